@@ -1,0 +1,1 @@
+"""Jarvok: planning and running strength, power and speed work."""

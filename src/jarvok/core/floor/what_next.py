@@ -1,0 +1,283 @@
+"""After each set: up, same, down or done, with the reason in a sentence. The decision stays the coach's."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+from jarvok.core.loading.resolve import LiftState, ResolvedSet, default_implement
+from jarvok.core.marks.effort import SOURCE as EFFORT_SOURCE
+from jarvok.core.quantities.mass import format_kg
+from jarvok.core.quantities.plates import build
+from jarvok.core.velocity.zones import LOSS_SOURCE, SESSION_DROP_PCT, velocity_loss_pct
+from jarvok.core.working import COMMON_PRACTICE, Input, Source, Working
+
+LARGEST_STEP_UP = 0.06  # [J] of the load in hand
+LARGEST_STEP_DOWN = 0.12  # [J]
+MISS_STEP = 0.05  # [J] down after missed repetitions, at least
+RIR_TOLERANCE = 1.0  # [J] reserve within one repetition of the plan is the plan
+
+
+class Move(StrEnum):
+    """What to do with the next set."""
+
+    UP = "up"
+    SAME = "same"
+    DOWN = "down"
+    DONE = "done"
+
+
+class Trouble(StrEnum):
+    """Why a set was not what it should be, as the coach tapped it."""
+
+    FORM_BROKE = "form_broke"
+    PAIN = "pain"
+
+
+@dataclass(frozen=True)
+class DoneSet:
+    """One set as it was done. `velocities_mps` are the repetitions in order, of the number that counts for the lift."""
+
+    load_kg: float | None
+    reps: int
+    rir: float | None = None
+    velocities_mps: tuple[float, ...] = ()
+    trouble: Trouble | None = None
+    planned_reps: int | None = None
+
+
+@dataclass(frozen=True)
+class Advice:
+    """What next: the move, the load of the next set in kg (None when done or unloaded), one sentence, the working."""
+
+    move: Move
+    load_kg: float | None
+    sentence: str
+    working: Working
+
+
+def what_next(planned: ResolvedSet, done: Sequence[DoneSet], sets_left: int, state: LiftState) -> Advice:
+    """Return the advice after the last of `done`, the work sets of one exercise today.
+
+    `planned` is the set just done as it was prescribed; `sets_left` counts the sets still written. Raises ValueError
+    when nothing has been done.
+    """
+    if not done:
+        raise ValueError("advice needs at least one set")
+    last = done[-1]
+    for rule in (_stop_for_trouble, _stop_for_misses, _stop_for_drop):
+        advice = rule(planned, done, state)
+        if advice is not None:
+            return advice
+    if sets_left <= 0:
+        return _done("All sets done.", "every set of the line is done", COMMON_PRACTICE, ())
+    if last.load_kg is None:
+        return Advice(Move.SAME, None, "Same again.", Working("same", "unloaded work goes on as written", COMMON_PRACTICE))
+    for adjust in (_after_miss, _by_velocity_target, _by_reserve, _by_loss):
+        advice = adjust(planned, done, state)
+        if advice is not None:
+            return advice
+    return _same(last.load_kg, "On plan.", "nothing in the set asks for a change", COMMON_PRACTICE, ())
+
+
+def _done(sentence: str, rule: str, source: Source, inputs: tuple[Input, ...]) -> Advice:
+    return Advice(Move.DONE, None, sentence, Working("done", rule, source, inputs))
+
+
+def _same(load_kg: float, why: str, rule: str, source: Source, inputs: tuple[Input, ...]) -> Advice:
+    text = f"{format_kg(load_kg)} kg"
+    return Advice(Move.SAME, load_kg, f"{why} Same again: {text}.", Working(text, rule, source, inputs))
+
+
+def _stop_for_trouble(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState) -> Advice | None:
+    trouble = done[-1].trouble
+    if trouble is Trouble.PAIN:
+        return _done(
+            "Stop this lift for today. Pain is looked at by a licensed professional, not trained through.",
+            "pain ends the movement for the day",
+            COMMON_PRACTICE,
+            (),
+        )
+    if trouble is Trouble.FORM_BROKE and len([d for d in done if d.trouble is Trouble.FORM_BROKE]) >= 2:
+        return _done("Form broke twice: enough of this lift.", "form broke twice", COMMON_PRACTICE, ())
+    return None
+
+
+def _missed(item: DoneSet) -> bool:
+    return item.planned_reps is not None and item.reps < item.planned_reps and item.trouble is not Trouble.PAIN
+
+
+def _stop_for_misses(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState) -> Advice | None:
+    if _missed(done[-1]) and sum(map(_missed, done)) >= 2:
+        return _done(
+            "Repetitions missed twice: stop this lift here.",
+            "the target was missed in two sets",
+            COMMON_PRACTICE,
+            tuple(Input("missed", f"{d.reps} of {d.planned_reps} at {format_kg(d.load_kg or 0)} kg") for d in done if _missed(d)),
+        )
+    return None
+
+
+def _stop_for_drop(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState) -> Advice | None:
+    last = done[-1]
+    earlier = [max(d.velocities_mps) for d in done[:-1] if d.velocities_mps and d.load_kg == last.load_kg]
+    if not last.velocities_mps or not earlier:
+        return None
+    best_before, best_now = max(earlier), max(last.velocities_mps)
+    drop = 100 * (best_before - best_now) / best_before
+    if drop < SESSION_DROP_PCT:
+        return None
+    return _done(
+        f"Best rep is {drop:.0f} % under the day's best at this load. Enough of this lift.",
+        f"session drop of {SESSION_DROP_PCT:g} % or more at the same load",
+        Source("J", "limit is Jarvok's default"),
+        (Input("best today", f"{best_before:.2f} m/s"), Input("best of this set", f"{best_now:.2f} m/s")),
+    )
+
+
+def _change(
+    last: DoneSet, wanted_kg: float, state: LiftState, why: str, rule: str, source: Source, inputs: tuple[Input, ...]
+) -> Advice:
+    assert last.load_kg is not None
+    low, high = last.load_kg * (1 - LARGEST_STEP_DOWN), last.load_kg * (1 + LARGEST_STEP_UP)
+    bounded = min(max(wanted_kg, low), high)
+    implement = state.implement or default_implement(state.exercise)
+    load = build(round(bounded, 2), implement).load_kg if implement else round(bounded, 1)
+    if load == last.load_kg:
+        return _same(load, why, rule, source, inputs)
+    move = Move.UP if load > last.load_kg else Move.DOWN
+    rounding = f"{wanted_kg:.1f} kg"
+    if bounded != wanted_kg:
+        rounding += f", held to {bounded:.1f} (at most {LARGEST_STEP_UP:.0%} up, {LARGEST_STEP_DOWN:.0%} down)".replace("%", " %")
+    rounding += f", to {format_kg(load)} kg that can be built"
+    verb = "Up to" if move is Move.UP else "Down to"
+    text = f"{format_kg(load)} kg"
+    return Advice(move, load, f"{why} {verb} {text}.", Working(text, rule, source, inputs, rounding))
+
+
+def _after_miss(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState) -> Advice | None:
+    last = done[-1]
+    if last.trouble is Trouble.FORM_BROKE:
+        assert last.load_kg is not None
+        return _change(
+            last, last.load_kg * (1 - MISS_STEP), state, "Form broke.", "5 % off when form breaks", COMMON_PRACTICE, ()
+        )
+    if not _missed(last):
+        return None
+    assert last.load_kg is not None
+    assert last.planned_reps is not None
+    reachable = state.equation.ratio(max(1, last.reps)) / state.equation.ratio(last.planned_reps)
+    wanted = min(last.load_kg * reachable, last.load_kg * (1 - MISS_STEP))
+    return _change(
+        last,
+        wanted,
+        state,
+        f"{last.reps} of {last.planned_reps} done.",
+        f"the load that {state.equation.name} gives for {last.planned_reps}, at least 5 % less",
+        state.equation.source,
+        (Input("done", f"{format_kg(last.load_kg)} kg × {last.reps}"),),
+    )
+
+
+def _by_velocity_target(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState) -> Advice | None:
+    last = done[-1]
+    if planned.target_mps is None or not last.velocities_mps or last.load_kg is None:
+        return None
+    low, high = planned.target_mps
+    best = max(last.velocities_mps)
+    unit = "m/s peak" if planned.target_is_peak else "m/s"
+    inputs = (Input("best rep", f"{best:.2f} {unit}"), Input("target", f"{low:.2f}–{high:.2f} {unit}"))
+    if low <= best <= high:
+        return _same(
+            last.load_kg, f"Best rep {best:.2f}, inside the target.", "best rep inside the target", COMMON_PRACTICE, inputs
+        )
+    slope = state.profile.slope_mps_per_kg if state.profile is not None else -1.2 / (state.max_kg or 2 * last.load_kg)
+    wanted = last.load_kg + ((low + high) / 2 - best) / slope
+    word = "slower" if best < low else "faster"
+    source = Source("fact", "own load–velocity line") if state.profile else Source("J", "general slope, Jarvok's default")
+    return _change(
+        last,
+        wanted,
+        state,
+        f"Best rep {best:.2f}, {word} than {low:.2f}–{high:.2f}.",
+        "moved along the line to the middle of the target",
+        source,
+        inputs,
+    )
+
+
+def _by_reserve(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState) -> Advice | None:
+    last = done[-1]
+    if last.rir is None or last.load_kg is None or planned.reps is None:
+        return None
+    aimed = planned.target_rir
+    if aimed is None and planned.share_of_max is not None and state.max_kg:
+        aimed = _reserve_at(planned.share_of_max, planned.reps, state)
+    if aimed is None:
+        return None
+    inputs = (Input("left", f"{last.rir:g}"), Input("planned", f"{aimed:.1f}".rstrip("0").rstrip(".")))
+    if abs(last.rir - aimed) < RIR_TOLERANCE or last.reps + last.rir > 15:
+        return _same(
+            last.load_kg, f"{last.rir:g} in reserve, as planned.", "reserve within one of the plan", EFFORT_SOURCE, inputs
+        )
+    wanted = last.load_kg * state.equation.ratio(last.reps + last.rir) / state.equation.ratio(min(15, planned.reps + aimed))
+    word = "more" if last.rir > aimed else "less"
+    return _change(
+        last,
+        wanted,
+        state,
+        f"{last.rir:g} in reserve, {word} than planned.",
+        f"corrected by the difference in reserve ({state.equation.name})",
+        EFFORT_SOURCE,
+        inputs,
+    )
+
+
+def _reserve_at(share: float, reps: int, state: LiftState) -> float | None:
+    """Repetitions that should be left at a share of the max, by the relation in use; None above four."""
+    for rir in (0.0, 0.5, 1.0, 1.5, 2.0, 2.5, 3.0, 3.5, 4.0):
+        if reps + rir <= 15 and 1 / state.equation.ratio(reps + rir) <= share:
+            return rir
+    return None
+
+
+def _by_loss(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState) -> Advice | None:
+    last = done[-1]
+    if not last.velocities_mps or last.load_kg is None:
+        return None
+    loss = velocity_loss_pct(list(last.velocities_mps))
+    limit = planned.stop_loss_pct or 20.0
+    inputs = [Input("loss", f"{loss:.0f} % of {limit:g} % allowed")]
+    best = max(last.velocities_mps)
+    profile = state.profile
+    if profile is not None and profile.is_sound and not planned.target_is_peak:
+        expected, half = profile.velocity_mps(last.load_kg), profile.prediction_half_width_mps(last.load_kg)
+        inputs.append(Input("usual at this load", f"{expected:.2f} ± {half:.2f} m/s"))
+        if abs(best - expected) > half:
+            wanted = last.load_kg + (expected - best) / profile.slope_mps_per_kg
+            word = "faster" if best > expected else "slower"
+            return _change(
+                last,
+                wanted,
+                state,
+                f"Best rep {best:.2f}, {word} than usual here ({expected:.2f}).",
+                "outside the athlete's own 95 % range at this load",
+                Source("fact", "own load–velocity profile"),
+                tuple(inputs),
+            )
+    if loss > limit:
+        return _same(
+            last.load_kg,
+            f"Loss {loss:.0f} %, past the stop line: end the next set a rep earlier.",
+            "velocity loss over the limit",
+            LOSS_SOURCE,
+            tuple(inputs),
+        )
+    return _same(
+        last.load_kg,
+        f"Best rep {best:.2f}, loss {loss:.0f} %: on pace.",
+        "velocity where it usually is, loss inside the limit",
+        LOSS_SOURCE,
+        tuple(inputs),
+    )

@@ -1,0 +1,38 @@
+"""Masses in kilograms and pounds, and how a load is written."""
+
+from __future__ import annotations
+
+from jarvok.core.errors import CoachError
+
+KG_PER_LB = 0.45359237  # exact by definition (international pound, 1959)
+HEAVIEST_PLAUSIBLE_KG = 600.0  # [J] no barbell lift of any sport has come near it
+
+
+def kg_from_lb(mass_lb: float) -> float:
+    """Return kilograms for pounds."""
+    return mass_lb * KG_PER_LB
+
+
+def lb_from_kg(mass_kg: float) -> float:
+    """Return pounds for kilograms."""
+    return mass_kg / KG_PER_LB
+
+
+def format_kg(mass_kg: float) -> str:
+    """Return a mass as it is written on the board: up to two decimals, no trailing zeros, no unit.
+
+    >>> format_kg(102.50), format_kg(60.0), format_kg(1.25)
+    ('102.5', '60', '1.25')
+    """
+    return f"{mass_kg:.2f}".rstrip("0").rstrip(".")
+
+
+def check_load_kg(load_kg: float, where: str = "load") -> float:
+    """Return `load_kg` when it can be a load at all; raise `CoachError` when it cannot."""
+    if not load_kg == load_kg or not 0 <= load_kg <= HEAVIEST_PLAUSIBLE_KG:
+        raise CoachError(
+            f"{load_kg:g} kg cannot be a load.",
+            where=where,
+            accepted=f"Loads from 0 to {HEAVIEST_PLAUSIBLE_KG:g} kg are accepted.",
+        )
+    return load_kg

@@ -1,0 +1,57 @@
+"""Planned against done."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class SetComparison:
+    """One work set: planned and done repetitions and loads in kg; None where there was none."""
+
+    planned_reps: int | None
+    planned_load_kg: float | None
+    done_reps: int | None
+    done_load_kg: float | None
+
+
+@dataclass(frozen=True)
+class LineReview:
+    """Planned against done of one line. Volume loads in kg; `words` says the difference plainly."""
+
+    planned_sets: int
+    done_sets: int
+    planned_volume_kg: float
+    done_volume_kg: float
+    words: str
+
+
+def review_line(sets: Sequence[SetComparison]) -> LineReview:
+    """Compare one line's sets with the plan."""
+    planned = [s for s in sets if s.planned_reps is not None]
+    done = [s for s in sets if s.done_reps is not None]
+    planned_kg = sum((s.planned_load_kg or 0) * (s.planned_reps or 0) for s in planned)
+    done_kg = sum((s.done_load_kg or 0) * (s.done_reps or 0) for s in done)
+    return LineReview(len(planned), len(done), planned_kg, done_kg, _words(planned, done, planned_kg, done_kg))
+
+
+def _words(planned: Sequence[SetComparison], done: Sequence[SetComparison], planned_kg: float, done_kg: float) -> str:
+    if not done:
+        return "not done"
+    parts: list[str] = []
+    if len(done) != len(planned):
+        parts.append(f"{len(done)} of {len(planned)} sets")
+    short = sum(max(0, (s.planned_reps or 0) - (s.done_reps or 0)) for s in done)
+    if short:
+        parts.append(f"{short} {'rep' if short == 1 else 'reps'} short")
+    if planned_kg and len(done) == len(planned) and not short:
+        change = 100 * (done_kg - planned_kg) / planned_kg
+        if abs(change) >= 0.5:
+            parts.append(f"{abs(change):.0f} % {'heavier' if change > 0 else 'lighter'}")
+    return ", ".join(parts) or "as planned"
+
+
+def training_load_au(srpe: float, minutes: float) -> float:
+    """Return session RPE (0-10) times minutes in arbitrary units. Foster et al. 2001, quoted from memory."""
+    return srpe * minutes

@@ -1,0 +1,153 @@
+"""The measures of one repetition from its window of evenly sampled positions."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from jarvok.core.velocity.filtering import cutoff_for_duration_hz, low_pass
+from jarvok.core.velocity.phase_fit import PhaseFit, fit_phase
+
+STANDARD_GRAVITY_MPS2 = 9.80665
+PROPULSIVE_LIMIT_MPS2 = -9.81  # Sánchez-Medina, Perez & González-Badillo 2010, quoted from memory
+REST_MPS = 0.05  # [J] a bar that stays below this for REST_S beside a turning point is resting there
+REST_S = 0.06
+PASSING_MPS = 0.12  # [J] a bar this fast the other way soon after a turning point went straight through it
+NEAR_EDGE_SHARE = 0.15  # [J] of the range: how near its end a slow bar must be to count as having arrived
+SHARP = 2.5  # [J] turning points are steep: there a higher cut-off costs little noise and moves them less
+REST_WINDOW_S = 0.30  # [J] how much rest beside the phase helps to place its end
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class RepMetrics:
+    """Measures of the concentric phase. Velocities in m/s, range in m, times in s from the phase's start.
+
+    `onset_s` is the phase's start from the beginning of the measured window; `duration_s` its length.
+    """
+
+    mean_mps: float
+    mean_propulsive_mps: float
+    peak_mps: float
+    time_to_peak_s: float
+    range_m: float
+    duration_s: float
+    onset_s: float
+
+    def mean_power_w(self, system_mass_kg: float) -> float:
+        """Mean concentric power of a mass moved from rest to rest: weight times mean velocity."""
+        return system_mass_kg * STANDARD_GRAVITY_MPS2 * self.mean_mps
+
+
+def measure_rep(position_m: Array, rate_hz: float, bottom_index: int, top_index: int) -> RepMetrics | None:
+    """Measure the concentric phase between roughly known turning points; None when the window holds no such phase.
+
+    A zero-lag low-pass gives the turning points that the bar passes straight through; an end in a rest is placed by
+    fitting the phase itself (`phase_fit`), because the velocity of a resting bar is only noise around zero.
+    """
+    if len(position_m) < 16 or top_index - bottom_index < 4:
+        return None
+    rough_s = max(0.15, (top_index - bottom_index) / rate_hz)
+    smooth = low_pass(position_m, rate_hz, cutoff_for_duration_hz(rough_s))
+    velocity = np.gradient(smooth, 1.0 / rate_hz)
+    lo, hi = max(0, bottom_index), min(len(velocity) - 1, top_index)
+    peak_at = lo + int(np.argmax(velocity[lo : hi + 1]))
+    if velocity[peak_at] <= 0.05:
+        return None
+    sharp = np.gradient(low_pass(position_m, rate_hz, SHARP * cutoff_for_duration_hz(rough_s)), 1.0 / rate_hz)
+    bottom_m, top_m = float(smooth[bottom_index]), float(smooth[min(top_index, len(smooth) - 1)])
+    near_m = NEAR_EDGE_SHARE * (top_m - bottom_m)
+    start, start_rests = _turning_point(sharp, smooth < bottom_m + near_m, peak_at, -1, rate_hz)
+    end, end_rests = _turning_point(sharp, smooth > top_m - near_m, peak_at, +1, rate_hz)
+    noise_m = float(np.std(position_m - smooth))
+    fit = _fit(position_m, velocity, noise_m, rate_hz, (start, start_rests), (end, end_rests))
+    if fit is None or fit.duration_s <= 0.05 or fit.range_m <= 0:
+        return None
+    return _measures(fit)
+
+
+def _turning_point(velocity: Array, near_edge: NDArray[np.bool_], peak_at: int, way: int, rate_hz: float) -> tuple[float, bool]:
+    """Return where the phase ends on one side of its peak (a fractional index) and whether the bar rests there.
+
+    `near_edge` marks the samples whose height is close to that end's: slow samples elsewhere are sticking points.
+    """
+    slow = min(REST_MPS, 0.2 * float(velocity[peak_at]))
+    limit = 0 if way < 0 else len(velocity) - 1
+    index = peak_at
+    while index != limit and not (velocity[index] < slow and near_edge[index]):
+        index += way
+    if index == peak_at:
+        return float(index), True
+    rest_n = max(2, round(REST_S * rate_hz))
+    for ahead in range(index, index + way * (rest_n + 1), way):
+        if not 0 <= ahead < len(velocity):
+            break
+        here, there = float(velocity[ahead - way]), float(velocity[ahead])
+        if there < 0 <= here:
+            beyond = ahead + way * max(2, rest_n // 2)
+            if 0 <= beyond < len(velocity) and velocity[beyond] < -PASSING_MPS:
+                return ahead - way + way * here / (here - there), False
+            break
+    return _from_slope(velocity, index, peak_at, way), True
+
+
+def _from_slope(velocity: Array, outside: int, peak_at: int, way: int) -> float:
+    """Carry the flank between 20 and 45 % of the peak down to zero: a first guess where the bar rests beside it."""
+    peak = float(velocity[peak_at])
+    levels: list[float] = []
+    index = outside
+    for share in (0.20, 0.45):
+        while index != peak_at and velocity[index] < share * peak:
+            index -= way
+        here, there = float(velocity[index]), float(velocity[index + way]) if index + way < len(velocity) else 0.0
+        inside = here - share * peak
+        levels.append(index + way * (inside / (here - there) if here > there else 0.0))
+    low, high = levels
+    return low + (low - high) * 0.20 / 0.25
+
+
+def _fit(
+    position_m: Array, velocity: Array, noise_m: float, rate_hz: float, start: tuple[float, bool], end: tuple[float, bool]
+) -> PhaseFit | None:
+    (start_at, start_rests), (end_at, end_rests) = start, end
+    first = _rest_reach(velocity, int(start_at), -1, rate_hz) if start_rests else int(np.ceil(start_at))
+    last = _rest_reach(velocity, int(np.ceil(end_at)), 1, rate_hz) if end_rests else int(np.floor(end_at))
+    return fit_phase(
+        np.arange(first, last + 1) / rate_hz,
+        position_m[first : last + 1],
+        start_at / rate_hz,
+        end_at / rate_hz,
+        noise_m=noise_m,
+        start_free=start_rests,
+        end_free=end_rests,
+    )
+
+
+def _rest_reach(velocity: Array, edge: int, way: int, rate_hz: float) -> int:
+    """Return the last index of the rest beyond an edge, at most REST_WINDOW_S away."""
+    index = max(0, min(len(velocity) - 1, edge))
+    for _ in range(int(REST_WINDOW_S * rate_hz)):
+        if not 0 <= index + way < len(velocity) or abs(velocity[index + way]) > 1.5 * REST_MPS:
+            break
+        index += way
+    return index
+
+
+def _measures(fit: PhaseFit) -> RepMetrics:
+    velocity = fit.velocity_mps()
+    step_s = fit.duration_s / (len(velocity) - 1)
+    peak_at = int(np.argmax(velocity))
+    braking = np.nonzero(np.gradient(velocity, step_s)[peak_at:] <= PROPULSIVE_LIMIT_MPS2)[0]
+    propulsive = velocity[: peak_at + int(braking[0]) + 1] if braking.size else velocity
+    return RepMetrics(
+        mean_mps=fit.range_m / fit.duration_s,
+        mean_propulsive_mps=float(np.trapezoid(propulsive)) / max(1, len(propulsive) - 1),
+        peak_mps=float(velocity[peak_at]),
+        time_to_peak_s=peak_at * step_s,
+        range_m=fit.range_m,
+        duration_s=fit.duration_s,
+        onset_s=fit.start_s,
+    )

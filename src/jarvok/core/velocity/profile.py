@@ -1,0 +1,181 @@
+"""The load-velocity profile of one athlete in one exercise."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+from itertools import pairwise
+
+import numpy as np
+from scipy.stats import t as student_t
+
+from jarvok.core.library.exercises import Exercise
+from jarvok.core.quantities.mass import format_kg
+
+LEAST_LOADS = 4  # [C]
+LEAST_SPAN_POINTS = 40.0  # [C] percentage points of 1RM
+LEAST_R2 = 0.95  # [C]
+OLDEST_DAYS = 56  # [J] profiles ask for re-testing after about eight weeks
+
+
+@dataclass(frozen=True)
+class LoadVelocity:
+    """The fastest repetition at one load on one day: load in kg, mean (or peak) velocity in m/s, and its fact."""
+
+    day: date
+    load_kg: float
+    velocity_mps: float
+    ref: str = ""
+
+
+@dataclass(frozen=True)
+class Profile:
+    """velocity = intercept + slope · load, by least squares. `quality` is empty when every gate is passed."""
+
+    intercept_mps: float
+    slope_mps_per_kg: float
+    r_squared: float
+    error_mps: float
+    points: tuple[LoadVelocity, ...]
+    quality: tuple[str, ...]
+
+    @property
+    def is_sound(self) -> bool:
+        """Whether the line may set loads."""
+        return not self.quality
+
+    @property
+    def loads_kg(self) -> tuple[float, float]:
+        """Lightest and heaviest load of the points."""
+        loads = [p.load_kg for p in self.points]
+        return min(loads), max(loads)
+
+    def velocity_mps(self, load_kg: float) -> float:
+        """Return the velocity the line expects at a load."""
+        return self.intercept_mps + self.slope_mps_per_kg * load_kg
+
+    def load_kg(self, velocity_mps: float) -> float:
+        """Return the load at which the line expects a velocity."""
+        return (velocity_mps - self.intercept_mps) / self.slope_mps_per_kg
+
+    def prediction_half_width_mps(self, load_kg: float, confidence: float = 0.95) -> float:
+        """Half width of the interval in which one new repetition at `load_kg` should fall."""
+        loads = np.array([p.load_kg for p in self.points])
+        n = len(loads)
+        spread = float(((loads - loads.mean()) ** 2).sum())
+        t = float(student_t.ppf(0.5 + confidence / 2, n - 2))
+        return t * self.error_mps * float((1 + 1 / n + (load_kg - float(loads.mean())) ** 2 / spread) ** 0.5)
+
+    def load_interval_kg(self, velocity_mps: float, confidence: float = 0.95) -> tuple[float, float] | None:
+        """Interval for the load at a velocity by inverse regression (Fieller); None when the slope is too unsure."""
+        loads = np.array([p.load_kg for p in self.points])
+        n, mean = len(loads), float(loads.mean())
+        spread = float(((loads - mean) ** 2).sum())
+        t = float(student_t.ppf(0.5 + confidence / 2, n - 2))
+        g = (t * self.error_mps) ** 2 / (self.slope_mps_per_kg**2 * spread)
+        if g >= 1:
+            return None
+        offset = self.load_kg(velocity_mps) - mean
+        root = t * self.error_mps / abs(self.slope_mps_per_kg) * ((1 - g) / n + offset**2 / spread) ** 0.5
+        low, high = (offset - root) / (1 - g), (offset + root) / (1 - g)
+        return mean + low, mean + high
+
+
+def fastest_per_load(points: Sequence[LoadVelocity]) -> tuple[LoadVelocity, ...]:
+    """Keep the fastest repetition of each load of each day, rising by load."""
+    best: dict[tuple[date, float], LoadVelocity] = {}
+    for point in points:
+        key = (point.day, round(point.load_kg, 2))
+        if key not in best or point.velocity_mps > best[key].velocity_mps:
+            best[key] = point
+    return tuple(sorted(best.values(), key=lambda p: (p.load_kg, p.day)))
+
+
+def fit_profile(points: Sequence[LoadVelocity], one_rm_kg: float | None) -> Profile | None:
+    """Fit the line to the fastest repetition of each load; None with fewer than three loads or no slope.
+
+    `one_rm_kg` places the loads in per cent for the span gate; without it the heaviest load stands for 90 %.
+    """
+    kept = fastest_per_load(points)
+    if len({round(p.load_kg, 1) for p in kept}) < 3:
+        return None
+    loads = np.array([p.load_kg for p in kept])
+    velocities = np.array([p.velocity_mps for p in kept])
+    centred = loads - loads.mean()
+    slope = float(centred @ velocities / (centred @ centred))
+    intercept = float(velocities.mean() - slope * loads.mean())
+    residual = velocities - intercept - slope * loads
+    misfit, total = float(residual @ residual), float(((velocities - velocities.mean()) ** 2).sum())
+    if slope >= 0 or total == 0:
+        return None
+    return Profile(
+        intercept,
+        slope,
+        1 - misfit / total,
+        (misfit / (len(kept) - 2)) ** 0.5,
+        kept,
+        _gates(kept, 1 - misfit / total, one_rm_kg),
+    )
+
+
+def _gates(points: Sequence[LoadVelocity], r_squared: float, one_rm_kg: float | None) -> tuple[str, ...]:
+    said: list[str] = []
+    distinct = sorted({round(p.load_kg, 1) for p in points})
+    if len(distinct) < LEAST_LOADS:
+        said.append(f"{len(distinct)} loads so far; {LEAST_LOADS} are needed, five are better")
+    reference = one_rm_kg if one_rm_kg else distinct[-1] / 0.9
+    span = 100 * (distinct[-1] - distinct[0]) / reference
+    if span < LEAST_SPAN_POINTS:
+        said.append(
+            f"the loads span {span:.0f} points of the max; {LEAST_SPAN_POINTS:.0f} are needed: "
+            f"add a lighter one than {format_kg(distinct[0])} kg"
+        )
+    if r_squared < LEAST_R2:
+        said.append(f"R² is {r_squared:.2f}; {LEAST_R2:.2f} is needed: was every repetition done with full intent?")
+    if len({p.day for p in points}) == 1 and any(
+        b.velocity_mps >= a.velocity_mps for a, b in pairwise(points) if b.load_kg > a.load_kg
+    ):
+        said.append("a heavier load was moved faster than a lighter one")
+    return tuple(said)
+
+
+def general_share_for_velocity(exercise: Exercise, velocity_mps: float) -> float | None:
+    """Return the share of 1RM at a mean velocity by the general line of this lift, or None when there is none.
+
+    A published equation where the lift has one, else a straight line between two anchors (velocity at a light load
+    and at the max). Bounded to 0.2-1.0.
+    """
+    equation = PUBLISHED_PERCENT.get(exercise.id)
+    if equation is not None:
+        return min(1.0, max(0.2, equation(velocity_mps) / 100))
+    heavy, light = exercise.v1rm, exercise.light_load
+    if heavy is None or light is None:
+        return None
+    share = light.share + (velocity_mps - light.mps) * (heavy.share - light.share) / (heavy.mps - light.mps)
+    return min(1.0, max(0.2, share))
+
+
+def general_velocity_mps(exercise: Exercise, share_of_max: float) -> float | None:
+    """Return the mean velocity the general line of this lift expects at a share of 1RM, or None."""
+    heavy, light = exercise.v1rm, exercise.light_load
+    if heavy is None or light is None:
+        return None
+    return light.mps + (share_of_max - light.share) * (heavy.mps - light.mps) / (heavy.share - light.share)
+
+
+def bench_press_percent(mpv_mps: float) -> float:
+    """%1RM in the bench press at a mean propulsive velocity. González-Badillo & Sánchez-Medina 2010, from memory."""
+    return 8.4326 * mpv_mps**2 - 73.501 * mpv_mps + 112.33
+
+
+def full_squat_percent(mpv_mps: float) -> float:
+    """%1RM in the full squat at a mean propulsive velocity. Sánchez-Medina et al. 2017, from memory."""
+    return -5.961 * mpv_mps**2 - 50.71 * mpv_mps + 117.0
+
+
+PUBLISHED_PERCENT = {
+    "bench_press": bench_press_percent,
+    "fast_bench_press": bench_press_percent,
+    "back_squat": full_squat_percent,
+}

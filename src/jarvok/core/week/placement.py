@@ -1,0 +1,80 @@
+"""Which days of a week take the strength sessions, around sport practice."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from itertools import combinations, pairwise
+
+HARD = 7  # [J] practice of hardness 7 of 10 and over counts as hard
+MORNING_ENDS = 13
+SUNDAY_COST = 12  # [J] one day of the week stays free while others will do
+
+
+@dataclass(frozen=True)
+class Practice:
+    """A recurring sport practice: weekday (Monday is 0), starting hour, minutes, hardness 1-10."""
+
+    weekday: int
+    hour: float
+    minutes: int
+    hardness: int
+
+    @property
+    def weight(self) -> float:
+        """How much it takes out of the day: hardness times hours."""
+        return self.hardness * self.minutes / 60
+
+
+@dataclass(frozen=True)
+class PlacedDay:
+    """A day chosen for a session, with the reason in words."""
+
+    day: date
+    reason: str
+
+
+def day_weights(practices: Sequence[Practice]) -> tuple[float, ...]:
+    """Return the weight of sport practice on each weekday, Monday first."""
+    return tuple(sum(p.weight for p in practices if p.weekday == d) for d in range(7))
+
+
+def place_sessions(
+    week_start: date, practices: Sequence[Practice], count: int, competition_day: date, last_session_days_out: int = 2
+) -> tuple[PlacedDay, ...]:
+    """Return up to `count` days of the week that suit strength work best, in order.
+
+    Days apart by two or more come first, then light practice days, then days not after a hard evening; hard practice
+    in the morning rules a day out while others remain. Nothing is placed within `last_session_days_out` days of the
+    competition or after it.
+    """
+    weights = day_weights(practices)
+    usable = [d for d in range(7) if (competition_day - (week_start + timedelta(days=d))).days >= last_session_days_out]
+    if not usable:
+        return ()
+    hard_morning = {p.weekday for p in practices if p.hardness >= HARD and p.hour < MORNING_ENDS}
+    hard_day = {p.weekday for p in practices if p.hardness >= HARD}
+
+    def cost(days: tuple[int, ...]) -> float:
+        gaps = [b - a for a, b in pairwise(days)]
+        value = sum(weights[d] for d in days) + sum(30 for d in days if d in hard_morning)
+        value += sum(4 for d in days if (d + 1) % 7 in hard_day) + sum(SUNDAY_COST for d in days if d == 6)
+        value += sum(25 for g in gaps if g < 2) + sum(3 for g in gaps if g == 2)
+        return value
+
+    best = min(combinations(usable, min(count, len(usable))), key=lambda days: (cost(days), days))
+    return tuple(PlacedDay(week_start + timedelta(days=d), _reason(d, practices, hard_morning, weights)) for d in best)
+
+
+def _reason(day: int, practices: Sequence[Practice], hard_morning: set[int], weights: tuple[float, ...]) -> str:
+    here = [p for p in practices if p.weekday == day]
+    if not here:
+        return "no practice on this day"
+    practice = max(here, key=lambda p: p.weight)
+    when = "morning" if practice.hour < MORNING_ENDS else "evening"
+    words = f"{when} practice, {practice.minutes} min, hard {practice.hardness} of 10"
+    if day in hard_morning:
+        return f"after hard {words}: no better day is free"
+    lighter = sum(1 for w in weights if w < weights[day])
+    return f"{words}" if lighter else f"the lightest practice day: {words}"

@@ -1,0 +1,195 @@
+"""Two strength days around daily practice (combat, and field sport in season), from the phase of the season.
+
+One day holds a bilateral lower-body lift paired with a press, the other a pull paired with a single-leg lift; each day
+a carry and a trunk hold in opposite planes; jump-and-land practice in the warm-up from week one. Main movements move
+along their chains from phase to phase and the quality before stays in the background at low volume. Common practice.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from jarvok.core.library.exercises import chains, exercise, substitute
+from jarvok.core.loading.prescription import Prescription
+from jarvok.core.loading.shorthand import parse
+from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek
+from jarvok.core.week.placement import Practice, place_sessions
+
+SESSIONS_A_WEEK = 2
+LAST_HEAVY_DAYS_OUT = 10  # common practice: heavy lower-body work ends more than 10 days out
+
+
+@dataclass(frozen=True)
+class PlannedLine:
+    """One line of a session: its slot (`A1`), block, exercise, prescription and the reason it is there."""
+
+    slot: str
+    block: str
+    exercise_id: str
+    prescription: Prescription
+    reason: str
+    is_main: bool
+    replaced: str = ""
+
+
+@dataclass(frozen=True)
+class PlannedSession:
+    """One planned session on a day: key `A` or `B`, its theme, lines, and why it lies on that day."""
+
+    key: str
+    day: date
+    theme: str
+    day_reason: str
+    lines: tuple[PlannedLine, ...]
+
+
+@dataclass(frozen=True)
+class _Draft:
+    slot: str
+    block: str
+    exercise_id: str
+    text: str
+    reason: str
+    is_main: bool = False
+
+
+def plan_week(
+    season: SeasonPlan,
+    week: SeasonWeek,
+    practices: Sequence[Practice],
+    restricted: frozenset[str] = frozenset(),
+    moved: dict[str, date] | None = None,
+) -> tuple[PlannedSession, ...]:
+    """Return the week's sessions with every line, in order of days.
+
+    `restricted` names patterns, regions or tags that are off: their exercises are replaced by the nearest free one.
+    `moved` gives a session (`A`, `B`) another day of the same week, as the coach wished.
+    """
+    moved = moved or {}
+    placed = place_sessions(week.start, practices, SESSIONS_A_WEEK, season.competition_day)
+    found: list[PlannedSession] = []
+    for index, place in enumerate(placed):
+        key = "AB"[index]
+        day = moved.get(key, place.day)
+        days_out = (season.competition_day - day).days
+        drafts = _day_a(week, days_out) if key == "A" else _day_b(week, days_out)
+        lines = tuple(line for d in drafts if (line := _line(d, restricted)) is not None)
+        theme = "Legs and press" if key == "A" else "Pull and single leg"
+        reason = place.reason if key not in moved else "moved here by you"
+        found.append(PlannedSession(key, day, theme, reason, lines))
+    return tuple(sorted(found, key=lambda s: (s.day, s.key)))
+
+
+def _line(draft: _Draft, restricted: frozenset[str]) -> PlannedLine | None:
+    chosen = substitute(draft.exercise_id, restricted)
+    if chosen is None:
+        return None
+    replaced = exercise(draft.exercise_id).name if chosen != draft.exercise_id else ""
+    reason = f"stands in for {replaced.lower()}: restricted" if replaced else draft.reason
+    return PlannedLine(draft.slot, draft.block, chosen, parse(draft.text), reason, draft.is_main, replaced)
+
+
+def _main_text(week: SeasonWeek, chain: str) -> str:
+    """The main lift of a chain in this week, as shorthand."""
+    sets = 2 if week.is_easy else 4
+    if week.phase is PhaseKey.GENERAL:
+        return f"{sets - 1} × 8 @ {week.intensity_pct:g} %" if not week.is_easy else "2 × 6 @ 65 %"
+    if week.phase is PhaseKey.BASE:
+        if week.is_easy:
+            return f"2 × 3 @ {week.intensity_pct:g} %"
+        reps = 5 if week.intensity_pct < 78.5 else 4 if week.intensity_pct < 83.5 else 3
+        return f"{sets} × {reps} @ {week.intensity_pct:g} %"
+    if week.phase is PhaseKey.STRENGTH_SPEED:
+        if chain == "pull":
+            return f"{sets} × 4"
+        if chain == "single_leg":
+            return f"{max(2, sets - 1)} × 4/side, 4 in reserve"
+        return f"{sets} × 3 @ 0.70–0.80 m/s, stop at 10 % loss"
+    if chain == "hinge":
+        return f"{sets if week.phase is PhaseKey.SPEED_STRENGTH else 3} × 3 @ 30 %"
+    return f"{max(2, sets - 1) if week.phase is PhaseKey.SPEED_STRENGTH else 2} × 4{'/side' if chain == 'single_leg' else ''}"
+
+
+_CHAIN_REASON = {
+    PhaseKey.GENERAL: "back to moving load before the base",
+    PhaseKey.BASE: "base strength: heavy and slow",
+    PhaseKey.STRENGTH_SPEED: "heavy and fast: the base turned into power",
+    PhaseKey.SPEED_STRENGTH: "light and fast, the same movement unloaded",
+    PhaseKey.TAPER: "kept sharp, half the work",
+}
+
+
+def _chain_draft(slot: str, block: str, chain: str, week: SeasonWeek) -> _Draft:
+    step = "base" if week.phase is PhaseKey.GENERAL else week.phase.value
+    return _Draft(slot, block, chains()[chain][step], _main_text(week, chain), _CHAIN_REASON[week.phase], True)
+
+
+def _prepare(week: SeasonWeek) -> list[_Draft]:
+    found = [_Draft("P1", "Prepare", "low_box_landing", "2 × 4", "stick each landing before the fast phase")]
+    if week.phase in (PhaseKey.STRENGTH_SPEED, PhaseKey.SPEED_STRENGTH, PhaseKey.TAPER):
+        found.append(_Draft("P2", "Prepare", "low_hurdle_jump", "3 × 5, rest 2:00", "short contacts while fresh"))
+    return found
+
+
+def _background(week: SeasonWeek, exercise_id: str, slot: str, days_out: int) -> list[_Draft]:
+    """The quality of the phase before, at low volume; not inside the last heavy exposure limit."""
+    if week.phase not in (PhaseKey.STRENGTH_SPEED, PhaseKey.SPEED_STRENGTH, PhaseKey.TAPER):
+        return []
+    if days_out <= LAST_HEAVY_DAYS_OUT:
+        return []
+    sets = 1 if week.is_easy else 2
+    pct = 80.0 if week.is_easy else week.intensity_pct
+    text = f"{sets} × {3 if week.phase is PhaseKey.STRENGTH_SPEED else 2} @ {pct:g} %, rest 3:00"
+    return [_Draft(slot, "A · main pair", exercise_id, text, "max strength held in the background", True)]
+
+
+def _accessory_text(week: SeasonWeek, side: bool) -> str | None:
+    """Accessories run their own line: light and many, then heavier and fewer, out in the taper."""
+    suffix = "/side" if side else ""
+    sets = 2 if week.is_easy else 3
+    match week.phase:
+        case PhaseKey.GENERAL | PhaseKey.BASE:
+            return f"{sets} × {8 if week.progress < 0.6 else 6}{suffix}, 2 in reserve"
+        case PhaseKey.STRENGTH_SPEED:
+            return f"{sets} × 6{suffix}, 2 in reserve"
+        case PhaseKey.SPEED_STRENGTH:
+            return f"2 × 5{suffix}, 2 in reserve"
+        case _:
+            return None
+
+
+def _day_a(week: SeasonWeek, days_out: int) -> list[_Draft]:
+    drafts = _prepare(week)
+    drafts += _background(week, "trap_bar_deadlift", "A0", days_out)
+    drafts.append(_chain_draft("A1", "A · main pair", "hinge", week))
+    drafts.append(_chain_draft("A2", "A · main pair", "press", week))
+    if text := _accessory_text(week, side=False):
+        drafts.append(_Draft("B1", "B · second lift", "dead_stop_row", text, "grip and pulling into the clinch"))
+    if week.phase is not PhaseKey.TAPER:
+        drafts.append(_Draft("C1", "C · trunk and carry", "suitcase_carry", "2 × 30 m/side", "side plane; front the other day"))
+        drafts.append(_Draft("C2", "C · trunk and carry", "front_hold", "2 × 40 s", "front plane, opposite the carry"))
+    return drafts
+
+
+def _day_b(week: SeasonWeek, days_out: int) -> list[_Draft]:
+    drafts = _prepare(week)
+    drafts += _background(week, "prone_row", "A0", days_out)
+    drafts.append(_chain_draft("A1", "A · main pair", "pull", week))
+    drafts.append(_single_leg(week))
+    if text := _accessory_text(week, side=False):
+        drafts.append(_Draft("B1", "B · second lift", "back_squat", text, "legs a second time, lighter than day one"))
+    if week.phase is not PhaseKey.TAPER:
+        drafts.append(_Draft("C1", "C · trunk and carry", "front_carry", "2 × 30 m", "front plane; side is the other day"))
+        drafts.append(_Draft("C2", "C · trunk and carry", "side_hold", "2 × 30 s/side", "side plane, opposite the carry"))
+        drafts.append(_Draft("D1", "D · if time is left", "round_intervals", "3 × 2 min, rest 1:00", "bout pace, last and short"))
+    return drafts
+
+
+def _single_leg(week: SeasonWeek) -> _Draft:
+    draft = _chain_draft("A2", "A · main pair", "single_leg", week)
+    if week.phase in (PhaseKey.GENERAL, PhaseKey.BASE):
+        text = f"{2 if week.is_easy else 3} × 6/side, 2 in reserve"
+        return _Draft(draft.slot, draft.block, draft.exercise_id, text, draft.reason, True)
+    return draft

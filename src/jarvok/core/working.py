@@ -1,0 +1,49 @@
+"""A derived number with its derivation, so that every number can show its working."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+Mark = Literal["P", "C", "M", "J", "fact"]
+
+
+@dataclass(frozen=True)
+class Source:
+    """Where a rule or value comes from.
+
+    `mark`: P published, C common practice, M from memory with uncertain source, J Jarvok's own choice, fact measured.
+    """
+
+    mark: Mark
+    text: str
+
+
+COMMON_PRACTICE = Source("C", "common practice")
+
+
+@dataclass(frozen=True)
+class Input:
+    """One thing the rule used: its name, its value in words, and the fact behind it (such as `mark:12`), if any."""
+
+    name: str
+    text: str
+    ref: str = ""
+
+
+@dataclass(frozen=True)
+class Working:
+    """How one number came about.
+
+    `result` is the number with its unit; `rule` the arithmetic in words; `rounding` what was done to the last figure;
+    `others` what other rules would give; `missing` what a better answer would need; `caution` what to bear in mind.
+    """
+
+    result: str
+    rule: str
+    source: Source
+    inputs: tuple[Input, ...] = ()
+    rounding: str = ""
+    others: tuple[Input, ...] = ()
+    missing: tuple[str, ...] = ()
+    caution: str = ""
