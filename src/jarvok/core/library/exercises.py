@@ -25,7 +25,10 @@ class VelocityAnchor:
 
 @dataclass(frozen=True)
 class Exercise:
-    """One exercise. `cost` is its same-day band: high, middle or low. `velocity` says which number counts."""
+    """One exercise. `cost` is its same-day band: high, middle or low. `velocity` says which number counts.
+
+    `same_lift` is the exercise whose marks and profile it shares: a lift done fast is still that lift.
+    """
 
     id: str
     name: str
@@ -44,6 +47,7 @@ class Exercise:
     v1rm: VelocityAnchor | None
     light_load: VelocityAnchor | None
     tags: tuple[str, ...]
+    same_lift: str
     max_from: tuple[str, float] | None
     simulated_pattern: Pattern | None
     simulated_range_m: float
@@ -75,6 +79,7 @@ def _exercise(raw: dict[str, Any]) -> Exercise:
         v1rm=VelocityAnchor(1.0, v1rm["mps"], Source(v1rm["mark"], v1rm["source"])) if v1rm else None,
         light_load=VelocityAnchor(light["share"], light["mps"], Source(light["mark"], light["source"])) if light else None,
         tags=tuple(raw["tags"]),
+        same_lift=raw["same_lift"],
         max_from=(related["exercise"], related["ratio"]) if related else None,
         simulated_pattern=Pattern(sim["pattern"]) if sim else None,
         simulated_range_m=sim["range_m"] if sim else 0.5,

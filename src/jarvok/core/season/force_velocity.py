@@ -142,7 +142,7 @@ def _share_out(left: int, free: list[PhaseKey], room: int) -> tuple[dict[PhaseKe
             SeasonNote(
                 id="short-base",
                 title=f"The base has {left} weeks." if left else "There is no time for a base.",
-                text=f"It needs at least {LIMITS_WEEKS[PhaseKey.BASE][0]}. Keep what is there sharp, build after the competition.",
+                text=f"It needs at least {LIMITS_WEEKS[PhaseKey.BASE][0]}. Keep what is there sharp; build after the day.",
                 source="common practice",
                 decision=True,
             )

@@ -16,7 +16,7 @@ import numpy as np
 
 from jarvok.core.velocity.metrics import RepMetrics, measure_rep
 
-LOOK_AHEAD_S = 0.06  # [J] samples after the top that a repetition waits for before it is measured
+LOOK_AHEAD_S = 0.08  # [J] a repetition is measured with samples to at least this long after its top
 LARGEST_BRIDGED_GAP_S = 0.12  # [J] shorter gaps are bridged by a straight line, longer ones break the repetition
 QUIET_MPS = 0.06  # [J] the bar counts as still below this speed
 QUIET_TOP_S = 0.05  # [J] stillness that ends a repetition whose range is already complete
@@ -191,8 +191,8 @@ class RepDetector:
             self._quiet_n = self._quiet_n + 1 if -QUIET_MPS < speed < QUIET_MPS else 0
             if self._ended(smooth):
                 if self._counts():
-                    self._due_at = self._seen - 1 + self._look_ahead_n
-                    return False
+                    self._due_at = max(self._seen - 1, self._high_at + self._look_ahead_n)
+                    return self._seen - 1 >= self._due_at
                 self._fall(smooth, index)
         else:
             if smooth < self._low:

@@ -1,0 +1,143 @@
+"""From facts in the database to what the core needs, with a bounded number of queries whatever the squad's size."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable
+from datetime import date, timedelta
+
+from jarvok.app.athletes.models import Athlete, MarkRecord, MaxDecision, Practice, Restriction
+from jarvok.app.floor.models import Rep, SetKind, SetRecord
+from jarvok.core.library.exercises import Exercise, exercise, exercises
+from jarvok.core.loading.resolve import LiftState, default_implement
+from jarvok.core.marks.mark import Mark, MarkKind
+from jarvok.core.marks.working_max import CurrentMax, Decision, current_max
+from jarvok.core.velocity.daily_max import velocity_mark
+from jarvok.core.velocity.profile import OLDEST_DAYS, LoadVelocity, Profile, fit_profile
+from jarvok.core.week.placement import Practice as CorePractice
+
+EVIDENCE_DAYS = 200
+
+
+class LiftBook:
+    """Marks, sets and velocities of some athletes up to a day, read in four queries and asked per lift."""
+
+    def __init__(self, athletes: Iterable[Athlete], day: date, without_session: int | None = None) -> None:
+        self.day = day
+        self.without_session = without_session
+        self.athletes = {a.pk: a for a in athletes}
+        ids = list(self.athletes)
+        since = day - timedelta(days=EVIDENCE_DAYS)
+        self.marks: dict[tuple[int, str], list[Mark]] = defaultdict(list)
+        self.decisions: dict[tuple[int, str], list[Decision]] = defaultdict(list)
+        self.points: dict[tuple[int, str], list[LoadVelocity]] = defaultdict(list)
+        self._max: dict[tuple[int, str], CurrentMax | None] = {}
+        self._profile: dict[tuple[int, str], Profile | None] = {}
+        for m in MarkRecord.objects.filter(athlete_id__in=ids, day__lte=day, withdrawn_at__isnull=True):
+            mark = Mark(f"mark:{m.pk}", m.day, MarkKind(m.kind), m.load_kg, m.reps, m.rir)
+            self.marks[m.athlete_id, m.exercise_id].append(mark)
+        for d in MaxDecision.objects.filter(athlete_id__in=ids):
+            self.decisions[d.athlete_id, d.exercise_id].append(Decision(d.day, d.accepted))
+        self._read_sets(ids, since)
+        self._read_velocities(ids, day - timedelta(days=OLDEST_DAYS))
+
+    def _read_sets(self, ids: list[int], since: date) -> None:
+        rows = (
+            SetRecord.objects.filter(
+                line__session__athlete_id__in=ids,
+                line__session__day__gte=since,
+                line__session__day__lte=self.day,
+                kind=SetKind.WORK,
+                rir__isnull=False,
+                load_kg__gt=0,
+                reps__gt=0,
+                trouble="",
+                taken_back_at__isnull=True,
+            )
+            .exclude(line__session_id=self.without_session)
+            .values_list("pk", "line__session__athlete_id", "line__exercise_id", "line__session__day", "load_kg", "reps", "rir")
+        )
+        for pk, athlete_id, exercise_id, day, load_kg, reps, rir in rows:
+            key = (athlete_id, exercise(exercise_id).same_lift)
+            self.marks[key].append(Mark(f"set:{pk}", day, MarkKind.SET_RIR, load_kg, reps, rir))
+
+    def _read_velocities(self, ids: list[int], since: date) -> None:
+        rows = Rep.objects.filter(
+            line__session__athlete_id__in=ids,
+            line__session__day__gte=since,
+            line__session__day__lte=self.day,
+            load_kg__gt=0,
+        ).exclude(line__session_id=self.without_session).values_list(
+            "line_id", "kind", "set_number", "line__session__athlete_id", "line__exercise_id", "line__session__day",
+            "load_kg", "mean_mps", "peak_mps",
+        )  # fmt: skip
+        for line_id, kind, number, athlete_id, exercise_id, day, load_kg, mean, peak in rows:
+            lift = exercise(exercise(exercise_id).same_lift)
+            velocity = peak if lift.velocity == "peak" else mean
+            self.points[athlete_id, lift.id].append(LoadVelocity(day, load_kg, velocity, f"line:{line_id}:{kind}:{number}"))
+
+    def evidence(self, athlete_id: int, lift_id: str) -> list[Mark]:
+        """Marks, sets with reserve and the velocity-based max of each day, for one lift."""
+        found = list(self.marks[athlete_id, lift_id])
+        by_day: dict[date, list[LoadVelocity]] = defaultdict(list)
+        for point in self.points[athlete_id, lift_id]:
+            by_day[point.day].append(point)
+        if by_day:
+            rough = current_max(found, self.day)
+            for day_points in by_day.values():
+                mark = velocity_mark(day_points, exercise(lift_id), rough.value_kg if rough else None)
+                if mark is not None:
+                    found.append(mark)
+        return found
+
+    def max(self, athlete_id: int, exercise_id: str) -> CurrentMax | None:
+        lift_id = exercise(exercise_id).same_lift
+        key = (athlete_id, lift_id)
+        if key not in self._max:
+            athlete = self.athletes[athlete_id]
+            self._max[key] = current_max(
+                self.evidence(*key),
+                self.day,
+                decisions=self.decisions[key],
+                training_age_years=athlete.training_age_years,
+            )
+        return self._max[key]
+
+    def profile(self, athlete_id: int, exercise_id: str) -> Profile | None:
+        lift_id = exercise(exercise_id).same_lift
+        key = (athlete_id, lift_id)
+        if key not in self._profile:
+            current = self.max(athlete_id, lift_id)
+            self._profile[key] = fit_profile(self.points[key], current.value_kg if current else None)
+        return self._profile[key]
+
+    def state(self, athlete_id: int, exercise_id: str) -> LiftState:
+        """What the core needs to set a load: own max, else one inferred from a related lift."""
+        wanted = exercise(exercise_id)
+        own, related, ratio = self.max(athlete_id, exercise_id), "", 1.0
+        if own is None and wanted.max_from is not None:
+            source_id, ratio = wanted.max_from
+            own = self.max(athlete_id, source_id)
+            related = exercise(source_id).name.lower()
+        return LiftState(
+            exercise=wanted,
+            implement=default_implement(wanted),
+            max=own,
+            related_max_from=related if own else "",
+            related_ratio=ratio,
+            profile=self.profile(athlete_id, exercise_id),
+        )
+
+    def lifts_of(self, athlete_id: int) -> list[Exercise]:
+        """Lifts with any evidence, in the library's order."""
+        known = {lift for (a, lift), marks in self.marks.items() if a == athlete_id and marks}
+        known |= {lift for (a, lift), points in self.points.items() if a == athlete_id and points}
+        return [e for e in exercises().values() if e.id in known]
+
+
+def practices_of(athlete: Athlete) -> list[CorePractice]:
+    return [CorePractice(p.weekday, p.hour, p.minutes, p.hardness) for p in Practice.objects.filter(squad_id=athlete.squad_id)]
+
+
+def restrictions_of(athlete: Athlete, day: date) -> list[Restriction]:
+    return [r for r in athlete.restrictions.all() if r.since <= day and (r.until is None or r.until >= day)]

@@ -1,0 +1,169 @@
+"""Fill an empty database with the demo centre."""
+
+from __future__ import annotations
+
+import time
+from argparse import ArgumentParser
+from datetime import date, timedelta
+from typing import Any
+
+import numpy as np
+from django.contrib.auth import get_user_model
+from django.core.management.base import BaseCommand
+from django.db import transaction
+
+from jarvok.app import clock
+from jarvok.app.accounts.middleware import DEMO_COACH
+from jarvok.app.athletes.models import Athlete, Practice, Restriction, Squad
+from jarvok.app.demo import people
+from jarvok.app.demo.history import Lifter, Rows, lived_lifting_year, lived_season, masses
+from jarvok.app.seasons.models import Competition
+from jarvok.core.marks.mark import MarkKind
+from jarvok.core.season.model import monday_of
+from jarvok.core.week.placement import Practice as CorePractice
+
+GYM_LIFTS = ("trap_bar_deadlift", "bench_press", "back_squat", "prone_row")
+CLASSIC_LIFTS = ("snatch", "clean_and_jerk", "front_squat", "back_squat")
+
+
+class Command(BaseCommand):
+    help = "Fill an empty database with the demo centre: three squads and a year of simulated training."
+
+    def add_arguments(self, parser: ArgumentParser) -> None:
+        parser.add_argument("--small", action="store_true", help="ten weeks of history instead of a year")
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        if Athlete.objects.exists():
+            self.stdout.write("The database already holds athletes; nothing was added.")
+            return
+        began = time.perf_counter()
+        with transaction.atomic():
+            people_count, sets = fill(clock.today(), 10 if options["small"] else 52)
+        self.stdout.write(f"Demo centre ready: {people_count} athletes, {sets} sets, {time.perf_counter() - began:.1f} s.")
+
+
+def fill(today: date, weeks: int) -> tuple[int, int]:
+    user = get_user_model()
+    if not user.objects.filter(username=DEMO_COACH).exists():
+        coach = user(username=DEMO_COACH, first_name="Demo", last_name="Coach")
+        coach.set_unusable_password()
+        coach.save()
+    rng, rows = np.random.default_rng(20), Rows()
+    _wrestling(rows, rng, today, weeks)
+    _handball(rows, rng, today, weeks)
+    _lifting(rows, rng, today, weeks)
+    rows.write()
+    return Athlete.objects.count(), len(rows.sets)
+
+
+def _practices(squad: Squad, slots: list[tuple[int, float, int, int]]) -> list[CorePractice]:
+    for weekday, hour, minutes, hardness in slots:
+        Practice.objects.create(squad=squad, weekday=weekday, hour=hour, minutes=minutes, hardness=hardness)
+    return [CorePractice(*slot) for slot in slots]
+
+
+def _athlete(squad: Squad, person: people.Person, today: date, rng: np.random.Generator) -> Lifter:
+    athlete = Athlete.objects.create(
+        squad=squad,
+        name=person.name,
+        birth_date=date(person.born, 1 + len(person.name) % 11, 12),
+        training_age_years=person.years,
+        body_mass_class=person.body_class,
+        class_limit_kg=person.limit_kg,
+        note=person.note,
+    )
+    lifter = Lifter(athlete, person, today, rng)
+    athlete.simulated = {
+        "lifts": {k: {"one_rm_kg": round(t.one_rm_kg, 2), "max_mps": t.max_mps, "light_mps": t.light_mps} for k, t in lifter.truth.items()}
+    }
+    athlete.save()
+    return lifter
+
+
+def _first_tests(rows: Rows, lifter: Lifter, start: date, lifts: tuple[str, ...]) -> None:
+    for lift in (*lifts, "step_up"):
+        if lift == "step_up":
+            lifter.test(rows, lift, start, MarkKind.REP_MAX, 8)
+        elif lifter.person.years < 3:
+            lifter.test(rows, lift, start, MarkKind.REP_MAX, 8)
+        else:
+            lifter.test(rows, lift, start, MarkKind.ONE_RM)
+
+
+def _wrestling(rows: Rows, rng: np.random.Generator, today: date, weeks: int) -> None:
+    squad = Squad.objects.create(name=f"{people.CENTRE} wrestling", sport="wrestling")
+    now = today.weekday()  # the two days without mat practice are today and three days on, so that Today has work in it
+    free = {now, (now + 3) % 7}
+    slots: list[tuple[int, float, int, int]] = []
+    for i, weekday in enumerate(d for d in range(7) if d not in free):
+        slots.append((weekday, 18.0, 90, (6, 8, 5, 8, 6)[i]))
+        if i in (1, 3):
+            slots.append((weekday, 7.0, 60, 4))
+    practices = _practices(squad, slots)
+    for i, person in enumerate(people.WRESTLING):
+        lifter = _athlete(squad, person, today, rng)
+        start = today - timedelta(weeks=weeks)
+        restricted: frozenset[str] = frozenset()
+        if "overhead" in person.note:
+            Restriction.objects.create(
+                athlete=lifter.athlete, tag="overhead", words="Right shoulder: no overhead work", side="right",
+                set_by="physiotherapist", since=today - timedelta(days=40),
+            )  # fmt: skip
+            restricted = frozenset({"overhead"})
+        _first_tests(rows, lifter, start, GYM_LIFTS)
+        masses(rows, lifter)
+        last_day = monday_of(today) - timedelta(days=9 if i == 0 else 64)
+        if (last_day - start).days > 21:
+            Competition.objects.create(athlete=lifter.athlete, name="Saltmarsh Cup", day=last_day, planned_from=start)
+            lived_season(rows, lifter, start, last_day, practices, restricted)
+        if i == 0:  # no season yet: her marks are a tested 1RM, rep-maxes and the sets of the last season
+            for lift in ("trap_bar_deadlift", "bench_press"):
+                lifter.test(rows, lift, today - timedelta(days=61), MarkKind.ONE_RM)
+            for lift, reps in (("back_squat", 6), ("prone_row", 8)):
+                lifter.test(rows, lift, today - timedelta(days=20), MarkKind.REP_MAX, reps)
+            continue
+        begun = today - timedelta(weeks=9)
+        for lift in GYM_LIFTS:
+            lifter.test(rows, lift, begun, MarkKind.REP_MAX, 5)
+        day = monday_of(today) + timedelta(weeks=9, days=5)
+        Competition.objects.create(athlete=lifter.athlete, name="Gannet Sound Open", day=day, planned_from=begun)
+        lived_season(rows, lifter, begun, day, practices, restricted)
+
+
+def _handball(rows: Rows, rng: np.random.Generator, today: date, weeks: int) -> None:
+    squad = Squad.objects.create(name=f"{people.CENTRE} handball", sport="handball")
+    now = today.weekday()
+    free = {(now + 1) % 7, (now + 4) % 7}
+    slots = [(d, 18.5, 90, h) for d, h in zip((d for d in range(7) if d not in free), (6, 7, 5, 9, 7), strict=True)]
+    practices = _practices(squad, slots)
+    for person in people.HANDBALL:
+        lifter = _athlete(squad, person, today, rng)
+        start = today - timedelta(weeks=weeks)
+        _first_tests(rows, lifter, start, GYM_LIFTS)
+        masses(rows, lifter)
+        middle = monday_of(today) - timedelta(weeks=15, days=1)
+        if (middle - start).days > 28:
+            Competition.objects.create(athlete=lifter.athlete, name="Spring play-off", day=middle, planned_from=start)
+            lived_season(rows, lifter, start, middle, practices, frozenset())
+        begun = today - timedelta(weeks=12)
+        if weeks >= 14:
+            for lift in GYM_LIFTS:
+                lifter.test(rows, lift, begun, MarkKind.REP_MAX, 6)
+        day = monday_of(today) + timedelta(weeks=5, days=6)
+        Competition.objects.create(athlete=lifter.athlete, name="Winter Cup final", day=day, planned_from=begun)
+        lived_season(rows, lifter, max(begun, start), day, practices, frozenset())
+
+
+def _lifting(rows: Rows, rng: np.random.Generator, today: date, weeks: int) -> None:
+    squad = Squad.objects.create(name=f"{people.CENTRE} weightlifting", sport="weightlifting")
+    for person in people.LIFTING:
+        lifter = _athlete(squad, person, today, rng)
+        start = today - timedelta(weeks=weeks)
+        for lift in (*CLASSIC_LIFTS, "snatch_pull"):
+            lifter.test(rows, lift, start, MarkKind.ONE_RM)
+        masses(rows, lifter)
+        lived_lifting_year(rows, lifter, start)
+        for back in (24, 12, 3):
+            if back < weeks:
+                for lift in CLASSIC_LIFTS:
+                    lifter.test(rows, lift, today - timedelta(weeks=back), MarkKind.ONE_RM)

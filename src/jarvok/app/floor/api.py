@@ -1,0 +1,443 @@
+from __future__ import annotations
+
+from datetime import date
+from typing import Any, Literal
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Header, Router, Schema
+
+from jarvok.app.athletes.models import Athlete
+from jarvok.app.floor import services, simulate, streams
+from jarvok.app.floor.models import FloorEvent, SensorStream, TrainingSession
+from jarvok.app.floor.queries import FloorLine, FloorSet, floor_lines, next_set, read_session, set_reps_payload
+from jarvok.app.floor.review import review
+from jarvok.app.problems import Problem
+from jarvok.app.shapes import WorkingOut, working_out
+from jarvok.core.library.exercises import exercise
+from jarvok.core.season.model import PHASE_NAMES, PhaseKey
+
+router = Router(tags=["floor"])
+ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem}
+Kind = Literal["ramp", "work"]
+
+
+class RepOut(Schema):
+    line_id: int
+    kind: str
+    set_number: int
+    number: int
+    mean_mps: float
+    peak_mps: float
+    counts_mps: float
+    range_m: float
+    time_to_peak_s: float
+    zone: str
+    loss_pct: float
+    fastest_mps: float
+    stop_mps: float
+
+
+class DoneOut(Schema):
+    load_kg: float | None
+    reps: int
+    rir: float | None
+    trouble: str
+    note: str
+
+
+class FloorSetOut(Schema):
+    kind: Kind
+    number: int
+    load_kg: float | None
+    per_side_kg: list[float]
+    reps: int | None
+    or_more: bool
+    seconds: int | None
+    metres: int | None
+    per_side: bool
+    target_low_mps: float | None
+    target_high_mps: float | None
+    target_rir: float | None
+    stop_loss_pct: float | None
+    done: DoneOut | None
+    measured: list[RepOut]
+    working: WorkingOut | None
+
+
+class AdviceOut(Schema):
+    id: int
+    after_number: int
+    move: str
+    load_kg: float | None
+    sentence: str
+    working: WorkingOut
+    outcome: str
+    chosen_load_kg: float | None
+
+
+class FloorLineOut(Schema):
+    id: int
+    slot: str
+    block: str
+    exercise_id: str
+    exercise: str
+    cue: str
+    text: str
+    reason: str
+    rest_s: int
+    measured_by: str
+    can_simulate: bool
+    expected_mps: float | None
+    sets: list[FloorSetOut]
+    advice: AdviceOut | None
+    ended: bool
+
+
+class CurrentOut(Schema):
+    line_id: int
+    kind: Kind
+    number: int
+
+
+class FloorOut(Schema):
+    id: int
+    athlete_id: int
+    athlete_name: str
+    day: date
+    key: str
+    theme: str
+    phase_name: str
+    days_to_go: int | None
+    started_at: str
+    finished: bool
+    lines: list[FloorLineOut]
+    current: CurrentOut | None
+    sets_left: int
+    last_event_id: int
+
+
+class StartSession(Schema):
+    athlete_id: int
+    day: date
+    key: str
+
+
+class LogSet(Schema):
+    line_id: int
+    kind: Kind
+    number: int
+    load_kg: float | None = None
+    reps: int
+    rir: float | None = None
+    trouble: str = ""
+    note: str = ""
+    confirm: bool = False
+
+
+class AnswerAdvice(Schema):
+    accept: bool
+    load_kg: float | None = None
+
+
+class Finish(Schema):
+    srpe: float | None = None
+    minutes: float | None = None
+
+
+class OpenStream(Schema):
+    line_id: int
+    kind: Kind
+    number: int
+    rate_hz: float = 100
+
+
+class StreamOut(Schema):
+    token: str
+    path: str
+
+
+class ReviewLineOut(Schema):
+    slot: str
+    exercise: str
+    text: str
+    planned_sets: int
+    done_sets: int
+    planned_volume_kg: float
+    done_volume_kg: float
+    words: str
+    sets: list[str]
+
+
+class LiftChangeOut(Schema):
+    exercise: str
+    before_kg: float | None
+    after_kg: float | None
+    error_kg: float | None
+    working: WorkingOut | None
+    velocity_kg: float | None
+    velocity_low_kg: float | None
+    velocity_high_kg: float | None
+    velocity_missing: list[str]
+    proposal_kg: float | None
+
+
+class NextLoadOut(Schema):
+    day: date
+    key: str
+    slot: str
+    exercise: str
+    text: str
+    before_kg: float | None
+    after_kg: float | None
+
+
+class ReviewOut(Schema):
+    session_id: int
+    athlete_id: int
+    athlete_name: str
+    day: date
+    theme: str
+    days_to_go: int | None
+    srpe: float | None
+    minutes: float | None
+    load_au: float | None
+    lines: list[ReviewLineOut]
+    lifts: list[LiftChangeOut]
+    next_loads: list[NextLoadOut]
+    next_day: date | None
+    next_key: str
+
+
+def _set_out(item: FloorSet) -> FloorSetOut:
+    p, record = item.planned, item.record
+    return FloorSetOut(
+        kind="ramp" if item.kind == "ramp" else "work",
+        number=item.number,
+        load_kg=item.planned_load_kg,
+        per_side_kg=item.per_side_kg,
+        reps=p.get("reps"),
+        or_more=p.get("or_more", False),
+        seconds=p.get("seconds"),
+        metres=p.get("metres"),
+        per_side=p.get("per_side", False),
+        target_low_mps=p.get("target_low_mps"),
+        target_high_mps=p.get("target_high_mps"),
+        target_rir=p.get("target_rir"),
+        stop_loss_pct=p.get("stop_loss_pct"),
+        done=DoneOut(load_kg=record.load_kg, reps=record.reps, rir=record.rir, trouble=record.trouble, note=record.note)
+        if record
+        else None,
+        measured=[RepOut(**r) for r in set_reps_payload(item)],
+        working=WorkingOut(**p["working"]) if p.get("working") else None,
+    )
+
+
+def _line_out(item: FloorLine, expected: dict[int, float | None]) -> FloorLineOut:
+    lift, advice = exercise(item.line.exercise_id), item.advice
+    return FloorLineOut(
+        id=item.line.pk,
+        slot=item.line.slot,
+        block=item.line.block,
+        exercise_id=lift.id,
+        exercise=lift.name,
+        cue=lift.cue,
+        text=item.line.text,
+        reason=item.line.reason,
+        rest_s=item.line.rest_s,
+        measured_by=("m/s peak" if lift.velocity == "peak" else "m/s mean") if lift.motion else "",
+        can_simulate=lift.simulated_pattern is not None,
+        expected_mps=expected.get(item.line.pk),
+        sets=[_set_out(s) for s in item.sets],
+        advice=AdviceOut(
+            id=advice.pk,
+            after_number=advice.after_number,
+            move=advice.move,
+            load_kg=advice.load_kg,
+            sentence=advice.sentence,
+            working=WorkingOut(**advice.working),
+            outcome=advice.outcome,
+            chosen_load_kg=advice.chosen_load_kg,
+        )
+        if advice
+        else None,
+        ended=item.ended,
+    )
+
+
+def floor_out(session_id: int) -> FloorOut:
+    session = read_session(session_id)
+    lines = floor_lines(session)
+    coming = next_set(lines)
+    last = FloorEvent.objects.filter(session_id=session_id).order_by("-id").values_list("id", flat=True).first()
+    return FloorOut(
+        id=session.pk,
+        athlete_id=session.athlete_id,
+        athlete_name=session.athlete.name,
+        day=session.day,
+        key=session.key,
+        theme=session.theme,
+        phase_name=PHASE_NAMES[PhaseKey(session.phase)] if session.phase else "",
+        days_to_go=session.days_to_go,
+        started_at=session.started_at.isoformat(),
+        finished=session.finished_at is not None,
+        lines=[_line_out(line, {}) for line in lines],
+        current=CurrentOut(
+            line_id=coming[0].line.pk, kind="ramp" if coming[1].kind == "ramp" else "work", number=coming[1].number
+        )
+        if coming and session.finished_at is None
+        else None,
+        sets_left=sum(1 for line in lines if not line.ended for s in line.sets if s.kind == "work" and s.record is None),
+        last_event_id=last or 0,
+    )
+
+
+def _session(session_id: int) -> TrainingSession:
+    return get_object_or_404(TrainingSession.objects.select_related("athlete"), pk=session_id)
+
+
+def _write(key: str, session_id: int, request: Any, act: Any) -> FloorOut:
+    def do() -> dict[str, Any]:
+        act()
+        return {"session_id": session_id}
+
+    services.once(key, {"session": session_id, **request}, do)
+    return floor_out(session_id)
+
+
+@router.post("/floor/sessions", response={200: FloorOut, **ERRORS})
+def start_session(request: HttpRequest, payload: StartSession, idempotency_key: str = Header(...)) -> FloorOut:
+    athlete = get_object_or_404(Athlete.objects.select_related("squad"), pk=payload.athlete_id)
+
+    def act() -> dict[str, Any]:
+        return {"session_id": services.start_session(athlete, payload.day, payload.key).pk}
+
+    answer = services.once(idempotency_key, payload.dict(), act)
+    return floor_out(answer["session_id"])
+
+
+@router.get("/floor/sessions/{int:session_id}", response={200: FloorOut, **ERRORS})
+def read_floor(request: HttpRequest, session_id: int) -> FloorOut:
+    return floor_out(session_id)
+
+
+@router.post("/floor/sessions/{int:session_id}/sets", response={200: FloorOut, **ERRORS})
+def log_set(request: HttpRequest, session_id: int, payload: LogSet, idempotency_key: str = Header(...)) -> FloorOut:
+    session = _session(session_id)
+    return _write(idempotency_key, session_id, payload.dict(), lambda: services.log_set(session, **payload.dict()))
+
+
+@router.post("/floor/sessions/{int:session_id}/advice/{int:advice_id}", response={200: FloorOut, **ERRORS})
+def answer_advice(
+    request: HttpRequest, session_id: int, advice_id: int, payload: AnswerAdvice, idempotency_key: str = Header(...)
+) -> FloorOut:
+    session = _session(session_id)
+    body = {"advice": advice_id, **payload.dict()}
+    return _write(
+        idempotency_key, session_id, body, lambda: services.answer_advice(session, advice_id, payload.accept, payload.load_kg)
+    )
+
+
+@router.post("/floor/sessions/{int:session_id}/undo", response={200: FloorOut, **ERRORS})
+def undo(request: HttpRequest, session_id: int, idempotency_key: str = Header(...)) -> FloorOut:
+    session = _session(session_id)
+    return _write(idempotency_key, session_id, {"undo": True}, lambda: services.undo_last(session))
+
+
+@router.post("/floor/sessions/{int:session_id}/finish", response={200: FloorOut, **ERRORS})
+def finish(request: HttpRequest, session_id: int, payload: Finish, idempotency_key: str = Header(...)) -> FloorOut:
+    session = _session(session_id)
+    return _write(
+        idempotency_key, session_id, payload.dict(), lambda: services.finish_session(session, payload.srpe, payload.minutes)
+    )
+
+
+@router.post("/floor/sessions/{int:session_id}/streams", response={200: StreamOut, **ERRORS})
+def open_stream(request: HttpRequest, session_id: int, payload: OpenStream) -> StreamOut:
+    """Open a stream for one set; a bridge sends its samples to the path that comes back."""
+    stream = streams.open_stream(_session(session_id), payload.line_id, payload.kind, payload.number, payload.rate_hz, False)
+    return StreamOut(token=stream.token, path=f"/api/streams/{stream.token}")
+
+
+@router.post("/floor/sessions/{int:session_id}/simulate", response={200: StreamOut, **ERRORS})
+def simulate_set(request: HttpRequest, session_id: int, payload: OpenStream) -> StreamOut:
+    """Let the simulated sensor lift one set. It runs as a process of its own and speaks the open format."""
+    session = _session(session_id)
+    stream: SensorStream = streams.open_stream(session, payload.line_id, payload.kind, payload.number, simulate.RATE_HZ, True)
+    lines = {line.line.pk: line for line in floor_lines(read_session(session_id))}
+    item = next(s for s in lines[payload.line_id].sets if s.kind == payload.kind and s.number == payload.number)
+    stream.session = session
+    simulate.run(stream, item.planned_load_kg or 20.0, item.planned.get("reps") or 3, f"http://{request.get_host()}")
+    return StreamOut(token=stream.token, path=f"/api/streams/{stream.token}")
+
+
+@router.get("/floor/sessions/{int:session_id}/review", response={200: ReviewOut, **ERRORS})
+def read_review(request: HttpRequest, session_id: int) -> ReviewOut:
+    session = read_session(session_id)
+    found = review(session)
+    return ReviewOut(
+        session_id=session.pk,
+        athlete_id=session.athlete_id,
+        athlete_name=session.athlete.name,
+        day=session.day,
+        theme=session.theme,
+        days_to_go=session.days_to_go,
+        srpe=session.srpe,
+        minutes=session.minutes,
+        load_au=round(session.srpe * session.minutes) if session.srpe is not None and session.minutes else None,
+        lines=[
+            ReviewLineOut(
+                slot=line.line.slot,
+                exercise=exercise(line.line.exercise_id).name,
+                text=line.line.text,
+                planned_sets=r.planned_sets,
+                done_sets=r.done_sets,
+                planned_volume_kg=r.planned_volume_kg,
+                done_volume_kg=r.done_volume_kg,
+                words=r.words,
+                sets=[_done_words(s) for s in line.sets if s.kind == "work" and s.record],
+            )
+            for line, r in found.lines
+        ],
+        lifts=[
+            LiftChangeOut(
+                exercise=exercise(c.exercise_id).name,
+                before_kg=round(c.before.value_kg, 1) if c.before else None,
+                after_kg=round(c.after.value_kg, 1) if c.after else None,
+                error_kg=round(c.after.error_kg, 1) if c.after else None,
+                working=working_out(c.after.working) if c.after else None,
+                velocity_kg=round(c.by_velocity.load_kg, 1) if c.by_velocity and c.by_velocity.load_kg else None,
+                velocity_low_kg=round(c.by_velocity.interval_kg[0], 1) if c.by_velocity and c.by_velocity.interval_kg else None,
+                velocity_high_kg=round(c.by_velocity.interval_kg[1], 1) if c.by_velocity and c.by_velocity.interval_kg else None,
+                velocity_missing=list(c.by_velocity.missing) if c.by_velocity else ["no velocities were measured"],
+                proposal_kg=round(c.after.proposal.to_kg, 1) if c.after and c.after.proposal else None,
+            )
+            for c in found.lifts
+        ],
+        next_loads=[
+            NextLoadOut(
+                day=n.day,
+                key=n.key,
+                slot=n.slot,
+                exercise=exercise(n.exercise_id).name,
+                text=n.text,
+                before_kg=n.before_kg,
+                after_kg=n.after_kg,
+            )
+            for n in found.next_loads
+        ],
+        next_day=found.next_day,
+        next_key=found.next_key,
+    )
+
+
+def _done_words(item: FloorSet) -> str:
+    record = item.record
+    assert record is not None
+    load = f"{record.load_kg:g} × " if record.load_kg else ""
+    words = f"{load}{record.reps}"
+    if record.rir is not None:
+        words += f", {record.rir:g} left"
+    if item.reps:
+        words += f", best {max(r.mean_mps for r in item.reps):.2f}"
+    return words

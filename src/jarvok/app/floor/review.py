@@ -1,0 +1,126 @@
+"""After the session: planned against done, the new estimates, and what changes next time because of them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from jarvok.app import clock
+from jarvok.app.athletes.queries import LiftBook
+from jarvok.app.floor.models import SetKind, TrainingSession
+from jarvok.app.floor.queries import FloorLine, floor_lines
+from jarvok.app.seasons.queries import current_competition, plan_of
+from jarvok.app.training.queries import Sheet, planned_week, sheets_of
+from jarvok.core.library.exercises import exercise
+from jarvok.core.marks.working_max import CurrentMax
+from jarvok.core.session.review import LineReview, SetComparison, review_line
+from jarvok.core.velocity.daily_max import DailyMax, daily_max
+from jarvok.core.velocity.profile import LoadVelocity
+
+
+@dataclass(frozen=True)
+class LiftChange:
+    """A lift of the session: the max before and after it, and what the day's velocities say."""
+
+    exercise_id: str
+    before: CurrentMax | None
+    after: CurrentMax | None
+    by_velocity: DailyMax | None
+
+
+@dataclass(frozen=True)
+class NextLoad:
+    """A main line of the next session: loads in kg as they were and as they are now."""
+
+    day: date
+    key: str
+    slot: str
+    exercise_id: str
+    text: str
+    before_kg: float | None
+    after_kg: float | None
+
+
+@dataclass(frozen=True)
+class SessionReview:
+    lines: list[tuple[FloorLine, LineReview]]
+    lifts: list[LiftChange]
+    next_loads: list[NextLoad]
+    next_day: date | None
+    next_key: str
+
+
+def review(session: TrainingSession) -> SessionReview:
+    lines = floor_lines(session)
+    athlete, today = session.athlete, max(clock.today(), session.day)
+    before = LiftBook([athlete], today, without_session=session.pk)
+    after = LiftBook([athlete], today)
+    lifts: list[LiftChange] = []
+    seen: set[str] = set()
+    for line in lines:
+        lift = exercise(exercise(line.line.exercise_id).same_lift)
+        if lift.id in seen or not lift.is_loaded or not any(s.record for s in line.sets):
+            continue
+        seen.add(lift.id)
+        points = [p for p in after.points[athlete.pk, lift.id] if p.day == session.day]
+        now = after.max(athlete.pk, lift.id)
+        lifts.append(LiftChange(lift.id, before.max(athlete.pk, lift.id), now, _by_velocity(points, lift.id, now)))
+    upcoming = _next_sheets(session, today, before), _next_sheets(session, today, after)
+    next_loads: list[NextLoad] = []
+    for was, is_now in zip(*upcoming, strict=True):
+        for old, new in zip(was.lines, is_now.lines, strict=True):
+            first_old, first_new = (next((s.load_kg for s in x.sets if s.load_kg), None) for x in (old, new))
+            if first_new is not None and exercise(new.planned.exercise_id).same_lift in seen:
+                next_loads.append(
+                    NextLoad(
+                        is_now.planned.day,
+                        is_now.planned.key,
+                        new.planned.slot,
+                        new.planned.exercise_id,
+                        new.text,
+                        first_old,
+                        first_new,
+                    )
+                )
+    first = upcoming[1][0].planned if upcoming[1] else None
+    return SessionReview(
+        lines=[(line, _line_review(line)) for line in lines],
+        lifts=lifts,
+        next_loads=next_loads,
+        next_day=first.day if first else None,
+        next_key=first.key if first else "",
+    )
+
+
+def _by_velocity(points: list[LoadVelocity], lift_id: str, now: CurrentMax | None) -> DailyMax | None:
+    return daily_max(points, exercise(lift_id), now.value_kg if now else None) if points else None
+
+
+def _line_review(line: FloorLine) -> LineReview:
+    return review_line(
+        [
+            SetComparison(
+                planned_reps=s.planned.get("reps") or 0,
+                planned_load_kg=s.planned.get("load_kg"),
+                done_reps=s.record.reps if s.record else None,
+                done_load_kg=s.record.load_kg if s.record else None,
+            )
+            for s in line.sets
+            if s.kind == SetKind.WORK
+        ]
+    )
+
+
+def _next_sheets(session: TrainingSession, today: date, book: LiftBook) -> list[Sheet]:
+    """The sessions of the next fortnight, those that repeat a lift of this one included."""
+    athlete = session.athlete
+    competition = current_competition(athlete.pk, today)
+    if competition is None:
+        return []
+    plan = plan_of(competition)
+    found: list[Sheet] = []
+    for ahead in (0, 7):
+        week = plan.week_of(session.day + timedelta(days=ahead))
+        if week is not None:
+            found += sheets_of(athlete, planned_week(athlete, competition, plan, week), book)
+    return [s for s in found if (s.planned.day, s.planned.key) > (session.day, session.key) and s.started is None][:2]

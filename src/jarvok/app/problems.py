@@ -1,0 +1,80 @@
+"""One shape for everything that goes wrong: problem+json with what was wrong, where, and what would be accepted."""
+
+from __future__ import annotations
+
+import logging
+from typing import Any
+
+from django.core.exceptions import ObjectDoesNotExist
+from django.http import Http404, HttpRequest, HttpResponse
+from ninja import NinjaAPI, Schema
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+
+from jarvok.core.errors import CoachError
+from jarvok.core.loading.shorthand import ShorthandError
+
+log = logging.getLogger(__name__)
+
+
+class Problem(Schema):
+    title: str
+    status: int
+    where: str = ""
+    accepted: str = ""
+    position: int | None = None
+    suggestion: str = ""
+
+
+class Conflict(Exception):
+    """The stored state is not what the caller thought; the message says what is."""
+
+
+class NeedsConfirmation(CoachError):
+    """Improbable, but possible: sent again with `confirm` it is taken."""
+
+
+def _answer(api: NinjaAPI, request: HttpRequest, problem: Problem) -> HttpResponse:
+    response = api.create_response(request, problem.dict(), status=problem.status)
+    response["Content-Type"] = "application/problem+json"
+    return response
+
+
+def install(api: NinjaAPI) -> None:
+    @api.exception_handler(CoachError)
+    def coach_error(request: HttpRequest, error: CoachError) -> HttpResponse:
+        problem = Problem(title=error.message, status=422, where=error.where, accepted=error.accepted)
+        if isinstance(error, ShorthandError):
+            problem.position, problem.suggestion = error.position, error.suggestion
+        if isinstance(error, NeedsConfirmation):
+            problem.status = 409
+        return _answer(api, request, problem)
+
+    @api.exception_handler(ValidationError)
+    def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
+        first: dict[str, Any] = error.errors[0] if error.errors else {}
+        where = ".".join(str(p) for p in first.get("loc", ()) if p not in ("body", "payload", "query", "path"))
+        name = where.replace("_", " ") or "The request"
+        title = f"{name[:1].upper()}{name[1:]}: {str(first.get('msg', 'cannot be read')).lower()}."
+        return _answer(api, request, Problem(title=title, status=422, where=where))
+
+    @api.exception_handler(ObjectDoesNotExist)
+    @api.exception_handler(Http404)
+    def missing(request: HttpRequest, error: Exception) -> HttpResponse:
+        return _answer(api, request, Problem(title="There is no such record.", status=404))
+
+    @api.exception_handler(Conflict)
+    def conflict(request: HttpRequest, error: Conflict) -> HttpResponse:
+        return _answer(api, request, Problem(title=str(error), status=409))
+
+    @api.exception_handler(AuthenticationError)
+    def signed_out(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
+        return _answer(api, request, Problem(title="Sign in first.", status=401))
+
+    @api.exception_handler(HttpError)
+    def http_error(request: HttpRequest, error: HttpError) -> HttpResponse:
+        return _answer(api, request, Problem(title=str(error), status=error.status_code))
+
+    @api.exception_handler(Exception)
+    def unforeseen(request: HttpRequest, error: Exception) -> HttpResponse:
+        log.exception("unforeseen error at %s", request.path)
+        return _answer(api, request, Problem(title="Something failed on the server. Nothing was changed.", status=500))

@@ -1,0 +1,94 @@
+"""Settings of the application. Everything that differs between machines comes from the environment."""
+
+from __future__ import annotations
+
+import os
+import secrets
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[3]
+VAR = Path(os.environ.get("JARVOK_VAR", ROOT / "var"))
+VAR.mkdir(parents=True, exist_ok=True)
+
+
+def _secret_key() -> str:
+    given = os.environ.get("JARVOK_SECRET_KEY")
+    if given:
+        return given
+    kept = VAR / "secret_key"
+    if not kept.exists():
+        kept.write_text(secrets.token_urlsafe(50))
+        kept.chmod(0o600)
+    return kept.read_text()
+
+
+SECRET_KEY = _secret_key()
+DEBUG = False
+# A local demo signs its one coach in by itself and answers on the loopback address only.
+LOCAL_DEMO = os.environ.get("JARVOK_LOCAL_DEMO") == "1"
+TODAY = os.environ.get("JARVOK_TODAY", "")  # a fixed day, for tests and demonstrations
+ALLOWED_HOSTS = os.environ.get("JARVOK_HOSTS", "127.0.0.1,localhost,testserver").split(",")
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "ninja",
+    "jarvok.app.accounts",
+    "jarvok.app.athletes",
+    "jarvok.app.seasons",
+    "jarvok.app.training",
+    "jarvok.app.floor",
+    "jarvok.app.demo",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "jarvok.app.accounts.middleware.LocalDemoSignIn",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+]
+ROOT_URLCONF = "jarvok.app.urls"
+ASGI_APPLICATION = "jarvok.app.asgi.application"
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": os.environ.get("JARVOK_DB", str(VAR / "jarvok.sqlite3")),
+        "OPTIONS": {
+            "transaction_mode": "IMMEDIATE",
+            "timeout": 5,
+            "init_command": "PRAGMA journal_mode=WAL;PRAGMA synchronous=FULL;PRAGMA foreign_keys=ON;",
+        },
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"}]
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Strict"
+CSRF_COOKIE_SAMESITE = "Strict"
+X_FRAME_OPTIONS = "DENY"
+SECURE_REFERRER_POLICY = "same-origin"
+APPEND_SLASH = False
+
+USE_TZ = True
+TIME_ZONE = os.environ.get("TZ", "UTC") or "UTC"
+LANGUAGE_CODE = "en"
+
+WEB_DIST = ROOT / "web" / "dist"
+STATIC_URL = "/static/"
+STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.exists() else []
+WHITENOISE_USE_FINDERS = True
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^/static/assets/.+-[\w-]{8,}\.\w+$"
+DATA_UPLOAD_MAX_MEMORY_SIZE = 2_000_000
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

@@ -1,0 +1,85 @@
+"""Shapes of the core as the API sends them."""
+
+from __future__ import annotations
+
+from ninja import Schema
+
+from jarvok.core.loading.resolve import ResolvedSet
+from jarvok.core.working import Input, Working
+
+
+class InputOut(Schema):
+    name: str
+    text: str
+    ref: str
+
+
+class WorkingOut(Schema):
+    result: str
+    rule: str
+    source_mark: str
+    source: str
+    inputs: list[InputOut]
+    rounding: str
+    others: list[InputOut]
+    missing: list[str]
+    caution: str
+
+
+class ResolvedSetOut(Schema):
+    index: int
+    reps: int | None
+    or_more: bool
+    seconds: int | None
+    metres: int | None
+    per_side: bool
+    load_kg: float | None
+    per_side_kg: list[float]
+    share_of_max: float | None
+    target_low_mps: float | None
+    target_high_mps: float | None
+    target_is_peak: bool
+    target_rir: float | None
+    stop_loss_pct: float | None
+    method: str
+    working: WorkingOut | None
+
+
+def _inputs(items: tuple[Input, ...]) -> list[InputOut]:
+    return [InputOut(name=i.name, text=i.text, ref=i.ref) for i in items]
+
+
+def working_out(working: Working) -> WorkingOut:
+    return WorkingOut(
+        result=working.result,
+        rule=working.rule,
+        source_mark=working.source.mark,
+        source=working.source.text,
+        inputs=_inputs(working.inputs),
+        rounding=working.rounding,
+        others=_inputs(working.others),
+        missing=list(working.missing),
+        caution=working.caution,
+    )
+
+
+def resolved_out(item: ResolvedSet) -> ResolvedSetOut:
+    low, high = item.target_mps or (None, None)
+    return ResolvedSetOut(
+        index=item.index,
+        reps=item.reps,
+        or_more=item.or_more,
+        seconds=item.seconds,
+        metres=item.metres,
+        per_side=item.per_side,
+        load_kg=item.load_kg,
+        per_side_kg=list(item.per_side_kg),
+        share_of_max=item.share_of_max,
+        target_low_mps=low,
+        target_high_mps=high,
+        target_is_peak=item.target_is_peak,
+        target_rir=item.target_rir,
+        stop_loss_pct=item.stop_loss_pct,
+        method=item.method,
+        working=working_out(item.working) if item.working else None,
+    )

@@ -1,0 +1,339 @@
+from __future__ import annotations
+
+from datetime import date, timedelta
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router, Schema
+
+from jarvok.app import clock
+from jarvok.app.athletes.models import Athlete
+from jarvok.app.athletes.queries import practices_of, restrictions_of
+from jarvok.app.problems import Problem
+from jarvok.app.shapes import ResolvedSetOut, resolved_out
+from jarvok.app.training import services
+from jarvok.app.training.queries import AthleteWeek, Sheet, athlete_week, week_days
+from jarvok.core.library.exercises import exercise
+from jarvok.core.loading.shorthand import write
+from jarvok.core.season.model import PHASE_NAMES, monday_of
+from jarvok.core.week.placement import HARD, MORNING_ENDS, Practice, day_weights
+
+router = Router(tags=["training"])
+ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem}
+MINUTES_THERE = 60  # an hour of room time
+
+
+class LineOut(Schema):
+    slot: str
+    block: str
+    exercise_id: str
+    exercise: str
+    cue: str
+    cost: str
+    text: str
+    proposed_text: str
+    edited: bool
+    reason: str
+    replaced: str
+    is_main: bool
+    sets: list[ResolvedSetOut]
+    minutes: float
+    rest_s: int
+
+
+class MarginOut(Schema):
+    id: str
+    title: str
+    text: str
+    decision: bool
+    slot: str = ""
+
+
+class SheetOut(Schema):
+    athlete_id: int
+    athlete_name: str
+    day: date
+    days_to_go: int
+    key: str
+    theme: str
+    day_reason: str
+    phase: str
+    phase_name: str
+    week_of_phase: int
+    weeks_in_phase: int
+    is_easy: bool
+    lines: list[LineOut]
+    notes: list[MarginOut]
+    minutes: float
+    minutes_there: int
+    session_id: int | None
+    state: str
+
+
+class PracticeOut(Schema):
+    hour: float
+    minutes: int
+    hardness: int
+
+
+class DayOut(Schema):
+    day: date
+    days_to_go: int
+    practices: list[PracticeOut]
+    practice_weight: float
+    session_weight: float
+    band: str
+    sheet: SheetOut | None
+    is_today: bool
+    is_competition: bool
+    hard_sets: int
+    volume_kg: float
+
+
+class WeekViewOut(Schema):
+    athlete_id: int
+    athlete_name: str
+    start: date
+    previous: date | None
+    following: date | None
+    phase_name: str
+    phase: str
+    week_of_phase: int
+    weeks_in_phase: int
+    is_easy: bool
+    days_to_go: int
+    competition: str
+    days: list[DayOut]
+    hard_sets: int
+    volume_kg: float
+    minutes: float
+
+
+class WeekAnswer(Schema):
+    athlete_id: int
+    athlete_name: str
+    week: WeekViewOut | None
+    reason: str
+
+
+class NewText(Schema):
+    text: str
+
+
+class NewDay(Schema):
+    day: date
+
+
+def state_of(sheet: Sheet) -> str:
+    if sheet.started is None:
+        return "planned"
+    return "finished" if sheet.started.finished_at else "started"
+
+
+def sheet_out(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> SheetOut:
+    return SheetOut(
+        athlete_id=athlete.pk,
+        athlete_name=athlete.name,
+        day=sheet.planned.day,
+        days_to_go=(week.competition.day - sheet.planned.day).days,
+        key=sheet.planned.key,
+        theme=sheet.planned.theme,
+        day_reason=sheet.planned.day_reason,
+        phase=week.week.phase,
+        phase_name=PHASE_NAMES[week.week.phase],
+        week_of_phase=week.week.week_of_phase,
+        weeks_in_phase=week.week.weeks_in_phase,
+        is_easy=week.week.is_easy,
+        lines=[
+            LineOut(
+                slot=line.planned.slot,
+                block=line.planned.block,
+                exercise_id=line.planned.exercise_id,
+                exercise=exercise(line.planned.exercise_id).name,
+                cue=exercise(line.planned.exercise_id).cue,
+                cost=exercise(line.planned.exercise_id).cost,
+                text=line.text,
+                proposed_text=write(line.planned.prescription),
+                edited=line.edited,
+                reason=line.planned.reason,
+                replaced=line.planned.replaced,
+                is_main=line.planned.is_main,
+                sets=[resolved_out(s) for s in line.sets],
+                minutes=round(line.minutes, 1),
+                rest_s=line.rest_s,
+            )
+            for line in sheet.lines
+        ],
+        notes=_notes(athlete, week, sheet),
+        minutes=round(sheet.minutes, 1),
+        minutes_there=MINUTES_THERE,
+        session_id=sheet.started.pk if sheet.started else None,
+        state=state_of(sheet),
+    )
+
+
+def _notes(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> list[MarginOut]:
+    notes: list[MarginOut] = []
+    here = [p for p in practices_of(athlete) if p.weekday == sheet.planned.day.weekday()]
+    hard = next((p for p in here if p.hardness >= HARD and p.hour < MORNING_ENDS), None)
+    if hard is not None:
+        notes.append(
+            MarginOut(
+                id="hard-morning",
+                title="Hard practice was this morning.",
+                text="Heavy lifting the same evening usually costs the next day. Move the session, or take a set off A1.",
+                decision=True,
+            )
+        )
+    for line in sheet.lines:
+        if line.planned.replaced:
+            restriction = next(iter(restrictions_of(athlete, sheet.planned.day)), None)
+            who = f" Set by {restriction.set_by}; stays until cleared." if restriction else ""
+            text = f"{exercise(line.planned.exercise_id).name} stands in for {line.planned.replaced.lower()}.{who}"
+            title = f"{restriction.words}." if restriction else "Restricted."
+            notes.append(MarginOut(id=f"r-{line.planned.slot}", title=title, text=text, decision=False, slot=line.planned.slot))
+        missing = next((s.working.missing for s in line.sets if s.working and s.working.missing), ())
+        if missing:
+            notes.append(
+                MarginOut(
+                    id=f"m-{line.planned.slot}",
+                    title=f"{line.planned.slot}: by {line.sets[0].method}.",
+                    text="; ".join(missing).capitalize() + ".",
+                    decision=False,
+                    slot=line.planned.slot,
+                )
+            )
+        if any(g.or_more for g in line.prescription.groups) or any((s.share_of_max or 0) >= 0.97 for s in line.sets):
+            notes.append(
+                MarginOut(
+                    id=f"s-{line.planned.slot}",
+                    title="Near the limit.",
+                    text="Spotters or safeties, collars, a clear platform. Without a spotter stop one short.",
+                    decision=False,
+                    slot=line.planned.slot,
+                )
+            )
+    if week.week.is_easy:
+        notes.append(MarginOut(id="easy", title="Easy week.", text="Half the work, nothing added: now it shows.", decision=False))
+    if sheet.minutes > MINUTES_THERE:
+        last = sheet.lines[-1].planned.slot
+        over = sheet.minutes - MINUTES_THERE
+        text = f"{over:.0f} min over the hour. {last} goes first, never the fast work."
+        notes.append(MarginOut(id="hour", title="It does not fit.", text=text, decision=True))
+    else:
+        text = f"{sheet.minutes:.0f} of {MINUTES_THERE} min. If short, {sheet.lines[-1].planned.slot} goes first."
+        notes.append(MarginOut(id="hour", title="Minutes fit.", text=text, decision=False))
+    for edit in sheet.unused_edits:
+        text = f"“{edit.text}” was written for {exercise(edit.exercise_id).name}, which is not here now. It is kept."
+        notes.append(MarginOut(id=f"e-{edit.pk}", title=f"{edit.slot} has an older line.", text=text, decision=False))
+    return notes
+
+
+def _session_weight(sheet: Sheet | None) -> tuple[float, int, float]:
+    """How heavy the session is beside practice (hardness times hours), hard sets and volume load."""
+    if sheet is None:
+        return 0.0, 0, 0.0
+    hard = 0
+    volume = 0.0
+    cost = 0.0
+    for line in sheet.lines:
+        lift = exercise(line.planned.exercise_id)
+        each = {"high": 0.55, "middle": 0.35, "low": 0.18}[lift.cost]
+        for item in line.sets:
+            cost += each
+            volume += (item.load_kg or 0) * (item.reps or 0)
+            hard += int(lift.kind in ("strength", "classic", "ballistic") and line.planned.is_main)
+    return round(cost, 2), hard, volume
+
+
+def _band(practice: float, session: float) -> str:
+    total = practice + session
+    return "high" if total >= 9 else "middle" if total >= 5 else "low" if total > 0 else "off"
+
+
+def _week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
+    practices = practices_of(athlete)
+    weights = day_weights(practices)
+    by_day = {s.planned.day: s for s in found.sheets}
+    days: list[DayOut] = []
+    for day in week_days(found.week.start):
+        sheet = by_day.get(day)
+        weight, hard, volume = _session_weight(sheet)
+        here: list[Practice] = [p for p in practices if p.weekday == day.weekday()] if day < found.competition.day else []
+        practice_weight = weights[day.weekday()] if here else 0.0
+        days.append(
+            DayOut(
+                day=day,
+                days_to_go=(found.competition.day - day).days,
+                practices=[PracticeOut(hour=p.hour, minutes=p.minutes, hardness=p.hardness) for p in here],
+                practice_weight=round(practice_weight, 2),
+                session_weight=weight,
+                band=_band(practice_weight, weight),
+                sheet=sheet_out(athlete, found, sheet) if sheet else None,
+                is_today=day == today,
+                is_competition=day == found.competition.day,
+                hard_sets=hard,
+                volume_kg=round(volume),
+            )
+        )
+    before = found.week.start - timedelta(days=7)
+    after = found.week.start + timedelta(days=7)
+    return WeekViewOut(
+        athlete_id=athlete.pk,
+        athlete_name=athlete.name,
+        start=found.week.start,
+        previous=before if found.plan.week_of(before) else None,
+        following=after if found.plan.week_of(after) else None,
+        phase_name=PHASE_NAMES[found.week.phase],
+        phase=found.week.phase,
+        week_of_phase=found.week.week_of_phase,
+        weeks_in_phase=found.week.weeks_in_phase,
+        is_easy=found.week.is_easy,
+        days_to_go=(found.competition.day - max(found.week.start, min(today, found.week.end))).days,
+        competition=found.competition.name,
+        days=days,
+        hard_sets=sum(d.hard_sets for d in days),
+        volume_kg=sum(d.volume_kg for d in days),
+        minutes=round(sum(s.minutes for s in found.sheets)),
+    )
+
+
+def _athlete(athlete_id: int) -> Athlete:
+    return get_object_or_404(Athlete.objects.select_related("squad").prefetch_related("restrictions"), pk=athlete_id)
+
+
+@router.get("/athletes/{int:athlete_id}/week", response={200: WeekAnswer, **ERRORS})
+def read_week(request: HttpRequest, athlete_id: int, start: date | None = None) -> WeekAnswer:
+    athlete, today = _athlete(athlete_id), clock.today()
+    found = athlete_week(athlete, start or today, today)
+    reason = ""
+    if found is None:
+        reason = "This week lies outside the season." if start else "No competition ahead yet."
+        if start and athlete_week(athlete, today, today) is None:
+            reason = "No competition ahead yet."
+    return WeekAnswer(
+        athlete_id=athlete.pk,
+        athlete_name=athlete.name,
+        week=_week_out(athlete, found, today) if found else None,
+        reason=reason,
+    )
+
+
+@router.get("/athletes/{int:athlete_id}/sessions/{day}/{key}", response={200: SheetOut, **ERRORS})
+def read_sheet(request: HttpRequest, athlete_id: int, day: date, key: str) -> SheetOut:
+    athlete = _athlete(athlete_id)
+    week, sheet = services.find_sheet(athlete, day, key)
+    return sheet_out(athlete, week, sheet)
+
+
+@router.put("/athletes/{int:athlete_id}/sessions/{day}/{key}/lines/{slot}", response={200: SheetOut, **ERRORS})
+def write_line(request: HttpRequest, athlete_id: int, day: date, key: str, slot: str, payload: NewText) -> SheetOut:
+    athlete = _athlete(athlete_id)
+    services.write_line(athlete, day, key, slot, payload.text)
+    return sheet_out(athlete, *services.find_sheet(athlete, day, key))
+
+
+@router.put("/athletes/{int:athlete_id}/sessions/{day}/{key}/day", response={200: WeekAnswer, **ERRORS})
+def move_session(request: HttpRequest, athlete_id: int, day: date, key: str, payload: NewDay) -> WeekAnswer:
+    services.move_session(_athlete(athlete_id), day, key, payload.day)
+    return read_week(request, athlete_id, monday_of(payload.day))

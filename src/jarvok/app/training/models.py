@@ -1,0 +1,37 @@
+"""The plan as the coach wrote it, where it differs from what the arrangement proposes."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from jarvok.app.athletes.models import Athlete
+from jarvok.app.seasons.models import Competition
+
+
+class LineEdit(models.Model):
+    """A line of a session as the coach typed it. The newest speaks; an empty text goes back to the proposal."""
+
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="line_edits")
+    day = models.DateField()
+    session_key = models.CharField(max_length=4)
+    slot = models.CharField(max_length=4)
+    exercise_id = models.CharField(max_length=40)
+    text = models.CharField(max_length=200, blank=True)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]
+        indexes = [models.Index(fields=["athlete", "day"])]
+
+
+class SessionMove(models.Model):
+    """A session the coach has put on another day of its week. The newest speaks; no day goes back."""
+
+    competition = models.ForeignKey(Competition, on_delete=models.CASCADE, related_name="moves")
+    week_start = models.DateField()
+    session_key = models.CharField(max_length=4)
+    day = models.DateField(null=True)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]

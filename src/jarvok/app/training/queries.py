@@ -1,0 +1,146 @@
+"""Weeks and sessions of an athlete: the arrangement's proposal with the coach's edits on it, loads resolved."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from jarvok.app.athletes.models import Athlete
+from jarvok.app.athletes.queries import LiftBook, practices_of, restrictions_of
+from jarvok.app.floor.models import SetKind, SetRecord, TrainingSession
+from jarvok.app.seasons.models import Competition
+from jarvok.app.seasons.queries import current_competition, plan_of
+from jarvok.app.training.models import LineEdit, SessionMove
+from jarvok.core.library.exercises import exercise
+from jarvok.core.loading.prescription import Prescription
+from jarvok.core.loading.resolve import ResolvedSet, resolve
+from jarvok.core.loading.shorthand import parse, write
+from jarvok.core.season.model import SeasonPlan, SeasonWeek, monday_of
+from jarvok.core.session.duration import line_minutes, rest_s
+from jarvok.core.week.two_days import PlannedLine, PlannedSession, plan_week
+
+
+@dataclass(frozen=True)
+class SheetLine:
+    planned: PlannedLine
+    prescription: Prescription
+    text: str
+    edited: bool
+    sets: tuple[ResolvedSet, ...]
+    minutes: float
+    rest_s: int
+
+
+@dataclass(frozen=True)
+class Sheet:
+    planned: PlannedSession
+    lines: tuple[SheetLine, ...]
+    unused_edits: tuple[LineEdit, ...]
+    started: TrainingSession | None
+
+    @property
+    def minutes(self) -> float:
+        return sum(line.minutes for line in self.lines)
+
+
+@dataclass(frozen=True)
+class AthleteWeek:
+    competition: Competition
+    plan: SeasonPlan
+    week: SeasonWeek
+    sheets: tuple[Sheet, ...]
+
+
+def _moves(competition: Competition, week: SeasonWeek) -> dict[str, date]:
+    newest: dict[str, date | None] = {}
+    for move in SessionMove.objects.filter(competition=competition, week_start=week.start):
+        newest[move.session_key] = move.day
+    return {key: day for key, day in newest.items() if day is not None}
+
+
+def planned_week(athlete: Athlete, competition: Competition, plan: SeasonPlan, week: SeasonWeek) -> tuple[PlannedSession, ...]:
+    tags = frozenset(r.tag for r in restrictions_of(athlete, week.start))
+    return plan_week(plan, week, practices_of(athlete), tags, _moves(competition, week))
+
+
+def _edits(athlete: Athlete, start: date, end: date) -> dict[tuple[date, str, str], LineEdit]:
+    newest: dict[tuple[date, str, str], LineEdit] = {}
+    for edit in LineEdit.objects.filter(athlete=athlete, day__gte=start, day__lte=end):
+        newest[edit.day, edit.session_key, edit.slot] = edit
+    return {key: edit for key, edit in newest.items() if edit.text}
+
+
+def _paired(line: PlannedLine, lines: Iterable[PlannedLine]) -> bool:
+    return sum(1 for other in lines if other.block == line.block) > 1 and not line.block.startswith("Prepare")
+
+
+def sheet_line(planned: PlannedLine, text: str | None, paired: bool, book: LiftBook, athlete_id: int) -> SheetLine:
+    prescription = parse(text) if text else planned.prescription
+    lift = exercise(planned.exercise_id)
+    return SheetLine(
+        planned=planned,
+        prescription=prescription,
+        text=write(prescription),
+        edited=text is not None,
+        sets=resolve(prescription, book.state(athlete_id, planned.exercise_id)),
+        minutes=line_minutes(prescription, lift, paired),
+        rest_s=rest_s(prescription, lift),
+    )
+
+
+def sheets_of(athlete: Athlete, sessions: Sequence[PlannedSession], book: LiftBook) -> tuple[Sheet, ...]:
+    if not sessions:
+        return ()
+    start, end = min(s.day for s in sessions), max(s.day for s in sessions)
+    edits = _edits(athlete, start, end)
+    started = {(t.day, t.key): t for t in TrainingSession.objects.filter(athlete=athlete, day__gte=start, day__lte=end)}
+    found: list[Sheet] = []
+    for session in sessions:
+        used: set[tuple[date, str, str]] = set()
+        lines: list[SheetLine] = []
+        for planned in session.lines:
+            key = (session.day, session.key, planned.slot)
+            edit = edits.get(key)
+            text = edit.text if edit is not None and edit.exercise_id == planned.exercise_id else None
+            if text is not None:
+                used.add(key)
+            lines.append(sheet_line(planned, text, _paired(planned, session.lines), book, athlete.pk))
+        left = tuple(e for k, e in edits.items() if k[:2] == (session.day, session.key) and k not in used)
+        found.append(Sheet(session, tuple(lines), left, started.get((session.day, session.key))))
+    return tuple(found)
+
+
+def athlete_week(athlete: Athlete, day: date, today: date) -> AthleteWeek | None:
+    """Return the week a day lies in with every load as it would be set today, or None without a season there."""
+    competition = current_competition(athlete.pk, today)
+    if competition is None:
+        return None
+    plan = plan_of(competition)
+    week = plan.week_of(day)
+    if week is None:
+        return None
+    book = LiftBook([athlete], today)
+    return AthleteWeek(competition, plan, week, sheets_of(athlete, planned_week(athlete, competition, plan, week), book))
+
+
+def done_load_by_week(athlete_id: int, plan: SeasonPlan) -> dict[int, float]:
+    """Return, per past week of a season, the share of planned work sets that were done (0 and up)."""
+    rows = SetRecord.objects.filter(
+        line__session__athlete_id=athlete_id,
+        line__session__day__gte=plan.start,
+        kind=SetKind.WORK,
+        taken_back_at__isnull=True,
+    ).values_list("line__session__day", flat=True)
+    done: dict[date, int] = {}
+    for day in rows:
+        done[monday_of(day)] = done.get(monday_of(day), 0) + 1
+    planned: dict[date, int] = {}
+    for session in TrainingSession.objects.filter(athlete_id=athlete_id, day__gte=plan.start).prefetch_related("lines"):
+        total = sum(len(line.planned) for line in session.lines.all())
+        planned[monday_of(session.day)] = planned.get(monday_of(session.day), 0) + total
+    return {week.index: round(done.get(week.start, 0) / planned[week.start], 2) for week in plan.weeks if planned.get(week.start)}
+
+
+def week_days(start: date) -> list[date]:
+    return [start + timedelta(days=i) for i in range(7)]

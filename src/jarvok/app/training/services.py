@@ -1,0 +1,60 @@
+"""What a coach does with the plan: change a line, move a session."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from django.db import transaction
+
+from jarvok.app import clock
+from jarvok.app.athletes.models import Athlete
+from jarvok.app.problems import Conflict
+from jarvok.app.training.models import LineEdit, SessionMove
+from jarvok.app.training.queries import AthleteWeek, Sheet, athlete_week
+from jarvok.core.errors import CoachError
+from jarvok.core.loading.shorthand import parse, write
+
+
+def find_sheet(athlete: Athlete, day: date, key: str) -> tuple[AthleteWeek, Sheet]:
+    week = athlete_week(athlete, day, clock.today())
+    sheet = next((s for s in week.sheets if s.planned.day == day and s.planned.key == key), None) if week else None
+    if week is None or sheet is None:
+        raise CoachError(
+            f"No session {key} is planned on {day:%-d %B}.",
+            where="day",
+            accepted="The week shows which sessions there are; a moved session is found on its new day.",
+        )
+    return week, sheet
+
+
+@transaction.atomic
+def write_line(athlete: Athlete, day: date, key: str, slot: str, text: str) -> None:
+    """Keep a line as typed; an empty text goes back to the proposal. Raises when it cannot be read."""
+    _, sheet = find_sheet(athlete, day, key)
+    if sheet.started is not None:
+        raise Conflict("This session has been started; what was told stays. Change the set on the floor.")
+    line = next((item for item in sheet.lines if item.planned.slot == slot), None)
+    if line is None:
+        raise CoachError(f"There is no line {slot} in this session.", where="slot")
+    written = write(parse(text)) if text.strip() else ""
+    LineEdit.objects.create(
+        athlete=athlete, day=day, session_key=key, slot=slot, exercise_id=line.planned.exercise_id, text=written
+    )
+
+
+@transaction.atomic
+def move_session(athlete: Athlete, day: date, key: str, to: date) -> None:
+    week, sheet = find_sheet(athlete, day, key)
+    if sheet.started is not None:
+        raise Conflict("This session has been started and stays on its day.")
+    if not week.week.start <= to <= week.week.end:
+        raise CoachError(f"{to:%-d %B} lies in another week.", where="day", accepted="A day from Monday to Sunday of this week.")
+    if (week.competition.day - to).days < 1:
+        raise CoachError("That day is the competition's or after it.", where="day", accepted="A day before it.")
+    if any(other.planned.day == to for other in week.sheets if other.planned.key != key):
+        raise CoachError(f"{to:%A} already holds the other session.", where="day", accepted="Any other day.")
+    SessionMove.objects.create(competition=week.competition, week_start=week.week.start, session_key=key, day=to)
+    for edit in LineEdit.objects.filter(athlete=athlete, day=day, session_key=key):
+        edit.pk = None
+        edit.day = to
+        edit.save()

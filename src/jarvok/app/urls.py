@@ -1,0 +1,41 @@
+"""Addresses: the API, the live endpoints, and the page for everything else."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse
+from django.urls import path, re_path
+from django.views.decorators.csrf import ensure_csrf_cookie
+from ninja import NinjaAPI
+from ninja.security import django_auth
+
+from jarvok.app import problems
+from jarvok.app.accounts.api import router as accounts
+from jarvok.app.athletes.api import router as athletes
+from jarvok.app.floor.api import router as floor
+from jarvok.app.floor.live_views import events, samples
+from jarvok.app.seasons.api import router as seasons
+from jarvok.app.training.api import router as training
+
+api = NinjaAPI(title="Jarvok", version="1", auth=django_auth, docs_url=None)
+problems.install(api)
+for router in (accounts, athletes, seasons, training, floor):
+    api.add_router("", router)
+
+
+@ensure_csrf_cookie
+def page(request: HttpRequest) -> HttpResponse:
+    index = settings.WEB_DIST / "index.html"
+    if not index.exists():
+        return HttpResponse("The pages are not built yet: run make demo.", status=503, content_type="text/plain")
+    response = HttpResponse(index.read_text("utf-8"))
+    response["Cache-Control"] = "no-cache"
+    return response
+
+
+urlpatterns = [
+    path("api/streams/<str:token>", samples),
+    path("api/floor/sessions/<int:session_id>/events", events),
+    path("api/", api.urls),
+    re_path(r"^(?!api/|static/).*$", page),
+]

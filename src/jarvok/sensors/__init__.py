@@ -1,0 +1,1 @@
+"""Simulated devices as programs of their own, speaking the open stream format."""
