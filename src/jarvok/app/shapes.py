@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from ninja import Schema
 
 from jarvok.core.loading.resolve import ResolvedSet
@@ -63,23 +65,16 @@ def working_out(working: Working) -> WorkingOut:
     )
 
 
-def resolved_out(item: ResolvedSet) -> ResolvedSetOut:
+def told(item: ResolvedSet, *, with_working: bool = True) -> dict[str, Any]:
+    """One set as it is kept with a started session: the shape of `ResolvedSetOut` as plain data."""
     low, high = item.target_mps or (None, None)
-    return ResolvedSetOut(
-        index=item.index,
-        reps=item.reps,
-        or_more=item.or_more,
-        seconds=item.seconds,
-        metres=item.metres,
-        per_side=item.per_side,
-        load_kg=item.load_kg,
-        per_side_kg=list(item.per_side_kg),
-        share_of_max=item.share_of_max,
-        target_low_mps=low,
-        target_high_mps=high,
-        target_is_peak=item.target_is_peak,
-        target_rir=item.target_rir,
-        stop_loss_pct=item.stop_loss_pct,
-        method=item.method,
-        working=working_out(item.working) if item.working else None,
-    )
+    values = {k: v for k, v in item.__dict__.items() if k not in ("target_mps", "working")}
+    values["per_side_kg"] = list(item.per_side_kg)
+    values |= {"target_low_mps": low, "target_high_mps": high, "working": None}
+    if with_working and item.working is not None:
+        values["working"] = working_out(item.working).dict()
+    return values
+
+
+def resolved_out(item: ResolvedSet) -> ResolvedSetOut:
+    return ResolvedSetOut(**told(item))

@@ -80,6 +80,7 @@ class Bridge:
 
 
 def main() -> None:
+    """Read the order and send the set."""
     order = json.load(sys.stdin)
     lift = exercise(order["exercise_id"])
     trace = simulate_set(

@@ -21,6 +21,7 @@ from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.marks.mark import KIND_NAMES, MarkKind
 from jarvok.core.marks.working_max import CurrentMax, current_max, max_from_mark
 from jarvok.core.season.model import PHASE_NAMES
+from jarvok.core.velocity.profile import Profile
 
 router = Router(tags=["athletes"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem}
@@ -94,13 +95,19 @@ class ProfilePoint(Schema):
     day: date
 
 
+class BandPoint(Schema):
+    load_kg: float
+    low_mps: float
+    high_mps: float
+
+
 class ProfileOut(Schema):
     intercept_mps: float
     slope_mps_per_kg: float
     r_squared: float
     error_mps: float
     points: list[ProfilePoint]
-    band: list[tuple[float, float, float]]
+    band: list[BandPoint]
     quality: list[str]
     unit: str
     max_mps: float | None
@@ -310,6 +317,11 @@ def _trend(book: LiftBook, athlete_id: int, lift_id: str) -> tuple[list[TrendPoi
     return points, line
 
 
+def _band_point(profile: Profile, load_kg: float) -> BandPoint:
+    middle, half = profile.velocity_mps(load_kg), profile.prediction_half_width_mps(load_kg)
+    return BandPoint(load_kg=load_kg, low_mps=middle - half, high_mps=middle + half)
+
+
 def _profile_out(book: LiftBook, athlete_id: int, lift_id: str) -> ProfileOut | None:
     profile = book.profile(athlete_id, lift_id)
     if profile is None:
@@ -323,10 +335,7 @@ def _profile_out(book: LiftBook, athlete_id: int, lift_id: str) -> ProfileOut | 
         r_squared=profile.r_squared,
         error_mps=profile.error_mps,
         points=[ProfilePoint(load_kg=p.load_kg, velocity_mps=p.velocity_mps, day=p.day) for p in profile.points],
-        band=[
-            (x, profile.velocity_mps(x) - (half := profile.prediction_half_width_mps(x)), profile.velocity_mps(x) + half)
-            for x in steps
-        ],
+        band=[_band_point(profile, x) for x in steps],
         quality=list(profile.quality),
         unit="m/s peak" if lift.velocity == "peak" else "m/s mean",
         max_mps=lift.v1rm.mps if lift.v1rm else None,
@@ -360,17 +369,20 @@ def _class_note(athlete: Athlete, masses: list[BodyMass]) -> str:
     return f"{gap:.1f} kg over the limit."
 
 
+def _age(athlete: Athlete, today: date) -> int | None:
+    born = athlete.birth_date
+    if born is None:
+        return None
+    return today.year - born.year - ((today.month, today.day) < (born.month, born.day))
+
+
 @router.get("/athletes/{int:athlete_id}", response={200: AthleteOut, **ERRORS})
 def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
     today = clock.today()
     a = get_object_or_404(Athlete.objects.select_related("squad"), pk=athlete_id)
     book, masses = LiftBook([a], today), list(a.masses.all())
     lifts = [(lift, book.max(a.pk, lift.id)) for lift in book.lifts_of(a.pk) if lift.same_lift == lift.id]
-    age = (
-        today.year - a.birth_date.year - ((today.month, today.day) < (a.birth_date.month, a.birth_date.day))
-        if a.birth_date
-        else None
-    )
+    age = _age(a, today)
     recent = TrainingSession.objects.filter(athlete=a).prefetch_related("lines__sets")[:8]
     return AthleteOut(
         id=a.pk,

@@ -15,15 +15,15 @@ from numpy.random import Generator
 from jarvok.app.athletes.models import Athlete, BodyMass, MarkRecord
 from jarvok.app.demo.people import USUAL_KG, Person
 from jarvok.app.floor.models import Rep, SessionLine, SetRecord, TrainingSession
-from jarvok.app.shapes import resolved_out
+from jarvok.app.shapes import told
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.prescription import Prescription
-from jarvok.core.loading.ramp import ramp_to
+from jarvok.core.loading.ramp import RampedLine, session_ramps
 from jarvok.core.loading.resolve import LiftState, ResolvedSet, default_implement, resolve
 from jarvok.core.loading.shorthand import parse, write
 from jarvok.core.marks.mark import Mark, MarkKind
 from jarvok.core.marks.working_max import current_max
-from jarvok.core.quantities.plates import Barbell, build
+from jarvok.core.quantities.plates import build
 from jarvok.core.season.force_velocity import plan_season
 from jarvok.core.season.model import monday_of
 from jarvok.core.sensors.lifter import TrueStrength, lift_set, reps_to_failure, true_strength
@@ -82,9 +82,7 @@ class Lifter:
         implement = default_implement(exercise(lift_id))
         load = build(round(wanted, 2), implement, cap_kg=max(wanted, 20.0)).load_kg if implement else wanted
         done = 1 if reps == 1 else max(2, int(reps_to_failure(truth, load, form)))
-        rows.marks.append(
-            MarkRecord(athlete=self.athlete, exercise_id=lift_id, kind=kind, day=day, load_kg=load, reps=done)
-        )
+        rows.marks.append(MarkRecord(athlete=self.athlete, exercise_id=lift_id, kind=kind, day=day, load_kg=load, reps=done))
         self.known[lift_id].append(Mark("test", day, kind, load, done))
 
     def state(self, exercise_id: str, day: date) -> LiftState:
@@ -94,9 +92,9 @@ class Lifter:
         if not marks and lift.max_from is not None:
             related, ratio = lift.max_from
             marks = self.known.get(related) or []
-        return LiftState(
-            lift, default_implement(lift), current_max(marks[-6:], day) if marks else None, related, ratio
-        )
+        tests = [m for m in marks if m.kind is not MarkKind.SET_RIR][-2:]
+        recent = tests + [m for m in marks if m.kind is MarkKind.SET_RIR][-4:]
+        return LiftState(lift, default_implement(lift), current_max(recent, day) if recent else None, related, ratio)
 
 
 def _at(day: date, hour: float) -> datetime:
@@ -105,7 +103,7 @@ def _at(day: date, hour: float) -> datetime:
 
 
 def _planned_json(sets: tuple[ResolvedSet, ...]) -> list[dict[str, Any]]:
-    return [{**resolved_out(s).dict(), "working": None} for s in sets]
+    return [told(s, with_working=False) for s in sets]
 
 
 def lived_session(rows: Rows, lifter: Lifter, planned: PlannedSession, phase: str, days_to_go: int | None) -> None:
@@ -144,13 +142,12 @@ def _lived_line(
 ) -> None:
     lift, state = exercise(line.exercise_id), lifter.state(line.exercise_id, session.day)
     sets = resolve(line.prescription, state)
-    implement = default_implement(lift)
-    first = next((s.load_kg for s in sets if s.load_kg), None)
     ramp: list[dict[str, Any]] = []
-    if isinstance(implement, Barbell) and first and line.is_main and lift.same_lift not in warmed:
+    if line.is_main and lift.same_lift not in warmed:
+        first = next((s.load_kg for s in sets if s.load_kg), None)
+        steps = session_ramps([RampedLine(line.slot, lift, default_implement(lift), first, sets[0].reps or 3)])
+        ramp = [{"load_kg": r.load_kg, "per_side_kg": list(r.per_side_kg), "reps": r.reps} for r in steps.get(line.slot, ())]
         warmed.add(lift.same_lift)
-        steps = ramp_to(first, implement, sets[0].reps or 3)
-        ramp = [{"load_kg": r.load_kg, "per_side_kg": list(r.per_side_kg), "reps": r.reps} for r in steps]
     record = SessionLine(
         session=session,
         order=order,
@@ -251,6 +248,13 @@ def _line(slot: str, block: str, exercise_id: str, text: str, reason: str) -> Pl
     return PlannedLine(slot, block, exercise_id, prescription, reason, True)
 
 
+LIFTING_DAYS = (
+    ("A", 0, "snatch", "front_squat"),
+    ("B", 2, "clean_and_jerk", "back_squat"),
+    ("C", 4, "snatch", "front_squat"),
+)
+
+
 def lived_lifting_year(rows: Rows, lifter: Lifter, start: date) -> None:
     """A weightlifter's year as it was written on the board: three days a week, three rising weeks and an easy one."""
     monday, index = monday_of(start), 0
@@ -258,7 +262,7 @@ def lived_lifting_year(rows: Rows, lifter: Lifter, start: date) -> None:
         easy, wave = index % 4 == 3, index % 4
         pct = 70 if easy else 75 + 4 * wave
         sets = 3 if easy else 5
-        for key, offset, lead, other in (("A", 0, "snatch", "front_squat"), ("B", 2, "clean_and_jerk", "back_squat"), ("C", 4, "snatch", "front_squat")):
+        for key, offset, lead, other in LIFTING_DAYS:
             day = monday + timedelta(days=offset)
             if day >= lifter.today or day < start or lifter.rng.uniform() < MISSED_SHARE:
                 continue

@@ -14,6 +14,7 @@ from jarvok.app.floor.queries import FloorLine, FloorSet, floor_lines, next_set,
 from jarvok.app.floor.review import review
 from jarvok.app.problems import Problem
 from jarvok.app.shapes import WorkingOut, working_out
+from jarvok.app.training.api import MINUTES_THERE
 from jarvok.core.library.exercises import exercise
 from jarvok.core.season.model import PHASE_NAMES, PhaseKey
 
@@ -88,7 +89,6 @@ class FloorLineOut(Schema):
     rest_s: int
     measured_by: str
     can_simulate: bool
-    expected_mps: float | None
     sets: list[FloorSetOut]
     advice: AdviceOut | None
     ended: bool
@@ -114,6 +114,9 @@ class FloorOut(Schema):
     lines: list[FloorLineOut]
     current: CurrentOut | None
     sets_left: int
+    last_done_at: str | None
+    rest_s: int
+    minutes_there: int
     last_event_id: int
 
 
@@ -233,7 +236,7 @@ def _set_out(item: FloorSet) -> FloorSetOut:
     )
 
 
-def _line_out(item: FloorLine, expected: dict[int, float | None]) -> FloorLineOut:
+def _line_out(item: FloorLine) -> FloorLineOut:
     lift, advice = exercise(item.line.exercise_id), item.advice
     return FloorLineOut(
         id=item.line.pk,
@@ -247,7 +250,6 @@ def _line_out(item: FloorLine, expected: dict[int, float | None]) -> FloorLineOu
         rest_s=item.line.rest_s,
         measured_by=("m/s peak" if lift.velocity == "peak" else "m/s mean") if lift.motion else "",
         can_simulate=lift.simulated_pattern is not None,
-        expected_mps=expected.get(item.line.pk),
         sets=[_set_out(s) for s in item.sets],
         advice=AdviceOut(
             id=advice.pk,
@@ -265,10 +267,16 @@ def _line_out(item: FloorLine, expected: dict[int, float | None]) -> FloorLineOu
     )
 
 
+def _current_out(coming: tuple[FloorLine, FloorSet]) -> CurrentOut:
+    line, item = coming
+    return CurrentOut(line_id=line.line.pk, kind="ramp" if item.kind == "ramp" else "work", number=item.number)
+
+
 def floor_out(session_id: int) -> FloorOut:
     session = read_session(session_id)
     lines = floor_lines(session)
     coming = next_set(lines)
+    done = [s.record.done_at for line in lines for s in line.sets if s.record]
     last = FloorEvent.objects.filter(session_id=session_id).order_by("-id").values_list("id", flat=True).first()
     return FloorOut(
         id=session.pk,
@@ -281,13 +289,16 @@ def floor_out(session_id: int) -> FloorOut:
         days_to_go=session.days_to_go,
         started_at=session.started_at.isoformat(),
         finished=session.finished_at is not None,
-        lines=[_line_out(line, {}) for line in lines],
+        lines=[_line_out(line) for line in lines],
         current=CurrentOut(
             line_id=coming[0].line.pk, kind="ramp" if coming[1].kind == "ramp" else "work", number=coming[1].number
         )
         if coming and session.finished_at is None
         else None,
         sets_left=sum(1 for line in lines if not line.ended for s in line.sets if s.kind == "work" and s.record is None),
+        last_done_at=max(done).isoformat() if done else None,
+        rest_s=coming[0].line.rest_s if coming else 0,
+        minutes_there=MINUTES_THERE,
         last_event_id=last or 0,
     )
 

@@ -17,15 +17,13 @@ from jarvok.app.floor.hub import hub
 from jarvok.app.floor.models import AdviceRecord, FloorEvent, IdempotentWrite, SessionLine, SetKind, SetRecord, TrainingSession
 from jarvok.app.floor.queries import floor_line, plates_for, read_session
 from jarvok.app.problems import Conflict, NeedsConfirmation
-from jarvok.app.shapes import resolved_out, working_out
+from jarvok.app.shapes import told, working_out
 from jarvok.app.training.services import find_sheet
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.what_next import DoneSet, Trouble, what_next
 from jarvok.core.library.exercises import exercise
-from jarvok.core.loading.ramp import ramp_to
-from jarvok.core.loading.resolve import ResolvedSet, default_implement
+from jarvok.core.loading.resolve import ResolvedSet
 from jarvok.core.quantities.mass import check_load_kg, format_kg
-from jarvok.core.quantities.plates import Barbell
 
 IMPROBABLE = 1.25  # of the max: asks once before it is stored
 
@@ -68,18 +66,11 @@ def start_session(athlete: Athlete, day: date, key: str) -> TrainingSession:
         days_to_go=(week.competition.day - day).days,
         started_at=clock.now(),
     )
-    warmed: set[str] = set()
+    ramps = sheet.ramps
     for order, line in enumerate(sheet.lines):
-        lift = exercise(line.planned.exercise_id)
-        implement = default_implement(lift)
-        first = next((s.load_kg for s in line.sets if s.load_kg), None)
-        ramp: list[dict[str, Any]] = []
-        if isinstance(implement, Barbell) and first and line.planned.is_main and lift.same_lift not in warmed:
-            ramp = [
-                {"load_kg": r.load_kg, "per_side_kg": list(r.per_side_kg), "reps": r.reps}
-                for r in ramp_to(first, implement, line.sets[0].reps or 3)
-            ]
-            warmed.add(lift.same_lift)
+        ramp = [
+            {"load_kg": r.load_kg, "per_side_kg": list(r.per_side_kg), "reps": r.reps} for r in ramps.get(line.planned.slot, ())
+        ]
         SessionLine.objects.create(
             session=session,
             order=order,
@@ -90,7 +81,7 @@ def start_session(athlete: Athlete, day: date, key: str) -> TrainingSession:
             reason=line.planned.reason,
             is_main=line.planned.is_main,
             ramp=ramp,
-            planned=[resolved_out(s).dict() for s in line.sets],
+            planned=[told(s) for s in line.sets],
             rest_s=line.rest_s,
         )
     return session

@@ -59,7 +59,7 @@ class NoteOut(Schema):
 
 class ResidualOut(Schema):
     quality: str
-    spans: list[tuple[date, date]]
+    from_day: date
     last_exposure: date
     expires: date
     earliest: date
@@ -153,7 +153,7 @@ def season_out(competition: Competition) -> SeasonOut:
         residuals=[
             ResidualOut(
                 quality=r.quality,
-                spans=list(r.spans),
+                from_day=r.spans[0][0],
                 last_exposure=r.last_exposure,
                 expires=r.expires,
                 earliest=date.fromordinal(r.last_exposure.toordinal() + r.holds_days[0]),

@@ -64,13 +64,14 @@ class SheetOut(Schema):
     is_easy: bool
     lines: list[LineOut]
     notes: list[MarginOut]
+    warm_up_minutes: float
     minutes: float
     minutes_there: int
     session_id: int | None
     state: str
 
 
-class PracticeOut(Schema):
+class DayPracticeOut(Schema):
     hour: float
     minutes: int
     hardness: int
@@ -79,7 +80,7 @@ class PracticeOut(Schema):
 class DayOut(Schema):
     day: date
     days_to_go: int
-    practices: list[PracticeOut]
+    practices: list[DayPracticeOut]
     practice_weight: float
     session_weight: float
     band: str
@@ -165,6 +166,7 @@ def sheet_out(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> SheetOut:
             for line in sheet.lines
         ],
         notes=_notes(athlete, week, sheet),
+        warm_up_minutes=round(sheet.warm_up_minutes, 1),
         minutes=round(sheet.minutes, 1),
         minutes_there=MINUTES_THERE,
         session_id=sheet.started.pk if sheet.started else None,
@@ -265,7 +267,7 @@ def _week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
             DayOut(
                 day=day,
                 days_to_go=(found.competition.day - day).days,
-                practices=[PracticeOut(hour=p.hour, minutes=p.minutes, hardness=p.hardness) for p in here],
+                practices=[DayPracticeOut(hour=p.hour, minutes=p.minutes, hardness=p.hardness) for p in here],
                 practice_weight=round(practice_weight, 2),
                 session_weight=weight,
                 band=_band(practice_weight, weight),

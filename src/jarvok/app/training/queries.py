@@ -14,10 +14,11 @@ from jarvok.app.seasons.queries import current_competition, plan_of
 from jarvok.app.training.models import LineEdit, SessionMove
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.prescription import Prescription
-from jarvok.core.loading.resolve import ResolvedSet, resolve
+from jarvok.core.loading.ramp import RampedLine, RampSet, session_ramps
+from jarvok.core.loading.resolve import ResolvedSet, default_implement, resolve
 from jarvok.core.loading.shorthand import parse, write
 from jarvok.core.season.model import SeasonPlan, SeasonWeek, monday_of
-from jarvok.core.session.duration import line_minutes, rest_s
+from jarvok.core.session.duration import line_minutes, rest_s, warm_up_minutes
 from jarvok.core.week.two_days import PlannedLine, PlannedSession, plan_week
 
 
@@ -40,8 +41,29 @@ class Sheet:
     started: TrainingSession | None
 
     @property
+    def ramps(self) -> dict[str, tuple[RampSet, ...]]:
+        """Warm-up sets of the main lines by slot."""
+        return session_ramps(
+            [
+                RampedLine(
+                    line.planned.slot,
+                    lift := exercise(line.planned.exercise_id),
+                    default_implement(lift),
+                    next((s.load_kg for s in line.sets if s.load_kg), None),
+                    line.sets[0].reps or 3,
+                )
+                for line in self.lines
+                if line.planned.is_main
+            ]
+        )
+
+    @property
+    def warm_up_minutes(self) -> float:
+        return warm_up_minutes(sum(len(ramp) for ramp in self.ramps.values()))
+
+    @property
     def minutes(self) -> float:
-        return sum(line.minutes for line in self.lines)
+        return self.warm_up_minutes + sum(line.minutes for line in self.lines)
 
 
 @dataclass(frozen=True)

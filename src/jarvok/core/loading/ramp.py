@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
+from jarvok.core.library.exercises import Exercise
 from jarvok.core.quantities.plates import Barbell, Implement, build
 
 # share of the first work load and repetitions; common practice, steps are Jarvok's choice
@@ -35,3 +37,28 @@ def ramp_to(work_kg: float, implement: Implement, reps: int) -> tuple[RampSet, .
             continue
         found.append(RampSet(built.load_kg, built.per_side_kg, max(1, min(most, 2 * max(reps, 1)))))
     return tuple(found)
+
+
+@dataclass(frozen=True)
+class RampedLine:
+    """A line that may need warm-up sets: its slot, exercise, implement, first work load in kg and repetitions."""
+
+    slot: str
+    exercise: Exercise
+    implement: Implement | None
+    first_kg: float | None
+    reps: int
+
+
+def session_ramps(lines: Sequence[RampedLine]) -> dict[str, tuple[RampSet, ...]]:
+    """Return warm-up sets by slot: each barbell strength lift among the main lines is warmed up once."""
+    found: dict[str, tuple[RampSet, ...]] = {}
+    warmed: set[str] = set()
+    for line in lines:
+        lift = line.exercise
+        if not isinstance(line.implement, Barbell) or not line.first_kg or lift.kind not in ("strength", "classic"):
+            continue
+        if lift.same_lift not in warmed:
+            found[line.slot] = ramp_to(line.first_kg, line.implement, line.reps)
+            warmed.add(lift.same_lift)
+    return found

@@ -86,13 +86,13 @@ class _Reading:
 
 def max_from_mark(mark: Mark, equation: Equation = DEFAULT_EQUATION) -> float | None:
     """Return the 1RM in kg one mark implies, or None when it says too little to count."""
-    reading = _read(mark, equation, novice=False)
+    reading = _read(mark, mark.day, equation, novice=False)
     return reading.max_kg if reading else None
 
 
-def _read(mark: Mark, equation: Equation, novice: bool) -> _Reading | None:
+def _read(mark: Mark, day: date, equation: Equation, novice: bool) -> _Reading | None:
     name, load = KIND_NAMES[mark.kind], format_kg(mark.load_kg)
-    when = f"{mark.day:%-d %b}"
+    when = f"{mark.day:%-d %b}" if (day - mark.day).days < 300 else f"{mark.day:%-d %b %Y}"
     if mark.kind in (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX, MarkKind.VELOCITY_MAX):
         return _Reading(mark, mark.load_kg, TYPICAL_ERROR_PCT[mark.kind], f"{name} {load} kg, {when}")
     to_failure = mark.reps + mark.rir
@@ -128,7 +128,7 @@ def current_max(
     readings = [
         reading
         for mark in marks
-        if mark.day <= day and mark.day not in refused and (reading := _read(mark, equation, novice)) is not None
+        if mark.day <= day and mark.day not in refused and (reading := _read(mark, day, equation, novice)) is not None
     ]
     if not readings:
         return None
@@ -138,11 +138,14 @@ def current_max(
     standing: list[tuple[date, float]] = []
     for mark_day in sorted({r.mark.day for r in readings}):
         value = _combine([r for r in readings if r.mark.day not in held], mark_day)[0]
-        before = [v for d, v in standing if d <= mark_day - timedelta(days=RISE_GUARD_DAYS)] or [v for _, v in standing[:1]]
-        if before and value > before[-1] * (1 + RISE_GUARD_PCT / 100) and mark_day not in accepted:
-            held.add(mark_day)
-            proposal = Proposal(from_kg=before[-1], to_kg=value, day=mark_day)
-            continue
+        before = [item for item in standing if item[0] <= mark_day - timedelta(days=RISE_GUARD_DAYS)] or standing[:1]
+        if before and mark_day not in accepted:
+            base_day, base_kg = before[-1]
+            weeks = max(1.0, (mark_day - base_day).days / 7)  # the guard is a pace: 5 % for each week since
+            if value > base_kg * (1 + RISE_GUARD_PCT / 100 * weeks):
+                held.add(mark_day)
+                proposal = Proposal(from_kg=base_kg, to_kg=value, day=mark_day)
+                continue
         proposal = None
         standing.append((mark_day, value))
     used = [r for r in readings if r.mark.day not in held]

@@ -39,3 +39,12 @@ def _seconds_per_rep(tempo: str | None, exercise: Exercise) -> float:
     if not tempo:
         return exercise.seconds_per_rep
     return max(1.0, sum(1.0 if part == "X" else float(part) for part in tempo.split("-")))
+
+
+WARM_UP_MINUTES = 10.0  # [J] general warm-up and mobility before anything on the sheet
+RAMP_SET_MINUTES = 1.2  # [J] one warm-up set of a main lift, plates included
+
+
+def warm_up_minutes(ramp_sets: int) -> float:
+    """Return the minutes before the first work set: general warm-up and the ramps of the main lifts."""
+    return WARM_UP_MINUTES + RAMP_SET_MINUTES * ramp_sets

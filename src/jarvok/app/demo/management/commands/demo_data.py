@@ -74,7 +74,10 @@ def _athlete(squad: Squad, person: people.Person, today: date, rng: np.random.Ge
     )
     lifter = Lifter(athlete, person, today, rng)
     athlete.simulated = {
-        "lifts": {k: {"one_rm_kg": round(t.one_rm_kg, 2), "max_mps": t.max_mps, "light_mps": t.light_mps} for k, t in lifter.truth.items()}
+        "lifts": {
+            lift: {"one_rm_kg": round(t.one_rm_kg, 2), "max_mps": t.max_mps, "light_mps": t.light_mps}
+            for lift, t in lifter.truth.items()
+        }
     }
     athlete.save()
     return lifter
@@ -82,9 +85,7 @@ def _athlete(squad: Squad, person: people.Person, today: date, rng: np.random.Ge
 
 def _first_tests(rows: Rows, lifter: Lifter, start: date, lifts: tuple[str, ...]) -> None:
     for lift in (*lifts, "step_up"):
-        if lift == "step_up":
-            lifter.test(rows, lift, start, MarkKind.REP_MAX, 8)
-        elif lifter.person.years < 3:
+        if lift == "step_up" or lifter.person.years < 3:
             lifter.test(rows, lift, start, MarkKind.REP_MAX, 8)
         else:
             lifter.test(rows, lift, start, MarkKind.ONE_RM)

@@ -1,0 +1,51 @@
+import { lazy, Suspense } from "react";
+import { Navigate, Route, Routes } from "react-router";
+
+import { useMe } from "./api/hooks";
+import { Frame } from "./parts/Frame";
+import { Empty, Failed, Loading } from "./parts/states";
+import { AthleteScreen } from "./screens/athlete/AthleteScreen";
+import { AthletesScreen } from "./screens/athletes/AthletesScreen";
+import { SessionEntry, SessionScreen } from "./screens/session/SessionScreen";
+import { SignIn } from "./screens/SignIn";
+import { TodayScreen } from "./screens/today/TodayScreen";
+import { WeekScreen } from "./screens/week/WeekScreen";
+
+const SeasonScreen = lazy(() => import("./screens/season/SeasonScreen"));
+const FloorScreen = lazy(() => import("./screens/floor/FloorScreen"));
+const FloorEntry = lazy(() => import("./screens/floor/FloorEntry"));
+const ReviewScreen = lazy(() => import("./screens/floor/ReviewScreen"));
+
+export function App() {
+  const me = useMe();
+  if (me.isPending) return <Loading what="who is signed in" />;
+  if (me.isError) return <Failed error={me.error} again={() => void me.refetch()} />;
+  if (!me.data.signed_in) return <SignIn />;
+  return (
+    <Suspense fallback={<Loading what="the screen" />}>
+      <Routes>
+        <Route element={<Frame />}>
+          <Route index element={<TodayScreen />} />
+          <Route path="athletes" element={<AthletesScreen />} />
+          <Route path="athletes/:id" element={<AthleteScreen />} />
+          <Route path="athletes/:id/season" element={<SeasonScreen />} />
+          <Route path="athletes/:id/week/:start?" element={<WeekScreen />} />
+          <Route path="athletes/:id/session" element={<SessionEntry />} />
+          <Route path="athletes/:id/session/:day/:key" element={<SessionScreen />} />
+          <Route path="floor" element={<FloorEntry />} />
+          <Route path="floor/:id" element={<FloorScreen />} />
+          <Route path="floor/:id/review" element={<ReviewScreen />} />
+          <Route path="today" element={<Navigate to="/" replace />} />
+          <Route
+            path="*"
+            element={
+              <div className="page">
+                <Empty title="There is no such page.">The screens are in the bar above.</Empty>
+              </div>
+            }
+          />
+        </Route>
+      </Routes>
+    </Suspense>
+  );
+}

@@ -1,0 +1,84 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+
+import { api, keepCsrfToken, need, type Schemas } from "./client";
+
+export type Season = Schemas["SeasonOut"];
+export type Sheet = Schemas["SheetOut"];
+export type Line = Schemas["LineOut"];
+export type Floor = Schemas["FloorOut"];
+export type FloorLine = Schemas["FloorLineOut"];
+export type FloorSet = Schemas["FloorSetOut"];
+export type Rep = Schemas["RepOut"];
+export type WorkingData = Schemas["WorkingOut"];
+
+export function useMe() {
+  return useQuery({
+    queryKey: ["me"],
+    queryFn: async () => {
+      const me = await need(api.GET("/api/me"));
+      keepCsrfToken(me.csrf_token);
+      return me;
+    },
+    staleTime: Infinity,
+  });
+}
+
+export function useToday() {
+  return useQuery({ queryKey: ["today"], queryFn: () => need(api.GET("/api/today")) });
+}
+
+export function useSquads() {
+  return useQuery({ queryKey: ["athletes"], queryFn: () => need(api.GET("/api/athletes")), staleTime: 60_000 });
+}
+
+export function useAthlete(id: number) {
+  return useQuery({
+    queryKey: ["athlete", id],
+    queryFn: () => need(api.GET("/api/athletes/{athlete_id}", { params: { path: { athlete_id: id } } })),
+  });
+}
+
+export function useSeason(id: number | null) {
+  return useQuery({
+    queryKey: ["season", id],
+    enabled: id !== null,
+    queryFn: () => need(api.GET("/api/athletes/{athlete_id}/season", { params: { path: { athlete_id: id ?? 0 } } })),
+  });
+}
+
+export function useWeek(id: number, start: string | undefined) {
+  return useQuery({
+    queryKey: ["week", id, start ?? "now"],
+    queryFn: () =>
+      need(
+        api.GET("/api/athletes/{athlete_id}/week", {
+          params: { path: { athlete_id: id }, query: start ? { start } : {} },
+        }),
+      ),
+  });
+}
+
+export function useSheet(id: number, day: string, key: string) {
+  return useQuery({
+    queryKey: ["sheet", id, day, key],
+    queryFn: () =>
+      need(api.GET("/api/athletes/{athlete_id}/sessions/{day}/{key}", { params: { path: { athlete_id: id, day, key } } })),
+  });
+}
+
+export function useReview(id: number) {
+  return useQuery({
+    queryKey: ["review", id],
+    queryFn: () => need(api.GET("/api/floor/sessions/{session_id}/review", { params: { path: { session_id: id } } })),
+  });
+}
+
+/** A change of the plan: whatever hangs on it is read again. */
+export function usePlanChange<In, Out>(act: (input: In) => Promise<Out>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: act,
+    onSuccess: () =>
+      client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "me" && q.queryKey[0] !== "floor" }),
+  });
+}

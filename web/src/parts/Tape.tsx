@@ -1,0 +1,71 @@
+import { Link } from "react-router";
+
+import { useSeason } from "../api/hooks";
+import { dayMonth, shortDay, toGo } from "./dates";
+
+/** Days to go: the season as a strip, hard weeks taller, today a notch. A week on it is a way to that week. */
+export function Tape({ athleteId }: { athleteId: number }) {
+  const { data } = useSeason(athleteId);
+  const season = data?.season;
+  if (!season) return null;
+  const count = season.weeks.length;
+  const width = 1232;
+  const step = width / count;
+  const now = season.weeks.find((w, i) => w.start <= season.today && (season.weeks[i + 1]?.start ?? "9999") > season.today);
+  const tallest = Math.max(...season.weeks.map((w) => w.load));
+  const nowX = now ? (now.index + 0.5) * step : 0;
+  const label = `${season.days_to_go} to go`;
+  const labelX = Math.min(Math.max(nowX + 6, 0), width - 250);
+  return (
+    <nav className="tape" aria-label={`Days to go: ${season.name}, ${toGo(season.days_to_go)}`}>
+      <svg viewBox={`0 0 ${width} 62`} width="100%" height="62" preserveAspectRatio="none">
+        {season.weeks.map((w) => {
+          const height = 4 + (20 * w.load) / tallest;
+          return (
+            <Link
+              key={w.index}
+              to={`/athletes/${athleteId}/week/${w.start}`}
+              aria-label={`Week of ${dayMonth(w.start)}${w.is_easy ? ", easy week" : ""}, ${toGo(w.days_to_go)}`}
+            >
+              <rect x={w.index * step} y="8" width={step} height="38" fill="transparent" />
+              <rect
+                x={w.index * step + 2}
+                y={40 - height}
+                width={Math.max(1, step - 4)}
+                height={height}
+                fill={`var(--ph-${w.phase})`}
+                opacity={now && w.index < now.index ? 0.45 : 1}
+              />
+            </Link>
+          );
+        })}
+        {season.phases.map((p) => {
+          const first = season.weeks.find((w) => w.phase === p.key)?.index ?? 0;
+          return (
+            <g key={p.key}>
+              <rect x={first * step} y="42" width={p.weeks * step - 1} height="5" fill={`var(--ph-${p.key})`} />
+              <text x={first * step + 2} y="58" fontSize="11" fill="var(--soft)">
+                {p.weeks > 1 ? p.name : ""}
+              </text>
+            </g>
+          );
+        })}
+        {now && (
+          <g>
+            <path d={`M${nowX - 5} 3h10l-5 7z`} fill="var(--bs-body-color)" />
+            <path d={`M${nowX} 6V46`} stroke="var(--bs-body-color)" strokeWidth="2" />
+            <rect x={labelX} y="3" width="72" height="17" rx="2" fill="var(--bs-body-color)" />
+            <text x={labelX + 36} y="15.5" fontSize="12.5" fontWeight="600" textAnchor="middle" fill="var(--sheet)">
+              {label}
+            </text>
+          </g>
+        )}
+        <path d={`M${width - 2} 4V46`} stroke="var(--clay)" strokeWidth="2" />
+        <path d={`M${width - 2} 4l-12 5l12 5z`} fill="var(--clay)" />
+        <text x={width - 18} y="13" fontSize="12" fontWeight="600" textAnchor="end" fill="var(--clay)">
+          {season.name} · {shortDay(season.day)}
+        </text>
+      </svg>
+    </nav>
+  );
+}

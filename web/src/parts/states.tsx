@@ -1,0 +1,42 @@
+import Button from "react-bootstrap/Button";
+import Spinner from "react-bootstrap/Spinner";
+
+import { problemOf, type Problem } from "../api/client";
+
+export function Loading({ what }: { what: string }) {
+  return (
+    <p className="page soft" role="status">
+      <Spinner size="sm" aria-hidden className="me-2" />
+      Reading {what} …
+    </p>
+  );
+}
+
+/** What was wrong, and what would be accepted. */
+export function Trouble({ problem }: { problem: Problem }) {
+  return (
+    <div className="trouble" role="alert">
+      <b>{problem.title}</b> {problem.accepted}
+    </div>
+  );
+}
+
+export function Failed({ error, again }: { error: unknown; again: () => void }) {
+  return (
+    <div className="page" style={{ maxWidth: 560 }}>
+      <Trouble problem={problemOf(error)} />
+      <Button variant="plain" className="mt-3" onClick={again}>
+        Try again
+      </Button>
+    </div>
+  );
+}
+
+export function Empty({ title, children }: { title: string; children?: React.ReactNode }) {
+  return (
+    <div className="sheet pad" style={{ maxWidth: 620 }}>
+      <h2>{title}</h2>
+      {children}
+    </div>
+  );
+}

@@ -1,0 +1,243 @@
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+import { Link, useParams } from "react-router";
+
+import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
+import { useAthlete, usePlanChange } from "../../api/hooks";
+import { dayMonth, dayYear, hour, kg, toGo } from "../../parts/dates";
+import { Margin, type MarginNote } from "../../parts/Margin";
+import { Empty, Failed, Loading, Trouble } from "../../parts/states";
+import { Working } from "../../parts/Working";
+import { MarkForm } from "./MarkForm";
+import { ProfileChart } from "./ProfileChart";
+import { TrendChart } from "./TrendChart";
+
+type Athlete = Schemas["AthleteOut"];
+const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+
+export function AthleteScreen() {
+  const id = Number(useParams().id);
+  const athlete = useAthlete(id);
+  const [lift, setLift] = useState<string | null>(null);
+  if (athlete.isPending) return <Loading what="the athlete" />;
+  if (athlete.isError) return <Failed error={athlete.error} again={() => void athlete.refetch()} />;
+  const a = athlete.data;
+  const chosen = a.lifts.find((l) => l.exercise_id === lift) ?? a.lifts.find((l) => l.profile) ?? a.lifts[0];
+  const mass = a.masses.at(-1);
+  return (
+    <div className="page">
+      <div className="d-flex flex-wrap align-items-end gap-3">
+        <h1>{a.name}</h1>
+        <p className="m-0 soft">
+          {a.squad} · {a.age !== null && `${a.age} years · `}
+          {a.training_age_years} years of lifting
+          {a.body_mass_class && ` · class ${a.body_mass_class}`}
+          {mass && ` · ${mass.mass_kg} kg on ${dayMonth(mass.day)}`}
+        </p>
+        <p className="m-0 ms-auto">
+          {a.competition ? (
+            <Link to={`/athletes/${id}/season`}>
+              {a.competition.name} · {toGo(a.competition.days_to_go)} · {a.competition.phase_name}
+            </Link>
+          ) : (
+            <Link to={`/athletes/${id}/season`} className="btn btn-primary">
+              Add a competition
+            </Link>
+          )}
+        </p>
+      </div>
+      <div className="with-margin mt-2">
+        <div>
+          {a.lifts.length === 0 && (
+            <Empty title="No marks yet.">A tested max, a rep-max or a set with reps in reserve gives the first loads.</Empty>
+          )}
+          {a.lifts.length > 0 && (
+            <div className="sheet">
+              <table className="board">
+                <caption className="visually-hidden">Max of each lift today</caption>
+                <thead>
+                  <tr>
+                    <th>Lift</th>
+                    <th className="right">1RM today, kg</th>
+                    <th className="right">± kg</th>
+                    <th>Mostly from</th>
+                    <th>Profile</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {a.lifts.map((l) => (
+                    <tr key={l.exercise_id} aria-current={l === chosen ? "true" : undefined} style={l === chosen ? { background: "var(--wash)" } : undefined}>
+                      <td>
+                        <button type="button" className="line-text" onClick={() => setLift(l.exercise_id)}>
+                          {l.exercise}
+                        </button>
+                      </td>
+                      <td className="right num" style={{ fontSize: "1.3rem" }}>
+                        <Working data={l.working} label={`${l.max_kg} kg, show the working`}>
+                          {kg(l.max_kg)}
+                        </Working>
+                      </td>
+                      <td className="right num soft">{l.error_kg.toFixed(1)}</td>
+                      <td className="soft">{l.working.inputs[0]?.text}</td>
+                      <td className="nowrap">{l.profile ? (l.profile.quality.length ? "needs more" : `R² ${l.profile.r_squared.toFixed(2)}`) : "–"}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
+          )}
+          {chosen && (
+            <div className="row g-3 mt-0">
+              <div className="col-7">
+                <TrendChart lift={chosen} />
+              </div>
+              <div className="col-5">
+                <ProfileChart lift={chosen} />
+              </div>
+            </div>
+          )}
+          <Marks athlete={a} />
+        </div>
+        <Side athlete={a} />
+      </div>
+    </div>
+  );
+}
+
+function Side({ athlete: a }: { athlete: Athlete }) {
+  const decide = usePlanChange((body: Schemas["Decide"]) =>
+    need(api.POST("/api/athletes/{athlete_id}/max-decisions", { params: { path: { athlete_id: a.id } }, body })),
+  );
+  const notes: MarginNote[] = a.lifts
+    .filter((l) => l.proposal)
+    .map((l) => ({
+      id: `rise-${l.exercise_id}`,
+      decision: true,
+      title: `${l.exercise}: ${l.proposal?.from_kg.toFixed(0)} to ${l.proposal?.to_kg.toFixed(0)} kg?`,
+      text: `The marks of ${dayMonth(l.proposal?.day ?? "")} say so. Very fast progress, a held-back test, or a typing error.`,
+      action: (
+        <div className="d-flex gap-3">
+          {[true, false].map((accepted) => (
+            <button
+              key={String(accepted)}
+              type="button"
+              className="btn btn-link p-0 fw-semibold"
+              onClick={() => decide.mutate({ exercise_id: l.exercise_id, day: l.proposal?.day ?? "", accepted })}
+            >
+              {accepted ? "Take it" : "Leave those marks out"}
+            </button>
+          ))}
+        </div>
+      ),
+    }));
+  for (const r of a.restrictions) {
+    notes.push({
+      id: r.words,
+      decision: false,
+      title: `${r.words}.`,
+      text: `Set by the ${r.set_by} on ${dayMonth(r.since)}, until cleared. Nearest free exercises stand in.`,
+    });
+  }
+  if (a.class_note) {
+    notes.push({ id: "class", decision: a.class_note.includes("licensed"), title: `Class ${a.body_mass_class}.`, text: a.class_note });
+  }
+  if (a.is_minor) {
+    notes.push({
+      id: "minor",
+      decision: false,
+      title: "Under 18.",
+      text: "No true 1RM and no body-mass target by default; guardian and local rules come first.",
+    });
+  }
+  if (a.training_age_years < 1) {
+    notes.push({ id: "novice", decision: false, title: "First year.", text: "Reps in reserve are recorded but move no load yet." });
+  }
+  return (
+    <div>
+      <Margin notes={notes} />
+      {decide.isError && <Trouble problem={problemOf(decide.error)} />}
+      <h2 className="mt-3">Practice</h2>
+      {a.practices.length === 0 && <p className="soft">No practice is recorded.</p>}
+      <ul className="list-unstyled small">
+        {a.practices.map((p) => (
+          <li key={`${p.weekday}${p.hour}`} className="practice mb-1">
+            {DAYS[p.weekday]} {hour(p.hour)} · {p.minutes} min · hard {p.hardness} of 10
+          </li>
+        ))}
+      </ul>
+      <h2 className="mt-3">Last sessions</h2>
+      {a.sessions.length === 0 && <p className="soft">None yet.</p>}
+      <ul className="list-unstyled small">
+        {a.sessions.map((s) => (
+          <li key={s.id}>
+            <Link to={s.finished ? `/floor/${s.id}/review` : `/floor/${s.id}`}>
+              {dayMonth(s.day)} · {s.theme}
+            </Link>{" "}
+            <span className="soft">{s.finished ? `${s.sets} sets` : "running"}</span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function Marks({ athlete: a }: { athlete: Athlete }) {
+  const [adding, setAdding] = useState(false);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const withdraw = usePlanChange((markId: number) =>
+    need(api.POST("/api/marks/{mark_id}/withdraw", { params: { path: { mark_id: markId } } })),
+  );
+  return (
+    <section className="mt-3">
+      <div className="d-flex align-items-center gap-3 mb-1">
+        <h2 className="m-0">Marks</h2>
+        <Button size="sm" variant="plain" onClick={() => setAdding(!adding)} aria-expanded={adding}>
+          {adding ? "Close" : "Add a mark"}
+        </Button>
+      </div>
+      {adding && <MarkForm athlete={a} onDone={() => setAdding(false)} />}
+      {problem && <Trouble problem={problem} />}
+      {a.marks.length > 0 && (
+        <div className="sheet">
+          <table className="board">
+            <thead>
+              <tr>
+                <th>Day</th>
+                <th>Lift</th>
+                <th>Kind</th>
+                <th>Mark</th>
+                <th>Note</th>
+                <th></th>
+              </tr>
+            </thead>
+            <tbody>
+              {a.marks.map((m) => (
+                <tr key={m.id} style={m.withdrawn ? { textDecoration: "line-through", opacity: 0.75 } : undefined}>
+                  <td className="nowrap">{dayYear(m.day)}</td>
+                  <td>{m.exercise}</td>
+                  <td>{m.kind_name}</td>
+                  <td className="num nowrap">{m.words}</td>
+                  <td className="soft">{m.note}</td>
+                  <td className="right">
+                    {m.withdrawn ? (
+                      <span className="soft">withdrawn</span>
+                    ) : (
+                      <button
+                        type="button"
+                        className="btn btn-link btn-sm p-0"
+                        aria-label={`Withdraw ${m.exercise} ${m.words}`}
+                        onClick={() => withdraw.mutate(m.id, { onError: (e) => setProblem(problemOf(e)) })}
+                      >
+                        Withdraw
+                      </button>
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </section>
+  );
+}

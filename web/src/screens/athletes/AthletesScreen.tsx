@@ -1,0 +1,101 @@
+import { useState } from "react";
+import Form from "react-bootstrap/Form";
+import { Link } from "react-router";
+
+import { useSquads } from "../../api/hooks";
+import { dayMonth, kg } from "../../parts/dates";
+import { Empty, Failed, Loading } from "../../parts/states";
+import { Working } from "../../parts/Working";
+
+export function AthletesScreen() {
+  const squads = useSquads();
+  const [wanted, setWanted] = useState("");
+  if (squads.isPending) return <Loading what="the athletes" />;
+  if (squads.isError) return <Failed error={squads.error} again={() => void squads.refetch()} />;
+  const needle = wanted.trim().toLowerCase();
+  const shown = squads.data
+    .map((s) => ({ ...s, athletes: s.athletes.filter((a) => a.name.toLowerCase().includes(needle)) }))
+    .filter((s) => s.athletes.length > 0);
+  const count = squads.data.reduce((n, s) => n + s.athletes.length, 0);
+  return (
+    <div className="page">
+      <div className="d-flex align-items-end gap-4 mb-2">
+        <div>
+          <h1>Athletes</h1>
+          <p className="soft m-0">
+            {count} in {squads.data.length} squads · maxes are today's, each with its working
+          </p>
+        </div>
+        <Form.Control
+          aria-label="Find an athlete"
+          placeholder="Find by name"
+          value={wanted}
+          onChange={(e) => setWanted(e.target.value)}
+          style={{ width: 220, marginLeft: "auto" }}
+        />
+      </div>
+      {shown.length === 0 && <Empty title={needle ? `Nobody is called “${wanted}”.` : "No athletes yet."} />}
+      {shown.map((squad) => {
+        const lifts = squad.athletes[0]?.lifts ?? [];
+        const classes = squad.athletes.some((a) => a.body_mass_class);
+        return (
+          <div className="sheet mb-3" key={squad.id}>
+            <table className="board">
+              <caption className="pad fw-semibold text-body" style={{ captionSide: "top" }}>
+                {squad.name}
+              </caption>
+              <thead>
+                <tr>
+                  <th style={{ width: "20%" }}>Athlete</th>
+                  {classes && <th className="right">class</th>}
+                  <th className="right">mass, kg</th>
+                  {lifts.map((l) => (
+                    <th key={l.exercise_id} className="right">
+                      {l.exercise}, kg
+                    </th>
+                  ))}
+                  <th>Next competition</th>
+                  <th>Phase</th>
+                  <th className="right">last here</th>
+                </tr>
+              </thead>
+              <tbody>
+                {squad.athletes.map((a) => (
+                  <tr key={a.id}>
+                    <td>
+                      <Link to={`/athletes/${a.id}`} className="fw-semibold">
+                        {a.name}
+                      </Link>
+                      {a.note && <div className="soft small">{a.note}</div>}
+                    </td>
+                    {classes && <td className="right num nowrap">{a.body_mass_class}</td>}
+                    <td className="right num">{kg(a.mass_kg)}</td>
+                    {a.lifts.map((l) => (
+                      <td key={l.exercise_id} className="right num nowrap" style={{ fontSize: "1.08rem" }}>
+                        <Working data={l.working}>{l.max_kg === null ? "–" : Math.round(l.max_kg)}</Working>
+                        {l.error_kg !== null && <span className="soft fw-normal"> ±{Math.round(l.error_kg)}</span>}
+                      </td>
+                    ))}
+                    <td>
+                      {a.competition ? (
+                        <Link to={`/athletes/${a.id}/season`}>
+                          {a.competition.name} · {a.competition.days_to_go} to go
+                        </Link>
+                      ) : (
+                        <Link to={`/athletes/${a.id}/season`} className="clay">
+                          none yet
+                        </Link>
+                      )}
+                    </td>
+                    <td>{a.competition?.phase_name}</td>
+                    <td className="right nowrap">{a.last_session ? dayMonth(a.last_session) : "–"}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        );
+      })}
+    </div>
+  );
+}

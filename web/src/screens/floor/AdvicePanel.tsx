@@ -1,0 +1,81 @@
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+
+import type { FloorLine } from "../../api/hooks";
+import { kg } from "../../parts/dates";
+import { Working } from "../../parts/Working";
+
+interface Props {
+  line: FloorLine;
+  finished: boolean;
+  onAnswer: (body: { accept: boolean; load_kg: number | null }, adviceId: number) => Promise<unknown>;
+}
+
+/** What the application proposes after a set, with its working; the coach takes it or says otherwise. */
+export function AdvicePanel({ line, finished, onAnswer }: Props) {
+  const advice = line.advice;
+  const [own, setOwn] = useState("");
+  const [typing, setTyping] = useState(false);
+  if (!advice) return null;
+  const left = line.sets.some((s) => s.kind === "work" && !s.done);
+  const open = !finished && !advice.outcome && left;
+  const answer = (accept: boolean, load: number | null) => void onAnswer({ accept, load_kg: load }, advice.id).catch(() => undefined);
+  const said = advice.outcome === "accepted" ? "taken" : advice.outcome === "overridden" ? "you chose otherwise" : "";
+  return (
+    <div>
+      <div className="soft small">
+        {line.slot} {line.exercise}, after set {advice.after_number}
+      </div>
+      <div className="says advice my-1">
+        {advice.sentence}{" "}
+        <Working data={advice.working} label="Why: show the working">
+          why
+        </Working>
+      </div>
+      {said && (
+        <p className="soft m-0">
+          {said}
+          {advice.chosen_load_kg !== null && `: ${kg(advice.chosen_load_kg)} kg next`}
+        </p>
+      )}
+      {open && (
+        <div className="d-flex flex-column gap-2 mt-2">
+          <Button className="tap" onClick={() => answer(true, null)}>
+            {advice.move === "done" ? "Stop here" : advice.load_kg !== null ? `Take ${kg(advice.load_kg)} kg` : "Same again"}
+          </Button>
+          {typing ? (
+            <form
+              className="d-flex gap-2"
+              onSubmit={(e) => {
+                e.preventDefault();
+                answer(false, Number(own.replace(",", ".")));
+              }}
+            >
+              <input
+                className="form-control tap num"
+                aria-label="Own load in kg"
+                inputMode="decimal"
+                value={own}
+                autoFocus
+                required
+                onChange={(e) => setOwn(e.target.value)}
+              />
+              <Button type="submit" variant="plain" className="tap">
+                Use it
+              </Button>
+            </form>
+          ) : (
+            <div className="d-flex gap-2">
+              <Button variant="plain" className="tap flex-fill" onClick={() => setTyping(true)}>
+                Other load
+              </Button>
+              <Button variant="plain" className="tap flex-fill" onClick={() => answer(false, null)}>
+                {advice.move === "done" ? "Go on" : "Keep as it was"}
+              </Button>
+            </div>
+          )}
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,327 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import Button from "react-bootstrap/Button";
+import { Link, useNavigate, useParams } from "react-router";
+
+import { api, need, problemOf, type Problem } from "../../api/client";
+import type { Floor, FloorLine, FloorSet } from "../../api/hooks";
+import { clock, kg } from "../../parts/dates";
+import { Plates } from "../../parts/Plates";
+import { Failed, Loading, Trouble } from "../../parts/states";
+import { Working } from "../../parts/Working";
+import { AdvicePanel } from "./AdvicePanel";
+import { FinishPanel } from "./FinishPanel";
+import { RepBars } from "./RepBars";
+import { SetButtons } from "./SetButtons";
+import { useFloor } from "./useFloor";
+
+export default function FloorScreen() {
+  const id = Number(useParams().id);
+  const live = useFloor(id);
+  const { floor } = live;
+  if (floor.isPending) return <Loading what="the session" />;
+  if (floor.isError) return <Failed error={floor.error} again={() => void floor.refetch()} />;
+  return <FloorView id={id} floor={floor.data} live={live} />;
+}
+
+function useNow(): number {
+  const [now, setNow] = useState(() => Date.now());
+  useEffect(() => {
+    const timer = setInterval(() => setNow(Date.now()), 500);
+    return () => clearInterval(timer);
+  }, []);
+  return now;
+}
+
+export type Live = ReturnType<typeof useFloor>;
+
+function FloorView({ id, floor, live }: { id: number; floor: Floor; live: Live }) {
+  const navigate = useNavigate();
+  const client = useQueryClient();
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const [finishing, setFinishing] = useState(false);
+  const line = floor.lines.find((l) => l.id === floor.current?.line_id);
+  const set = line?.sets.find((s) => s.kind === floor.current?.kind && s.number === floor.current.number);
+  const run = (work: Promise<unknown>) => {
+    setProblem(null);
+    return work.catch((e: unknown) => {
+      setProblem(problemOf(e));
+      throw e;
+    });
+  };
+  const undo = () => void run(live.write("undo", {})).catch(() => undefined);
+  async function finish(srpe: number | null, minutes: number | null) {
+    await run(live.write("finish", { srpe, minutes }));
+    await client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "me" });
+    void navigate(`/floor/${id}/review`);
+  }
+
+  return (
+    <>
+      <TopBar floor={floor} live={live} onUndo={undo} onFinish={() => setFinishing(true)} />
+      <div className="floor">
+        <Overview floor={floor} />
+        <section className="floor-now" aria-label="This set">
+          {problem && (
+            <div className="mb-2">
+              <Trouble problem={problem} />
+            </div>
+          )}
+          {floor.finished ? (
+            <Finished id={id} />
+          ) : finishing || !line || !set ? (
+            <FinishPanel
+              floor={floor}
+              allDone={!line}
+              onFinish={(srpe, minutes) => void finish(srpe, minutes).catch(() => undefined)}
+              onBack={() => setFinishing(false)}
+            />
+          ) : (
+            <NowPanel key={`${line.id}${set.kind}${set.number}`} id={id} line={line} set={set} live={live} run={run} confirm={problem?.status === 409} />
+          )}
+        </section>
+        <Side floor={floor} line={line} live={live} run={run} />
+      </div>
+    </>
+  );
+}
+
+function Finished({ id }: { id: number }) {
+  return (
+    <div>
+      <h2>This session is finished.</h2>
+      <Link className="btn btn-primary tap" to={`/floor/${id}/review`}>
+        Planned against done
+      </Link>
+    </div>
+  );
+}
+
+interface TopBarProps {
+  floor: Floor;
+  live: Live;
+  onUndo: () => void;
+  onFinish: () => void;
+}
+
+function TopBar({ floor, live, onUndo, onFinish }: TopBarProps) {
+  const now = useNow();
+  const since = (iso: string) => (now - Date.parse(iso)) / 1000;
+  const started = since(floor.started_at);
+  const resting = floor.last_done_at ? since(floor.last_done_at) : null;
+  const long = started > 4 * 3600;
+  const waited = resting === null || long ? "" : resting > 1800 ? "over 30 min" : clock(resting);
+  return (
+    <div className="floor-bar">
+      <span className="clock" aria-label="Session clock">
+        {floor.finished || long ? "–" : clock(started)}
+      </span>
+      <span className="lab">
+        of {floor.minutes_there} min
+        <br />
+        {floor.sets_left} work sets left
+      </span>
+      <span className="lab">
+        since the last set
+        <br />
+        <b className="num" style={{ fontSize: "1.15rem" }}>
+          {waited || "–"} {waited && floor.rest_s ? `of ${clock(floor.rest_s)} rest` : ""}
+        </b>
+      </span>
+      <span className="lab">
+        <b>{floor.athlete_name}</b>
+        <br />
+        {floor.theme} · {floor.phase_name} {floor.days_to_go !== null && `· ${floor.days_to_go} to go`}
+      </span>
+      <span className="ms-auto d-flex gap-2 align-items-center">
+        <span className="lab" role="status">
+          {live.connected ? "connected" : "server away: what you log is kept here and sent later"}
+        </span>
+        <Button onClick={onUndo} disabled={floor.finished}>
+          Undo
+        </Button>
+        <Button onClick={onFinish} disabled={floor.finished}>
+          Finish
+        </Button>
+      </span>
+    </div>
+  );
+}
+
+/** What is there and what is left. A dot a set: done, now, to come; warm-up sets are small. */
+function Overview({ floor }: { floor: Floor }) {
+  return (
+    <nav className="floor-list" aria-label="The session">
+      {floor.lines.map((l) => {
+        const now = l.id === floor.current?.line_id;
+        const work = l.sets.filter((s) => s.kind === "work");
+        const done = work.filter((s) => s.done).length;
+        const over = l.ended || done === work.length;
+        return (
+          <div key={l.id} className={`item${now ? " now" : ""}${over ? " past" : ""}`} aria-current={now ? "step" : undefined}>
+            <div className="d-flex gap-2">
+              <span className="num" style={{ width: 24 }}>
+                {l.slot}
+              </span>
+              <span className={now ? "fw-semibold" : undefined}>{l.exercise}</span>
+            </div>
+            <div className="small soft ps-4 ms-1">
+              <span className="num">{l.text}</span>
+              <br />
+              <span className="dots" aria-hidden>
+                {l.sets.map((s) => (s.done ? (s.kind === "ramp" ? "•" : "●") : s.kind === "ramp" ? "·" : "○")).join("")}
+              </span>{" "}
+              {over && done < work.length ? `stopped at ${done} of ${work.length}` : `${done} of ${work.length}`}
+            </div>
+          </div>
+        );
+      })}
+    </nav>
+  );
+}
+
+interface NowProps {
+  id: number;
+  line: FloorLine;
+  set: FloorSet;
+  live: Live;
+  run: (work: Promise<unknown>) => Promise<unknown>;
+  confirm: boolean;
+}
+
+function NowPanel({ id, line, set, live, run, confirm }: NowProps) {
+  const [starting, setStarting] = useState(false);
+  const measuring = live.sensor?.state === "on" && live.sensor.line_id === line.id && live.sensor.set_number === set.number && live.sensor.kind === set.kind;
+  const total = line.sets.filter((s) => s.kind === set.kind).length;
+  const last = set.measured.at(-1);
+  const amount =
+    set.seconds !== null ? `${set.seconds} s` : set.metres !== null ? `${set.metres} m` : `× ${set.reps ?? 1}${set.or_more ? "+" : ""}`;
+  const simulate = () => {
+    setStarting(true);
+    void run(
+      need(
+        api.POST("/api/floor/sessions/{session_id}/simulate", {
+          params: { path: { session_id: id } },
+          body: { line_id: line.id, kind: set.kind, number: set.number, rate_hz: 100 },
+        }),
+      ),
+    )
+      .catch(() => undefined)
+      .finally(() => setStarting(false));
+  };
+  return (
+    <>
+      <div className="d-flex justify-content-between soft">
+        <span>
+          {line.slot} · {line.block}
+        </span>
+        <span>
+          {set.kind === "ramp" ? "warm-up" : "set"} {set.number} of {total}
+        </span>
+      </div>
+      <h1 style={{ fontSize: "1.9rem" }}>{line.exercise}</h1>
+      <p className="soft m-0">
+        {line.text} · {line.cue.toLowerCase()}
+      </p>
+      <div className="d-flex align-items-end gap-4 mt-1">
+        <div className="big-kg">
+          {set.load_kg !== null ? (
+            <>
+              <Working data={set.working} label={`${kg(set.load_kg)} kg, show the working`}>
+                {kg(set.load_kg)}
+              </Working>
+              <small>kg {amount}</small>
+            </>
+          ) : (
+            <>
+              {set.reps ?? set.seconds ?? set.metres}
+              <small>{set.seconds !== null ? "s" : set.metres !== null ? "m" : "reps"}</small>
+            </>
+          )}
+          {set.per_side && <small>each side</small>}
+        </div>
+        <div className="pb-2">
+          <Plates perSide={set.per_side_kg} scale={1.45} />
+        </div>
+      </div>
+      {line.measured_by && (
+        <>
+          <div className="d-flex align-items-end justify-content-between mt-2" aria-live="polite">
+            <div className="big-v">
+              {last ? last.counts_mps.toFixed(2) : "–"} <small>{line.measured_by}</small>
+            </div>
+            <div className="text-end soft">
+              {last ? (
+                <>
+                  peak <b className="num">{last.peak_mps.toFixed(2)}</b> · {last.zone}
+                  <br />
+                  lost <b className="num">{Math.round(last.loss_pct)} %</b> of best {last.fastest_mps.toFixed(2)}
+                </>
+              ) : measuring ? (
+                "sensor on: waiting for the first rep"
+              ) : (
+                "no sensor on this set"
+              )}
+            </div>
+          </div>
+          <RepBars set={set} />
+        </>
+      )}
+      {live.sensor?.state === "fault" && live.sensor.line_id === line.id && <div className="note asks mt-1">{live.sensor.message}</div>}
+      <div className="mt-auto">
+        <SetButtons line={line} set={set} confirm={confirm} onLog={(body) => run(live.write("sets", body))} />
+        {line.can_simulate && (
+          <Button variant="link" className="tap p-0 mt-1" onClick={simulate} disabled={starting || measuring}>
+            {measuring ? "Simulated sensor is measuring …" : "Let the simulated sensor lift this set"}
+          </Button>
+        )}
+      </div>
+    </>
+  );
+}
+
+function Side({ floor, line, live, run }: { floor: Floor; line: FloorLine | undefined; live: Live; run: NowProps["run"] }) {
+  const [shown, setShown] = useState<number | null>(null);
+  const speaking = [...floor.lines].reverse().find((l) => l.advice && (l.id === line?.id || !l.advice.outcome || l.ended));
+  const view = floor.lines.find((l) => l.id === shown) ?? line ?? speaking;
+  const done = view?.sets.filter((s) => s.done) ?? [];
+  return (
+    <aside className="floor-side" aria-label="What next and what was done">
+      <h2>What next</h2>
+      {speaking?.advice ? (
+        <AdvicePanel key={speaking.advice.id} line={speaking} finished={floor.finished} onAnswer={(body, adviceId) => run(live.write(`advice/${adviceId}`, body))} />
+      ) : (
+        <p className="soft">After each work set: up, same, down or done, and why.</p>
+      )}
+      <div className="d-flex align-items-center gap-2 mt-4 mb-1">
+        <h2 className="m-0">Done</h2>
+        <select
+          className="form-select form-select-sm"
+          style={{ width: 190, minHeight: 44 }}
+          aria-label="Done sets of which exercise"
+          value={view?.id ?? ""}
+          onChange={(e) => setShown(Number(e.target.value))}
+        >
+          {floor.lines.map((l) => (
+            <option key={l.id} value={l.id}>
+              {l.slot} {l.exercise}
+            </option>
+          ))}
+        </select>
+      </div>
+      {done.length === 0 && <p className="soft">No set of it yet.</p>}
+      <ol className="list-unstyled m-0">
+        {done.map((s) => (
+          <li key={`${s.kind}${s.number}`} className="py-1 border-bottom">
+            <span className="soft">{s.kind === "ramp" ? "w" : ""}</span>
+            {s.number} · <b className="num">{s.done?.load_kg !== null ? `${kg(s.done?.load_kg)} × ` : ""}{s.done?.reps}</b>
+            {s.measured.length > 0 && ` · best ${Math.max(...s.measured.map((m) => m.counts_mps)).toFixed(2)}`}
+            {s.done?.rir !== null && ` · ${s.done?.rir} left`}
+            {s.done?.trouble && ` · ${s.done.trouble.replace("_", " ")}`}
+            {s.done?.note && <span className="soft"> · {s.done.note}</span>}
+          </li>
+        ))}
+      </ol>
+    </aside>
+  );
+}

@@ -1,0 +1,173 @@
+import { Link, useParams } from "react-router";
+
+import type { Schemas } from "../../api/client";
+import { useReview } from "../../api/hooks";
+import { kg, longDay, shortDay, toGo } from "../../parts/dates";
+import { Failed, Loading } from "../../parts/states";
+import { Working } from "../../parts/Working";
+
+type Review = Schemas["ReviewOut"];
+
+export default function ReviewScreen() {
+  const id = Number(useParams().id);
+  const review = useReview(id);
+  if (review.isPending) return <Loading what="the review" />;
+  if (review.isError) return <Failed error={review.error} again={() => void review.refetch()} />;
+  const r = review.data;
+  return (
+    <div className="page">
+      <h1>
+        {r.athlete_name} · {longDay(r.day)} {r.days_to_go !== null && `· ${toGo(r.days_to_go)}`}
+      </h1>
+      <p className="soft">
+        {r.theme}
+        {r.minutes !== null && ` · ${Math.round(r.minutes)} min`}
+        {r.srpe !== null && ` · session RPE ${r.srpe}`}
+        {r.load_au !== null && ` · ${r.load_au} AU`}
+      </p>
+      <div className="row g-3">
+        <div className="col-lg-6">
+          <Done review={r} />
+        </div>
+        <div className="col-lg-6">
+          <Estimates review={r} />
+          <Next review={r} />
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function Done({ review }: { review: Review }) {
+  return (
+    <div className="sheet">
+      <table className="board">
+        <caption className="pad fw-semibold text-body" style={{ captionSide: "top" }}>
+          Planned against done
+        </caption>
+        <thead>
+          <tr>
+            <th></th>
+            <th>Exercise</th>
+            <th>Planned</th>
+            <th>Done</th>
+            <th></th>
+          </tr>
+        </thead>
+        <tbody>
+          {review.lines.map((l) => (
+            <tr key={l.slot}>
+              <td className="slot">{l.slot}</td>
+              <td>{l.exercise}</td>
+              <td className="num">{l.text}</td>
+              <td className="num">
+                {l.sets.map((s, i) => (
+                  <div key={i}>{s}</div>
+                ))}
+              </td>
+              <td className={l.words === "as planned" ? "soft" : "clay fw-semibold"}>{l.words}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function Estimates({ review }: { review: Review }) {
+  return (
+    <div className="sheet mb-3">
+      <table className="board">
+        <caption className="pad fw-semibold text-body" style={{ captionSide: "top" }}>
+          What it says about the max
+        </caption>
+        <thead>
+          <tr>
+            <th>Lift</th>
+            <th className="right">before</th>
+            <th className="right">now, kg</th>
+            <th>by the day's velocities</th>
+          </tr>
+        </thead>
+        <tbody>
+          {review.lifts.map((l) => (
+            <tr key={l.exercise}>
+              <td>{l.exercise}</td>
+              <td className="right num soft">{l.before_kg?.toFixed(1) ?? "–"}</td>
+              <td className="right num nowrap" style={{ fontSize: "1.2rem" }}>
+                <Working data={l.working} label={`${l.exercise} ${l.after_kg} kg, show the working`}>
+                  {l.after_kg?.toFixed(1) ?? "–"}
+                </Working>
+                {l.error_kg !== null && <span className="soft fw-normal small"> ±{l.error_kg.toFixed(1)}</span>}
+              </td>
+              <td className="small">
+                {l.velocity_kg !== null ? (
+                  <>
+                    <b className="num">{l.velocity_kg.toFixed(1)} kg</b>
+                    {l.velocity_low_kg !== null && ` (${l.velocity_low_kg.toFixed(0)} to ${l.velocity_high_kg?.toFixed(0)})`}
+                  </>
+                ) : (
+                  <span className="soft">{l.velocity_missing.join("; ")}</span>
+                )}
+                {l.proposal_kg !== null && (
+                  <div className="clay">
+                    A rise to {l.proposal_kg} kg waits for you: <Link to={`/athletes/${review.athlete_id}`}>decide</Link>
+                  </div>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="soft small pad mb-0">Estimates to support judgement. Open a number to see which set moved it.</p>
+    </div>
+  );
+}
+
+function Next({ review }: { review: Review }) {
+  return (
+    <div className="sheet">
+      <table className="board">
+        <caption className="pad fw-semibold text-body" style={{ captionSide: "top" }}>
+          Next time
+        </caption>
+        <thead>
+          <tr>
+            <th>Day</th>
+            <th>Exercise</th>
+            <th>Line</th>
+            <th className="right">was</th>
+            <th className="right">now, kg</th>
+          </tr>
+        </thead>
+        <tbody>
+          {review.next_loads.length === 0 && (
+            <tr>
+              <td colSpan={5} className="soft">
+                None of these lifts comes back in the next two sessions.
+              </td>
+            </tr>
+          )}
+          {review.next_loads.map((n) => (
+            <tr key={`${n.day}${n.slot}`}>
+              <td className="nowrap">{shortDay(n.day)}</td>
+              <td>{n.exercise}</td>
+              <td className="num">{n.text}</td>
+              <td className="right num soft">{kg(n.before_kg)}</td>
+              <td className={`right num ${n.after_kg !== n.before_kg ? "fw-bold" : "soft"}`} style={{ fontSize: "1.1rem" }}>
+                {kg(n.after_kg)}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {review.next_day && (
+        <p className="pad mb-0">
+          <Link to={`/athletes/${review.athlete_id}/session/${review.next_day}/${review.next_key}`} className="btn btn-primary">
+            Open the next session
+          </Link>
+        </p>
+      )}
+    </div>
+  );
+}

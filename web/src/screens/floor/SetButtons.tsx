@@ -1,0 +1,88 @@
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+
+import type { Schemas } from "../../api/client";
+import type { FloorLine, FloorSet } from "../../api/hooks";
+import { kg } from "../../parts/dates";
+
+type LogSet = Schemas["LogSet"];
+
+interface Props {
+  line: FloorLine;
+  set: FloorSet;
+  confirm: boolean;
+  onLog: (body: LogSet) => Promise<unknown>;
+}
+
+const RESERVE = [0, 1, 2, 3, 4];
+
+/** The planned set is the button; anything else is a change to it. */
+export function SetButtons({ line, set, confirm, onLog }: Props) {
+  const [changing, setChanging] = useState(false);
+  const [load, setLoad] = useState(kg(set.load_kg));
+  const [reps, setReps] = useState<string | null>(null);
+  const [rir, setRir] = useState<number | null>(null);
+  const [note, setNote] = useState("");
+  const [busy, setBusy] = useState(false);
+  const counted = set.measured.length || (set.reps ?? 1);
+  const repsNow = reps ?? String(counted);
+  const asWritten = counted === (set.reps ?? 1);
+
+  function log(trouble: "" | "form_broke" | "pain" = "") {
+    setBusy(true);
+    const loadKg = set.load_kg === null && !load.match(/\d/) ? null : Number(load.replace(",", "."));
+    const body: LogSet = { line_id: line.id, kind: set.kind, number: set.number, load_kg: loadKg, reps: Number(repsNow), rir, trouble, note, confirm };
+    onLog(body)
+      .catch(() => undefined)
+      .finally(() => setBusy(false));
+  }
+
+  const what = set.load_kg !== null ? `${kg(Number(load.replace(",", ".")))} × ${repsNow}` : "";
+  return (
+    <div className="mt-3">
+      {line.measured_by && set.kind === "work" && (
+        <div className="d-flex align-items-center gap-2 mb-2" role="group" aria-label="Repetitions left in reserve">
+          <span className="soft">left in reserve</span>
+          {RESERVE.map((n) => (
+            <Button key={n} variant={rir === n ? "primary" : "plain"} className="tap" aria-pressed={rir === n} onClick={() => setRir(rir === n ? null : n)}>
+              {n}
+              {n === 4 && "+"}
+            </Button>
+          ))}
+        </div>
+      )}
+      {changing && (
+        <div className="d-flex flex-wrap gap-2 mb-2 align-items-end">
+          {set.load_kg !== null && (
+            <label className="small">
+              kg
+              <input className="form-control tap num" style={{ width: 100 }} inputMode="decimal" value={load} onChange={(e) => setLoad(e.target.value)} />
+            </label>
+          )}
+          <label className="small">
+            reps
+            <input className="form-control tap num" style={{ width: 80 }} inputMode="numeric" value={repsNow} onChange={(e) => setReps(e.target.value)} />
+          </label>
+          <label className="small flex-grow-1">
+            note
+            <input className="form-control tap" value={note} maxLength={200} onChange={(e) => setNote(e.target.value)} />
+          </label>
+        </div>
+      )}
+      <Button className="w-100 go" disabled={busy} onClick={() => log()}>
+        {confirm ? `Log it again to confirm ${what}` : changing || !asWritten ? `Log ${what || "the set"}` : `Done as written${what ? `: ${what}` : ""}`}
+      </Button>
+      <div className="d-flex gap-2 mt-2">
+        <Button variant="plain" className="tap flex-fill" aria-pressed={changing} onClick={() => setChanging(!changing)}>
+          Change
+        </Button>
+        <Button variant="plain" className="tap flex-fill" disabled={busy} onClick={() => log("form_broke")}>
+          Form broke
+        </Button>
+        <Button variant="plain" className="tap flex-fill" disabled={busy} onClick={() => log("pain")}>
+          Pain
+        </Button>
+      </div>
+    </div>
+  );
+}

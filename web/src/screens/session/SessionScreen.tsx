@@ -1,0 +1,214 @@
+import { Fragment } from "react";
+import Button from "react-bootstrap/Button";
+import { Link, Navigate, useNavigate, useParams } from "react-router";
+
+import type { Schemas } from "../../api/client";
+import { problemOf } from "../../api/client";
+import { type Line, type Sheet, useSheet, useWeek } from "../../api/hooks";
+import { send } from "../../api/outbox";
+import { clock, kg, longDay, toGo } from "../../parts/dates";
+import { Margin } from "../../parts/Margin";
+import { Plates } from "../../parts/Plates";
+import { Empty, Failed, Loading, Trouble } from "../../parts/states";
+import { Working } from "../../parts/Working";
+import { LineEditor } from "./LineEditor";
+import { useMutation } from "@tanstack/react-query";
+
+/** The athlete's session that comes next, for those who come by the bar above. */
+export function SessionEntry() {
+  const id = Number(useParams().id);
+  const week = useWeek(id, undefined);
+  if (week.isPending) return <Loading what="the next session" />;
+  if (week.isError) return <Failed error={week.error} again={() => void week.refetch()} />;
+  const days = week.data.week?.days.filter((d) => d.sheet) ?? [];
+  const today = week.data.week?.days.find((d) => d.is_today)?.day ?? "";
+  const next = days.find((d) => d.day >= today) ?? days.at(-1);
+  if (next?.sheet) return <Navigate to={`/athletes/${id}/session/${next.day}/${next.sheet.key}`} replace />;
+  return (
+    <div className="page">
+      <Empty title={week.data.reason || "No session is planned this week."}>
+        <Link to={`/athletes/${id}/season`} className="btn btn-primary mt-1">
+          Open the season
+        </Link>
+      </Empty>
+    </div>
+  );
+}
+
+export function SessionScreen() {
+  const params = useParams();
+  const id = Number(params.id);
+  const sheet = useSheet(id, params.day ?? "", params.key ?? "");
+  if (sheet.isPending) return <Loading what="the session" />;
+  if (sheet.isError) return <Failed error={sheet.error} again={() => void sheet.refetch()} />;
+  return <SheetView id={id} sheet={sheet.data} />;
+}
+
+function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
+  const navigate = useNavigate();
+  const start = useMutation({
+    mutationFn: () =>
+      send<Schemas["FloorOut"]>("/api/floor/sessions", { athlete_id: id, day: sheet.day, key: sheet.key }),
+    onSuccess: (floor) => void navigate(`/floor/${floor.id}`),
+  });
+  const blocks = [...new Set(sheet.lines.map((l) => l.block))];
+  const most = Math.max(...sheet.lines.map((l) => l.sets.length));
+  return (
+    <div className="page">
+      <div className="d-flex align-items-end gap-3 mb-2">
+        <div>
+          <h1>
+            {longDay(sheet.day)} · {toGo(sheet.days_to_go)}
+          </h1>
+          <p className="soft m-0">
+            {sheet.athlete_name} · {sheet.key} · {sheet.theme} · {sheet.phase_name}, week {sheet.week_of_phase} of {sheet.weeks_in_phase}
+            {sheet.is_easy && ", easy"} · {sheet.day_reason}
+          </p>
+        </div>
+        <div className="ms-auto">
+          {sheet.state === "planned" && (
+            <Button onClick={() => start.mutate()} disabled={start.isPending} className="px-4 py-2">
+              Start session
+            </Button>
+          )}
+          {sheet.state === "started" && (
+            <Link className="btn btn-primary px-4 py-2" to={`/floor/${sheet.session_id}`}>
+              Go on
+            </Link>
+          )}
+          {sheet.state === "finished" && (
+            <Link className="btn btn-primary px-4 py-2" to={`/floor/${sheet.session_id}/review`}>
+              Review
+            </Link>
+          )}
+        </div>
+      </div>
+      {start.isError && <Trouble problem={problemOf(start.error)} />}
+      <div className="with-margin">
+        <div>
+          <div className="sheet">
+            <table className="board">
+              <thead>
+                <tr>
+                  <th></th>
+                  <th style={{ width: "27%" }}>Exercise and why it is here</th>
+                  <th style={{ width: "24%" }}>As on the board</th>
+                  <th className="right">kg, set by set</th>
+                  <th>a side</th>
+                  <th>share of max</th>
+                  <th className="right">rest</th>
+                </tr>
+              </thead>
+              {blocks.map((block) => {
+                const lines = sheet.lines.filter((l) => l.block === block);
+                const minutes = lines.reduce((n, l) => n + l.minutes, 0) + (block === "Prepare" ? sheet.warm_up_minutes : 0);
+                return (
+                  <Fragment key={block}>
+                    <tbody>
+                      <tr className="block">
+                        <th colSpan={6} scope="colgroup">
+                          {block}
+                          {block === "Prepare" && " · general warm-up and ramps included"}
+                        </th>
+                        <td className="right nowrap">{Math.round(minutes)} min</td>
+                      </tr>
+                      {lines.map((line) => (
+                        <LineRow key={line.slot} id={id} sheet={sheet} line={line} pair={lines.length > 1 && block !== "Prepare"} most={most} />
+                      ))}
+                    </tbody>
+                  </Fragment>
+                );
+              })}
+            </table>
+          </div>
+          <MinutesBar sheet={sheet} blocks={blocks} />
+        </div>
+        <Margin notes={sheet.notes} />
+      </div>
+    </div>
+  );
+}
+
+function LineRow({ id, sheet, line, pair }: { id: number; sheet: Sheet; line: Line; pair: boolean; most: number }) {
+  const first = line.sets.find((s) => s.load_kg !== null);
+  return (
+    <tr className={pair ? "pair" : undefined}>
+      <td className="slot">{line.slot}</td>
+      <td>
+        <span className="fw-semibold">{line.exercise}</span>
+        <div className="soft small">{line.reason}</div>
+      </td>
+      <td>
+        <LineEditor id={id} sheet={sheet} line={line} />
+      </td>
+      <td className="right num" style={{ fontSize: "1.1rem" }}>
+        <Loads line={line} />
+      </td>
+      <td>{first && <Plates perSide={first.per_side_kg} scale={0.8} />}</td>
+      <td>
+        <Share line={line} />
+      </td>
+      <td className="right num soft">{clock(line.rest_s)}</td>
+    </tr>
+  );
+}
+
+function Loads({ line }: { line: Line }) {
+  if (line.sets.every((s) => s.load_kg === null)) {
+    const working = line.sets[0]?.working ?? null;
+    return working ? <Working data={working}>by feel</Working> : null;
+  }
+  return (
+    <span className="d-inline-flex flex-wrap gap-2 justify-content-end">
+      {line.sets.map((s) => (
+        <Working key={s.index} data={s.working} label={`Set ${s.index + 1}: ${kg(s.load_kg)} kg, show the working`}>
+          {kg(s.load_kg)}
+        </Working>
+      ))}
+    </span>
+  );
+}
+
+/** Where the sets lie between 40 and 100 % of the max. */
+function Share({ line }: { line: Line }) {
+  const shares = line.sets.map((s) => s.share_of_max).filter((v) => v !== null);
+  if (shares.length === 0) return null;
+  const x = (share: number) => 4 + Math.min(1, Math.max(0, (share - 0.3) / 0.7)) * 92;
+  const words = [...new Set(shares.map((s) => `${Math.round(s * 100)} %`))].join(", ");
+  return (
+    <svg width="104" height="26" role="img" aria-label={words}>
+      <path d="M4 19H100" stroke="var(--plate-line)" />
+      {[0.4, 0.6, 0.8, 1].map((t) => (
+        <path key={t} d={`M${x(t)} 16v6`} stroke="var(--plate-line)" />
+      ))}
+      {shares.map((s, i) => (
+        <rect key={i} x={x(s) - 2} y="6" width="4" height="13" fill="var(--accent)" opacity={0.4 + (0.6 * (i + 1)) / shares.length} />
+      ))}
+      <text x={Math.min(x(shares.at(-1) ?? 0) + 5, 78)} y="10" fontSize="10.5" fill="var(--soft)">
+        {words.split(", ").at(-1)}
+      </text>
+    </svg>
+  );
+}
+
+const COLOURS = ["var(--ph-base)", "var(--ph-strength_speed)", "var(--ph-speed_strength)", "var(--ph-general)", "var(--plate)"];
+
+function MinutesBar({ sheet, blocks }: { sheet: Sheet; blocks: string[] }) {
+  const whole = Math.max(sheet.minutes, sheet.minutes_there);
+  return (
+    <div className="minutes" role="img" aria-label={`${Math.round(sheet.minutes)} of ${sheet.minutes_there} minutes`}>
+      {blocks.map((block, i) => {
+        const minutes =
+          sheet.lines.filter((l) => l.block === block).reduce((n, l) => n + l.minutes, 0) + (i === 0 ? sheet.warm_up_minutes : 0);
+        return (
+          <div key={block} style={{ width: `${(100 * minutes) / whole}%`, background: COLOURS[i % COLOURS.length] }}>
+            {block.split(" · ")[0]} {Math.round(minutes)}
+          </div>
+        );
+      })}
+      <div className="ms-auto soft" style={{ color: "var(--soft)" }}>
+        {Math.round(sheet.minutes)} of {sheet.minutes_there} min
+      </div>
+    </div>
+  );
+}
