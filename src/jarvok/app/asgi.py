@@ -1,8 +1,11 @@
 """The ASGI entry point."""
 
 import os
+import warnings
 
 from django.core.asgi import get_asgi_application
 
+# the built pages are small files: reading them in one go under ASGI is what is wanted
+warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous iterators")
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "jarvok.app.settings")
 application = get_asgi_application()

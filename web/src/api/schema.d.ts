@@ -694,8 +694,20 @@ export interface components {
             /** Trend */
             trend: components["schemas"]["TrendPoint"][];
             /** Line */
-            line: components["schemas"]["TrendPoint"][];
+            line: components["schemas"]["LinePoint"][];
             profile: components["schemas"]["ProfileOut"] | null;
+        };
+        /** LinePoint */
+        LinePoint: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Kg */
+            kg: number;
+            /** Error Kg */
+            error_kg: number;
         };
         /** MarkOut */
         MarkOut: {

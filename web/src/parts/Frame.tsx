@@ -21,13 +21,14 @@ export function applyTheme(): void {
 }
 
 function useAthleteId(): number | null {
+  const squads = useSquads();
   const match = useMatch("/athletes/:id/*");
   const id = Number(match?.params.id);
   const here = Number.isInteger(id) && id > 0 ? id : null;
   useEffect(() => {
     if (here) localStorage.setItem(LAST, String(here));
   }, [here]);
-  return here ?? lastAthlete();
+  return here ?? lastAthlete() ?? squads.data?.[0]?.athletes[0]?.id ?? null;
 }
 
 /** The frame of every screen: where one is, who it is about, and on planning screens how many days are left. */

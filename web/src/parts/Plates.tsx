@@ -1,7 +1,7 @@
 import { kg } from "./dates";
 
 /** The plates of one side, from the inside out. The number is always on the plate. */
-export function Plates({ perSide, scale = 1 }: { perSide: number[]; scale?: number }) {
+export function Plates({ perSide, scale = 1, worded = true }: { perSide: number[]; scale?: number; worded?: boolean }) {
   if (perSide.length === 0) return null;
   return (
     <span className="plates" role="img" aria-label={`${perSide.map(kg).join(" + ")} kg a side`}>
@@ -18,7 +18,7 @@ export function Plates({ perSide, scale = 1 }: { perSide: number[]; scale?: numb
           {kg(mass)}
         </i>
       ))}
-      <span className="soft ms-1">a side</span>
+      {worded && <span className="soft ms-1">a side</span>}
     </span>
   );
 }

@@ -1,6 +1,6 @@
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, timedelta
 
 from django.db.models import Prefetch
 from django.http import HttpRequest
@@ -25,6 +25,7 @@ from jarvok.core.velocity.profile import Profile
 
 router = Router(tags=["athletes"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem}
+TREND_DAYS = 196  # as far back as sets are read as evidence
 MAIN_LIFTS = {
     "weightlifting": ("snatch", "clean_and_jerk", "front_squat"),
     "": ("trap_bar_deadlift", "bench_press", "back_squat"),
@@ -83,6 +84,12 @@ class TrendPoint(Schema):
     words: str
 
 
+class LinePoint(Schema):
+    day: date
+    kg: float
+    error_kg: float
+
+
 class ProposalOut(Schema):
     from_kg: float
     to_kg: float
@@ -121,7 +128,7 @@ class LiftOut(Schema):
     working: WorkingOut
     proposal: ProposalOut | None
     trend: list[TrendPoint]
-    line: list[TrendPoint]
+    line: list[LinePoint]
     profile: ProfileOut | None
 
 
@@ -301,19 +308,21 @@ def list_athletes(request: HttpRequest) -> list[SquadOut]:
     return list(squads.values())
 
 
-def _trend(book: LiftBook, athlete_id: int, lift_id: str) -> tuple[list[TrendPoint], list[TrendPoint]]:
+def _trend(book: LiftBook, athlete_id: int, lift_id: str) -> tuple[list[TrendPoint], list[LinePoint]]:
     """Every mark as the max it implies, and the standing estimate after each day with a mark."""
     marks = sorted(book.evidence(athlete_id, lift_id), key=lambda m: m.day)
     points = [
         TrendPoint(day=m.day, kg=round(kg, 1), kind=m.kind, words=KIND_NAMES[m.kind])
         for m in marks
-        if (kg := max_from_mark(m)) is not None
+        if (kg := max_from_mark(m)) is not None and m.day >= book.day - timedelta(days=TREND_DAYS)
     ]
-    line: list[TrendPoint] = []
-    for day in sorted({m.day for m in marks} | {book.day}):
+    line: list[LinePoint] = []
+    since = book.day - timedelta(days=TREND_DAYS)
+    months = {since + timedelta(days=14 * i) for i in range(TREND_DAYS // 14)}
+    for day in sorted({m.day for m in marks if m.day >= since} | months | {book.day}):
         current = current_max(marks, day, decisions=book.decisions[athlete_id, lift_id])
         if current is not None:
-            line.append(TrendPoint(day=day, kg=round(current.value_kg, 1), kind=f"{current.error_kg:.1f}", words="estimate"))
+            line.append(LinePoint(day=day, kg=round(current.value_kg, 1), error_kg=round(current.error_kg, 1)))
     return points, line
 
 
@@ -476,7 +485,7 @@ def today_view(request: HttpRequest) -> TodayOut:
                         athlete_name=a.name,
                         kind="rise",
                         title=f"{lift.name}: {current.proposal.from_kg:.0f} to {current.proposal.to_kg:.0f} kg?",
-                        text="Over 5 % in a week waits for your word.",
+                        text="More than 5 % in a week waits for your word.",
                     )
                 )
         if competition is None:

@@ -17,6 +17,7 @@ from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.shorthand import write
 from jarvok.core.season.model import PHASE_NAMES, monday_of
 from jarvok.core.week.placement import HARD, MORNING_ENDS, Practice, day_weights
+from jarvok.core.week.weight import DayWeight, WeighedLine, weigh_day
 
 router = Router(tags=["training"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem}
@@ -231,26 +232,18 @@ def _notes(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> list[MarginOut]
     return notes
 
 
-def _session_weight(sheet: Sheet | None) -> tuple[float, int, float]:
-    """How heavy the session is beside practice (hardness times hours), hard sets and volume load."""
-    if sheet is None:
-        return 0.0, 0, 0.0
-    hard = 0
-    volume = 0.0
-    cost = 0.0
-    for line in sheet.lines:
-        lift = exercise(line.planned.exercise_id)
-        each = {"high": 0.55, "middle": 0.35, "low": 0.18}[lift.cost]
-        for item in line.sets:
-            cost += each
-            volume += (item.load_kg or 0) * (item.reps or 0)
-            hard += int(lift.kind in ("strength", "classic", "ballistic") and line.planned.is_main)
-    return round(cost, 2), hard, volume
-
-
-def _band(practice: float, session: float) -> str:
-    total = practice + session
-    return "high" if total >= 9 else "middle" if total >= 5 else "low" if total > 0 else "off"
+def _weight(practice: float, sheet: Sheet | None) -> DayWeight:
+    lines = [
+        WeighedLine(
+            cost=exercise(line.planned.exercise_id).cost,
+            kind=exercise(line.planned.exercise_id).kind,
+            sets=len(line.sets),
+            is_main=line.planned.is_main,
+            volume_kg=sum((s.load_kg or 0) * (s.reps or 0) for s in line.sets),
+        )
+        for line in (sheet.lines if sheet else ())
+    ]
+    return weigh_day(practice, lines)
 
 
 def _week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
@@ -260,22 +253,21 @@ def _week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
     days: list[DayOut] = []
     for day in week_days(found.week.start):
         sheet = by_day.get(day)
-        weight, hard, volume = _session_weight(sheet)
         here: list[Practice] = [p for p in practices if p.weekday == day.weekday()] if day < found.competition.day else []
-        practice_weight = weights[day.weekday()] if here else 0.0
+        weight = _weight(weights[day.weekday()] if here else 0.0, sheet)
         days.append(
             DayOut(
                 day=day,
                 days_to_go=(found.competition.day - day).days,
                 practices=[DayPracticeOut(hour=p.hour, minutes=p.minutes, hardness=p.hardness) for p in here],
-                practice_weight=round(practice_weight, 2),
-                session_weight=weight,
-                band=_band(practice_weight, weight),
+                practice_weight=round(weight.practice, 2),
+                session_weight=weight.session,
+                band=weight.band,
                 sheet=sheet_out(athlete, found, sheet) if sheet else None,
                 is_today=day == today,
                 is_competition=day == found.competition.day,
-                hard_sets=hard,
-                volume_kg=round(volume),
+                hard_sets=weight.hard_sets,
+                volume_kg=round(weight.volume_kg),
             )
         )
     before = found.week.start - timedelta(days=7)

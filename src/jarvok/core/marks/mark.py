@@ -38,3 +38,4 @@ class Mark:
     load_kg: float
     reps: int = 1
     rir: float = 0.0
+    error_pct: float | None = None  # where the mark brings its own error, in per cent of the max

@@ -94,7 +94,8 @@ def _read(mark: Mark, day: date, equation: Equation, novice: bool) -> _Reading |
     name, load = KIND_NAMES[mark.kind], format_kg(mark.load_kg)
     when = f"{mark.day:%-d %b}" if (day - mark.day).days < 300 else f"{mark.day:%-d %b %Y}"
     if mark.kind in (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX, MarkKind.VELOCITY_MAX):
-        return _Reading(mark, mark.load_kg, TYPICAL_ERROR_PCT[mark.kind], f"{name} {load} kg, {when}")
+        error_pct = max(TYPICAL_ERROR_PCT[mark.kind], mark.error_pct or 0.0)
+        return _Reading(mark, mark.load_kg, error_pct, f"{name} {load} kg, {when}")
     to_failure = mark.reps + mark.rir
     if not 1 <= to_failure <= 15:
         return None
@@ -172,6 +173,13 @@ def _combine(readings: list[_Reading], day: date) -> tuple[float, float, tuple[E
     return value, error, evidence
 
 
+def _said(evidence: Evidence) -> str:
+    """The mark in words, and the max it implies unless that is the mark itself."""
+    if evidence.mark.kind in (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX, MarkKind.VELOCITY_MAX):
+        return evidence.words
+    return f"{evidence.words} → {evidence.max_kg:.1f} kg"
+
+
 def _working(
     value_kg: float,
     error_kg: float,
@@ -180,9 +188,7 @@ def _working(
     proposal: Proposal | None,
     novice: bool,
 ) -> Working:
-    inputs = tuple(
-        Input(f"{e.weight:.0%} of the weight".replace("%", " %"), f"{e.words} → {e.max_kg:.1f} kg", e.mark.ref) for e in evidence
-    )
+    inputs = tuple(Input(f"{100 * e.weight:.0f} % of the weight", _said(e), e.mark.ref) for e in evidence)
     others: tuple[Input, ...] = ()
     by_reps = next((e for e in evidence if e.mark.kind in (MarkKind.REP_MAX, MarkKind.AMRAP, MarkKind.SET_RIR)), None)
     if by_reps is not None and by_reps.mark.reps + by_reps.mark.rir > 1:

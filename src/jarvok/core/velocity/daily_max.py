@@ -9,7 +9,7 @@ from jarvok.core.library.exercises import Exercise
 from jarvok.core.marks.mark import Mark, MarkKind
 from jarvok.core.velocity.profile import LoadVelocity, Profile, fit_profile
 
-MOST_EXTRAPOLATION = 1.25  # [J] the max may lie at most a quarter above the heaviest load of the day
+MOST_EXTRAPOLATION = 1.40  # [J] the max may lie at most this far above the heaviest load of the day
 
 
 @dataclass(frozen=True)
@@ -43,4 +43,7 @@ def velocity_mark(points: Sequence[LoadVelocity], exercise: Exercise, one_rm_kg:
     if result.load_kg is None or not points:
         return None
     heaviest = max(points, key=lambda p: p.load_kg)
-    return Mark(heaviest.ref, heaviest.day, MarkKind.VELOCITY_MAX, round(result.load_kg, 1))
+    error_pct = None
+    if result.interval_kg is not None:  # half the 95 % interval is about two standard errors
+        error_pct = 100 * (result.interval_kg[1] - result.interval_kg[0]) / 4 / result.load_kg
+    return Mark(heaviest.ref, heaviest.day, MarkKind.VELOCITY_MAX, round(result.load_kg, 1), error_pct=error_pct)

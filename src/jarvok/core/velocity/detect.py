@@ -19,7 +19,7 @@ from jarvok.core.velocity.metrics import RepMetrics, measure_rep
 LOOK_AHEAD_S = 0.08  # [J] a repetition is measured with samples to at least this long after its top
 LARGEST_BRIDGED_GAP_S = 0.12  # [J] shorter gaps are bridged by a straight line, longer ones break the repetition
 QUIET_MPS = 0.06  # [J] the bar counts as still below this speed
-QUIET_TOP_S = 0.05  # [J] stillness that ends a repetition whose range is already complete
+QUIET_TOP_S = 0.04  # [J] stillness that ends a repetition whose range is already complete
 QUIET_ANYWHERE_S = 0.45  # [J] stillness that ends a repetition of unknown range (a grind pauses for less)
 FULL_RANGE_SHARE = 0.85  # [J] of the expected range, to believe that a stop is the top
 DESCENT_SHARE = 0.6  # [J] of the least range that a lift lowered first must have come down
@@ -77,7 +77,7 @@ class RepDetector:
         self._step_s = 1.0 / rate_hz
         self._smooth_n = max(3, round(0.04 * rate_hz))
         self._lag = (self._smooth_n - 1) // 2
-        self._speed_n = max(2, round(0.06 * rate_hz))
+        self._speed_n = max(2, round(0.05 * rate_hz))
         self._look_ahead_n = max(2, round(LOOK_AHEAD_S * rate_hz))
         self._quiet_top_n = max(2, round(QUIET_TOP_S * rate_hz))
         self._quiet_any_n = max(4, round(QUIET_ANYWHERE_S * rate_hz))

@@ -133,7 +133,7 @@ def _prepare(week: SeasonWeek) -> list[_Draft]:
     return found
 
 
-def _background(week: SeasonWeek, exercise_id: str, slot: str, days_out: int) -> list[_Draft]:
+def _background(week: SeasonWeek, exercise_id: str, days_out: int) -> list[_Draft]:
     """The quality of the phase before, at low volume; not inside the last heavy exposure limit."""
     if week.phase not in (PhaseKey.STRENGTH_SPEED, PhaseKey.SPEED_STRENGTH, PhaseKey.TAPER):
         return []
@@ -142,31 +142,31 @@ def _background(week: SeasonWeek, exercise_id: str, slot: str, days_out: int) ->
     sets = 1 if week.is_easy else 2
     pct = 80.0 if week.is_easy else week.intensity_pct
     text = f"{sets} × {3 if week.phase is PhaseKey.STRENGTH_SPEED else 2} @ {pct:g} %, rest 3:00"
-    return [_Draft(slot, "A · main pair", exercise_id, text, "max strength held in the background", True)]
+    return [_Draft("B1", "B · strength", exercise_id, text, "max strength held in the background", True)]
 
 
-def _accessory_text(week: SeasonWeek, side: bool) -> str | None:
+def _accessory_text(week: SeasonWeek) -> str | None:
     """Accessories run their own line: light and many, then heavier and fewer, out in the taper."""
-    suffix = "/side" if side else ""
     sets = 2 if week.is_easy else 3
     match week.phase:
         case PhaseKey.GENERAL | PhaseKey.BASE:
-            return f"{sets} × {8 if week.progress < 0.6 else 6}{suffix}, 2 in reserve"
+            return f"{sets} × {8 if week.progress < 0.6 else 6}, 2 in reserve"
         case PhaseKey.STRENGTH_SPEED:
-            return f"{sets} × 6{suffix}, 2 in reserve"
+            return f"{sets} × 6, 2 in reserve"
         case PhaseKey.SPEED_STRENGTH:
-            return f"2 × 5{suffix}, 2 in reserve"
+            return "2 × 5, 2 in reserve"
         case _:
             return None
 
 
 def _day_a(week: SeasonWeek, days_out: int) -> list[_Draft]:
     drafts = _prepare(week)
-    drafts += _background(week, "trap_bar_deadlift", "A0", days_out)
     drafts.append(_chain_draft("A1", "A · main pair", "hinge", week))
     drafts.append(_chain_draft("A2", "A · main pair", "press", week))
-    if text := _accessory_text(week, side=False):
-        drafts.append(_Draft("B1", "B · second lift", "dead_stop_row", text, "grip and pulling into the clinch"))
+    kept = _background(week, "trap_bar_deadlift", days_out)
+    drafts += kept
+    if text := _accessory_text(week):
+        drafts.append(_Draft("B2" if kept else "B1", "B · strength", "dead_stop_row", text, "grip and pulling into the clinch"))
     if week.phase is not PhaseKey.TAPER:
         drafts.append(_Draft("C1", "C · trunk and carry", "suitcase_carry", "2 × 30 m/side", "side plane; front the other day"))
         drafts.append(_Draft("C2", "C · trunk and carry", "front_hold", "2 × 40 s", "front plane, opposite the carry"))
@@ -175,11 +175,14 @@ def _day_a(week: SeasonWeek, days_out: int) -> list[_Draft]:
 
 def _day_b(week: SeasonWeek, days_out: int) -> list[_Draft]:
     drafts = _prepare(week)
-    drafts += _background(week, "prone_row", "A0", days_out)
     drafts.append(_chain_draft("A1", "A · main pair", "pull", week))
     drafts.append(_single_leg(week))
-    if text := _accessory_text(week, side=False):
-        drafts.append(_Draft("B1", "B · second lift", "back_squat", text, "legs a second time, lighter than day one"))
+    kept = _background(week, "prone_row", days_out)
+    drafts += kept
+    if text := _accessory_text(week):
+        drafts.append(
+            _Draft("B2" if kept else "B1", "B · strength", "back_squat", text, "legs a second time, lighter than day one")
+        )
     if week.phase is not PhaseKey.TAPER:
         drafts.append(_Draft("C1", "C · trunk and carry", "front_carry", "2 × 30 m", "front plane; side is the other day"))
         drafts.append(_Draft("C2", "C · trunk and carry", "side_hold", "2 × 30 s/side", "side plane, opposite the carry"))

@@ -22,14 +22,14 @@ export function TrendChart({ lift }: { lift: Schemas["LiftOut"] }) {
   const first = lift.line[0];
   const last = lift.line.at(-1);
   if (!first || !last) return null;
-  const all = [...points.map((p) => p.kg), ...lift.line.map((p) => p.kg)];
+  const all = [...points.map((p) => p.kg), ...lift.line.flatMap((p) => [p.kg - p.error_kg, p.kg + p.error_kg])];
   const start = points[0] && points[0].day < first.day ? points[0].day : first.day;
   const x = scaleTime([new Date(start), new Date(last.day)], [PAD.left, W - PAD.right]);
   const y = scaleLinear([Math.min(...all) * 0.96, Math.max(...all) * 1.03], [H - PAD.bottom, PAD.top]).nice(5);
   const at = (day: string) => x(new Date(day));
   const path = lift.line.map((p, i) => `${i ? "L" : "M"}${at(p.day).toFixed(1)} ${y(p.kg).toFixed(1)}`).join("");
-  const upper = lift.line.map((p) => `${at(p.day).toFixed(1)} ${y(p.kg + Number(p.kind)).toFixed(1)}`);
-  const lower = lift.line.map((p) => `${at(p.day).toFixed(1)} ${y(p.kg - Number(p.kind)).toFixed(1)}`).reverse();
+  const upper = lift.line.map((p) => `${at(p.day).toFixed(1)} ${y(p.kg + p.error_kg).toFixed(1)}`);
+  const lower = lift.line.map((p) => `${at(p.day).toFixed(1)} ${y(p.kg - p.error_kg).toFixed(1)}`).reverse();
   const used = [...new Set(points.map((p) => p.kind))];
   return (
     <figure className="sheet pad m-0">
@@ -43,7 +43,7 @@ export function TrendChart({ lift }: { lift: Schemas["LiftOut"] }) {
             </text>
           </g>
         ))}
-        <text x={PAD.left - 6} y={10} textAnchor="end" fontSize="11" fill="var(--soft)">
+        <text x={PAD.left + 4} y={10} fontSize="11" fill="var(--soft)">
           kg
         </text>
         {x.ticks(6).map((t) => (

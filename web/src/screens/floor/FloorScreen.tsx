@@ -282,7 +282,8 @@ function NowPanel({ id, line, set, live, run, confirm }: NowProps) {
 
 function Side({ floor, line, live, run }: { floor: Floor; line: FloorLine | undefined; live: Live; run: NowProps["run"] }) {
   const [shown, setShown] = useState<number | null>(null);
-  const speaking = [...floor.lines].reverse().find((l) => l.advice && (l.id === line?.id || !l.advice.outcome || l.ended));
+  const stopped = floor.lines.filter((l) => l.ended && l.sets.some((s) => s.kind === "work" && !s.done)).at(-1);
+  const speaking = line?.advice ? line : stopped;
   const view = floor.lines.find((l) => l.id === shown) ?? line ?? speaking;
   const done = view?.sets.filter((s) => s.done) ?? [];
   return (

@@ -24,9 +24,7 @@ export function PhaseEditor({ season, onSet }: { season: Season; onSet: (weeks: 
               >
                 −
               </button>
-              <span className="btn btn-plain num disabled" style={{ opacity: 1, color: "inherit" }}>
-                {p.weeks}
-              </span>
+              <span className="count num">{p.weeks}</span>
               <button
                 type="button"
                 className="btn btn-plain"

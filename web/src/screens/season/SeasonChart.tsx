@@ -81,6 +81,7 @@ export function SeasonChart({ id, season, onShift, onMoveDay }: Props) {
           </text>
         </g>
       ))}
+      <path d={`M${todayX} 30V${height - 8}`} stroke="var(--bs-body-color)" strokeWidth="2" />
       <Label y={44} text="Competition" />
       <Label y={PHASE_Y + 20} text="Phases" />
       {season.phases.map((p, i) => {
@@ -129,6 +130,12 @@ export function SeasonChart({ id, season, onShift, onMoveDay }: Props) {
           </g>
         );
       })}
+      <g>
+        <rect x={todayX + 2} y="112" width="66" height="19" rx="2" fill="var(--bs-body-color)" />
+        <text x={todayX + 35} y="126" fontSize="12.5" fontWeight="600" textAnchor="middle" fill="var(--sheet)">
+          {season.days_to_go} to go
+        </text>
+      </g>
       <Label y={LOAD_Y - 88} text="Week load" sub="planned, done" />
       {season.weeks.map((w) => {
         const h = (LOAD_H * w.load) / tallest;
@@ -179,19 +186,12 @@ export function SeasonChart({ id, season, onShift, onMoveDay }: Props) {
             <Label y={y + 12} text={r.quality[0]?.toUpperCase() + r.quality.slice(1)} plain />
             <rect x={from} y={y} width={Math.max(2, last - from)} height="12" fill="var(--accent)" />
             <rect x={last} y={y} width={Math.max(0, Math.min(W - 2, expires) - last)} height="12" fill="var(--accent)" opacity="0.35" />
-            <text x={LEFT + 3} y={y + 27} fontSize="12" fill="var(--soft)">
+            <text x={LEFT + 3} y={y + 27} fontSize="12" fill="var(--soft)" stroke="var(--sheet)" strokeWidth="4" paintOrder="stroke">
               {r.text} · to about {shortDay(r.expires)}
             </text>
           </g>
         );
       })}
-      <g>
-        <path d={`M${todayX} 30V${height - 8}`} stroke="var(--bs-body-color)" strokeWidth="2" />
-        <rect x={todayX + 2} y="112" width="66" height="19" rx="2" fill="var(--bs-body-color)" />
-        <text x={todayX + 35} y="126" fontSize="12.5" fontWeight="600" textAnchor="middle" fill="var(--sheet)">
-          {season.days_to_go} to go
-        </text>
-      </g>
       <g
         role="slider"
         tabIndex={0}

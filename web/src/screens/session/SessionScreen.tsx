@@ -1,3 +1,4 @@
+import { useMutation } from "@tanstack/react-query";
 import { Fragment } from "react";
 import Button from "react-bootstrap/Button";
 import { Link, Navigate, useNavigate, useParams } from "react-router";
@@ -12,7 +13,6 @@ import { Plates } from "../../parts/Plates";
 import { Empty, Failed, Loading, Trouble } from "../../parts/states";
 import { Working } from "../../parts/Working";
 import { LineEditor } from "./LineEditor";
-import { useMutation } from "@tanstack/react-query";
 
 /** The athlete's session that comes next, for those who come by the bar above. */
 export function SessionEntry() {
@@ -52,7 +52,6 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
     onSuccess: (floor) => void navigate(`/floor/${floor.id}`),
   });
   const blocks = [...new Set(sheet.lines.map((l) => l.block))];
-  const most = Math.max(...sheet.lines.map((l) => l.sets.length));
   return (
     <div className="page">
       <div className="d-flex align-items-end gap-3 mb-2">
@@ -113,7 +112,7 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
                         <td className="right nowrap">{Math.round(minutes)} min</td>
                       </tr>
                       {lines.map((line) => (
-                        <LineRow key={line.slot} id={id} sheet={sheet} line={line} pair={lines.length > 1 && block !== "Prepare"} most={most} />
+                        <LineRow key={line.slot} id={id} sheet={sheet} line={line} pair={lines.length > 1 && block !== "Prepare"} />
                       ))}
                     </tbody>
                   </Fragment>
@@ -129,7 +128,7 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
   );
 }
 
-function LineRow({ id, sheet, line, pair }: { id: number; sheet: Sheet; line: Line; pair: boolean; most: number }) {
+function LineRow({ id, sheet, line, pair }: { id: number; sheet: Sheet; line: Line; pair: boolean }) {
   const first = line.sets.find((s) => s.load_kg !== null);
   return (
     <tr className={pair ? "pair" : undefined}>
@@ -144,7 +143,7 @@ function LineRow({ id, sheet, line, pair }: { id: number; sheet: Sheet; line: Li
       <td className="right num" style={{ fontSize: "1.1rem" }}>
         <Loads line={line} />
       </td>
-      <td>{first && <Plates perSide={first.per_side_kg} scale={0.8} />}</td>
+      <td>{first && <Plates perSide={first.per_side_kg} scale={0.8} worded={false} />}</td>
       <td>
         <Share line={line} />
       </td>
@@ -159,7 +158,7 @@ function Loads({ line }: { line: Line }) {
     return working ? <Working data={working}>by feel</Working> : null;
   }
   return (
-    <span className="d-inline-flex flex-wrap gap-2 justify-content-end">
+    <span className={`d-inline-flex gap-2 justify-content-end ${line.sets.length > 5 ? "flex-wrap" : ""}`}>
       {line.sets.map((s) => (
         <Working key={s.index} data={s.working} label={`Set ${s.index + 1}: ${kg(s.load_kg)} kg, show the working`}>
           {kg(s.load_kg)}

@@ -45,7 +45,8 @@ export function TodayScreen() {
           {decisions.length === 0 && <p className="soft">Nothing waits.</p>}
           {decisions.map((d) => (
             <div key={`${d.kind}${d.athlete_id}${d.title}`} className="note asks">
-              <b>{d.athlete_name}.</b> {d.title}. {d.text}{" "}
+              <b>{d.athlete_name}.</b> {d.title}
+              {d.title.endsWith("?") ? "" : "."} {d.text}{" "}
               <div className="mt-1">
                 <Link to={d.kind === "season" ? `/athletes/${d.athlete_id}/season` : `/athletes/${d.athlete_id}`}>
                   {d.kind === "season" ? "Build the season" : "Look at the marks"}
