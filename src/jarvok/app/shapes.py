@@ -36,6 +36,7 @@ class ResolvedSetOut(Schema):
     metres: int | None
     per_side: bool
     load_kg: float | None
+    wanted_kg: float | None
     per_side_kg: list[float]
     share_of_max: float | None
     target_low_mps: float | None

@@ -1261,6 +1261,8 @@ export interface components {
             per_side: boolean;
             /** Load Kg */
             load_kg: number | null;
+            /** Wanted Kg */
+            wanted_kg: number | null;
             /** Per Side Kg */
             per_side_kg: number[];
             /** Share Of Max */
@@ -1685,6 +1687,11 @@ export interface components {
             before_kg: number | null;
             /** After Kg */
             after_kg: number | null;
+            /** Before Exact Kg */
+            before_exact_kg: number | null;
+            /** After Exact Kg */
+            after_exact_kg: number | null;
+            working: components["schemas"]["WorkingOut"] | null;
         };
         /** ReviewLineOut */
         ReviewLineOut: {

@@ -64,7 +64,7 @@ export function Frame() {
         <div className="frame-who">
           <Unsent />
           <ThemeSwitch />
-          <AthletePicker athleteId={athleteId} />
+          {!location.pathname.startsWith("/floor/") && <AthletePicker athleteId={athleteId} />}
         </div>
       </header>
       {planning && athleteId && <Tape athleteId={athleteId} />}

@@ -27,7 +27,7 @@ class SignIn(Schema):
 def _me(request: HttpRequest) -> Me:
     user = request.user
     return Me(
-        name=user.get_full_name() or user.get_username(),
+        name=(user.get_full_name() if user.is_authenticated else "") or user.get_username(),
         signed_in=user.is_authenticated,
         today=clock.today().isoformat(),
         csrf_token=get_token(request),

@@ -59,7 +59,8 @@ class LiftBook:
         )
         for pk, athlete_id, exercise_id, day, load_kg, reps, rir in rows:
             key = (athlete_id, exercise(exercise_id).same_lift)
-            self.marks[key].append(Mark(f"set:{pk}", day, MarkKind.SET_RIR, load_kg, reps, rir))
+            if load_kg is not None and rir is not None:
+                self.marks[key].append(Mark(f"set:{pk}", day, MarkKind.SET_RIR, load_kg, reps, rir))
 
     def _read_velocities(self, ids: list[int], since: date) -> None:
         rows = Rep.objects.filter(
@@ -74,6 +75,8 @@ class LiftBook:
         for line_id, kind, number, athlete_id, exercise_id, day, load_kg, mean, peak in rows:
             lift = exercise(exercise(exercise_id).same_lift)
             velocity = peak if lift.velocity == "peak" else mean
+            if load_kg is None:
+                continue
             self.points[athlete_id, lift.id].append(LoadVelocity(day, load_kg, velocity, f"line:{line_id}:{kind}:{number}"))
 
     def evidence(self, athlete_id: int, lift_id: str) -> list[Mark]:

@@ -193,6 +193,9 @@ class NextLoadOut(Schema):
     text: str
     before_kg: float | None
     after_kg: float | None
+    before_exact_kg: float | None
+    after_exact_kg: float | None
+    working: WorkingOut | None
 
 
 class ReviewOut(Schema):
@@ -317,7 +320,7 @@ def _write(key: str, session_id: int, request: Any, act: Any) -> FloorOut:
 
 
 @router.post("/floor/sessions", response={200: FloorOut, **ERRORS})
-def start_session(request: HttpRequest, payload: StartSession, idempotency_key: str = Header(...)) -> FloorOut:
+def start_session(request: HttpRequest, payload: StartSession, idempotency_key: Header[str]) -> FloorOut:
     athlete = get_object_or_404(Athlete.objects.select_related("squad"), pk=payload.athlete_id)
 
     def act() -> dict[str, Any]:
@@ -333,14 +336,14 @@ def read_floor(request: HttpRequest, session_id: int) -> FloorOut:
 
 
 @router.post("/floor/sessions/{int:session_id}/sets", response={200: FloorOut, **ERRORS})
-def log_set(request: HttpRequest, session_id: int, payload: LogSet, idempotency_key: str = Header(...)) -> FloorOut:
+def log_set(request: HttpRequest, session_id: int, payload: LogSet, idempotency_key: Header[str]) -> FloorOut:
     session = _session(session_id)
     return _write(idempotency_key, session_id, payload.dict(), lambda: services.log_set(session, **payload.dict()))
 
 
 @router.post("/floor/sessions/{int:session_id}/advice/{int:advice_id}", response={200: FloorOut, **ERRORS})
 def answer_advice(
-    request: HttpRequest, session_id: int, advice_id: int, payload: AnswerAdvice, idempotency_key: str = Header(...)
+    request: HttpRequest, session_id: int, advice_id: int, payload: AnswerAdvice, idempotency_key: Header[str]
 ) -> FloorOut:
     session = _session(session_id)
     body = {"advice": advice_id, **payload.dict()}
@@ -350,13 +353,13 @@ def answer_advice(
 
 
 @router.post("/floor/sessions/{int:session_id}/undo", response={200: FloorOut, **ERRORS})
-def undo(request: HttpRequest, session_id: int, idempotency_key: str = Header(...)) -> FloorOut:
+def undo(request: HttpRequest, session_id: int, idempotency_key: Header[str]) -> FloorOut:
     session = _session(session_id)
     return _write(idempotency_key, session_id, {"undo": True}, lambda: services.undo_last(session))
 
 
 @router.post("/floor/sessions/{int:session_id}/finish", response={200: FloorOut, **ERRORS})
-def finish(request: HttpRequest, session_id: int, payload: Finish, idempotency_key: str = Header(...)) -> FloorOut:
+def finish(request: HttpRequest, session_id: int, payload: Finish, idempotency_key: Header[str]) -> FloorOut:
     session = _session(session_id)
     return _write(
         idempotency_key, session_id, payload.dict(), lambda: services.finish_session(session, payload.srpe, payload.minutes)
@@ -432,8 +435,11 @@ def read_review(request: HttpRequest, session_id: int) -> ReviewOut:
                 slot=n.slot,
                 exercise=exercise(n.exercise_id).name,
                 text=n.text,
-                before_kg=n.before_kg,
-                after_kg=n.after_kg,
+                before_kg=n.before.load_kg if n.before else None,
+                after_kg=n.after.load_kg,
+                before_exact_kg=round(n.before.wanted_kg, 1) if n.before and n.before.wanted_kg else None,
+                after_exact_kg=round(n.after.wanted_kg, 1) if n.after.wanted_kg else None,
+                working=working_out(n.after.working) if n.after.working else None,
             )
             for n in found.next_loads
         ],

@@ -12,6 +12,7 @@ from jarvok.app.floor.queries import FloorLine, floor_lines
 from jarvok.app.seasons.queries import current_competition, plan_of
 from jarvok.app.training.queries import Sheet, planned_week, sheets_of
 from jarvok.core.library.exercises import exercise
+from jarvok.core.loading.resolve import ResolvedSet
 from jarvok.core.marks.working_max import CurrentMax
 from jarvok.core.session.review import LineReview, SetComparison, review_line
 from jarvok.core.velocity.daily_max import DailyMax, daily_max
@@ -30,15 +31,15 @@ class LiftChange:
 
 @dataclass(frozen=True)
 class NextLoad:
-    """A main line of the next session: loads in kg as they were and as they are now."""
+    """A line of the next sessions that repeats a lift: its first set as it was and as it is now."""
 
     day: date
     key: str
     slot: str
     exercise_id: str
     text: str
-    before_kg: float | None
-    after_kg: float | None
+    before: ResolvedSet | None
+    after: ResolvedSet
 
 
 @dataclass(frozen=True)
@@ -69,19 +70,11 @@ def review(session: TrainingSession) -> SessionReview:
     next_loads: list[NextLoad] = []
     for was, is_now in zip(*upcoming, strict=True):
         for old, new in zip(was.lines, is_now.lines, strict=True):
-            first_old, first_new = (next((s.load_kg for s in x.sets if s.load_kg), None) for x in (old, new))
-            if first_new is not None and exercise(new.planned.exercise_id).same_lift in seen:
-                next_loads.append(
-                    NextLoad(
-                        is_now.planned.day,
-                        is_now.planned.key,
-                        new.planned.slot,
-                        new.planned.exercise_id,
-                        new.text,
-                        first_old,
-                        first_new,
-                    )
-                )
+            first_old, first_new = (next((s for s in x.sets if s.load_kg), None) for x in (old, new))
+            lift_id = new.planned.exercise_id
+            if first_new is not None and exercise(lift_id).same_lift in seen:
+                day, key = is_now.planned.day, is_now.planned.key
+                next_loads.append(NextLoad(day, key, new.planned.slot, lift_id, new.text, first_old, first_new))
     first = upcoming[1][0].planned if upcoming[1] else None
     return SessionReview(
         lines=[(line, _line_review(line)) for line in lines],

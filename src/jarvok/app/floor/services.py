@@ -171,6 +171,7 @@ def _resolved(planned: dict[str, Any]) -> ResolvedSet:
         metres=planned["metres"],
         per_side=planned["per_side"],
         load_kg=planned["load_kg"],
+        wanted_kg=planned.get("wanted_kg"),
         per_side_kg=tuple(planned["per_side_kg"]),
         share_of_max=planned["share_of_max"],
         target_mps=(low, high) if low is not None and high is not None else None,

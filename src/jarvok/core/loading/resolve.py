@@ -56,7 +56,10 @@ class LiftState:
 
 @dataclass(frozen=True)
 class ResolvedSet:
-    """One set for one athlete. Loads in kg, velocities in m/s; None where the set has none."""
+    """One set for one athlete. Loads in kg, velocities in m/s; None where the set has none.
+
+    `wanted_kg` is the load before it was rounded to what can be built.
+    """
 
     index: int
     reps: int | None
@@ -65,6 +68,7 @@ class ResolvedSet:
     metres: int | None
     per_side: bool
     load_kg: float | None
+    wanted_kg: float | None
     per_side_kg: tuple[float, ...]
     share_of_max: float | None
     target_mps: tuple[float, float] | None
@@ -309,6 +313,7 @@ def _finish(
         metres=group.metres,
         per_side=group.per_side,
         load_kg=load_kg,
+        wanted_kg=wanted.load_kg,
         per_side_kg=sides,
         share_of_max=load_kg / state.max_kg if load_kg is not None and state.max_kg else None,
         target_mps=target,

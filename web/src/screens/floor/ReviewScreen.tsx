@@ -155,7 +155,14 @@ function Next({ review }: { review: Review }) {
               <td className="num">{n.text}</td>
               <td className="right num soft">{kg(n.before_kg)}</td>
               <td className={`right num ${n.after_kg !== n.before_kg ? "fw-bold" : "soft"}`} style={{ fontSize: "1.1rem" }}>
-                {kg(n.after_kg)}
+                <Working data={n.working} label={`${n.exercise} ${kg(n.after_kg)} kg, show the working`}>
+                  {kg(n.after_kg)}
+                </Working>
+                {n.before_exact_kg !== n.after_exact_kg && (
+                  <div className="soft small fw-normal">
+                    {n.before_exact_kg?.toFixed(1)} to {n.after_exact_kg?.toFixed(1)} before rounding
+                  </div>
+                )}
               </td>
             </tr>
           ))}

@@ -40,7 +40,7 @@ export function SetButtons({ line, set, confirm, onLog }: Props) {
   const what = set.load_kg !== null ? `${kg(Number(load.replace(",", ".")))} × ${repsNow}` : "";
   return (
     <div className="mt-3">
-      {line.measured_by && set.kind === "work" && (
+      {set.load_kg !== null && set.kind === "work" && (
         <div className="d-flex align-items-center gap-2 mb-2" role="group" aria-label="Repetitions left in reserve">
           <span className="soft">left in reserve</span>
           {RESERVE.map((n) => (

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { Link } from "react-router";
 
 import type { Schemas } from "../../api/client";
@@ -26,6 +27,7 @@ export function TodayScreen() {
       <p className="soft mb-2">
         {sessions.length} {sessions.length === 1 ? "session" : "sessions"} today · {decisions.length} waiting for your word
       </p>
+      <FirstWord />
       <div className="with-margin">
         <div>
           <Goals goals={goals} />
@@ -57,6 +59,30 @@ export function TodayScreen() {
         </aside>
       </div>
     </div>
+  );
+}
+
+const READ = "jarvok.first-word";
+
+/** Said once, at first start. */
+function FirstWord() {
+  const [read, setRead] = useState(() => localStorage.getItem(READ) === "yes");
+  if (read) return null;
+  return (
+    <p className="says mb-3">
+      Jarvok plans and calculates for a qualified coach; it neither diagnoses nor clears. Local codes, the federation's and the facility's rules and
+      licensed professionals come first.{" "}
+      <button
+        type="button"
+        className="btn btn-link p-0 align-baseline"
+        onClick={() => {
+          localStorage.setItem(READ, "yes");
+          setRead(true);
+        }}
+      >
+        Understood
+      </button>
+    </p>
   );
 }
 

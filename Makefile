@@ -1,0 +1,66 @@
+# make demo and make test are all a newcomer needs; the rest is for working on Jarvok.
+SHELL := /bin/bash
+PORT ?= 8000
+PY := .venv/bin/python
+export PYTHONPATH := src
+
+.PHONY: demo test check bench dev types clean
+
+demo: .build/web
+	@scripts/demo $(PORT)
+
+test: .build/dev .build/web .build/browser
+	$(PY) -m pytest
+	$(PY) -m pytest tests/browser
+
+check: .build/dev .build/node
+	.venv/bin/ruff check . && .venv/bin/ruff format --check .
+	.venv/bin/mypy
+	.venv/bin/lint-imports
+	$(PY) manage.py makemigrations --check --dry-run
+	cd web && npm run -s check
+	@scripts/types-are-current
+
+bench: .build/dev
+	$(PY) -m pytest tests/bench --benchmark-columns=min,median,rounds -s
+
+dev: .build/dev .build/node
+	$(PY) manage.py migrate -v0 && $(PY) manage.py demo_data
+	@echo "Pages with reloading on the address Vite prints; the server answers on port 8000."
+	@trap 'kill 0' EXIT; JARVOK_LOCAL_DEMO=1 .venv/bin/uvicorn jarvok.app.asgi:application --reload --reload-dir src --port 8000 --lifespan off --timeout-graceful-shutdown 1 & cd web && npx vite
+
+types: .build/dev .build/node
+	$(PY) manage.py export_openapi_schema --api jarvok.app.urls.api --indent 1 > docs/openapi.json
+	cd web && npm run -s types
+
+clean:
+	rm -rf .build .venv web/node_modules web/dist var
+
+.build/tools:
+	@scripts/need-tools
+	@mkdir -p .build && touch $@
+
+.build/venv: requirements.txt | .build/tools
+	@echo "Python packages …"
+	@test -x $(PY) || python3 -m venv .venv
+	@.venv/bin/pip install -q --disable-pip-version-check -r requirements.txt
+	@touch $@
+
+.build/dev: requirements-dev.txt .build/venv
+	@.venv/bin/pip install -q --disable-pip-version-check -r requirements-dev.txt
+	@touch $@
+
+.build/node: web/package.json web/package-lock.json | .build/tools
+	@echo "Packages of the pages …"
+	@cd web && npm ci --silent --no-progress
+	@touch $@
+
+.build/web: .build/venv .build/node $(shell find web/src web/public web/index.html web/vite.config.ts -type f 2>/dev/null)
+	@echo "Building the pages …"
+	@cd web && npm run -s build > ../.build/web.log 2>&1 || { cat ../.build/web.log; exit 1; }
+	@$(PY) -m whitenoise.compress -q web/dist
+	@touch $@
+
+.build/browser: | .build/tools
+	@scripts/need-browser
+	@touch $@
