@@ -3046,7 +3046,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                idempotency_key: string;
+                "Idempotency-Key": string;
             };
             path?: never;
             cookie?: never;
@@ -3184,7 +3184,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                idempotency_key: string;
+                "Idempotency-Key": string;
             };
             path: {
                 session_id: number;
@@ -3257,7 +3257,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                idempotency_key: string;
+                "Idempotency-Key": string;
             };
             path: {
                 session_id: number;
@@ -3331,7 +3331,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                idempotency_key: string;
+                "Idempotency-Key": string;
             };
             path: {
                 session_id: number;
@@ -3400,7 +3400,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                idempotency_key: string;
+                "Idempotency-Key": string;
             };
             path: {
                 session_id: number;

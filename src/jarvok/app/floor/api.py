@@ -1,7 +1,7 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
@@ -21,6 +21,7 @@ from jarvok.core.season.model import PHASE_NAMES, PhaseKey
 router = Router(tags=["floor"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem}
 Kind = Literal["ramp", "work"]
+IdempotencyKey = Annotated[str, Header(alias="Idempotency-Key")]
 
 
 class RepOut(Schema):
@@ -320,7 +321,7 @@ def _write(key: str, session_id: int, request: Any, act: Any) -> FloorOut:
 
 
 @router.post("/floor/sessions", response={200: FloorOut, **ERRORS})
-def start_session(request: HttpRequest, payload: StartSession, idempotency_key: Header[str]) -> FloorOut:
+def start_session(request: HttpRequest, payload: StartSession, idempotency_key: IdempotencyKey) -> FloorOut:
     athlete = get_object_or_404(Athlete.objects.select_related("squad"), pk=payload.athlete_id)
 
     def act() -> dict[str, Any]:
@@ -336,14 +337,14 @@ def read_floor(request: HttpRequest, session_id: int) -> FloorOut:
 
 
 @router.post("/floor/sessions/{int:session_id}/sets", response={200: FloorOut, **ERRORS})
-def log_set(request: HttpRequest, session_id: int, payload: LogSet, idempotency_key: Header[str]) -> FloorOut:
+def log_set(request: HttpRequest, session_id: int, payload: LogSet, idempotency_key: IdempotencyKey) -> FloorOut:
     session = _session(session_id)
     return _write(idempotency_key, session_id, payload.dict(), lambda: services.log_set(session, **payload.dict()))
 
 
 @router.post("/floor/sessions/{int:session_id}/advice/{int:advice_id}", response={200: FloorOut, **ERRORS})
 def answer_advice(
-    request: HttpRequest, session_id: int, advice_id: int, payload: AnswerAdvice, idempotency_key: Header[str]
+    request: HttpRequest, session_id: int, advice_id: int, payload: AnswerAdvice, idempotency_key: IdempotencyKey
 ) -> FloorOut:
     session = _session(session_id)
     body = {"advice": advice_id, **payload.dict()}
@@ -353,13 +354,13 @@ def answer_advice(
 
 
 @router.post("/floor/sessions/{int:session_id}/undo", response={200: FloorOut, **ERRORS})
-def undo(request: HttpRequest, session_id: int, idempotency_key: Header[str]) -> FloorOut:
+def undo(request: HttpRequest, session_id: int, idempotency_key: IdempotencyKey) -> FloorOut:
     session = _session(session_id)
     return _write(idempotency_key, session_id, {"undo": True}, lambda: services.undo_last(session))
 
 
 @router.post("/floor/sessions/{int:session_id}/finish", response={200: FloorOut, **ERRORS})
-def finish(request: HttpRequest, session_id: int, payload: Finish, idempotency_key: Header[str]) -> FloorOut:
+def finish(request: HttpRequest, session_id: int, payload: Finish, idempotency_key: IdempotencyKey) -> FloorOut:
     session = _session(session_id)
     return _write(
         idempotency_key, session_id, payload.dict(), lambda: services.finish_session(session, payload.srpe, payload.minutes)

@@ -20,6 +20,7 @@ LOOK_AHEAD_S = 0.08  # [J] a repetition is measured with samples to at least thi
 LARGEST_BRIDGED_GAP_S = 0.12  # [J] shorter gaps are bridged by a straight line, longer ones break the repetition
 QUIET_MPS = 0.06  # [J] the bar counts as still below this speed
 QUIET_TOP_S = 0.04  # [J] stillness that ends a repetition whose range is already complete
+STILL_WITHIN_M = 0.010  # [J] a bar that stays within this of where it was is at a standstill
 QUIET_ANYWHERE_S = 0.45  # [J] stillness that ends a repetition of unknown range (a grind pauses for less)
 FULL_RANGE_SHARE = 0.85  # [J] of the expected range, to believe that a stop is the top
 DESCENT_SHARE = 0.6  # [J] of the least range that a lift lowered first must have come down
@@ -103,6 +104,8 @@ class RepDetector:
         self._low_at = self._high_at = 0
         self._top_before = 0.0
         self._quiet_n = 0
+        self._anchor = 0.0
+        self._anchor_at = 0
         self._due_at: int | None = None
 
     def push(self, samples: Iterable[tuple[float, float]]) -> list[Rep]:
@@ -189,7 +192,9 @@ class RepDetector:
             if smooth > self._high:
                 self._high, self._high_at = smooth, index
             self._quiet_n = self._quiet_n + 1 if -QUIET_MPS < speed < QUIET_MPS else 0
-            if self._ended(smooth):
+            if abs(smooth - self._anchor) > STILL_WITHIN_M:
+                self._anchor, self._anchor_at = smooth, index
+            if self._ended(smooth, index):
                 if self._counts():
                     self._due_at = max(self._seen - 1, self._high_at + self._look_ahead_n)
                     return self._seen - 1 >= self._due_at
@@ -199,17 +204,18 @@ class RepDetector:
                 self._low, self._low_at = smooth, index
             elif smooth - self._low > 0.02:
                 self._rising, self._high, self._high_at, self._quiet_n = True, smooth, index, 0
+                self._anchor, self._anchor_at = smooth, index
             if smooth > self._top_before:
                 self._top_before = smooth
         return False
 
-    def _ended(self, smooth: float) -> bool:
+    def _ended(self, smooth: float, index: int) -> bool:
         drop = self._high - smooth
         if drop > DROP_ANYWHERE_M:
             return True
         if self._complete() and (drop > DROP_AT_TOP_M or self._quiet_n >= self._quiet_top_n):
             return True
-        return self._quiet_n >= self._quiet_any_n
+        return index - self._anchor_at >= self._quiet_any_n
 
     def _complete(self) -> bool:
         """Whether the rise so far is most of the range this repetition should have."""

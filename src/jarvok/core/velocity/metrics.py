@@ -12,9 +12,12 @@ from jarvok.core.velocity.phase_fit import PhaseFit, fit_phase
 
 STANDARD_GRAVITY_MPS2 = 9.80665
 PROPULSIVE_LIMIT_MPS2 = -9.81  # Sánchez-Medina, Perez & González-Badillo 2010, quoted from memory
-REST_MPS = 0.05  # [J] a bar that stays below this for REST_S beside a turning point is resting there
-REST_S = 0.06
-PASSING_MPS = 0.12  # [J] a bar this fast the other way soon after a turning point went straight through it
+REST_MPS = 0.05  # [J] a bar beside a turning point that stays below this is resting there
+SLOW_MPS = 0.05  # [J] a turning point is looked for where the bar is slower than this
+LONGEST_TURN_S = 0.4  # [J] slower turns than this are rests
+MISFIT_OF_NOISE = 1.15  # [J] a fit this much above the noise does not explain the samples
+LEAST_MISFIT_M = 2e-5  # [J]
+LEAST_NOISE_M = 1e-4  # [J] below a tenth of a millimetre the samples are taken as they are
 NEAR_EDGE_SHARE = 0.15  # [J] of the range: how near its end a slow bar must be to count as having arrived
 SHARP = 2.5  # [J] turning points are steep: there a higher cut-off costs little noise and moves them less
 REST_WINDOW_S = 0.30  # [J] how much rest beside the phase helps to place its end
@@ -60,38 +63,51 @@ def measure_rep(position_m: Array, rate_hz: float, bottom_index: int, top_index:
     sharp = np.gradient(low_pass(position_m, rate_hz, SHARP * cutoff_for_duration_hz(rough_s)), 1.0 / rate_hz)
     bottom_m, top_m = float(smooth[bottom_index]), float(smooth[min(top_index, len(smooth) - 1)])
     near_m = NEAR_EDGE_SHARE * (top_m - bottom_m)
-    start, start_rests = _turning_point(sharp, smooth < bottom_m + near_m, peak_at, -1, rate_hz)
-    end, end_rests = _turning_point(sharp, smooth > top_m - near_m, peak_at, +1, rate_hz)
-    noise_m = float(np.std(position_m - smooth))
-    fit = _fit(position_m, velocity, noise_m, rate_hz, (start, start_rests), (end, end_rests))
+    start = _turning_point(sharp, smooth < bottom_m + near_m, peak_at, -1, rate_hz)
+    end = _turning_point(sharp, smooth > top_m - near_m, peak_at, +1, rate_hz)
+    noise_m = white_noise_m(position_m)
+    fit = _fit(position_m, velocity, noise_m, rate_hz, start, end)
     if fit is None or fit.duration_s <= 0.05 or fit.range_m <= 0:
         return None
     return _measures(fit)
 
 
-def _turning_point(velocity: Array, near_edge: NDArray[np.bool_], peak_at: int, way: int, rate_hz: float) -> tuple[float, bool]:
-    """Return where the phase ends on one side of its peak (a fractional index) and whether the bar rests there.
+def white_noise_m(position_m: Array) -> float:
+    """Standard deviation of white position noise, from sixth differences: motion leaves next to nothing in them."""
+    sixth = np.diff(position_m, 6)
+    noise_m = float(np.sqrt(np.mean(sixth * sixth) / 924.0))  # 924: sum of the squared binomial weights
+    return noise_m if noise_m > LEAST_NOISE_M else 0.0
+
+
+@dataclass(frozen=True)
+class _Edge:
+    """One end of the phase as fractional indices: where its slope points, and where velocity crosses zero, if it does."""
+
+    from_slope: float
+    crossing: float | None
+
+
+def _turning_point(velocity: Array, near_edge: NDArray[np.bool_], peak_at: int, way: int, rate_hz: float) -> _Edge:
+    """Find the phase's end on one side of its peak.
 
     `near_edge` marks the samples whose height is close to that end's: slow samples elsewhere are sticking points.
     """
-    slow = min(REST_MPS, 0.2 * float(velocity[peak_at]))
+    slow = min(SLOW_MPS, 0.2 * float(velocity[peak_at]))
     limit = 0 if way < 0 else len(velocity) - 1
     index = peak_at
     while index != limit and not (velocity[index] < slow and near_edge[index]):
         index += way
     if index == peak_at:
-        return float(index), True
-    rest_n = max(2, round(REST_S * rate_hz))
-    for ahead in range(index, index + way * (rest_n + 1), way):
+        return _Edge(float(index), None)
+    crossing: float | None = None
+    for ahead in range(index, index + way * int(LONGEST_TURN_S * rate_hz), way):
         if not 0 <= ahead < len(velocity):
             break
         here, there = float(velocity[ahead - way]), float(velocity[ahead])
         if there < 0 <= here:
-            beyond = ahead + way * max(2, rest_n // 2)
-            if 0 <= beyond < len(velocity) and velocity[beyond] < -PASSING_MPS:
-                return ahead - way + way * here / (here - there), False
+            crossing = ahead - way + way * here / (here - there)
             break
-    return _from_slope(velocity, index, peak_at, way), True
+    return _Edge(_from_slope(velocity, index, peak_at, way), crossing)
 
 
 def _from_slope(velocity: Array, outside: int, peak_at: int, way: int) -> float:
@@ -109,20 +125,41 @@ def _from_slope(velocity: Array, outside: int, peak_at: int, way: int) -> float:
     return low + (low - high) * 0.20 / 0.25
 
 
-def _fit(
-    position_m: Array, velocity: Array, noise_m: float, rate_hz: float, start: tuple[float, bool], end: tuple[float, bool]
+def _fit(position_m: Array, velocity: Array, noise_m: float, rate_hz: float, start: _Edge, end: _Edge) -> PhaseFit | None:
+    """Fit the phase as one from rest to rest; where that does not explain the samples, as one the bar passes through.
+
+    A sharp turn or a pause is met by the first. A bar that swings softly through its turning points (misfit above the
+    noise) has its ends where velocity crosses zero.
+    """
+    rested = _fit_between(position_m, velocity, noise_m, rate_hz, start.from_slope, end.from_slope, (True, True))
+    if rested is not None and rested.misfit_m <= MISFIT_OF_NOISE * noise_m + LEAST_MISFIT_M:
+        return rested
+    found = [rested] if rested is not None else []
+    ends = [(e.from_slope, True) if e.crossing is None else (e.crossing, False) for e in (start, end)]
+    for (start_at, start_free), (end_at, end_free) in (
+        (ends[0], ends[1]),
+        (ends[0], (end.from_slope, True)),
+        ((start.from_slope, True), ends[1]),
+    ):
+        fit = _fit_between(position_m, velocity, noise_m, rate_hz, start_at, end_at, (start_free, end_free))
+        if fit is not None:
+            found.append(fit)
+    return min(found, key=lambda fit: fit.misfit_m, default=None)
+
+
+def _fit_between(
+    position_m: Array, velocity: Array, noise_m: float, rate_hz: float, start_at: float, end_at: float, free: tuple[bool, bool]
 ) -> PhaseFit | None:
-    (start_at, start_rests), (end_at, end_rests) = start, end
-    first = _rest_reach(velocity, int(start_at), -1, rate_hz) if start_rests else int(np.ceil(start_at))
-    last = _rest_reach(velocity, int(np.ceil(end_at)), 1, rate_hz) if end_rests else int(np.floor(end_at))
+    first = _rest_reach(velocity, int(start_at), -1, rate_hz) if free[0] else int(np.ceil(start_at))
+    last = _rest_reach(velocity, int(np.ceil(end_at)), 1, rate_hz) if free[1] else int(np.floor(end_at))
     return fit_phase(
         np.arange(first, last + 1) / rate_hz,
         position_m[first : last + 1],
         start_at / rate_hz,
         end_at / rate_hz,
         noise_m=noise_m,
-        start_free=start_rests,
-        end_free=end_rests,
+        start_free=free[0],
+        end_free=free[1],
     )
 
 

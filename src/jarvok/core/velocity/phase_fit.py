@@ -17,9 +17,10 @@ from numpy.typing import NDArray
 
 TERMS = 6  # [J] enough for two humps around a sticking region, few enough to average noise
 # [J] how far a term usually strays from the even hump, relative to it: low terms more than high ones
-SHAPE_SPREAD = np.array([1.0, 0.15, 0.05, 0.13, 0.13, 0.08])[:TERMS]
-_ITERATIONS = 8
-_NUDGE_S = 2e-3
+SHAPE_SPREAD = np.array([1.0, 0.08, 0.03, 0.08, 0.08, 0.05])[:TERMS]
+_ITERATIONS = 25
+_NUDGE_S = 1e-3
+SETTLED_S = 5e-5
 
 Array = NDArray[np.float64]
 
@@ -46,11 +47,12 @@ _POSITION, _VELOCITY = _series()
 
 @dataclass(frozen=True)
 class PhaseFit:
-    """A fitted phase: its ends in s, the range in m, and the velocity's coefficients in rising powers of s (0..1)."""
+    """A fitted phase: its ends in s, the range and the misfit (RMS) in m, and the velocity's coefficients in rising powers of s (0..1)."""
 
     start_s: float
     end_s: float
     range_m: float
+    misfit_m: float
     velocity_coefficients: Array
 
     @property
@@ -101,8 +103,8 @@ def fit_phase(
     if len(time_s) < TERMS + 4 or end_s - start_s < 0.08:
         return None
     range_m = max(0.05, float(np.ptp(position_m)))
-    penalty = np.full(TERMS + 1, 1e-12)
-    penalty[2:] += (max(noise_m, 1e-7) / (6 * range_m * SHAPE_SPREAD[1:])) ** 2
+    penalty = np.full(TERMS + 1, 1e-14)
+    penalty[2:] += (max(noise_m, 1e-9) / (6 * range_m * SHAPE_SPREAD[1:])) ** 2
     problem = _Problem(time_s, position_m, penalty)
     ends = np.array([start_s, end_s])
     free = [i for i, is_free in enumerate((start_free, end_free)) if is_free]
@@ -133,7 +135,7 @@ def fit_phase(
             continue
         ends, residual, solution, best = trial, new_residual, new_solution, cost
         damping = max(damping / 5, 1e-6)
-        if float(np.abs(step).max()) < 2e-4:
+        if float(np.abs(step).max()) < SETTLED_S:
             break
     duration = float(ends[1] - ends[0])
     series = solution[1:]
@@ -141,5 +143,6 @@ def fit_phase(
         start_s=float(ends[0]),
         end_s=float(ends[1]),
         range_m=float(series @ _POSITION.sum(axis=1)),
+        misfit_m=float(np.sqrt(np.mean(residual[: len(time_s)] ** 2))),
         velocity_coefficients=np.asarray(series @ _VELOCITY / duration, dtype=np.float64),
     )

@@ -1,0 +1,95 @@
+"""An application with two squads of invented people, made small and quick."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import date
+from typing import Any
+
+import pytest
+from django.contrib.auth import get_user_model
+from django.test import Client
+
+from jarvok.app.athletes.models import Athlete, MarkRecord, Practice, Squad
+from jarvok.app.floor import streams
+
+TODAY = date(2026, 11, 24)
+
+
+@pytest.fixture(autouse=True)
+def fixed_day(settings) -> None:
+    settings.TODAY = TODAY.isoformat()
+    streams._live.clear()
+
+
+@pytest.fixture
+def squad(db) -> Squad:
+    squad = Squad.objects.create(name="Test harbour wrestling", sport="wrestling")
+    for weekday, hardness in ((0, 6), (2, 8), (3, 5), (5, 8)):
+        Practice.objects.create(squad=squad, weekday=weekday, hour=18, minutes=90, hardness=hardness)
+    return squad
+
+
+@pytest.fixture
+def athlete(squad: Squad) -> Athlete:
+    athlete = Athlete.objects.create(squad=squad, name="Ada Test", training_age_years=5, body_mass_class="62 kg", class_limit_kg=62)
+    for lift, kind, kg, reps, month in (
+        ("trap_bar_deadlift", "one_rm", 120, 1, 10),
+        ("bench_press", "rep_max", 57.5, 5, 11),
+        ("prone_row", "rep_max", 50, 8, 11),
+        ("back_squat", "rep_max", 80, 6, 11),
+    ):
+        MarkRecord.objects.create(
+            athlete=athlete, exercise_id=lift, kind=kind, day=date(2026, month, 2), load_kg=kg, reps=reps
+        )
+    return athlete
+
+
+class Coach:
+    """A signed-in client that speaks JSON and sends idempotency keys."""
+
+    def __init__(self, client: Client) -> None:
+        self.client = client
+
+    def get(self, path: str) -> Any:
+        response = self.client.get(f"/api/{path}")
+        assert response.status_code == 200, response.content
+        return response.json()
+
+    def send(self, method: str, path: str, body: Any = None, key: str | None = None) -> Any:
+        response = self.client.generic(
+            method,
+            f"/api/{path}",
+            data="" if body is None else __import__("json").dumps(body),
+            content_type="application/json",
+            HTTP_IDEMPOTENCY_KEY=key or uuid.uuid4().hex,
+        )
+        return response
+
+    def ok(self, method: str, path: str, body: Any = None, key: str | None = None) -> Any:
+        response = self.send(method, path, body, key)
+        assert response.status_code == 200, response.content
+        return response.json()
+
+
+@pytest.fixture
+def coach(db, client: Client) -> Coach:
+    user = get_user_model().objects.create_user("coach", password="a long enough word")
+    client.force_login(user)
+    return Coach(client)
+
+
+@pytest.fixture
+def season(coach: Coach, athlete: Athlete) -> Any:
+    return coach.ok("POST", f"athletes/{athlete.pk}/competitions", {"name": "Test Open", "day": "2027-04-03"})["season"]
+
+
+@pytest.fixture
+def sheet(coach: Coach, athlete: Athlete, season: Any) -> Any:
+    week = coach.get(f"athletes/{athlete.pk}/week?start=2026-11-30")["week"]
+    return next(d["sheet"] for d in week["days"] if d["sheet"] and d["sheet"]["key"] == "A")
+
+
+@pytest.fixture
+def floor(coach: Coach, athlete: Athlete, sheet: Any) -> Any:
+    return coach.ok("POST", "floor/sessions", {"athlete_id": athlete.pk, "day": sheet["day"], "key": "A"})

@@ -1,0 +1,145 @@
+from datetime import date, timedelta
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from jarvok.core.errors import CoachError
+from jarvok.core.season.force_velocity import LIMITS_WEEKS, plan_season
+from jarvok.core.season.model import PhaseKey, SeasonPlan
+from jarvok.core.season.residuals import RESIDUAL_DAYS
+
+TODAY = date(2026, 11, 24)
+
+
+def weeks_of(plan: SeasonPlan) -> dict[PhaseKey, int]:
+    return {p.key: p.weeks for p in plan.phases}
+
+
+def in_weeks(count: int) -> date:
+    """The Saturday of the week `count` - 1 weeks after this one, so that the season has `count` weeks."""
+    return date(2026, 11, 28) + timedelta(weeks=count - 1)
+
+
+@given(st.integers(1, 363), st.integers(0, 6))
+@settings(max_examples=300)
+def test_every_date_gives_a_whole_plan_or_a_reason(days: int, offset: int) -> None:
+    today = TODAY + timedelta(days=offset)
+    day = today + timedelta(days=days)
+    try:
+        plan = plan_season(today, day)
+    except CoachError as error:
+        assert "weeks away" in error.message
+        return
+    for before, after in zip(plan.phases, plan.phases[1:], strict=False):
+        assert after.start == before.end + timedelta(days=1)
+    assert plan.phases[0].start == plan.start <= today
+    assert plan.phases[-1].key is PhaseKey.TAPER
+    assert plan.phases[-1].end == day
+    assert plan.weeks[-1].start <= day <= plan.weeks[-1].end
+    assert sum(p.weeks for p in plan.phases) == len(plan.weeks)
+    loading = 0
+    for week in plan.weeks:
+        loading = 0 if week.is_easy or week.phase is PhaseKey.TAPER else loading + 1
+        assert loading <= 4
+        assert 0 < week.volume <= 1.2
+        assert 60 <= week.intensity_pct <= 90
+    lengths = weeks_of(plan)
+    ids = {n.id for n in plan.notes}
+    if lengths.get(PhaseKey.BASE, 0) < 4:
+        assert "short-base" in ids
+    for key in (PhaseKey.STRENGTH_SPEED, PhaseKey.SPEED_STRENGTH):
+        if lengths.get(PhaseKey.BASE, 0) >= 4 and key not in lengths:
+            assert f"given-up-{key}" in ids
+        if key in lengths:
+            assert LIMITS_WEEKS[key][0] <= lengths[key] <= LIMITS_WEEKS[key][1]
+
+
+@pytest.mark.parametrize(("count", "given_up"), [
+    (20, []), (12, []), (10, [PhaseKey.STRENGTH_SPEED]), (7, [PhaseKey.STRENGTH_SPEED, PhaseKey.SPEED_STRENGTH]),
+])  # fmt: skip
+def test_what_is_given_up_when_time_is_short(count: int, given_up: list[PhaseKey]) -> None:
+    plan = plan_season(TODAY, in_weeks(count))
+    assert [n.id for n in plan.notes if n.id.startswith("given-up")] == [f"given-up-{k}" for k in given_up]
+
+
+def test_the_taper_is_8_to_14_days_and_volume_falls_by_41_to_60_per_cent() -> None:
+    """Bosquet et al. 2007, quoted from memory."""
+    for offset in range(7):
+        day = in_weeks(16) + timedelta(days=offset - 5)
+        plan = plan_season(TODAY, day)
+        taper = [w for w in plan.weeks if w.phase is PhaseKey.TAPER]
+        before = [w for w in plan.weeks if w.phase is PhaseKey.SPEED_STRENGTH and not w.is_easy]
+        assert 7 <= (day - plan.phases[-1].start).days <= 14
+        cut = 1 - (sum(w.volume for w in taper) / len(taper)) / (sum(w.volume for w in before) / len(before))
+        assert 0.41 <= cut <= 0.60
+        assert min(w.intensity_pct for w in taper) >= 85  # strength tapers keep 85 % and more: Pritchard et al. 2015, from memory
+
+
+def test_an_easy_week_halves_the_work_at_about_80_per_cent() -> None:  # common practice
+    plan = plan_season(TODAY, in_weeks(20))
+    easy = [w for w in plan.weeks if w.is_easy]
+    assert len(easy) == 4
+    for week in easy:
+        neighbours = [w for w in plan.weeks if w.phase is week.phase and not w.is_easy]
+        assert week.volume == pytest.approx(0.5 * sum(w.volume for w in neighbours) / len(neighbours), rel=0.15)
+        assert week.intensity_pct == 80
+    assert all(not w.is_easy for w in plan.weeks[-5:-2])  # three full weeks stand before the taper
+
+
+def test_lengths_set_by_the_coach_are_kept_and_the_rest_adapts() -> None:
+    plan = plan_season(TODAY, in_weeks(20), {PhaseKey.SPEED_STRENGTH: 7})
+    assert weeks_of(plan)[PhaseKey.SPEED_STRENGTH] == 7
+    assert sum(weeks_of(plan).values()) == 20
+    assert next(p for p in plan.phases if p.key is PhaseKey.SPEED_STRENGTH).pinned
+
+
+def test_a_length_outside_the_usual_is_taken_and_noted() -> None:
+    plan = plan_season(TODAY, in_weeks(20), {PhaseKey.BASE: 3})
+    assert weeks_of(plan)[PhaseKey.BASE] == 3
+    assert any(n.id == "pin-base" and "shorter than usual" in n.title for n in plan.notes)
+
+
+@pytest.mark.parametrize(("pins", "said"), [
+    ({PhaseKey.BASE: 30}, "cannot last 30 weeks"),
+    ({PhaseKey.BASE: 10, PhaseKey.STRENGTH_SPEED: 9}, "only 18 are there"),
+    ({PhaseKey.TAPER: 0}, "cannot last 0 weeks"),
+])  # fmt: skip
+def test_lengths_that_do_not_fit_are_refused(pins: dict[PhaseKey, int], said: str) -> None:
+    with pytest.raises(CoachError, match=said):
+        plan_season(TODAY, in_weeks(20), pins)
+
+
+@pytest.mark.parametrize("day", [TODAY, TODAY - timedelta(days=1)])
+def test_a_day_that_is_not_ahead_is_refused(day: date) -> None:
+    with pytest.raises(CoachError, match="not ahead"):
+        plan_season(TODAY, day)
+
+
+def test_a_competition_tomorrow_is_a_taper_and_a_word() -> None:
+    plan = plan_season(TODAY, TODAY + timedelta(days=1))
+    assert weeks_of(plan) == {PhaseKey.TAPER: 1}
+    assert any("no time for a base" in n.title for n in plan.notes)
+
+
+# Issurin 2008, residual training effects in days, quoted from memory
+@pytest.mark.parametrize(
+    ("quality", "days", "spread"),
+    [
+        ("aerobic endurance", 30, 5),
+        ("max strength", 30, 5),
+        ("glycolytic endurance", 18, 4),
+        ("strength endurance", 15, 5),
+        ("maximal speed", 5, 3),
+    ],
+)
+def test_residual_row(quality: str, days: int, spread: int) -> None:
+    assert (RESIDUAL_DAYS[quality].days, RESIDUAL_DAYS[quality].spread_days) == (days, spread)
+
+
+def test_nothing_is_past_its_residual_on_the_day_of_a_full_season() -> None:
+    plan = plan_season(TODAY, in_weeks(20))
+    assert {r.quality for r in plan.residuals} == {"max strength", "strength-speed", "maximal speed"}
+    for residual in plan.residuals:
+        assert residual.covers_competition
+        assert residual.last_exposure < plan.competition_day

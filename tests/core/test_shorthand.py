@@ -1,0 +1,126 @@
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from jarvok.core.loading.prescription import (
+    FixedLoad,
+    Percent,
+    PercentRange,
+    Prescription,
+    Reserve,
+    Rpe,
+    SetGroup,
+    VelocityTarget,
+)
+from jarvok.core.loading.shorthand import ShorthandError, parse, write
+from jarvok.core.marks.effort import RIR_BY_RPE
+
+TYPED = [
+    ("4x3 @ 82%", "4 × 3 @ 82 %"),
+    ("4×3@82", None),
+    ("3x8, two in reserve", "3 × 8, 2 in reserve"),
+    ("3 sets of 8 2 RIR", "3 × 8, 2 in reserve"),
+    ("3*5 @ rpe 8", "3 × 5 @ RPE 8"),
+    ("5x2 @0,75-0,85 m/s stop at 10 %", "5 × 2 @ 0.75–0.85 m/s, stop at 10 % loss"),
+    ("3x3 @ 1.00 m/s peak", "3 × 3 @ 1.00 m/s peak"),
+    ("3x6/side 2 in reserve, 3-0-x-0 rest 90 s", "3 × 6/side, 2 in reserve, 3-0-X-0, rest 1:30"),
+    ("3x6 each leg @ 20 kg", "3 × 6/side @ 20 kg"),
+    ("2x30m/side", "2 × 30 m/side"),
+    ("3x45s", "3 × 45 s"),
+    ("3 x 2 min, rest 1:00", "3 × 2 min, rest 1:00"),
+    ("1x6+ @80%", "1 × 6+ @ 80 %"),
+    ("2 x amrap @ 60 kg", "2 × 1+ @ 60 kg"),
+    ("4x3 @ 75/80/85/85 %", "4 × 3 @ 75/80/85/85 %"),
+    ("3x5 @ 80-85 % then 1x5+ @ 75%", "3 × 5 @ 80–85 % then 1 × 5+ @ 75 %"),
+    ("3x5 @ 135 lb", "3 × 5 @ 135 lb"),
+    ("3x8-10 @ RPE 7.5", "3 × 8–10 @ RPE 7.5"),
+    ("2x4", "2 × 4"),
+]
+
+
+@pytest.mark.parametrize(("typed", "written"), TYPED)
+def test_as_a_coach_would_type_it(typed: str, written: str | None) -> None:
+    if written is None:
+        with pytest.raises(ShorthandError):
+            parse(typed)
+    else:
+        assert write(parse(typed)) == written
+
+
+WRONG = [
+    ("4x3 82", 4, "4x3 @ 82 %"),
+    ("4x3 @", 5, "4x3 @ 80 %"),
+    ("4x3 @ 82", 6, "4x3 @ 82 %"),
+    ("4x", 2, "4 × 5"),
+    ("heavy singles", 0, "4 × 3 @ 82 %"),
+    ("5 @ 80 %", 0, "5 × 5 @ 75 %"),
+    ("3x5 @ RPE 11", 10, ""),
+    ("3x5 @ 300 %", 6, ""),
+    ("3x0", 2, ""),
+    ("3x8 nonsense", 4, "3x8"),
+    ("3x5 @ 80-70 %", 9, ""),
+    ("", 0, ""),
+]
+
+
+@pytest.mark.parametrize(("typed", "position", "suggestion"), WRONG)
+def test_a_wrong_line_points_at_a_character_and_offers_the_nearest_form(typed: str, position: int, suggestion: str) -> None:
+    with pytest.raises(ShorthandError) as caught:
+        parse(typed)
+    assert caught.value.position == position
+    assert caught.value.suggestion == suggestion
+    assert caught.value.message.endswith((".", "?"))
+    if suggestion:
+        parse(suggestion)
+
+
+percents = st.integers(20, 260).map(lambda n: n / 2)
+loads = st.one_of(
+    st.none(),
+    st.lists(percents, min_size=1, max_size=5).map(lambda p: Percent(tuple(p))),
+    st.tuples(percents, percents).filter(lambda p: p[0] < p[1]).map(lambda p: PercentRange(*p)),
+    st.integers(0, 10).map(lambda r: Reserve(float(r))),
+    st.sampled_from(sorted(RIR_BY_RPE)).map(Rpe),
+    st.tuples(st.integers(5, 400), st.integers(0, 90), st.booleans()).map(
+        lambda v: VelocityTarget(v[0] / 100, (v[0] + v[1]) / 100, v[2])
+    ),
+    st.integers(0, 2400).map(lambda n: FixedLoad(n / 4)),
+)
+
+
+@st.composite
+def groups(draw: st.DrawFn) -> SetGroup:
+    sets, load, side = draw(st.integers(1, 30)), draw(loads), draw(st.booleans())
+    kind = draw(st.sampled_from(["reps", "range", "seconds", "metres"]))
+    if kind == "seconds":
+        return SetGroup(sets, seconds=draw(st.integers(1, 3600)), per_side=side, load=load)
+    if kind == "metres":
+        return SetGroup(sets, metres=draw(st.integers(1, 1000)), per_side=side, load=load)
+    reps = draw(st.integers(1, 99))
+    high = draw(st.integers(reps + 1, 100)) if kind == "range" else None
+    return SetGroup(sets, reps=reps, reps_high=high, or_more=draw(st.booleans()), per_side=side, load=load)
+
+
+prescriptions = st.builds(
+    Prescription,
+    st.lists(groups(), min_size=1, max_size=3).map(tuple),
+    tempo=st.none() | st.sampled_from(["3-0-X-0", "2-1-1-0", "0-0-X-X"]),
+    rest_s=st.none() | st.integers(0, 1800),
+    stop_loss_pct=st.none() | st.integers(1, 60).map(float),
+)
+
+
+@given(prescriptions)
+def test_what_is_written_reads_back_the_same(prescription: Prescription) -> None:
+    line = write(prescription)
+    if len(line) <= 200:
+        assert parse(line) == prescription
+
+
+@given(st.text(max_size=60))
+def test_any_text_is_read_or_refused_in_words(text: str) -> None:
+    try:
+        parse(text)
+    except ShorthandError as error:
+        assert 0 <= error.position <= len(text)
+        assert error.message
