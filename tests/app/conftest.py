@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import uuid
 from datetime import date
 from typing import Any
@@ -32,16 +33,16 @@ def squad(db) -> Squad:
 
 @pytest.fixture
 def athlete(squad: Squad) -> Athlete:
-    athlete = Athlete.objects.create(squad=squad, name="Ada Test", training_age_years=5, body_mass_class="62 kg", class_limit_kg=62)
+    athlete = Athlete.objects.create(
+        squad=squad, name="Ada Test", training_age_years=5, body_mass_class="62 kg", class_limit_kg=62
+    )
     for lift, kind, kg, reps, month in (
         ("trap_bar_deadlift", "one_rm", 120, 1, 10),
         ("bench_press", "rep_max", 57.5, 5, 11),
         ("prone_row", "rep_max", 50, 8, 11),
         ("back_squat", "rep_max", 80, 6, 11),
     ):
-        MarkRecord.objects.create(
-            athlete=athlete, exercise_id=lift, kind=kind, day=date(2026, month, 2), load_kg=kg, reps=reps
-        )
+        MarkRecord.objects.create(athlete=athlete, exercise_id=lift, kind=kind, day=date(2026, month, 2), load_kg=kg, reps=reps)
     return athlete
 
 
@@ -60,7 +61,7 @@ class Coach:
         response = self.client.generic(
             method,
             f"/api/{path}",
-            data="" if body is None else __import__("json").dumps(body),
+            data="" if body is None else json.dumps(body),
             content_type="application/json",
             HTTP_IDEMPOTENCY_KEY=key or uuid.uuid4().hex,
         )
@@ -74,7 +75,7 @@ class Coach:
 
 @pytest.fixture
 def coach(db, client: Client) -> Coach:
-    user = get_user_model().objects.create_user("coach", password="a long enough word")
+    user = get_user_model().objects.create_user("tester", password="a long enough word")
     client.force_login(user)
     return Coach(client)
 
@@ -92,4 +93,6 @@ def sheet(coach: Coach, athlete: Athlete, season: Any) -> Any:
 
 @pytest.fixture
 def floor(coach: Coach, athlete: Athlete, sheet: Any) -> Any:
+    path = f"athletes/{athlete.pk}/sessions/{sheet['day']}/A/lines/A1"
+    coach.ok("PUT", path, {"text": "4 × 5 @ 75 %"})
     return coach.ok("POST", "floor/sessions", {"athlete_id": athlete.pk, "day": sheet["day"], "key": "A"})

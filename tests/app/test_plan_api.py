@@ -1,8 +1,10 @@
 import pytest
+from django.contrib.auth import get_user_model
+from django.db import connection
 from django.test import Client
 from django.test.utils import CaptureQueriesContext
-from django.db import connection
 
+from jarvok.app.accounts.middleware import DEMO_COACH
 from jarvok.app.athletes.models import Athlete, MarkRecord, Restriction
 from jarvok.app.training.models import LineEdit
 
@@ -24,7 +26,7 @@ class TestSignIn:
     def test_a_coach_signs_in_and_out(self, client: Client, coach) -> None:
         client.logout()
         assert client.get("/api/me").json()["signed_in"] is False
-        body = {"name": "coach", "password": "wrong"}
+        body = {"name": "tester", "password": "wrong"}
         assert client.post("/api/sign-in", body, content_type="application/json").status_code == 401
         body["password"] = "a long enough word"
         assert client.post("/api/sign-in", body, content_type="application/json").json()["signed_in"] is True
@@ -40,6 +42,7 @@ class TestSignIn:
     def test_the_local_demo_signs_in_by_itself_on_this_machine_only(self, client: Client, coach, settings) -> None:
         client.logout()
         settings.LOCAL_DEMO = True
+        get_user_model().objects.create_user(DEMO_COACH)
         assert client.get("/api/me").json()["signed_in"] is True
         assert client.get("/api/me", REMOTE_ADDR="192.0.2.7").status_code == 403
 
@@ -149,7 +152,9 @@ class TestWeekAndSession:
         assert any("no max in this lift" in n["text"].lower() for n in sheet["notes"])
 
     def test_a_restriction_replaces_the_exercise_and_the_margin_says_so(self, coach, athlete, season) -> None:
-        Restriction.objects.create(athlete=athlete, tag="press", words="Right shoulder", set_by="physiotherapist", since="2026-11-01")
+        Restriction.objects.create(
+            athlete=athlete, tag="press", words="Right shoulder", set_by="physiotherapist", since="2026-11-01"
+        )
         week = coach.get(f"athletes/{athlete.pk}/week?start=2026-11-30")["week"]
         sheet = next(d["sheet"] for d in week["days"] if d["sheet"] and d["sheet"]["key"] == "A")
         replaced = line(sheet, "A2")
@@ -214,7 +219,7 @@ class TestMarks:
 
 def test_the_squad_list_asks_the_database_a_bounded_number_of_times(coach, athlete, squad) -> None:
     def queries() -> int:
-        with CaptureQueriesContext(connection, ) as seen:
+        with CaptureQueriesContext(connection) as seen:
             coach.get("athletes")
         return len(seen)
 

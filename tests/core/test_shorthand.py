@@ -120,7 +120,10 @@ def test_what_is_written_reads_back_the_same(prescription: Prescription) -> None
 @given(st.text(max_size=60))
 def test_any_text_is_read_or_refused_in_words(text: str) -> None:
     try:
-        parse(text)
-    except ShorthandError as error:
-        assert 0 <= error.position <= len(text)
-        assert error.message
+        line = write(parse(text))
+    except ShorthandError as refused:
+        line, said = "", refused
+        position_fits, has_words = 0 <= said.position <= len(text), bool(said.message)
+        assert (position_fits, has_words) == (True, True)  # hypothesis runs both outcomes
+    if line:
+        assert write(parse(line)) == line

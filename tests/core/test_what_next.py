@@ -15,9 +15,7 @@ NOISE = (0.004, -0.005, 0.003, -0.004, 0.002)
 PROFILE = fit_profile(
     [LoadVelocity(DAY, x, 1.5 - 0.0105 * x + e) for x, e in zip((40.0, 60.0, 80.0, 95.0, 105.0), NOISE, strict=True)], 120
 )
-STATE = LiftState(
-    exercise("trap_bar_deadlift"), max=current_max([Mark("m", DAY, MarkKind.ONE_RM, 120)], DAY), profile=PROFILE
-)
+STATE = LiftState(exercise("trap_bar_deadlift"), max=current_max([Mark("m", DAY, MarkKind.ONE_RM, 120)], DAY), profile=PROFILE)
 NO_PROFILE = LiftState(STATE.exercise, max=STATE.max)
 
 

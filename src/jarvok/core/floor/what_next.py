@@ -234,12 +234,12 @@ def _by_reserve(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState)
     )
 
 
-def _reserve_at(share: float, reps: int, state: LiftState) -> float | None:
-    """Repetitions that should be left at a share of the max, by the relation in use; None above four."""
+def _reserve_at(share: float, reps: int, state: LiftState) -> float:
+    """Repetitions that should be left at a share of the max, by the relation in use; four stands for four and more."""
     for rir in (0.0, 0.5, 1.0, 1.5, 2.0, 2.5, 3.0, 3.5, 4.0):
         if reps + rir <= 15 and 1 / state.equation.ratio(reps + rir) <= share:
             return rir
-    return None
+    return 4.0
 
 
 def _by_loss(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState) -> Advice | None:
