@@ -96,7 +96,7 @@ def test_impossible_sets_are_refused_in_words(coach, floor, body, said: str) -> 
 
 
 def test_an_improbable_load_asks_once(coach, floor) -> None:
-    assert log(coach, floor, load_kg=200).status_code == 409
+    assert log(coach, floor, load_kg=200).status_code == 428
     assert log(coach, floor, load_kg=200, confirm=True).status_code == 200
 
 

@@ -190,7 +190,7 @@ class TestMarks:
     def test_an_improbable_mark_asks_once(self, coach, athlete) -> None:
         body = {"exercise_id": "bench_press", "kind": "rep_max", "day": "2026-11-20", "load_kg": 80, "reps": 5}
         response = coach.send("POST", f"athletes/{athlete.pk}/marks", body)
-        assert response.status_code == 409
+        assert response.status_code == 428
         assert "93 kg" in response.json()["title"]
         coach.ok("POST", f"athletes/{athlete.pk}/marks", {**body, "confirm": True})
         assert MarkRecord.objects.count() == 5

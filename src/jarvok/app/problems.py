@@ -46,7 +46,7 @@ def install(api: NinjaAPI) -> None:
         if isinstance(error, ShorthandError):
             problem.position, problem.suggestion = error.position, error.suggestion
         if isinstance(error, NeedsConfirmation):
-            problem.status = 409
+            problem.status = 428
         return _answer(api, request, problem)
 
     @api.exception_handler(ValidationError)

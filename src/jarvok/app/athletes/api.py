@@ -24,7 +24,7 @@ from jarvok.core.season.model import PHASE_NAMES
 from jarvok.core.velocity.profile import Profile
 
 router = Router(tags=["athletes"])
-ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem}
+ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 428: Problem}
 TREND_DAYS = 196  # as far back as sets are read as evidence
 MAIN_LIFTS = {
     "weightlifting": ("snatch", "clean_and_jerk", "front_squat"),

@@ -19,7 +19,7 @@ from jarvok.core.library.exercises import exercise
 from jarvok.core.season.model import PHASE_NAMES, PhaseKey
 
 router = Router(tags=["floor"])
-ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem}
+ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 428: Problem}
 Kind = Literal["ramp", "work"]
 IdempotencyKey = Annotated[str, Header(alias="Idempotency-Key")]
 

@@ -20,7 +20,7 @@ from jarvok.core.season.model import PhaseKey
 from jarvok.core.week.placement import day_weights
 
 router = Router(tags=["seasons"])
-ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem}
+ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 428: Problem}
 
 
 class PhaseOut(Schema):

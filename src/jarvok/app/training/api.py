@@ -20,7 +20,7 @@ from jarvok.core.week.placement import HARD, MORNING_ENDS, Practice, day_weights
 from jarvok.core.week.weight import DayWeight, WeighedLine, weigh_day
 
 router = Router(tags=["training"])
-ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem}
+ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 428: Problem}
 MINUTES_THERE = 60  # an hour of room time
 
 

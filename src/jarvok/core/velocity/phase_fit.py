@@ -47,7 +47,10 @@ _POSITION, _VELOCITY = _series()
 
 @dataclass(frozen=True)
 class PhaseFit:
-    """A fitted phase: its ends in s, the range and the misfit (RMS) in m, and the velocity's coefficients in rising powers of s (0..1)."""
+    """A fitted phase: its ends in s, the range and the misfit (RMS) in m.
+
+    `velocity_coefficients` are the velocity's, in rising powers of s in 0..1.
+    """
 
     start_s: float
     end_s: float

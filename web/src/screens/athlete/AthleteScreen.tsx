@@ -207,7 +207,9 @@ function Marks({ athlete: a }: { athlete: Athlete }) {
                 <th>Kind</th>
                 <th>Mark</th>
                 <th>Note</th>
-                <th></th>
+                <th>
+                  <span className="visually-hidden">Withdraw</span>
+                </th>
               </tr>
             </thead>
             <tbody>

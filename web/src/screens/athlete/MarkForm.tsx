@@ -23,7 +23,7 @@ export function MarkForm({ athlete, onDone }: { athlete: Schemas["AthleteOut"]; 
   );
 
   function submit() {
-    const confirm = problem?.status === 409;
+    const confirm = problem?.status === 428;
     setProblem(null);
     const body: Schemas["NewMark"] = {
       exercise_id: exercise,
@@ -87,7 +87,7 @@ export function MarkForm({ athlete, onDone }: { athlete: Schemas["AthleteOut"]; 
           <Form.Control value={note} maxLength={200} onChange={(e) => setNote(e.target.value)} />
         </Field>
         <Button type="submit" disabled={add.isPending}>
-          {problem?.status === 409 ? "Save it again" : "Save"}
+          {problem?.status === 428 ? "Save it again" : "Save"}
         </Button>
       </div>
       {problem && (

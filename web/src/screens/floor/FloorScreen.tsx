@@ -40,14 +40,18 @@ function FloorView({ id, floor, live }: { id: number; floor: Floor; live: Live }
   const client = useQueryClient();
   const [problem, setProblem] = useState<Problem | null>(null);
   const [finishing, setFinishing] = useState(false);
+  const [busy, setBusy] = useState(0);
   const line = floor.lines.find((l) => l.id === floor.current?.line_id);
   const set = line?.sets.find((s) => s.kind === floor.current?.kind && s.number === floor.current.number);
   const run = (work: Promise<unknown>) => {
     setProblem(null);
-    return work.catch((e: unknown) => {
-      setProblem(problemOf(e));
-      throw e;
-    });
+    setBusy((n) => n + 1);
+    return work
+      .catch((e: unknown) => {
+        setProblem(problemOf(e));
+        throw e;
+      })
+      .finally(() => setBusy((n) => n - 1));
   };
   const undo = () => void run(live.write("undo", {})).catch(() => undefined);
   async function finish(srpe: number | null, minutes: number | null) {
@@ -77,7 +81,7 @@ function FloorView({ id, floor, live }: { id: number; floor: Floor; live: Live }
               onBack={() => setFinishing(false)}
             />
           ) : (
-            <NowPanel key={`${line.id}${set.kind}${set.number}`} id={id} line={line} set={set} live={live} run={run} confirm={problem?.status === 409} />
+            <NowPanel key={`${line.id}${set.kind}${set.number}`} id={id} line={line} set={set} live={live} run={run} busy={busy > 0} confirm={problem?.status === 428} />
           )}
         </section>
         <Side floor={floor} line={line} live={live} run={run} />
@@ -89,7 +93,7 @@ function FloorView({ id, floor, live }: { id: number; floor: Floor; live: Live }
 function Finished({ id }: { id: number }) {
   return (
     <div>
-      <h2>This session is finished.</h2>
+      <h1>This session is finished.</h1>
       <Link className="btn btn-primary tap" to={`/floor/${id}/review`}>
         Planned against done
       </Link>
@@ -186,10 +190,11 @@ interface NowProps {
   set: FloorSet;
   live: Live;
   run: (work: Promise<unknown>) => Promise<unknown>;
+  busy: boolean;
   confirm: boolean;
 }
 
-function NowPanel({ id, line, set, live, run, confirm }: NowProps) {
+function NowPanel({ id, line, set, live, run, busy, confirm }: NowProps) {
   const [starting, setStarting] = useState(false);
   const measuring = live.sensor?.state === "on" && live.sensor.line_id === line.id && live.sensor.set_number === set.number && live.sensor.kind === set.kind;
   const total = line.sets.filter((s) => s.kind === set.kind).length;
@@ -271,7 +276,7 @@ function NowPanel({ id, line, set, live, run, confirm }: NowProps) {
       <div className="mt-auto">
         <SetButtons line={line} set={set} confirm={confirm} onLog={(body) => run(live.write("sets", body))} />
         {line.can_simulate && (
-          <Button variant="link" className="tap p-0 mt-1" onClick={simulate} disabled={starting || measuring}>
+          <Button variant="link" className="tap p-0 mt-1" onClick={simulate} disabled={busy || starting || measuring}>
             {measuring ? "Simulated sensor is measuring …" : "Let the simulated sensor lift this set"}
           </Button>
         )}

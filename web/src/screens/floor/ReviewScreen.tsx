@@ -47,11 +47,13 @@ function Done({ review }: { review: Review }) {
         </caption>
         <thead>
           <tr>
-            <th></th>
+            <th>
+              <span className="visually-hidden">Slot</span>
+            </th>
             <th>Exercise</th>
             <th>Planned</th>
             <th>Done</th>
-            <th></th>
+            <th>Against the plan</th>
           </tr>
         </thead>
         <tbody>

@@ -89,7 +89,9 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
             <table className="board">
               <thead>
                 <tr>
-                  <th></th>
+                  <th>
+                    <span className="visually-hidden">Slot</span>
+                  </th>
                   <th style={{ width: "27%" }}>Exercise and why it is here</th>
                   <th style={{ width: "24%" }}>As on the board</th>
                   <th className="right">kg, set by set</th>

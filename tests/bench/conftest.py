@@ -1,0 +1,1 @@
+"""Benchmarks: figures with a plain lower bound beside them, printed, never asserted."""
