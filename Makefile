@@ -11,7 +11,7 @@ demo: .build/web
 
 test: .build/dev .build/web .build/browser
 	$(PY) -m pytest
-	$(PY) -m pytest tests/browser
+	$(PY) -m pytest tests/browser -rP --show-capture=stdout
 
 check: .build/dev .build/node
 	.venv/bin/ruff check . && .venv/bin/ruff format --check .
