@@ -55,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Today View */
+        get: operations["jarvok_app_athletes_today_today_view"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/athletes": {
         parameters: {
             query?: never;
@@ -134,23 +151,6 @@ export interface paths {
         put?: never;
         /** Decide Rise */
         post: operations["jarvok_app_athletes_api_decide_rise"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/today": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Today View */
-        get: operations["jarvok_app_athletes_api_today_view"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -536,6 +536,85 @@ export interface components {
             /** Password */
             password: string;
         };
+        /** DecisionOut */
+        DecisionOut: {
+            /** Athlete Id */
+            athlete_id: number;
+            /** Athlete Name */
+            athlete_name: string;
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+        };
+        /** GoalOut */
+        GoalOut: {
+            /** Athlete Ids */
+            athlete_ids: number[];
+            /** Names */
+            names: string[];
+            /** Competition */
+            competition: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Days To Go */
+            days_to_go: number;
+            /** Phase Name */
+            phase_name: string;
+        };
+        /** TodayOut */
+        TodayOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Sessions */
+            sessions: components["schemas"]["TodaySession"][];
+            /** Next Days */
+            next_days: components["schemas"]["TodaySession"][];
+            /** Decisions */
+            decisions: components["schemas"]["DecisionOut"][];
+            /** Goals */
+            goals: components["schemas"]["GoalOut"][];
+            /** Athletes */
+            athletes: number;
+        };
+        /** TodaySession */
+        TodaySession: {
+            /** Athlete Id */
+            athlete_id: number;
+            /** Athlete Name */
+            athlete_name: string;
+            /** Squad */
+            squad: string;
+            /** Key */
+            key: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Theme */
+            theme: string;
+            /** Phase Name */
+            phase_name: string;
+            /** Days To Go */
+            days_to_go: number;
+            /** Competition */
+            competition: string;
+            /** State */
+            state: string;
+            /** Session Id */
+            session_id: number | null;
+            /** Day Reason */
+            day_reason: string;
+        };
         /** AthleteRow */
         AthleteRow: {
             /** Id */
@@ -897,85 +976,6 @@ export interface components {
             day: string;
             /** Accepted */
             accepted: boolean;
-        };
-        /** DecisionOut */
-        DecisionOut: {
-            /** Athlete Id */
-            athlete_id: number;
-            /** Athlete Name */
-            athlete_name: string;
-            /** Kind */
-            kind: string;
-            /** Title */
-            title: string;
-            /** Text */
-            text: string;
-        };
-        /** GoalOut */
-        GoalOut: {
-            /** Athlete Ids */
-            athlete_ids: number[];
-            /** Names */
-            names: string[];
-            /** Competition */
-            competition: string;
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
-            /** Days To Go */
-            days_to_go: number;
-            /** Phase Name */
-            phase_name: string;
-        };
-        /** TodayOut */
-        TodayOut: {
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
-            /** Sessions */
-            sessions: components["schemas"]["TodaySession"][];
-            /** Next Days */
-            next_days: components["schemas"]["TodaySession"][];
-            /** Decisions */
-            decisions: components["schemas"]["DecisionOut"][];
-            /** Goals */
-            goals: components["schemas"]["GoalOut"][];
-            /** Athletes */
-            athletes: number;
-        };
-        /** TodaySession */
-        TodaySession: {
-            /** Athlete Id */
-            athlete_id: number;
-            /** Athlete Name */
-            athlete_name: string;
-            /** Squad */
-            squad: string;
-            /** Key */
-            key: string;
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
-            /** Theme */
-            theme: string;
-            /** Phase Name */
-            phase_name: string;
-            /** Days To Go */
-            days_to_go: number;
-            /** Competition */
-            competition: string;
-            /** State */
-            state: string;
-            /** Session Id */
-            session_id: number | null;
-            /** Day Reason */
-            day_reason: string;
         };
         /** NoteOut */
         NoteOut: {
@@ -1866,6 +1866,80 @@ export interface operations {
             };
         };
     };
+    jarvok_app_athletes_today_today_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodayOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     jarvok_app_athletes_api_list_athletes: {
         parameters: {
             query?: never;
@@ -2194,80 +2268,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AthleteOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    jarvok_app_athletes_api_today_view: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TodayOut"];
                 };
             };
             /** @description Unauthorized */

@@ -5,18 +5,39 @@ from datetime import date, timedelta
 from django.db.models import Prefetch
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
-from ninja import Router, Schema
+from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.athletes import services
 from jarvok.app.athletes.models import Athlete, BodyMass, MarkRecord, Squad
 from jarvok.app.athletes.queries import LiftBook
+from jarvok.app.athletes.shapes import (
+    AthleteOut,
+    AthleteRow,
+    BandPoint,
+    ChoiceOut,
+    CompetitionOut,
+    Decide,
+    LiftMaxOut,
+    LiftOut,
+    LinePoint,
+    MarkOut,
+    MassOut,
+    NewMark,
+    PracticeOut,
+    ProfileOut,
+    ProfilePoint,
+    ProposalOut,
+    RestrictionOut,
+    SessionRow,
+    SquadOut,
+    TrendPoint,
+)
 from jarvok.app.floor.models import TrainingSession
 from jarvok.app.problems import Problem
 from jarvok.app.seasons.models import Competition
 from jarvok.app.seasons.queries import plan_of
-from jarvok.app.shapes import WorkingOut, working_out
-from jarvok.app.training.queries import planned_week
+from jarvok.app.shapes import working_out
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.marks.mark import KIND_NAMES, MarkKind
 from jarvok.core.marks.working_max import CurrentMax, current_max, max_from_mark
@@ -32,222 +53,7 @@ MAIN_LIFTS = {
 }
 
 
-class LiftMaxOut(Schema):
-    exercise_id: str
-    exercise: str
-    max_kg: float | None
-    error_kg: float | None
-    working: WorkingOut | None
-
-
-class CompetitionOut(Schema):
-    name: str
-    day: date
-    days_to_go: int
-    phase_name: str
-
-
-class AthleteRow(Schema):
-    id: int
-    name: str
-    body_mass_class: str
-    mass_kg: float | None
-    competition: CompetitionOut | None
-    lifts: list[LiftMaxOut]
-    last_session: date | None
-    note: str
-
-
-class SquadOut(Schema):
-    id: int
-    name: str
-    sport: str
-    athletes: list[AthleteRow]
-
-
-class MarkOut(Schema):
-    id: int
-    exercise_id: str
-    exercise: str
-    kind: str
-    kind_name: str
-    day: date
-    words: str
-    note: str
-    withdrawn: bool
-
-
-class TrendPoint(Schema):
-    day: date
-    kg: float
-    kind: str
-    words: str
-
-
-class LinePoint(Schema):
-    day: date
-    kg: float
-    error_kg: float
-
-
-class ProposalOut(Schema):
-    from_kg: float
-    to_kg: float
-    day: date
-
-
-class ProfilePoint(Schema):
-    load_kg: float
-    velocity_mps: float
-    day: date
-
-
-class BandPoint(Schema):
-    load_kg: float
-    low_mps: float
-    high_mps: float
-
-
-class ProfileOut(Schema):
-    intercept_mps: float
-    slope_mps_per_kg: float
-    r_squared: float
-    error_mps: float
-    points: list[ProfilePoint]
-    band: list[BandPoint]
-    quality: list[str]
-    unit: str
-    max_mps: float | None
-
-
-class LiftOut(Schema):
-    exercise_id: str
-    exercise: str
-    max_kg: float
-    error_kg: float
-    working: WorkingOut
-    proposal: ProposalOut | None
-    trend: list[TrendPoint]
-    line: list[LinePoint]
-    profile: ProfileOut | None
-
-
-class MassOut(Schema):
-    day: date
-    mass_kg: float
-
-
-class RestrictionOut(Schema):
-    words: str
-    side: str
-    set_by: str
-    since: date
-    until: date | None
-
-
-class PracticeOut(Schema):
-    weekday: int
-    hour: float
-    minutes: int
-    hardness: int
-
-
-class SessionRow(Schema):
-    id: int
-    day: date
-    key: str
-    theme: str
-    finished: bool
-    sets: int
-
-
-class ChoiceOut(Schema):
-    id: str
-    name: str
-
-
-class AthleteOut(Schema):
-    id: int
-    name: str
-    squad: str
-    sport: str
-    age: int | None
-    is_minor: bool
-    training_age_years: float
-    body_mass_class: str
-    class_limit_kg: float | None
-    class_note: str
-    note: str
-    masses: list[MassOut]
-    restrictions: list[RestrictionOut]
-    practices: list[PracticeOut]
-    competition: CompetitionOut | None
-    lifts: list[LiftOut]
-    marks: list[MarkOut]
-    sessions: list[SessionRow]
-    exercise_choices: list[ChoiceOut]
-    kind_choices: list[ChoiceOut]
-
-
-class NewMark(Schema):
-    exercise_id: str
-    kind: MarkKind
-    day: date
-    load_kg: float
-    reps: int = 1
-    rir: float = 0
-    note: str = ""
-    confirm: bool = False
-
-
-class Decide(Schema):
-    exercise_id: str
-    day: date
-    accepted: bool
-
-
-class TodaySession(Schema):
-    athlete_id: int
-    athlete_name: str
-    squad: str
-    key: str
-    day: date
-    theme: str
-    phase_name: str
-    days_to_go: int
-    competition: str
-    state: str
-    session_id: int | None
-    day_reason: str
-
-
-class DecisionOut(Schema):
-    athlete_id: int
-    athlete_name: str
-    kind: str
-    title: str
-    text: str
-
-
-class GoalOut(Schema):
-    athlete_ids: list[int]
-    names: list[str]
-    competition: str
-    day: date
-    days_to_go: int
-    phase_name: str
-
-
-class TodayOut(Schema):
-    day: date
-    sessions: list[TodaySession]
-    next_days: list[TodaySession]
-    decisions: list[DecisionOut]
-    goals: list[GoalOut]
-    athletes: int
-
-
-def _ahead(competitions: list[Competition], today: date) -> Competition | None:
+def ahead(competitions: list[Competition], today: date) -> Competition | None:
     return next((c for c in competitions if c.withdrawn_at is None and c.day >= today), None)
 
 
@@ -263,7 +69,7 @@ def _competition_out(competition: Competition | None, today: date) -> Competitio
     )
 
 
-def _everyone() -> list[Athlete]:
+def everyone() -> list[Athlete]:
     return list(
         Athlete.objects.select_related("squad").prefetch_related(
             Prefetch("competitions", Competition.objects.order_by("day")), "masses", "restrictions", "squad__practices"
@@ -284,13 +90,13 @@ def _lift_max(book: LiftBook, athlete_id: int, exercise_id: str) -> LiftMaxOut:
 
 @router.get("/athletes", response={200: list[SquadOut], **ERRORS})
 def list_athletes(request: HttpRequest) -> list[SquadOut]:
-    today, everyone = clock.today(), _everyone()
-    book = LiftBook(everyone, today)
+    today, people = clock.today(), everyone()
+    book = LiftBook(people, today)
     last: dict[int, date] = {}
     for athlete_id, day in TrainingSession.objects.order_by("day").values_list("athlete_id", "day"):
         last[athlete_id] = day
     squads: dict[int, SquadOut] = {s.pk: SquadOut(id=s.pk, name=s.name, sport=s.sport, athletes=[]) for s in Squad.objects.all()}
-    for a in everyone:
+    for a in people:
         lifts = MAIN_LIFTS.get(a.squad.sport, MAIN_LIFTS[""])
         masses = list(a.masses.all())
         squads[a.squad_id].athletes.append(
@@ -299,7 +105,7 @@ def list_athletes(request: HttpRequest) -> list[SquadOut]:
                 name=a.name,
                 body_mass_class=a.body_mass_class,
                 mass_kg=masses[-1].mass_kg if masses else None,
-                competition=_competition_out(_ahead(list(a.competitions.all()), today), today),
+                competition=_competition_out(ahead(list(a.competitions.all()), today), today),
                 lifts=[_lift_max(book, a.pk, lift) for lift in lifts],
                 last_session=last.get(a.pk),
                 note=a.note,
@@ -414,7 +220,7 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
         practices=[
             PracticeOut(weekday=p.weekday, hour=p.hour, minutes=p.minutes, hardness=p.hardness) for p in a.squad.practices.all()
         ],
-        competition=_competition_out(_ahead(list(a.competitions.all()), today), today),
+        competition=_competition_out(ahead(list(a.competitions.all()), today), today),
         lifts=[_lift_out(book, a.pk, lift.id, current) for lift, current in lifts if current is not None],
         marks=[
             MarkOut(
@@ -464,80 +270,3 @@ def withdraw_mark(request: HttpRequest, mark_id: int) -> AthleteOut:
 def decide_rise(request: HttpRequest, athlete_id: int, payload: Decide) -> AthleteOut:
     services.decide_rise(get_object_or_404(Athlete, pk=athlete_id), payload.exercise_id, payload.day, payload.accepted)
     return read_athlete(request, athlete_id)
-
-
-@router.get("/today", response={200: TodayOut, **ERRORS})
-def today_view(request: HttpRequest) -> TodayOut:
-    today, everyone = clock.today(), _everyone()
-    book = LiftBook(everyone, today)
-    started = {(t.athlete_id, t.day, t.key): t for t in TrainingSession.objects.filter(day__gte=today).select_related("athlete")}
-    sessions: list[TodaySession] = []
-    decisions: list[DecisionOut] = []
-    goals: dict[tuple[str, date], GoalOut] = {}
-    for a in everyone:
-        competition = _ahead(list(a.competitions.all()), today)
-        for lift in book.lifts_of(a.pk):
-            current = book.max(a.pk, lift.id)
-            if current is not None and current.proposal is not None:
-                decisions.append(
-                    DecisionOut(
-                        athlete_id=a.pk,
-                        athlete_name=a.name,
-                        kind="rise",
-                        title=f"{lift.name}: {current.proposal.from_kg:.0f} to {current.proposal.to_kg:.0f} kg?",
-                        text="More than 5 % in a week waits for your word.",
-                    )
-                )
-        if competition is None:
-            if a.squad.sport == "wrestling":
-                text = "Add the tournament and the season is built backwards."
-                decisions.append(
-                    DecisionOut(athlete_id=a.pk, athlete_name=a.name, kind="season", title="No competition ahead", text=text)
-                )
-            continue
-        plan = plan_of(competition)
-        week = plan.week_of(today)
-        goal = goals.setdefault(
-            (competition.name, competition.day),
-            GoalOut(
-                athlete_ids=[],
-                names=[],
-                competition=competition.name,
-                day=competition.day,
-                days_to_go=(competition.day - today).days,
-                phase_name=PHASE_NAMES[week.phase] if week else "",
-            ),
-        )
-        goal.athlete_ids.append(a.pk)
-        goal.names.append(a.name)
-        if week is None:
-            continue
-        for planned in planned_week(a, competition, plan, week):
-            if planned.day < today:
-                continue
-            record = started.get((a.pk, planned.day, planned.key))
-            sessions.append(
-                TodaySession(
-                    athlete_id=a.pk,
-                    athlete_name=a.name,
-                    squad=a.squad.name,
-                    key=planned.key,
-                    day=planned.day,
-                    theme=planned.theme,
-                    phase_name=PHASE_NAMES[week.phase],
-                    days_to_go=(competition.day - planned.day).days,
-                    competition=competition.name,
-                    state="planned" if record is None else "finished" if record.finished_at else "started",
-                    session_id=record.pk if record else None,
-                    day_reason=planned.day_reason,
-                )
-            )
-    sessions.sort(key=lambda s: (s.day, s.squad, s.athlete_name))
-    return TodayOut(
-        day=today,
-        sessions=[s for s in sessions if s.day == today],
-        next_days=[s for s in sessions if s.day > today],
-        decisions=decisions,
-        goals=sorted(goals.values(), key=lambda g: g.day),
-        athletes=len(everyone),
-    )

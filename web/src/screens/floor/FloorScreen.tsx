@@ -56,8 +56,8 @@ function FloorView({ id, floor, live }: { id: number; floor: Floor; live: Live }
   const undo = () => void run(live.write("undo", {})).catch(() => undefined);
   async function finish(srpe: number | null, minutes: number | null) {
     await run(live.write("finish", { srpe, minutes }));
-    await client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "me" });
     void navigate(`/floor/${id}/review`);
+    void client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "me" });
   }
 
   return (
@@ -289,7 +289,7 @@ function Side({ floor, line, live, run }: { floor: Floor; line: FloorLine | unde
   const [shown, setShown] = useState<number | null>(null);
   const stopped = floor.lines.filter((l) => l.ended && l.sets.some((s) => s.kind === "work" && !s.done)).at(-1);
   const speaking = line?.advice ? line : stopped;
-  const view = floor.lines.find((l) => l.id === shown) ?? line ?? speaking;
+  const view = floor.lines.find((l) => l.id === shown) ?? line ?? speaking ?? floor.lines[0];
   const done = view?.sets.filter((s) => s.done) ?? [];
   return (
     <aside className="floor-side" aria-label="What next and what was done">

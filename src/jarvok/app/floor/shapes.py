@@ -1,0 +1,204 @@
+"""What the API says of the floor."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Literal
+
+from ninja import Schema
+
+from jarvok.app.shapes import WorkingOut
+
+Kind = Literal["ramp", "work"]
+
+
+class RepOut(Schema):
+    line_id: int
+    kind: str
+    set_number: int
+    number: int
+    mean_mps: float
+    peak_mps: float
+    counts_mps: float
+    range_m: float
+    time_to_peak_s: float
+    zone: str
+    loss_pct: float
+    fastest_mps: float
+    stop_mps: float
+
+
+class DoneOut(Schema):
+    load_kg: float | None
+    reps: int
+    rir: float | None
+    trouble: str
+    note: str
+
+
+class FloorSetOut(Schema):
+    kind: Kind
+    number: int
+    load_kg: float | None
+    per_side_kg: list[float]
+    reps: int | None
+    or_more: bool
+    seconds: int | None
+    metres: int | None
+    per_side: bool
+    target_low_mps: float | None
+    target_high_mps: float | None
+    target_rir: float | None
+    stop_loss_pct: float | None
+    done: DoneOut | None
+    measured: list[RepOut]
+    working: WorkingOut | None
+
+
+class AdviceOut(Schema):
+    id: int
+    after_number: int
+    move: str
+    load_kg: float | None
+    sentence: str
+    working: WorkingOut
+    outcome: str
+    chosen_load_kg: float | None
+
+
+class FloorLineOut(Schema):
+    id: int
+    slot: str
+    block: str
+    exercise_id: str
+    exercise: str
+    cue: str
+    text: str
+    reason: str
+    rest_s: int
+    measured_by: str
+    can_simulate: bool
+    sets: list[FloorSetOut]
+    advice: AdviceOut | None
+    ended: bool
+
+
+class CurrentOut(Schema):
+    line_id: int
+    kind: Kind
+    number: int
+
+
+class FloorOut(Schema):
+    id: int
+    athlete_id: int
+    athlete_name: str
+    day: date
+    key: str
+    theme: str
+    phase_name: str
+    days_to_go: int | None
+    started_at: str
+    finished: bool
+    lines: list[FloorLineOut]
+    current: CurrentOut | None
+    sets_left: int
+    last_done_at: str | None
+    rest_s: int
+    minutes_there: int
+    last_event_id: int
+
+
+class StartSession(Schema):
+    athlete_id: int
+    day: date
+    key: str
+
+
+class LogSet(Schema):
+    line_id: int
+    kind: Kind
+    number: int
+    load_kg: float | None = None
+    reps: int
+    rir: float | None = None
+    trouble: str = ""
+    note: str = ""
+    confirm: bool = False
+
+
+class AnswerAdvice(Schema):
+    accept: bool
+    load_kg: float | None = None
+
+
+class Finish(Schema):
+    srpe: float | None = None
+    minutes: float | None = None
+
+
+class OpenStream(Schema):
+    line_id: int
+    kind: Kind
+    number: int
+    rate_hz: float = 100
+
+
+class StreamOut(Schema):
+    token: str
+    path: str
+
+
+class ReviewLineOut(Schema):
+    slot: str
+    exercise: str
+    text: str
+    planned_sets: int
+    done_sets: int
+    planned_volume_kg: float
+    done_volume_kg: float
+    words: str
+    sets: list[str]
+
+
+class LiftChangeOut(Schema):
+    exercise: str
+    before_kg: float | None
+    after_kg: float | None
+    error_kg: float | None
+    working: WorkingOut | None
+    velocity_kg: float | None
+    velocity_low_kg: float | None
+    velocity_high_kg: float | None
+    velocity_missing: list[str]
+    proposal_kg: float | None
+
+
+class NextLoadOut(Schema):
+    day: date
+    key: str
+    slot: str
+    exercise: str
+    text: str
+    before_kg: float | None
+    after_kg: float | None
+    before_exact_kg: float | None
+    after_exact_kg: float | None
+    working: WorkingOut | None
+
+
+class ReviewOut(Schema):
+    session_id: int
+    athlete_id: int
+    athlete_name: str
+    day: date
+    theme: str
+    days_to_go: int | None
+    srpe: float | None
+    minutes: float | None
+    load_au: float | None
+    lines: list[ReviewLineOut]
+    lifts: list[LiftChangeOut]
+    next_loads: list[NextLoadOut]
+    next_day: date | None
+    next_key: str

@@ -1,0 +1,204 @@
+"""Smaller promises of the application, one each."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+from datetime import date, timedelta
+from pathlib import Path
+
+import pytest
+from django.test import Client
+from django.urls import reverse  # noqa: F401  # proves the address table loads
+
+from jarvok.app.athletes.models import Athlete, BodyMass
+from jarvok.app.athletes.queries import LiftBook
+from jarvok.app.floor import simulate, streams
+from jarvok.app.floor.models import SensorStream, TrainingSession
+from jarvok.app.seasons.models import Change
+from jarvok.core.library.exercises import exercise
+
+pytestmark = pytest.mark.django_db
+ROOT = Path(__file__).resolve().parents[2]
+
+
+def test_the_page_answers_every_address_but_the_api(client: Client, settings, tmp_path) -> None:
+    (tmp_path / "index.html").write_text("<div id=root></div>")
+    settings.WEB_DIST = tmp_path
+    for path in ("/", "/athletes/3/season", "/floor/1"):
+        response = client.get(path)
+        assert response.status_code == 200
+        assert response["Cache-Control"] == "no-cache"
+    assert client.get("/api/nowhere").status_code == 404
+
+
+def test_unbuilt_pages_say_what_to_do(client: Client, settings, tmp_path) -> None:
+    settings.WEB_DIST = tmp_path / "missing"
+    response = client.get("/")
+    assert response.status_code == 503
+    assert b"make demo" in response.content
+
+
+def test_security_headers(coach) -> None:
+    response = coach.client.get("/api/me")
+    assert response["X-Frame-Options"] == "DENY"
+    assert response["X-Content-Type-Options"] == "nosniff"
+    assert response["Referrer-Policy"] == "same-origin"
+
+
+@pytest.mark.parametrize(
+    ("mass", "said"), [(61.5, "0.5 kg under the limit."), (62.4, "0.4 kg over the limit."), (66, "licensed professionals")]
+)
+def test_body_mass_class_warns_and_never_plans_a_cut(coach, athlete, mass: float, said: str) -> None:
+    BodyMass.objects.create(athlete=athlete, day="2026-11-20", mass_kg=mass)
+    assert said in coach.get(f"athletes/{athlete.pk}")["class_note"]
+
+
+def test_a_minor_is_marked(coach, athlete) -> None:
+    athlete.birth_date = date(2009, 11, 25)
+    athlete.save()
+    seen = coach.get(f"athletes/{athlete.pk}")
+    assert (seen["age"], seen["is_minor"]) == (16, True)
+
+
+def test_history_of_changes_is_kept_when_undone(coach, season) -> None:
+    path = f"competitions/{season['competition_id']}"
+    coach.ok("PATCH", path, {"name": "Renamed Open"})
+    coach.ok("POST", f"{path}/undo")
+    change = Change.objects.get()
+    assert change.undone_at is not None
+    assert (change.before["name"], change.after["name"]) == ("Test Open", "Renamed Open")
+
+
+def test_nothing_changes_when_nothing_is_asked(coach, season) -> None:
+    coach.ok("PATCH", f"competitions/{season['competition_id']}", {})
+    assert Change.objects.count() == 0
+
+
+def test_a_session_that_was_started_keeps_its_lines_and_its_day(coach, athlete, floor, sheet) -> None:
+    path = f"athletes/{athlete.pk}/sessions/{sheet['day']}/A"
+    assert coach.send("PUT", f"{path}/lines/A1", {"text": "3x3 @ 80 %"}).status_code == 409
+    assert coach.send("PUT", f"{path}/day", {"day": "2026-12-05"}).status_code == 409
+    shown = coach.get(path)
+    assert shown["state"] == "started"
+    assert shown["session_id"] == floor["id"]
+
+
+def test_an_edit_whose_exercise_has_gone_is_kept_and_said(coach, athlete, season) -> None:
+    """The base grows over a day whose line was typed for the speed phase: the text stays, unused."""
+    plan = {p["key"]: p for p in season["phases"]}
+    monday = plan["strength_speed"]["start"]
+    week = coach.get(f"athletes/{athlete.pk}/week?start={monday}")["week"]
+    day = next(d["day"] for d in week["days"] if d["sheet"] and d["sheet"]["key"] == "A")
+    coach.ok("PUT", f"athletes/{athlete.pk}/sessions/{day}/A/lines/A1", {"text": "6x2 @ 0.80 m/s"})
+    lengths = {"base": plan["base"]["weeks"] + 1, "strength_speed": plan["strength_speed"]["weeks"] - 1}
+    coach.ok("PUT", f"competitions/{season['competition_id']}/phases", {"weeks": lengths})
+    sheet = coach.get(f"athletes/{athlete.pk}/sessions/{day}/A")
+    assert next(x for x in sheet["lines"] if x["slot"] == "A1")["edited"] is False
+    assert any("6 × 2 @ 0.80 m/s" in n["text"] for n in sheet["notes"])
+
+
+def test_done_work_shows_on_the_season(coach, athlete, season, floor) -> None:
+    line = next(x for x in floor["lines"] if x["slot"] == "A1")
+    for number in (1, 2):
+        body = {"line_id": line["id"], "kind": "work", "number": number, "load_kg": 90, "reps": 5}
+        coach.ok("POST", f"floor/sessions/{floor['id']}/sets", body)
+    weeks = coach.get(f"athletes/{athlete.pk}/season")["season"]["weeks"]
+    planned = sum(len([s for s in x["sets"] if s["kind"] == "work"]) for x in floor["lines"])
+    assert next(w for w in weeks if w["start"] == "2026-11-30")["done_share"] == pytest.approx(2 / planned, abs=0.01)
+
+
+def test_today_lists_the_running_session(coach, athlete, season) -> None:
+    week = coach.get(f"athletes/{athlete.pk}/week")["week"]
+    day = next(d for d in week["days"] if d["sheet"] and d["day"] >= "2026-11-24")
+    coach.ok("POST", "floor/sessions", {"athlete_id": athlete.pk, "day": day["day"], "key": day["sheet"]["key"]})
+    today = coach.get("today")
+    states = {s["state"] for s in today["sessions"] + today["next_days"]}
+    assert "started" in states
+
+
+def test_the_order_of_the_floor_is_warm_up_then_work(coach, floor) -> None:
+    line = next(x for x in floor["lines"] if x["slot"] == "A1")
+    for x in floor["lines"][0]["sets"]:
+        body = {"line_id": floor["lines"][0]["id"], "kind": "work", "number": x["number"], "reps": 4}
+        after = coach.ok("POST", f"floor/sessions/{floor['id']}/sets", body)
+    assert after["current"] == {"line_id": line["id"], "kind": "ramp", "number": 1}
+    body = {"line_id": line["id"], "kind": "work", "number": 1, "load_kg": 90, "reps": 5}
+    after = coach.ok("POST", f"floor/sessions/{floor['id']}/sets", body)  # straight to work: the rest of the ramp is passed
+    assert after["current"] == {"line_id": line["id"], "kind": "work", "number": 2}
+
+
+def test_the_simulated_sensor_is_a_process_of_its_own(coach, athlete, floor, monkeypatch) -> None:
+    started: list[list[str]] = []
+    orders: list[dict] = []
+
+    class Process:
+        def __init__(self, command, **options) -> None:
+            started.append(command)
+            self.stdin = self
+
+        def write(self, data: bytes) -> None:
+            orders.append(json.loads(data))
+
+        def close(self) -> None:
+            pass
+
+    monkeypatch.setattr(subprocess, "Popen", Process)
+    line = next(x for x in floor["lines"] if x["slot"] == "A1")
+    body = {"line_id": line["id"], "kind": "work", "number": 1}
+    answer = coach.ok("POST", f"floor/sessions/{floor['id']}/simulate", body)
+    assert started == [[sys.executable, "-m", "jarvok.sensors"]]
+    assert orders[0]["url"].endswith(answer["path"])
+    assert len(orders[0]["velocities_mps"]) == 5
+    assert SensorStream.objects.get().simulated is True
+
+
+def test_hidden_strength_is_read_from_the_demo_or_made_around_the_max(athlete) -> None:
+    session = TrainingSession(athlete=athlete, day=date(2026, 11, 24), key="A")
+    lift = exercise("trap_bar_deadlift")
+    assert simulate.hidden_strength(session, lift).one_rm_kg == pytest.approx(120)
+    athlete.simulated = {"lifts": {"trap_bar_deadlift": {"one_rm_kg": 133, "max_mps": 0.2, "light_mps": 0.9}}}
+    assert simulate.hidden_strength(session, lift).one_rm_kg == 133
+
+
+def test_closing_an_unknown_stream_is_quiet(db) -> None:
+    streams.close("no-such-stream", 0.0)
+
+
+def test_the_book_leaves_one_session_out_when_asked(coach, athlete, floor) -> None:
+    line = next(x for x in floor["lines"] if x["slot"] == "A1")
+    body = {"line_id": line["id"], "kind": "work", "number": 1, "load_kg": 105, "reps": 4, "rir": 2}
+    coach.ok("POST", f"floor/sessions/{floor['id']}/sets", body)
+    later = date(2026, 12, 6)
+    with_it = LiftBook([athlete], later).max(athlete.pk, "trap_bar_deadlift")
+    without = LiftBook([athlete], later, without_session=floor["id"]).max(athlete.pk, "trap_bar_deadlift")
+    assert with_it is not None
+    assert without is not None
+    assert {e.mark.ref[:4] for e in with_it.evidence} == {"mark", "set:"}
+    assert {e.mark.ref[:4] for e in without.evidence} == {"mark"}
+
+
+def test_marks_of_the_future_do_not_count_yet(athlete) -> None:
+    early = LiftBook([athlete], date(2026, 10, 1))
+    assert early.max(athlete.pk, "trap_bar_deadlift") is None
+    assert early.lifts_of(athlete.pk) == []
+
+
+def test_old_velocities_drop_out_of_the_profile(athlete) -> None:
+    assert LiftBook([athlete], date(2026, 11, 24) + timedelta(days=400)).profile(athlete.pk, "trap_bar_deadlift") is None
+
+
+def test_no_lock_or_settings_file_names_a_download_address() -> None:
+    for name in ("requirements.txt", "requirements-dev.txt", "web/package-lock.json", "web/.npmrc"):
+        text = (ROOT / name).read_text()
+        assert "--index-url" not in text
+        assert '"resolved":' not in text
+        assert (
+            "http" not in text.replace("https://opencollective", "").replace("https://github.com/sponsors", "") or "lock" in name
+        )
+
+
+def test_athletes_of_other_squads_keep_their_own_practice(coach, athlete, season) -> None:
+    other = Athlete.objects.create(squad=athlete.squad, name="Second Test")
+    assert coach.get(f"athletes/{other.pk}")["practices"] == coach.get(f"athletes/{athlete.pk}")["practices"]
