@@ -11,7 +11,3 @@ class CoachError(ValueError):
         self.where = where
         self.accepted = accepted
         super().__init__(f"{message} {accepted}".strip())
-
-
-class MissingInput(CoachError):
-    """A number cannot be derived because a fact is missing; the message names the fact."""

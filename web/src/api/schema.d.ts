@@ -853,6 +853,8 @@ export interface components {
             unit: string;
             /** Max Mps */
             max_mps: number | null;
+            /** Load At Max Kg */
+            load_at_max_kg: number | null;
         };
         /** ProfilePoint */
         ProfilePoint: {

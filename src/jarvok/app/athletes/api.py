@@ -154,6 +154,7 @@ def _profile_out(book: LiftBook, athlete_id: int, lift_id: str) -> ProfileOut | 
         quality=list(profile.quality),
         unit="m/s peak" if lift.velocity == "peak" else "m/s mean",
         max_mps=lift.v1rm.mps if lift.v1rm else None,
+        load_at_max_kg=round(profile.load_kg(lift.v1rm.mps), 1) if lift.v1rm else None,
     )
 
 

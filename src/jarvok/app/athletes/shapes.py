@@ -96,6 +96,7 @@ class ProfileOut(Schema):
     quality: list[str]
     unit: str
     max_mps: float | None
+    load_at_max_kg: float | None
 
 
 class LiftOut(Schema):

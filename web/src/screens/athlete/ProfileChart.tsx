@@ -19,7 +19,7 @@ export function ProfileChart({ lift }: { lift: Schemas["LiftOut"] }) {
   }
   const loads = profile.points.map((p) => p.load_kg);
   const speeds = profile.points.map((p) => p.velocity_mps);
-  const atMax = profile.max_mps === null ? null : (profile.max_mps - profile.intercept_mps) / profile.slope_mps_per_kg;
+  const atMax = profile.load_at_max_kg;
   const x = scaleLinear([Math.min(...loads) * 0.9, Math.max(...loads, atMax ?? 0) * 1.04], [PAD.left, W - PAD.right]).nice(5);
   const y = scaleLinear([0, Math.max(...speeds) * 1.1], [H - PAD.bottom, PAD.top]).nice(5);
   const upper = profile.band.map((b) => `${x(b.load_kg)} ${y(b.high_mps)}`);

@@ -321,7 +321,7 @@ function Side({ floor, line, live, run }: { floor: Floor; line: FloorLine | unde
           <li key={`${s.kind}${s.number}`} className="py-1 border-bottom">
             <span className="soft">{s.kind === "ramp" ? "w" : ""}</span>
             {s.number} · <b className="num">{s.done?.load_kg !== null ? `${kg(s.done?.load_kg)} × ` : ""}{s.done?.reps}</b>
-            {s.measured.length > 0 && ` · best ${Math.max(...s.measured.map((m) => m.counts_mps)).toFixed(2)}`}
+            {s.measured.length > 0 && ` · best ${s.measured.at(-1)?.fastest_mps.toFixed(2)}`}
             {s.done?.rir !== null && ` · ${s.done?.rir} left`}
             {s.done?.trouble && ` · ${s.done.trouble.replace("_", " ")}`}
             {s.done?.note && <span className="soft"> · {s.done.note}</span>}
