@@ -176,7 +176,7 @@ def read_latencies(page: Page) -> list[tuple[float, float]]:
 
 def test_7_reload_or_a_killed_server_lose_nothing(server, page: Page, ilka: int) -> None:
     page.goto(f"{server.url}/floor")
-    page.get_by_role("link", name="Go on").click()
+    page.locator(".sheet", has_text=WRESTLER).get_by_role("link", name="Go on").click()
     expect(page.get_by_text("set 2 of 4")).to_be_visible()
     page.reload()
     expect(page.get_by_text("set 2 of 4")).to_be_visible()
@@ -209,7 +209,7 @@ def test_7_reload_or_a_killed_server_lose_nothing(server, page: Page, ilka: int)
 
 def test_8_finishing_shows_what_changed_and_because_of_which_set(server, page: Page, ilka: int) -> None:
     page.goto(f"{server.url}/floor")
-    page.get_by_role("link", name="Go on").click()
+    page.locator(".sheet", has_text=WRESTLER).get_by_role("link", name="Go on").click()
     page.get_by_role("button", name="Finish").click()
     page.get_by_role("group", name="Session RPE").get_by_role("button", name="7", exact=True).click()
     check_axe(page)
