@@ -97,7 +97,7 @@ function Estimates({ review }: { review: Review }) {
               <td>{l.exercise}</td>
               <td className="right num soft">{l.before_kg?.toFixed(1) ?? "–"}</td>
               <td className="right num nowrap" style={{ fontSize: "1.2rem" }}>
-                <Working data={l.working} label={`${l.exercise} ${l.after_kg} kg, show the working`}>
+                <Working data={l.working} label={`${l.exercise} ${l.after_kg?.toFixed(1) ?? "–"} kg, show the working`}>
                   {l.after_kg?.toFixed(1) ?? "–"}
                 </Working>
                 {l.error_kg !== null && <span className="soft fw-normal small"> ±{l.error_kg.toFixed(1)}</span>}
