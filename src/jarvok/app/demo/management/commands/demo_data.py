@@ -9,6 +9,7 @@ from typing import Any
 
 import numpy as np
 from django.contrib.auth import get_user_model
+from django.core.management import call_command
 from django.core.management.base import BaseCommand
 from django.db import transaction
 
@@ -30,11 +31,14 @@ class Command(BaseCommand):
     help = "Fill an empty database with the demo centre: three squads and a year of simulated training."
 
     def add_arguments(self, parser: ArgumentParser) -> None:
+        parser.add_argument("--migrate", action="store_true", help="bring the database up to date first")
         parser.add_argument("--small", action="store_true", help="ten weeks of history instead of a year")
 
     def handle(self, *args: Any, **options: Any) -> None:
+        if options["migrate"]:
+            call_command("migrate", verbosity=0)
         if Athlete.objects.exists():
-            self.stdout.write("The database already holds athletes; nothing was added.")
+            self.stdout.write("The demo centre is there already; RESET=1 begins again.")
             return
         began = time.perf_counter()
         with transaction.atomic():
