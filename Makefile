@@ -10,7 +10,7 @@ demo: .build/web
 	@scripts/demo $(PORT)
 
 test: .build/dev .build/web .build/browser
-	$(PY) -m pytest
+	$(PY) -m pytest -n auto --dist worksteal
 	$(PY) -m pytest tests/browser -rP --show-capture=stdout
 
 check: .build/dev .build/node

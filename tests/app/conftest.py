@@ -20,6 +20,7 @@ TODAY = date(2026, 11, 24)
 @pytest.fixture(autouse=True)
 def fixed_day(settings) -> None:
     settings.TODAY = TODAY.isoformat()
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]  # quick, for tests only
     streams._live.clear()
 
 

@@ -8,7 +8,9 @@ from datetime import date
 import numpy as np
 
 from jarvok.core.library.exercises import exercise
-from jarvok.core.loading.resolve import LiftState, default_implement, resolve
+from jarvok.core.library.kit import implement_for
+from jarvok.core.loading.resolve import resolve
+from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.mark import Mark, MarkKind
 from jarvok.core.marks.working_max import current_max
 from jarvok.core.season.force_velocity import plan_season
@@ -48,7 +50,7 @@ def test_a_week_for_forty_athletes(benchmark) -> None:
 
 def state(exercise_id: str, marks: list[Mark]) -> LiftState:
     lift = exercise(exercise_id)
-    return LiftState(lift, default_implement(lift), current_max(marks, DAY) if lift.is_loaded else None)
+    return LiftState(lift, implement_for(lift), current_max(marks, DAY) if lift.is_loaded else None)
 
 
 def test_a_season_of_24_weeks_with_its_weeks(benchmark) -> None:

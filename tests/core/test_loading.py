@@ -3,9 +3,11 @@ from datetime import date
 import pytest
 
 from jarvok.core.library.exercises import exercise
+from jarvok.core.library.kit import implement_for
 from jarvok.core.loading.ramp import RampedLine, ramp_to, session_ramps
-from jarvok.core.loading.resolve import LiftState, default_implement, resolve
+from jarvok.core.loading.resolve import resolve
 from jarvok.core.loading.shorthand import parse
+from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.mark import Mark, MarkKind
 from jarvok.core.marks.working_max import current_max
 from jarvok.core.quantities.plates import Barbell
@@ -126,5 +128,5 @@ class TestRamp:
 
 
 def test_implements() -> None:
-    assert default_implement(LIFT) == Barbell(bar_kg=25)
-    assert default_implement(exercise("front_hold")) is None
+    assert implement_for(LIFT) == Barbell(bar_kg=25)
+    assert implement_for(exercise("front_hold")) is None

@@ -2,18 +2,30 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from jarvok.core.loading.accommodating import Attachment
 from jarvok.core.loading.prescription import (
+    BestShare,
+    Corrected,
     FixedLoad,
+    LastPlus,
     Percent,
     PercentRange,
     Prescription,
     Reserve,
+    Rising,
+    RmZone,
     Rpe,
     SetGroup,
+    TodayPercent,
+    TwoForTwo,
     VelocityTarget,
+    VelocityZone,
+    WithAttachment,
 )
-from jarvok.core.loading.shorthand import ShorthandError, parse, write
+from jarvok.core.loading.shorthand import ShorthandError, apre_groups, parse, write
+from jarvok.core.loading.tables import intensity_words
 from jarvok.core.marks.effort import RIR_BY_RPE
+from jarvok.core.velocity.zones import ZONES
 
 TYPED = [
     ("4x3 @ 82%", "4 × 3 @ 82 %"),
@@ -35,6 +47,30 @@ TYPED = [
     ("3x5 @ 135 lb", "3 × 5 @ 135 lb"),
     ("3x8-10 @ RPE 7.5", "3 × 8–10 @ RPE 7.5"),
     ("2x4", "2 × 4"),
+    ("apre 6", "APRE-6"),
+    ("APRE-10, rest 2 min", "APRE-10, rest 2:00"),
+    ("3x8-10 RM", "3 × 8–10RM"),
+    ("3x5rm, rest 180 s", "3 × 5RM, rest 3:00"),
+    ("3x5 @ heavy", "3 × 5 @ heavy"),
+    ("3x5 moderately light", "3 × 5 @ moderately light"),
+    ("3x5 @ 92,5 % of best", "3 × 5 @ 92.5 % of best"),
+    ("3x3 @ 80% of today's max", "3 × 3 @ 80 % of today"),
+    ("3x5 last + 2,5kg", "3 × 5 @ last + 2.5 kg"),
+    ("3x5 @ last time plus a step", "3 × 5 @ last + step"),
+    ("3x8 2 for 2", "3 × 8, 2-for-2"),
+    ("5x2 @ Strength Speed", "5 × 2 @ strength-speed"),
+    ("3x5 @ 75%, 2 RIR", "3 × 5 @ 75 %, 2 in reserve"),
+    ("3x3 @ 80 % corrected by 0.55-0.65 m/s", "3 × 3 @ 80 %, 0.55–0.65 m/s"),
+    ("3x5 2 in reserve and heavier than last week", "3 × 5, 2 in reserve, beat last week"),
+    ("8x2 @ 50% + 25% bands rest 45s", "8 × 2 @ 50 % + 25 % bands, rest 0:45"),
+    ("8x2 @ 60 kg + 44 lb chains", "8 × 2 @ 60 kg + 19.9581 kg chains"),
+    ("1x1 @ 105 % - 20 kg reverse bands", "1 × 1 @ 105 % − 20 kg reverse bands"),
+    ("every 90 s until you miss: 8x1 @ 80 % + 2.5 kg", "8 × 1 @ 80 % + 2.5 kg, every 1:30, until you miss"),
+    ("10x2 @ 70 % every 45 s", "10 × 2 @ 70 %, every 0:45"),
+    ("8x1 @ 80% rising, every 2 min until miss", "8 × 1 @ 80 % rising, every 2:00, until you miss"),
+    ("3x1+1+1 @ 75%", "3 × 1+1+1 @ 75 %"),
+    ("3 x 2 + 2 + 1, 2 in reserve", "3 × 2+2+1, 2 in reserve"),
+    ("1x5+ 2 in reserve", "1 × 5+, 2 in reserve"),
 ]
 
 
@@ -60,6 +96,12 @@ WRONG = [
     ("3x8 nonsense", 4, "3x8"),
     ("3x5 @ 80-70 %", 9, ""),
     ("", 0, ""),
+    ("APRE-5", 5, "APRE-6"),
+    ("3x20RM", 2, "3 × 8-10RM"),
+    ("3x1+1+40", 2, "3 × 1+1+1"),
+    ("3x5 @ 60 kg + 400 kg chains", 14, ""),
+    ("5x1 @ 80 % + 90 kg", 13, ""),
+    ("every 2 s: 5x1", 0, ""),
 ]
 
 
@@ -85,13 +127,32 @@ loads = st.one_of(
         lambda v: VelocityTarget(v[0] / 100, (v[0] + v[1]) / 100, v[2])
     ),
     st.integers(0, 2400).map(lambda n: FixedLoad(n / 4)),
+    percents.map(TodayPercent),
+    st.integers(0, 10).map(lambda r: Reserve(float(r), beat_last=True)),
+    st.sampled_from([z.name for z in ZONES]).map(VelocityZone),
+    st.sampled_from(sorted(intensity_words())).map(BestShare) | percents.map(lambda p: BestShare(pct=p)),
+    st.none().map(lambda _: TwoForTwo()),
+    (st.none() | st.integers(1, 40).map(lambda n: n / 4)).map(LastPlus),
+    st.tuples(percents, st.integers(0, 10)).map(lambda v: Corrected(Percent((v[0],)), Reserve(float(v[1])))),
+    st.tuples(percents, st.sampled_from(sorted(RIR_BY_RPE))).map(lambda v: Corrected(Percent((v[0],)), Rpe(v[1]))),
+    st.tuples(percents, st.none() | st.integers(1, 80).map(lambda n: n / 4)).map(lambda v: Rising(Percent((v[0],)), v[1])),
+    st.tuples(percents, st.integers(1, 100), st.booleans(), st.sampled_from(Attachment)).map(
+        lambda v: WithAttachment(Percent((v[0],)), float(v[1]), v[2], v[3])
+    ),
 )
 
 
 @st.composite
 def groups(draw: st.DrawFn) -> SetGroup:
     sets, load, side = draw(st.integers(1, 30)), draw(loads), draw(st.booleans())
-    kind = draw(st.sampled_from(["reps", "range", "seconds", "metres"]))
+    kind = draw(st.sampled_from(["reps", "range", "seconds", "metres", "zone", "complex"]))
+    if kind == "zone":
+        low = draw(st.integers(1, 14))
+        high = draw(st.none() | st.integers(low + 1, 15))
+        return SetGroup(sets, reps=low, reps_high=high, per_side=side, load=RmZone(low, high or low))
+    if kind == "complex":
+        parts = tuple(draw(st.lists(st.integers(1, 20), min_size=2, max_size=8)))
+        return SetGroup(sets, reps=sum(parts), parts=parts, per_side=side, load=load)
     if kind == "seconds":
         return SetGroup(sets, seconds=draw(st.integers(1, 3600)), per_side=side, load=load)
     if kind == "metres":
@@ -103,10 +164,12 @@ def groups(draw: st.DrawFn) -> SetGroup:
 
 prescriptions = st.builds(
     Prescription,
-    st.lists(groups(), min_size=1, max_size=3).map(tuple),
+    st.lists(groups(), min_size=1, max_size=3).map(tuple) | st.sampled_from([3, 6, 10]).map(apre_groups),
     tempo=st.none() | st.sampled_from(["3-0-X-0", "2-1-1-0", "0-0-X-X"]),
     rest_s=st.none() | st.integers(0, 1800),
     stop_loss_pct=st.none() | st.integers(1, 60).map(float),
+    every_s=st.none() | st.integers(5, 1800),
+    until_miss=st.booleans(),
 )
 
 

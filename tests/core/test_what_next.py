@@ -4,8 +4,9 @@ import pytest
 
 from jarvok.core.floor.what_next import DoneSet, Move, Trouble, what_next
 from jarvok.core.library.exercises import exercise
-from jarvok.core.loading.resolve import LiftState, resolve
+from jarvok.core.loading.resolve import resolve
 from jarvok.core.loading.shorthand import parse
+from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.mark import Mark, MarkKind
 from jarvok.core.marks.working_max import current_max
 from jarvok.core.velocity.profile import LoadVelocity, fit_profile

@@ -7,7 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jarvok.core.marks.mark import Mark, MarkKind
-from jarvok.core.marks.working_max import TYPICAL_ERROR_PCT, Decision, current_max, max_from_mark
+from jarvok.core.marks.working_max import Decision, current_max, max_from_mark
+from jarvok.core.rules import DEFAULT_RULES
 
 DAY = date(2026, 3, 2)
 
@@ -30,7 +31,7 @@ def test_a_lone_test_is_the_max() -> None:
 
 def test_the_order_of_trust_is_the_trades() -> None:
     order = [MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX, MarkKind.VELOCITY_MAX, MarkKind.REP_MAX, MarkKind.SET_RIR]
-    errors = [TYPICAL_ERROR_PCT[k] for k in order]
+    errors = [DEFAULT_RULES[f"error.{k}"] for k in order]
     assert errors == sorted(errors)
 
 

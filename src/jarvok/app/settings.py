@@ -36,6 +36,7 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "ninja",
     "jarvok.app.accounts",
+    "jarvok.app.centre",
     "jarvok.app.athletes",
     "jarvok.app.seasons",
     "jarvok.app.training",

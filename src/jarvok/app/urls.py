@@ -13,6 +13,7 @@ from jarvok.app import problems
 from jarvok.app.accounts.api import router as accounts
 from jarvok.app.athletes.api import router as athletes
 from jarvok.app.athletes.today import router as today
+from jarvok.app.centre.api import router as centre
 from jarvok.app.floor.api import router as floor
 from jarvok.app.floor.live_views import events, samples
 from jarvok.app.seasons.api import router as seasons
@@ -20,7 +21,7 @@ from jarvok.app.training.api import router as training
 
 api = NinjaAPI(title="Jarvok", version="1", auth=django_auth, docs_url=None)
 problems.install(api)
-for router in (accounts, today, athletes, seasons, training, floor):
+for router in (accounts, centre, today, athletes, seasons, training, floor):
     api.add_router("", router)
 
 

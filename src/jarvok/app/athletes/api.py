@@ -71,7 +71,7 @@ def _competition_out(competition: Competition | None, today: date) -> Competitio
 
 def everyone() -> list[Athlete]:
     return list(
-        Athlete.objects.select_related("squad").prefetch_related(
+        Athlete.objects.select_related("squad", "kit").prefetch_related(
             Prefetch("competitions", Competition.objects.order_by("day")), "masses", "restrictions", "squad__practices"
         )
     )
@@ -120,13 +120,13 @@ def _trend(book: LiftBook, athlete_id: int, lift_id: str) -> tuple[list[TrendPoi
     points = [
         TrendPoint(day=m.day, kg=round(kg, 1), kind=m.kind, words=KIND_NAMES[m.kind])
         for m in marks
-        if (kg := max_from_mark(m)) is not None and m.day >= book.day - timedelta(days=TREND_DAYS)
+        if (kg := max_from_mark(m, book.rules)) is not None and m.day >= book.day - timedelta(days=TREND_DAYS)
     ]
     line: list[LinePoint] = []
     since = book.day - timedelta(days=TREND_DAYS)
     months = {since + timedelta(days=14 * i) for i in range(TREND_DAYS // 14)}
     for day in sorted({m.day for m in marks if m.day >= since} | months | {book.day}):
-        current = current_max(marks, day, decisions=book.decisions[athlete_id, lift_id])
+        current = current_max(marks, day, rules=book.rules, decisions=book.decisions[athlete_id, lift_id])
         if current is not None:
             line.append(LinePoint(day=day, kg=round(current.value_kg, 1), error_kg=round(current.error_kg, 1)))
     return points, line
@@ -195,7 +195,7 @@ def _age(athlete: Athlete, today: date) -> int | None:
 @router.get("/athletes/{int:athlete_id}", response={200: AthleteOut, **ERRORS})
 def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
     today = clock.today()
-    a = get_object_or_404(Athlete.objects.select_related("squad"), pk=athlete_id)
+    a = get_object_or_404(Athlete.objects.select_related("squad", "kit"), pk=athlete_id)
     book, masses = LiftBook([a], today), list(a.masses.all())
     lifts = [(lift, book.max(a.pk, lift.id)) for lift in book.lifts_of(a.pk) if lift.same_lift == lift.id]
     age = _age(a, today)

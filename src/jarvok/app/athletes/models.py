@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.db import models
 
+from jarvok.app.centre.models import KitRecord
 from jarvok.core.marks.mark import MarkKind
 
 
@@ -18,11 +19,19 @@ class Squad(models.Model):
 class Athlete(models.Model):
     squad = models.ForeignKey(Squad, on_delete=models.PROTECT, related_name="athletes")
     name = models.CharField(max_length=80)
+    group = models.CharField(max_length=40, blank=True)
+    position = models.CharField(max_length=40, blank=True)
+    sex = models.CharField(max_length=10, blank=True)  # only where the coach wishes it
     birth_date = models.DateField(null=True)
     training_age_years = models.FloatField(default=2)
     body_mass_class = models.CharField(max_length=20, blank=True)
     class_limit_kg = models.FloatField(null=True)
     note = models.CharField(max_length=200, blank=True)
+    unit = models.CharField(max_length=2, default="kg")
+    sessions_a_week = models.PositiveSmallIntegerField(null=True)
+    minutes_a_session = models.PositiveSmallIntegerField(null=True)
+    supervised = models.BooleanField(default=False)  # supervision noted, asked for before a minor tests a single
+    kit = models.ForeignKey(KitRecord, on_delete=models.SET_NULL, null=True, related_name="athletes")
     # hidden numbers of the simulated lifter; only demo athletes have them, and only the simulator reads them
     simulated = models.JSONField(null=True)
 
@@ -62,16 +71,36 @@ class Restriction(models.Model):
     until = models.DateField(null=True)
 
 
+class Fault(models.Model):
+    """A technical fault in a lift, as the coach saw it, until it is gone."""
+
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="faults")
+    exercise_id = models.CharField(max_length=40)
+    fault = models.CharField(max_length=40)
+    since = models.DateField()
+    until = models.DateField(null=True)
+
+    class Meta:
+        ordering = ["-since", "-id"]
+
+
 class MarkRecord(models.Model):
-    """Dated evidence of ability. Never changed: a wrong one is withdrawn, with the time."""
+    """Dated evidence of ability. Never changed: a wrong one is withdrawn, and a corrected one names what it replaces.
+
+    `measures` holds what a mark of its own kind consists of, such as `flight_s` or `distance_m`.
+    """
 
     athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="marks")
     exercise_id = models.CharField(max_length=40)
     kind = models.CharField(max_length=20, choices=[(k.value, k.value) for k in MarkKind])
+    side = models.CharField(max_length=5, blank=True)
     day = models.DateField()
-    load_kg = models.FloatField()
+    load_kg = models.FloatField(default=0)
+    sets = models.PositiveSmallIntegerField(default=1)
     reps = models.PositiveSmallIntegerField(default=1)
     rir = models.FloatField(default=0)
+    measures = models.JSONField(default=dict)
+    replaces = models.ForeignKey("self", on_delete=models.PROTECT, null=True, related_name="replaced_by")
     note = models.CharField(max_length=200, blank=True)
     recorded_at = models.DateTimeField(auto_now_add=True)
     withdrawn_at = models.DateTimeField(null=True)

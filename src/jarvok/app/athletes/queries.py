@@ -4,26 +4,36 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable
+from dataclasses import replace
 from datetime import date, timedelta
 
 from jarvok.app.athletes.models import Athlete, MarkRecord, MaxDecision, Practice, Restriction
+from jarvok.app.centre.queries import kit_of, rules_in_force
 from jarvok.app.floor.models import Rep, SetKind, SetRecord
 from jarvok.core.library.exercises import Exercise, exercise, exercises
-from jarvok.core.loading.resolve import LiftState, default_implement
-from jarvok.core.marks.mark import Mark, MarkKind
-from jarvok.core.marks.working_max import CurrentMax, Decision, current_max
-from jarvok.core.velocity.daily_max import velocity_mark
-from jarvok.core.velocity.profile import OLDEST_DAYS, LoadVelocity, Profile, fit_profile
+from jarvok.core.library.kit import implement_for
+from jarvok.core.loading.state import LiftState, PastSession, PastSet
+from jarvok.core.marks.mark import EVIDENCE, Mark, MarkKind
+from jarvok.core.marks.working_max import CurrentMax, Decision, current_max, own_relation_of
+from jarvok.core.rules import Rules
+from jarvok.core.velocity.daily_max import DailyMax, daily_max, velocity_mark
+from jarvok.core.velocity.profile import LoadVelocity, Profile, fit_profile
 from jarvok.core.week.placement import Practice as CorePractice
 
 EVIDENCE_DAYS = 200
 
 
 class LiftBook:
-    """Marks, sets and velocities of some athletes up to a day, read in four queries and asked per lift."""
+    """Marks, sets and velocities of some athletes up to a day, read in five queries and asked per lift.
 
-    def __init__(self, athletes: Iterable[Athlete], day: date, without_session: int | None = None) -> None:
+    Past sessions are read in one more, the first time a load is to be set.
+    """
+
+    def __init__(
+        self, athletes: Iterable[Athlete], day: date, without_session: int | None = None, rules: Rules | None = None
+    ) -> None:
         self.day = day
+        self.rules = rules or rules_in_force()
         self.without_session = without_session
         self.athletes = {a.pk: a for a in athletes}
         ids = list(self.athletes)
@@ -33,13 +43,21 @@ class LiftBook:
         self.points: dict[tuple[int, str], list[LoadVelocity]] = defaultdict(list)
         self._max: dict[tuple[int, str], CurrentMax | None] = {}
         self._profile: dict[tuple[int, str], Profile | None] = {}
-        for m in MarkRecord.objects.filter(athlete_id__in=ids, day__lte=day, withdrawn_at__isnull=True):
-            mark = Mark(f"mark:{m.pk}", m.day, MarkKind(m.kind), m.load_kg, m.reps, m.rir)
-            self.marks[m.athlete_id, m.exercise_id].append(mark)
+        self._history: dict[tuple[int, str], list[PastSession]] | None = None
+        self._state: dict[tuple[int, str], LiftState] = {}
+        rows = MarkRecord.objects.filter(athlete_id__in=ids, day__lte=day, withdrawn_at__isnull=True, side="").values_list(
+            "pk", "athlete_id", "exercise_id", "day", "kind", "load_kg", "reps", "rir", "measures"
+        )
+        for pk, athlete_id, exercise_id, marked, kind, load_kg, reps, rir, measures in rows:
+            if kind in EVIDENCE:
+                self.marks[athlete_id, exercise_id].append(Mark(f"mark:{pk}", marked, MarkKind(kind), load_kg, reps, rir))
+            elif kind in (MarkKind.SET_VELOCITY, MarkKind.VELOCITY_BEST) and load_kg:
+                point = LoadVelocity(marked, load_kg, measures["velocity_mps"], f"mark:{pk}")
+                self.points[athlete_id, exercise_id].append(point)
         for d in MaxDecision.objects.filter(athlete_id__in=ids):
             self.decisions[d.athlete_id, d.exercise_id].append(Decision(d.day, d.accepted))
         self._read_sets(ids, since)
-        self._read_velocities(ids, day - timedelta(days=OLDEST_DAYS))
+        self._read_velocities(ids, day - timedelta(days=int(self.rules["velocity.oldest_days"])))
 
     def _read_sets(self, ids: list[int], since: date) -> None:
         rows = (
@@ -79,6 +97,44 @@ class LiftBook:
                 continue
             self.points[athlete_id, lift.id].append(LoadVelocity(day, load_kg, velocity, f"line:{line_id}:{kind}:{number}"))
 
+    def history(self, athlete_id: int, lift_id: str) -> tuple[PastSession, ...]:
+        """Past sessions of a lift, oldest first: the work sets of each line."""
+        if self._history is None:
+            self._history = self._read_history()
+        return tuple(self._history.get((athlete_id, lift_id), ()))
+
+    def _read_history(self) -> dict[tuple[int, str], list[PastSession]]:
+        rows = (
+            SetRecord.objects.filter(
+                line__session__athlete_id__in=list(self.athletes),
+                line__session__day__gte=self.day - timedelta(days=EVIDENCE_DAYS),
+                line__session__day__lte=self.day,
+                kind=SetKind.WORK,
+                taken_back_at__isnull=True,
+            )
+            .exclude(line__session_id=self.without_session)
+            .order_by("line__session__day", "line_id", "number")
+            .values_list(
+                "line_id", "line__session__athlete_id", "line__exercise_id", "line__session__day", "line__text",
+                "load_kg", "reps", "rir", "planned_reps", "trouble",
+            )
+        )  # fmt: skip
+        sets: dict[int, list[PastSet]] = defaultdict(list)
+        lines: dict[int, tuple[int, str, date, str]] = {}
+        for line_id, athlete_id, exercise_id, day, text, load_kg, reps, rir, planned, trouble in rows:
+            lines[line_id] = (athlete_id, exercise(exercise_id).same_lift, day, text)
+            sets[line_id].append(PastSet(load_kg, reps, rir, planned, form_broke=trouble == "form_broke"))
+        found: dict[tuple[int, str], list[PastSession]] = defaultdict(list)
+        for line_id, (athlete_id, lift_id, day, text) in lines.items():
+            found[athlete_id, lift_id].append(PastSession(day, text, tuple(sets[line_id]), f"line:{line_id}"))
+        return found
+
+    def today(self, athlete_id: int, lift_id: str) -> DailyMax | None:
+        """The max of the book's own day from that day's velocities."""
+        points = [p for p in self.points[athlete_id, lift_id] if p.day == self.day]
+        current = self.max(athlete_id, lift_id)
+        return daily_max(points, exercise(lift_id), current.value_kg if current else None, self.rules) if points else None
+
     def evidence(self, athlete_id: int, lift_id: str) -> list[Mark]:
         """Marks, sets with reserve and the velocity-based max of each day, for one lift."""
         found = list(self.marks[athlete_id, lift_id])
@@ -86,9 +142,9 @@ class LiftBook:
         for point in self.points[athlete_id, lift_id]:
             by_day[point.day].append(point)
         if by_day:
-            rough = current_max(found, self.day)
+            rough = current_max(found, self.day, rules=self.rules)
             for day_points in by_day.values():
-                mark = velocity_mark(day_points, exercise(lift_id), rough.value_kg if rough else None)
+                mark = velocity_mark(day_points, exercise(lift_id), rough.value_kg if rough else None, self.rules)
                 if mark is not None:
                     found.append(mark)
         return found
@@ -101,6 +157,7 @@ class LiftBook:
             self._max[key] = current_max(
                 self.evidence(*key),
                 self.day,
+                rules=self.rules,
                 decisions=self.decisions[key],
                 training_age_years=athlete.training_age_years,
             )
@@ -111,25 +168,37 @@ class LiftBook:
         key = (athlete_id, lift_id)
         if key not in self._profile:
             current = self.max(athlete_id, lift_id)
-            self._profile[key] = fit_profile(self.points[key], current.value_kg if current else None)
+            self._profile[key] = fit_profile(self.points[key], current.value_kg if current else None, self.rules)
         return self._profile[key]
 
     def state(self, athlete_id: int, exercise_id: str) -> LiftState:
         """What the core needs to set a load: own max, else one inferred from a related lift."""
-        wanted = exercise(exercise_id)
-        own, related, ratio = self.max(athlete_id, exercise_id), "", 1.0
-        if own is None and wanted.max_from is not None:
-            source_id, ratio = wanted.max_from
-            own = self.max(athlete_id, source_id)
-            related = exercise(source_id).name.lower()
-        return LiftState(
+        key = (athlete_id, exercise_id)
+        if key not in self._state:
+            self._state[key] = self._make_state(athlete_id, exercise_id)
+        return self._state[key]
+
+    def _make_state(self, athlete_id: int, exercise_id: str) -> LiftState:
+        wanted, athlete = exercise(exercise_id), self.athletes[athlete_id]
+        lift_id = wanted.same_lift
+        state = LiftState(
             exercise=wanted,
-            implement=default_implement(wanted),
-            max=own,
-            related_max_from=related if own else "",
-            related_ratio=ratio,
+            implement=implement_for(wanted, kit_of(athlete.kit)),
+            max=self.max(athlete_id, exercise_id),
             profile=self.profile(athlete_id, exercise_id),
+            own_relation=own_relation_of(self.marks[athlete_id, lift_id], self.day, self.rules),
+            rules=self.rules,
+            history=self.history(athlete_id, lift_id),
+            today=self.today(athlete_id, lift_id),
+            training_age_years=athlete.training_age_years,
         )
+        if state.max is None and wanted.max_from is not None:
+            source_id, ratio = wanted.max_from
+            related = self.max(athlete_id, source_id)
+            if related is not None:
+                name = exercise(source_id).name.lower()
+                state = replace(state, max=related, related_max_from=name, related_ratio=ratio)
+        return state
 
     def lifts_of(self, athlete_id: int) -> list[Exercise]:
         """Lifts with any evidence, in the library's order."""

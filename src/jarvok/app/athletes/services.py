@@ -17,7 +17,6 @@ from jarvok.core.marks.mark import Mark, MarkKind
 from jarvok.core.marks.working_max import max_from_mark
 from jarvok.core.quantities.mass import check_load_kg, format_kg
 
-IMPROBABLE_RISE = 1.20  # 20 % over the best ever asks for confirmation
 TYPED_KINDS = (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX, MarkKind.REP_MAX, MarkKind.AMRAP, MarkKind.SET_RIR)
 
 
@@ -50,9 +49,11 @@ def add_mark(
         )
     if not 0 <= rir <= 10:
         raise CoachError("Reps in reserve run from 0 to 10.", where="rir")
-    best = LiftBook([athlete], clock.today()).max(athlete.pk, exercise_id)
-    implied = max_from_mark(Mark("new", day, kind, load_kg, reps, rir))
-    if best is not None and implied is not None and implied > IMPROBABLE_RISE * best.value_kg and not confirm:
+    book = LiftBook([athlete], clock.today())
+    best = book.max(athlete.pk, exercise_id)
+    improbable = 1 + book.rules["marks.improbable_pct"] / 100
+    implied = max_from_mark(Mark("new", day, kind, load_kg, reps, rir), book.rules)
+    if best is not None and implied is not None and implied > improbable * best.value_kg and not confirm:
         raise NeedsConfirmation(
             f"This says {implied:.0f} kg; the max so far is {best.value_kg:.0f} kg.",
             where="load_kg",

@@ -17,10 +17,12 @@ from jarvok.app.demo.people import USUAL_KG, Person
 from jarvok.app.floor.models import Rep, SessionLine, SetRecord, TrainingSession
 from jarvok.app.shapes import told
 from jarvok.core.library.exercises import exercise
+from jarvok.core.library.kit import implement_for
 from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.ramp import RampedLine, session_ramps
-from jarvok.core.loading.resolve import LiftState, ResolvedSet, default_implement, resolve
+from jarvok.core.loading.resolve import ResolvedSet, resolve
 from jarvok.core.loading.shorthand import parse, write
+from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.mark import Mark, MarkKind
 from jarvok.core.marks.working_max import current_max
 from jarvok.core.quantities.plates import build
@@ -79,7 +81,7 @@ class Lifter:
         truth = self.true_on(lift_id, day)
         form = float(self.rng.normal(0.99, 0.012))
         wanted = truth.one_rm_kg * form / (1 + reps / 30 if reps > 1 else 1)
-        implement = default_implement(exercise(lift_id))
+        implement = implement_for(exercise(lift_id))
         load = build(round(wanted, 2), implement, cap_kg=max(wanted, 20.0)).load_kg if implement else wanted
         done = 1 if reps == 1 else max(2, int(reps_to_failure(truth, load, form)))
         rows.marks.append(MarkRecord(athlete=self.athlete, exercise_id=lift_id, kind=kind, day=day, load_kg=load, reps=done))
@@ -94,7 +96,7 @@ class Lifter:
             marks = self.known.get(related) or []
         tests = [m for m in marks if m.kind is not MarkKind.SET_RIR][-2:]
         recent = tests + [m for m in marks if m.kind is MarkKind.SET_RIR][-4:]
-        return LiftState(lift, default_implement(lift), current_max(recent, day) if recent else None, related, ratio)
+        return LiftState(lift, implement_for(lift), current_max(recent, day) if recent else None, related, ratio)
 
 
 def _at(day: date, hour: float) -> datetime:
@@ -145,7 +147,7 @@ def _lived_line(
     ramp: list[dict[str, Any]] = []
     if line.is_main and lift.same_lift not in warmed:
         first = next((s.load_kg for s in sets if s.load_kg), None)
-        steps = session_ramps([RampedLine(line.slot, lift, default_implement(lift), first, sets[0].reps or 3)])
+        steps = session_ramps([RampedLine(line.slot, lift, implement_for(lift), first, sets[0].reps or 3)])
         ramp = [{"load_kg": r.load_kg, "per_side_kg": list(r.per_side_kg), "reps": r.reps} for r in steps.get(line.slot, ())]
         warmed.add(lift.same_lift)
     record = SessionLine(

@@ -147,7 +147,7 @@ def _write(key: str, session_id: int, request: Any, act: Any) -> FloorOut:
 
 @router.post("/floor/sessions", response={200: FloorOut, **ERRORS})
 def start_session(request: HttpRequest, payload: StartSession, idempotency_key: IdempotencyKey) -> FloorOut:
-    athlete = get_object_or_404(Athlete.objects.select_related("squad"), pk=payload.athlete_id)
+    athlete = get_object_or_404(Athlete.objects.select_related("squad", "kit"), pk=payload.athlete_id)
 
     def act() -> dict[str, Any]:
         return {"session_id": services.start_session(athlete, payload.day, payload.key).pk}

@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from jarvok.app.centre.queries import kit_of
 from jarvok.app.floor.models import AdviceRecord, Rep, SessionLine, SetKind, SetRecord, TrainingSession
 from jarvok.core.library.exercises import exercise
-from jarvok.core.loading.resolve import default_implement
+from jarvok.core.library.kit import implement_for
 from jarvok.core.quantities.plates import build
 from jarvok.core.velocity.zones import stop_velocity_mps, velocity_loss_pct, zone_for
 
@@ -33,7 +34,7 @@ class FloorLine:
 
 def read_session(session_id: int) -> TrainingSession:
     return (
-        TrainingSession.objects.select_related("athlete__squad")
+        TrainingSession.objects.select_related("athlete__squad", "athlete__kit")
         .prefetch_related("lines__sets", "lines__reps", "lines__advice")
         .get(pk=session_id)
     )
@@ -57,15 +58,15 @@ def floor_line(line: SessionLine) -> FloorLine:
             if kind == SetKind.WORK:
                 spoken = [a for a in advice if a.after_number < number and a.outcome]
                 if spoken and spoken[-1].chosen_load_kg is not None:
-                    load, sides = spoken[-1].chosen_load_kg, plates_for(line.exercise_id, spoken[-1].chosen_load_kg)
+                    load, sides = spoken[-1].chosen_load_kg, plates_for(line, spoken[-1].chosen_load_kg)
             record = records.get((kind, number))
             sets.append(FloorSet(kind, number, planned, load, sides, record, reps.get((kind, number), [])))
     ended = last is not None and last.move == "done" and last.outcome != "overridden"
     return FloorLine(line, sets, last, ended)
 
 
-def plates_for(exercise_id: str, load_kg: float) -> list[float]:
-    implement = default_implement(exercise(exercise_id))
+def plates_for(line: SessionLine, load_kg: float) -> list[float]:
+    implement = implement_for(exercise(line.exercise_id), kit_of(line.session.athlete.kit))
     return list(build(load_kg, implement).per_side_kg) if implement else []
 
 

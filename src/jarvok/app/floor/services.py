@@ -25,8 +25,6 @@ from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.resolve import ResolvedSet
 from jarvok.core.quantities.mass import check_load_kg, format_kg
 
-IMPROBABLE = 1.25  # of the max: asks once before it is stored
-
 
 def once(key: str, request: object, act: Callable[[], dict[str, Any]]) -> dict[str, Any]:
     """Do a write once per key: a repeated key gets the first answer; the same key with other content is refused."""
@@ -131,7 +129,8 @@ def log_set(
         )
     book = LiftBook([session.athlete], session.day)
     state = book.state(session.athlete_id, line.exercise_id)
-    if load_kg is not None and state.max_kg and load_kg > IMPROBABLE * state.max_kg and not confirm:
+    improbable = 1 + book.rules["marks.improbable_set_pct"] / 100
+    if load_kg is not None and state.max_kg and load_kg > improbable * state.max_kg and not confirm:
         raise NeedsConfirmation(
             f"{format_kg(load_kg)} kg is far over the max of {state.max_kg:.0f} kg.",
             where="load_kg",

@@ -185,7 +185,7 @@ def _competition(competition_id: int) -> Competition:
 
 @router.get("/athletes/{int:athlete_id}/season", response={200: SeasonAnswer, **ERRORS})
 def read_season(request: HttpRequest, athlete_id: int) -> SeasonAnswer:
-    return _answer(get_object_or_404(Athlete.objects.select_related("squad"), pk=athlete_id))
+    return _answer(get_object_or_404(Athlete.objects.select_related("squad", "kit"), pk=athlete_id))
 
 
 @router.post("/athletes/{int:athlete_id}/competitions/preview", response={200: list[str], **ERRORS})
@@ -199,7 +199,7 @@ def preview_competition(request: HttpRequest, athlete_id: int, payload: NewCompe
 
 @router.post("/athletes/{int:athlete_id}/competitions", response={200: SeasonAnswer, **ERRORS})
 def add_competition(request: HttpRequest, athlete_id: int, payload: NewCompetition) -> SeasonAnswer:
-    athlete = get_object_or_404(Athlete.objects.select_related("squad"), pk=athlete_id)
+    athlete = get_object_or_404(Athlete.objects.select_related("squad", "kit"), pk=athlete_id)
     services.add_competition(athlete, payload.name, payload.day)
     return _answer(athlete)
 

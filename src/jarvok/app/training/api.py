@@ -293,7 +293,7 @@ def _week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
 
 
 def _athlete(athlete_id: int) -> Athlete:
-    return get_object_or_404(Athlete.objects.select_related("squad").prefetch_related("restrictions"), pk=athlete_id)
+    return get_object_or_404(Athlete.objects.select_related("squad", "kit").prefetch_related("restrictions"), pk=athlete_id)
 
 
 @router.get("/athletes/{int:athlete_id}/week", response={200: WeekAnswer, **ERRORS})

@@ -8,15 +8,18 @@ from datetime import date, timedelta
 
 from jarvok.app.athletes.models import Athlete
 from jarvok.app.athletes.queries import LiftBook, practices_of, restrictions_of
+from jarvok.app.centre.queries import kit_of
 from jarvok.app.floor.models import SetKind, SetRecord, TrainingSession
 from jarvok.app.seasons.models import Competition
 from jarvok.app.seasons.queries import current_competition, plan_of
 from jarvok.app.training.models import LineEdit, SessionMove
-from jarvok.core.library.exercises import exercise
+from jarvok.core.library.exercises import Exercise, exercise
+from jarvok.core.library.kit import FURNISHED, Kit, implement_for
 from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.ramp import RampedLine, RampSet, session_ramps
-from jarvok.core.loading.resolve import ResolvedSet, default_implement, resolve
+from jarvok.core.loading.resolve import ResolvedSet, resolve
 from jarvok.core.loading.shorthand import parse, write
+from jarvok.core.quantities.plates import Implement
 from jarvok.core.season.model import SeasonPlan, SeasonWeek, monday_of
 from jarvok.core.session.duration import line_minutes, rest_s, warm_up_minutes
 from jarvok.core.week.two_days import PlannedLine, PlannedSession, plan_week
@@ -39,6 +42,11 @@ class Sheet:
     lines: tuple[SheetLine, ...]
     unused_edits: tuple[LineEdit, ...]
     started: TrainingSession | None
+    kit: Kit = FURNISHED
+
+    def implement(self, lift: Exercise) -> Implement | None:
+        """What the lift is loaded with in the athlete's room."""
+        return implement_for(lift, self.kit)
 
     @property
     def ramps(self) -> dict[str, tuple[RampSet, ...]]:
@@ -48,7 +56,7 @@ class Sheet:
                 RampedLine(
                     line.planned.slot,
                     lift := exercise(line.planned.exercise_id),
-                    default_implement(lift),
+                    self.implement(lift),
                     next((s.load_kg for s in line.sets if s.load_kg), None),
                     line.sets[0].reps or 3,
                 )
@@ -129,7 +137,7 @@ def sheets_of(athlete: Athlete, sessions: Sequence[PlannedSession], book: LiftBo
                 used.add(key)
             lines.append(sheet_line(planned, text, _paired(planned, session.lines), book, athlete.pk))
         left = tuple(e for k, e in edits.items() if k[:2] == (session.day, session.key) and k not in used)
-        found.append(Sheet(session, tuple(lines), left, started.get((session.day, session.key))))
+        found.append(Sheet(session, tuple(lines), left, started.get((session.day, session.key)), kit_of(athlete.kit)))
     return tuple(found)
 
 

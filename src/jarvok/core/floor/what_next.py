@@ -6,17 +6,15 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from jarvok.core.loading.resolve import LiftState, ResolvedSet, default_implement
+from jarvok.core.library.kit import implement_for
+from jarvok.core.loading.methods.reserve import reserve_at
+from jarvok.core.loading.resolve import ResolvedSet
+from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.effort import SOURCE as EFFORT_SOURCE
 from jarvok.core.quantities.mass import format_kg
 from jarvok.core.quantities.plates import build
-from jarvok.core.velocity.zones import LOSS_SOURCE, SESSION_DROP_PCT, velocity_loss_pct
+from jarvok.core.velocity.zones import LOSS_SOURCE, velocity_loss_pct
 from jarvok.core.working import COMMON_PRACTICE, Input, Source, Working
-
-LARGEST_STEP_UP = 0.06  # [J] of the load in hand
-LARGEST_STEP_DOWN = 0.12  # [J]
-MISS_STEP = 0.05  # [J] down after missed repetitions, at least
-RIR_TOLERANCE = 1.0  # [J] reserve within one repetition of the plan is the plan
 
 
 class Move(StrEnum):
@@ -126,11 +124,12 @@ def _stop_for_drop(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftSta
         return None
     best_before, best_now = max(earlier), max(last.velocities_mps)
     drop = 100 * (best_before - best_now) / best_before
-    if drop < SESSION_DROP_PCT:
+    limit = state.rules["floor.session_drop_pct"]
+    if drop < limit:
         return None
     return _done(
         f"Best rep is {drop:.0f} % under the day's best at this load. Enough of this lift.",
-        f"session drop of {SESSION_DROP_PCT:g} % or more at the same load",
+        f"session drop of {limit:g} % or more at the same load",
         Source("J", "limit is Jarvok's default"),
         (Input("best today", f"{best_before:.2f} m/s"), Input("best of this set", f"{best_now:.2f} m/s")),
     )
@@ -140,16 +139,17 @@ def _change(
     last: DoneSet, wanted_kg: float, state: LiftState, why: str, rule: str, source: Source, inputs: tuple[Input, ...]
 ) -> Advice:
     assert last.load_kg is not None
-    low, high = last.load_kg * (1 - LARGEST_STEP_DOWN), last.load_kg * (1 + LARGEST_STEP_UP)
+    down, up = state.rules["floor.step_down_pct"], state.rules["floor.step_up_pct"]
+    low, high = last.load_kg * (1 - down / 100), last.load_kg * (1 + up / 100)
     bounded = min(max(wanted_kg, low), high)
-    implement = state.implement or default_implement(state.exercise)
+    implement = state.implement or implement_for(state.exercise)
     load = build(round(bounded, 2), implement).load_kg if implement else round(bounded, 1)
     if load == last.load_kg:
         return _same(load, why, rule, source, inputs)
     move = Move.UP if load > last.load_kg else Move.DOWN
     rounding = f"{wanted_kg:.1f} kg"
     if bounded != wanted_kg:
-        rounding += f", held to {bounded:.1f} (at most {LARGEST_STEP_UP:.0%} up, {LARGEST_STEP_DOWN:.0%} down)".replace("%", " %")
+        rounding += f", held to {bounded:.1f} (at most {up:g} % up, {down:g} % down)"
     rounding += f", to {format_kg(load)} kg that can be built"
     verb = "Up to" if move is Move.UP else "Down to"
     text = f"{format_kg(load)} kg"
@@ -157,24 +157,24 @@ def _change(
 
 
 def _after_miss(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState) -> Advice | None:
-    last = done[-1]
+    last, miss = done[-1], state.rules["floor.miss_pct"] / 100
     if last.trouble is Trouble.FORM_BROKE:
         assert last.load_kg is not None
         return _change(
-            last, last.load_kg * (1 - MISS_STEP), state, "Form broke.", "5 % off when form breaks", COMMON_PRACTICE, ()
+            last, last.load_kg * (1 - miss), state, "Form broke.", f"{100 * miss:g} % off when form breaks", COMMON_PRACTICE, ()
         )
     if not _missed(last):
         return None
     assert last.load_kg is not None
     assert last.planned_reps is not None
     reachable = state.equation.ratio(max(1, last.reps)) / state.equation.ratio(last.planned_reps)
-    wanted = min(last.load_kg * reachable, last.load_kg * (1 - MISS_STEP))
+    wanted = min(last.load_kg * reachable, last.load_kg * (1 - miss))
     return _change(
         last,
         wanted,
         state,
         f"{last.reps} of {last.planned_reps} done.",
-        f"the load that {state.equation.name} gives for {last.planned_reps}, at least 5 % less",
+        f"the load that {state.equation.name} gives for {last.planned_reps}, at least {100 * miss:g} % less",
         state.equation.source,
         (Input("done", f"{format_kg(last.load_kg)} kg × {last.reps}"),),
     )
@@ -213,11 +213,11 @@ def _by_reserve(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState)
         return None
     aimed = planned.target_rir
     if aimed is None and planned.share_of_max is not None and state.max_kg:
-        aimed = _reserve_at(planned.share_of_max, planned.reps, state)
+        aimed = reserve_at(planned.share_of_max, planned.reps, state)
     if aimed is None:
         return None
     inputs = (Input("left", f"{last.rir:g}"), Input("planned", f"{aimed:.1f}".rstrip("0").rstrip(".")))
-    if abs(last.rir - aimed) < RIR_TOLERANCE or last.reps + last.rir > 15:
+    if abs(last.rir - aimed) < state.rules["floor.rir_tolerance"] or last.reps + last.rir > 15:
         return _same(
             last.load_kg, f"{last.rir:g} in reserve, as planned.", "reserve within one of the plan", EFFORT_SOURCE, inputs
         )
@@ -234,20 +234,12 @@ def _by_reserve(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState)
     )
 
 
-def _reserve_at(share: float, reps: int, state: LiftState) -> float:
-    """Repetitions that should be left at a share of the max, by the relation in use; four stands for four and more."""
-    for rir in (0.0, 0.5, 1.0, 1.5, 2.0, 2.5, 3.0, 3.5, 4.0):
-        if reps + rir <= 15 and 1 / state.equation.ratio(reps + rir) <= share:
-            return rir
-    return 4.0
-
-
 def _by_loss(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState) -> Advice | None:
     last = done[-1]
     if not last.velocities_mps or last.load_kg is None:
         return None
     loss = velocity_loss_pct(list(last.velocities_mps))
-    limit = planned.stop_loss_pct or 20.0
+    limit = planned.stop_loss_pct or state.rules["velocity.stop_loss_pct"]
     inputs = [Input("loss", f"{loss:.0f} % of {limit:g} % allowed")]
     best = max(last.velocities_mps)
     profile = state.profile

@@ -1,64 +1,38 @@
 """The one way to set a load: a prescription, an athlete's state in one lift and a day give kilograms with a working.
 
-The rule as written is tried first; where a fact is missing the chain goes velocity, percent, rep-max, effort, and the
-working says so. `Resolution.method` names the rule that gave the load in the end.
+The rule as written is tried first; where a fact is missing the chain goes velocity, percent, reps in reserve, effort,
+and the working says so. `ResolvedSet.method` names the rule that gave the load in the end.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, replace
 
-from jarvok.core.library.exercises import Exercise
+from jarvok.core.library.kit import implement_for
+from jarvok.core.loading.chain import offer_for, target_of
 from jarvok.core.loading.prescription import (
-    FixedLoad,
     LoadRule,
     Percent,
     PercentRange,
     Prescription,
-    Reserve,
-    Rpe,
+    Rising,
     SetGroup,
-    VelocityTarget,
+    TodayPercent,
 )
-from jarvok.core.marks.effort import rir_for_rpe
-from jarvok.core.marks.equations import DEFAULT_EQUATION, Equation
-from jarvok.core.marks.working_max import CurrentMax
+from jarvok.core.loading.state import Ask, LiftState, Offer
 from jarvok.core.quantities.mass import format_kg
-from jarvok.core.quantities.plates import Barbell, FixedSteps, Implement, build
-from jarvok.core.velocity.profile import Profile, general_share_for_velocity
-from jarvok.core.velocity.zones import LOSS_LIMIT_PCT
-from jarvok.core.working import COMMON_PRACTICE, Input, Source, Working
+from jarvok.core.quantities.plates import BuiltLoad, Implement, build
+from jarvok.core.working import Input, Working
 
-OUTSIDE_PROFILE = 0.10  # [J] a load more than 10 % of the max outside the tested loads is said to be extrapolated
-DEFAULT_STOP_PCT = LOSS_LIMIT_PCT["strength"]
-
-
-@dataclass(frozen=True)
-class LiftState:
-    """What is known of one athlete in one exercise on one day.
-
-    `related_max_from` names the lift a max was inferred from, when it is not the exercise's own.
-    """
-
-    exercise: Exercise
-    implement: Implement | None = None
-    max: CurrentMax | None = None
-    related_max_from: str = ""
-    related_ratio: float = 1.0
-    profile: Profile | None = None
-    equation: Equation = field(default=DEFAULT_EQUATION)
-
-    @property
-    def max_kg(self) -> float | None:
-        """The max to plan from in kg, own or inferred."""
-        return self.max.value_kg * self.related_ratio if self.max else None
+CLOSE_KG = 0.05  # a wanted load this near to a buildable one needs no word
 
 
 @dataclass(frozen=True)
 class ResolvedSet:
     """One set for one athlete. Loads in kg, velocities in m/s; None where the set has none.
 
-    `wanted_kg` is the load before it was rounded to what can be built.
+    `wanted_kg` is the load before it was rounded to what can be built; `bottom_kg` and `top_kg` are set where bands or
+    chains are on.
     """
 
     index: int
@@ -77,55 +51,26 @@ class ResolvedSet:
     stop_loss_pct: float | None
     method: str
     working: Working | None
-
-
-@dataclass(frozen=True)
-class _Wanted:
-    load_kg: float | None
-    method: str
-    rule: str
-    source: Source
-    inputs: tuple[Input, ...] = ()
-    missing: tuple[str, ...] = ()
-    caution: str = ""
-
-
-def default_implement(exercise: Exercise) -> Implement | None:
-    """Return the usual implement of an exercise in a furnished room; None for unloaded ones."""
-    match exercise.implement:
-        case "barbell":
-            return Barbell(bar_kg=exercise.bar_kg)
-        case "dumbbell" | "kettlebell":
-            return FixedSteps(4.0, 50.0, 2.0)
-        case "cable" | "belt":
-            return FixedSteps(2.5, 100.0, 2.5)
-        case _:
-            return None
+    bottom_kg: float | None = None
+    top_kg: float | None = None
 
 
 def resolve(prescription: Prescription, state: LiftState) -> tuple[ResolvedSet, ...]:
     """Return every set of the line with its load, plates and working, in order."""
+    if state.implement is None:
+        state = replace(state, implement=implement_for(state.exercise))
     found: list[ResolvedSet] = []
-    cache: dict[tuple[LoadRule | None, float | None, int | None], tuple[_Wanted, ResolvedSet]] = {}
+    known: dict[tuple[LoadRule | None, int | None, int], ResolvedSet] = {}
+    total = prescription.total_sets
     for group in prescription.groups:
         for position in range(group.sets):
             rule = _rule_of_set(group, position)
-            key = (rule, None, group.reps)
-            if key in cache:
-                first = cache[key][1]
-                found.append(_numbered(first, len(found)))
-                continue
-            wanted = _wanted(rule, group, state)
-            resolved = _finish(wanted, rule, group, state, prescription, len(found))
-            cache[key] = (wanted, resolved)
-            found.append(resolved)
+            key = (rule, group.reps, position if isinstance(rule, Rising) else 0)
+            first = known.get(key)
+            if first is None:
+                first = known[key] = _resolve_set(rule, group, position, total, state, prescription)
+            found.append(replace(first, index=len(found)) if first.index != len(found) else first)
     return tuple(found)
-
-
-def _numbered(first: ResolvedSet, index: int) -> ResolvedSet:
-    values = dict(first.__dict__)
-    values["index"] = index
-    return ResolvedSet(**values)
 
 
 def _rule_of_set(group: SetGroup, position: int) -> LoadRule | None:
@@ -139,197 +84,88 @@ def _rule_of_set(group: SetGroup, position: int) -> LoadRule | None:
             return rule
 
 
-def _wanted(rule: LoadRule | None, group: SetGroup, state: LiftState) -> _Wanted:
-    if rule is None or not state.exercise.is_loaded:
-        return _Wanted(None, "as written", "no load is prescribed", COMMON_PRACTICE)
+def ask_of(rule: LoadRule | None, group: SetGroup, position: int, total_sets: int, state: LiftState) -> Ask:
+    """Return what one set asks of a loading method."""
+    target = target_of(rule, state)
+    sets = group.sets if group.sets > 1 or total_sets == 1 else total_sets
+    return Ask(group.reps or 1, sets, share_meant(rule), target.rir, position)
+
+
+def share_meant(rule: LoadRule | None) -> float | None:
+    """Return the share of the max a rule names itself (0-1.3), or None."""
     match rule:
-        case FixedLoad(load_kg):
-            return _Wanted(load_kg, "as written", f"{format_kg(load_kg)} kg as written", COMMON_PRACTICE)
-        case VelocityTarget():
-            return _by_velocity(rule, group, state)
         case Percent(percents):
-            return _by_percent(percents[0], group, state)
-        case Reserve(rir):
-            return _by_reserve(rir, f"{rir:g} in reserve", group, state)
-        case Rpe(rpe):
-            return _by_reserve(rir_for_rpe(rpe), f"RPE {rpe:g}", group, state)
-        case PercentRange(low, _):
-            return _by_percent(low, group, state)
+            return percents[0] / 100
+        case PercentRange(low, high):
+            return (low + high) / 200
+        case TodayPercent(pct):
+            return pct / 100
+        case _:
+            return None
 
 
-def _max_input(state: LiftState) -> tuple[Input, ...]:
-    if state.max is None:
-        return ()
-    name = "max today"
-    text = state.max.working.result
-    if state.related_max_from:
-        text += f" in the {state.related_max_from}, times {state.related_ratio:g}"
-    best = state.max.evidence[0]
-    return (Input(name, text), Input("mostly from", best.words, best.mark.ref), *_newest(state.max))
-
-
-def _newest(current: CurrentMax) -> tuple[Input, ...]:
-    newest = max(current.evidence, key=lambda e: e.mark.day)
-    if newest is current.evidence[0]:
-        return ()
-    return (Input("newest", newest.words, newest.mark.ref),)
-
-
-def _by_velocity(rule: VelocityTarget, group: SetGroup, state: LiftState) -> _Wanted:
-    middle = (rule.low_mps + rule.high_mps) / 2
-    span = _span(rule)
-    profile = state.profile
-    if profile is not None and profile.is_sound and rule.peak == (state.exercise.velocity == "peak"):
-        load = profile.load_kg(middle)
-        low, high = profile.loads_kg
-        outside = OUTSIDE_PROFILE * (state.max_kg or high)
-        caution = ""
-        if not low - outside <= load <= high + outside:
-            load = min(max(load, low - outside), high + outside)
-            caution = f"{span} lies outside the loads tested ({format_kg(low)}–{format_kg(high)} kg); held at their edge."
-        days = sorted(p.day for p in profile.points)
-        return _Wanted(
-            load,
-            "velocity",
-            f"load at {middle:.2f} m/s on the own line" if not caution else "edge of the tested loads",
-            Source("fact", "own load–velocity profile"),
-            (
-                Input(
-                    "profile",
-                    f"{len(profile.points)} points, R² {profile.r_squared:.2f}, {days[0]:%-d %b} to {days[-1]:%-d %b}",
-                    profile.points[-1].ref,
-                ),
-                Input("target", span),
-            ),
-            caution=caution,
-        )
-    gap = profile.quality if profile is not None and profile.quality else ("no load–velocity profile in this lift yet",)
-    share = None if rule.peak else general_share_for_velocity(state.exercise, middle)
-    if share is not None and state.max_kg is not None:
-        anchor = state.exercise.v1rm
-        assert anchor is not None
-        return _Wanted(
-            share * state.max_kg,
-            "percent",
-            f"{middle:.2f} m/s is about {100 * share:.0f} % by the general relation of this lift",
-            anchor.source,
-            _max_input(state),
-            missing=gap,
-        )
-    if state.max_kg is not None and group.reps is not None:
-        pct = 30.0 if rule.peak or state.exercise.kind == "ballistic" else 60.0
-        return _Wanted(
-            pct / 100 * state.max_kg,
-            "percent",
-            f"about {pct:.0f} % stands in: this lift has no general velocity relation",
-            Source("J", "Jarvok's default"),
-            _max_input(state),
-            missing=gap,
-        )
-    return _by_effort((*gap, "no max in this lift"))
-
-
-def _span(rule: VelocityTarget) -> str:
-    ends = f"{rule.low_mps:.2f}" if rule.low_mps == rule.high_mps else f"{rule.low_mps:.2f}–{rule.high_mps:.2f}"
-    return f"{ends} m/s {'peak' if rule.peak else 'mean'}"
-
-
-def _by_percent(pct: float, group: SetGroup, state: LiftState) -> _Wanted:
-    if state.max_kg is None:
-        return _by_effort(("no max in this lift: enter a tested or rep-max mark",))
-    return _Wanted(
-        pct / 100 * state.max_kg,
-        "percent",
-        f"{pct:g} % of {state.max_kg:.1f} kg",
-        COMMON_PRACTICE,
-        _max_input(state),
-        caution="The max moves daily; repetitions at a percentage differ by athlete.",
-    )
-
-
-def _by_reserve(rir: float, words: str, group: SetGroup, state: LiftState) -> _Wanted:
-    if state.max_kg is None:
-        return _by_effort(("no max in this lift: the first set finds the load",))
-    reps = group.reps or 1
-    to_failure = reps + rir
-    if to_failure > 15:
-        return _by_effort((f"{to_failure:g} repetitions to failure is beyond any relation",))
-    load = state.equation.load_kg(state.max_kg, to_failure)
-    return _Wanted(
-        load,
-        "reps in reserve",
-        f"{reps} reps with {words} is a {to_failure:g}RM: {state.max_kg:.1f} / {state.equation.ratio(to_failure):.3f}",
-        state.equation.source,
-        _max_input(state),
-        caution="Unreliable above 12 repetitions or beyond 4 in reserve." if to_failure > 12 or rir > 4 else "",
-    )
-
-
-def _by_effort(missing: tuple[str, ...]) -> _Wanted:
-    return _Wanted(
-        None,
-        "effort",
-        "start light, felt effort 4 of 10, and grow by feel",
-        COMMON_PRACTICE,
-        missing=missing,
-    )
-
-
-def _finish(
-    wanted: _Wanted,
-    rule: LoadRule | None,
-    group: SetGroup,
-    state: LiftState,
-    prescription: Prescription,
-    index: int,
+def _resolve_set(
+    rule: LoadRule | None, group: SetGroup, position: int, total: int, state: LiftState, line: Prescription
 ) -> ResolvedSet:
-    implement = state.implement or default_implement(state.exercise)
-    load_kg, rounding = wanted.load_kg, ""
-    sides: tuple[float, ...] = ()
-    if load_kg is not None and implement is not None:
-        built = build(round(load_kg, 2), implement)
-        rounding = f"{load_kg:.1f} to {format_kg(built.load_kg)} kg, the nearest that can be built"
-        load_kg, sides = built.load_kg, built.per_side_kg
-    target = (rule.low_mps, rule.high_mps) if isinstance(rule, VelocityTarget) else None
-    rir = rule.rir if isinstance(rule, Reserve) else rir_for_rpe(rule.rpe) if isinstance(rule, Rpe) else None
+    offer = offer_for(rule, ask_of(rule, group, position, total, state), state)
+    built = build(round(offer.load_kg, 2), state.implement) if offer.load_kg is not None and state.implement else None
+    load_kg = built.load_kg if built is not None else offer.load_kg
+    target = target_of(rule, state)
     working = None
     if state.exercise.is_loaded and rule is not None:
-        working = Working(
-            result=f"{format_kg(load_kg)} kg" if load_kg is not None else "by feel",
-            rule=wanted.rule,
-            source=wanted.source,
-            inputs=wanted.inputs,
-            rounding=rounding,
-            others=_others(wanted.method, group, state, implement, load_kg),
-            missing=wanted.missing,
-            caution=wanted.caution,
-        )
+        working = _working(offer, built, load_kg, group, state)
     measured = state.exercise.motion is not None
+    shift = load_kg - offer.load_kg if load_kg is not None and offer.load_kg is not None else 0.0
     return ResolvedSet(
-        index=index,
+        index=0,
         reps=group.reps,
         or_more=group.or_more,
         seconds=group.seconds,
         metres=group.metres,
         per_side=group.per_side,
         load_kg=load_kg,
-        wanted_kg=wanted.load_kg,
-        per_side_kg=sides,
+        wanted_kg=offer.load_kg,
+        per_side_kg=built.per_side_kg if built is not None else (),
         share_of_max=load_kg / state.max_kg if load_kg is not None and state.max_kg else None,
-        target_mps=target,
-        target_is_peak=isinstance(rule, VelocityTarget) and rule.peak,
-        target_rir=rir,
-        stop_loss_pct=(prescription.stop_loss_pct or DEFAULT_STOP_PCT) if measured else None,
-        method=wanted.method,
+        target_mps=target.mps,
+        target_is_peak=target.is_peak,
+        target_rir=target.rir,
+        stop_loss_pct=(line.stop_loss_pct or state.rules["velocity.stop_loss_pct"]) if measured else None,
+        method=offer.method,
         working=working,
+        bottom_kg=None if offer.bottom_kg is None else offer.bottom_kg + shift,
+        top_kg=None if offer.top_kg is None else offer.top_kg + shift,
     )
 
 
-def _others(
-    method: str, group: SetGroup, state: LiftState, implement: Implement | None, load_kg: float | None
-) -> tuple[Input, ...]:
-    """What the other rules would put on the bar for the same repetitions, as far as the facts allow."""
+def _working(offer: Offer, built: BuiltLoad | None, load_kg: float | None, group: SetGroup, state: LiftState) -> Working:
+    return Working(
+        result=f"{format_kg(load_kg)} kg" if load_kg is not None else "by feel",
+        rule=offer.rule,
+        source=offer.source,
+        inputs=offer.inputs,
+        rounding=rounding_words(offer.load_kg, built),
+        others=_others(offer.method, group, state, load_kg),
+        missing=offer.missing,
+        caution=offer.caution,
+    )
+
+
+def rounding_words(wanted_kg: float | None, built: BuiltLoad | None) -> str:
+    """Say how a wanted load became one that can be built, with both neighbours where it cannot be built itself."""
+    if wanted_kg is None or built is None:
+        return ""
+    if abs(wanted_kg - built.load_kg) <= CLOSE_KG:
+        return f"{wanted_kg:.1f} kg can be built as it is"
+    other = built.above_kg if wanted_kg > built.load_kg else built.below_kg
+    beside = f"; on the other side {format_kg(other)} kg" if other is not None else ""
+    return f"{wanted_kg:.1f} to {format_kg(built.load_kg)} kg, the nearest that can be built{beside}"
+
+
+def _others(method: str, group: SetGroup, state: LiftState, load_kg: float | None) -> tuple[Input, ...]:
+    """What other rules say of the same repetitions, as far as the facts allow."""
     said: list[Input] = []
+    implement: Implement | None = state.implement
     if state.max_kg and group.reps and group.reps <= 12 and method != "reps in reserve" and implement is not None:
         built = build(round(state.equation.load_kg(state.max_kg, min(15, group.reps + 2)), 2), implement)
         said.append(Input("2 in reserve", f"{format_kg(built.load_kg)} kg"))

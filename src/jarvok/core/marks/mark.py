@@ -8,7 +8,7 @@ from enum import StrEnum
 
 
 class MarkKind(StrEnum):
-    """Kinds of evidence for a max, best first."""
+    """Kinds of marks: those that are evidence of a max first, best first; then bests and measures of their own."""
 
     ONE_RM = "one_rm"
     TECHNICAL_MAX = "technical_max"
@@ -16,6 +16,13 @@ class MarkKind(StrEnum):
     REP_MAX = "rep_max"
     AMRAP = "amrap"
     SET_RIR = "set_rir"
+    SET_VELOCITY = "set_velocity"
+    VELOCITY_BEST = "velocity_best"
+    SET_REP_BEST = "set_rep_best"
+    JUMP = "jump"
+    DROP_JUMP = "drop_jump"
+    HOLD = "hold"
+    SPRINT = "sprint"
 
 
 KIND_NAMES: dict[MarkKind, str] = {
@@ -25,7 +32,23 @@ KIND_NAMES: dict[MarkKind, str] = {
     MarkKind.REP_MAX: "rep-max",
     MarkKind.AMRAP: "as many as possible",
     MarkKind.SET_RIR: "set with reps in reserve",
+    MarkKind.SET_VELOCITY: "set with its velocity",
+    MarkKind.VELOCITY_BEST: "heaviest at a velocity",
+    MarkKind.SET_REP_BEST: "set-rep best",
+    MarkKind.JUMP: "jump",
+    MarkKind.DROP_JUMP: "drop jump",
+    MarkKind.HOLD: "hold",
+    MarkKind.SPRINT: "sprint",
 }
+
+EVIDENCE = (
+    MarkKind.ONE_RM,
+    MarkKind.TECHNICAL_MAX,
+    MarkKind.VELOCITY_MAX,
+    MarkKind.REP_MAX,
+    MarkKind.AMRAP,
+    MarkKind.SET_RIR,
+)
 
 
 @dataclass(frozen=True)

@@ -11,28 +11,14 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from jarvok.core.marks.equations import DEFAULT_EQUATION, ROUGH_FROM_REPS, Equation, spread_kg
-from jarvok.core.marks.mark import KIND_NAMES, Mark, MarkKind
+from jarvok.core.marks.equations import ROUGH_FROM_REPS, spread_kg
+from jarvok.core.marks.mark import EVIDENCE, KIND_NAMES, Mark, MarkKind
+from jarvok.core.marks.relation import Relation, own_relation
 from jarvok.core.quantities.mass import format_kg
+from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import Input, Source, Working
 
-# [J] typical error of one mark of a kind in per cent of the max when fresh; the order is the trade's order of trust
-TYPICAL_ERROR_PCT: dict[MarkKind, float] = {
-    MarkKind.ONE_RM: 1.5,
-    MarkKind.TECHNICAL_MAX: 2.0,
-    MarkKind.VELOCITY_MAX: 2.5,
-    MarkKind.REP_MAX: 3.0,
-    MarkKind.AMRAP: 3.0,
-    MarkKind.SET_RIR: 4.0,
-}
-ROUGH_ERROR_PCT = 8.0  # [J] 11 to 15 repetitions
-AGEING_PCT_PER_WEEK = 0.5  # [J] a test six weeks old weighs less than a fresh set with reps in reserve
-OLDEST_DAYS = 182  # [J] older marks speak only when nothing newer does
-LEAST_SHARE_OF_MAX = 0.80  # [C] sets under 80 % of the max they imply say too little
-HIGHEST_RIR = 4.0  # [C] beyond four in reserve the count is a guess
-RISE_GUARD_PCT = 5.0  # [J] a rise over 5 % within a week is proposed, not applied
-RISE_GUARD_DAYS = 7
-NOVICE_YEARS = 1.0  # [C] a beginner's reps in reserve move no load
+GUARD_DAYS = 7  # the guard is a pace per week
 
 SOURCE = Source("J", "weighted by kind and age; the order of trust is common practice")
 
@@ -84,25 +70,27 @@ class _Reading:
     words: str
 
 
-def max_from_mark(mark: Mark, equation: Equation = DEFAULT_EQUATION) -> float | None:
+def max_from_mark(mark: Mark, rules: Rules = DEFAULT_RULES, relation: Relation | None = None) -> float | None:
     """Return the 1RM in kg one mark implies, or None when it says too little to count."""
-    reading = _read(mark, mark.day, equation, novice=False)
+    reading = _read(mark, mark.day, relation or rules.equation, rules, novice=False)
     return reading.max_kg if reading else None
 
 
-def _read(mark: Mark, day: date, equation: Equation, novice: bool) -> _Reading | None:
+def _read(mark: Mark, day: date, relation: Relation, rules: Rules, novice: bool) -> _Reading | None:
+    if mark.kind not in EVIDENCE:
+        return None
     name, load = KIND_NAMES[mark.kind], format_kg(mark.load_kg)
     when = f"{mark.day:%-d %b}" if (day - mark.day).days < 300 else f"{mark.day:%-d %b %Y}"
     if mark.kind in (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX, MarkKind.VELOCITY_MAX):
-        error_pct = max(TYPICAL_ERROR_PCT[mark.kind], mark.error_pct or 0.0)
+        error_pct = max(rules[f"error.{mark.kind}"], mark.error_pct or 0.0)
         return _Reading(mark, mark.load_kg, error_pct, f"{name} {load} kg, {when}")
     to_failure = mark.reps + mark.rir
     if not 1 <= to_failure <= 15:
         return None
-    max_kg = equation.one_rm_kg(mark.load_kg, to_failure)
-    error_pct = ROUGH_ERROR_PCT if to_failure >= ROUGH_FROM_REPS else TYPICAL_ERROR_PCT[mark.kind]
+    max_kg = relation.one_rm_kg(mark.load_kg, to_failure)
+    error_pct = rules["error.rough"] if to_failure >= ROUGH_FROM_REPS else rules[f"error.{mark.kind}"]
     if mark.kind is MarkKind.SET_RIR:
-        if novice or mark.rir > HIGHEST_RIR or mark.load_kg < LEAST_SHARE_OF_MAX * max_kg:
+        if novice or mark.rir > rules["max.highest_rir"] or mark.load_kg < rules["max.least_share_pct"] / 100 * max_kg:
             return None
         words = f"{load} × {mark.reps} with {mark.rir:g} in reserve, {when}"
     else:
@@ -114,22 +102,25 @@ def current_max(
     marks: Iterable[Mark],
     day: date,
     *,
-    equation: Equation = DEFAULT_EQUATION,
+    rules: Rules = DEFAULT_RULES,
     decisions: Sequence[Decision] = (),
     training_age_years: float | None = None,
 ) -> CurrentMax | None:
     """Return the max to plan from on `day`, or None without usable marks up to that day.
 
-    A rise of more than 5 % over what stood a week before is held back as a proposal until the coach accepts it; a
+    Repetitions are read by the athlete's own relation where there are enough rep-maxes, else by the chosen equation.
+    A rise beyond the guard over what stood a week before is held back as a proposal until the coach accepts it; a
     refused rise leaves the marks of its day out. Falls are applied at once.
     """
-    novice = training_age_years is not None and training_age_years < NOVICE_YEARS
+    marks = list(marks)
+    novice = training_age_years is not None and training_age_years < rules["max.novice_years"]
+    relation: Relation = own_relation_of(marks, day, rules) or rules.equation
     refused = {d.day for d in decisions if not d.accepted}
     accepted = {d.day for d in decisions if d.accepted}
     readings = [
         reading
         for mark in marks
-        if mark.day <= day and mark.day not in refused and (reading := _read(mark, day, equation, novice)) is not None
+        if mark.day <= day and mark.day not in refused and (reading := _read(mark, day, relation, rules, novice)) is not None
     ]
     if not readings:
         return None
@@ -138,32 +129,39 @@ def current_max(
     proposal: Proposal | None = None
     standing: list[tuple[date, float]] = []
     for mark_day in sorted({r.mark.day for r in readings}):
-        value = _combine([r for r in readings if r.mark.day not in held], mark_day)[0]
-        before = [item for item in standing if item[0] <= mark_day - timedelta(days=RISE_GUARD_DAYS)] or standing[:1]
+        value = _combine([r for r in readings if r.mark.day not in held], mark_day, rules)[0]
+        before = [item for item in standing if item[0] <= mark_day - timedelta(days=GUARD_DAYS)] or standing[:1]
         if before and mark_day not in accepted:
             base_day, base_kg = before[-1]
             weeks = max(1.0, (mark_day - base_day).days / 7)  # the guard is a pace: 5 % for each week since
-            if value > base_kg * (1 + RISE_GUARD_PCT / 100 * weeks):
+            if value > base_kg * (1 + rules["max.rise_guard_pct"] / 100 * weeks):
                 held.add(mark_day)
                 proposal = Proposal(from_kg=base_kg, to_kg=value, day=mark_day)
                 continue
         proposal = None
         standing.append((mark_day, value))
     used = [r for r in readings if r.mark.day not in held]
-    value_kg, error_kg, evidence = _combine(used, day)
-    return CurrentMax(value_kg, error_kg, evidence, proposal, _working(value_kg, error_kg, evidence, equation, proposal, novice))
+    value_kg, error_kg, evidence = _combine(used, day, rules)
+    working = _working(value_kg, error_kg, evidence, relation, proposal, novice, rules)
+    return CurrentMax(value_kg, error_kg, evidence, proposal, working)
 
 
-def _combine(readings: list[_Reading], day: date) -> tuple[float, float, tuple[Evidence, ...]]:
+def own_relation_of(marks: Sequence[Mark], day: date, rules: Rules = DEFAULT_RULES) -> Relation | None:
+    """Return the athlete's own relation of repetitions and load on `day`, or None while the marks are too few."""
+    least, within = int(rules["max.own_relation_marks"]), int(rules["max.own_relation_days"])
+    return own_relation(marks, day, least_marks=least, within_days=within)
+
+
+def _combine(readings: list[_Reading], day: date, rules: Rules) -> tuple[float, float, tuple[Evidence, ...]]:
     newest: dict[MarkKind, _Reading] = {}
     for reading in readings:  # rising by day and max: the newest day's best of each kind remains
         if reading.mark.day <= day:
             newest[reading.mark.kind] = reading
-    recent = [r for r in newest.values() if (day - r.mark.day).days <= OLDEST_DAYS] or list(newest.values())
+    recent = [r for r in newest.values() if (day - r.mark.day).days <= rules["max.oldest_days"]] or list(newest.values())
     weighed: list[tuple[_Reading, float, float]] = []
     for reading in recent:
         weeks = (day - reading.mark.day).days / 7
-        error_kg = reading.max_kg * (reading.error_pct + AGEING_PCT_PER_WEEK * weeks) / 100
+        error_kg = reading.max_kg * (reading.error_pct + rules["max.ageing_pct_per_week"] * weeks) / 100
         weighed.append((reading, error_kg, error_kg**-2))
     total = sum(w for _, _, w in weighed)
     value = sum(r.max_kg * w for r, _, w in weighed) / total
@@ -184,9 +182,10 @@ def _working(
     value_kg: float,
     error_kg: float,
     evidence: tuple[Evidence, ...],
-    equation: Equation,
+    relation: Relation,
     proposal: Proposal | None,
     novice: bool,
+    rules: Rules,
 ) -> Working:
     inputs = tuple(Input(f"{100 * e.weight:.0f} % of the weight", _said(e), e.mark.ref) for e in evidence)
     others: tuple[Input, ...] = ()
@@ -197,12 +196,12 @@ def _working(
     caution = "An estimate to support judgement."
     if proposal is not None:
         caution = (
-            f"A rise to {proposal.to_kg:.1f} kg waits for you: over {RISE_GUARD_PCT:g} % in a week is a jump in form, "
-            "a held-back test or a typing error."
+            f"A rise to {proposal.to_kg:.1f} kg waits for you: over {rules['max.rise_guard_pct']:g} % in a week is "
+            "a jump in form, a held-back test or a typing error."
         )
     return Working(
         result=f"{value_kg:.1f} kg ± {error_kg:.1f}",
-        rule=f"newest mark of each kind, weighted by its usual error and age; reps by {equation.name}",
+        rule=f"newest mark of each kind, weighted by its usual error and age; reps by {relation.name}",
         source=SOURCE,
         inputs=inputs,
         rounding="not rounded; shown to 0.1 kg",

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bisect import bisect_left
+from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -81,7 +81,7 @@ def build(wanted_kg: float, implement: Implement, cap_kg: float | None = None) -
         sides = ((),) * count
     last = len(grams) - 1
     if cap_kg is not None:
-        last = bisect_left(grams, round(cap_kg * 1000) + 1) - 1
+        last = bisect_right(grams, cap_kg, key=lambda g: g / 1000) - 1
         if last < 0:
             raise CoachError(
                 f"The lightest load here is {grams[0] / 1000:g} kg, above the cap of {cap_kg:g} kg.",

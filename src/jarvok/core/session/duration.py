@@ -21,6 +21,8 @@ def rest_s(prescription: Prescription, exercise: Exercise) -> int:
 
 def line_minutes(prescription: Prescription, exercise: Exercise, paired: bool) -> float:
     """Return the minutes a line takes: repetitions by tempo or typical seconds, transitions, and its share of rest."""
+    if prescription.every_s is not None:
+        return prescription.every_s * prescription.total_sets / 60
     work = 0.0
     for group in prescription.groups:
         sides = 2 if group.per_side else 1

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from jarvok.core.library.exercises import Exercise
 from jarvok.core.marks.mark import Mark, MarkKind
+from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.velocity.profile import LoadVelocity, Profile, fit_profile
 
 MOST_EXTRAPOLATION = 1.40  # [J] the max may lie at most this far above the heaviest load of the day
@@ -22,11 +23,13 @@ class DailyMax:
     missing: tuple[str, ...]
 
 
-def daily_max(points: Sequence[LoadVelocity], exercise: Exercise, one_rm_kg: float | None) -> DailyMax:
+def daily_max(
+    points: Sequence[LoadVelocity], exercise: Exercise, one_rm_kg: float | None, rules: Rules = DEFAULT_RULES
+) -> DailyMax:
     """Return the max that the sets of one day imply; no load, and the reasons, when a gate is not passed."""
     if exercise.v1rm is None or exercise.velocity != "mean":
         return DailyMax(None, None, None, ("no velocity at 1RM is known for this lift",))
-    profile = fit_profile(points, one_rm_kg)
+    profile = fit_profile(points, one_rm_kg, rules)
     if profile is None:
         return DailyMax(None, None, None, ("at least four different loads with velocity are needed in the day",))
     if not profile.is_sound:
@@ -37,9 +40,11 @@ def daily_max(points: Sequence[LoadVelocity], exercise: Exercise, one_rm_kg: flo
     return DailyMax(load, profile.load_interval_kg(exercise.v1rm.mps), profile, ())
 
 
-def velocity_mark(points: Sequence[LoadVelocity], exercise: Exercise, one_rm_kg: float | None) -> Mark | None:
+def velocity_mark(
+    points: Sequence[LoadVelocity], exercise: Exercise, one_rm_kg: float | None, rules: Rules = DEFAULT_RULES
+) -> Mark | None:
     """Return the day's velocity-based max as evidence, referring to its heaviest set, or None."""
-    result = daily_max(points, exercise, one_rm_kg)
+    result = daily_max(points, exercise, one_rm_kg, rules)
     if result.load_kg is None or not points:
         return None
     heaviest = max(points, key=lambda p: p.load_kg)

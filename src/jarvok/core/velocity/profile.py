@@ -12,11 +12,7 @@ from scipy.stats import t as student_t
 
 from jarvok.core.library.exercises import Exercise
 from jarvok.core.quantities.mass import format_kg
-
-LEAST_LOADS = 4  # [C]
-LEAST_SPAN_POINTS = 40.0  # [C] percentage points of 1RM
-LEAST_R2 = 0.95  # [C]
-OLDEST_DAYS = 56  # [J] profiles ask for re-testing after about eight weeks
+from jarvok.core.rules import DEFAULT_RULES, Rules
 
 
 @dataclass(frozen=True)
@@ -92,7 +88,7 @@ def fastest_per_load(points: Sequence[LoadVelocity]) -> tuple[LoadVelocity, ...]
     return tuple(sorted(best.values(), key=lambda p: (p.load_kg, p.day)))
 
 
-def fit_profile(points: Sequence[LoadVelocity], one_rm_kg: float | None) -> Profile | None:
+def fit_profile(points: Sequence[LoadVelocity], one_rm_kg: float | None, rules: Rules = DEFAULT_RULES) -> Profile | None:
     """Fit the line to the fastest repetition of each load; None with fewer than three loads or no slope.
 
     `one_rm_kg` places the loads in per cent for the span gate; without it the heaviest load stands for 90 %.
@@ -115,24 +111,25 @@ def fit_profile(points: Sequence[LoadVelocity], one_rm_kg: float | None) -> Prof
         1 - misfit / total,
         (misfit / (len(kept) - 2)) ** 0.5,
         kept,
-        _gates(kept, 1 - misfit / total, one_rm_kg),
+        _gates(kept, 1 - misfit / total, one_rm_kg, rules),
     )
 
 
-def _gates(points: Sequence[LoadVelocity], r_squared: float, one_rm_kg: float | None) -> tuple[str, ...]:
+def _gates(points: Sequence[LoadVelocity], r_squared: float, one_rm_kg: float | None, rules: Rules) -> tuple[str, ...]:
+    least_loads, least_span, least_r2 = (rules[f"velocity.{name}"] for name in ("least_loads", "least_span", "least_r2"))
     said: list[str] = []
     distinct = sorted({round(p.load_kg, 1) for p in points})
-    if len(distinct) < LEAST_LOADS:
-        said.append(f"{len(distinct)} loads so far; {LEAST_LOADS} are needed, five are better")
+    if len(distinct) < least_loads:
+        said.append(f"{len(distinct)} loads so far; {least_loads:g} are needed, five are better")
     reference = one_rm_kg if one_rm_kg else distinct[-1] / 0.9
     span = 100 * (distinct[-1] - distinct[0]) / reference
-    if span < LEAST_SPAN_POINTS:
+    if span < least_span:
         said.append(
-            f"the loads span {span:.0f} points of the max; {LEAST_SPAN_POINTS:.0f} are needed: "
+            f"the loads span {span:.0f} points of the max; {least_span:.0f} are needed: "
             f"add a lighter one than {format_kg(distinct[0])} kg"
         )
-    if r_squared < LEAST_R2:
-        said.append(f"R² is {r_squared:.2f}; {LEAST_R2:.2f} is needed: was every repetition done with full intent?")
+    if r_squared < least_r2:
+        said.append(f"R² is {r_squared:.2f}; {least_r2:.2f} is needed: was every repetition done with full intent?")
     if len({p.day for p in points}) == 1 and any(
         b.velocity_mps >= a.velocity_mps for a, b in pairwise(points) if b.load_kg > a.load_kg
     ):

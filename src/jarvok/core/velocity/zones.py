@@ -30,7 +30,6 @@ ZONES: tuple[Zone, ...] = (
 
 # Common limits by goal, per cent; Pareja-Blanco et al. 2017 and later, quoted from memory
 LOSS_LIMIT_PCT: dict[str, float] = {"speed": 10.0, "power": 20.0, "strength": 20.0, "size": 40.0}
-SESSION_DROP_PCT = 10.0  # [J] best rep of a set under the day's best at that load by this much: enough
 
 
 def zone_for(mean_mps: float) -> Zone:

@@ -1,0 +1,43 @@
+"""The values in force and the kit of a room, as the core takes them."""
+
+from __future__ import annotations
+
+from jarvok.app.centre.models import KitRecord, RuleChange
+from jarvok.core.library.kit import FURNISHED, Kit
+from jarvok.core.marks.equations import BY_KEY, DEFAULT_EQUATION
+from jarvok.core.quantities.plates import FixedSteps
+from jarvok.core.rules import RULE_BY_KEY, Rules
+
+EQUATION = "max.equation"
+
+
+def rules_in_force() -> Rules:
+    changed: dict[str, float] = {}
+    equation = DEFAULT_EQUATION
+    for change in RuleChange.objects.all():
+        if change.key == EQUATION:
+            equation = BY_KEY.get(change.text, DEFAULT_EQUATION)
+        elif change.value is None:
+            changed.pop(change.key, None)
+        elif change.key in RULE_BY_KEY:
+            changed[change.key] = change.value
+    return Rules(changed, equation)
+
+
+def _steps(raw: list[float], usual: FixedSteps) -> FixedSteps:
+    return FixedSteps(*raw) if len(raw) == 3 else usual
+
+
+def kit_of(record: KitRecord | None) -> Kit:
+    """The room's kit; without one the furnished room."""
+    if record is None:
+        return FURNISHED
+    return Kit(
+        name=record.name,
+        bar_kg=record.bar_kg,
+        pairs=tuple((mass_kg, count) for mass_kg, count in record.pairs) or FURNISHED.pairs,
+        collar_kg=record.collar_kg,
+        dumbbells=_steps(record.dumbbells, FURNISHED.dumbbells),
+        stack=_steps(record.stack, FURNISHED.stack),
+        has=frozenset(record.has) or FURNISHED.has,
+    )

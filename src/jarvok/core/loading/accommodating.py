@@ -1,0 +1,53 @@
+"""Bands and chains: the load at the bottom and at the top of the movement."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from jarvok.core.errors import CoachError
+
+
+class Attachment(StrEnum):
+    """What hangs on the bar. Reverse bands hold it from above and help at the bottom."""
+
+    BANDS = "bands"
+    CHAINS = "chains"
+    REVERSE = "reverse bands"
+
+
+CAUTION = {
+    Attachment.BANDS: "Check every attachment, step back inside the bands' line, no one in front of them.",
+    Attachment.CHAINS: "Both chains alike, a few links on the floor at the bottom.",
+    Attachment.REVERSE: "Check every attachment. More than the full lift is meant here: it keeps its own best.",
+}
+
+
+@dataclass(frozen=True)
+class TwoLoads:
+    """Load in kg at the bottom and at the top of the movement."""
+
+    bottom_kg: float
+    top_kg: float
+
+
+def two_loads(bar_kg: float, extra_kg: float, attachment: Attachment) -> TwoLoads:
+    """Return bottom and top for a loaded bar of `bar_kg` and `extra_kg` of band pull or lifted chain.
+
+    Bands and chains add at the top what they do not weigh at the bottom; reverse bands take off at the bottom. Raises
+    `CoachError` when reverse bands would carry the whole bar.
+    """
+    if attachment is Attachment.REVERSE:
+        if extra_kg >= bar_kg:
+            raise CoachError(
+                f"Reverse bands of {extra_kg:g} kg would carry the whole bar of {bar_kg:g} kg.",
+                where="load",
+                accepted="Lighter bands or a heavier bar.",
+            )
+        return TwoLoads(bar_kg - extra_kg, bar_kg)
+    return TwoLoads(bar_kg, bar_kg + extra_kg)
+
+
+def chain_kg(kg_per_metre: float, lifted_m: float, hanging_at_bottom_m: float = 0.0) -> TwoLoads:
+    """Return what a pair of chains adds at bottom and top: mass per metre of both times the metres off the floor."""
+    return TwoLoads(kg_per_metre * hanging_at_bottom_m, kg_per_metre * (hanging_at_bottom_m + lifted_m))

@@ -1,0 +1,183 @@
+"""Side by side: one prescription for one athlete, written and loaded by each of the eight methods."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from jarvok.core.errors import CoachError
+from jarvok.core.loading.methods import METHODS, Method
+from jarvok.core.loading.methods.apre import protocol_for
+from jarvok.core.loading.methods.reserve import reserve_at
+from jarvok.core.loading.methods.set_rep_best import word_for
+from jarvok.core.loading.methods.velocity import velocity_at
+from jarvok.core.loading.prescription import (
+    Apre,
+    BestShare,
+    Corrected,
+    LastPlus,
+    LoadRule,
+    Percent,
+    PercentRange,
+    Prescription,
+    Reserve,
+    RmZone,
+    Rpe,
+    SetGroup,
+    TodayPercent,
+    TwoForTwo,
+    VelocityTarget,
+    VelocityZone,
+)
+from jarvok.core.loading.resolve import ResolvedSet, resolve, share_meant
+from jarvok.core.loading.shorthand import apre_groups
+from jarvok.core.loading.state import LiftState
+
+HALF_TARGET_MPS = 0.05  # [J] a velocity target reaches this far to each side
+FRESH_ERROR_PCT = 4.0  # [J] a max known this well carries percentages
+NOVICE_YEARS = 1.0  # common practice
+
+# what `ResolvedSet.method` says when a method spoke by its own facts
+SPEAKS_AS = {
+    "linear": "linear",
+    "two_for_two": "2-for-2",
+    "percent": "percent",
+    "rm_zone": "RM zone",
+    "reserve": "reps in reserve",
+    "set_rep_best": "set-rep best",
+    "apre": "APRE",
+    "velocity": "velocity",
+}
+_RULE_OF: dict[type, str] = {
+    Percent: "percent", PercentRange: "percent", TodayPercent: "percent", Corrected: "percent", Reserve: "reserve",
+    Rpe: "reserve", VelocityTarget: "velocity", VelocityZone: "velocity", LastPlus: "linear", TwoForTwo: "two_for_two",
+    RmZone: "rm_zone", BestShare: "set_rep_best", Apre: "apre",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Compared:
+    """One method's answer: the line as it writes it, its sets, and why it could not speak by its own facts."""
+
+    method: Method
+    line: Prescription | None
+    sets: tuple[ResolvedSet, ...]
+    is_current: bool
+    speaks: bool
+    missing: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Intent:
+    """How hard a line is meant to be: repetitions, share of the max (0-1.3) and reps in reserve."""
+
+    reps: int
+    share: float | None
+    rir: float
+
+
+def method_of(rule: LoadRule | None) -> str:
+    """Return the key of the method a load rule belongs to, or an empty string."""
+    return _RULE_OF.get(type(rule), "")
+
+
+def intent_of(line: Prescription, state: LiftState) -> Intent:
+    """Return what a line means, whatever method wrote it. Raises `CoachError` for lines without loaded repetitions."""
+    group = next((g for g in line.groups if g.reps and g.load is not None), None)
+    if group is None or group.reps is None or not state.exercise.is_loaded:
+        raise CoachError(
+            f"{state.exercise.name} has no loaded repetitions here.",
+            where="slot",
+            accepted="Lines with sets, repetitions and a load can be compared.",
+        )
+    share = share_meant(group.load)
+    first = next((s for s in resolve(line, state) if s.load_kg), None)
+    if share is None and first is not None and first.share_of_max:
+        share = first.share_of_max
+    if isinstance(group.load, Apre):
+        return Intent(group.load.rm, 1 / state.equation.ratio(group.load.rm), 0.0)
+    if first is not None and first.target_rir is not None:
+        return Intent(group.reps, share, first.target_rir)
+    return Intent(group.reps, share, reserve_at(share, group.reps, state) if share else 2.0)
+
+
+def express(line: Prescription, method_key: str, state: LiftState) -> Prescription | None:
+    """Return the line as another method would write it, as hard as it is; None when the method cannot write it."""
+    intent = intent_of(line, state)
+    current = next((g for g in line.groups if g.load is not None), line.groups[0])
+    if method_of(current.load) == method_key:
+        return line
+    sets = sum(g.sets for g in line.groups)
+    if method_key == "apre":
+        return replace(line, groups=apre_groups(protocol_for(intent.reps).rm), every_s=None, until_miss=False)
+    rule = _rule(method_key, intent, state)
+    if rule is None:
+        return None
+    high = intent.reps + 2 if isinstance(rule, RmZone) else None
+    group = SetGroup(sets, reps=intent.reps, reps_high=high, per_side=current.per_side, load=rule)
+    return replace(line, groups=(group,), until_miss=False)
+
+
+def _rule(method_key: str, intent: Intent, state: LiftState) -> LoadRule | None:
+    share = intent.share
+    if share is None and intent.reps + intent.rir <= 15:
+        share = 1 / state.equation.ratio(intent.reps + intent.rir)
+    match method_key:
+        case "linear":
+            return LastPlus()
+        case "two_for_two":
+            return TwoForTwo()
+        case "rm_zone":
+            return RmZone(intent.reps, intent.reps + 2) if intent.reps + 2 <= 15 else None
+        case "reserve":
+            return Reserve(float(round(intent.rir)))
+        case "percent":
+            return Percent((round(200 * share) / 2,)) if share else None
+        case "set_rep_best":
+            return BestShare(word_for(100 * share * state.equation.ratio(min(15, intent.reps)))) if share else None
+        case "velocity":
+            middle = velocity_at(share, state) if share else None
+            if middle is None:
+                return None
+            middle = round(middle, 2)
+            return VelocityTarget(round(middle - HALF_TARGET_MPS, 2), round(middle + HALF_TARGET_MPS, 2))
+        case _:
+            raise CoachError("There is no such method.", where="method")
+
+
+def compare(line: Prescription, state: LiftState) -> tuple[Compared, ...]:
+    """Return the line by each of the eight methods, in the order of the handbook's table."""
+    intent_of(line, state)
+    current = method_of(next((g.load for g in line.groups if g.load is not None), None))
+    found: list[Compared] = []
+    for method in METHODS:
+        written = express(line, method.key, state)
+        if written is None:
+            found.append(Compared(method, None, (), False, False, (_cannot(method.key, state),)))
+            continue
+        sets = resolve(written, state)
+        speaks = any(s.method == SPEAKS_AS[method.key] and s.load_kg is not None for s in sets)
+        missing = next((s.working.missing for s in sets if s.working and s.working.missing), ())
+        found.append(Compared(method, written, sets, method.key == current, speaks, missing))
+    return tuple(found)
+
+
+def _cannot(method_key: str, state: LiftState) -> str:
+    if method_key == "velocity":
+        return f"no relation of load and mean velocity is known for the {state.exercise.name.lower()}"
+    return "the repetitions are outside what this method can load"
+
+
+def suggest(line: Prescription, state: LiftState) -> tuple[str, str]:
+    """Return the method to lean on for this athlete and lift today, and why. The coach decides. [J]"""
+    answers = {c.method.key: c for c in compare(line, state)}
+    novice = state.training_age_years is not None and state.training_age_years < NOVICE_YEARS
+    if novice:
+        key = "linear" if answers["linear"].speaks else "percent"
+        return key, "A beginner progresses on small steps; reps in reserve are not yet to be trusted."
+    if answers["velocity"].speaks:
+        return "velocity", "The own line is sound, so the day itself sets the load."
+    if state.max is not None and 100 * state.max.error_kg / state.max.value_kg <= FRESH_ERROR_PCT and not state.related_max_from:
+        return "percent", f"The max is known to ± {state.max.error_kg:.1f} kg; correct by reps in reserve on the floor."
+    if state.max_kg is not None:
+        return "reserve", "The max is not well known; reserve corrects itself from set to set."
+    return ("linear", "No max yet: last load plus a step.") if answers["linear"].speaks else ("reserve", "Nothing is known yet.")

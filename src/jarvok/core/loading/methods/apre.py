@@ -1,0 +1,96 @@
+"""Autoregulatory progressive resistance: set 3 decides set 4, set 4 decides the next session."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from jarvok.core.loading.state import LiftState, Offer, PastSession, max_inputs
+from jarvok.core.loading.tables import ApreProtocol, ApreRow, apre_protocols
+from jarvok.core.working import Input, Source
+
+FAILURE_SET, ADJUSTED_SET = 3, 4
+OPEN_ROW_REPS = 4  # [J] so many repetitions into the last, open row its far end is reached
+CAUTION = "Sets to failure: spotters or safeties. A set ends when form breaks."
+
+
+@dataclass(frozen=True)
+class Adjustment:
+    """A change of load in kg after a set to failure, in words; `asks` where the count is off the table."""
+
+    kg: float
+    words: str
+    asks: bool = False
+
+
+def protocol_for(reps: int) -> ApreProtocol:
+    """Return the protocol nearest to a goal of `reps`."""
+    return min(apre_protocols().values(), key=lambda p: abs(p.rm - reps))
+
+
+def adjustment(protocol: ApreProtocol, reps: int, load_kg: float, state: LiftState) -> Adjustment:
+    """Return the change after `reps` at `load_kg`: the row's range from its gentle to its strong end, capped by share.
+
+    Fewer repetitions than the first row count as its lowest and ask the coach.
+    """
+    rows = protocol.rows
+    asks = reps < rows[0].least_reps
+    counted = max(reps, rows[0].least_reps)
+    row = next((r for r in rows if r.least_reps <= counted <= (r.most_reps or counted)), rows[-1])
+    change = _within(row, counted)
+    caps = state.rules["load.apre_cap_small_pct"], state.rules["load.apre_cap_large_pct"]
+    cap = load_kg * (caps[1] if abs(row.far_kg) > 5 else caps[0]) / 100
+    capped = max(-cap, min(cap, change))
+    words = f"{reps} reps: {change:+.1f} kg" if change else f"{reps} reps: no change"
+    if capped != change:
+        words += f", held to {capped:+.1f} (a share of the load)"
+    return Adjustment(capped, words + (", off the table" if asks else ""), asks)
+
+
+def _within(row: ApreRow, reps: int) -> float:
+    most = row.most_reps if row.most_reps is not None else row.least_reps + OPEN_ROW_REPS
+    if row.near_kg == row.far_kg or most == row.least_reps:
+        return row.near_kg
+    along = min(1.0, (reps - row.least_reps) / (most - row.least_reps))
+    if row.far_kg < row.near_kg:  # fewer repetitions: the strong end lies at the low edge
+        along = 1 - along
+    return row.near_kg + (row.far_kg - row.near_kg) * along
+
+
+def _last_of(protocol: ApreProtocol, state: LiftState) -> PastSession | None:
+    name = f"APRE-{protocol.rm}"
+    return next((s for s in reversed(state.history) if s.text.startswith(name) and len(s.sets) >= FAILURE_SET), None)
+
+
+def working_rm(protocol: ApreProtocol, state: LiftState) -> tuple[float, tuple[Input, ...], Source] | None:
+    """Return the RM load in kg this session works with: the last session's adjusted by its last set, else from the max."""
+    last = _last_of(protocol, state)
+    if last is not None:
+        final = last.sets[ADJUSTED_SET - 1] if len(last.sets) >= ADJUSTED_SET else last.sets[FAILURE_SET - 1]
+        if final.load_kg:
+            change = adjustment(protocol, final.reps, final.load_kg, state)
+            inputs = (Input("last session", last.words, last.ref), Input("from its last set", change.words))
+            return final.load_kg + change.kg, inputs, protocol.source
+    if state.max_kg is None:
+        return None
+    return state.equation.load_kg(state.max_kg, protocol.rm), max_inputs(state), state.equation.source
+
+
+def offer(rm: int, set_number: int, state: LiftState, set_3: tuple[float, int] | None = None) -> Offer | None:
+    """Return the load of one set (1-4) of the protocol; `set_3` is (kg, repetitions) once set 3 is done.
+
+    None without a last session and without a max.
+    """
+    protocol = apre_protocols()[rm]
+    known = working_rm(protocol, state)
+    if known is None:
+        return None
+    rm_kg, inputs, source = known
+    if set_number <= len(protocol.warm_sets):
+        pct = protocol.warm_sets[set_number - 1][1]
+        return Offer(rm_kg * pct / 100, "APRE", f"{pct:g} % of the {rm}RM, {rm_kg:.1f} kg", source, inputs)
+    if set_number == FAILURE_SET or set_3 is None:
+        rule = f"the {rm}RM, to failure" if set_number == FAILURE_SET else "as set 3, until its repetitions are in"
+        return Offer(rm_kg, "APRE", rule, source, inputs, caution=CAUTION)
+    change = adjustment(protocol, set_3[1], set_3[0], state)
+    asked = ("the count is below the table: decide yourself",) if change.asks else ()
+    return Offer(set_3[0] + change.kg, "APRE", f"set 3: {change.words}", protocol.source, inputs, missing=asked, caution=CAUTION)

@@ -1,0 +1,43 @@
+"""RM zone: the heaviest load for a range of repetitions, the last set to failure."""
+
+from __future__ import annotations
+
+from jarvok.core.loading.methods.increments import step_up
+from jarvok.core.loading.state import LiftState, Offer, PastSession, max_inputs
+from jarvok.core.working import COMMON_PRACTICE, Input
+
+CAUTION = "The last set goes to failure: spotters or safeties, or stop one short."
+
+
+def _last_in_zone(low: int, high: int, state: LiftState) -> PastSession | None:
+    """The newest session whose last set was near the zone: the load there is worth going on from."""
+    for session in reversed(state.history):
+        if session.top_kg and session.sets and low - 2 <= session.sets[-1].reps <= high + 4:
+            planned = session.sets[-1].planned_reps
+            if planned is None or low - 2 <= planned <= high + 2:
+                return session
+    return None
+
+
+def offer(low_reps: int, high_reps: int, state: LiftState) -> Offer | None:
+    """Return the load for a `low_reps`-`high_reps`RM: from the last session in the zone, else from the max."""
+    last = _last_in_zone(low_reps, high_reps, state)
+    zone = f"{low_reps}–{high_reps}RM" if high_reps > low_reps else f"{low_reps}RM"
+    if last is not None and last.top_kg is not None and (last.sets[-1].rir is None or last.sets[-1].rir < 1):
+        reps, load = last.sets[-1].reps, last.top_kg
+        inputs = (Input("last time", last.words, last.ref),)
+        if reps > high_reps:
+            step = step_up(load, state)
+            return Offer(load + step.kg, "RM zone", f"{reps} were over {zone}: up {step.kg:g} kg", step.source, inputs,
+                         caution=CAUTION)  # fmt: skip
+        if reps < low_reps:
+            down = load * state.equation.ratio(max(1, reps)) / state.equation.ratio(low_reps)
+            return Offer(down, "RM zone", f"{reps} were under {zone}: down to the {low_reps}RM", COMMON_PRACTICE, inputs,
+                         caution=CAUTION)  # fmt: skip
+        return Offer(load, "RM zone", f"{reps} lay inside {zone}: the same again", COMMON_PRACTICE, inputs, caution=CAUTION)
+    if state.max_kg is None or high_reps > 15:
+        return None
+    middle = (low_reps + high_reps) / 2
+    load = state.equation.load_kg(state.max_kg, middle)
+    rule = f"a {middle:g}RM of {state.max_kg:.1f} kg, the middle of {zone} ({state.equation.name})"
+    return Offer(load, "RM zone", rule, state.equation.source, max_inputs(state), caution=CAUTION)

@@ -1,0 +1,75 @@
+"""Set-rep best: a share of the athlete's best for exactly these sets × repetitions, by the day's word."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from jarvok.core.loading.state import Ask, LiftState, Offer, max_inputs
+from jarvok.core.loading.tables import intensity_words, words_source
+from jarvok.core.marks.rep_table import SOURCE as TABLE_SOURCE
+from jarvok.core.marks.rep_table import percent_for_reps
+from jarvok.core.working import Input, Source
+
+HIGHEST_TABLE_REPS = 15
+
+
+@dataclass(frozen=True)
+class SchemeBest:
+    """The best for a scheme: load in kg, whether it was lifted or is an estimate, words, source and its fact."""
+
+    load_kg: float
+    is_estimate: bool
+    words: str
+    source: Source
+    ref: str = ""
+
+
+def best_lifted(ask: Ask, state: LiftState) -> SchemeBest | None:
+    """Return the heaviest load at which `ask.sets` sets of `ask.reps` were all done in one session, or None."""
+    found: SchemeBest | None = None
+    for session in state.history:
+        done = sorted((s.load_kg for s in session.sets if s.load_kg and s.reps >= ask.reps and not s.form_broke), reverse=True)
+        if len(done) >= ask.sets and (found is None or done[ask.sets - 1] > found.load_kg):
+            words = f"{ask.sets} × {ask.reps} at {done[ask.sets - 1]:g} kg, {session.day:%-d %b %Y}"
+            found = SchemeBest(done[ask.sets - 1], False, words, Source("fact", "lifted"), session.ref)
+    return found
+
+
+def best_estimated(ask: Ask, state: LiftState) -> SchemeBest | None:
+    """Return a first estimate without history: best 3 × 2 from the max, other schemes by the rep table relative to it.
+
+    For upper-body lifts the change between schemes is about a tenth smaller. None without a max or above 15 reps.
+    """
+    if state.max_kg is None or not 1 <= ask.reps <= HIGHEST_TABLE_REPS:
+        return None
+    three_twos_kg = state.max_kg * state.rules["load.best_3x2_pct"] / 100
+    change = percent_for_reps(ask.reps) / percent_for_reps(2) - 1
+    if state.is_upper:
+        change *= state.rules["load.upper_scheme_pct"] / 100
+    load = three_twos_kg * (1 + change)
+    words = f"{load:.1f} kg, an estimate until it has been lifted: best 3 × 2 about {three_twos_kg:.1f} kg, {100 * change:+.0f} %"
+    return SchemeBest(load, True, words, TABLE_SOURCE)
+
+
+def offer(ask: Ask, low_pct: float, high_pct: float, word: str, state: LiftState) -> Offer | None:
+    """Return the middle of `low_pct`-`high_pct` per cent of the best for the scheme, or None without any best."""
+    best = best_lifted(ask, state) or best_estimated(ask, state)
+    if best is None:
+        return None
+    middle = (low_pct + high_pct) / 2
+    said = f"{word}: {low_pct:g}–{high_pct:g} %" if word else f"{middle:g} %"
+    scheme = f"{ask.sets} × {ask.reps}"
+    return Offer(
+        best.load_kg * middle / 100,
+        "set-rep best",
+        f"{said} of the best {scheme}, {best.load_kg:.1f} kg",
+        words_source() if word else best.source,
+        (Input(f"best {scheme}", best.words, best.ref), *(max_inputs(state) if best.is_estimate else ())),
+        missing=(f"no {scheme} lifted yet; the scheme settles in 3 to 8 weeks",) if best.is_estimate else (),
+    )
+
+
+def word_for(pct_of_best: float) -> str:
+    """Return the word whose band holds a share of the best; the lightest and heaviest word beyond the ends."""
+    words = list(intensity_words().values())
+    return next((w.word for w in words if pct_of_best < w.high_pct), words[-1].word)

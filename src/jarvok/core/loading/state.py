@@ -1,0 +1,142 @@
+"""What is known of one athlete in one exercise on one day, and what a loading method offers for it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from datetime import date
+
+from jarvok.core.library.exercises import Exercise
+from jarvok.core.marks.relation import Relation
+from jarvok.core.marks.working_max import CurrentMax
+from jarvok.core.quantities.plates import Implement
+from jarvok.core.rules import DEFAULT_RULES, Rules
+from jarvok.core.velocity.daily_max import DailyMax
+from jarvok.core.velocity.profile import Profile
+from jarvok.core.working import Input, Source
+
+
+@dataclass(frozen=True)
+class PastSet:
+    """One work set as it was done: load in kg, repetitions, reps in reserve if said, what was planned."""
+
+    load_kg: float | None
+    reps: int
+    rir: float | None = None
+    planned_reps: int | None = None
+    seconds: int | None = None
+    form_broke: bool = False
+
+
+@dataclass(frozen=True)
+class PastSession:
+    """The work sets of one line of one past session, in order. `ref` names the stored line, such as `line:40`."""
+
+    day: date
+    text: str
+    sets: tuple[PastSet, ...]
+    ref: str = ""
+
+    @property
+    def top_kg(self) -> float | None:
+        """Heaviest load of the session in kg, or None when nothing was loaded."""
+        return max((s.load_kg for s in self.sets if s.load_kg), default=None)
+
+    @property
+    def words(self) -> str:
+        """The session in a few words: when, and the sets."""
+        done = ", ".join(f"{s.load_kg:g} × {s.reps}" if s.load_kg else str(s.reps) for s in self.sets)
+        return f"{self.day:%-d %b}: {done}"
+
+
+@dataclass(frozen=True)
+class LiftState:
+    """What is known of one athlete in one exercise on one day.
+
+    `related_max_from` names the lift a max was inferred from, when it is not the exercise's own; `history` holds the
+    past sessions of the lift, newest last; `today` the max of the day from its velocities; `own_relation` the
+    athlete's own repetitions relation. Masses in kg, ages in years.
+    """
+
+    exercise: Exercise
+    implement: Implement | None = None
+    max: CurrentMax | None = None
+    related_max_from: str = ""
+    related_ratio: float = 1.0
+    profile: Profile | None = None
+    own_relation: Relation | None = None
+    rules: Rules = field(default=DEFAULT_RULES)
+    history: tuple[PastSession, ...] = ()
+    today: DailyMax | None = None
+    training_age_years: float | None = None
+
+    @property
+    def equation(self) -> Relation:
+        """The relation of repetitions and max in use: the athlete's own, else the chosen equation."""
+        return self.own_relation or self.rules.equation
+
+    @property
+    def max_kg(self) -> float | None:
+        """The max today in kg, own or inferred."""
+        return self.max.value_kg * self.related_ratio if self.max else None
+
+    @property
+    def training_max_kg(self) -> float | None:
+        """The max that percentages are taken of, in kg: a share of the max when the coach has set one."""
+        return self.max_kg * self.rules["max.training_pct"] / 100 if self.max_kg else None
+
+    @property
+    def is_upper(self) -> bool:
+        """Whether the exercise belongs to the upper body."""
+        return self.exercise.region == "upper"
+
+    @property
+    def last(self) -> PastSession | None:
+        """The newest past session with a load, or None."""
+        return next((s for s in reversed(self.history) if s.top_kg), None)
+
+
+@dataclass(frozen=True)
+class Ask:
+    """One work set that wants a load: its place, repetitions, the sets of the line, and how hard it is meant to be.
+
+    `share` is the share of the max it is meant at (0-1.3), `rir` the reserve, None where the line does not say.
+    """
+
+    reps: int
+    sets: int
+    share: float | None = None
+    rir: float | None = None
+    position: int = 0
+
+
+@dataclass(frozen=True)
+class Offer:
+    """What a method would put on the bar before rounding, in kg, and why; no load when something is missing.
+
+    `bottom_kg` and `top_kg` are the loads at both ends of the movement where bands or chains are on.
+    """
+
+    load_kg: float | None
+    method: str
+    rule: str
+    source: Source
+    inputs: tuple[Input, ...] = ()
+    missing: tuple[str, ...] = ()
+    caution: str = ""
+    bottom_kg: float | None = None
+    top_kg: float | None = None
+
+
+def max_inputs(state: LiftState) -> tuple[Input, ...]:
+    """Return the max, what it mostly rests on, and the newest evidence, for a working."""
+    if state.max is None:
+        return ()
+    text = state.max.working.result
+    if state.related_max_from:
+        text += f" in the {state.related_max_from}, times {state.related_ratio:g}"
+    best = state.max.evidence[0]
+    newest = max(state.max.evidence, key=lambda e: e.mark.day)
+    found: tuple[Input, ...] = (Input("max today", text), Input("mostly from", best.words, best.mark.ref))
+    if state.rules["max.training_pct"] < 100:
+        found = (*found, Input("training max", f"{state.rules['max.training_pct']:g} % of it"))
+    return found if newest is best else (*found, Input("newest", newest.words, newest.mark.ref))
