@@ -14,6 +14,9 @@ import { WeekScreen } from "./screens/week/WeekScreen";
 const SeasonScreen = lazy(() => import("./screens/season/SeasonScreen"));
 const FloorScreen = lazy(() => import("./screens/floor/FloorScreen"));
 const FloorEntry = lazy(() => import("./screens/floor/FloorEntry"));
+const MethodsScreen = lazy(() => import("./screens/methods/MethodsScreen"));
+const SettingsScreen = lazy(() => import("./screens/settings/SettingsScreen"));
+const ShorthandScreen = lazy(() => import("./screens/settings/ShorthandScreen"));
 const ReviewScreen = lazy(() => import("./screens/floor/ReviewScreen"));
 
 export function App() {
@@ -32,6 +35,9 @@ export function App() {
           <Route path="athletes/:id/week/:start?" element={<WeekScreen />} />
           <Route path="athletes/:id/session" element={<SessionEntry />} />
           <Route path="athletes/:id/session/:day/:key" element={<SessionScreen />} />
+          <Route path="athletes/:id/session/:day/:key/methods/:slot" element={<MethodsScreen />} />
+          <Route path="settings" element={<SettingsScreen />} />
+          <Route path="shorthand" element={<ShorthandScreen />} />
           <Route path="floor" element={<FloorEntry />} />
           <Route path="floor/:id" element={<FloorScreen />} />
           <Route path="floor/:id/review" element={<ReviewScreen />} />

@@ -46,6 +46,8 @@ class ResolvedSetOut(Schema):
     stop_loss_pct: float | None
     method: str
     working: WorkingOut | None
+    bottom_kg: float | None = None
+    top_kg: float | None = None
 
 
 def _inputs(items: tuple[Input, ...]) -> list[InputOut]:

@@ -18,10 +18,11 @@ from jarvok.app.floor.api import router as floor
 from jarvok.app.floor.live_views import events, samples
 from jarvok.app.seasons.api import router as seasons
 from jarvok.app.training.api import router as training
+from jarvok.app.training.methods_api import router as methods
 
 api = NinjaAPI(title="Jarvok", version="1", auth=django_auth, docs_url=None)
 problems.install(api)
-for router in (accounts, centre, today, athletes, seasons, training, floor):
+for router in (accounts, centre, today, athletes, seasons, training, methods, floor):
     api.add_router("", router)
 
 

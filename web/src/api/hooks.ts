@@ -66,6 +66,21 @@ export function useSheet(id: number, day: string, key: string) {
   });
 }
 
+export function useMethods(where: { athlete_id: number; day: string; key: string; slot: string }) {
+  return useQuery({
+    queryKey: ["methods", where],
+    queryFn: () => need(api.GET("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{slot}/methods", { params: { path: where } })),
+  });
+}
+
+export function useSettings() {
+  return useQuery({ queryKey: ["settings"], queryFn: () => need(api.GET("/api/settings")) });
+}
+
+export function useShorthand() {
+  return useQuery({ queryKey: ["shorthand"], queryFn: () => need(api.GET("/api/shorthand")), staleTime: Infinity });
+}
+
 export function useReview(id: number) {
   return useQuery({
     queryKey: ["review", id],

@@ -453,6 +453,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{slot}/methods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Methods */
+        get: operations["jarvok_app_training_methods_api_read_methods"];
+        /** Pick Method */
+        put: operations["jarvok_app_training_methods_api_pick_method"];
+        post?: never;
+        /** Drop Method */
+        delete: operations["jarvok_app_training_methods_api_drop_method"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/floor/sessions": {
         parameters: {
             query?: never;
@@ -1483,6 +1502,10 @@ export interface components {
             proposed_text: string;
             /** Edited */
             edited: boolean;
+            /** Method Words */
+            method_words: string;
+            /** Can Compare */
+            can_compare: boolean;
             /** Reason */
             reason: string;
             /** Replaced */
@@ -1547,6 +1570,10 @@ export interface components {
             /** Method */
             method: string;
             working: components["schemas"]["WorkingOut"] | null;
+            /** Bottom Kg */
+            bottom_kg?: number | null;
+            /** Top Kg */
+            top_kg?: number | null;
         };
         /** SheetOut */
         SheetOut: {
@@ -1652,6 +1679,89 @@ export interface components {
              * Format: date
              */
             day: string;
+        };
+        /** MethodRow */
+        MethodRow: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** How */
+            how: string;
+            /** Good For */
+            good_for: string;
+            /** Limits */
+            limits: string;
+            /** Text */
+            text: string;
+            /** Sets */
+            sets: components["schemas"]["ResolvedSetOut"][];
+            /** Speaks */
+            speaks: boolean;
+            /** Missing */
+            missing: string[];
+            /** Remark */
+            remark: string;
+            /** Is Current */
+            is_current: boolean;
+            /** Is Suggested */
+            is_suggested: boolean;
+        };
+        /** MethodsOut */
+        MethodsOut: {
+            /** Athlete Id */
+            athlete_id: number;
+            /** Athlete Name */
+            athlete_name: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Days To Go */
+            days_to_go: number;
+            /** Key */
+            key: string;
+            /** Slot */
+            slot: string;
+            /** Exercise */
+            exercise: string;
+            /** Text */
+            text: string;
+            /** Meant */
+            meant: string;
+            /** Suggested */
+            suggested: string;
+            /** Why */
+            why: string;
+            /** Rows */
+            rows: components["schemas"]["MethodRow"][];
+            /** Block Name */
+            block_name: string;
+            /**
+             * Block Until
+             * Format: date
+             */
+            block_until: string;
+            /** Block Method */
+            block_method: string;
+            /** Can Change */
+            can_change: boolean;
+        };
+        /** PickMethod */
+        PickMethod: {
+            /** Method */
+            method: string;
+            /**
+             * Scope
+             * @enum {string}
+             */
+            scope: "line" | "block";
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
         };
         /** AdviceOut */
         AdviceOut: {
@@ -3942,6 +4052,247 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WeekAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_training_methods_api_read_methods: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+                day: string;
+                key: string;
+                slot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MethodsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_training_methods_api_pick_method: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+                day: string;
+                key: string;
+                slot: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PickMethod"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MethodsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_training_methods_api_drop_method: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+                day: string;
+                key: string;
+                slot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MethodsOut"];
                 };
             };
             /** @description Unauthorized */

@@ -60,6 +60,7 @@ export function Frame() {
           <NavLink to="/athletes" end>
             Athletes
           </NavLink>
+          <NavLink to="/settings">Settings</NavLink>
         </nav>
         <div className="frame-who">
           <Unsent />

@@ -22,7 +22,9 @@ from jarvok.app.training.services import find_sheet
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.what_next import DoneSet, Trouble, what_next
 from jarvok.core.library.exercises import exercise
-from jarvok.core.loading.resolve import ResolvedSet
+from jarvok.core.loading.prescription import Prescription, TodayPercent
+from jarvok.core.loading.resolve import ResolvedSet, resolve
+from jarvok.core.loading.shorthand import parse
 from jarvok.core.quantities.mass import check_load_kg, format_kg
 
 
@@ -153,7 +155,27 @@ def log_set(
     line.reps.filter(kind=kind, set_number=number).update(load_kg=load_kg)
     if kind == SetKind.WORK:
         _advise(session, SessionLine.objects.get(pk=line.pk), number, book)
+    elif number == len(line.ramp):
+        _load_of_the_day(session, line)
     tell(session, "changed", {"line_id": line.pk})
+
+
+def _load_of_the_day(session: TrainingSession, line: SessionLine) -> None:
+    """After the last warm-up a line written as a share of today is resolved again with what the warm-up said."""
+    written = _prescription(line)
+    if written is None or not any(isinstance(g.load, TodayPercent) for g in written.groups):
+        return
+    first = resolve(written, LiftBook([session.athlete], session.day).state(session.athlete_id, line.exercise_id))[0]
+    if first.load_kg is None or first.working is None or first.method != "percent of today":
+        return
+    AdviceRecord.objects.create(
+        line=line,
+        after_number=0,
+        move="up" if first.load_kg > (line.planned[0].get("load_kg") or 0) else "same",
+        load_kg=first.load_kg,
+        sentence=f"The warm-up says {first.load_kg:g} kg for today.",
+        working=working_out(first.working).dict(),
+    )
 
 
 def _pending_advice_lapses(line: SessionLine) -> None:
@@ -182,6 +204,13 @@ def _resolved(planned: dict[str, Any]) -> ResolvedSet:
     )
 
 
+def _prescription(line: SessionLine) -> Prescription | None:
+    try:
+        return parse(line.text)
+    except CoachError:
+        return None  # lines told long ago may be written in words of their own
+
+
 def _advise(session: TrainingSession, line: SessionLine, number: int, book: LiftBook) -> None:
     current = floor_line(line)
     lift = exercise(line.exercise_id)
@@ -201,8 +230,10 @@ def _advise(session: TrainingSession, line: SessionLine, number: int, book: Lift
             )
         )
     left = sum(1 for s in current.sets if s.kind == SetKind.WORK and s.record is None)
-    planned = next(s.planned for s in current.sets if s.kind == SetKind.WORK and s.number == number)
-    advice = what_next(_resolved(planned), done, left, book.state(session.athlete_id, line.exercise_id))
+    work = {s.number: s.planned for s in current.sets if s.kind == SetKind.WORK}
+    coming = _resolved(work[number + 1]) if number + 1 in work else None
+    state = book.state(session.athlete_id, line.exercise_id)
+    advice = what_next(_resolved(work[number]), done, left, state, coming, _prescription(line))
     AdviceRecord.objects.create(
         line=line,
         after_number=number,

@@ -12,8 +12,9 @@ from jarvok.app.athletes.queries import practices_of, restrictions_of
 from jarvok.app.problems import Problem
 from jarvok.app.shapes import ResolvedSetOut, resolved_out
 from jarvok.app.training import services
-from jarvok.app.training.queries import AthleteWeek, Sheet, athlete_week, week_days
+from jarvok.app.training.queries import AthleteWeek, Sheet, SheetLine, athlete_week, week_days
 from jarvok.core.library.exercises import exercise
+from jarvok.core.loading.methods import METHOD_BY_KEY
 from jarvok.core.loading.shorthand import write
 from jarvok.core.season.model import PHASE_NAMES, monday_of
 from jarvok.core.week.placement import HARD, MORNING_ENDS, Practice, day_weights
@@ -34,6 +35,8 @@ class LineOut(Schema):
     text: str
     proposed_text: str
     edited: bool
+    method_words: str
+    can_compare: bool
     reason: str
     replaced: str
     is_main: bool
@@ -132,6 +135,17 @@ def state_of(sheet: Sheet) -> str:
     return "finished" if sheet.started.finished_at else "started"
 
 
+def _method_words(line: SheetLine) -> str:
+    if line.choice is None:
+        return ""
+    return f"by {METHOD_BY_KEY[line.choice.method].name.lower()} to {line.choice.until_day:%-d %b}, your choice"
+
+
+def _can_compare(line: SheetLine) -> bool:
+    lift = exercise(line.planned.exercise_id)
+    return lift.is_loaded and any(g.reps and g.load is not None for g in line.prescription.groups)
+
+
 def sheet_out(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> SheetOut:
     return SheetOut(
         athlete_id=athlete.pk,
@@ -157,6 +171,8 @@ def sheet_out(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> SheetOut:
                 text=line.text,
                 proposed_text=write(line.planned.prescription),
                 edited=line.edited,
+                method_words=_method_words(line),
+                can_compare=_can_compare(line),
                 reason=line.planned.reason,
                 replaced=line.planned.replaced,
                 is_main=line.planned.is_main,
@@ -292,13 +308,13 @@ def _week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
     )
 
 
-def _athlete(athlete_id: int) -> Athlete:
+def athlete_of(athlete_id: int) -> Athlete:
     return get_object_or_404(Athlete.objects.select_related("squad", "kit").prefetch_related("restrictions"), pk=athlete_id)
 
 
 @router.get("/athletes/{int:athlete_id}/week", response={200: WeekAnswer, **ERRORS})
 def read_week(request: HttpRequest, athlete_id: int, start: date | None = None) -> WeekAnswer:
-    athlete, today = _athlete(athlete_id), clock.today()
+    athlete, today = athlete_of(athlete_id), clock.today()
     found = athlete_week(athlete, start or today, today)
     reason = ""
     if found is None:
@@ -315,19 +331,19 @@ def read_week(request: HttpRequest, athlete_id: int, start: date | None = None) 
 
 @router.get("/athletes/{int:athlete_id}/sessions/{day}/{key}", response={200: SheetOut, **ERRORS})
 def read_sheet(request: HttpRequest, athlete_id: int, day: date, key: str) -> SheetOut:
-    athlete = _athlete(athlete_id)
+    athlete = athlete_of(athlete_id)
     week, sheet = services.find_sheet(athlete, day, key)
     return sheet_out(athlete, week, sheet)
 
 
 @router.put("/athletes/{int:athlete_id}/sessions/{day}/{key}/lines/{slot}", response={200: SheetOut, **ERRORS})
 def write_line(request: HttpRequest, athlete_id: int, day: date, key: str, slot: str, payload: NewText) -> SheetOut:
-    athlete = _athlete(athlete_id)
+    athlete = athlete_of(athlete_id)
     services.write_line(athlete, day, key, slot, payload.text)
     return sheet_out(athlete, *services.find_sheet(athlete, day, key))
 
 
 @router.put("/athletes/{int:athlete_id}/sessions/{day}/{key}/day", response={200: WeekAnswer, **ERRORS})
 def move_session(request: HttpRequest, athlete_id: int, day: date, key: str, payload: NewDay) -> WeekAnswer:
-    services.move_session(_athlete(athlete_id), day, key, payload.day)
+    services.move_session(athlete_of(athlete_id), day, key, payload.day)
     return read_week(request, athlete_id, monday_of(payload.day))

@@ -24,6 +24,23 @@ class LineEdit(models.Model):
         indexes = [models.Index(fields=["athlete", "day"])]
 
 
+class MethodChoice(models.Model):
+    """The loading method a coach has picked for a lift over a block: its lines are written by it from day to day."""
+
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="method_choices")
+    exercise_id = models.CharField(max_length=40)
+    method = models.CharField(max_length=20)
+    from_day = models.DateField()
+    until_day = models.DateField()
+    reason = models.CharField(max_length=200, blank=True)
+    at = models.DateTimeField(auto_now_add=True)
+    withdrawn_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["id"]
+        indexes = [models.Index(fields=["athlete", "exercise_id"])]
+
+
 class SessionMove(models.Model):
     """A session the coach has put on another day of its week. The newest speaks; no day goes back."""
 

@@ -12,13 +12,16 @@ from jarvok.app.centre.queries import kit_of
 from jarvok.app.floor.models import SetKind, SetRecord, TrainingSession
 from jarvok.app.seasons.models import Competition
 from jarvok.app.seasons.queries import current_competition, plan_of
-from jarvok.app.training.models import LineEdit, SessionMove
+from jarvok.app.training.models import LineEdit, MethodChoice, SessionMove
+from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import Exercise, exercise
 from jarvok.core.library.kit import FURNISHED, Kit, implement_for
+from jarvok.core.loading.compare import express
 from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.ramp import RampedLine, RampSet, session_ramps
 from jarvok.core.loading.resolve import ResolvedSet, resolve
 from jarvok.core.loading.shorthand import parse, write
+from jarvok.core.loading.state import LiftState
 from jarvok.core.quantities.plates import Implement
 from jarvok.core.season.model import SeasonPlan, SeasonWeek, monday_of
 from jarvok.core.session.duration import line_minutes, rest_s, warm_up_minutes
@@ -31,6 +34,7 @@ class SheetLine:
     prescription: Prescription
     text: str
     edited: bool
+    choice: MethodChoice | None
     sets: tuple[ResolvedSet, ...]
     minutes: float
     rest_s: int
@@ -105,15 +109,35 @@ def _paired(line: PlannedLine, lines: Iterable[PlannedLine]) -> bool:
     return sum(1 for other in lines if other.block == line.block) > 1 and not line.block.startswith("Prepare")
 
 
-def sheet_line(planned: PlannedLine, text: str | None, paired: bool, book: LiftBook, athlete_id: int) -> SheetLine:
-    prescription = parse(text) if text else planned.prescription
+def _chosen(choices: Sequence[MethodChoice], exercise_id: str, day: date) -> MethodChoice | None:
+    """The newest choice of a method for an exercise on a day."""
+    return next((c for c in reversed(choices) if c.exercise_id == exercise_id and c.from_day <= day <= c.until_day), None)
+
+
+def by_choice(planned: PlannedLine, choice: MethodChoice | None, state: LiftState) -> Prescription | None:
+    """The planned line as the chosen method writes it, or None where it cannot or none is chosen."""
+    if choice is None or planned.prescription.groups[0].load is None:
+        return None
+    try:
+        return express(planned.prescription, choice.method, state)
+    except CoachError:
+        return None  # a hold or an unloaded line is left as it is
+
+
+def sheet_line(
+    planned: PlannedLine, text: str | None, paired: bool, book: LiftBook, athlete_id: int, choice: MethodChoice | None = None
+) -> SheetLine:
+    state = book.state(athlete_id, planned.exercise_id)
+    chosen = None if text else by_choice(planned, choice, state)
+    prescription = parse(text) if text else chosen or planned.prescription
     lift = exercise(planned.exercise_id)
     return SheetLine(
         planned=planned,
         prescription=prescription,
         text=write(prescription),
         edited=text is not None,
-        sets=resolve(prescription, book.state(athlete_id, planned.exercise_id)),
+        choice=choice if chosen is not None else None,
+        sets=resolve(prescription, state),
         minutes=line_minutes(prescription, lift, paired),
         rest_s=rest_s(prescription, lift),
     )
@@ -125,6 +149,7 @@ def sheets_of(athlete: Athlete, sessions: Sequence[PlannedSession], book: LiftBo
     start, end = min(s.day for s in sessions), max(s.day for s in sessions)
     edits = _edits(athlete, start, end)
     started = {(t.day, t.key): t for t in TrainingSession.objects.filter(athlete=athlete, day__gte=start, day__lte=end)}
+    choices = list(MethodChoice.objects.filter(athlete=athlete, withdrawn_at__isnull=True, until_day__gte=start))
     found: list[Sheet] = []
     for session in sessions:
         used: set[tuple[date, str, str]] = set()
@@ -135,7 +160,8 @@ def sheets_of(athlete: Athlete, sessions: Sequence[PlannedSession], book: LiftBo
             text = edit.text if edit is not None and edit.exercise_id == planned.exercise_id else None
             if text is not None:
                 used.add(key)
-            lines.append(sheet_line(planned, text, _paired(planned, session.lines), book, athlete.pk))
+            choice = _chosen(choices, planned.exercise_id, session.day)
+            lines.append(sheet_line(planned, text, _paired(planned, session.lines), book, athlete.pk, choice))
         left = tuple(e for k, e in edits.items() if k[:2] == (session.day, session.key) and k not in used)
         found.append(Sheet(session, tuple(lines), left, started.get((session.day, session.key)), kit_of(athlete.kit)))
     return tuple(found)

@@ -8,10 +8,14 @@ from django.db import transaction
 
 from jarvok.app import clock
 from jarvok.app.athletes.models import Athlete
+from jarvok.app.athletes.queries import LiftBook
 from jarvok.app.problems import Conflict
-from jarvok.app.training.models import LineEdit, SessionMove
-from jarvok.app.training.queries import AthleteWeek, Sheet, athlete_week
+from jarvok.app.training.models import LineEdit, MethodChoice, SessionMove
+from jarvok.app.training.queries import AthleteWeek, Sheet, SheetLine, athlete_week
 from jarvok.core.errors import CoachError
+from jarvok.core.library.exercises import exercise
+from jarvok.core.loading.compare import express
+from jarvok.core.loading.methods import METHOD_BY_KEY, METHODS
 from jarvok.core.loading.shorthand import parse, write
 
 
@@ -27,19 +31,68 @@ def find_sheet(athlete: Athlete, day: date, key: str) -> tuple[AthleteWeek, Shee
     return week, sheet
 
 
+def line_of(sheet: Sheet, slot: str) -> SheetLine:
+    line = next((item for item in sheet.lines if item.planned.slot == slot), None)
+    if line is None:
+        raise CoachError(f"There is no line {slot} in this session.", where="slot")
+    return line
+
+
 @transaction.atomic
 def write_line(athlete: Athlete, day: date, key: str, slot: str, text: str) -> None:
     """Keep a line as typed; an empty text goes back to the proposal. Raises when it cannot be read."""
     _, sheet = find_sheet(athlete, day, key)
     if sheet.started is not None:
         raise Conflict("This session has been started; what was told stays. Change the set on the floor.")
-    line = next((item for item in sheet.lines if item.planned.slot == slot), None)
-    if line is None:
-        raise CoachError(f"There is no line {slot} in this session.", where="slot")
+    line = line_of(sheet, slot)
     written = write(parse(text)) if text.strip() else ""
     LineEdit.objects.create(
         athlete=athlete, day=day, session_key=key, slot=slot, exercise_id=line.planned.exercise_id, text=written
     )
+
+
+@transaction.atomic
+def choose_method(athlete: Athlete, day: date, key: str, slot: str, method: str, scope: str, reason: str) -> None:
+    """Write a line by another method: this line only, or the exercise's lines to the end of the phase."""
+    week, sheet = find_sheet(athlete, day, key)
+    line = line_of(sheet, slot)
+    if sheet.started is not None:
+        raise Conflict("This session has been started; what was told stays. Change the set on the floor.")
+    if method not in METHOD_BY_KEY:
+        raise CoachError("There is no such method.", where="method", accepted=", ".join(m.name for m in METHODS))
+    state = LiftBook([athlete], clock.today()).state(athlete.pk, line.planned.exercise_id)
+    written = express(line.prescription, method, state)
+    if written is None:
+        name = exercise(line.planned.exercise_id).name
+        raise CoachError(f"{METHOD_BY_KEY[method].name} cannot load the {name.lower()} here.", where="method")
+    if scope == "line":
+        LineEdit.objects.create(
+            athlete=athlete, day=day, session_key=key, slot=slot, exercise_id=line.planned.exercise_id, text=write(written)
+        )
+        return
+    if scope != "block":
+        raise CoachError("A method is picked for a line or for a block.", where="scope", accepted="line or block")
+    phase = next(p for p in week.plan.phases if p.key is week.week.phase)
+    LineEdit.objects.create(athlete=athlete, day=day, session_key=key, slot=slot, exercise_id=line.planned.exercise_id, text="")
+    MethodChoice.objects.create(
+        athlete=athlete,
+        exercise_id=line.planned.exercise_id,
+        method=method,
+        from_day=day,
+        until_day=phase.end,
+        reason=reason.strip()[:200],
+    )
+
+
+@transaction.atomic
+def drop_method(athlete: Athlete, day: date, key: str, slot: str) -> None:
+    """Take a block's method back: its lines are as proposed again."""
+    _, sheet = find_sheet(athlete, day, key)
+    choice = line_of(sheet, slot).choice
+    if choice is None:
+        raise Conflict("No method is picked for this block.")
+    choice.withdrawn_at = clock.now()
+    choice.save()
 
 
 @transaction.atomic

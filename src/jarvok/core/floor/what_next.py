@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from jarvok.core.library.kit import implement_for
+from jarvok.core.loading.methods import apre
 from jarvok.core.loading.methods.reserve import reserve_at
+from jarvok.core.loading.prescription import Apre, Prescription
 from jarvok.core.loading.resolve import ResolvedSet
 from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.effort import SOURCE as EFFORT_SOURCE
@@ -53,13 +55,21 @@ class Advice:
     load_kg: float | None
     sentence: str
     working: Working
+    why: str = ""
 
 
-def what_next(planned: ResolvedSet, done: Sequence[DoneSet], sets_left: int, state: LiftState) -> Advice:
+def what_next(
+    planned: ResolvedSet,
+    done: Sequence[DoneSet],
+    sets_left: int,
+    state: LiftState,
+    coming: ResolvedSet | None = None,
+    line: Prescription | None = None,
+) -> Advice:
     """Return the advice after the last of `done`, the work sets of one exercise today.
 
-    `planned` is the set just done as it was prescribed; `sets_left` counts the sets still written. Raises ValueError
-    when nothing has been done.
+    `planned` is the set just done as it was prescribed, `coming` the next one, `line` the whole prescription;
+    `sets_left` counts the sets still written. Raises ValueError when nothing has been done.
     """
     if not done:
         raise ValueError("advice needs at least one set")
@@ -68,6 +78,13 @@ def what_next(planned: ResolvedSet, done: Sequence[DoneSet], sets_left: int, sta
         advice = rule(planned, done, state)
         if advice is not None:
             return advice
+    protocol = _apre_of(line, len(done))
+    if protocol is not None and (advice := _by_apre(protocol, done, state, coming)) is not None:
+        return advice
+    if line is not None and line.until_miss and _missed(last):
+        return _done(
+            f"Missed at {format_kg(last.load_kg or 0)} kg: that is the end of it.", "until you miss", COMMON_PRACTICE, ()
+        )
     if sets_left <= 0:
         return _done("All sets done.", "every set of the line is done", COMMON_PRACTICE, ())
     if last.load_kg is None:
@@ -75,8 +92,59 @@ def what_next(planned: ResolvedSet, done: Sequence[DoneSet], sets_left: int, sta
     for adjust in (_after_miss, _by_velocity_target, _by_reserve, _by_loss):
         advice = adjust(planned, done, state)
         if advice is not None:
-            return advice
-    return _same(last.load_kg, "On plan.", "nothing in the set asks for a change", COMMON_PRACTICE, ())
+            return _to_coming(advice, planned, coming, last.load_kg, state)
+    same = _same(last.load_kg, "On plan.", "nothing in the set asks for a change", COMMON_PRACTICE, ())
+    return _to_coming(same, planned, coming, last.load_kg, state)
+
+
+def _to_coming(advice: Advice, planned: ResolvedSet, coming: ResolvedSet | None, last_kg: float, state: LiftState) -> Advice:
+    """Where the plan itself changes the load, carry the advice over to the load that comes next."""
+    if coming is None or not coming.load_kg or not planned.load_kg or not advice.load_kg or coming.load_kg == planned.load_kg:
+        return advice
+    wanted = coming.load_kg * advice.load_kg / planned.load_kg
+    implement = state.implement or implement_for(state.exercise)
+    load = build(round(wanted, 2), implement).load_kg if implement else round(wanted, 1)
+    text = f"{format_kg(load)} kg"
+    how = "as written" if load == coming.load_kg else f"written {format_kg(coming.load_kg)}, changed like the last set"
+    move = Move.UP if load > last_kg else Move.DOWN if load < last_kg else Move.SAME
+    working = replace(
+        advice.working,
+        result=text,
+        rounding="",
+        inputs=(*advice.working.inputs, Input("next as written", f"{format_kg(coming.load_kg)} kg")),
+    )
+    return Advice(move, load, f"{advice.why} Next {text}, {how}.", working, advice.why)
+
+
+def _apre_of(line: Prescription | None, number: int) -> Apre | None:
+    rules = [group.load for group in line.groups] if line is not None else []
+    rule = rules[number - 1] if number <= len(rules) else None
+    return rule if isinstance(rule, Apre) else None
+
+
+def _by_apre(rule: Apre, done: Sequence[DoneSet], state: LiftState, coming: ResolvedSet | None) -> Advice | None:
+    """Set 3 decides set 4, set 4 the next session; the warm sets lead to the next as written."""
+    last = done[-1]
+    if not last.load_kg:
+        return None
+    protocol = apre.apre_protocols()[rule.rm]
+    if rule.number < apre.FAILURE_SET:
+        if coming is None or not coming.load_kg:
+            return None
+        text = f"{format_kg(coming.load_kg)} kg"
+        working = Working(text, "the protocol's next set", protocol.source)
+        return Advice(Move.UP, coming.load_kg, f"Warm set done. Next {text}.", working, "Warm set done.")
+    change = apre.adjustment(protocol, last.reps, last.load_kg, state)
+    inputs = (Input("done", f"{format_kg(last.load_kg)} kg × {last.reps}"), Input("table", change.words))
+    asks = " Below the table: decide yourself." if change.asks else ""
+    if rule.number == apre.FAILURE_SET:
+        return _change(
+            last, last.load_kg + change.kg, state, f"{last.reps} done.{asks}", "set 3 decides set 4", protocol.source, inputs
+        )
+    text = f"{last.load_kg + change.kg:.1f} kg"
+    return _done(
+        f"All sets done. Next session works with {text}.{asks}", "set 4 decides the next session", protocol.source, inputs
+    )
 
 
 def _done(sentence: str, rule: str, source: Source, inputs: tuple[Input, ...]) -> Advice:
@@ -85,7 +153,7 @@ def _done(sentence: str, rule: str, source: Source, inputs: tuple[Input, ...]) -
 
 def _same(load_kg: float, why: str, rule: str, source: Source, inputs: tuple[Input, ...]) -> Advice:
     text = f"{format_kg(load_kg)} kg"
-    return Advice(Move.SAME, load_kg, f"{why} Same again: {text}.", Working(text, rule, source, inputs))
+    return Advice(Move.SAME, load_kg, f"{why} Same again: {text}.", Working(text, rule, source, inputs), why)
 
 
 def _stop_for_trouble(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState) -> Advice | None:
@@ -153,7 +221,7 @@ def _change(
     rounding += f", to {format_kg(load)} kg that can be built"
     verb = "Up to" if move is Move.UP else "Down to"
     text = f"{format_kg(load)} kg"
-    return Advice(move, load, f"{why} {verb} {text}.", Working(text, rule, source, inputs, rounding))
+    return Advice(move, load, f"{why} {verb} {text}.", Working(text, rule, source, inputs, rounding), why)
 
 
 def _after_miss(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState) -> Advice | None:

@@ -33,6 +33,7 @@ from jarvok.core.loading.shorthand import apre_groups
 from jarvok.core.loading.state import LiftState
 
 HALF_TARGET_MPS = 0.05  # [J] a velocity target reaches this far to each side
+FAR_FROM_MEANT = 0.05  # [J] share of the max
 FRESH_ERROR_PCT = 4.0  # [J] a max known this well carries percentages
 NOVICE_YEARS = 1.0  # common practice
 
@@ -64,6 +65,7 @@ class Compared:
     is_current: bool
     speaks: bool
     missing: tuple[str, ...]
+    remark: str = ""
 
 
 @dataclass(frozen=True)
@@ -146,7 +148,7 @@ def _rule(method_key: str, intent: Intent, state: LiftState) -> LoadRule | None:
 
 def compare(line: Prescription, state: LiftState) -> tuple[Compared, ...]:
     """Return the line by each of the eight methods, in the order of the handbook's table."""
-    intent_of(line, state)
+    intent = intent_of(line, state)
     current = method_of(next((g.load for g in line.groups if g.load is not None), None))
     found: list[Compared] = []
     for method in METHODS:
@@ -157,8 +159,21 @@ def compare(line: Prescription, state: LiftState) -> tuple[Compared, ...]:
         sets = resolve(written, state)
         speaks = any(s.method == SPEAKS_AS[method.key] and s.load_kg is not None for s in sets)
         missing = next((s.working.missing for s in sets if s.working and s.working.missing), ())
-        found.append(Compared(method, written, sets, method.key == current, speaks, missing))
+        remark = _remark(method.key, sets, intent)
+        found.append(Compared(method, written, sets, method.key == current, speaks, missing, remark))
     return tuple(found)
+
+
+def _remark(method_key: str, sets: tuple[ResolvedSet, ...], intent: Intent) -> str:
+    """Say when a method that looks back puts on clearly more or less than the line means."""
+    share = max((s.share_of_max for s in sets if s.share_of_max), default=None)
+    if share is None or intent.share is None or method_key not in ("linear", "two_for_two"):
+        return ""
+    if abs(share - intent.share) < FAR_FROM_MEANT:
+        return ""
+    word = "heavier" if share > intent.share else "lighter"
+    shares = f"{100 * share:.0f} % of the max, not {100 * intent.share:.0f}"
+    return f"{word.capitalize()} than meant: {shares}. It knows last time, not the week."
 
 
 def _cannot(method_key: str, state: LiftState) -> str:

@@ -46,6 +46,7 @@ export function LineEditor({ id, sheet, line }: { id: number; sheet: Sheet; line
         >
           {line.text}
         </button>
+        {line.method_words && <div className="small clay">{line.method_words}</div>}
         {line.edited && (
           <div className="small">
             <span className="soft">proposed: {line.proposed_text}</span>{" "}

@@ -137,7 +137,17 @@ function LineRow({ id, sheet, line, pair }: { id: number; sheet: Sheet; line: Li
       <td className="slot">{line.slot}</td>
       <td>
         <span className="fw-semibold">{line.exercise}</span>
-        <div className="soft small">{line.reason}</div>
+        <div className="soft small">
+          {line.reason}
+          {line.can_compare && (
+            <>
+              {" · "}
+              <Link to={`/athletes/${id}/session/${sheet.day}/${sheet.key}/methods/${line.slot}`} aria-label={`${line.slot} by each of the eight methods`}>
+                eight ways
+              </Link>
+            </>
+          )}
+        </div>
       </td>
       <td>
         <LineEditor id={id} sheet={sheet} line={line} />

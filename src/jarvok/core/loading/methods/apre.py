@@ -8,6 +8,8 @@ from jarvok.core.loading.state import LiftState, Offer, PastSession, max_inputs
 from jarvok.core.loading.tables import ApreProtocol, ApreRow, apre_protocols
 from jarvok.core.working import Input, Source
 
+__all__ = ["Adjustment", "adjustment", "apre_protocols", "offer", "protocol_for", "working_rm"]
+
 FAILURE_SET, ADJUSTED_SET = 3, 4
 OPEN_ROW_REPS = 4  # [J] so many repetitions into the last, open row its far end is reached
 CAUTION = "Sets to failure: spotters or safeties. A set ends when form breaks."

@@ -1,0 +1,130 @@
+"""One line by each of the eight loading methods, and picking one for the line or the block."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Literal
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from jarvok.app import clock
+from jarvok.app.athletes.models import Athlete
+from jarvok.app.athletes.queries import LiftBook
+from jarvok.app.shapes import ResolvedSetOut, resolved_out
+from jarvok.app.training import services
+from jarvok.app.training.api import ERRORS, athlete_of
+from jarvok.core.library.exercises import exercise
+from jarvok.core.loading.compare import Compared, compare, intent_of, suggest
+from jarvok.core.loading.methods import METHOD_BY_KEY
+from jarvok.core.loading.shorthand import write
+
+router = Router(tags=["methods"])
+
+
+class MethodRow(Schema):
+    key: str
+    name: str
+    how: str
+    good_for: str
+    limits: str
+    text: str
+    sets: list[ResolvedSetOut]
+    speaks: bool
+    missing: list[str]
+    remark: str
+    is_current: bool
+    is_suggested: bool
+
+
+class MethodsOut(Schema):
+    athlete_id: int
+    athlete_name: str
+    day: date
+    days_to_go: int
+    key: str
+    slot: str
+    exercise: str
+    text: str
+    meant: str
+    suggested: str
+    why: str
+    rows: list[MethodRow]
+    block_name: str
+    block_until: date
+    block_method: str
+    can_change: bool
+
+
+class PickMethod(Schema):
+    method: str
+    scope: Literal["line", "block"]
+    reason: str = ""
+
+
+def _row(found: Compared, suggested: str) -> MethodRow:
+    return MethodRow(
+        key=found.method.key,
+        name=found.method.name,
+        how=found.method.how,
+        good_for=found.method.good_for,
+        limits=found.method.limits,
+        text=write(found.line) if found.line else "",
+        sets=[resolved_out(s) for s in found.sets],
+        speaks=found.speaks,
+        missing=list(found.missing),
+        remark=found.remark,
+        is_current=found.is_current,
+        is_suggested=found.method.key == suggested,
+    )
+
+
+def _methods(athlete: Athlete, day: date, key: str, slot: str) -> MethodsOut:
+    week, sheet = services.find_sheet(athlete, day, key)
+    line = services.line_of(sheet, slot)
+    state = LiftBook([athlete], clock.today()).state(athlete.pk, line.planned.exercise_id)
+    intent = intent_of(line.prescription, state)
+    suggested, why = suggest(line.prescription, state)
+    phase = next(p for p in week.plan.phases if p.key is week.week.phase)
+    share = f", about {100 * intent.share:.0f} % of the max" if intent.share else ""
+    reps = "1 rep" if intent.reps == 1 else f"{intent.reps} reps"
+    return MethodsOut(
+        athlete_id=athlete.pk,
+        athlete_name=athlete.name,
+        day=day,
+        days_to_go=(week.competition.day - day).days,
+        key=key,
+        slot=slot,
+        exercise=exercise(line.planned.exercise_id).name,
+        text=line.text,
+        meant=f"{reps} with {intent.rir:g}{' or more' if intent.rir >= 4 else ''} in reserve{share}",
+        suggested=METHOD_BY_KEY[suggested].name,
+        why=why,
+        rows=[_row(c, suggested) for c in compare(line.prescription, state)],
+        block_name=phase.name,
+        block_until=phase.end,
+        block_method=METHOD_BY_KEY[line.choice.method].name if line.choice else "",
+        can_change=sheet.started is None,
+    )
+
+
+PATH = "/athletes/{int:athlete_id}/sessions/{day}/{key}/lines/{slot}/methods"
+
+
+@router.get(PATH, response={200: MethodsOut, **ERRORS})
+def read_methods(request: HttpRequest, athlete_id: int, day: date, key: str, slot: str) -> MethodsOut:
+    return _methods(athlete_of(athlete_id), day, key, slot)
+
+
+@router.put(PATH, response={200: MethodsOut, **ERRORS})
+def pick_method(request: HttpRequest, athlete_id: int, day: date, key: str, slot: str, payload: PickMethod) -> MethodsOut:
+    athlete = athlete_of(athlete_id)
+    services.choose_method(athlete, day, key, slot, payload.method, payload.scope, payload.reason)
+    return _methods(athlete, day, key, slot)
+
+
+@router.delete(PATH, response={200: MethodsOut, **ERRORS})
+def drop_method(request: HttpRequest, athlete_id: int, day: date, key: str, slot: str) -> MethodsOut:
+    athlete = athlete_of(athlete_id)
+    services.drop_method(athlete, day, key, slot)
+    return _methods(athlete, day, key, slot)

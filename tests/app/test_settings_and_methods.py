@@ -1,0 +1,170 @@
+"""Values the coach may change, kits, and the eight ways to set a load, through the API."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+import pytest
+
+from jarvok.app.athletes.models import Athlete
+from jarvok.app.athletes.queries import LiftBook
+from jarvok.app.centre.models import KitRecord, RuleChange
+from jarvok.core.loading.shorthand import parse, write
+from jarvok.core.loading.shorthand_help import EXAMPLES, EXTRAS
+from jarvok.core.rules import RULES
+
+DAY = date(2026, 11, 24)
+
+
+class TestSettings:
+    def test_every_value_carries_its_default_and_the_mark_of_its_source(self, coach) -> None:
+        shown = [rule for group in coach.get("settings")["groups"] for rule in group["rules"]]
+        assert len(shown) == len(RULES)
+        assert {rule["source_mark"] for rule in shown} == {"C", "J"}
+        assert all(rule["least"] <= rule["default"] <= rule["most"] for rule in shown)
+
+    def test_a_changed_value_moves_loads_and_goes_back(self, coach, athlete, sheet: Any) -> None:
+        before = sheet["lines"][2]["sets"][0]["wanted_kg"]
+        coach.ok("PUT", "settings/rules/max.training_pct", {"value": 90})
+        path = f"athletes/{athlete.pk}/sessions/{sheet['day']}/A"
+        line = next(x for x in coach.get(path)["lines"] if x["slot"] == sheet["lines"][2]["slot"])
+        assert line["sets"][0]["wanted_kg"] == pytest.approx(0.9 * before)
+        coach.ok("PUT", "settings/rules/max.training_pct", {"value": None})
+        line = next(x for x in coach.get(path)["lines"] if x["slot"] == sheet["lines"][2]["slot"])
+        assert line["sets"][0]["wanted_kg"] == pytest.approx(before)
+        assert RuleChange.objects.count() == 2  # the history stays
+
+    def test_an_impossible_value_is_refused_with_what_is_accepted(self, coach) -> None:
+        answer = coach.send("PUT", "settings/rules/max.rise_guard_pct", {"value": 400})
+        assert answer.status_code == 422
+        assert answer.json()["accepted"] == "1 to 20 % are accepted."
+        assert coach.send("PUT", "settings/rules/no.such", {"value": 1}).status_code == 422
+
+    def test_another_equation_reads_the_same_set_differently(self, coach, athlete) -> None:
+        epley = LiftBook([athlete], DAY).max(athlete.pk, "bench_press").value_kg
+        coach.ok("PUT", "settings/equation", {"key": "brzycki"})
+        brzycki = LiftBook([athlete], DAY).max(athlete.pk, "bench_press").value_kg
+        assert brzycki == pytest.approx(epley * (36 / 32) / (1 + 5 / 30))
+        assert coach.send("PUT", "settings/equation", {"key": "own"}).status_code == 422
+        coach.ok("POST", "settings/reset")
+        assert LiftBook([athlete], DAY).max(athlete.pk, "bench_press").value_kg == pytest.approx(epley)
+
+
+class TestKits:
+    KIT = {
+        "name": "Hotel gym", "unit": "lb", "bar": 45, "collar": 0, "has": ["barbell"],
+        "plates": [{"mass": 45, "pairs": 1}, {"mass": 10, "pairs": 2}],
+    }  # fmt: skip
+
+    def test_pounds_are_kept_as_kilograms_and_shown_as_typed(self, coach) -> None:
+        kit = coach.ok("POST", "settings/kits", self.KIT)["kits"][0]
+        assert (kit["bar"], kit["plates"][0]) == (45, {"mass": 45, "pairs": 1})
+        assert KitRecord.objects.get().bar_kg == pytest.approx(20.4117, abs=0.001)
+
+    def test_the_athletes_kit_decides_what_can_be_built(self, coach, athlete: Athlete, sheet: Any) -> None:
+        coach.ok("POST", "settings/kits", self.KIT)
+        athlete.kit = KitRecord.objects.get()
+        athlete.save()
+        line = coach.get(f"athletes/{athlete.pk}/sessions/{sheet['day']}/A")["lines"][2]
+        first = line["sets"][0]
+        plates_kg = {round(m, 3) for m in first["per_side_kg"]}
+        assert plates_kg <= {20.412, 4.536}
+        assert "on the other side" in first["working"]["rounding"]
+
+    @pytest.mark.parametrize(("change", "where"), [
+        ({"bar": 400}, "bar"), ({"unit": "stone"}, "unit"), ({"name": " "}, "name"), ({"has": ["sled"]}, "has"),
+        ({"plates": [{"mass": 45, "pairs": 99}]}, "plates"), ({"collar": 80}, "collar"),
+    ])  # fmt: skip
+    def test_what_cannot_be_is_refused(self, coach, change: dict[str, Any], where: str) -> None:
+        answer = coach.send("POST", "settings/kits", {**self.KIT, **change})
+        assert (answer.status_code, answer.json()["where"]) == (422, where)
+        assert not KitRecord.objects.exists()
+
+    def test_two_kits_of_one_name_are_refused(self, coach) -> None:
+        coach.ok("POST", "settings/kits", self.KIT)
+        assert coach.send("POST", "settings/kits", self.KIT).status_code == 422
+
+
+class TestEightWays:
+    def path(self, athlete: Athlete, sheet: Any, slot: str = "A1") -> str:
+        return f"athletes/{athlete.pk}/sessions/{sheet['day']}/A/lines/{slot}/methods"
+
+    def test_eight_rows_each_with_limits(self, coach, athlete, sheet) -> None:
+        found = coach.get(self.path(athlete, sheet))
+        assert [r["key"] for r in found["rows"]] == [
+            "linear", "two_for_two", "percent", "rm_zone", "reserve", "set_rep_best", "apre", "velocity",
+        ]  # fmt: skip
+        assert all(r["limits"] for r in found["rows"])
+        assert sum(r["is_current"] for r in found["rows"]) == 1
+        assert sum(r["is_suggested"] for r in found["rows"]) == 1
+
+    def test_a_method_for_this_line_is_an_edit(self, coach, athlete, sheet) -> None:
+        coach.ok("PUT", self.path(athlete, sheet), {"method": "apre", "scope": "line"})
+        line = next(x for x in coach.get(f"athletes/{athlete.pk}/sessions/{sheet['day']}/A")["lines"] if x["slot"] == "A1")
+        assert line["text"].startswith("APRE-")
+        assert (line["edited"], len(line["sets"])) == (True, 4)
+
+    def test_a_method_for_the_block_writes_the_lifts_lines_to_its_end(self, coach, athlete, sheet) -> None:
+        found = coach.ok(
+            "PUT", self.path(athlete, sheet), {"method": "reserve", "scope": "block", "reason": "no trust in the max"}
+        )
+        assert found["block_method"] == "Reps in reserve"
+        week = coach.get(f"athletes/{athlete.pk}/week?start=2026-12-07")["week"]
+        line = next(d["sheet"] for d in week["days"] if d["sheet"] and d["sheet"]["key"] == "A")["lines"]
+        later = next(x for x in line if x["slot"] == "A1")
+        assert "in reserve" in later["text"]
+        assert "your choice" in later["method_words"]
+        assert later["edited"] is False
+        dropped = coach.ok("DELETE", self.path(athlete, sheet))
+        assert dropped["block_method"] == ""
+        assert coach.send("DELETE", self.path(athlete, sheet)).status_code == 409
+
+    def test_a_hold_has_no_eight_ways(self, coach, athlete, sheet) -> None:
+        assert coach.send("GET", self.path(athlete, sheet, "C2")).status_code == 422
+
+    def test_an_unknown_method_or_scope_is_refused(self, coach, athlete, sheet) -> None:
+        assert coach.send("PUT", self.path(athlete, sheet), {"method": "guess", "scope": "line"}).status_code == 422
+        assert coach.send("PUT", self.path(athlete, sheet), {"method": "apre", "scope": "season"}).status_code == 422
+
+
+class TestAprOnTheFloor:
+    def log(self, coach, floor: Any, number: int, load: float, reps: int) -> Any:
+        line = next(x for x in floor["lines"] if x["slot"] == "A1")
+        body = {"line_id": line["id"], "kind": "work", "number": number, "load_kg": load, "reps": reps}
+        return next(x for x in coach.ok("POST", f"floor/sessions/{floor['id']}/sets", body)["lines"] if x["slot"] == "A1")
+
+    def test_set_three_decides_set_four_and_set_four_the_next_session(self, coach, athlete, sheet) -> None:
+        coach.ok("PUT", f"athletes/{athlete.pk}/sessions/{sheet['day']}/A/lines/A1", {"text": "APRE-6"})
+        floor = coach.ok("POST", "floor/sessions", {"athlete_id": athlete.pk, "day": sheet["day"], "key": "A"})
+        assert "Next 75 kg" in self.log(coach, floor, 1, 50, 10)["advice"]["sentence"]
+        self.log(coach, floor, 2, 75, 6)
+        third = self.log(coach, floor, 3, 100, 10)["advice"]
+        assert (third["move"], third["load_kg"]) == ("up", 102.5)  # 10 reps: half way from 2.5 to 5 kg, to the plates
+        assert "set 3 decides set 4" in third["working"]["rule"]
+        fourth = self.log(coach, floor, 4, 102.5, 6)["advice"]
+        assert fourth["move"] == "done"
+        assert "Next session works with 102.5 kg" in fourth["sentence"]
+
+
+def test_a_plan_that_changes_the_load_is_followed_by_the_advice(coach, athlete, sheet) -> None:
+    coach.ok("PUT", f"athletes/{athlete.pk}/sessions/{sheet['day']}/A/lines/A1", {"text": "3 × 3 @ 70/75/80 %"})
+    floor = coach.ok("POST", "floor/sessions", {"athlete_id": athlete.pk, "day": sheet["day"], "key": "A"})
+    line = next(x for x in floor["lines"] if x["slot"] == "A1")
+    loads = [s["load_kg"] for s in line["sets"] if s["kind"] == "work"]
+    body = {"line_id": line["id"], "kind": "work", "number": 1, "load_kg": loads[0], "reps": 3}
+    after = coach.ok("POST", f"floor/sessions/{floor['id']}/sets", body)
+    advice = next(x for x in after["lines"] if x["slot"] == "A1")["advice"]
+    assert advice["load_kg"] == loads[1]
+    assert "as written" in advice["sentence"]
+
+
+@pytest.mark.parametrize("example", [*EXAMPLES, *EXTRAS], ids=lambda e: e.typed)
+def test_every_example_on_the_page_reads_back_as_it_is_written(example) -> None:
+    assert write(parse(example.written)) == example.written
+
+
+def test_the_page_about_shorthand_lists_them(coach) -> None:
+    found = coach.get("shorthand")
+    assert len(found["examples"]) == len(EXAMPLES)
+    assert len(found["methods"]) == 8
