@@ -12,7 +12,12 @@ from ninja.security import django_auth
 from jarvok.app import problems
 from jarvok.app.accounts.api import router as accounts
 from jarvok.app.athletes.api import router as athletes
+from jarvok.app.athletes.record_api import router as record
+from jarvok.app.athletes.standing_api import router as standing
+from jarvok.app.athletes.tests_api import router as tests
 from jarvok.app.athletes.today import router as today
+from jarvok.app.athletes.transfer_api import download
+from jarvok.app.athletes.transfer_api import router as transfer
 from jarvok.app.centre.api import router as centre
 from jarvok.app.floor.api import router as floor
 from jarvok.app.floor.live_views import events, samples
@@ -22,7 +27,7 @@ from jarvok.app.training.methods_api import router as methods
 
 api = NinjaAPI(title="Jarvok", version="1", auth=django_auth, docs_url=None)
 problems.install(api)
-for router in (accounts, centre, today, athletes, seasons, training, methods, floor):
+for router in (accounts, centre, today, athletes, standing, record, tests, transfer, seasons, training, methods, floor):
     api.add_router("", router)
 
 
@@ -39,6 +44,7 @@ def page(request: HttpRequest) -> HttpResponse:
 urlpatterns = [
     path("api/streams/<str:token>", samples),
     path("api/floor/sessions/<int:session_id>/events", events),
+    path("api/export/athletes.<str:form>", download),
     path("api/", api.urls),
     re_path(r"^(?!api/|static/).*$", page),
 ]

@@ -245,6 +245,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/marks/{mark_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Correct Mark
+         * @description Keep a corrected mark in place of this one; the wrong one stays in the history, withdrawn.
+         */
+        put: operations["jarvok_app_athletes_api_correct_mark"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/marks/{mark_id}/withdraw": {
         parameters: {
             query?: never;
@@ -273,6 +293,312 @@ export interface paths {
         put?: never;
         /** Decide Rise */
         post: operations["jarvok_app_athletes_api_decide_rise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Standing */
+        get: operations["jarvok_app_athletes_standing_api_read_standing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Record */
+        get: operations["jarvok_app_athletes_record_api_read_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Record
+         * @description Change what is sent; what is not sent stays. An empty date, limit or kit is taken out.
+         */
+        patch: operations["jarvok_app_athletes_record_api_change_record"];
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/restrictions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add Restriction */
+        post: operations["jarvok_app_athletes_record_api_add_restriction"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restrictions/{restriction_id}/lift": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lift Restriction
+         * @description Cleared: the restriction ended yesterday; it stays in the record.
+         */
+        post: operations["jarvok_app_athletes_record_api_lift_restriction"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/faults": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add Fault */
+        post: operations["jarvok_app_athletes_record_api_add_fault"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/faults/{fault_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End Fault
+         * @description Gone: the fault ended today and stays in the record.
+         */
+        post: operations["jarvok_app_athletes_record_api_end_fault"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/masses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add Mass */
+        post: operations["jarvok_app_athletes_record_api_add_mass"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/squads/{squad_id}/practices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add Practice */
+        post: operations["jarvok_app_athletes_record_api_add_practice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practices/{practice_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Drop Practice */
+        delete: operations["jarvok_app_athletes_record_api_drop_practice"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Tests */
+        get: operations["jarvok_app_athletes_tests_api_read_tests"];
+        put?: never;
+        /** Start Test */
+        post: operations["jarvok_app_athletes_tests_api_start_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Test */
+        get: operations["jarvok_app_athletes_tests_api_read_test"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/attempts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Log Attempt */
+        post: operations["jarvok_app_athletes_tests_api_log_attempt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo Attempt */
+        post: operations["jarvok_app_athletes_tests_api_undo_attempt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End Test
+         * @description End the test here and write its marks.
+         */
+        post: operations["jarvok_app_athletes_tests_api_end_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/import/athletes/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Preview Paste */
+        post: operations["jarvok_app_athletes_transfer_api_preview_paste"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/import/athletes/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Preview File */
+        post: operations["jarvok_app_athletes_transfer_api_preview_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/import/athletes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Athletes
+         * @description Take the rows in: all of them, or all but the faulty ones where the coach said so.
+         */
+        post: operations["jarvok_app_athletes_transfer_api_import_athletes"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1024,7 +1350,7 @@ export interface components {
             /** Exercise Choices */
             exercise_choices: components["schemas"]["ChoiceOut"][];
             /** Kind Choices */
-            kind_choices: components["schemas"]["ChoiceOut"][];
+            kind_choices: components["schemas"]["KindOut"][];
         };
         /** BandPoint */
         BandPoint: {
@@ -1041,6 +1367,27 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /**
+             * Kind
+             * @default
+             */
+            kind: string;
+        };
+        /**
+         * KindOut
+         * @description A kind of mark: which exercises it fits, which figures it takes, and any one of which measures.
+         */
+        KindOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Exercise Kinds */
+            exercise_kinds: string[];
+            /** Figures */
+            figures: string[];
+            /** Measures */
+            measures: components["schemas"]["MeasureOut"][][];
         };
         /** LiftOut */
         LiftOut: {
@@ -1095,6 +1442,25 @@ export interface components {
             note: string;
             /** Withdrawn */
             withdrawn: boolean;
+            /** Replaced */
+            replaced: boolean;
+            /** Replaces */
+            replaces: string;
+            /** Load Kg */
+            load_kg: number;
+            /** Sets */
+            sets: number;
+            /** Reps */
+            reps: number;
+            /** Rir */
+            rir: number;
+            /** Side */
+            side: string;
+            /** Measures */
+            measures: {
+                [key: string]: number;
+            };
+            working: components["schemas"]["WorkingOut"] | null;
         };
         /** MassOut */
         MassOut: {
@@ -1105,6 +1471,15 @@ export interface components {
             day: string;
             /** Mass Kg */
             mass_kg: number;
+        };
+        /** MeasureOut */
+        MeasureOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
         };
         /** PracticeOut */
         PracticeOut: {
@@ -1228,8 +1603,16 @@ export interface components {
              * Format: date
              */
             day: string;
-            /** Load Kg */
+            /**
+             * Load Kg
+             * @default 0
+             */
             load_kg: number;
+            /**
+             * Sets
+             * @default 1
+             */
+            sets: number;
             /**
              * Reps
              * @default 1
@@ -1240,6 +1623,20 @@ export interface components {
              * @default 0
              */
             rir: number;
+            /** Rpe */
+            rpe?: number | null;
+            /**
+             * Side
+             * @default
+             */
+            side: string;
+            /**
+             * Measures
+             * @default {}
+             */
+            measures: {
+                [key: string]: number;
+            };
             /**
              * Note
              * @default
@@ -1262,6 +1659,558 @@ export interface components {
             day: string;
             /** Accepted */
             accepted: boolean;
+        };
+        /** AnswerOut */
+        AnswerOut: {
+            /** Question */
+            question: string;
+            /** Verdict */
+            verdict: string;
+            /** Evidence */
+            evidence: string;
+            /** Suggests */
+            suggests: string[];
+        };
+        /** LiftBestOut */
+        LiftBestOut: {
+            /** Exercise */
+            exercise: string;
+            /** Tested Kg */
+            tested_kg: number | null;
+            /** Tested Day */
+            tested_day: string | null;
+            /** Best Reps */
+            best_reps: string;
+            /** Schemes */
+            schemes: components["schemas"]["SchemeOut"][];
+            /** At Velocity */
+            at_velocity: components["schemas"]["SchemeOut"][];
+        };
+        /** LimitOut */
+        LimitOut: {
+            /** Exercise */
+            exercise: string;
+            /** Answers */
+            answers: components["schemas"]["AnswerOut"][];
+        };
+        /** PerformanceOut */
+        PerformanceOut: {
+            /** Exercise */
+            exercise: string;
+            /** Kind */
+            kind: string;
+            /** Best */
+            best: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Count */
+            count: number;
+            working: components["schemas"]["WorkingOut"] | null;
+        };
+        /** RatioOut */
+        RatioOut: {
+            /** Name */
+            name: string;
+            /** Pct */
+            pct: number;
+            /** Error Pct */
+            error_pct: number;
+            /** Target Pct */
+            target_pct: number;
+            /** Low Pct */
+            low_pct: number;
+            /** High Pct */
+            high_pct: number;
+            /** Verdict */
+            verdict: string;
+            /** Lagging */
+            lagging: string;
+            /** Gap Kg */
+            gap_kg: number;
+            /** Suggestions */
+            suggestions: string[];
+            working: components["schemas"]["WorkingOut"];
+        };
+        /** SchemeOut */
+        SchemeOut: {
+            /** Words */
+            words: string;
+            /** Load Kg */
+            load_kg: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+        };
+        /** SideOut */
+        SideOut: {
+            /** Exercise */
+            exercise: string;
+            /** Unit */
+            unit: string;
+            /** Left */
+            left: number;
+            /** Right */
+            right: number;
+            /** Weaker */
+            weaker: string;
+            /** Share Pct */
+            share_pct: number;
+            /** Is Flagged */
+            is_flagged: boolean;
+        };
+        /** StandingOut */
+        StandingOut: {
+            /** Athlete Id */
+            athlete_id: number;
+            /** Athlete Name */
+            athlete_name: string;
+            /** Lifts */
+            lifts: components["schemas"]["LiftBestOut"][];
+            /** Performance */
+            performance: components["schemas"]["PerformanceOut"][];
+            /** Sides */
+            sides: components["schemas"]["SideOut"][];
+            /** Ratios */
+            ratios: components["schemas"]["RatioOut"][];
+            /** Missing Ratios */
+            missing_ratios: string[];
+            limit: components["schemas"]["LimitOut"] | null;
+            /** Limit Choices */
+            limit_choices: string[];
+        };
+        /** FaultRecord */
+        FaultRecord: {
+            /** Id */
+            id: number;
+            /** Exercise */
+            exercise: string;
+            /** Fault */
+            fault: string;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /** Until */
+            until: string | null;
+            /** Addresses */
+            addresses: string[];
+        };
+        /** MassRecord */
+        MassRecord: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Mass Kg */
+            mass_kg: number;
+        };
+        /** PracticeRecord */
+        PracticeRecord: {
+            /** Id */
+            id: number;
+            /** Weekday */
+            weekday: number;
+            /** Hour */
+            hour: number;
+            /** Minutes */
+            minutes: number;
+            /** Hardness */
+            hardness: number;
+        };
+        /** RecordOut */
+        RecordOut: {
+            /** Athlete Id */
+            athlete_id: number;
+            /** Athlete Name */
+            athlete_name: string;
+            /** Squad Id */
+            squad_id: number;
+            /** Squad */
+            squad: string;
+            /** Group */
+            group: string;
+            /** Position */
+            position: string;
+            /** Sex */
+            sex: string;
+            /** Birth Date */
+            birth_date: string | null;
+            /** Training Age Years */
+            training_age_years: number;
+            /** Body Mass Class */
+            body_mass_class: string;
+            /** Class Limit Kg */
+            class_limit_kg: number | null;
+            /** Unit */
+            unit: string;
+            /** Kit Id */
+            kit_id: number | null;
+            /** Sessions A Week */
+            sessions_a_week: number | null;
+            /** Minutes A Session */
+            minutes_a_session: number | null;
+            /** Supervised */
+            supervised: boolean;
+            /** Note */
+            note: string;
+            /** Restrictions */
+            restrictions: components["schemas"]["RestrictionRecord"][];
+            /** Faults */
+            faults: components["schemas"]["FaultRecord"][];
+            /** Masses */
+            masses: components["schemas"]["MassRecord"][];
+            /** Practices */
+            practices: components["schemas"]["PracticeRecord"][];
+            /** Squads */
+            squads: components["schemas"]["ChoiceOut"][];
+            /** Kits */
+            kits: components["schemas"]["ChoiceOut"][];
+            /** Tags */
+            tags: components["schemas"]["ChoiceOut"][];
+            /** Fault Choices */
+            fault_choices: components["schemas"]["ChoiceOut"][];
+            /** Lift Choices */
+            lift_choices: components["schemas"]["ChoiceOut"][];
+        };
+        /** RestrictionRecord */
+        RestrictionRecord: {
+            /** Id */
+            id: number;
+            /** Tag */
+            tag: string;
+            /** Words */
+            words: string;
+            /** Side */
+            side: string;
+            /** Set By */
+            set_by: string;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /** Until */
+            until: string | null;
+            /** Is Open */
+            is_open: boolean;
+        };
+        /** NewRecord */
+        NewRecord: {
+            /** Name */
+            name?: string | null;
+            /** Squad Id */
+            squad_id?: number | null;
+            /** Group */
+            group?: string | null;
+            /** Position */
+            position?: string | null;
+            /** Sex */
+            sex?: string | null;
+            /** Birth Date */
+            birth_date?: string | null;
+            /** Training Age Years */
+            training_age_years?: number | null;
+            /** Body Mass Class */
+            body_mass_class?: string | null;
+            /** Class Limit Kg */
+            class_limit_kg?: number | null;
+            /** Kit Id */
+            kit_id?: number | null;
+            /** Sessions A Week */
+            sessions_a_week?: number | null;
+            /** Minutes A Session */
+            minutes_a_session?: number | null;
+            /** Supervised */
+            supervised?: boolean | null;
+            /** Note */
+            note?: string | null;
+        };
+        /** NewRestriction */
+        NewRestriction: {
+            /** Tag */
+            tag: string;
+            /** Words */
+            words: string;
+            /**
+             * Side
+             * @default
+             */
+            side: string;
+            /** Set By */
+            set_by: string;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /** Until */
+            until?: string | null;
+        };
+        /** NewFault */
+        NewFault: {
+            /** Exercise Id */
+            exercise_id: string;
+            /** Fault */
+            fault: string;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+        };
+        /** NewMass */
+        NewMass: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Mass Kg */
+            mass_kg: number;
+        };
+        /** NewPractice */
+        NewPractice: {
+            /** Weekday */
+            weekday: number;
+            /** Hour */
+            hour: number;
+            /** Minutes */
+            minutes: number;
+            /** Hardness */
+            hardness: number;
+        };
+        /** OfferOut */
+        OfferOut: {
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** How */
+            how: string;
+            /** Is Open */
+            is_open: boolean;
+            /** Is Suggested */
+            is_suggested: boolean;
+            /** Reasons */
+            reasons: string[];
+            /** Caution */
+            caution: string;
+        };
+        /** PastTestOut */
+        PastTestOut: {
+            /** Id */
+            id: number;
+            /** Exercise */
+            exercise: string;
+            /** Name */
+            name: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Outcome */
+            outcome: string;
+            /** Running */
+            running: boolean;
+        };
+        /** TestsOut */
+        TestsOut: {
+            /** Athlete Id */
+            athlete_id: number;
+            /** Athlete Name */
+            athlete_name: string;
+            /** Exercise Id */
+            exercise_id: string;
+            /** Exercise */
+            exercise: string;
+            /** Max Words */
+            max_words: string;
+            /** Choices */
+            choices: components["schemas"]["ChoiceOut"][];
+            /** Offers */
+            offers: components["schemas"]["OfferOut"][];
+            /** Tests */
+            tests: components["schemas"]["PastTestOut"][];
+        };
+        /** AttemptOut */
+        AttemptOut: {
+            /** Number */
+            number: number;
+            /** Load Kg */
+            load_kg: number;
+            /** Reps */
+            reps: number;
+            /** Felt */
+            felt: number | null;
+            /** Form Broke */
+            form_broke: boolean;
+            /** Missed */
+            missed: boolean;
+            /** Velocity Mps */
+            velocity_mps: number | null;
+        };
+        /** ResultOut */
+        ResultOut: {
+            /** Words */
+            words: string;
+            /** Mark */
+            mark: string;
+        };
+        /** StepOut */
+        StepOut: {
+            /** Load Kg */
+            load_kg: number;
+            /** Per Side Kg */
+            per_side_kg: number[];
+            /** Reps */
+            reps: number;
+            /** Or More */
+            or_more: boolean;
+            /** Rest S */
+            rest_s: number;
+            /** Why */
+            why: string;
+            /** Is Top */
+            is_top: boolean;
+        };
+        /** TestOut */
+        TestOut: {
+            /** Id */
+            id: number;
+            /** Athlete Id */
+            athlete_id: number;
+            /** Athlete Name */
+            athlete_name: string;
+            /** Exercise */
+            exercise: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** How */
+            how: string;
+            /** Caution */
+            caution: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Max Words */
+            max_words: string;
+            /** Asks Velocity */
+            asks_velocity: boolean;
+            /** Asks Felt */
+            asks_felt: boolean;
+            /** Planned */
+            planned: components["schemas"]["StepOut"][];
+            /** Attempts */
+            attempts: components["schemas"]["AttemptOut"][];
+            next: components["schemas"]["StepOut"] | null;
+            result: components["schemas"]["ResultOut"] | null;
+            /** Ended */
+            ended: boolean;
+            /** Outcome */
+            outcome: string;
+            /** Fit */
+            fit: string[];
+            /** Fit Words */
+            fit_words: string;
+        };
+        /** StartTest */
+        StartTest: {
+            /** Exercise Id */
+            exercise_id: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Has Pain
+             * @default false
+             */
+            has_pain: boolean;
+        };
+        /** AttemptIn */
+        AttemptIn: {
+            /** Number */
+            number: number;
+            /** Load Kg */
+            load_kg: number;
+            /** Reps */
+            reps: number;
+            /** Felt */
+            felt?: number | null;
+            /**
+             * Form Broke
+             * @default false
+             */
+            form_broke: boolean;
+            /**
+             * Missed
+             * @default false
+             */
+            missed: boolean;
+            /** Velocity Mps */
+            velocity_mps?: number | null;
+        };
+        /** PreviewOut */
+        PreviewOut: {
+            /** Rows */
+            rows: components["schemas"]["RowOut"][];
+            /** Good */
+            good: number;
+            /** Bad */
+            bad: number;
+            /** Ignored */
+            ignored: string[];
+            /** Text */
+            text: string;
+        };
+        /** RowOut */
+        RowOut: {
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Squad */
+            squad: string;
+            /** Words */
+            words: string;
+            /** Problems */
+            problems: string[];
+            /** Is Known */
+            is_known: boolean;
+        };
+        /** Paste */
+        Paste: {
+            /** Text */
+            text: string;
+            /**
+             * Squad
+             * @default
+             */
+            squad: string;
+            /**
+             * Without Bad
+             * @default false
+             */
+            without_bad: boolean;
+        };
+        /** ImportedOut */
+        ImportedOut: {
+            /** Added */
+            added: number;
+            /** Changed */
+            changed: number;
+            /** Left Out */
+            left_out: number;
         };
         /** NoteOut */
         NoteOut: {
@@ -3085,6 +4034,86 @@ export interface operations {
             };
         };
     };
+    jarvok_app_athletes_api_correct_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                mark_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMark"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AthleteOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     jarvok_app_athletes_api_withdraw_mark: {
         parameters: {
             query?: never;
@@ -3183,6 +4212,1497 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AthleteOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_athletes_standing_api_read_standing: {
+        parameters: {
+            query?: {
+                limited?: string;
+            };
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_athletes_record_api_read_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_athletes_record_api_change_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRecord"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_athletes_record_api_add_restriction: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRestriction"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_athletes_record_api_lift_restriction: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                restriction_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_athletes_record_api_add_fault: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewFault"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_athletes_record_api_end_fault: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                fault_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_athletes_record_api_add_mass: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMass"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_athletes_record_api_add_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                squad_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPractice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeRecord"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_athletes_record_api_drop_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                practice_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeRecord"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_athletes_tests_api_read_tests: {
+        parameters: {
+            query?: {
+                exercise_id?: string;
+                has_pain?: boolean;
+            };
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_athletes_tests_api_start_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartTest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_athletes_tests_api_read_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_athletes_tests_api_log_attempt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AttemptIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_athletes_tests_api_undo_attempt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_athletes_tests_api_end_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_athletes_transfer_api_preview_paste: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Paste"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_athletes_transfer_api_preview_file: {
+        parameters: {
+            query?: {
+                squad?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_athletes_transfer_api_import_athletes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Paste"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportedOut"];
                 };
             };
             /** @description Unauthorized */

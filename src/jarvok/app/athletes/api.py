@@ -10,7 +10,7 @@ from ninja import Router
 from jarvok.app import clock
 from jarvok.app.athletes import services
 from jarvok.app.athletes.models import Athlete, BodyMass, MarkRecord, Squad
-from jarvok.app.athletes.queries import LiftBook
+from jarvok.app.athletes.queries import LiftBook, age_of
 from jarvok.app.athletes.shapes import (
     AthleteOut,
     AthleteRow,
@@ -18,11 +18,13 @@ from jarvok.app.athletes.shapes import (
     ChoiceOut,
     CompetitionOut,
     Decide,
+    KindOut,
     LiftMaxOut,
     LiftOut,
     LinePoint,
     MarkOut,
     MassOut,
+    MeasureOut,
     NewMark,
     PracticeOut,
     ProfileOut,
@@ -40,6 +42,7 @@ from jarvok.app.seasons.queries import plan_of
 from jarvok.app.shapes import working_out
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.marks.mark import KIND_NAMES, MarkKind
+from jarvok.core.marks.performance import LIMITS, NEEDED, WORDS, read
 from jarvok.core.marks.working_max import CurrentMax, current_max, max_from_mark
 from jarvok.core.season.model import PHASE_NAMES
 from jarvok.core.velocity.profile import Profile
@@ -185,11 +188,54 @@ def _class_note(athlete: Athlete, masses: list[BodyMass]) -> str:
     return f"{gap:.1f} kg over the limit."
 
 
-def _age(athlete: Athlete, today: date) -> int | None:
-    born = athlete.birth_date
-    if born is None:
-        return None
-    return today.year - born.year - ((today.month, today.day) < (born.month, born.day))
+def _mark_out(m: MarkRecord, replaced: set[int]) -> MarkOut:
+    kind = MarkKind(m.kind)
+    reading = read(kind, m.measures, m.load_kg)
+    return MarkOut(
+        id=m.pk,
+        exercise_id=m.exercise_id,
+        exercise=exercise(m.exercise_id).name,
+        kind=m.kind,
+        kind_name=KIND_NAMES[kind],
+        day=m.day,
+        words=services.describe_mark(m),
+        note=m.note,
+        withdrawn=m.withdrawn_at is not None,
+        replaced=m.pk in replaced,
+        replaces=services.describe_mark(m.replaces) if m.replaces else "",
+        load_kg=m.load_kg,
+        sets=m.sets,
+        reps=m.reps,
+        rir=m.rir,
+        side=m.side,
+        measures=m.measures,
+        working=working_out(reading.working) if reading and reading.working else None,
+    )
+
+
+def mark_exercises() -> list[ChoiceOut]:
+    wanted = [e for e in exercises().values() if e.same_lift == e.id and (e.is_loaded or e.kind in ("jump", "hold", "run"))]
+    return [ChoiceOut(id=e.id, name=e.name, kind="loaded" if e.is_loaded else e.kind) for e in wanted]
+
+
+FIGURES: dict[MarkKind, list[str]] = {
+    MarkKind.REP_MAX: ["reps"], MarkKind.AMRAP: ["reps"], MarkKind.SET_RIR: ["reps", "rir"],
+    MarkKind.SET_VELOCITY: ["reps"], MarkKind.SET_REP_BEST: ["sets", "reps"],
+}  # fmt: skip
+
+
+def mark_kinds() -> list[KindOut]:
+    """Every kind of mark that can be typed, with what its form asks for."""
+    return [
+        KindOut(
+            id=k.value,
+            name=KIND_NAMES[k],
+            exercise_kinds=list(services.FITS.get(k, ("loaded",))),
+            figures=FIGURES.get(k, []),
+            measures=[[MeasureOut(id=n, name=WORDS[n], unit=LIMITS[n][2]) for n in way] for way in NEEDED.get(k, ())],
+        )
+        for k in services.TYPED_KINDS
+    ]
 
 
 @router.get("/athletes/{int:athlete_id}", response={200: AthleteOut, **ERRORS})
@@ -198,7 +244,9 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
     a = get_object_or_404(Athlete.objects.select_related("squad", "kit"), pk=athlete_id)
     book, masses = LiftBook([a], today), list(a.masses.all())
     lifts = [(lift, book.max(a.pk, lift.id)) for lift in book.lifts_of(a.pk) if lift.same_lift == lift.id]
-    age = _age(a, today)
+    age = age_of(a, today)
+    marks = list(a.marks.select_related("replaces").all()[:60])
+    replaced = {m.replaces_id for m in marks if m.replaces_id}
     recent = TrainingSession.objects.filter(athlete=a).prefetch_related("lines__sets")[:8]
     return AthleteOut(
         id=a.pk,
@@ -223,20 +271,7 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
         ],
         competition=_competition_out(ahead(list(a.competitions.all()), today), today),
         lifts=[_lift_out(book, a.pk, lift.id, current) for lift, current in lifts if current is not None],
-        marks=[
-            MarkOut(
-                id=m.pk,
-                exercise_id=m.exercise_id,
-                exercise=exercise(m.exercise_id).name,
-                kind=m.kind,
-                kind_name=KIND_NAMES[MarkKind(m.kind)],
-                day=m.day,
-                words=services.describe_mark(m),
-                note=m.note,
-                withdrawn=m.withdrawn_at is not None,
-            )
-            for m in a.marks.all()[:60]
-        ],
+        marks=[_mark_out(m, replaced) for m in marks],
         sessions=[
             SessionRow(
                 id=t.pk,
@@ -248,16 +283,24 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
             )
             for t in recent
         ],
-        exercise_choices=[ChoiceOut(id=e.id, name=e.name) for e in exercises().values() if e.is_loaded and e.same_lift == e.id],
-        kind_choices=[ChoiceOut(id=k.value, name=KIND_NAMES[k]) for k in services.TYPED_KINDS],
+        exercise_choices=mark_exercises(),
+        kind_choices=mark_kinds(),
     )
 
 
 @router.post("/athletes/{int:athlete_id}/marks", response={200: AthleteOut, **ERRORS})
 def add_mark(request: HttpRequest, athlete_id: int, payload: NewMark) -> AthleteOut:
     a = get_object_or_404(Athlete, pk=athlete_id)
-    services.add_mark(a, **payload.dict())
+    services.add_mark(a, services.TypedMark(**payload.dict()))
     return read_athlete(request, athlete_id)
+
+
+@router.put("/marks/{int:mark_id}", response={200: AthleteOut, **ERRORS})
+def correct_mark(request: HttpRequest, mark_id: int, payload: NewMark) -> AthleteOut:
+    """Keep a corrected mark in place of this one; the wrong one stays in the history, withdrawn."""
+    mark = get_object_or_404(MarkRecord.objects.select_related("athlete"), pk=mark_id)
+    services.add_mark(mark.athlete, services.TypedMark(**payload.dict()), replaces=mark)
+    return read_athlete(request, mark.athlete_id)
 
 
 @router.post("/marks/{int:mark_id}/withdraw", response={200: AthleteOut, **ERRORS})

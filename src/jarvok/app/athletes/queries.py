@@ -13,6 +13,7 @@ from jarvok.app.floor.models import Rep, SetKind, SetRecord
 from jarvok.core.library.exercises import Exercise, exercise, exercises
 from jarvok.core.library.kit import implement_for
 from jarvok.core.loading.state import LiftState, PastSession, PastSet
+from jarvok.core.marks.limiter import FaultKind, fault_kinds
 from jarvok.core.marks.mark import EVIDENCE, Mark, MarkKind
 from jarvok.core.marks.working_max import CurrentMax, Decision, current_max, own_relation_of
 from jarvok.core.rules import Rules
@@ -30,9 +31,11 @@ class LiftBook:
     """
 
     def __init__(
-        self, athletes: Iterable[Athlete], day: date, without_session: int | None = None, rules: Rules | None = None
-    ) -> None:
+        self, athletes: Iterable[Athlete], day: date, without_session: int | None = None, rules: Rules | None = None,
+        without_mark: int | None = None, history_days: int = EVIDENCE_DAYS,
+    ) -> None:  # fmt: skip
         self.day = day
+        self.history_days = history_days
         self.rules = rules or rules_in_force()
         self.without_session = without_session
         self.athletes = {a.pk: a for a in athletes}
@@ -49,6 +52,8 @@ class LiftBook:
             "pk", "athlete_id", "exercise_id", "day", "kind", "load_kg", "reps", "rir", "measures"
         )
         for pk, athlete_id, exercise_id, marked, kind, load_kg, reps, rir, measures in rows:
+            if pk == without_mark:
+                continue
             if kind in EVIDENCE:
                 self.marks[athlete_id, exercise_id].append(Mark(f"mark:{pk}", marked, MarkKind(kind), load_kg, reps, rir))
             elif kind in (MarkKind.SET_VELOCITY, MarkKind.VELOCITY_BEST) and load_kg:
@@ -107,7 +112,7 @@ class LiftBook:
         rows = (
             SetRecord.objects.filter(
                 line__session__athlete_id__in=list(self.athletes),
-                line__session__day__gte=self.day - timedelta(days=EVIDENCE_DAYS),
+                line__session__day__gte=self.day - timedelta(days=self.history_days),
                 line__session__day__lte=self.day,
                 kind=SetKind.WORK,
                 taken_back_at__isnull=True,
@@ -205,6 +210,24 @@ class LiftBook:
         known = {lift for (a, lift), marks in self.marks.items() if a == athlete_id and marks}
         known |= {lift for (a, lift), points in self.points.items() if a == athlete_id and points}
         return [e for e in exercises().values() if e.id in known]
+
+
+def faults_of(athlete: Athlete, day: date, lift_id: str = "") -> list[FaultKind]:
+    """Faults open on a day, of one lift or of all."""
+    kinds = fault_kinds()
+    return [
+        kinds[f.fault]
+        for f in athlete.faults.all()
+        if f.since <= day and (f.until is None or f.until >= day) and f.exercise_id in ("", lift_id or f.exercise_id)
+    ]
+
+
+def age_of(athlete: Athlete, today: date) -> int | None:
+    """Age in whole years, or None without a birth date."""
+    born = athlete.birth_date
+    if born is None:
+        return None
+    return today.year - born.year - ((today.month, today.day) < (born.month, born.day))
 
 
 def practices_of(athlete: Athlete) -> list[CorePractice]:

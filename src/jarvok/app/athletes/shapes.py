@@ -53,6 +53,15 @@ class MarkOut(Schema):
     words: str
     note: str
     withdrawn: bool
+    replaced: bool
+    replaces: str
+    load_kg: float
+    sets: int
+    reps: int
+    rir: float
+    side: str
+    measures: dict[str, float]
+    working: WorkingOut | None
 
 
 class TrendPoint(Schema):
@@ -140,9 +149,26 @@ class SessionRow(Schema):
     sets: int
 
 
+class MeasureOut(Schema):
+    id: str
+    name: str
+    unit: str
+
+
 class ChoiceOut(Schema):
     id: str
     name: str
+    kind: str = ""
+
+
+class KindOut(Schema):
+    """A kind of mark: which exercises it fits, which figures it takes, and any one of which measures."""
+
+    id: str
+    name: str
+    exercise_kinds: list[str]
+    figures: list[str]
+    measures: list[list[MeasureOut]]
 
 
 class AthleteOut(Schema):
@@ -165,16 +191,20 @@ class AthleteOut(Schema):
     marks: list[MarkOut]
     sessions: list[SessionRow]
     exercise_choices: list[ChoiceOut]
-    kind_choices: list[ChoiceOut]
+    kind_choices: list[KindOut]
 
 
 class NewMark(Schema):
     exercise_id: str
     kind: MarkKind
     day: date
-    load_kg: float
+    load_kg: float = 0
+    sets: int = 1
     reps: int = 1
     rir: float = 0
+    rpe: float | None = None
+    side: str = ""
+    measures: dict[str, float] = {}
     note: str = ""
     confirm: bool = False
 

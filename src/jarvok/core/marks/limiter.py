@@ -128,7 +128,7 @@ def _skill(facts: LiftFacts, day: date) -> Answer:
         for item in session.sets
         if item.load_kg and item.reps == 1 and item.load_kg >= HEAVY_SINGLE_SHARE * facts.max_kg
     )
-    suggests = ("bring singles in about 20 % earlier in the block than for other lifts",)
+    suggests: tuple[str, ...] = ("bring singles in about 20 % earlier in the block than for other lifts",)
     suggests += tuple(dict.fromkeys(a for f in found for a in f.addresses))
     words = f"{singles} {'single' if singles == 1 else 'singles'} at 90 % or more in {SINGLES_WEEKS} weeks"
     if found:

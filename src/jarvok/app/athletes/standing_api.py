@@ -1,0 +1,224 @@
+"""Where an athlete stands: bests of every kind, left against right, ratios between lifts, and what limits one."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from datetime import date
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router, Schema
+
+from jarvok.app import clock
+from jarvok.app.athletes.api import ERRORS
+from jarvok.app.athletes.models import Athlete, MarkRecord
+from jarvok.app.athletes.queries import LiftBook, faults_of
+from jarvok.app.shapes import WorkingOut, working_out
+from jarvok.core.library.exercises import exercise
+from jarvok.core.marks.bests import scheme_records, velocity_records
+from jarvok.core.marks.limiter import Answer, LiftFacts, limits
+from jarvok.core.marks.mark import KIND_NAMES, Mark, MarkKind
+from jarvok.core.marks.performance import Reading, compare_sides, read
+from jarvok.core.marks.ratios import Ratio, ratio_rules, ratios
+from jarvok.core.marks.working_max import CurrentMax, max_from_mark
+from jarvok.core.rules import Rules
+
+router = Router(tags=["standing"])
+ALL_DAYS = 36500
+MOST_SCHEMES = 8
+
+
+class SchemeOut(Schema):
+    words: str
+    load_kg: float
+    day: date
+
+
+class LiftBestOut(Schema):
+    exercise: str
+    tested_kg: float | None
+    tested_day: date | None
+    best_reps: str
+    schemes: list[SchemeOut]
+    at_velocity: list[SchemeOut]
+
+
+class PerformanceOut(Schema):
+    exercise: str
+    kind: str
+    best: str
+    day: date
+    count: int
+    working: WorkingOut | None
+
+
+class SideOut(Schema):
+    exercise: str
+    unit: str
+    left: float
+    right: float
+    weaker: str
+    share_pct: float
+    is_flagged: bool
+
+
+class RatioOut(Schema):
+    name: str
+    pct: float
+    error_pct: float
+    target_pct: float
+    low_pct: float
+    high_pct: float
+    verdict: str
+    lagging: str
+    gap_kg: float
+    suggestions: list[str]
+    working: WorkingOut
+
+
+class AnswerOut(Schema):
+    question: str
+    verdict: str
+    evidence: str
+    suggests: list[str]
+
+
+class LimitOut(Schema):
+    exercise: str
+    answers: list[AnswerOut]
+
+
+class StandingOut(Schema):
+    athlete_id: int
+    athlete_name: str
+    lifts: list[LiftBestOut]
+    performance: list[PerformanceOut]
+    sides: list[SideOut]
+    ratios: list[RatioOut]
+    missing_ratios: list[str]
+    limit: LimitOut | None
+    limit_choices: list[str]
+
+
+def _lift_best(book: LiftBook, athlete_id: int, lift_id: str) -> LiftBestOut:
+    marks = book.marks[athlete_id, lift_id]
+    singles = [m for m in marks if m.kind in (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX)]
+    tested = max(singles, key=lambda m: (m.load_kg, m.day), default=None)
+    reps = [m for m in marks if m.kind in (MarkKind.REP_MAX, MarkKind.AMRAP)]
+    best = max(reps, key=lambda m: book.rules.equation.one_rm_kg(m.load_kg, min(15, m.reps)), default=None)
+    schemes = scheme_records(book.history(athlete_id, lift_id))
+    return LiftBestOut(
+        exercise=exercise(lift_id).name,
+        tested_kg=tested.load_kg if tested else None,
+        tested_day=tested.day if tested else None,
+        best_reps=f"{best.load_kg:g} × {best.reps}, {best.day:%-d %b %Y}" if best else "",
+        schemes=[SchemeOut(words=f"{s.sets} × {s.reps}", load_kg=s.load_kg, day=s.day) for s in schemes[-MOST_SCHEMES:]],
+        at_velocity=[
+            SchemeOut(words=f"≥ {v.at_least_mps:.1f} m/s", load_kg=v.load_kg, day=v.day)
+            for v in velocity_records(book.points[athlete_id, lift_id])
+        ],
+    )
+
+
+def _performance(athlete_id: int, rules: Rules) -> tuple[list[PerformanceOut], list[SideOut]]:
+    found: dict[tuple[str, str, str], list[tuple[Reading, date, str]]] = defaultdict(list)
+    for m in MarkRecord.objects.filter(athlete_id=athlete_id, withdrawn_at__isnull=True).order_by("day"):
+        reading = read(MarkKind(m.kind), m.measures, m.load_kg)
+        if reading is None and m.side:
+            implied = max_from_mark(Mark("", m.day, MarkKind(m.kind), m.load_kg, m.reps, m.rir), rules)
+            reading = Reading(implied or m.load_kg, "kg", f"{m.load_kg:g} kg × {m.reps}", False)
+        if reading is not None and m.kind not in (MarkKind.SET_VELOCITY, MarkKind.VELOCITY_BEST):
+            part = f"{m.measures['distance_m']:g} m" if "distance_m" in m.measures else ""
+            found[m.exercise_id, m.kind, part].append((reading, m.day, m.side))
+    bests: list[PerformanceOut] = []
+    sides: list[SideOut] = []
+    for (exercise_id, kind, _), readings in found.items():
+        name = exercise(exercise_id).name
+        less = readings[0][0].less_is_better
+        top = min(readings, key=lambda r: r[0].value) if less else max(readings, key=lambda r: r[0].value)
+        bests.append(
+            PerformanceOut(
+                exercise=name,
+                kind=KIND_NAMES[MarkKind(kind)],
+                best=top[0].words + (f", {top[2]}" if top[2] else ""),
+                day=top[1],
+                count=len(readings),
+                working=working_out(top[0].working) if top[0].working else None,
+            )
+        )
+        newest = {side: reading for reading, _, side in readings if side}
+        if {"left", "right"} <= set(newest):
+            both = compare_sides(newest["left"], newest["right"])
+            sides.append(
+                SideOut(
+                    exercise=name,
+                    unit=both.unit,
+                    left=round(both.left, 2),
+                    right=round(both.right, 2),
+                    weaker=both.weaker,
+                    share_pct=round(both.share_pct, 1),
+                    is_flagged=both.is_flagged,
+                )
+            )
+    return bests, sides
+
+
+def _ratio_out(found: Ratio) -> RatioOut:
+    rule = found.rule
+    return RatioOut(
+        name=rule.name,
+        pct=round(found.pct, 1),
+        error_pct=round(found.error_pct, 1),
+        target_pct=rule.target_pct,
+        low_pct=rule.low_pct,
+        high_pct=rule.high_pct,
+        verdict=found.verdict,
+        lagging=exercise(found.lagging).name if found.lagging else "",
+        gap_kg=round(found.gap_kg, 1),
+        suggestions=list(found.suggestions),
+        working=working_out(found.working),
+    )
+
+
+def _limit(book: LiftBook, athlete: Athlete, lift_id: str, maxes: dict[str, CurrentMax]) -> LimitOut:
+    lift = exercise(lift_id)
+    rule = next(r for r in ratio_rules() if r.upper == lift_id)
+    relative = maxes.get(rule.lower)
+    facts = LiftFacts(
+        lift=lift.name.lower(),
+        max_kg=maxes[lift_id].value_kg,
+        relative=exercise(rule.lower).name.lower(),
+        relative_kg=relative.value_kg if relative else None,
+        usual_share=rule.target_pct / 100,
+        band=(rule.low_pct / 100, rule.high_pct / 100),
+        faults=tuple(f for f in faults_of(athlete, book.day, lift_id)),
+        history=book.history(athlete.pk, lift_id),
+        new_to_position=athlete.training_age_years < 2,
+    )
+    return LimitOut(exercise=lift.name, answers=[_answer_out(a) for a in limits(facts, book.day)])
+
+
+def _answer_out(answer: Answer) -> AnswerOut:
+    return AnswerOut(question=answer.question, verdict=answer.verdict, evidence=answer.evidence, suggests=list(answer.suggests))
+
+
+@router.get("/athletes/{int:athlete_id}/standing", response={200: StandingOut, **ERRORS})
+def read_standing(request: HttpRequest, athlete_id: int, limited: str = "") -> StandingOut:
+    athlete = get_object_or_404(Athlete.objects.select_related("squad", "kit").prefetch_related("faults"), pk=athlete_id)
+    book = LiftBook([athlete], clock.today(), history_days=ALL_DAYS)
+    lifts = [lift for lift in book.lifts_of(athlete_id) if lift.same_lift == lift.id]
+    maxes = {lift.id: current for lift in lifts if (current := book.max(athlete_id, lift.id)) is not None}
+    bests, sides = _performance(athlete_id, book.rules)
+    choices = [r.upper for r in ratio_rules() if r.upper in maxes]
+    wanted = limited if limited in choices else next(iter(reversed(choices)), "")
+    return StandingOut(
+        athlete_id=athlete.pk,
+        athlete_name=athlete.name,
+        lifts=[_lift_best(book, athlete_id, lift.id) for lift in lifts],
+        performance=bests,
+        sides=sides,
+        ratios=[_ratio_out(r) for r in ratios(maxes)],
+        missing_ratios=[r.name for r in ratio_rules() if r.upper not in maxes or r.lower not in maxes],
+        limit=_limit(book, athlete, wanted, maxes) if wanted else None,
+        limit_choices=choices,
+    )

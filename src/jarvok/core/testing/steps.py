@@ -1,0 +1,249 @@
+"""The next step of a guided test, from the attempts so far: loads, repetitions, rests, and when it is over.
+
+Ramp to a 1RM: common practice with Jarvok's step sizes; rests and attempts at the top: Haff & Triplett 2016, from memory.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from jarvok.core.loading.state import LiftState
+from jarvok.core.marks.mark import MarkKind
+from jarvok.core.quantities.mass import format_kg
+from jarvok.core.quantities.plates import Barbell, build
+from jarvok.core.testing.choice import TestKind
+
+# share of the known max and repetitions, common practice
+RAMP: tuple[tuple[float, int], ...] = ((0.40, 6), (0.55, 5), (0.70, 3), (0.80, 2), (0.87, 1), (0.93, 1))
+EARLY_CAP = {True: 0.10, False: 0.20}  # of the max, upper and lower body: common practice
+NOVICE_CAP_KG = 7.0  # common practice: a novice's step never exceeds about 7 kg
+LAST_STEP_KG = {False: 5.0, True: 2.5}  # final steps for most, and for novices: common practice
+FELT_GROWTH = ((3, 0.20), (5, 0.12), (6, 0.08), (7, 0.06), (8, 0.04))  # [J] share of the load by felt effort up to
+TOP_REST_S = 180  # 2 to 4 min, Haff & Triplett 2016 from memory
+WARM_REST_S = 90  # [J]
+MOST_TOP_ATTEMPTS = 5  # a max within 3 to 5 top attempts, Haff & Triplett 2016 from memory
+REP_AIMS = {TestKind.REP_MAX: (6, 8, 10), TestKind.CONSERVATIVE: (10, 12, 15)}
+REP_WARM_UPS: tuple[tuple[float, int], ...] = ((0.50, 8), (0.70, 5), (0.85, 3))  # of the aimed load: common practice, [J]
+PROFILE_LOADS: tuple[tuple[float, int], ...] = ((0.35, 3), (0.50, 3), (0.62, 2), (0.74, 2), (0.84, 1))  # [J] spans 49 points
+NOVICE_YEARS = 1.0
+
+
+@dataclass(frozen=True)
+class Attempt:
+    """One set of a test as it was done: load in kg, repetitions, felt effort 1-10, form, a miss, velocity in m/s."""
+
+    load_kg: float
+    reps: int
+    felt: float | None = None
+    form_broke: bool = False
+    missed: bool = False
+    velocity_mps: float | None = None
+
+
+@dataclass(frozen=True)
+class Step:
+    """What comes next: load in kg, repetitions (`or_more`: as many as form allows), rest before it in s, and why."""
+
+    load_kg: float
+    per_side_kg: tuple[float, ...]
+    reps: int
+    or_more: bool
+    rest_s: int
+    why: str
+    is_top: bool
+
+
+@dataclass(frozen=True)
+class Result:
+    """The end of a test: the mark it writes (None: nothing worth keeping), in words."""
+
+    kind: MarkKind | None
+    load_kg: float
+    reps: int
+    rir: float
+    words: str
+
+
+def is_novice(state: LiftState) -> bool:
+    """Whether the athlete takes a novice's steps."""
+    return (state.training_age_years or 0.0) < NOVICE_YEARS
+
+
+def next_step(kind: TestKind, attempts: Sequence[Attempt], state: LiftState, wants_to_stop: bool = False) -> Step | Result:
+    """Return the next step of a test, or its result when it is over."""
+    if kind in REP_AIMS:
+        return _rep_test(kind, attempts, state, wants_to_stop)
+    if kind is TestKind.LOAD_VELOCITY:
+        return _profile_test(attempts, state, wants_to_stop)
+    return _single_test(kind, attempts, state, wants_to_stop)
+
+
+def _empty_kg(state: LiftState) -> float:
+    return build(0.0, state.implement).load_kg if state.implement is not None else 0.0
+
+
+def _step(
+    load_kg: float, reps: int, rest_s: int, why: str, state: LiftState, *, or_more: bool = False, top: bool = False
+) -> Step:
+    built = build(round(load_kg, 2), state.implement) if state.implement is not None else None
+    return Step(built.load_kg if built else load_kg, built.per_side_kg if built else (), reps, or_more, rest_s, why, top)
+
+
+def ramp(state: LiftState) -> tuple[Step, ...]:
+    """Return the warm-up ramp of a test for a known max: empty bar first, sets inserted so that no step breaks the caps."""
+    top_kg = state.max_kg
+    if top_kg is None:
+        return ()
+    empty = _empty_kg(state)
+    start = "the empty bar" if isinstance(state.implement, Barbell) else "the lightest"
+    found = [_step(empty, 10, 0, start, state)]
+    cap_kg = NOVICE_CAP_KG if is_novice(state) else EARLY_CAP[state.is_upper] * top_kg
+    for share, reps in RAMP:
+        target = share * top_kg
+        while target - found[-1].load_kg > cap_kg + 1e-9:
+            between = _at_most(found[-1].load_kg + cap_kg, state)
+            if between <= found[-1].load_kg:  # the plates allow no smaller step
+                break
+            words = f"inserted: no step over {format_kg(cap_kg) if is_novice(state) else f'{cap_kg:.0f}'} kg"
+            found.append(_step(between, max(reps, 1), WARM_REST_S, words, state))
+        if target > found[-1].load_kg:
+            built = _step(
+                target, reps, WARM_REST_S if share < 0.85 else TOP_REST_S, f"{100 * share:.0f} % of {top_kg:.0f} kg", state
+            )
+            if built.load_kg > found[-1].load_kg:
+                found.append(built)
+    return tuple(found)
+
+
+def _at_most(load_kg: float, state: LiftState) -> float:
+    if state.implement is None:
+        return load_kg
+    return build(round(load_kg, 2), state.implement, cap_kg=max(load_kg, _empty_kg(state))).load_kg
+
+
+def _good(attempts: Sequence[Attempt]) -> list[Attempt]:
+    return [a for a in attempts if not a.form_broke and not a.missed and a.reps >= 1]
+
+
+def _single_test(kind: TestKind, attempts: Sequence[Attempt], state: LiftState, stop: bool) -> Step | Result:
+    last = attempts[-1] if attempts else None
+    if stop or (last is not None and (last.form_broke or last.missed)):
+        return _single_result(kind, attempts)
+    planned = ramp(state)
+    heaviest = last.load_kg if last else 0.0
+    ahead = next((s for s in planned if s.load_kg > heaviest), None) if not _is_top(attempts, planned) else None
+    if last is None:
+        return planned[0] if planned else _step(_empty_kg(state), 10, 0, "no max known: start from effort", state)
+    if ahead is not None and (last.felt is None or last.felt < 9):
+        return ahead
+    tops = [a for a in attempts if a.reps == 1 and (a.felt or 0) >= 8]
+    if len(tops) >= MOST_TOP_ATTEMPTS:
+        return _single_result(kind, attempts)
+    return _grow(last, state, bool(planned))
+
+
+def _is_top(attempts: Sequence[Attempt], planned: Sequence[Step]) -> bool:
+    return bool(planned) and bool(attempts) and attempts[-1].load_kg >= planned[-1].load_kg
+
+
+def _grow(last: Attempt, state: LiftState, known: bool) -> Step:
+    """The next load by felt effort, within the caps; small final steps."""
+    felt = last.felt if last.felt is not None else (8.0 if known else 4.0)
+    novice = is_novice(state)
+    share = next((growth for most, growth in FELT_GROWTH if felt <= most), 0.02)
+    if state.is_upper:
+        share = min(share, 0.10)
+    wanted = last.load_kg * share
+    if felt >= 8 or known:
+        wanted = min(wanted, LAST_STEP_KG[novice])
+    if novice:
+        wanted = min(wanted, NOVICE_CAP_KG)
+    target = _at_most(last.load_kg + wanted, state)
+    if target <= last.load_kg and state.implement is not None:
+        target = build(last.load_kg, state.implement).above_kg or last.load_kg
+    reps = 5 if felt <= 4 else 3 if felt <= 5 else 2 if felt <= 6 else 1
+    single = reps == 1 or known
+    why = f"felt {felt:g} of 10: up {target - last.load_kg:g} kg"
+    return _step(target, 1 if single else reps, TOP_REST_S if felt >= 7 else WARM_REST_S, why, state, top=single)
+
+
+def _single_result(kind: TestKind, attempts: Sequence[Attempt]) -> Result:
+    good = _good(attempts)
+    if not good:
+        return Result(None, 0.0, 0, 0.0, "Nothing was lifted with form intact.")
+    best = max(good, key=lambda a: (a.load_kg, a.reps))
+    last = attempts[-1]
+    load = format_kg(best.load_kg)
+    if last.form_broke or kind is TestKind.TECHNICAL_SINGLE:
+        if best.reps > 1 and not last.form_broke:
+            return Result(
+                None, best.load_kg, best.reps, 0.0, f"No single was reached; {load} kg × {best.reps} stands as warm-up."
+            )
+        return Result(MarkKind.TECHNICAL_MAX, best.load_kg, 1, 0.0, f"Technical max {load} kg: the heaviest with form intact.")
+    if last.missed or (best.felt is not None and best.felt >= 10):
+        return Result(MarkKind.ONE_RM, best.load_kg, 1, 0.0, f"1RM {load} kg.")
+    if best.felt is not None and best.felt >= 6:
+        rir = 10.0 - best.felt
+        words = f"Stopped at {load} kg × {best.reps} with about {rir:g} in reserve: kept as that, not as a max."
+        return Result(MarkKind.SET_RIR, best.load_kg, best.reps, rir, words)
+    return Result(None, best.load_kg, best.reps, 0.0, f"Stopped at {load} kg, too light to say anything about a max.")
+
+
+def _rep_test(kind: TestKind, attempts: Sequence[Attempt], state: LiftState, stop: bool) -> Step | Result:
+    low, aim, high = REP_AIMS[kind]
+    tops = attempts[len(REP_WARM_UPS) :]
+    if tops and (stop or tops[-1].form_broke or low <= tops[-1].reps <= high):
+        return _rep_result(tops[-1], low, high)
+    if stop:
+        return Result(None, 0.0, 0, 0.0, "Stopped before the test set.")
+    guess = state.equation.load_kg(state.max_kg, aim) if state.max_kg else None
+    if len(attempts) < len(REP_WARM_UPS):
+        share, reps = REP_WARM_UPS[len(attempts)]
+        if guess is not None:
+            return _step(share * guess, reps, WARM_REST_S if attempts else 0, f"{100 * share:.0f} % of the aimed load", state)
+        if not attempts:
+            return _step(_empty_kg(state), 10, 0, "no max known: start from effort", state)
+        return _step(_by_felt(attempts[-1], state), reps, WARM_REST_S, "grown by felt effort", state)
+    if not tops:
+        load = guess if guess is not None else _by_felt(attempts[-1], state)
+        why = f"aimed at {aim}: {state.equation.name}" if guess is not None else f"grown by felt effort, aimed at {aim}"
+        return _step(load, aim, TOP_REST_S, why + "; as many as form allows", state, or_more=True, top=True)
+    last = tops[-1]
+    relation = state.equation
+    load = last.load_kg * relation.ratio(min(15, max(1, last.reps))) / relation.ratio(aim)
+    if last.reps > high:
+        load = max(load, last.load_kg + 1.0)
+    return _step(load, aim, 300, f"{last.reps} lay outside {low} to {high}: once more, rested", state, or_more=True, top=True)
+
+
+def _by_felt(last: Attempt, state: LiftState) -> float:
+    felt = last.felt if last.felt is not None else 4.0
+    share = next((growth for most, growth in FELT_GROWTH if felt <= most), 0.0)
+    grown = last.load_kg * (1 + share)
+    return min(grown, last.load_kg + NOVICE_CAP_KG) if is_novice(state) else grown
+
+
+def _rep_result(last: Attempt, low: int, high: int) -> Result:
+    reps = max(0, last.reps)
+    if reps < 1:
+        return Result(None, last.load_kg, 0, 0.0, "No repetition with form intact.")
+    note = "" if low <= reps <= high else f", outside {low} to {high}: less sure"
+    if reps > 15:
+        return Result(None, last.load_kg, reps, 0.0, f"{reps} repetitions say too little about a max.")
+    return Result(MarkKind.REP_MAX, last.load_kg, reps, 0.0, f"{reps}RM {format_kg(last.load_kg)} kg{note}.")
+
+
+def _profile_test(attempts: Sequence[Attempt], state: LiftState, stop: bool) -> Step | Result:
+    measured = [a for a in attempts if a.velocity_mps is not None]
+    if stop or len(attempts) >= len(PROFILE_LOADS):
+        if not measured:
+            return Result(None, 0.0, 0, 0.0, "No load was measured.")
+        return Result(MarkKind.SET_VELOCITY, measured[-1].load_kg, measured[-1].reps, 0.0, f"{len(measured)} loads measured.")
+    share, reps = PROFILE_LOADS[len(attempts)]
+    why = f"load {len(attempts) + 1} of {len(PROFILE_LOADS)}, full intent"
+    if state.max_kg is not None:
+        return _step(share * state.max_kg, reps, WARM_REST_S if attempts else 0, f"{why}: {100 * share:.0f} % of the max", state)
+    if not attempts:
+        return _step(_empty_kg(state), 3, 0, why, state)
+    return _step(_by_felt(attempts[-1], state), reps, WARM_REST_S, f"{why}; grown by felt effort", state)
