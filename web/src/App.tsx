@@ -15,6 +15,11 @@ const SeasonScreen = lazy(() => import("./screens/season/SeasonScreen"));
 const FloorScreen = lazy(() => import("./screens/floor/FloorScreen"));
 const FloorEntry = lazy(() => import("./screens/floor/FloorEntry"));
 const MethodsScreen = lazy(() => import("./screens/methods/MethodsScreen"));
+const StandingScreen = lazy(() => import("./screens/standing/StandingScreen"));
+const TestsScreen = lazy(() => import("./screens/tests/TestsScreen"));
+const TestScreen = lazy(() => import("./screens/tests/TestScreen"));
+const RecordScreen = lazy(() => import("./screens/record/RecordScreen"));
+const ImportScreen = lazy(() => import("./screens/athletes/ImportScreen"));
 const SettingsScreen = lazy(() => import("./screens/settings/SettingsScreen"));
 const ShorthandScreen = lazy(() => import("./screens/settings/ShorthandScreen"));
 const ReviewScreen = lazy(() => import("./screens/floor/ReviewScreen"));
@@ -31,6 +36,11 @@ export function App() {
           <Route index element={<TodayScreen />} />
           <Route path="athletes" element={<AthletesScreen />} />
           <Route path="athletes/:id" element={<AthleteScreen />} />
+          <Route path="athletes/import" element={<ImportScreen />} />
+          <Route path="athletes/:id/standing" element={<StandingScreen />} />
+          <Route path="athletes/:id/tests" element={<TestsScreen />} />
+          <Route path="tests/:id" element={<TestScreen />} />
+          <Route path="athletes/:id/record" element={<RecordScreen />} />
           <Route path="athletes/:id/season" element={<SeasonScreen />} />
           <Route path="athletes/:id/week/:start?" element={<WeekScreen />} />
           <Route path="athletes/:id/session" element={<SessionEntry />} />

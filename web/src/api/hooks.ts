@@ -73,6 +73,42 @@ export function useMethods(where: { athlete_id: number; day: string; key: string
   });
 }
 
+export function useStanding(id: number, limited: string) {
+  return useQuery({
+    queryKey: ["standing", id, limited],
+    placeholderData: (before) => before,
+    queryFn: () =>
+      need(api.GET("/api/athletes/{athlete_id}/standing", { params: { path: { athlete_id: id }, query: limited ? { limited } : {} } })),
+  });
+}
+
+export function useTests(id: number, exerciseId: string, hasPain: boolean) {
+  return useQuery({
+    queryKey: ["tests", id, exerciseId, hasPain],
+    placeholderData: (before) => before,
+    queryFn: () =>
+      need(
+        api.GET("/api/athletes/{athlete_id}/tests", {
+          params: { path: { athlete_id: id }, query: { exercise_id: exerciseId, has_pain: hasPain } },
+        }),
+      ),
+  });
+}
+
+export function useTest(id: number) {
+  return useQuery({
+    queryKey: ["test", id],
+    queryFn: () => need(api.GET("/api/tests/{test_id}", { params: { path: { test_id: id } } })),
+  });
+}
+
+export function useRecord(id: number) {
+  return useQuery({
+    queryKey: ["record", id],
+    queryFn: () => need(api.GET("/api/athletes/{athlete_id}/record", { params: { path: { athlete_id: id } } })),
+  });
+}
+
 export function useSettings() {
   return useQuery({ queryKey: ["settings"], queryFn: () => need(api.GET("/api/settings")) });
 }

@@ -1384,6 +1384,8 @@ export interface components {
             name: string;
             /** Exercise Kinds */
             exercise_kinds: string[];
+            /** Usual */
+            usual: string;
             /** Figures */
             figures: string[];
             /** Measures */
@@ -1688,6 +1690,8 @@ export interface components {
         };
         /** LimitOut */
         LimitOut: {
+            /** Exercise Id */
+            exercise_id: string;
             /** Exercise */
             exercise: string;
             /** Answers */
@@ -1781,7 +1785,7 @@ export interface components {
             missing_ratios: string[];
             limit: components["schemas"]["LimitOut"] | null;
             /** Limit Choices */
-            limit_choices: string[];
+            limit_choices: components["schemas"]["ChoiceOut"][];
         };
         /** FaultRecord */
         FaultRecord: {

@@ -120,7 +120,7 @@ function AthletePicker({ athleteId }: { athleteId: number | null }) {
   const navigate = useNavigate();
   const location = useLocation();
   const current = data?.flatMap((s) => s.athletes).find((a) => a.id === athleteId);
-  const part = /^\/athletes\/\d+\/(season|week|session)/.exec(location.pathname)?.[1];
+  const part = /^\/athletes\/\d+\/(season|week|session|standing|tests|record)/.exec(location.pathname)?.[1];
   return (
     <Dropdown align="end">
       <Dropdown.Toggle variant="plain" size="sm" id="who">

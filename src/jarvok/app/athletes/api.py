@@ -218,6 +218,12 @@ def mark_exercises() -> list[ChoiceOut]:
     return [ChoiceOut(id=e.id, name=e.name, kind="loaded" if e.is_loaded else e.kind) for e in wanted]
 
 
+USUAL = {
+    MarkKind.JUMP: "countermovement_jump",
+    MarkKind.DROP_JUMP: "drop_jump",
+    MarkKind.HOLD: "front_hold",
+    MarkKind.SPRINT: "sprint",
+}
 FIGURES: dict[MarkKind, list[str]] = {
     MarkKind.REP_MAX: ["reps"], MarkKind.AMRAP: ["reps"], MarkKind.SET_RIR: ["reps", "rir"],
     MarkKind.SET_VELOCITY: ["reps"], MarkKind.SET_REP_BEST: ["sets", "reps"],
@@ -231,6 +237,7 @@ def mark_kinds() -> list[KindOut]:
             id=k.value,
             name=KIND_NAMES[k],
             exercise_kinds=list(services.FITS.get(k, ("loaded",))),
+            usual=USUAL.get(k, ""),
             figures=FIGURES.get(k, []),
             measures=[[MeasureOut(id=n, name=WORDS[n], unit=LIMITS[n][2]) for n in way] for way in NEEDED.get(k, ())],
         )

@@ -167,6 +167,7 @@ class KindOut(Schema):
     id: str
     name: str
     exercise_kinds: list[str]
+    usual: str
     figures: list[str]
     measures: list[list[MeasureOut]]
 

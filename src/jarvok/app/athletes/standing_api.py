@@ -13,6 +13,7 @@ from jarvok.app import clock
 from jarvok.app.athletes.api import ERRORS
 from jarvok.app.athletes.models import Athlete, MarkRecord
 from jarvok.app.athletes.queries import LiftBook, faults_of
+from jarvok.app.athletes.shapes import ChoiceOut
 from jarvok.app.shapes import WorkingOut, working_out
 from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.bests import scheme_records, velocity_records
@@ -84,6 +85,7 @@ class AnswerOut(Schema):
 
 
 class LimitOut(Schema):
+    exercise_id: str
     exercise: str
     answers: list[AnswerOut]
 
@@ -97,7 +99,7 @@ class StandingOut(Schema):
     ratios: list[RatioOut]
     missing_ratios: list[str]
     limit: LimitOut | None
-    limit_choices: list[str]
+    limit_choices: list[ChoiceOut]
 
 
 def _lift_best(book: LiftBook, athlete_id: int, lift_id: str) -> LiftBestOut:
@@ -195,7 +197,7 @@ def _limit(book: LiftBook, athlete: Athlete, lift_id: str, maxes: dict[str, Curr
         history=book.history(athlete.pk, lift_id),
         new_to_position=athlete.training_age_years < 2,
     )
-    return LimitOut(exercise=lift.name, answers=[_answer_out(a) for a in limits(facts, book.day)])
+    return LimitOut(exercise_id=lift.id, exercise=lift.name, answers=[_answer_out(a) for a in limits(facts, book.day)])
 
 
 def _answer_out(answer: Answer) -> AnswerOut:
@@ -220,5 +222,5 @@ def read_standing(request: HttpRequest, athlete_id: int, limited: str = "") -> S
         ratios=[_ratio_out(r) for r in ratios(maxes)],
         missing_ratios=[r.name for r in ratio_rules() if r.upper not in maxes or r.lower not in maxes],
         limit=_limit(book, athlete, wanted, maxes) if wanted else None,
-        limit_choices=choices,
+        limit_choices=[ChoiceOut(id=c, name=exercise(c).name) for c in choices],
     )

@@ -19,7 +19,7 @@ from jarvok.core.library.exercises import Exercise, exercise
 from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.mark import MarkKind
 from jarvok.core.quantities.mass import check_load_kg
-from jarvok.core.testing.choice import NAMES, TestedAthlete, TestKind, TestOffer, tests_for
+from jarvok.core.testing.choice import NAMES, TestedAthlete, TestKind, TestOffer, offers_for
 from jarvok.core.testing.steps import Attempt, Result, Step, next_step
 
 IN_SEASON_DAYS = 21  # [J] this near to a competition counts as in season
@@ -42,7 +42,7 @@ def offers(athlete: Athlete, lift: Exercise, has_pain: bool) -> tuple[TestOffer,
     competition = current_competition(athlete.pk, today)
     hit = next((r for r in restrictions_of(athlete, today) if r.tag in (lift.pattern, lift.region, *lift.tags)), None)
     last = TrainingSession.objects.filter(athlete=athlete, day__lte=today).order_by("-day").values_list("day", flat=True).first()
-    return tests_for(
+    return offers_for(
         TestedAthlete(
             age=age_of(athlete, today),
             training_age_years=athlete.training_age_years,

@@ -58,8 +58,8 @@ def _table(text: str) -> Table:
 
 
 def _words(values: dict[str, Any]) -> str:
-    shown = [f"{k.replace('_', ' ')} {v}" for k, v in values.items() if k not in ("name", "squad")]
-    return " · ".join(shown)
+    shown = {k.replace("_", " "): f"{v:g}" if isinstance(v, float) else v for k, v in values.items()}
+    return " · ".join(f"{k} {v}" for k, v in shown.items() if k not in ("name", "squad"))
 
 
 def _preview(text: str, squad: str) -> PreviewOut:

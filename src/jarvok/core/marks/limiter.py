@@ -92,7 +92,7 @@ def _strength(facts: LiftFacts) -> Answer:
         return Answer("Leg strength", "unknown", f"no max in the {facts.relative} to compare with", suggests)
     words = f"{100 * share:.0f} % of the {facts.relative}, usual {100 * facts.band[0]:.0f}–{100 * facts.band[1]:.0f} %"
     verdict: Verdict = "likely" if share > facts.band[1] else "possible" if share > facts.usual_share else "unlikely"
-    said = "the relative is not far enough ahead" if verdict != "unlikely" else "the relative is well ahead"
+    said = f"the {facts.relative} is {'well' if verdict == 'unlikely' else 'not far enough'} ahead"
     return Answer("Leg strength", verdict, f"{words}: {said}", suggests)
 
 

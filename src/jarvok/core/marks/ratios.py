@@ -75,6 +75,8 @@ def _ratio(rule: RatioRule, upper: CurrentMax, lower: CurrentMax) -> Ratio:
         verdict, lagging, suggestions, gap = "inside the band", "", (), 0.0
     error = pct * relative
     unsure = verdict != "inside the band" and rule.low_pct - error <= pct <= rule.high_pct + error
+    if unsure:
+        verdict += ", but by less than the maxes are sure of"
     working = Working(
         f"{pct:.0f} % ± {error:.0f}",
         f"{rule.name}: target {rule.target_pct:g} %, usual {rule.low_pct:g}–{rule.high_pct:g} %",

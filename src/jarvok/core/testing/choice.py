@@ -72,7 +72,7 @@ class TestOffer:
     source: Source = COMMON_PRACTICE
 
 
-def tests_for(athlete: TestedAthlete) -> tuple[TestOffer, ...]:
+def offers_for(athlete: TestedAthlete) -> tuple[TestOffer, ...]:
     """Return the five tests for one athlete and lift, the suggested one marked."""
     stops = _stops(athlete)
     found = [

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from math import ceil
 
 from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.mark import MarkKind
@@ -27,6 +28,7 @@ REP_AIMS = {TestKind.REP_MAX: (6, 8, 10), TestKind.CONSERVATIVE: (10, 12, 15)}
 REP_WARM_UPS: tuple[tuple[float, int], ...] = ((0.50, 8), (0.70, 5), (0.85, 3))  # of the aimed load: common practice, [J]
 PROFILE_LOADS: tuple[tuple[float, int], ...] = ((0.35, 3), (0.50, 3), (0.62, 2), (0.74, 2), (0.84, 1))  # [J] spans 49 points
 NOVICE_YEARS = 1.0
+HIGHEST_RIR, MOST_TO_FAILURE = 4.0, 10.0  # [J] an early stop is kept as a set only where the count means something
 
 
 @dataclass(frozen=True)
@@ -102,7 +104,8 @@ def ramp(state: LiftState) -> tuple[Step, ...]:
     for share, reps in RAMP:
         target = share * top_kg
         while target - found[-1].load_kg > cap_kg + 1e-9:
-            between = _at_most(found[-1].load_kg + cap_kg, state)
+            gap = target - found[-1].load_kg
+            between = _at_most(found[-1].load_kg + gap / ceil(gap / cap_kg), state)
             if between <= found[-1].load_kg:  # the plates allow no smaller step
                 break
             words = f"inserted: no step over {format_kg(cap_kg) if is_novice(state) else f'{cap_kg:.0f}'} kg"
@@ -183,8 +186,8 @@ def _single_result(kind: TestKind, attempts: Sequence[Attempt]) -> Result:
         return Result(MarkKind.TECHNICAL_MAX, best.load_kg, 1, 0.0, f"Technical max {load} kg: the heaviest with form intact.")
     if last.missed or (best.felt is not None and best.felt >= 10):
         return Result(MarkKind.ONE_RM, best.load_kg, 1, 0.0, f"1RM {load} kg.")
-    if best.felt is not None and best.felt >= 6:
-        rir = 10.0 - best.felt
+    rir = 10.0 - (best.felt or 0.0)
+    if best.felt is not None and rir <= HIGHEST_RIR and best.reps + rir <= MOST_TO_FAILURE:
         words = f"Stopped at {load} kg × {best.reps} with about {rir:g} in reserve: kept as that, not as a max."
         return Result(MarkKind.SET_RIR, best.load_kg, best.reps, rir, words)
     return Result(None, best.load_kg, best.reps, 0.0, f"Stopped at {load} kg, too light to say anything about a max.")

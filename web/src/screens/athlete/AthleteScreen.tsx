@@ -8,6 +8,7 @@ import { dayMonth, dayYear, hour, kg, toGo } from "../../parts/dates";
 import { Margin, type MarginNote } from "../../parts/Margin";
 import { Empty, Failed, Loading, Trouble } from "../../parts/states";
 import { Working } from "../../parts/Working";
+import { AthleteTabs } from "./AthleteTabs";
 import { MarkForm } from "./MarkForm";
 import { ProfileChart } from "./ProfileChart";
 import { TrendChart } from "./TrendChart";
@@ -46,7 +47,8 @@ export function AthleteScreen() {
           )}
         </p>
       </div>
-      <div className="with-margin mt-2">
+      <AthleteTabs id={id} />
+      <div className="with-margin">
         <div>
           {a.lifts.length === 0 && (
             <Empty title="No marks yet.">A tested max, a rep-max or a set with reps in reserve gives the first loads.</Empty>
@@ -183,6 +185,7 @@ function Side({ athlete: a }: { athlete: Athlete }) {
 
 function Marks({ athlete: a }: { athlete: Athlete }) {
   const [adding, setAdding] = useState(false);
+  const [wrong, setWrong] = useState<Schemas["MarkOut"] | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const withdraw = usePlanChange((markId: number) =>
     need(api.POST("/api/marks/{mark_id}/withdraw", { params: { path: { mark_id: markId } } })),
@@ -196,6 +199,7 @@ function Marks({ athlete: a }: { athlete: Athlete }) {
         </Button>
       </div>
       {adding && <MarkForm athlete={a} onDone={() => setAdding(false)} />}
+      {wrong && <MarkForm key={wrong.id} athlete={a} wrong={wrong} onDone={() => setWrong(null)} />}
       {problem && <Trouble problem={problem} />}
       {a.marks.length > 0 && (
         <div className="sheet">
@@ -218,12 +222,24 @@ function Marks({ athlete: a }: { athlete: Athlete }) {
                   <td className="nowrap">{dayYear(m.day)}</td>
                   <td>{m.exercise}</td>
                   <td>{m.kind_name}</td>
-                  <td className="num nowrap">{m.words}</td>
+                  <td className="num nowrap">
+                    <Working data={m.working}>{m.words}</Working>
+                    {m.replaces && <div className="soft small fw-normal">instead of {m.replaces}</div>}
+                  </td>
                   <td className="soft">{m.note}</td>
                   <td className="right">
                     {m.withdrawn ? (
-                      <span className="soft">withdrawn</span>
+                      <span className="soft">{m.replaced ? "corrected" : "withdrawn"}</span>
                     ) : (
+                      <>
+                      <button
+                        type="button"
+                        className="btn btn-link btn-sm p-0 me-3"
+                        aria-label={`Correct ${m.exercise} ${m.words}`}
+                        onClick={() => setWrong(m)}
+                      >
+                        Correct
+                      </button>
                       <button
                         type="button"
                         className="btn btn-link btn-sm p-0"
@@ -232,6 +248,7 @@ function Marks({ athlete: a }: { athlete: Athlete }) {
                       >
                         Withdraw
                       </button>
+                      </>
                     )}
                   </td>
                 </tr>

@@ -6,89 +6,146 @@ import { api, need, problemOf, type Problem, type Schemas } from "../../api/clie
 import { useMe, usePlanChange } from "../../api/hooks";
 import { Trouble } from "../../parts/states";
 
-const SINGLE = new Set(["one_rm", "technical_max"]);
+type Athlete = Schemas["AthleteOut"];
+type Mark = Schemas["MarkOut"];
+type NewMark = Schemas["NewMark"];
 
-export function MarkForm({ athlete, onDone }: { athlete: Schemas["AthleteOut"]; onDone: () => void }) {
+const number = (text: string) => Number(text.replace(",", "."));
+
+/** A mark of any kind; with `wrong` the mark it corrects, which stays in the history. */
+export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?: Mark; onDone: () => void }) {
   const today = useMe().data?.today ?? "";
-  const [exercise, setExercise] = useState(athlete.lifts[0]?.exercise_id ?? athlete.exercise_choices[0]?.id ?? "");
-  const [kind, setKind] = useState("rep_max");
-  const [day, setDay] = useState(today);
-  const [load, setLoad] = useState("");
-  const [reps, setReps] = useState("5");
-  const [rir, setRir] = useState("2");
-  const [note, setNote] = useState("");
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const add = usePlanChange((body: Schemas["NewMark"]) =>
-    need(api.POST("/api/athletes/{athlete_id}/marks", { params: { path: { athlete_id: athlete.id } }, body })),
+  const [kind, setKind] = useState(wrong?.kind ?? "rep_max");
+  const [exercise, setExercise] = useState(wrong?.exercise_id ?? athlete.lifts[0]?.exercise_id ?? "back_squat");
+  const [day, setDay] = useState(wrong?.day ?? today);
+  const [load, setLoad] = useState(wrong ? String(wrong.load_kg) : "");
+  const [sets, setSets] = useState(String(wrong?.sets ?? 3));
+  const [reps, setReps] = useState(String(wrong?.reps ?? 5));
+  const [rir, setRir] = useState(String(wrong?.rir ?? 2));
+  const [side, setSide] = useState(wrong?.side ?? "");
+  const [measures, setMeasures] = useState<Record<string, string>>(
+    Object.fromEntries(Object.entries(wrong?.measures ?? {}).map(([k, v]) => [k, String(v)])),
   );
+  const [way, setWay] = useState(wrong && "flight_s" in wrong.measures ? 1 : 0);
+  const [note, setNote] = useState(wrong?.note ?? "");
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const save = usePlanChange((body: NewMark) =>
+    wrong
+      ? need(api.PUT("/api/marks/{mark_id}", { params: { path: { mark_id: wrong.id } }, body }))
+      : need(api.POST("/api/athletes/{athlete_id}/marks", { params: { path: { athlete_id: athlete.id } }, body })),
+  );
+  const kinds = athlete.kind_choices.filter((c) => !(athlete.is_minor && c.id === "one_rm"));
+  const chosen = kinds.find((k) => k.id === kind) ?? kinds[0];
+  const fitting = athlete.exercise_choices.filter((c) => chosen?.exercise_kinds.includes(c.kind));
+  const at = fitting.some((c) => c.id === exercise) ? exercise : (chosen?.usual || fitting[0]?.id) ?? "";
+  const loaded = chosen?.exercise_kinds.includes("loaded") ?? true;
+  const asked = chosen?.measures[Math.min(way, chosen.measures.length - 1)] ?? [];
+  const asks = (figure: string) => chosen?.figures.includes(figure) ?? false;
 
   function submit() {
     const confirm = problem?.status === 428;
     setProblem(null);
-    const body: Schemas["NewMark"] = {
-      exercise_id: exercise,
-      kind: kind as Schemas["NewMark"]["kind"],
+    const body: NewMark = {
+      exercise_id: at,
+      kind: kind as NewMark["kind"],
       day,
-      load_kg: Number(load.replace(",", ".")),
-      reps: SINGLE.has(kind) ? 1 : Number(reps),
-      rir: kind === "set_rir" ? Number(rir) : 0,
+      load_kg: loaded ? number(load) : 0,
+      sets: asks("sets") ? number(sets) : 1,
+      reps: asks("reps") ? number(reps) : 1,
+      rir: asks("rir") ? number(rir) : 0,
+      side,
+      measures: Object.fromEntries(asked.filter((m) => measures[m.id]?.trim()).map((m) => [m.id, number(measures[m.id] ?? "")])),
       note,
       confirm,
     };
-    add.mutate(body, { onSuccess: onDone, onError: (e) => setProblem(problemOf(e)) });
+    save.mutate(body, { onSuccess: onDone, onError: (e) => setProblem(problemOf(e)) });
   }
 
   return (
     <Form
       className="sheet pad mb-2"
+      aria-label={wrong ? `Correct ${wrong.exercise} ${wrong.words}` : "Add a mark"}
       onSubmit={(e) => {
         e.preventDefault();
         submit();
       }}
     >
       <div className="d-flex flex-wrap gap-2 align-items-end">
-        <Field label="Lift" id="mark-lift">
-          <Form.Select value={exercise} onChange={(e) => setExercise(e.target.value)}>
-            {athlete.exercise_choices.map((c) => (
+        <Field label="Kind" id="mark-kind">
+          <Form.Select value={kind} onChange={(e) => setKind(e.target.value)}>
+            {kinds.map((c) => (
               <option key={c.id} value={c.id}>
                 {c.name}
               </option>
             ))}
           </Form.Select>
         </Field>
-        <Field label="Kind" id="mark-kind">
-          <Form.Select value={kind} onChange={(e) => setKind(e.target.value)}>
-            {athlete.kind_choices
-              .filter((c) => !(athlete.is_minor && c.id === "one_rm"))
-              .map((c) => (
-                <option key={c.id} value={c.id}>
-                  {c.name}
-                </option>
-              ))}
+        <Field label="Lift" id="mark-lift">
+          <Form.Select value={at} onChange={(e) => setExercise(e.target.value)}>
+            {fitting.map((c) => (
+              <option key={c.id} value={c.id}>
+                {c.name}
+              </option>
+            ))}
           </Form.Select>
         </Field>
         <Field label="Day" id="mark-day">
           <Form.Control type="date" value={day} onChange={(e) => setDay(e.target.value)} required />
         </Field>
-        <Field label="kg" id="mark-load" width={84}>
-          <Form.Control inputMode="decimal" value={load} onChange={(e) => setLoad(e.target.value)} required />
-        </Field>
-        {!SINGLE.has(kind) && (
+        {loaded && (
+          <Field label="kg" id="mark-load" width={84}>
+            <Form.Control inputMode="decimal" value={load} onChange={(e) => setLoad(e.target.value)} required />
+          </Field>
+        )}
+        {asks("sets") && (
+          <Field label="sets" id="mark-sets" width={64}>
+            <Form.Control inputMode="numeric" value={sets} onChange={(e) => setSets(e.target.value)} required />
+          </Field>
+        )}
+        {asks("reps") && (
           <Field label="reps" id="mark-reps" width={70}>
             <Form.Control inputMode="numeric" value={reps} onChange={(e) => setReps(e.target.value)} required />
           </Field>
         )}
-        {kind === "set_rir" && (
+        {asks("rir") && (
           <Field label="in reserve" id="mark-rir" width={84}>
             <Form.Control inputMode="decimal" value={rir} onChange={(e) => setRir(e.target.value)} required />
           </Field>
         )}
-        <Field label="Note" id="mark-note" width={160}>
+        {(chosen?.measures.length ?? 0) > 1 && (
+          <Field label="Measured by" id="mark-way">
+            <Form.Select value={way} onChange={(e) => setWay(Number(e.target.value))}>
+              {chosen?.measures.map((w, i) => (
+                <option key={i} value={i}>
+                  {w.map((m) => m.name).join(", ")}
+                </option>
+              ))}
+            </Form.Select>
+          </Field>
+        )}
+        {asked.map((m) => (
+          <Field key={m.id} label={`${m.name}, ${m.unit}`} id={`mark-${m.id}`} width={120}>
+            <Form.Control inputMode="decimal" value={measures[m.id] ?? ""} onChange={(e) => setMeasures({ ...measures, [m.id]: e.target.value })} required />
+          </Field>
+        ))}
+        <Field label="Side" id="mark-side" width={96}>
+          <Form.Select value={side} onChange={(e) => setSide(e.target.value)}>
+            <option value="">both</option>
+            <option value="left">left</option>
+            <option value="right">right</option>
+          </Form.Select>
+        </Field>
+        <Field label="Note" id="mark-note" width={150}>
           <Form.Control value={note} maxLength={200} onChange={(e) => setNote(e.target.value)} />
         </Field>
-        <Button type="submit" disabled={add.isPending}>
+        <Button type="submit" disabled={save.isPending}>
           {problem?.status === 428 ? "Save it again" : "Save"}
         </Button>
+        {wrong && (
+          <Button variant="plain" onClick={onDone}>
+            Leave it
+          </Button>
+        )}
       </div>
       {problem && (
         <div className="mt-2">

@@ -26,12 +26,23 @@ export function AthletesScreen() {
             {count} in {squads.data.length} squads · maxes are today's, each with its working
           </p>
         </div>
+        <div className="ms-auto d-flex gap-2 align-items-center">
+          <Link className="btn btn-plain btn-sm" to="/athletes/import">
+            Import
+          </Link>
+          <a className="btn btn-plain btn-sm" href="/api/export/athletes.csv">
+            CSV
+          </a>
+          <a className="btn btn-plain btn-sm" href="/api/export/athletes.xlsx">
+            XLSX
+          </a>
+        </div>
         <Form.Control
           aria-label="Find an athlete"
           placeholder="Find by name"
           value={wanted}
           onChange={(e) => setWanted(e.target.value)}
-          style={{ width: 220, marginLeft: "auto" }}
+          style={{ width: 220 }}
         />
       </div>
       {shown.length === 0 && <Empty title={needle ? `Nobody is called “${wanted}”.` : "No athletes yet."} />}

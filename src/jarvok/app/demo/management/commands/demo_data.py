@@ -18,6 +18,7 @@ from jarvok.app.accounts.middleware import DEMO_COACH
 from jarvok.app.athletes.models import Athlete, Practice, Restriction, Squad
 from jarvok.app.demo import people
 from jarvok.app.demo.history import Lifter, Rows, lived_lifting_year, lived_season, masses
+from jarvok.app.demo.measures import add_measures
 from jarvok.app.seasons.models import Competition
 from jarvok.core.marks.mark import MarkKind
 from jarvok.core.season.model import monday_of
@@ -57,6 +58,7 @@ def fill(today: date, weeks: int) -> tuple[int, int]:
     _handball(rows, rng, today, weeks)
     _lifting(rows, rng, today, weeks)
     rows.write()
+    add_measures(today)
     return Athlete.objects.count(), len(rows.sets)
 
 

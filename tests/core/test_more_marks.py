@@ -1,0 +1,221 @@
+"""Jumps, sprints and holds, bests, the own repetitions relation, ratios, and what limits a lift."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+
+import pytest
+import scipy.constants
+from hypothesis import given
+from hypothesis import strategies as st
+
+from jarvok.core.errors import CoachError
+from jarvok.core.loading.state import PastSession, PastSet
+from jarvok.core.marks.bests import scheme_records, velocity_records
+from jarvok.core.marks.equations import EPLEY
+from jarvok.core.marks.limiter import LiftFacts, fault_kinds, limits
+from jarvok.core.marks.mark import Mark, MarkKind
+from jarvok.core.marks.performance import (
+    LIMITS,
+    Reading,
+    check_measures,
+    compare_sides,
+    jump_height_cm,
+    reactive_strength_index,
+    read,
+)
+from jarvok.core.marks.ratios import ratio_rules, ratios
+from jarvok.core.marks.relation import own_relation
+from jarvok.core.marks.working_max import current_max
+from jarvok.core.quantities.mass import kg_from_lb, lb_from_kg
+from jarvok.core.velocity.profile import LoadVelocity
+
+DAY = date(2026, 3, 2)
+
+
+class TestJumpsAndSprints:
+    def test_height_from_flight_time(self) -> None:
+        # closed form h = g t²/8 with g = 9.80665: 0.5 s is 0.3064578 m. Bosco 1983, quoted from memory
+        assert jump_height_cm(0.5) == pytest.approx(30.64578, abs=1e-5)
+        assert jump_height_cm(0.5) == pytest.approx(100 * scipy.constants.g * 0.5**2 / 8)
+
+    def test_reactive_strength_index(self) -> None:
+        # jump height over contact time; Young 1995, quoted from memory
+        assert reactive_strength_index(30, 0.2) == pytest.approx(1.5)
+
+    @pytest.mark.parametrize(("kind", "measures", "value", "unit"), [
+        (MarkKind.JUMP, {"height_cm": 41.5}, 41.5, "cm"),
+        (MarkKind.JUMP, {"flight_s": 0.5}, 30.64578, "cm"),
+        (MarkKind.DROP_JUMP, {"drop_cm": 30, "contact_s": 0.2, "height_cm": 30}, 1.5, "RSI"),
+        (MarkKind.HOLD, {"seconds": 90}, 90, "s"),
+        (MarkKind.SPRINT, {"distance_m": 30, "seconds": 4.3}, 4.3, "s"),
+    ])  # fmt: skip
+    def test_each_kind_reads_as_its_number(self, kind, measures, value: float, unit: str) -> None:
+        found = read(kind, check_measures(kind, measures), 0)
+        assert found.value == pytest.approx(value, abs=1e-4)
+        assert found.unit == unit
+        assert found.less_is_better is (kind is MarkKind.SPRINT)
+
+    @pytest.mark.parametrize("name", sorted(LIMITS))
+    def test_impossible_measures_are_refused_with_the_range(self, name: str) -> None:
+        least, most, *_ = LIMITS[name]
+        for value in (least - 0.01, most + 0.01):
+            with pytest.raises(CoachError) as caught:
+                check_measures(MarkKind.HOLD, {name: value})
+            assert caught.value.where == name
+            assert "accepted" in caught.value.accepted
+
+    def test_a_missing_measure_is_named(self) -> None:
+        with pytest.raises(CoachError, match="contact time is missing"):
+            check_measures(MarkKind.DROP_JUMP, {"drop_cm": 30, "height_cm": 30})
+
+    def test_a_sprint_faster_than_any_is_refused(self) -> None:
+        with pytest.raises(CoachError, match="cannot be"):
+            check_measures(MarkKind.SPRINT, {"distance_m": 30, "seconds": 2.0})
+
+    @pytest.mark.parametrize(("left", "right", "share", "weaker", "flagged"), [
+        (20.0, 20.0, 100, "", False), (18.5, 20, 92.5, "left", False), (20, 17, 85, "right", True),
+    ])  # fmt: skip
+    def test_sides_over_ten_per_cent_apart_are_flagged(self, left, right, share, weaker, flagged) -> None:
+        both = compare_sides(Reading(left, "cm", "", False), Reading(right, "cm", "", False))
+        assert (both.share_pct, both.weaker, both.is_flagged) == (pytest.approx(share), weaker, flagged)
+
+    def test_in_a_sprint_the_longer_time_is_the_weaker_side(self) -> None:
+        assert compare_sides(Reading(4.5, "s", "", True), Reading(4.3, "s", "", True)).weaker == "left"
+
+
+class TestOwnRelation:
+    def marks(self, slope: float, *reps: int) -> list[Mark]:
+        return [Mark(f"m{r}", DAY - timedelta(days=r), MarkKind.REP_MAX, 120 / (1 + slope * (r - 1)), r) for r in reps]
+
+    @given(st.floats(0.014, 0.06))
+    def test_it_finds_the_slope_the_marks_were_made_with(self, slope: float) -> None:
+        found = own_relation(self.marks(slope, 2, 5, 9), DAY, least_marks=3, within_days=120)
+        assert found.slope == pytest.approx(slope, rel=1e-6)
+        assert found.one_rm_kg(120 / (1 + slope * 4), 5) == pytest.approx(120)
+        assert found.load_kg(120, 5) * found.ratio(5) == pytest.approx(120)
+
+    @pytest.mark.parametrize("reps", [(2, 9), (4, 5, 6), (5, 5, 5)])
+    def test_too_few_or_too_close_marks_give_none(self, reps) -> None:
+        assert own_relation(self.marks(0.03, *reps), DAY, least_marks=3, within_days=120) is None
+
+    def test_marks_that_contradict_each_other_give_none(self) -> None:
+        wild = [Mark("a", DAY, MarkKind.REP_MAX, 100, 2), Mark("b", DAY, MarkKind.REP_MAX, 101, 5),
+                Mark("c", DAY, MarkKind.REP_MAX, 102, 9)]  # fmt: skip
+        assert own_relation(wild, DAY, least_marks=3, within_days=120) is None
+
+    def test_old_marks_are_left_out(self) -> None:
+        assert own_relation(self.marks(0.03, 2, 5, 9), DAY + timedelta(days=130), least_marks=3, within_days=120) is None
+
+    def test_the_max_is_read_by_it_when_there_is_enough(self) -> None:
+        marks = self.marks(0.02, 2, 5, 9)
+        found = current_max(marks, DAY)
+        assert found.value_kg == pytest.approx(120)
+        assert "own repetitions" in found.working.rule
+        assert EPLEY.one_rm_kg(marks[0].load_kg, 2) > 120  # the general equation would say more
+
+
+@given(st.integers(1, 14), st.floats(20, 300))
+def test_more_repetitions_at_a_load_never_lower_the_estimate(reps: int, load_kg: float) -> None:
+    fewer, more = (current_max([Mark("m", DAY, MarkKind.REP_MAX, load_kg, r)], DAY).value_kg for r in (reps, reps + 1))
+    assert more >= fewer
+
+
+@given(st.floats(0.1, 600))
+def test_kilograms_and_pounds_round_trip(mass_kg: float) -> None:
+    assert kg_from_lb(lb_from_kg(mass_kg)) == pytest.approx(mass_kg)
+    assert kg_from_lb(1) == pytest.approx(scipy.constants.lb, rel=1e-15)
+
+
+class TestRatios:
+    # common practice: target and usual band in per cent
+    @pytest.mark.parametrize(("name", "target", "low", "high"), [
+        ("snatch / clean & jerk", 80, 75, 86),
+        ("clean & jerk / front squat", 82.5, 78, 90),
+        ("front squat / back squat", 80, 78, 90),
+    ])  # fmt: skip
+    def test_every_row(self, name: str, target: float, low: float, high: float) -> None:
+        rule = next(r for r in ratio_rules() if r.name == name)
+        assert (rule.target_pct, rule.low_pct, rule.high_pct) == (target, low, high)
+        assert rule.lagging_upper
+        assert rule.lagging_lower
+
+    def maxes(self, **kg: float):
+        return {lift: current_max([Mark(lift, DAY, MarkKind.ONE_RM, value)], DAY) for lift, value in kg.items()}
+
+    @pytest.mark.parametrize(("front", "lagging", "gap"), [(80, "", 0), (70, "front_squat", 10), (95, "back_squat", 18.75)])
+    def test_the_lagging_lift_in_kilograms(self, front: float, lagging: str, gap: float) -> None:
+        found = ratios(self.maxes(front_squat=front, back_squat=100.0))
+        assert len(found) == 1
+        assert (found[0].lagging, found[0].gap_kg) == (lagging, pytest.approx(gap))
+
+    def test_an_unsure_verdict_says_so(self) -> None:
+        found = ratios(self.maxes(front_squat=77.5, back_squat=100.0))[0]
+        assert "less than the maxes are sure of" in found.verdict
+        assert found.working.missing
+
+    def test_without_both_maxes_there_is_no_ratio(self) -> None:
+        assert ratios(self.maxes(snatch=80.0)) == ()
+
+
+class TestWhatLimitsALift:
+    def facts(self, **change) -> LiftFacts:
+        usual = {
+            "lift": "front squat", "max_kg": 100.0, "relative": "back squat", "relative_kg": 130.0, "usual_share": 0.8,
+            "band": (0.78, 0.90), "faults": (), "history": (), "new_to_position": False,
+        }  # fmt: skip
+        return LiftFacts(**{**usual, **change})
+
+    def verdicts(self, **change) -> dict[str, str]:
+        return {a.question: a.verdict for a in limits(self.facts(**change), DAY)}
+
+    def past(self, days_ago: int, *sets: tuple[float, int]) -> PastSession:
+        return PastSession(DAY - timedelta(days=days_ago), "", tuple(PastSet(kg, reps) for kg, reps in sets))
+
+    def test_five_questions_the_likely_first(self) -> None:
+        answers = limits(self.facts(faults=(fault_kinds()["upper_back_rounds"],)), DAY)
+        assert len(answers) == 5
+        assert (answers[0].question, answers[0].verdict) == ("Posture", "likely")
+        assert "strict rows" in answers[0].suggests
+
+    @pytest.mark.parametrize(
+        ("relative_kg", "verdict"), [(130, "unlikely"), (120, "possible"), (105, "likely"), (None, "unknown")]
+    )
+    def test_leg_strength_by_how_far_the_back_squat_is_ahead(self, relative_kg, verdict: str) -> None:
+        assert self.verdicts(relative_kg=relative_kg)["Leg strength"] == verdict
+
+    def test_mobility_by_faults_or_a_poor_ratio_in_a_newcomer(self) -> None:
+        assert self.verdicts(faults=(fault_kinds()["ankle_range"],))["Mobility"] == "likely"
+        assert self.verdicts(relative_kg=140.0, new_to_position=True)["Mobility"] == "possible"
+
+    def test_skill_by_heavy_singles_lately(self) -> None:
+        assert self.verdicts()["Skill"] == "possible"
+        many = tuple(self.past(d, (92.5, 1)) for d in (5, 12, 19))
+        assert self.verdicts(history=many)["Skill"] == "unlikely"
+
+    def test_fatigue_after_a_limit_lift(self) -> None:
+        assert self.verdicts(history=(self.past(6, (97.5, 1)),))["Timing of fatigue"] == "likely"
+        assert self.verdicts(history=(self.past(14, (97.5, 1)),))["Timing of fatigue"] == "unlikely"
+
+    # common practice: fault and what addresses it
+    @pytest.mark.parametrize(("fault", "addressed_by"), [
+        ("bar_drifts_forward", "pause at the knee"), ("feet_jump_about", "no-foot lifts"),
+        ("slow_under_the_bar", "hang variants"), ("dips_forward", "power jerks"), ("arms_bend_early", "pulls"),
+    ])  # fmt: skip
+    def test_each_fault_has_its_variations(self, fault: str, addressed_by: str) -> None:
+        assert addressed_by in fault_kinds()[fault].addresses
+
+
+class TestBests:
+    def past(self, days_ago: int, *sets: tuple[float, int]) -> PastSession:
+        return PastSession(DAY - timedelta(days=days_ago), "", tuple(PastSet(kg, reps) for kg, reps in sets))
+
+    def test_the_best_of_each_scheme(self) -> None:
+        found = scheme_records([self.past(9, (80, 5), (80, 5), (80, 5)), self.past(2, (85, 5), (82.5, 5), (82.5, 5))])
+        assert [(r.sets, r.reps, r.load_kg) for r in found] == [(3, 5, 82.5)]
+
+    def test_the_heaviest_at_each_velocity(self) -> None:
+        points = [LoadVelocity(DAY, 100, 0.45), LoadVelocity(DAY, 80, 0.72), LoadVelocity(DAY, 60, 0.95)]
+        found = velocity_records(points)
+        assert [(r.at_least_mps, r.load_kg) for r in found] == [(0.4, 100), (0.7, 80), (0.9, 60)]
+        assert velocity_records([]) == ()

@@ -1,0 +1,73 @@
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+import Form from "react-bootstrap/Form";
+
+import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
+import { usePlanChange } from "../../api/hooks";
+import { hour } from "../../parts/dates";
+import { Trouble } from "../../parts/states";
+
+const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
+
+/** The squad's sport practice: the weeks are laid around it. */
+export function PracticeList({ record: r }: { record: Schemas["RecordOut"] }) {
+  const [typed, setTyped] = useState({ weekday: "0", time: "18:00", minutes: "90", hardness: "6" });
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const add = usePlanChange((body: Schemas["NewPractice"]) =>
+    need(api.POST("/api/squads/{squad_id}/practices", { params: { path: { squad_id: r.squad_id } }, body })),
+  );
+  const drop = usePlanChange((id: number) => need(api.DELETE("/api/practices/{practice_id}", { params: { path: { practice_id: id } } })));
+  const said = { onSuccess: () => setProblem(null), onError: (e: unknown) => setProblem(problemOf(e)) };
+  const set = (part: Partial<typeof typed>) => setTyped({ ...typed, ...part });
+  return (
+    <section className="sheet pad mb-3">
+      <h2>Practice of {r.squad}</h2>
+      {r.practices.length === 0 && <p className="soft mb-1">None recorded. Weeks are laid around it.</p>}
+      {r.practices.map((p) => (
+        <div key={p.id} className="d-flex border-top py-1">
+          <span>
+            {DAYS[p.weekday]} {hour(p.hour)} <span className="soft">· {p.minutes} min · hard {p.hardness} of 10</span>
+          </span>
+          <button type="button" className="btn btn-link btn-sm p-0 ms-auto" aria-label={`Take out ${DAYS[p.weekday] ?? ""} ${hour(p.hour)}`} onClick={() => drop.mutate(p.id, said)}>
+            Take out
+          </button>
+        </div>
+      ))}
+      <Form
+        className="d-flex flex-wrap gap-2 align-items-end mt-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          const [h = "0", m = "0"] = typed.time.split(":");
+          add.mutate({ weekday: Number(typed.weekday), hour: Number(h) + Number(m) / 60, minutes: Number(typed.minutes), hardness: Number(typed.hardness) }, said);
+        }}
+      >
+        <Form.Group controlId="pr-day">
+          <Form.Label className="small mb-0">Day</Form.Label>
+          <Form.Select size="sm" value={typed.weekday} onChange={(e) => set({ weekday: e.target.value })}>
+            {DAYS.map((d, i) => (
+              <option key={d} value={i}>
+                {d}
+              </option>
+            ))}
+          </Form.Select>
+        </Form.Group>
+        <Form.Group controlId="pr-time">
+          <Form.Label className="small mb-0">Time</Form.Label>
+          <Form.Control size="sm" type="time" value={typed.time} onChange={(e) => set({ time: e.target.value })} required />
+        </Form.Group>
+        <Form.Group controlId="pr-min" style={{ width: 70 }}>
+          <Form.Label className="small mb-0">min</Form.Label>
+          <Form.Control size="sm" inputMode="numeric" value={typed.minutes} onChange={(e) => set({ minutes: e.target.value })} required />
+        </Form.Group>
+        <Form.Group controlId="pr-hard" style={{ width: 92 }}>
+          <Form.Label className="small mb-0">hard, 1–10</Form.Label>
+          <Form.Control size="sm" inputMode="numeric" value={typed.hardness} onChange={(e) => set({ hardness: e.target.value })} required />
+        </Form.Group>
+        <Button size="sm" type="submit" variant="plain" disabled={add.isPending}>
+          Add the practice
+        </Button>
+      </Form>
+      {problem && <Trouble problem={problem} />}
+    </section>
+  );
+}

@@ -1,0 +1,210 @@
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+import Form from "react-bootstrap/Form";
+import { Link, useParams } from "react-router";
+
+import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
+import { usePlanChange, useTest } from "../../api/hooks";
+import { clock, kg, longDay } from "../../parts/dates";
+import { Plates } from "../../parts/Plates";
+import { Failed, Loading, Trouble } from "../../parts/states";
+import { Ladder } from "./Ladder";
+
+type Test = Schemas["TestOut"];
+const FELT = [3, 4, 5, 6, 7, 8, 9, 10];
+
+/** A guided test as it runs: the ladder of loads, what comes next and why, and one tap for what was done. */
+export default function TestScreen() {
+  const id = Number(useParams().id);
+  const test = useTest(id);
+  if (test.isPending) return <Loading what="the test" />;
+  if (test.isError) return <Failed error={test.error} again={() => void test.refetch()} />;
+  return <Running test={test.data} />;
+}
+
+function Running({ test: t }: { test: Test }) {
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const path = { params: { path: { test_id: t.id } } };
+  const undo = usePlanChange(() => need(api.POST("/api/tests/{test_id}/undo", path)));
+  const end = usePlanChange(() => need(api.POST("/api/tests/{test_id}/end", path)));
+  const said = { onSuccess: () => setProblem(null), onError: (e: unknown) => setProblem(problemOf(e)) };
+  return (
+    <div className="page">
+      <div className="d-flex flex-wrap align-items-end gap-3 mb-2">
+        <div>
+          <h1>
+            {t.exercise} · {t.name}
+          </h1>
+          <p className="soft m-0">
+            {t.athlete_name} · {longDay(t.day)} · {t.how}
+            {t.max_words && ` · max so far ${t.max_words}`}
+          </p>
+        </div>
+        <div className="ms-auto d-flex gap-2">
+          {!t.ended && (
+            <Button variant="plain" className="tap" disabled={t.attempts.length === 0} onClick={() => undo.mutate(undefined, said)}>
+              Undo
+            </Button>
+          )}
+          <Link className="btn btn-plain tap d-inline-flex align-items-center" to={`/athletes/${t.athlete_id}/tests`}>
+            All tests
+          </Link>
+        </div>
+      </div>
+      {problem && (
+        <div className="mb-2">
+          <Trouble problem={problem} />
+        </div>
+      )}
+      <div className="with-margin">
+        <div>
+          {t.next && !t.ended && <Next key={t.attempts.length} test={t} step={t.next} onProblem={setProblem} />}
+          {t.result && !t.ended && (
+            <section className="sheet pad mb-3">
+              <div className="says advice">{t.result.words}</div>
+              <div className="d-flex gap-2 mt-3">
+                <Button className="go px-4" disabled={end.isPending} onClick={() => end.mutate(undefined, said)}>
+                  {t.result.mark ? `Keep it as ${t.result.mark}` : "End the test"}
+                </Button>
+              </div>
+              <p className="soft small mb-0 mt-2">A wrong tap can be undone until it is kept.</p>
+            </section>
+          )}
+          {t.ended && (
+            <section className="sheet pad mb-3">
+              <div className="says advice">{t.outcome}</div>
+              <p className="mb-0 mt-2">
+                <Link to={`/athletes/${t.athlete_id}`}>See what it did to the max</Link>
+              </p>
+            </section>
+          )}
+          <div className="sheet pad">
+            <h2>Ladder</h2>
+            <Ladder test={t} />
+          </div>
+        </div>
+        <aside aria-label="Beside the test">
+          {t.asks_velocity && t.fit_words && (
+            <div className="note asks">
+              <b>{t.fit_words}</b> {t.fit.join("; ")}
+            </div>
+          )}
+          <div className="note">
+            <b>Bear in mind.</b> {t.caution}
+          </div>
+          {!t.ended && t.attempts.length > 0 && t.next && (
+            <Button variant="plain" className="tap mb-3" disabled={end.isPending} onClick={() => end.mutate(undefined, said)}>
+              Stop here
+            </Button>
+          )}
+          <h2>Done</h2>
+          {t.attempts.length === 0 && <p className="soft">Nothing yet.</p>}
+          <ol className="list-unstyled">
+            {t.attempts.map((a) => (
+              <li key={a.number} className="border-bottom py-1">
+                <b className="num">
+                  {kg(a.load_kg)} × {a.reps}
+                </b>
+                <span className="soft">
+                  {a.felt !== null && ` · felt ${a.felt}`}
+                  {a.velocity_mps !== null && ` · ${a.velocity_mps.toFixed(2)} m/s`}
+                </span>
+                {a.form_broke && <span className="clay"> · form broke</span>}
+                {a.missed && <span className="clay"> · missed</span>}
+              </li>
+            ))}
+          </ol>
+        </aside>
+      </div>
+    </div>
+  );
+}
+
+function Next({ test: t, step, onProblem }: { test: Test; step: Schemas["StepOut"]; onProblem: (p: Problem | null) => void }) {
+  const [felt, setFelt] = useState<number | null>(null);
+  const [load, setLoad] = useState(String(step.load_kg));
+  const [reps, setReps] = useState(step.or_more ? "" : String(step.reps));
+  const [velocity, setVelocity] = useState("");
+  const [changing, setChanging] = useState(false);
+  const log = usePlanChange((body: Schemas["AttemptIn"]) =>
+    need(api.POST("/api/tests/{test_id}/attempts", { params: { path: { test_id: t.id } }, body })),
+  );
+  const number = (text: string) => Number(text.replace(",", "."));
+
+  function save(how: { form_broke?: boolean; missed?: boolean }) {
+    const body: Schemas["AttemptIn"] = {
+      number: t.attempts.length + 1,
+      load_kg: number(load),
+      reps: how.missed ? 0 : number(reps),
+      felt,
+      form_broke: how.form_broke ?? false,
+      missed: how.missed ?? false,
+      velocity_mps: velocity.trim() ? number(velocity) : null,
+    };
+    log.mutate(body, { onSuccess: () => onProblem(null), onError: (e) => onProblem(problemOf(e)) });
+  }
+
+  const asksReps = step.or_more || changing;
+  return (
+    <section className="sheet pad mb-3" aria-label="Next set">
+      <div className="d-flex align-items-end gap-4 flex-wrap">
+        <div className="big-kg">
+          {kg(step.load_kg)}
+          <small>
+            kg × {step.reps}
+            {step.or_more && " or more"}
+          </small>
+        </div>
+        <Plates perSide={step.per_side_kg} scale={1.5} />
+        <div className="ms-auto text-end">
+          <div className="fw-semibold">{step.why}</div>
+          <div className="soft">{step.rest_s > 0 ? `rest ${clock(step.rest_s)} before it` : "begin here"}</div>
+        </div>
+      </div>
+      <div className="d-flex flex-wrap align-items-end gap-3 mt-3">
+        {t.asks_felt && (
+          <div role="group" aria-label="Felt effort" className="d-flex flex-wrap align-items-center gap-1">
+            <span className="soft me-1">felt, of 10</span>
+            {FELT.map((value) => (
+              <Button key={value} variant={felt === value ? "primary" : "plain"} className="tap" aria-pressed={felt === value} onClick={() => setFelt(felt === value ? null : value)}>
+                {value}
+              </Button>
+            ))}
+          </div>
+        )}
+        {t.asks_velocity && (
+          <Form.Group controlId="attempt-velocity" style={{ width: 150 }}>
+            <Form.Label className="small mb-0">fastest rep, m/s</Form.Label>
+            <Form.Control className="tap" inputMode="decimal" value={velocity} onChange={(e) => setVelocity(e.target.value)} />
+          </Form.Group>
+        )}
+        {asksReps && (
+          <Form.Group controlId="attempt-reps" style={{ width: 110 }}>
+            <Form.Label className="small mb-0">reps with form</Form.Label>
+            <Form.Control className="tap" inputMode="numeric" value={reps} onChange={(e) => setReps(e.target.value)} />
+          </Form.Group>
+        )}
+        {changing && (
+          <Form.Group controlId="attempt-load" style={{ width: 110 }}>
+            <Form.Label className="small mb-0">kg</Form.Label>
+            <Form.Control className="tap" inputMode="decimal" value={load} onChange={(e) => setLoad(e.target.value)} />
+          </Form.Group>
+        )}
+      </div>
+      <div className="d-flex flex-wrap gap-2 mt-3">
+        <Button className="go flex-grow-1" disabled={log.isPending || (asksReps && !reps.trim())} onClick={() => save({})}>
+          {asksReps ? `Log ${load} × ${reps || "…"}` : `Done: ${kg(step.load_kg)} × ${step.reps}`}
+        </Button>
+        <Button variant="plain" className="tap px-3" onClick={() => setChanging(!changing)} aria-expanded={changing}>
+          Change
+        </Button>
+        <Button variant="plain" className="tap px-3" disabled={log.isPending} onClick={() => save({ form_broke: true })}>
+          Form broke
+        </Button>
+        <Button variant="plain" className="tap px-3" disabled={log.isPending} onClick={() => save({ missed: true })}>
+          Missed
+        </Button>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,157 @@
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+import Form from "react-bootstrap/Form";
+import { Link, useNavigate, useParams } from "react-router";
+
+import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
+import { usePlanChange, useTests } from "../../api/hooks";
+import { dayYear } from "../../parts/dates";
+import { Margin } from "../../parts/Margin";
+import { Failed, Loading, Trouble } from "../../parts/states";
+import { AthleteTabs } from "../athlete/AthleteTabs";
+
+/** Which test of a max is open to this athlete, and why; a running one goes on where it was. */
+export default function TestsScreen() {
+  const id = Number(useParams().id);
+  const [lift, setLift] = useState("");
+  const [pain, setPain] = useState(false);
+  const tests = useTests(id, lift, pain);
+  if (tests.isPending) return <Loading what="the tests" />;
+  if (tests.isError) return <Failed error={tests.error} again={() => void tests.refetch()} />;
+  const t = tests.data;
+  const running = t.tests.find((x) => x.running);
+  const margin = [
+    {
+      id: "safety",
+      decision: false,
+      title: "Jarvok neither diagnoses nor clears.",
+      text: "Local rules, the federation's rules and licensed professionals come first.",
+    },
+  ];
+  if (running) {
+    margin.unshift({
+      id: "running",
+      decision: true,
+      title: "A test is running.",
+      text: `${running.exercise}: ${running.name}. It goes on where it was.`,
+    });
+  }
+  return (
+    <div className="page">
+      <h1>{t.athlete_name}</h1>
+      <AthleteTabs id={id} />
+      <div className="with-margin">
+        <div>
+          <div className="d-flex flex-wrap align-items-end gap-3 mb-2">
+            <Form.Group controlId="test-lift">
+              <Form.Label className="small mb-0">Lift to test</Form.Label>
+              <Form.Select value={t.exercise_id} onChange={(e) => setLift(e.target.value)}>
+                {t.choices.map((c) => (
+                  <option key={c.id} value={c.id}>
+                    {c.name}
+                  </option>
+                ))}
+              </Form.Select>
+            </Form.Group>
+            <Form.Check id="test-pain" className="mb-2" label="Pain today" checked={pain} onChange={(e) => setPain(e.target.checked)} />
+            <span className="soft mb-2">{t.max_words ? `max today ${t.max_words}` : "no max known: the test starts from effort"}</span>
+            {running && (
+              <Link className="btn btn-primary ms-auto" to={`/tests/${running.id}`}>
+                Go on with the running test
+              </Link>
+            )}
+          </div>
+          <Offers id={id} tests={t} pain={pain} running={running !== undefined} />
+          <Past tests={t.tests} />
+        </div>
+        <Margin notes={margin} />
+      </div>
+    </div>
+  );
+}
+
+function Offers({ id, tests: t, pain, running }: { id: number; tests: Schemas["TestsOut"]; pain: boolean; running: boolean }) {
+  const navigate = useNavigate();
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const start = usePlanChange((kind: string) =>
+    need(
+      api.POST("/api/athletes/{athlete_id}/tests", {
+        params: { path: { athlete_id: id } },
+        body: { exercise_id: t.exercise_id, kind, has_pain: pain },
+      }),
+    ),
+  );
+  return (
+    <div className="sheet mb-3">
+      <table className="board">
+        <caption className="pad fw-semibold text-body" style={{ captionSide: "top" }}>
+          Which test for {t.athlete_name} in the {t.exercise.toLowerCase()}
+        </caption>
+        <thead>
+          <tr>
+            <th style={{ width: "30%" }}>Test</th>
+            <th>For whom, or why not</th>
+            <th style={{ width: "27%" }}>Bear in mind</th>
+            <th>
+              <span className="visually-hidden">Start</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {t.offers.map((o) => (
+            <tr key={o.kind}>
+              <th scope="row" className="text-body" style={{ fontSize: "0.95rem" }}>
+                <span className="fw-semibold">{o.name}</span>
+                {o.is_suggested && <span className="clay"> · suits here</span>}
+                <div className="soft small fw-normal">{o.how}</div>
+              </th>
+              <td>
+                {!o.is_open && <b>Not open: </b>}
+                {o.reasons.join("; ")}
+              </td>
+              <td className="soft small">{o.caution}</td>
+              <td className="right">
+                <Button
+                  size="sm"
+                  variant={o.is_suggested ? "primary" : "plain"}
+                  disabled={!o.is_open || running || start.isPending}
+                  aria-label={`Start: ${o.name}`}
+                  onClick={() => start.mutate(o.kind, { onSuccess: (test) => void navigate(`/tests/${test.id}`), onError: (e) => setProblem(problemOf(e)) })}
+                >
+                  Start
+                </Button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {problem && <Trouble problem={problem} />}
+    </div>
+  );
+}
+
+function Past({ tests }: { tests: Schemas["PastTestOut"][] }) {
+  const past = tests.filter((t) => !t.running);
+  if (past.length === 0) return <p className="soft">No guided test has been done yet.</p>;
+  return (
+    <div className="sheet">
+      <table className="board">
+        <caption className="pad fw-semibold text-body" style={{ captionSide: "top" }}>
+          Done
+        </caption>
+        <tbody>
+          {past.map((t) => (
+            <tr key={t.id}>
+              <td className="nowrap">{dayYear(t.day)}</td>
+              <td>{t.exercise}</td>
+              <td>
+                <Link to={`/tests/${t.id}`}>{t.name}</Link>
+              </td>
+              <td>{t.outcome}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
