@@ -7,9 +7,10 @@ from typing import Any
 
 from django.core.exceptions import ObjectDoesNotExist
 from django.http import Http404, HttpRequest, HttpResponse
-from ninja import NinjaAPI, Schema
+from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
+from jarvok.app.schema import Schema
 from jarvok.core.errors import CoachError
 from jarvok.core.loading.shorthand import ShorthandError
 

@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from ninja import Schema
-
+from jarvok.app.schema import Schema
 from jarvok.core.loading.resolve import ResolvedSet
 from jarvok.core.working import Input, Working
 

@@ -3,11 +3,12 @@ from __future__ import annotations
 from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
-from ninja import Router, Schema
+from ninja import Router
 from ninja.errors import HttpError
 
 from jarvok.app import clock
 from jarvok.app.problems import Problem
+from jarvok.app.schema import Schema
 
 router = Router(tags=["accounts"])
 

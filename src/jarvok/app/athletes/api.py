@@ -43,7 +43,7 @@ from jarvok.app.shapes import working_out
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.marks.mark import KIND_NAMES, MarkKind
 from jarvok.core.marks.performance import LIMITS, NEEDED, WORDS, read
-from jarvok.core.marks.working_max import CurrentMax, current_max, max_from_mark
+from jarvok.core.marks.working_max import CurrentMax, max_from_mark
 from jarvok.core.season.model import PHASE_NAMES
 from jarvok.core.velocity.profile import Profile
 
@@ -125,14 +125,13 @@ def _trend(book: LiftBook, athlete_id: int, lift_id: str) -> tuple[list[TrendPoi
         for m in marks
         if (kg := max_from_mark(m, book.rules)) is not None and m.day >= book.day - timedelta(days=TREND_DAYS)
     ]
-    line: list[LinePoint] = []
     since = book.day - timedelta(days=TREND_DAYS)
     months = {since + timedelta(days=14 * i) for i in range(TREND_DAYS // 14)}
-    for day in sorted({m.day for m in marks if m.day >= since} | months | {book.day}):
-        current = current_max(marks, day, rules=book.rules, decisions=book.decisions[athlete_id, lift_id])
-        if current is not None:
-            line.append(LinePoint(day=day, kg=round(current.value_kg, 1), error_kg=round(current.error_kg, 1)))
-    return points, line
+    days = sorted({m.day for m in marks if m.day >= since} | months | {book.day})
+    return points, [
+        LinePoint(day=p.day, kg=round(p.value_kg, 1), error_kg=round(p.error_kg, 1))
+        for p in book.trend(athlete_id, lift_id, days)
+    ]
 
 
 def _band_point(profile: Profile, load_kg: float) -> BandPoint:

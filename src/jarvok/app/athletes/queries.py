@@ -7,6 +7,8 @@ from collections.abc import Iterable
 from dataclasses import replace
 from datetime import date, timedelta
 
+from django.db.models import Max, QuerySet
+
 from jarvok.app.athletes.models import Athlete, MarkRecord, MaxDecision, Practice, Restriction
 from jarvok.app.centre.queries import kit_of, rules_in_force
 from jarvok.app.floor.models import Rep, SetKind, SetRecord
@@ -15,17 +17,19 @@ from jarvok.core.library.kit import implement_for
 from jarvok.core.loading.state import LiftState, PastSession, PastSet
 from jarvok.core.marks.limiter import FaultKind, fault_kinds
 from jarvok.core.marks.mark import EVIDENCE, Mark, MarkKind
-from jarvok.core.marks.working_max import CurrentMax, Decision, current_max, own_relation_of
+from jarvok.core.marks.working_max import CurrentMax, Decision, TrendPoint, current_max, max_trend, own_relation_of
 from jarvok.core.rules import Rules
 from jarvok.core.velocity.daily_max import DailyMax, daily_max, velocity_mark
 from jarvok.core.velocity.profile import LoadVelocity, Profile, fit_profile
 from jarvok.core.week.placement import Practice as CorePractice
 
 EVIDENCE_DAYS = 200
+MARK_DAYS = 420  # the trend of half a year, and half a year of marks before its first day
+KINDS = {kind.value: kind for kind in MarkKind}
 
 
 class LiftBook:
-    """Marks, sets and velocities of some athletes up to a day, read in five queries and asked per lift.
+    """Marks, sets and velocities of some athletes up to a day, read in seven queries and asked per lift.
 
     Past sessions are read in one more, the first time a load is to be set.
     """
@@ -41,28 +45,45 @@ class LiftBook:
         self.athletes = {a.pk: a for a in athletes}
         ids = list(self.athletes)
         since = day - timedelta(days=EVIDENCE_DAYS)
+        fresh = int(self.rules["velocity.oldest_days"])
+        self.velocities_since = day - timedelta(days=max(fresh, history_days if history_days > EVIDENCE_DAYS else 0))
         self.marks: dict[tuple[int, str], list[Mark]] = defaultdict(list)
         self.decisions: dict[tuple[int, str], list[Decision]] = defaultdict(list)
         self.points: dict[tuple[int, str], list[LoadVelocity]] = defaultdict(list)
+        self.all_points: dict[tuple[int, str], list[LoadVelocity]] = defaultdict(list)
+        self._evidence: dict[tuple[int, str], list[Mark]] = {}
         self._max: dict[tuple[int, str], CurrentMax | None] = {}
         self._profile: dict[tuple[int, str], Profile | None] = {}
         self._history: dict[tuple[int, str], list[PastSession]] | None = None
         self._state: dict[tuple[int, str], LiftState] = {}
-        rows = MarkRecord.objects.filter(athlete_id__in=ids, day__lte=day, withdrawn_at__isnull=True, side="").values_list(
-            "pk", "athlete_id", "exercise_id", "day", "kind", "load_kg", "reps", "rir", "measures"
-        )
-        for pk, athlete_id, exercise_id, marked, kind, load_kg, reps, rir, measures in rows:
-            if pk == without_mark:
-                continue
-            if kind in EVIDENCE:
-                self.marks[athlete_id, exercise_id].append(Mark(f"mark:{pk}", marked, MarkKind(kind), load_kg, reps, rir))
-            elif kind in (MarkKind.SET_VELOCITY, MarkKind.VELOCITY_BEST) and load_kg:
-                point = LoadVelocity(marked, load_kg, measures["velocity_mps"], f"mark:{pk}")
-                self.points[athlete_id, exercise_id].append(point)
+        self._read_marks(ids, without_mark)
         for d in MaxDecision.objects.filter(athlete_id__in=ids):
             self.decisions[d.athlete_id, d.exercise_id].append(Decision(d.day, d.accepted))
         self._read_sets(ids, since)
-        self._read_velocities(ids, day - timedelta(days=int(self.rules["velocity.oldest_days"])))
+        self._read_velocities(ids, self.velocities_since)
+
+    def _read_marks(self, ids: list[int], without: int | None) -> None:
+        """Marks of the last year and more; older ones of lifts that have no newer."""
+        typed = MarkRecord.objects.filter(athlete_id__in=ids, day__lte=self.day, withdrawn_at__isnull=True, side="")
+        if without is not None:
+            typed = typed.exclude(pk=without)
+        cut = self.day - timedelta(days=max(MARK_DAYS, int(self.rules["max.oldest_days"]) + MARK_DAYS // 2, self.history_days))
+        evidence = typed.filter(kind__in=EVIDENCE).order_by()
+        self._keep_marks(evidence.filter(day__gte=cut))
+        seen = [{lift for (athlete, lift), marks in self.marks.items() if athlete == pk and marks} for pk in ids]
+        known = set.intersection(*seen) if seen else set()
+        self._keep_marks(evidence.filter(day__lt=cut).exclude(exercise_id__in=known))
+        fast = typed.filter(kind__in=(MarkKind.SET_VELOCITY, MarkKind.VELOCITY_BEST), day__gte=self.velocities_since)
+        for pk, athlete_id, exercise_id, day, load_kg, measures in fast.values_list(
+            "pk", "athlete_id", "exercise_id", "day", "load_kg", "measures"
+        ):
+            self._point(athlete_id, exercise_id, LoadVelocity(day, load_kg, measures["velocity_mps"], f"mark:{pk}"))
+
+    def _keep_marks(self, rows: QuerySet[MarkRecord]) -> None:
+        for pk, athlete_id, exercise_id, day, kind, load_kg, reps, rir in rows.values_list(
+            "pk", "athlete_id", "exercise_id", "day", "kind", "load_kg", "reps", "rir"
+        ):
+            self.marks[athlete_id, exercise_id].append(Mark(f"mark:{pk}", day, KINDS[kind], load_kg, reps, rir))
 
     def _read_sets(self, ids: list[int], since: date) -> None:
         rows = (
@@ -86,21 +107,31 @@ class LiftBook:
                 self.marks[key].append(Mark(f"set:{pk}", day, MarkKind.SET_RIR, load_kg, reps, rir))
 
     def _read_velocities(self, ids: list[int], since: date) -> None:
-        rows = Rep.objects.filter(
-            line__session__athlete_id__in=ids,
-            line__session__day__gte=since,
-            line__session__day__lte=self.day,
-            load_kg__gt=0,
-        ).exclude(line__session_id=self.without_session).values_list(
-            "line_id", "kind", "set_number", "line__session__athlete_id", "line__exercise_id", "line__session__day",
-            "load_kg", "mean_mps", "peak_mps",
-        )  # fmt: skip
+        rows = (  # the fastest repetition of each set is all that is asked for
+            Rep.objects.filter(
+                line__session__athlete_id__in=ids,
+                line__session__day__gte=since,
+                line__session__day__lte=self.day,
+                load_kg__gt=0,
+            )
+            .exclude(line__session_id=self.without_session)
+            .order_by()
+            .values_list(
+                "line_id", "kind", "set_number", "line__session__athlete_id", "line__exercise_id", "line__session__day", "load_kg"
+            )
+            .annotate(mean=Max("mean_mps"), peak=Max("peak_mps"))
+        )
         for line_id, kind, number, athlete_id, exercise_id, day, load_kg, mean, peak in rows:
             lift = exercise(exercise(exercise_id).same_lift)
             velocity = peak if lift.velocity == "peak" else mean
-            if load_kg is None:
-                continue
-            self.points[athlete_id, lift.id].append(LoadVelocity(day, load_kg, velocity, f"line:{line_id}:{kind}:{number}"))
+            if load_kg is not None:
+                self._point(athlete_id, lift.id, LoadVelocity(day, load_kg, velocity, f"line:{line_id}:{kind}:{number}"))
+
+    def _point(self, athlete_id: int, lift_id: str, point: LoadVelocity) -> None:
+        """Keep a repetition: for the record always, for the profile while it is fresh."""
+        self.all_points[athlete_id, lift_id].append(point)
+        if (self.day - point.day).days <= self.rules["velocity.oldest_days"]:
+            self.points[athlete_id, lift_id].append(point)
 
     def history(self, athlete_id: int, lift_id: str) -> tuple[PastSession, ...]:
         """Past sessions of a lift, oldest first: the work sets of each line."""
@@ -142,6 +173,12 @@ class LiftBook:
 
     def evidence(self, athlete_id: int, lift_id: str) -> list[Mark]:
         """Marks, sets with reserve and the velocity-based max of each day, for one lift."""
+        key = (athlete_id, lift_id)
+        if key not in self._evidence:
+            self._evidence[key] = self._find_evidence(athlete_id, lift_id)
+        return self._evidence[key]
+
+    def _find_evidence(self, athlete_id: int, lift_id: str) -> list[Mark]:
         found = list(self.marks[athlete_id, lift_id])
         by_day: dict[date, list[LoadVelocity]] = defaultdict(list)
         for point in self.points[athlete_id, lift_id]:
@@ -153,6 +190,16 @@ class LiftBook:
                 if mark is not None:
                     found.append(mark)
         return found
+
+    def trend(self, athlete_id: int, lift_id: str, days: list[date]) -> tuple[TrendPoint, ...]:
+        """The max that stood on each of some days."""
+        return max_trend(
+            self.evidence(athlete_id, lift_id),
+            days,
+            rules=self.rules,
+            decisions=self.decisions[athlete_id, lift_id],
+            training_age_years=self.athletes[athlete_id].training_age_years,
+        )
 
     def max(self, athlete_id: int, exercise_id: str) -> CurrentMax | None:
         lift_id = exercise(exercise_id).same_lift

@@ -7,7 +7,7 @@ from datetime import date
 from django.db import transaction
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
-from ninja import Router, Schema
+from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.athletes.api import ERRORS
@@ -15,6 +15,7 @@ from jarvok.app.athletes.models import Athlete, BodyMass, Fault, Practice, Restr
 from jarvok.app.athletes.shapes import ChoiceOut
 from jarvok.app.centre.models import KitRecord
 from jarvok.app.problems import Conflict
+from jarvok.app.schema import Schema
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.marks.limiter import fault_kinds

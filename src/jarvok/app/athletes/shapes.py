@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 
-from ninja import Schema
-
+from jarvok.app.schema import Schema
 from jarvok.app.shapes import WorkingOut
 from jarvok.core.marks.mark import MarkKind
 

@@ -7,13 +7,14 @@ from datetime import date
 
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
-from ninja import Router, Schema
+from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.athletes.api import ERRORS
 from jarvok.app.athletes.models import Athlete, MarkRecord
 from jarvok.app.athletes.queries import LiftBook, faults_of
 from jarvok.app.athletes.shapes import ChoiceOut
+from jarvok.app.schema import Schema
 from jarvok.app.shapes import WorkingOut, working_out
 from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.bests import scheme_records, velocity_records
@@ -117,7 +118,7 @@ def _lift_best(book: LiftBook, athlete_id: int, lift_id: str) -> LiftBestOut:
         schemes=[SchemeOut(words=f"{s.sets} × {s.reps}", load_kg=s.load_kg, day=s.day) for s in schemes[-MOST_SCHEMES:]],
         at_velocity=[
             SchemeOut(words=f"≥ {v.at_least_mps:.1f} m/s", load_kg=v.load_kg, day=v.day)
-            for v in velocity_records(book.points[athlete_id, lift_id])
+            for v in velocity_records(book.all_points[athlete_id, lift_id])
         ],
     )
 

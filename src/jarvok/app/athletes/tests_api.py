@@ -6,7 +6,7 @@ from datetime import date
 
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
-from ninja import Router, Schema
+from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.athletes import test_services as services
@@ -14,6 +14,7 @@ from jarvok.app.athletes.api import ERRORS
 from jarvok.app.athletes.models import Athlete, MaxTest
 from jarvok.app.athletes.queries import LiftBook
 from jarvok.app.athletes.shapes import ChoiceOut
+from jarvok.app.schema import Schema
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.marks.mark import KIND_NAMES
 from jarvok.core.testing.choice import HOW, NAMES, TestKind

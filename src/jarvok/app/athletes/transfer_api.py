@@ -8,13 +8,14 @@ from typing import Any
 
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Router, Schema
+from ninja import File, Router
 from ninja.files import UploadedFile
 from openpyxl import Workbook, load_workbook
 
 from jarvok.app import clock
 from jarvok.app.athletes.api import ERRORS, everyone
 from jarvok.app.athletes.models import Athlete, BodyMass, Squad
+from jarvok.app.schema import Schema
 from jarvok.core.errors import CoachError
 from jarvok.core.interchange.athletes import EXPORTED, MOST_ROWS, Table, read_table, read_text, write_csv
 

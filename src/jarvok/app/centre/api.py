@@ -2,12 +2,13 @@ from __future__ import annotations
 
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
-from ninja import Router, Schema
+from ninja import Router
 
 from jarvok.app.centre import services
 from jarvok.app.centre.models import KitRecord
 from jarvok.app.centre.queries import rules_in_force
 from jarvok.app.problems import Problem
+from jarvok.app.schema import Schema
 from jarvok.core.library.kit import FURNISHED
 from jarvok.core.loading.methods import METHODS
 from jarvok.core.loading.shorthand_help import EXAMPLES, EXTRAS

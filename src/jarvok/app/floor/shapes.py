@@ -5,8 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import Literal
 
-from ninja import Schema
-
+from jarvok.app.schema import Schema
 from jarvok.app.shapes import WorkingOut
 
 Kind = Literal["ramp", "work"]

@@ -4,12 +4,13 @@ from datetime import date
 
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
-from ninja import Router, Schema
+from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.athletes.models import Athlete
 from jarvok.app.athletes.queries import practices_of
 from jarvok.app.problems import Problem
+from jarvok.app.schema import Schema
 from jarvok.app.seasons import services
 from jarvok.app.seasons.models import Competition
 from jarvok.app.seasons.queries import current_competition, plan_of

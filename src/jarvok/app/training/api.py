@@ -4,12 +4,13 @@ from datetime import date, timedelta
 
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
-from ninja import Router, Schema
+from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.athletes.models import Athlete
 from jarvok.app.athletes.queries import practices_of, restrictions_of
 from jarvok.app.problems import Problem
+from jarvok.app.schema import Schema
 from jarvok.app.shapes import ResolvedSetOut, resolved_out
 from jarvok.app.training import services
 from jarvok.app.training.queries import AthleteWeek, Sheet, SheetLine, athlete_week, week_days

@@ -6,11 +6,12 @@ from datetime import date
 from typing import Literal
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.athletes.models import Athlete
 from jarvok.app.athletes.queries import LiftBook
+from jarvok.app.schema import Schema
 from jarvok.app.shapes import ResolvedSetOut, resolved_out
 from jarvok.app.training import services
 from jarvok.app.training.api import ERRORS, athlete_of

@@ -7,18 +7,22 @@ no single kind silences the others, and no load jumps on the day a test turns si
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from itertools import groupby
 
-from jarvok.core.marks.equations import ROUGH_FROM_REPS, spread_kg
+from jarvok.core.marks.equations import MOST_REPS, ROUGH_FROM_REPS, spread_kg
 from jarvok.core.marks.mark import EVIDENCE, KIND_NAMES, Mark, MarkKind
 from jarvok.core.marks.relation import Relation, own_relation
 from jarvok.core.quantities.mass import format_kg
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import Input, Source, Working
 
+LEAD_IN_DAYS = 28  # [J] so that the guard has something to stand on
 GUARD_DAYS = 7  # the guard is a pace per week
+SINGLES = (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX, MarkKind.VELOCITY_MAX)  # marks that are a max themselves
 
 SOURCE = Source("J", "weighted by kind and age; the order of trust is common practice")
 
@@ -63,39 +67,113 @@ class CurrentMax:
 
 
 @dataclass(frozen=True)
+class TrendPoint:
+    """The max that stood on a day, with one standard error, in kg."""
+
+    day: date
+    value_kg: float
+    error_kg: float
+
+
+@dataclass(frozen=True, slots=True)
 class _Reading:
     mark: Mark
     max_kg: float
     error_pct: float
-    words: str
+
+
+_Newest = dict[MarkKind, _Reading]
+_Weighed = list[tuple[_Reading, float, float]]  # reading, error in kg, weight
 
 
 def max_from_mark(mark: Mark, rules: Rules = DEFAULT_RULES, relation: Relation | None = None) -> float | None:
     """Return the 1RM in kg one mark implies, or None when it says too little to count."""
-    reading = _read(mark, mark.day, relation or rules.equation, rules, novice=False)
+    reading = _read(mark, relation or rules.equation, rules, novice=False)
     return reading.max_kg if reading else None
 
 
-def _read(mark: Mark, day: date, relation: Relation, rules: Rules, novice: bool) -> _Reading | None:
+def _read(mark: Mark, relation: Relation, rules: Rules, novice: bool) -> _Reading | None:
     if mark.kind not in EVIDENCE:
         return None
-    name, load = KIND_NAMES[mark.kind], format_kg(mark.load_kg)
-    when = f"{mark.day:%-d %b}" if (day - mark.day).days < 300 else f"{mark.day:%-d %b %Y}"
-    if mark.kind in (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX, MarkKind.VELOCITY_MAX):
-        error_pct = max(rules[f"error.{mark.kind}"], mark.error_pct or 0.0)
-        return _Reading(mark, mark.load_kg, error_pct, f"{name} {load} kg, {when}")
+    if mark.kind in SINGLES:
+        return _Reading(mark, mark.load_kg, max(rules[f"error.{mark.kind}"], mark.error_pct or 0.0))
     to_failure = mark.reps + mark.rir
-    if not 1 <= to_failure <= 15:
+    if not 1 <= to_failure <= MOST_REPS:
         return None
     max_kg = relation.one_rm_kg(mark.load_kg, to_failure)
     error_pct = rules["error.rough"] if to_failure >= ROUGH_FROM_REPS else rules[f"error.{mark.kind}"]
     if mark.kind is MarkKind.SET_RIR:
-        if novice or mark.rir > rules["max.highest_rir"] or mark.load_kg < rules["max.least_share_pct"] / 100 * max_kg:
+        too_light = mark.load_kg < rules["max.least_share_pct"] / 100 * max_kg
+        if novice or too_light or mark.rir > rules["max.highest_rir"]:
             return None
-        words = f"{load} × {mark.reps} with {mark.rir:g} in reserve, {when}"
-    else:
-        words = f"{load} × {mark.reps} ({name}), {when}"
-    return _Reading(mark, max_kg, error_pct, words)
+    return _Reading(mark, max_kg, error_pct)
+
+
+def _words(mark: Mark, day: date) -> str:
+    when = f"{mark.day:%-d %b}" if (day - mark.day).days < 300 else f"{mark.day:%-d %b %Y}"
+    name, load = KIND_NAMES[mark.kind], format_kg(mark.load_kg)
+    if mark.kind in SINGLES:
+        return f"{name} {load} kg, {when}"
+    if mark.kind is MarkKind.SET_RIR:
+        return f"{load} × {mark.reps} with {mark.rir:g} in reserve, {when}"
+    return f"{load} × {mark.reps} ({name}), {when}"
+
+
+class _Sweep:
+    """Marks in order of days: the newest reading of each kind that stands, and a rise that waits.
+
+    Each day is looked at once, so that thousands of marks cost no more than sorting them.
+    """
+
+    def __init__(
+        self,
+        marks: Sequence[Mark],
+        first: date,
+        day: date,
+        rules: Rules,
+        decisions: Sequence[Decision],
+        training_age_years: float | None,
+    ) -> None:
+        cut = first - timedelta(days=int(rules["max.oldest_days"]) + LEAD_IN_DAYS)  # older marks speak only when alone
+        marks = [m for m in marks if m.day >= cut] or marks
+        self.rules = rules
+        self.novice = training_age_years is not None and training_age_years < rules["max.novice_years"]
+        self.relation: Relation = own_relation_of(marks, day, rules) or rules.equation
+        self.accepted = {d.day for d in decisions if d.accepted}
+        refused = {d.day for d in decisions if not d.accepted}
+        readings = [
+            reading
+            for mark in marks
+            if mark.day <= day
+            and mark.day not in refused
+            and (reading := _read(mark, self.relation, rules, self.novice)) is not None
+        ]
+        readings.sort(key=lambda r: (r.mark.day, r.max_kg))  # a day's best of each kind comes last and remains
+        self.by_day = [(mark_day, list(found)) for mark_day, found in groupby(readings, key=lambda r: r.mark.day)]
+        self.newest: _Newest = {}
+        self.proposal: Proposal | None = None
+        self._at = 0
+        self._days: list[date] = []
+        self._values: list[float] = []
+
+    def go_to(self, day: date) -> None:
+        """Take in every mark up to `day`."""
+        while self._at < len(self.by_day) and self.by_day[self._at][0] <= day:
+            self._take(*self.by_day[self._at])
+            self._at += 1
+
+    def _take(self, mark_day: date, readings: list[_Reading]) -> None:
+        with_these = {**self.newest, **{r.mark.kind: r for r in readings}}
+        value = _middle(_weigh(with_these, mark_day, self.rules))[0]
+        before = max(0, bisect_right(self._days, mark_day - timedelta(days=GUARD_DAYS)) - 1)
+        if self._days and mark_day not in self.accepted:
+            weeks = max(1.0, (mark_day - self._days[before]).days / 7)  # the guard is a pace: 5 % for each week since
+            if value > self._values[before] * (1 + self.rules["max.rise_guard_pct"] / 100 * weeks):
+                self.proposal = Proposal(from_kg=self._values[before], to_kg=value, day=mark_day)
+                return
+        self.newest, self.proposal = with_these, None
+        self._days.append(mark_day)
+        self._values.append(value)
 
 
 def current_max(
@@ -112,38 +190,41 @@ def current_max(
     A rise beyond the guard over what stood a week before is held back as a proposal until the coach accepts it; a
     refused rise leaves the marks of its day out. Falls are applied at once.
     """
-    marks = list(marks)
-    novice = training_age_years is not None and training_age_years < rules["max.novice_years"]
-    relation: Relation = own_relation_of(marks, day, rules) or rules.equation
-    refused = {d.day for d in decisions if not d.accepted}
-    accepted = {d.day for d in decisions if d.accepted}
-    readings = [
-        reading
-        for mark in marks
-        if mark.day <= day and mark.day not in refused and (reading := _read(mark, day, relation, rules, novice)) is not None
-    ]
-    if not readings:
+    sweep = _Sweep(list(marks), day, day, rules, decisions, training_age_years)
+    sweep.go_to(day)
+    if not sweep.newest:
         return None
-    readings.sort(key=lambda r: (r.mark.day, r.max_kg))
-    held: set[date] = set()
-    proposal: Proposal | None = None
-    standing: list[tuple[date, float]] = []
-    for mark_day in sorted({r.mark.day for r in readings}):
-        value = _combine([r for r in readings if r.mark.day not in held], mark_day, rules)[0]
-        before = [item for item in standing if item[0] <= mark_day - timedelta(days=GUARD_DAYS)] or standing[:1]
-        if before and mark_day not in accepted:
-            base_day, base_kg = before[-1]
-            weeks = max(1.0, (mark_day - base_day).days / 7)  # the guard is a pace: 5 % for each week since
-            if value > base_kg * (1 + rules["max.rise_guard_pct"] / 100 * weeks):
-                held.add(mark_day)
-                proposal = Proposal(from_kg=base_kg, to_kg=value, day=mark_day)
-                continue
-        proposal = None
-        standing.append((mark_day, value))
-    used = [r for r in readings if r.mark.day not in held]
-    value_kg, error_kg, evidence = _combine(used, day, rules)
-    working = _working(value_kg, error_kg, evidence, relation, proposal, novice, rules)
-    return CurrentMax(value_kg, error_kg, evidence, proposal, working)
+    weighed = _weigh(sweep.newest, day, rules)
+    value_kg, error_kg, total = _middle(weighed)
+    evidence = tuple(
+        Evidence(r.mark, r.max_kg, e, w / total, _words(r.mark, day)) for r, e, w in sorted(weighed, key=lambda x: -x[2])
+    )
+    working = _working(value_kg, error_kg, evidence, sweep.relation, sweep.proposal, sweep.novice, rules)
+    return CurrentMax(value_kg, error_kg, evidence, sweep.proposal, working)
+
+
+def max_trend(
+    marks: Iterable[Mark],
+    days: Sequence[date],
+    *,
+    rules: Rules = DEFAULT_RULES,
+    decisions: Sequence[Decision] = (),
+    training_age_years: float | None = None,
+) -> tuple[TrendPoint, ...]:
+    """Return the max that stood on each of `days` (rising) with the marks up to then; days before any mark are left out.
+
+    Repetitions are read by the relation in use on the last day throughout.
+    """
+    if not days:
+        return ()
+    sweep = _Sweep(list(marks), days[0], days[-1], rules, decisions, training_age_years)
+    found: list[TrendPoint] = []
+    for day in days:
+        sweep.go_to(day)
+        if sweep.newest:
+            value_kg, error_kg, _ = _middle(_weigh(sweep.newest, day, rules))
+            found.append(TrendPoint(day, value_kg, error_kg))
+    return tuple(found)
 
 
 def own_relation_of(marks: Sequence[Mark], day: date, rules: Rules = DEFAULT_RULES) -> Relation | None:
@@ -152,28 +233,37 @@ def own_relation_of(marks: Sequence[Mark], day: date, rules: Rules = DEFAULT_RUL
     return own_relation(marks, day, least_marks=least, within_days=within)
 
 
-def _combine(readings: list[_Reading], day: date, rules: Rules) -> tuple[float, float, tuple[Evidence, ...]]:
-    newest: dict[MarkKind, _Reading] = {}
-    for reading in readings:  # rising by day and max: the newest day's best of each kind remains
-        if reading.mark.day <= day:
-            newest[reading.mark.kind] = reading
-    recent = [r for r in newest.values() if (day - r.mark.day).days <= rules["max.oldest_days"]] or list(newest.values())
-    weighed: list[tuple[_Reading, float, float]] = []
-    for reading in recent:
-        weeks = (day - reading.mark.day).days / 7
-        error_kg = reading.max_kg * (reading.error_pct + rules["max.ageing_pct_per_week"] * weeks) / 100
-        weighed.append((reading, error_kg, error_kg**-2))
-    total = sum(w for _, _, w in weighed)
-    value = sum(r.max_kg * w for r, _, w in weighed) / total
-    scatter = sum(w * (r.max_kg - value) ** 2 for r, _, w in weighed) / total
-    error = (1 / total + scatter / max(1, len(weighed) - 1) * (len(weighed) > 1)) ** 0.5
-    evidence = tuple(Evidence(r.mark, r.max_kg, e, w / total, r.words) for r, e, w in sorted(weighed, key=lambda x: -x[2]))
-    return value, error, evidence
+def _weigh(newest: _Newest, day: date, rules: Rules) -> _Weighed:
+    oldest_days, ageing_pct = rules["max.oldest_days"], rules["max.ageing_pct_per_week"]
+    everyone: _Weighed = []
+    recent: _Weighed = []
+    for reading in newest.values():
+        age_days = (day - reading.mark.day).days
+        error_kg = reading.max_kg * (reading.error_pct + ageing_pct * age_days / 7) / 100
+        item = (reading, error_kg, error_kg**-2)
+        everyone.append(item)
+        if age_days <= oldest_days:
+            recent.append(item)
+    return recent or everyone
+
+
+def _middle(weighed: _Weighed) -> tuple[float, float, float]:
+    """The weighted mean and its error in kg, and the sum of the weights."""
+    total = moment = 0.0
+    for reading, _, weight in weighed:
+        total += weight
+        moment += weight * reading.max_kg
+    value = moment / total
+    scatter = 0.0
+    for reading, _, weight in weighed:
+        scatter += weight * (reading.max_kg - value) ** 2
+    spread = scatter / total / (len(weighed) - 1) if len(weighed) > 1 else 0.0
+    return value, (1 / total + spread) ** 0.5, total
 
 
 def _said(evidence: Evidence) -> str:
     """The mark in words, and the max it implies unless that is the mark itself."""
-    if evidence.mark.kind in (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX, MarkKind.VELOCITY_MAX):
+    if evidence.mark.kind in SINGLES:
         return evidence.words
     return f"{evidence.words} → {evidence.max_kg:.1f} kg"
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
+from functools import lru_cache
 from itertools import pairwise
 
 import numpy as np
@@ -23,6 +24,11 @@ class LoadVelocity:
     load_kg: float
     velocity_mps: float
     ref: str = ""
+
+
+@lru_cache(maxsize=512)
+def _t(confidence: float, degrees: int) -> float:
+    return float(student_t.ppf(0.5 + confidence / 2, degrees))
 
 
 @dataclass(frozen=True)
@@ -60,7 +66,7 @@ class Profile:
         loads = np.array([p.load_kg for p in self.points])
         n = len(loads)
         spread = float(((loads - loads.mean()) ** 2).sum())
-        t = float(student_t.ppf(0.5 + confidence / 2, n - 2))
+        t = _t(confidence, n - 2)
         return t * self.error_mps * float((1 + 1 / n + (load_kg - float(loads.mean())) ** 2 / spread) ** 0.5)
 
     def load_interval_kg(self, velocity_mps: float, confidence: float = 0.95) -> tuple[float, float] | None:
@@ -68,7 +74,7 @@ class Profile:
         loads = np.array([p.load_kg for p in self.points])
         n, mean = len(loads), float(loads.mean())
         spread = float(((loads - mean) ** 2).sum())
-        t = float(student_t.ppf(0.5 + confidence / 2, n - 2))
+        t = _t(confidence, n - 2)
         g = (t * self.error_mps) ** 2 / (self.slope_mps_per_kg**2 * spread)
         if g >= 1:
             return None
