@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 import time
-from datetime import date
+from datetime import date, timedelta
 
 import numpy as np
 
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import implement_for
+from jarvok.core.loading.compare import compare
 from jarvok.core.loading.resolve import resolve
-from jarvok.core.loading.state import LiftState
+from jarvok.core.loading.shorthand import parse
+from jarvok.core.loading.state import LiftState, PastSession, PastSet
 from jarvok.core.marks.mark import Mark, MarkKind
-from jarvok.core.marks.working_max import current_max
+from jarvok.core.marks.working_max import current_max, max_trend
 from jarvok.core.season.force_velocity import plan_season
 from jarvok.core.sensors.trace import Pattern, simulate_set
 from jarvok.core.velocity.detect import LiftMotion, Start, detect_reps
+from jarvok.core.velocity.profile import LoadVelocity, fit_profile
 from jarvok.core.week.two_days import plan_week
 
 DAY = date(2026, 11, 24)
@@ -79,3 +82,38 @@ def test_rep_detection(benchmark) -> None:
     median = benchmark.stats["median"]
     name = f"{signal_s:.0f} s of signal, {signal_s / median:.0f} times real time"
     beside(name, median, bound, "NumPy differentiate and smooth")
+
+
+def test_forty_athletes_times_sixty_sets_by_all_methods(benchmark) -> None:
+    lines = [parse(text) for text in ("4 × 5 @ 75 %", "4 × 3 @ 82 %", "3 × 8, 2 in reserve", "5 × 2 @ 0.55 m/s") * 4]  # 64 sets
+    lift = exercise("back_squat")
+    points = [LoadVelocity(DAY, x, 1.5 - 0.0098 * x) for x in (40.0, 60.0, 80.0, 100.0)]
+    past = tuple(PastSession(DAY - timedelta(days=7 * w), "", (PastSet(80 + w, 5, planned_reps=5),) * 4) for w in range(8, 0, -1))
+
+    def athlete(i: int) -> LiftState:
+        current = current_max([Mark(f"m{i}", DAY, MarkKind.ONE_RM, 110.0 + i)], DAY)
+        return LiftState(lift, implement_for(lift), current, profile=fit_profile(points, 110.0 + i), history=past)
+
+    states = [athlete(i) for i in range(40)]
+
+    def every_method() -> int:
+        return sum(len(c.sets) for state in states for line in lines for c in compare(line, state))
+
+    sets = benchmark(every_method)
+    began = time.perf_counter()
+    _ = [round(share * kg / 2.5) * 2.5 for share, kg in [(0.8, 110.0 + i % 40) for i in range(sets)]]
+    beside(f"{sets} sets by all methods", benchmark.stats["median"], time.perf_counter() - began, "percent times max, plain loop")
+
+
+def test_the_trend_of_five_thousand_marks(benchmark) -> None:
+    rng = np.random.default_rng(3)
+    kinds = (MarkKind.REP_MAX, MarkKind.SET_RIR, MarkKind.AMRAP)
+    marks = [
+        Mark(str(i), DAY - timedelta(days=int(rng.integers(0, 1095))), kinds[i % 3], float(rng.integers(80, 100)), 5, 1.0)
+        for i in range(5000)
+    ]
+    days = [DAY - timedelta(days=d) for d in range(196, -1, -1)]
+    benchmark(lambda: (current_max(marks, DAY), max_trend(marks, days)))
+    began = time.perf_counter()
+    sorted(marks, key=lambda m: m.day)
+    beside("max and half a year's trend, 5,000 marks", benchmark.stats["median"], time.perf_counter() - began, "sorting them")

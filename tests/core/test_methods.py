@@ -12,9 +12,11 @@ from hypothesis import strategies as st
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import implement_for
+from jarvok.core.loading.accommodating import chain_kg
 from jarvok.core.loading.compare import compare, express, method_of, suggest
 from jarvok.core.loading.methods import METHODS, apre
 from jarvok.core.loading.methods.set_rep_best import best_lifted
+from jarvok.core.loading.progress import next_contacts, to_beat
 from jarvok.core.loading.resolve import resolve
 from jarvok.core.loading.shorthand import parse, write
 from jarvok.core.loading.state import Ask, LiftState, PastSession, PastSet
@@ -245,3 +247,35 @@ def test_a_lighter_percentage_never_gives_a_heavier_load(low: float, more: float
 @given(st.floats(20, 400), st.floats(20, 400))
 def test_rounding_never_exceeds_a_cap(wanted_kg: float, cap_kg: float) -> None:
     assert build(wanted_kg, Barbell(), cap_kg=cap_kg).load_kg <= cap_kg
+
+
+class TestBeatLastWeek:
+    def holds(self, reps: int) -> LiftState:
+        past = PastSession(DAY - timedelta(days=7), "2 × 40 s", (PastSet(None, 1), PastSet(None, reps)))
+        return LiftState(exercise("front_hold"), history=(past,))
+
+    # common practice: 5 to 10 s more once the hold was met
+    def test_a_full_hold_grows_by_the_step(self) -> None:
+        line = parse("2 × 40 s").groups[0]
+        assert to_beat(line, self.holds(1)) == "to beat last time: 45 s"
+        assert to_beat(line, self.holds(0)) == "to beat last time: 40 s"
+
+    # common practice: one more repetition or 2.5 % more in at least one set
+    def test_one_more_rep_or_a_little_more_load(self) -> None:
+        state = lift(session(7, (60, 8), (60, 8)), exercise=exercise("dead_stop_row"))
+        assert to_beat(parse("3 × 8, 2 in reserve").groups[0], state) == "to beat last time: 9 reps or 61.5 kg in one set"
+
+    def test_jumps_and_percentages_are_not_beaten_by_longer_sets(self) -> None:
+        jumps = LiftState(exercise("low_hurdle_jump"), history=(session(7, (0, 5)),))
+        assert to_beat(parse("3 × 5").groups[0], jumps) == ""
+        assert to_beat(parse("3 × 5 @ 80 %").groups[0], lift(session(7, (80, 5)))) == ""
+
+    def test_contacts_grow_up_to_the_cap(self) -> None:
+        assert next_contacts(80, 100, lift()).amount == 88
+        assert next_contacts(95, 100, lift()).amount == 100
+        assert next_contacts(None, 100, lift()).amount == 100
+
+
+def test_chains_add_what_has_left_the_floor() -> None:
+    both = chain_kg(7.0, 0.5, hanging_at_bottom_m=0.2)
+    assert (both.bottom_kg, both.top_kg) == (pytest.approx(1.4), pytest.approx(4.9))

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jarvok.core.marks.mark import Mark, MarkKind
-from jarvok.core.marks.working_max import Decision, current_max, max_from_mark
+from jarvok.core.marks.working_max import Decision, current_max, max_from_mark, max_trend
 from jarvok.core.rules import DEFAULT_RULES
 
 DAY = date(2026, 3, 2)
@@ -65,7 +65,7 @@ def test_a_set_says_because_of_which_set() -> None:
     ("reps", "rir", "counts"),
     [(3, 2, True), (5, 5, False), (10, 2, False), (5, 1, True)],
 )  # five in reserve is a guess; 12 reps to failure is under 80 % of the max
-def test_which_sets_with_reserve_count(reps: int, rir: float, counts: bool) -> None:
+def test_which_sets_with_reserve_count_by_themselves(reps: int, rir: float, counts: bool) -> None:
     assert (max_from_mark(mark("s", 0, MarkKind.SET_RIR, 80, reps, rir)) is not None) is counts
 
 
@@ -132,3 +132,24 @@ def test_the_estimate_lies_within_its_evidence_and_the_weights_add_up(rows) -> N
     assert min(values) - 1e-6 <= found.value_kg <= max(values) + 1e-6
     assert sum(e.weight for e in found.evidence) == pytest.approx(1)
     assert found.error_kg > 0
+
+
+def test_progress_is_not_hidden_by_sets_that_have_become_light() -> None:
+    """A set is heavy enough by the max expected before it; judged by its own outcome, growth would never count."""
+    test = mark("t", 28, MarkKind.ONE_RM, 100)
+    grown = mark("s", 0, MarkKind.SET_RIR, 81, 5, 4)  # 9 to failure: 105.3 kg; 81 kg is 77 % of that, 81 % of the test
+    found = current_max([test, grown], DAY)
+    assert found is not None
+    assert [e.mark.ref for e in found.evidence if e.mark.kind is MarkKind.SET_RIR] == ["s"]
+    light = current_max([test, mark("l", 0, MarkKind.SET_RIR, 70, 8, 3)], DAY)
+    assert light is not None
+    assert len(light.evidence) == 1
+
+
+def test_the_trend_ends_where_the_max_stands() -> None:
+    marks = [mark(str(d), d, MarkKind.REP_MAX, 90 + d % 3, 5) for d in (90, 60, 30, 2)]
+    trend = max_trend(marks, [DAY - timedelta(days=d) for d in (100, 75, 20, 0)])
+    assert [p.day for p in trend] == [DAY - timedelta(days=d) for d in (75, 20, 0)]  # nothing stood before the first mark
+    now = current_max(marks, DAY)
+    assert now is not None
+    assert (trend[-1].value_kg, trend[-1].error_kg) == pytest.approx((now.value_kg, now.error_kg))

@@ -1231,6 +1231,10 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+            /** Group */
+            group: string;
+            /** Position */
+            position: string;
             /** Body Mass Class */
             body_mass_class: string;
             /** Mass Kg */
@@ -2459,6 +2463,8 @@ export interface components {
             method_words: string;
             /** Can Compare */
             can_compare: boolean;
+            /** To Beat */
+            to_beat: string;
             /** Reason */
             reason: string;
             /** Replaced */

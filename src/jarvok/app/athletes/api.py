@@ -106,6 +106,8 @@ def list_athletes(request: HttpRequest) -> list[SquadOut]:
             AthleteRow(
                 id=a.pk,
                 name=a.name,
+                group=a.group,
+                position=a.position,
                 body_mass_class=a.body_mass_class,
                 mass_kg=masses[-1].mass_kg if masses else None,
                 competition=_competition_out(ahead(list(a.competitions.all()), today), today),

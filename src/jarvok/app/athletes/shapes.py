@@ -27,6 +27,8 @@ class CompetitionOut(Schema):
 class AthleteRow(Schema):
     id: int
     name: str
+    group: str
+    position: str
     body_mass_class: str
     mass_kg: float | None
     competition: CompetitionOut | None

@@ -17,7 +17,7 @@ from jarvok.app.training.queries import AthleteWeek, Sheet, SheetLine, athlete_w
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.methods import METHOD_BY_KEY
 from jarvok.core.loading.shorthand import write
-from jarvok.core.season.model import PHASE_NAMES, monday_of
+from jarvok.core.season.model import PHASE_NAMES, PhaseKey, monday_of
 from jarvok.core.week.placement import HARD, MORNING_ENDS, Practice, day_weights
 from jarvok.core.week.weight import DayWeight, WeighedLine, weigh_day
 
@@ -38,6 +38,7 @@ class LineOut(Schema):
     edited: bool
     method_words: str
     can_compare: bool
+    to_beat: str
     reason: str
     replaced: str
     is_main: bool
@@ -174,6 +175,7 @@ def sheet_out(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> SheetOut:
                 edited=line.edited,
                 method_words=_method_words(line),
                 can_compare=_can_compare(line),
+                to_beat="" if week.week.is_easy or week.week.phase is PhaseKey.TAPER else line.to_beat,
                 reason=line.planned.reason,
                 replaced=line.planned.replaced,
                 is_main=line.planned.is_main,

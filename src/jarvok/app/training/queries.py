@@ -18,6 +18,7 @@ from jarvok.core.library.exercises import Exercise, exercise
 from jarvok.core.library.kit import FURNISHED, Kit, implement_for
 from jarvok.core.loading.compare import express
 from jarvok.core.loading.prescription import Prescription
+from jarvok.core.loading.progress import to_beat
 from jarvok.core.loading.ramp import RampedLine, RampSet, session_ramps
 from jarvok.core.loading.resolve import ResolvedSet, resolve
 from jarvok.core.loading.shorthand import parse, write
@@ -35,6 +36,7 @@ class SheetLine:
     text: str
     edited: bool
     choice: MethodChoice | None
+    to_beat: str
     sets: tuple[ResolvedSet, ...]
     minutes: float
     rest_s: int
@@ -137,6 +139,7 @@ def sheet_line(
         text=write(prescription),
         edited=text is not None,
         choice=choice if chosen is not None else None,
+        to_beat="" if planned.is_main else to_beat(prescription.groups[0], state),
         sets=resolve(prescription, state),
         minutes=line_minutes(prescription, lift, paired),
         rest_s=rest_s(prescription, lift),

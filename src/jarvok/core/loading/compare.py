@@ -102,9 +102,9 @@ def intent_of(line: Prescription, state: LiftState) -> Intent:
     return Intent(group.reps, share, reserve_at(share, group.reps, state) if share else 2.0)
 
 
-def express(line: Prescription, method_key: str, state: LiftState) -> Prescription | None:
+def express(line: Prescription, method_key: str, state: LiftState, intent: Intent | None = None) -> Prescription | None:
     """Return the line as another method would write it, as hard as it is; None when the method cannot write it."""
-    intent = intent_of(line, state)
+    intent = intent or intent_of(line, state)
     current = next((g for g in line.groups if g.load is not None), line.groups[0])
     if method_of(current.load) == method_key:
         return line
@@ -152,7 +152,7 @@ def compare(line: Prescription, state: LiftState) -> tuple[Compared, ...]:
     current = method_of(next((g.load for g in line.groups if g.load is not None), None))
     found: list[Compared] = []
     for method in METHODS:
-        written = express(line, method.key, state)
+        written = express(line, method.key, state, intent)
         if written is None:
             found.append(Compared(method, None, (), False, False, (_cannot(method.key, state),)))
             continue

@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 
+from jarvok.core.loading.prescription import Apre, Percent, PercentRange, SetGroup, VelocityTarget, VelocityZone
 from jarvok.core.loading.state import LiftState, PastSession
 from jarvok.core.working import COMMON_PRACTICE, Source
+
+GROWING_KINDS = ("strength", "accessory", "hold")  # jumps and throws grow in quality, never by longer sets
+OWN_PACE = (Percent, PercentRange, VelocityTarget, VelocityZone, Apre)  # rules that carry their own progress
 
 
 @dataclass(frozen=True)
@@ -18,16 +23,16 @@ class Target:
     source: Source = COMMON_PRACTICE
 
 
-def next_hold_s(last: PastSession | None, planned_s: int, state: LiftState) -> Target:
-    """Return the seconds to hold: the last ones plus a step when every hold was met, else the last again."""
-    if last is None or not last.sets:
-        return Target(planned_s, "s", f"{planned_s} s as written: no earlier hold")
-    held = [s.seconds if s.seconds is not None else s.reps for s in last.sets]
-    shortest = min(held)
-    if shortest >= planned_s:
-        longer = shortest + state.rules["load.hold_step_s"]
-        return Target(longer, "s", f"{shortest:g} s were held in every set: {longer:g} s")
-    return Target(planned_s, "s", f"{shortest:g} of {planned_s} s: the same again")
+def next_hold_s(last: PastSession, planned_s: int, state: LiftState) -> Target:
+    """Return the seconds to hold: the last ones plus a step when every hold was met, else the last again.
+
+    How long the holds of the last session were is read from its line: a hold logged as done was held as written.
+    """
+    step_s = state.rules["load.hold_step_s"]
+    met = all(s.reps >= 1 for s in last.sets)
+    if met:
+        return Target(planned_s + step_s, "s", f"{planned_s} s were held in every set: {planned_s + step_s:g} s beats it")
+    return Target(planned_s, "s", f"not every hold of {planned_s} s was met: the same again")
 
 
 def next_contacts(last_contacts: int | None, cap: int, state: LiftState) -> Target:
@@ -47,3 +52,23 @@ def beat_last(last: PastSession, state: LiftState) -> tuple[Target, Target | Non
         return reps, None
     load = best.load_kg * (1 + state.rules["load.beat_load_pct"] / 100)
     return reps, Target(load, "kg", f"{load:.1f} kg in one set, {state.rules['load.beat_load_pct']:g} % more")
+
+
+def to_beat(group: SetGroup, state: LiftState) -> str:
+    """Return in words what beats last time in a line without a percentage, or nothing where there is none to beat."""
+    last = state.history[-1] if state.history else None
+    if last is None or not last.sets or state.exercise.kind not in GROWING_KINDS or isinstance(group.load, OWN_PACE):
+        return ""
+    if group.seconds is not None:
+        target = next_hold_s(last, _seconds_written(last) or group.seconds, state)
+        return f"to beat last time: {target.amount:g} s"
+    if group.metres is not None or group.reps is None:
+        return ""
+    reps, load = beat_last(last, state)
+    or_load = f" or {load.amount:.1f} kg" if load is not None else ""
+    return f"to beat last time: {reps.amount:g} reps{or_load} in one set"
+
+
+def _seconds_written(last: PastSession) -> int | None:
+    found = re.search(r"×\s*(\d+)\s*s\b", last.text)
+    return int(found.group(1)) if found else None

@@ -87,9 +87,12 @@ _Weighed = list[tuple[_Reading, float, float]]  # reading, error in kg, weight
 
 
 def max_from_mark(mark: Mark, rules: Rules = DEFAULT_RULES, relation: Relation | None = None) -> float | None:
-    """Return the 1RM in kg one mark implies, or None when it says too little to count."""
+    """Return the 1RM in kg one mark implies by itself, or None when it says too little to count."""
     reading = _read(mark, relation or rules.equation, rules, novice=False)
-    return reading.max_kg if reading else None
+    if reading is None:
+        return None
+    too_light = mark.load_kg < rules["max.least_share_pct"] / 100 * reading.max_kg
+    return None if too_light and mark.kind is MarkKind.SET_RIR else reading.max_kg
 
 
 def _read(mark: Mark, relation: Relation, rules: Rules, novice: bool) -> _Reading | None:
@@ -102,10 +105,8 @@ def _read(mark: Mark, relation: Relation, rules: Rules, novice: bool) -> _Readin
         return None
     max_kg = relation.one_rm_kg(mark.load_kg, to_failure)
     error_pct = rules["error.rough"] if to_failure >= ROUGH_FROM_REPS else rules[f"error.{mark.kind}"]
-    if mark.kind is MarkKind.SET_RIR:
-        too_light = mark.load_kg < rules["max.least_share_pct"] / 100 * max_kg
-        if novice or too_light or mark.rir > rules["max.highest_rir"]:
-            return None
+    if mark.kind is MarkKind.SET_RIR and (novice or mark.rir > rules["max.highest_rir"]):
+        return None
     return _Reading(mark, max_kg, error_pct)
 
 
@@ -162,7 +163,17 @@ class _Sweep:
             self._take(*self.by_day[self._at])
             self._at += 1
 
+    def _heavy_enough(self, reading: _Reading, mark_day: date) -> bool:
+        """Whether a set with reserve says enough: judged by the max expected before it, so that progress is not hidden."""
+        if reading.mark.kind is not MarkKind.SET_RIR:
+            return True
+        expected_kg = _middle(_weigh(self.newest, mark_day, self.rules))[0] if self.newest else reading.max_kg
+        return reading.mark.load_kg >= self.rules["max.least_share_pct"] / 100 * expected_kg
+
     def _take(self, mark_day: date, readings: list[_Reading]) -> None:
+        readings = [r for r in readings if self._heavy_enough(r, mark_day)]
+        if not readings:
+            return
         with_these = {**self.newest, **{r.mark.kind: r for r in readings}}
         value = _middle(_weigh(with_these, mark_day, self.rules))[0]
         before = max(0, bisect_right(self._days, mark_day - timedelta(days=GUARD_DAYS)) - 1)

@@ -14,7 +14,7 @@ export function AthletesScreen() {
   if (squads.isError) return <Failed error={squads.error} again={() => void squads.refetch()} />;
   const needle = wanted.trim().toLowerCase();
   const shown = squads.data
-    .map((s) => ({ ...s, athletes: s.athletes.filter((a) => a.name.toLowerCase().includes(needle)) }))
+    .map((s) => ({ ...s, athletes: s.athletes.filter((a) => `${a.name} ${a.group} ${a.position}`.toLowerCase().includes(needle)) }))
     .filter((s) => s.athletes.length > 0);
   const count = squads.data.reduce((n, s) => n + s.athletes.length, 0);
   return (
@@ -39,7 +39,7 @@ export function AthletesScreen() {
         </div>
         <Form.Control
           aria-label="Find an athlete"
-          placeholder="Find by name"
+          placeholder="Name, group or position"
           value={wanted}
           onChange={(e) => setWanted(e.target.value)}
           style={{ width: 220 }}
@@ -77,7 +77,7 @@ export function AthletesScreen() {
                       <Link to={`/athletes/${a.id}`} className="fw-semibold">
                         {a.name}
                       </Link>
-                      {a.note && <div className="soft small">{a.note}</div>}
+                      {(a.group || a.note) && <div className="soft small">{[a.group, a.note].filter(Boolean).join(" · ")}</div>}
                     </td>
                     {classes && <td className="right num nowrap">{a.body_mass_class}</td>}
                     <td className="right num">{kg(a.mass_kg)}</td>

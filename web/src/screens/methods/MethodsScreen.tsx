@@ -142,10 +142,10 @@ function MethodLine({ row, m, busy, onPick }: { row: Row; m: Methods; busy: bool
       <td className="nowrap">
         {row.text && m.can_change && (
           <div className="d-flex flex-column gap-1">
-            <Button size="sm" variant="plain" disabled={busy || row.is_current} onClick={() => onPick("line")} aria-label={`${row.name} for this line`}>
+            <Button size="sm" variant="plain" disabled={busy || row.is_current} onClick={() => onPick("line")} aria-label={`This line: ${row.name}`}>
               This line
             </Button>
-            <Button size="sm" variant="plain" disabled={busy} onClick={() => onPick("block")} aria-label={`${row.name} to the end of ${m.block_name}`}>
+            <Button size="sm" variant="plain" disabled={busy} onClick={() => onPick("block")} aria-label={`To ${dayMonth(m.block_until)}, the end of ${m.block_name}: ${row.name}`}>
               To {dayMonth(m.block_until)}
             </Button>
           </div>

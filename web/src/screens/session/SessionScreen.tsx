@@ -139,6 +139,7 @@ function LineRow({ id, sheet, line, pair }: { id: number; sheet: Sheet; line: Li
         <span className="fw-semibold">{line.exercise}</span>
         <div className="soft small">
           {line.reason}
+          {line.to_beat && ` · ${line.to_beat}`}
           {line.can_compare && (
             <>
               {" · "}
@@ -172,9 +173,16 @@ function Loads({ line }: { line: Line }) {
   return (
     <span className={`d-inline-flex gap-2 justify-content-end ${line.sets.length > 5 ? "flex-wrap" : ""}`}>
       {line.sets.map((s) => (
-        <Working key={s.index} data={s.working} label={`Set ${s.index + 1}: ${kg(s.load_kg)} kg, show the working`}>
-          {kg(s.load_kg)}
-        </Working>
+        <span key={s.index}>
+          <Working data={s.working} label={`Set ${s.index + 1}: ${kg(s.load_kg)} kg, show the working`}>
+            {kg(s.load_kg)}
+          </Working>
+          {s.top_kg != null && (
+            <small className="soft d-block fw-normal">
+              {kg(s.bottom_kg)}–{kg(s.top_kg)}
+            </small>
+          )}
+        </span>
       ))}
     </span>
   );

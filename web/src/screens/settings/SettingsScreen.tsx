@@ -137,7 +137,7 @@ function Equations({ settings }: { settings: Settings }) {
           type="radio"
           id={`eq-${e.key}`}
           name="equation"
-          checked={e.chosen}
+          checked={choose.isPending ? choose.variables === e.key : e.chosen}
           onChange={() => choose.mutate(e.key)}
           label={
             <>

@@ -14,10 +14,10 @@ export default function ShorthandScreen() {
         Sets × amount, then the load, then tempo, rest and clock. Spaces do not matter; x, × and * are the same; decimals take a point or a comma.
       </p>
       <div className="row g-3">
-        <div className="col-lg-7">
+        <div className="col-lg-6">
           <Forms title="The load" rows={help.data.examples} />
         </div>
-        <div className="col-lg-5">
+        <div className="col-lg-6">
           <Forms title="Amount, groups, tempo, rest and clock" rows={help.data.extras} />
           <div className="sheet mt-3">
             <table className="board">
@@ -61,7 +61,7 @@ function Forms({ title, rows }: { title: string; rows: Schemas["ExampleOut"][] }
         <tbody>
           {rows.map((r) => (
             <tr key={r.typed}>
-              <td className="num nowrap">{r.typed}</td>
+              <td className="num" style={{ width: "36%" }}>{r.typed}</td>
               <td className="num soft">{r.written}</td>
               <td className="small">{r.says}</td>
             </tr>
