@@ -27,7 +27,7 @@ def test_the_eight_ways_by_keyboard_alone(server, page: Page) -> None:
     expect(page.get_by_role("heading", name=re.compile("Week of 30 Nov"))).to_be_visible()
     page.get_by_role("link", name=re.compile("Legs and press")).focus()
     page.keyboard.press("Enter")
-    page.get_by_role("link", name="B1 by each of the eight methods").focus()
+    page.get_by_role("link", name="B1, eight ways to load it").focus()
     page.keyboard.press("Enter")
     expect(page.get_by_role("heading", name=re.compile("eight ways"))).to_be_visible()
     expect(page.get_by_role("row")).to_have_count(9)  # the headings and eight methods

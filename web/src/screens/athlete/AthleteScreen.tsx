@@ -194,7 +194,10 @@ function Marks({ athlete: a }: { athlete: Athlete }) {
     <section className="mt-3">
       <div className="d-flex align-items-center gap-3 mb-1">
         <h2 className="m-0">Marks</h2>
-        <Button size="sm" variant="plain" onClick={() => setAdding(!adding)} aria-expanded={adding}>
+        <Button size="sm" variant="plain" onClick={() => {
+            setWrong(null);
+            setAdding(!adding);
+          }} aria-expanded={adding}>
           {adding ? "Close" : "Add a mark"}
         </Button>
       </div>
@@ -236,7 +239,10 @@ function Marks({ athlete: a }: { athlete: Athlete }) {
                         type="button"
                         className="btn btn-link btn-sm p-0 me-3"
                         aria-label={`Correct ${m.exercise} ${m.words}`}
-                        onClick={() => setWrong(m)}
+                        onClick={() => {
+                          setAdding(false);
+                          setWrong(m);
+                        }}
                       >
                         Correct
                       </button>

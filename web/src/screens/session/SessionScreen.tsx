@@ -143,7 +143,7 @@ function LineRow({ id, sheet, line, pair }: { id: number; sheet: Sheet; line: Li
           {line.can_compare && (
             <>
               {" · "}
-              <Link to={`/athletes/${id}/session/${sheet.day}/${sheet.key}/methods/${line.slot}`} aria-label={`${line.slot} by each of the eight methods`}>
+              <Link to={`/athletes/${id}/session/${sheet.day}/${sheet.key}/methods/${line.slot}`} aria-label={`${line.slot}, eight ways to load it`}>
                 eight ways
               </Link>
             </>
