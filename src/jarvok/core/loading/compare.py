@@ -92,7 +92,7 @@ def intent_of(line: Prescription, state: LiftState) -> Intent:
             accepted="Lines with sets, repetitions and a load can be compared.",
         )
     share = share_meant(group.load)
-    first = next((s for s in resolve(line, state) if s.load_kg), None)
+    first = next((s for s in resolve(line, state, with_others=False) if s.load_kg), None)
     if share is None and first is not None and first.share_of_max:
         share = first.share_of_max
     if isinstance(group.load, Apre):
@@ -156,7 +156,7 @@ def compare(line: Prescription, state: LiftState) -> tuple[Compared, ...]:
         if written is None:
             found.append(Compared(method, None, (), False, False, (_cannot(method.key, state),)))
             continue
-        sets = resolve(written, state)
+        sets = resolve(written, state, with_others=False)  # the other rows say it
         speaks = any(s.method == SPEAKS_AS[method.key] and s.load_kg is not None for s in sets)
         missing = next((s.working.missing for s in sets if s.working and s.working.missing), ())
         remark = _remark(method.key, sets, intent)

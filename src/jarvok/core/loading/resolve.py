@@ -6,7 +6,6 @@ and the working says so. `ResolvedSet.method` names the rule that gave the load 
 
 from __future__ import annotations
 
-from copy import copy
 from dataclasses import dataclass, replace
 
 from jarvok.core.library.kit import implement_for
@@ -56,8 +55,11 @@ class ResolvedSet:
     top_kg: float | None = None
 
 
-def resolve(prescription: Prescription, state: LiftState) -> tuple[ResolvedSet, ...]:
-    """Return every set of the line with its load, plates and working, in order."""
+def resolve(prescription: Prescription, state: LiftState, *, with_others: bool = True) -> tuple[ResolvedSet, ...]:
+    """Return every set of the line with its load, plates and working, in order.
+
+    `with_others` adds to each working what other rules would say of the same repetitions.
+    """
     if state.implement is None:
         state = replace(state, implement=implement_for(state.exercise))
     found: list[ResolvedSet] = []
@@ -69,7 +71,7 @@ def resolve(prescription: Prescription, state: LiftState) -> tuple[ResolvedSet, 
             key = (rule, group.reps, position if isinstance(rule, Rising) else 0)
             first = known.get(key)
             if first is None:
-                first = known[key] = _resolve_set(rule, group, position, total, state, prescription)
+                first = known[key] = _resolve_set(rule, group, position, total, state, prescription, with_others)
             found.append(_numbered(first, len(found)))
     return tuple(found)
 
@@ -78,8 +80,8 @@ def _numbered(first: ResolvedSet, index: int) -> ResolvedSet:
     """The same set with another number; the plain copy is several times quicker than building it anew."""
     if first.index == index:
         return first
-    found = copy(first)
-    object.__setattr__(found, "index", index)
+    found = object.__new__(ResolvedSet)
+    found.__dict__.update(first.__dict__, index=index)
     return found
 
 
@@ -115,7 +117,13 @@ def share_meant(rule: LoadRule | None) -> float | None:
 
 
 def _resolve_set(
-    rule: LoadRule | None, group: SetGroup, position: int, total: int, state: LiftState, line: Prescription
+    rule: LoadRule | None,
+    group: SetGroup,
+    position: int,
+    total: int,
+    state: LiftState,
+    line: Prescription,
+    with_others: bool,
 ) -> ResolvedSet:
     offer = offer_for(rule, ask_of(rule, group, position, total, state), state)
     built = build(round(offer.load_kg, 2), state.implement) if offer.load_kg is not None and state.implement else None
@@ -123,7 +131,8 @@ def _resolve_set(
     target = target_of(rule, state)
     working = None
     if state.exercise.is_loaded and rule is not None:
-        working = _working(offer, built, load_kg, group, state)
+        others = _others(offer.method, group, state, load_kg) if with_others else ()
+        working = _working(offer, built, load_kg, others)
     measured = state.exercise.motion is not None
     shift = load_kg - offer.load_kg if load_kg is not None and offer.load_kg is not None else 0.0
     return ResolvedSet(
@@ -148,14 +157,14 @@ def _resolve_set(
     )
 
 
-def _working(offer: Offer, built: BuiltLoad | None, load_kg: float | None, group: SetGroup, state: LiftState) -> Working:
+def _working(offer: Offer, built: BuiltLoad | None, load_kg: float | None, others: tuple[Input, ...]) -> Working:
     return Working(
         result=f"{format_kg(load_kg)} kg" if load_kg is not None else "by feel",
         rule=offer.rule,
         source=offer.source,
         inputs=offer.inputs,
         rounding=rounding_words(offer.load_kg, built),
-        others=_others(offer.method, group, state, load_kg),
+        others=others,
         missing=offer.missing,
         caution=offer.caution,
     )

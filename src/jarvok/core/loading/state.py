@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from datetime import date
+from functools import cached_property
 
 from jarvok.core.library.exercises import Exercise
 from jarvok.core.marks.relation import Relation
@@ -69,17 +70,17 @@ class LiftState:
     today: DailyMax | None = None
     training_age_years: float | None = None
 
-    @property
+    @cached_property
     def equation(self) -> Relation:
         """The relation of repetitions and max in use: the athlete's own, else the chosen equation."""
         return self.own_relation or self.rules.equation
 
-    @property
+    @cached_property
     def max_kg(self) -> float | None:
         """The max today in kg, own or inferred."""
         return self.max.value_kg * self.related_ratio if self.max else None
 
-    @property
+    @cached_property
     def training_max_kg(self) -> float | None:
         """The max that percentages are taken of, in kg: a share of the max when the coach has set one."""
         return self.max_kg * self.rules["max.training_pct"] / 100 if self.max_kg else None
@@ -89,10 +90,25 @@ class LiftState:
         """Whether the exercise belongs to the upper body."""
         return self.exercise.region == "upper"
 
-    @property
+    @cached_property
     def last(self) -> PastSession | None:
         """The newest past session with a load, or None."""
         return next((s for s in reversed(self.history) if s.top_kg), None)
+
+    @cached_property
+    def max_inputs(self) -> tuple[Input, ...]:
+        """The max, what it mostly rests on, and the newest evidence, for a working."""
+        if self.max is None:
+            return ()
+        text = self.max.working.result
+        if self.related_max_from:
+            text += f" in the {self.related_max_from}, times {self.related_ratio:g}"
+        best = self.max.evidence[0]
+        newest = max(self.max.evidence, key=lambda e: e.mark.day)
+        found: tuple[Input, ...] = (Input("max today", text), Input("mostly from", best.words, best.mark.ref))
+        if self.rules["max.training_pct"] < 100:
+            found = (*found, Input("training max", f"{self.rules['max.training_pct']:g} % of it"))
+        return found if newest is best else (*found, Input("newest", newest.words, newest.mark.ref))
 
 
 @dataclass(frozen=True)
@@ -125,18 +141,3 @@ class Offer:
     caution: str = ""
     bottom_kg: float | None = None
     top_kg: float | None = None
-
-
-def max_inputs(state: LiftState) -> tuple[Input, ...]:
-    """Return the max, what it mostly rests on, and the newest evidence, for a working."""
-    if state.max is None:
-        return ()
-    text = state.max.working.result
-    if state.related_max_from:
-        text += f" in the {state.related_max_from}, times {state.related_ratio:g}"
-    best = state.max.evidence[0]
-    newest = max(state.max.evidence, key=lambda e: e.mark.day)
-    found: tuple[Input, ...] = (Input("max today", text), Input("mostly from", best.words, best.mark.ref))
-    if state.rules["max.training_pct"] < 100:
-        found = (*found, Input("training max", f"{state.rules['max.training_pct']:g} % of it"))
-    return found if newest is best else (*found, Input("newest", newest.words, newest.mark.ref))

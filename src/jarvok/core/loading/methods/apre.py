@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from jarvok.core.loading.state import LiftState, Offer, PastSession, max_inputs
+from jarvok.core.loading.state import LiftState, Offer, PastSession
 from jarvok.core.loading.tables import ApreProtocol, ApreRow, apre_protocols
 from jarvok.core.working import Input, Source
 
@@ -74,7 +74,7 @@ def working_rm(protocol: ApreProtocol, state: LiftState) -> tuple[float, tuple[I
             return final.load_kg + change.kg, inputs, protocol.source
     if state.max_kg is None:
         return None
-    return state.equation.load_kg(state.max_kg, protocol.rm), max_inputs(state), state.equation.source
+    return state.equation.load_kg(state.max_kg, protocol.rm), state.max_inputs, state.equation.source
 
 
 def offer(rm: int, set_number: int, state: LiftState, set_3: tuple[float, int] | None = None) -> Offer | None:

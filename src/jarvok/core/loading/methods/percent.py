@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from jarvok.core.loading.state import LiftState, Offer, max_inputs
+from jarvok.core.loading.state import LiftState, Offer
 from jarvok.core.working import COMMON_PRACTICE, Input, Source
 
 CAUTION = "The max moves daily; repetitions at a percentage differ by athlete."
@@ -15,9 +15,7 @@ def offer(pct: float, state: LiftState) -> Offer | None:
     if base is None:
         return None
     of = "of" if base == state.max_kg else "of the training max,"
-    return Offer(
-        pct / 100 * base, "percent", f"{pct:g} % {of} {base:.1f} kg", COMMON_PRACTICE, max_inputs(state), caution=CAUTION
-    )
+    return Offer(pct / 100 * base, "percent", f"{pct:g} % {of} {base:.1f} kg", COMMON_PRACTICE, state.max_inputs, caution=CAUTION)
 
 
 def offer_of_today(pct: float, state: LiftState) -> Offer | None:

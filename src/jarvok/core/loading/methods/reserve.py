@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from jarvok.core.loading.state import Ask, LiftState, Offer, max_inputs
+from jarvok.core.loading.state import Ask, LiftState, Offer
 from jarvok.core.marks.equations import MOST_REPS
 
 HIGHEST_RELIABLE_RIR = 4  # common practice
@@ -22,7 +22,7 @@ def offer(ask: Ask, rir: float, words: str, state: LiftState) -> Offer | None:
         f"{ask.reps} reps with {words} is a {to_failure:g}RM: {state.max_kg:.1f} / {relation.ratio(to_failure):.3f} "
         f"({relation.name})",
         relation.source,
-        max_inputs(state),
+        state.max_inputs,
         caution="Unreliable above 12 repetitions or beyond 4 in reserve." if unsure else "",
     )
 

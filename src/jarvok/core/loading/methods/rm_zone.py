@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from jarvok.core.loading.methods.increments import step_up
-from jarvok.core.loading.state import LiftState, Offer, PastSession, max_inputs
+from jarvok.core.loading.state import LiftState, Offer, PastSession
 from jarvok.core.working import COMMON_PRACTICE, Input
 
 CAUTION = "The last set goes to failure: spotters or safeties, or stop one short."
@@ -40,4 +40,4 @@ def offer(low_reps: int, high_reps: int, state: LiftState) -> Offer | None:
     middle = (low_reps + high_reps) / 2
     load = state.equation.load_kg(state.max_kg, middle)
     rule = f"a {middle:g}RM of {state.max_kg:.1f} kg, the middle of {zone} ({state.equation.name})"
-    return Offer(load, "RM zone", rule, state.equation.source, max_inputs(state), caution=CAUTION)
+    return Offer(load, "RM zone", rule, state.equation.source, state.max_inputs, caution=CAUTION)

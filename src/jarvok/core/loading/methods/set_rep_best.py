@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from jarvok.core.loading.state import Ask, LiftState, Offer, max_inputs
+from jarvok.core.loading.state import Ask, LiftState, Offer
 from jarvok.core.loading.tables import intensity_words, words_source
 from jarvok.core.marks.rep_table import SOURCE as TABLE_SOURCE
 from jarvok.core.marks.rep_table import percent_for_reps
@@ -64,7 +64,7 @@ def offer(ask: Ask, low_pct: float, high_pct: float, word: str, state: LiftState
         "set-rep best",
         f"{said} of the best {scheme}, {best.load_kg:.1f} kg",
         words_source() if word else best.source,
-        (Input(f"best {scheme}", best.words, best.ref), *(max_inputs(state) if best.is_estimate else ())),
+        (Input(f"best {scheme}", best.words, best.ref), *(state.max_inputs if best.is_estimate else ())),
         missing=(f"no {scheme} lifted yet; the scheme settles in 3 to 8 weeks",) if best.is_estimate else (),
     )
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from jarvok.core.library.exercises import Exercise
-from jarvok.core.loading.state import Ask, LiftState, Offer, max_inputs
+from jarvok.core.loading.state import Ask, LiftState, Offer
 from jarvok.core.quantities.mass import format_kg
 from jarvok.core.velocity.profile import general_share_for_velocity, general_velocity_mps
 from jarvok.core.velocity.zones import ZONES
@@ -69,11 +69,11 @@ def offer_general(ask: Ask, low_mps: float, high_mps: float, peak: bool, state: 
     share = None if peak else general_share_for_velocity(state.exercise, middle)
     if share is not None and state.exercise.v1rm is not None:
         rule = f"{middle:.2f} m/s is about {100 * share:.0f} % by the general relation of this lift"
-        return Offer(share * state.max_kg, "percent", rule, state.exercise.v1rm.source, max_inputs(state), missing=gap)
+        return Offer(share * state.max_kg, "percent", rule, state.exercise.v1rm.source, state.max_inputs, missing=gap)
     kind = "peak" if peak else state.exercise.kind
     pct = STAND_IN_PCT.get(kind, STAND_IN_PCT["strength"])
     rule = f"about {pct:.0f} % stands in: this lift has no general velocity relation"
-    return Offer(pct / 100 * state.max_kg, "percent", rule, Source("J", "Jarvok's default"), max_inputs(state), missing=gap)
+    return Offer(pct / 100 * state.max_kg, "percent", rule, Source("J", "Jarvok's default"), state.max_inputs, missing=gap)
 
 
 def velocity_at(share: float, state: LiftState) -> float | None:
