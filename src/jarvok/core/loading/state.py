@@ -37,12 +37,12 @@ class PastSession:
     sets: tuple[PastSet, ...]
     ref: str = ""
 
-    @property
+    @cached_property
     def top_kg(self) -> float | None:
         """Heaviest load of the session in kg, or None when nothing was loaded."""
         return max((s.load_kg for s in self.sets if s.load_kg), default=None)
 
-    @property
+    @cached_property
     def words(self) -> str:
         """The session in a few words: when, and the sets."""
         done = ", ".join(f"{s.load_kg:g} × {s.reps}" if s.load_kg else str(s.reps) for s in self.sets)
