@@ -68,6 +68,8 @@ class TestKits:
         athlete.save()
         line = coach.get(f"athletes/{athlete.pk}/sessions/{sheet['day']}/A")["lines"][2]
         first = line["sets"][0]
+        assert first["in_lb"].endswith(" lb")
+        assert set(first["per_side_words"]) <= {"45", "10"}
         plates_kg = {round(m, 3) for m in first["per_side_kg"]}
         assert plates_kg <= {20.412, 4.536}
         assert "on the other side" in first["working"]["rounding"]

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from jarvok.app.schema import Schema
 from jarvok.core.loading.resolve import ResolvedSet
+from jarvok.core.quantities.mass import format_mass
 from jarvok.core.working import Input, Working
 
 
@@ -47,6 +49,9 @@ class ResolvedSetOut(Schema):
     working: WorkingOut | None
     bottom_kg: float | None = None
     top_kg: float | None = None
+    unit: str = "kg"
+    in_lb: str = ""
+    per_side_words: list[str] = []
 
 
 def _inputs(items: tuple[Input, ...]) -> list[InputOut]:
@@ -67,11 +72,18 @@ def working_out(working: Working) -> WorkingOut:
     )
 
 
+def shown_mass(load_kg: float | None, per_side_kg: Sequence[float], unit: str) -> dict[str, Any]:
+    """How a load reads on this kit: pounds beside the kilograms where the plates are in pounds, and the plates' own numbers."""
+    in_lb = f"{format_mass(load_kg, unit)} lb" if unit == "lb" and load_kg is not None else ""
+    return {"unit": unit, "in_lb": in_lb, "per_side_words": [format_mass(mass, unit) for mass in per_side_kg]}
+
+
 def told(item: ResolvedSet, *, with_working: bool = True) -> dict[str, Any]:
     """One set as it is kept with a started session: the shape of `ResolvedSetOut` as plain data."""
     low, high = item.target_mps or (None, None)
     values = {k: v for k, v in item.__dict__.items() if k not in ("target_mps", "working")}
     values["per_side_kg"] = list(item.per_side_kg)
+    values |= shown_mass(item.load_kg, item.per_side_kg, item.unit)
     values |= {"target_low_mps": low, "target_high_mps": high, "working": None}
     if with_working and item.working is not None:
         values["working"] = working_out(item.working).dict()

@@ -1856,8 +1856,6 @@ export interface components {
             body_mass_class: string;
             /** Class Limit Kg */
             class_limit_kg: number | null;
-            /** Unit */
-            unit: string;
             /** Kit Id */
             kit_id: number | null;
             /** Sessions A Week */
@@ -2078,6 +2076,12 @@ export interface components {
             load_kg: number;
             /** Per Side Kg */
             per_side_kg: number[];
+            /** Unit */
+            unit: string;
+            /** In Lb */
+            in_lb: string;
+            /** Per Side Words */
+            per_side_words: string[];
             /** Reps */
             reps: number;
             /** Or More */
@@ -2533,6 +2537,21 @@ export interface components {
             bottom_kg?: number | null;
             /** Top Kg */
             top_kg?: number | null;
+            /**
+             * Unit
+             * @default kg
+             */
+            unit: string;
+            /**
+             * In Lb
+             * @default
+             */
+            in_lb: string;
+            /**
+             * Per Side Words
+             * @default []
+             */
+            per_side_words: string[];
         };
         /** SheetOut */
         SheetOut: {
@@ -2847,6 +2866,12 @@ export interface components {
             load_kg: number | null;
             /** Per Side Kg */
             per_side_kg: number[];
+            /** Unit */
+            unit: string;
+            /** In Lb */
+            in_lb: string;
+            /** Per Side Words */
+            per_side_words: string[];
             /** Reps */
             reps: number | null;
             /** Or More */

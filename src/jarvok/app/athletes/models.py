@@ -27,7 +27,6 @@ class Athlete(models.Model):
     body_mass_class = models.CharField(max_length=20, blank=True)
     class_limit_kg = models.FloatField(null=True)
     note = models.CharField(max_length=200, blank=True)
-    unit = models.CharField(max_length=2, default="kg")
     sessions_a_week = models.PositiveSmallIntegerField(null=True)
     minutes_a_session = models.PositiveSmallIntegerField(null=True)
     supervised = models.BooleanField(default=False)  # supervision noted, asked for before a minor tests a single

@@ -69,7 +69,6 @@ class RecordOut(Schema):
     training_age_years: float
     body_mass_class: str
     class_limit_kg: float | None
-    unit: str
     kit_id: int | None
     sessions_a_week: int | None
     minutes_a_session: int | None
@@ -145,7 +144,6 @@ def record_out(athlete_id: int) -> RecordOut:
         training_age_years=a.training_age_years,
         body_mass_class=a.body_mass_class,
         class_limit_kg=a.class_limit_kg,
-        unit=a.unit,
         kit_id=a.kit_id,
         sessions_a_week=a.sessions_a_week,
         minutes_a_session=a.minutes_a_session,

@@ -15,8 +15,11 @@ from jarvok.app.athletes.models import Athlete, MaxTest
 from jarvok.app.athletes.queries import LiftBook
 from jarvok.app.athletes.shapes import ChoiceOut
 from jarvok.app.schema import Schema
+from jarvok.app.shapes import shown_mass
 from jarvok.core.library.exercises import exercise, exercises
+from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.mark import KIND_NAMES
+from jarvok.core.quantities.plates import Barbell
 from jarvok.core.testing.choice import HOW, NAMES, TestKind
 from jarvok.core.testing.steps import Result, Step, ramp
 from jarvok.core.velocity.daily_max import daily_max
@@ -58,6 +61,9 @@ class TestsOut(Schema):
 class StepOut(Schema):
     load_kg: float
     per_side_kg: list[float]
+    unit: str
+    in_lb: str
+    per_side_words: list[str]
     reps: int
     or_more: bool
     rest_s: int
@@ -119,8 +125,10 @@ class AttemptIn(Schema):
     velocity_mps: float | None = None
 
 
-def _step_out(step: Step) -> StepOut:
-    return StepOut(**{**step.__dict__, "per_side_kg": list(step.per_side_kg)})
+def _step_out(step: Step, state: LiftState) -> StepOut:
+    unit = state.implement.unit if isinstance(state.implement, Barbell) else "kg"
+    shown = shown_mass(step.load_kg, step.per_side_kg, unit)
+    return StepOut(**{**step.__dict__, **shown, "per_side_kg": list(step.per_side_kg)})
 
 
 def _athlete(athlete_id: int) -> Athlete:
@@ -169,9 +177,9 @@ def test_out(test_id: int) -> TestOut:
         max_words=state.max.working.result if state.max else "",
         asks_velocity=kind is TestKind.LOAD_VELOCITY,
         asks_felt=kind is not TestKind.LOAD_VELOCITY or state.max is None,
-        planned=[_step_out(s) for s in ramp(state)] if single else [],
+        planned=[_step_out(s, state) for s in ramp(state)] if single else [],
         attempts=[AttemptOut(number=i, **a.__dict__) for i, a in enumerate(services.attempts_of(test), start=1)],
-        next=_step_out(coming) if isinstance(coming, Step) and test.ended_at is None else None,
+        next=_step_out(coming, state) if isinstance(coming, Step) and test.ended_at is None else None,
         result=ResultOut(words=coming.words, mark=KIND_NAMES[coming.kind] if coming.kind else "")
         if isinstance(coming, Result)
         else None,

@@ -34,6 +34,7 @@ def kit_of(record: KitRecord | None) -> Kit:
         return FURNISHED
     return Kit(
         name=record.name,
+        unit=record.unit,
         bar_kg=record.bar_kg,
         pairs=tuple((mass_kg, count) for mass_kg, count in record.pairs) or FURNISHED.pairs,
         collar_kg=record.collar_kg,

@@ -31,7 +31,7 @@ from jarvok.app.floor.shapes import (
     StreamOut,
 )
 from jarvok.app.problems import Problem
-from jarvok.app.shapes import WorkingOut, working_out
+from jarvok.app.shapes import WorkingOut, shown_mass, working_out
 from jarvok.app.training.api import MINUTES_THERE
 from jarvok.core.library.exercises import exercise
 from jarvok.core.season.model import PHASE_NAMES, PhaseKey
@@ -48,6 +48,7 @@ def _set_out(item: FloorSet) -> FloorSetOut:
         number=item.number,
         load_kg=item.planned_load_kg,
         per_side_kg=item.per_side_kg,
+        **shown_mass(item.planned_load_kg, item.per_side_kg, item.unit),
         reps=p.get("reps"),
         or_more=p.get("or_more", False),
         seconds=p.get("seconds"),

@@ -20,6 +20,7 @@ class FloorSet:
     planned: dict[str, Any]
     planned_load_kg: float | None
     per_side_kg: list[float]
+    unit: str
     record: SetRecord | None
     reps: list[Rep]
 
@@ -51,6 +52,8 @@ def floor_line(line: SessionLine) -> FloorLine:
         reps.setdefault((rep.kind, rep.set_number), []).append(rep)
     advice = [a for a in line.advice.all() if a.taken_back_at is None]
     last = advice[-1] if advice else None
+    kit = line.session.athlete.kit
+    unit = kit.unit if kit is not None and exercise(line.exercise_id).implement == "barbell" else "kg"
     sets: list[FloorSet] = []
     for kind, planned_sets in ((SetKind.RAMP, line.ramp), (SetKind.WORK, line.planned)):
         for number, planned in enumerate(planned_sets, start=1):
@@ -60,7 +63,7 @@ def floor_line(line: SessionLine) -> FloorLine:
                 if spoken and spoken[-1].chosen_load_kg is not None:
                     load, sides = spoken[-1].chosen_load_kg, plates_for(line, spoken[-1].chosen_load_kg)
             record = records.get((kind, number))
-            sets.append(FloorSet(kind, number, planned, load, sides, record, reps.get((kind, number), [])))
+            sets.append(FloorSet(kind, number, planned, load, sides, unit, record, reps.get((kind, number), [])))
     ended = last is not None and last.move == "done" and last.outcome != "overridden"
     return FloorLine(line, sets, last, ended)
 

@@ -40,6 +40,9 @@ class FloorSetOut(Schema):
     number: int
     load_kg: float | None
     per_side_kg: list[float]
+    unit: str
+    in_lb: str
+    per_side_words: list[str]
     reps: int | None
     or_more: bool
     seconds: int | None

@@ -26,7 +26,6 @@ HEADINGS: dict[str, tuple[str, ...]] = {
     "mass_kg": ("mass", "mass kg", "body mass", "body mass kg", "weight", "weight kg"),
     "mass_lb": ("mass lb", "body mass lb", "weight lb"),
     "body_mass_class": ("class", "body mass class", "weight class"),
-    "unit": ("unit", "units"),
     "sessions_a_week": ("sessions a week", "sessions per week", "sessions"),
     "minutes_a_session": ("minutes a session", "minutes per session", "minutes"),
     "note": ("note", "notes"),
@@ -121,10 +120,6 @@ def _value(column: str, cell: Any, today: date) -> Any:
     if column in ("sessions_a_week", "minutes_a_session"):
         return int(_number(column, cell, 0, 21 if column == "sessions_a_week" else 400))
     text = plain_text(str(cell).strip())
-    if column == "unit":
-        if text.lower() not in ("kg", "lb"):
-            raise CoachError(f"“{text}” is not a unit.", accepted="kg or lb.")
-        return text.lower()
     if len(text) > LONGEST[column]:
         raise CoachError(f"The {column.replace('_', ' ')} is longer than {LONGEST[column]} characters.")
     return text

@@ -16,9 +16,12 @@ ALWAYS = frozenset({"none"})
 
 @dataclass(frozen=True)
 class Kit:
-    """The equipment at hand. Masses in kg; `pairs` is (plate mass, how many pairs); `has` names the implements."""
+    """The equipment at hand. Masses in kg; `pairs` is (plate mass, how many pairs); `has` names the implements;
+    `unit` is what is printed on the plates, kg or lb.
+    """
 
     name: str = "Furnished room"
+    unit: str = "kg"
     bar_kg: float = STANDARD_BAR_KG
     pairs: tuple[tuple[float, int], ...] = STANDARD_PAIRS
     collar_kg: float = 0.0
@@ -42,7 +45,7 @@ def implement_for(exercise: Exercise, kit: Kit = FURNISHED) -> Implement | None:
     match exercise.implement:
         case "barbell":
             bar_kg = kit.bar_kg if exercise.bar_kg == STANDARD_BAR_KG else exercise.bar_kg
-            return Barbell(bar_kg, kit.pairs, kit.collar_kg)
+            return Barbell(bar_kg, kit.pairs, kit.collar_kg, kit.unit)
         case "dumbbell" | "kettlebell":
             return kit.dumbbells
         case "cable" | "belt":

@@ -82,9 +82,9 @@ def offer_for(rule: LoadRule | None, ask: Ask, state: LiftState) -> Offer:
         case Rpe(rpe):
             return _reserve(ask, rir_for_rpe(rpe), f"RPE {rpe:g}", False, state)
         case VelocityTarget(low, high, peak):
-            return _velocity(ask, low, high, peak, state)
+            return _velocity(low, high, peak, state)
         case VelocityZone(zone):
-            return _velocity(ask, *velocity.zone_target(zone, state.exercise), False, state)
+            return _velocity(*velocity.zone_target(zone, state.exercise), False, state)
         case Rising():
             return _rising(rule, ask, state)
         case WithAttachment():
@@ -146,11 +146,11 @@ def _reserve(ask: Ask, rir: float, words: str, beat_last: bool, state: LiftState
     return replace(found, rule=f"{found.rule}; {said}", inputs=(*found.inputs, Input("last time", text, last.ref)))
 
 
-def _velocity(ask: Ask, low: float, high: float, peak: bool, state: LiftState) -> Offer:
+def _velocity(low: float, high: float, peak: bool, state: LiftState) -> Offer:
     own = velocity.offer_own(low, high, peak, state)
     if own is not None:
         return own
-    return velocity.offer_general(ask, low, high, peak, state) or by_effort(*velocity.own_gap(state), "no max in this lift")
+    return velocity.offer_general(low, high, peak, state) or by_effort(*velocity.own_gap(state), "no max in this lift")
 
 
 def _rising(rule: Rising, ask: Ask, state: LiftState) -> Offer:

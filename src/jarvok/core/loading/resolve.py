@@ -21,7 +21,7 @@ from jarvok.core.loading.prescription import (
 )
 from jarvok.core.loading.state import Ask, LiftState, Offer
 from jarvok.core.quantities.mass import format_kg
-from jarvok.core.quantities.plates import BuiltLoad, Implement, build
+from jarvok.core.quantities.plates import Barbell, BuiltLoad, Implement, build
 from jarvok.core.working import Input, Working
 
 CLOSE_KG = 0.05  # a wanted load this near to a buildable one needs no word
@@ -53,6 +53,7 @@ class ResolvedSet:
     working: Working | None
     bottom_kg: float | None = None
     top_kg: float | None = None
+    unit: str = "kg"  # printed on the plates
 
 
 def resolve(prescription: Prescription, state: LiftState, *, with_others: bool = True) -> tuple[ResolvedSet, ...]:
@@ -154,6 +155,7 @@ def _resolve_set(
         working=working,
         bottom_kg=None if offer.bottom_kg is None else offer.bottom_kg + shift,
         top_kg=None if offer.top_kg is None else offer.top_kg + shift,
+        unit=state.implement.unit if isinstance(state.implement, Barbell) else "kg",
     )
 
 

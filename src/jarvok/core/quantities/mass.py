@@ -27,6 +27,17 @@ def format_kg(mass_kg: float) -> str:
     return f"{mass_kg:.2f}".rstrip("0").rstrip(".")
 
 
+def format_mass(mass_kg: float, unit: str) -> str:
+    """Return a mass as it stands on the plates of a kit, in `kg` or `lb`, without the unit.
+
+    >>> format_mass(20.41165665, "lb"), format_mass(20.0, "kg")
+    ('45', '20')
+    """
+    if unit == "lb":
+        return f"{lb_from_kg(mass_kg):.1f}".removesuffix(".0")
+    return format_kg(mass_kg)
+
+
 def check_load_kg(load_kg: float, where: str = "load") -> float:
     """Return `load_kg` when it can be a load at all; raise `CoachError` when it cannot."""
     if not load_kg == load_kg or not 0 <= load_kg <= HEAVIEST_PLAUSIBLE_KG:

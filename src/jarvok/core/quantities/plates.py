@@ -11,7 +11,10 @@ from jarvok.core.errors import CoachError
 
 @dataclass(frozen=True)
 class Barbell:
-    """A bar with the pairs of plates at hand. Masses in kg; `pairs` is (plate mass, how many pairs)."""
+    """A bar with the pairs of plates at hand. Masses in kg; `pairs` is (plate mass, how many pairs).
+
+    `unit` is what is printed on the plates, kg or lb.
+    """
 
     bar_kg: float = 20.0
     pairs: tuple[tuple[float, int], ...] = (
@@ -24,6 +27,7 @@ class Barbell:
         (1.25, 2),
     )
     collar_kg: float = 0.0
+    unit: str = "kg"
 
 
 @dataclass(frozen=True)

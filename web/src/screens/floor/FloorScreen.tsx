@@ -246,7 +246,8 @@ function NowPanel({ id, line, set, live, run, busy, confirm }: NowProps) {
           {set.per_side && <small>each side</small>}
         </div>
         <div className="pb-2">
-          <Plates perSide={set.per_side_kg} scale={1.45} />
+          <Plates perSide={set.per_side_kg} words={set.per_side_words} unit={set.unit} scale={1.45} />
+          {set.in_lb && <span className="num fs-3 soft">{set.in_lb}</span>}
         </div>
       </div>
       {line.measured_by && (

@@ -121,12 +121,13 @@ function MethodLine({ row, m, busy, onPick }: { row: Row; m: Methods; busy: bool
             <Working data={heaviest.working} label={`${row.name}: ${kg(heaviest.load_kg)} kg, show the working`}>
               {kg(heaviest.load_kg)}
             </Working>
+            {heaviest.in_lb && <small className="soft d-block fw-normal">{heaviest.in_lb}</small>}
           </>
         ) : (
           <span className="soft small fw-normal">by feel</span>
         )}
       </td>
-      <td>{heaviest && <Plates perSide={heaviest.per_side_kg} scale={0.7} worded={false} />}</td>
+      <td>{heaviest && <Plates perSide={heaviest.per_side_kg} words={heaviest.per_side_words} unit={heaviest.unit} scale={0.7} worded={false} />}</td>
       <td className="small">
         {row.missing.length > 0 && (
           <div className="clay">

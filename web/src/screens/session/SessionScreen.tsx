@@ -156,7 +156,7 @@ function LineRow({ id, sheet, line, pair }: { id: number; sheet: Sheet; line: Li
       <td className="right num" style={{ fontSize: "1.1rem" }}>
         <Loads line={line} />
       </td>
-      <td>{first && <Plates perSide={first.per_side_kg} scale={0.8} worded={false} />}</td>
+      <td>{first && <Plates perSide={first.per_side_kg} words={first.per_side_words} unit={first.unit} scale={0.8} worded={false} />}</td>
       <td>
         <Share line={line} />
       </td>
@@ -177,6 +177,7 @@ function Loads({ line }: { line: Line }) {
           <Working data={s.working} label={`Set ${s.index + 1}: ${kg(s.load_kg)} kg, show the working`}>
             {kg(s.load_kg)}
           </Working>
+          {s.in_lb && <small className="soft d-block fw-normal">{s.in_lb}</small>}
           {s.top_kg != null && (
             <small className="soft d-block fw-normal">
               {kg(s.bottom_kg)}–{kg(s.top_kg)}

@@ -155,7 +155,8 @@ function Next({ test: t, step, onProblem }: { test: Test; step: Schemas["StepOut
             {step.or_more && " or more"}
           </small>
         </div>
-        <Plates perSide={step.per_side_kg} scale={1.5} />
+        <Plates perSide={step.per_side_kg} words={step.per_side_words} unit={step.unit} scale={1.5} />
+        {step.in_lb && <span className="num fs-3 soft">{step.in_lb}</span>}
         <div className="ms-auto text-end">
           <div className="fw-semibold">{step.why}</div>
           <div className="soft">{step.rest_s > 0 ? `rest ${clock(step.rest_s)} before it` : "begin here"}</div>

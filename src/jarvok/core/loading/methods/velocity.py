@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from jarvok.core.library.exercises import Exercise
-from jarvok.core.loading.state import Ask, LiftState, Offer
+from jarvok.core.loading.state import LiftState, Offer
 from jarvok.core.quantities.mass import format_kg
 from jarvok.core.velocity.profile import general_share_for_velocity, general_velocity_mps
 from jarvok.core.velocity.zones import ZONES
@@ -61,7 +61,7 @@ def offer_own(low_mps: float, high_mps: float, peak: bool, state: LiftState) -> 
     )
 
 
-def offer_general(ask: Ask, low_mps: float, high_mps: float, peak: bool, state: LiftState) -> Offer | None:
+def offer_general(low_mps: float, high_mps: float, peak: bool, state: LiftState) -> Offer | None:
     """Return the percentage that stands in for a velocity, by this lift's own general relation; None without a max."""
     if state.max_kg is None:
         return None
