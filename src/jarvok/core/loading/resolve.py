@@ -64,17 +64,25 @@ def resolve(prescription: Prescription, state: LiftState, *, with_others: bool =
     if state.implement is None:
         state = replace(state, implement=implement_for(state.exercise))
     found: list[ResolvedSet] = []
-    known: dict[tuple[LoadRule | None, int | None, int], ResolvedSet] = {}
     total = prescription.total_sets
     for group in prescription.groups:
+        if not _varies(group.load):
+            first = _resolve_set(group.load, group, 0, total, state, prescription, with_others)
+            found += [_numbered(first, len(found) + i) for i in range(group.sets)]
+            continue
+        known: dict[LoadRule | None, ResolvedSet] = {}
         for position in range(group.sets):
             rule = _rule_of_set(group, position)
-            key = (rule, group.reps, position if isinstance(rule, Rising) else 0)
-            first = known.get(key)
-            if first is None:
-                first = known[key] = _resolve_set(rule, group, position, total, state, prescription, with_others)
-            found.append(_numbered(first, len(found)))
+            each = known.get(rule)
+            if each is None or isinstance(rule, Rising):
+                each = known[rule] = _resolve_set(rule, group, position, total, state, prescription, with_others)
+            found.append(_numbered(each, len(found)))
     return tuple(found)
+
+
+def _varies(rule: LoadRule | None) -> bool:
+    """Whether the load of a group may differ from set to set."""
+    return isinstance(rule, PercentRange | Rising) or (isinstance(rule, Percent) and len(rule.percents) > 1)
 
 
 def _numbered(first: ResolvedSet, index: int) -> ResolvedSet:
@@ -97,11 +105,10 @@ def _rule_of_set(group: SetGroup, position: int) -> LoadRule | None:
             return rule
 
 
-def ask_of(rule: LoadRule | None, group: SetGroup, position: int, total_sets: int, state: LiftState) -> Ask:
+def ask_of(group: SetGroup, position: int, total_sets: int) -> Ask:
     """Return what one set asks of a loading method."""
-    target = target_of(rule, state)
     sets = group.sets if group.sets > 1 or total_sets == 1 else total_sets
-    return Ask(group.reps or 1, sets, share_meant(rule), target.rir, position)
+    return Ask(group.reps or 1, sets, position)
 
 
 def share_meant(rule: LoadRule | None) -> float | None:
@@ -126,7 +133,7 @@ def _resolve_set(
     line: Prescription,
     with_others: bool,
 ) -> ResolvedSet:
-    offer = offer_for(rule, ask_of(rule, group, position, total, state), state)
+    offer = offer_for(rule, ask_of(group, position, total), state)
     built = build(round(offer.load_kg, 2), state.implement) if offer.load_kg is not None and state.implement else None
     load_kg = built.load_kg if built is not None else offer.load_kg
     target = target_of(rule, state)

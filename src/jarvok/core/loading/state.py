@@ -113,15 +113,10 @@ class LiftState:
 
 @dataclass(frozen=True)
 class Ask:
-    """One work set that wants a load: its place, repetitions, the sets of the line, and how hard it is meant to be.
-
-    `share` is the share of the max it is meant at (0-1.3), `rir` the reserve, None where the line does not say.
-    """
+    """One work set that wants a load: its repetitions, the sets of the line, and its place among them (from 0)."""
 
     reps: int
     sets: int
-    share: float | None = None
-    rir: float | None = None
     position: int = 0
 
 
