@@ -122,6 +122,35 @@ class TestEightWays:
         assert dropped["block_method"] == ""
         assert coach.send("DELETE", self.path(athlete, sheet)).status_code == 409
 
+    def test_an_easy_week_is_kept_from_methods_that_do_not_know_it(self, coach, athlete, sheet) -> None:
+        coach.ok("PUT", self.path(athlete, sheet), {"method": "apre", "scope": "block"})
+        texts: dict[bool, set[str]] = {True: set(), False: set()}
+        for start in ("2026-11-30", "2026-12-07", "2026-12-14", "2026-12-21"):
+            week = coach.get(f"athletes/{athlete.pk}/week?start={start}")["week"]
+            if week["phase"] != sheet["phase"]:
+                continue
+            lines = next(d["sheet"] for d in week["days"] if d["sheet"] and d["sheet"]["key"] == "A")["lines"]
+            texts[week["is_easy"]].add(next(x for x in lines if x["slot"] == "A1")["text"])
+        assert texts[False]
+        assert texts[True]
+        assert all(text.startswith("APRE-") for text in texts[False])
+        assert not any(text.startswith("APRE-") for text in texts[True])
+
+    def test_a_resting_choice_is_shown_and_can_be_taken_back(self, coach, athlete, sheet) -> None:
+        coach.ok("PUT", self.path(athlete, sheet), {"method": "apre", "scope": "block"})
+        coach.ok("PUT", f"athletes/{athlete.pk}/sessions/{sheet['day']}/A/lines/A1", {"text": "3 × 3 @ 80 %"})
+        found = coach.get(self.path(athlete, sheet))
+        assert (found["block_method"], found["block_rests"]) == ("APRE", True)
+        assert coach.ok("DELETE", self.path(athlete, sheet))["block_method"] == ""
+
+    def test_a_lift_done_fast_has_a_history_of_its_own(self, coach, athlete, floor) -> None:
+        line = next(x for x in floor["lines"] if x["slot"] == "A1")
+        body = {"line_id": line["id"], "kind": "work", "number": 1, "load_kg": 90, "reps": 5}
+        coach.ok("POST", f"floor/sessions/{floor['id']}/sets", body)
+        book = LiftBook([athlete], date.fromisoformat(floor["day"]))
+        assert book.state(athlete.pk, "trap_bar_deadlift").last is not None
+        assert book.state(athlete.pk, "fast_trap_bar_pull").last is None
+
     def test_a_hold_has_no_eight_ways(self, coach, athlete, sheet) -> None:
         assert coach.send("GET", self.path(athlete, sheet, "C2")).status_code == 422
 

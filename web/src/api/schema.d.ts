@@ -2723,6 +2723,8 @@ export interface components {
             block_until: string;
             /** Block Method */
             block_method: string;
+            /** Block Rests */
+            block_rests: boolean;
             /** Can Change */
             can_change: boolean;
         };

@@ -133,11 +133,11 @@ class LiftBook:
         if (self.day - point.day).days <= self.rules["velocity.oldest_days"]:
             self.points[athlete_id, lift_id].append(point)
 
-    def history(self, athlete_id: int, lift_id: str) -> tuple[PastSession, ...]:
-        """Past sessions of a lift, oldest first: the work sets of each line."""
+    def history(self, athlete_id: int, exercise_id: str) -> tuple[PastSession, ...]:
+        """Past sessions of an exercise, oldest first: the work sets of each line. A lift done fast has its own."""
         if self._history is None:
             self._history = self._read_history()
-        return tuple(self._history.get((athlete_id, lift_id), ()))
+        return tuple(self._history.get((athlete_id, exercise_id), ()))
 
     def _read_history(self) -> dict[tuple[int, str], list[PastSession]]:
         rows = (
@@ -158,11 +158,11 @@ class LiftBook:
         sets: dict[int, list[PastSet]] = defaultdict(list)
         lines: dict[int, tuple[int, str, date, str]] = {}
         for line_id, athlete_id, exercise_id, day, text, load_kg, reps, rir, planned, trouble in rows:
-            lines[line_id] = (athlete_id, exercise(exercise_id).same_lift, day, text)
+            lines[line_id] = (athlete_id, exercise_id, day, text)
             sets[line_id].append(PastSet(load_kg, reps, rir, planned, form_broke=trouble == "form_broke"))
         found: dict[tuple[int, str], list[PastSession]] = defaultdict(list)
-        for line_id, (athlete_id, lift_id, day, text) in lines.items():
-            found[athlete_id, lift_id].append(PastSession(day, text, tuple(sets[line_id]), f"line:{line_id}"))
+        for line_id, (athlete_id, exercise_id, day, text) in lines.items():
+            found[athlete_id, exercise_id].append(PastSession(day, text, tuple(sets[line_id]), f"line:{line_id}"))
         return found
 
     def today(self, athlete_id: int, lift_id: str) -> DailyMax | None:
@@ -240,7 +240,7 @@ class LiftBook:
             profile=self.profile(athlete_id, exercise_id),
             own_relation=own_relation_of(self.marks[athlete_id, lift_id], self.day, self.rules),
             rules=self.rules,
-            history=self.history(athlete_id, lift_id),
+            history=self.history(athlete_id, exercise_id),
             today=self.today(athlete_id, lift_id),
             training_age_years=athlete.training_age_years,
         )

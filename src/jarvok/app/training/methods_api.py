@@ -15,6 +15,7 @@ from jarvok.app.schema import Schema
 from jarvok.app.shapes import ResolvedSetOut, resolved_out
 from jarvok.app.training import services
 from jarvok.app.training.api import ERRORS, athlete_of
+from jarvok.app.training.queries import choice_for
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.compare import Compared, compare, intent_of, suggest
 from jarvok.core.loading.methods import METHOD_BY_KEY
@@ -54,6 +55,7 @@ class MethodsOut(Schema):
     block_name: str
     block_until: date
     block_method: str
+    block_rests: bool
     can_change: bool
 
 
@@ -86,6 +88,7 @@ def _methods(athlete: Athlete, day: date, key: str, slot: str) -> MethodsOut:
     state = LiftBook([athlete], clock.today()).state(athlete.pk, line.planned.exercise_id)
     intent = intent_of(line.prescription, state)
     suggested, why = suggest(line.prescription, state)
+    choice = choice_for(athlete, line.planned.exercise_id, day)
     phase = next(p for p in week.plan.phases if p.key is week.week.phase)
     share = f", about {100 * intent.share:.0f} % of the max" if intent.share else ""
     reps = "1 rep" if intent.reps == 1 else f"{intent.reps} reps"
@@ -104,7 +107,8 @@ def _methods(athlete: Athlete, day: date, key: str, slot: str) -> MethodsOut:
         rows=[_row(c, suggested) for c in compare(line.prescription, state)],
         block_name=phase.name,
         block_until=phase.end,
-        block_method=METHOD_BY_KEY[line.choice.method].name if line.choice else "",
+        block_method=METHOD_BY_KEY[choice.method].name if choice else "",
+        block_rests=choice is not None and line.choice is None,
         can_change=sheet.started is None,
     )
 

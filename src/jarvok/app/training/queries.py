@@ -17,6 +17,7 @@ from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import Exercise, exercise
 from jarvok.core.library.kit import FURNISHED, Kit, implement_for
 from jarvok.core.loading.compare import express
+from jarvok.core.loading.methods import BLIND_TO_THE_WEEK
 from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.progress import to_beat
 from jarvok.core.loading.ramp import RampedLine, RampSet, session_ramps
@@ -24,7 +25,7 @@ from jarvok.core.loading.resolve import ResolvedSet, resolve
 from jarvok.core.loading.shorthand import parse, write
 from jarvok.core.loading.state import LiftState
 from jarvok.core.quantities.plates import Implement
-from jarvok.core.season.model import SeasonPlan, SeasonWeek, monday_of
+from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek, monday_of
 from jarvok.core.session.duration import line_minutes, rest_s, warm_up_minutes
 from jarvok.core.week.two_days import PlannedLine, PlannedSession, plan_week
 
@@ -116,6 +117,12 @@ def _chosen(choices: Sequence[MethodChoice], exercise_id: str, day: date) -> Met
     return next((c for c in reversed(choices) if c.exercise_id == exercise_id and c.from_day <= day <= c.until_day), None)
 
 
+def choice_for(athlete: Athlete, exercise_id: str, day: date) -> MethodChoice | None:
+    """The method picked for an exercise on a day, resting or not."""
+    choices = list(MethodChoice.objects.filter(athlete=athlete, exercise_id=exercise_id, withdrawn_at__isnull=True))
+    return _chosen(choices, exercise_id, day)
+
+
 def by_choice(planned: PlannedLine, choice: MethodChoice | None, state: LiftState) -> Prescription | None:
     """The planned line as the chosen method writes it, or None where it cannot or none is chosen."""
     if choice is None or planned.prescription.groups[0].load is None:
@@ -146,13 +153,15 @@ def sheet_line(
     )
 
 
-def sheets_of(athlete: Athlete, sessions: Sequence[PlannedSession], book: LiftBook) -> tuple[Sheet, ...]:
+def sheets_of(athlete: Athlete, sessions: Sequence[PlannedSession], book: LiftBook, week: SeasonWeek) -> tuple[Sheet, ...]:
     if not sessions:
         return ()
     start, end = min(s.day for s in sessions), max(s.day for s in sessions)
     edits = _edits(athlete, start, end)
     started = {(t.day, t.key): t for t in TrainingSession.objects.filter(athlete=athlete, day__gte=start, day__lte=end)}
     choices = list(MethodChoice.objects.filter(athlete=athlete, withdrawn_at__isnull=True, until_day__gte=start))
+    if week.is_easy or week.phase is PhaseKey.TAPER:
+        choices = [c for c in choices if c.method not in BLIND_TO_THE_WEEK]
     found: list[Sheet] = []
     for session in sessions:
         used: set[tuple[date, str, str]] = set()
@@ -180,7 +189,7 @@ def athlete_week(athlete: Athlete, day: date, today: date) -> AthleteWeek | None
     if week is None:
         return None
     book = LiftBook([athlete], today)
-    return AthleteWeek(competition, plan, week, sheets_of(athlete, planned_week(athlete, competition, plan, week), book))
+    return AthleteWeek(competition, plan, week, sheets_of(athlete, planned_week(athlete, competition, plan, week), book, week))
 
 
 def done_load_by_week(athlete_id: int, plan: SeasonPlan) -> dict[int, float]:

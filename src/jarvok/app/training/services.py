@@ -11,7 +11,7 @@ from jarvok.app.athletes.models import Athlete
 from jarvok.app.athletes.queries import LiftBook
 from jarvok.app.problems import Conflict
 from jarvok.app.training.models import LineEdit, MethodChoice, SessionMove
-from jarvok.app.training.queries import AthleteWeek, Sheet, SheetLine, athlete_week
+from jarvok.app.training.queries import AthleteWeek, Sheet, SheetLine, athlete_week, choice_for
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.compare import express
@@ -88,7 +88,7 @@ def choose_method(athlete: Athlete, day: date, key: str, slot: str, method: str,
 def drop_method(athlete: Athlete, day: date, key: str, slot: str) -> None:
     """Take a block's method back: its lines are as proposed again."""
     _, sheet = find_sheet(athlete, day, key)
-    choice = line_of(sheet, slot).choice
+    choice = choice_for(athlete, line_of(sheet, slot).planned.exercise_id, day)
     if choice is None:
         raise Conflict("No method is picked for this block.")
     choice.withdrawn_at = clock.now()

@@ -52,7 +52,7 @@ function Compared({ where, data: m }: { where: Where; data: Methods }) {
       id: "block",
       decision: false,
       title: `${m.block_method} for this block.`,
-      text: `To ${dayMonth(m.block_until)}, the end of ${m.block_name}.`,
+      text: `To ${dayMonth(m.block_until)}, the end of ${m.block_name}.${m.block_rests ? " It rests today: an easy week, a taper or a line typed by hand stands as it is." : ""}`,
       action: (
         <button type="button" className="btn btn-link p-0 fw-semibold" onClick={() => drop.mutate(undefined, said)}>
           Back to the proposal

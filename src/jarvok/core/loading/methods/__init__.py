@@ -34,4 +34,6 @@ METHODS: tuple[Method, ...] = (
     Method("velocity", "Velocity", "the load that moves at a target today", "trained groups with sensors",
            "needs profiles, honest intent and the device"),
 )  # fmt: skip
+# these look at last time or go to failure, whatever the week is for: an easy week and a taper are kept from them
+BLIND_TO_THE_WEEK = frozenset({"linear", "two_for_two", "rm_zone", "apre"})
 METHOD_BY_KEY = {method.key: method for method in METHODS}
