@@ -286,5 +286,9 @@ class TestInAndOut:
         assert rows[0][:2] == ["name", "squad"]
         assert rows[1][0] == "+44 Test"
 
+    def test_another_form_is_refused_in_words(self, coach, athlete) -> None:
+        answer = coach.client.get("/api/export/athletes.pdf")
+        assert (answer.status_code, b"csv or xlsx" in answer.content) == (404, True)
+
     def test_a_stranger_gets_no_list(self, client, db) -> None:
         assert client.get("/api/export/athletes.csv").status_code == 401

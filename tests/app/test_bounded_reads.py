@@ -34,7 +34,7 @@ def many_marks(athlete: Athlete, count: int) -> None:
 
 @pytest.mark.parametrize(("path", "most"), [
     ("athletes/{id}", 18), ("athletes/{id}/standing", 16), ("athletes/{id}/tests?exercise_id=back_squat", 16),
-    ("athletes/{id}/record", 10), ("settings", 6), ("athletes", 16),
+    ("athletes/{id}/record", 10), ("settings", 6), ("athletes", 17),
 ])  # fmt: skip
 def test_the_number_of_queries_does_not_grow_with_the_marks(coach, athlete, season, path: str, most: int) -> None:
     few = queries(coach, path.format(id=athlete.pk))
@@ -54,6 +54,14 @@ def test_the_list_of_athletes_does_not_read_once_a_person(coach, athlete, season
     for i in range(12):
         Athlete.objects.create(squad=athlete.squad, name=f"Person {i}")
     assert queries(coach, "athletes") == few
+
+
+def test_today_does_not_read_once_a_person(coach, athlete, season) -> None:
+    few = queries(coach, "today")
+    for i in range(8):
+        person = Athlete.objects.create(squad=athlete.squad, name=f"Person {i}")
+        coach.ok("POST", f"athletes/{person.pk}/competitions", {"name": "Test Open", "day": "2027-04-03"})
+    assert queries(coach, "today") == few
 
 
 def test_old_marks_still_speak_for_a_lift_that_has_no_newer(athlete) -> None:

@@ -73,11 +73,9 @@ def _competition_out(competition: Competition | None, today: date) -> Competitio
 
 
 def everyone() -> list[Athlete]:
-    return list(
-        Athlete.objects.select_related("squad", "kit").prefetch_related(
-            Prefetch("competitions", Competition.objects.order_by("day")), "masses", "restrictions", "squad__practices"
-        )
-    )
+    competitions = Competition.objects.order_by("day").prefetch_related("moves")
+    people = Athlete.objects.select_related("squad", "kit")
+    return list(people.prefetch_related(Prefetch("competitions", competitions), "masses", "restrictions", "squad__practices"))
 
 
 def _lift_max(book: LiftBook, athlete_id: int, exercise_id: str) -> LiftMaxOut:

@@ -9,7 +9,7 @@ from datetime import date, timedelta
 
 from django.db.models import Max, QuerySet
 
-from jarvok.app.athletes.models import Athlete, MarkRecord, MaxDecision, Practice, Restriction
+from jarvok.app.athletes.models import Athlete, MarkRecord, MaxDecision, Restriction
 from jarvok.app.centre.queries import kit_of, rules_in_force
 from jarvok.app.floor.models import Rep, SetKind, SetRecord
 from jarvok.core.library.exercises import Exercise, exercise, exercises
@@ -278,7 +278,7 @@ def age_of(athlete: Athlete, today: date) -> int | None:
 
 
 def practices_of(athlete: Athlete) -> list[CorePractice]:
-    return [CorePractice(p.weekday, p.hour, p.minutes, p.hardness) for p in Practice.objects.filter(squad_id=athlete.squad_id)]
+    return [CorePractice(p.weekday, p.hour, p.minutes, p.hardness) for p in athlete.squad.practices.all()]
 
 
 def restrictions_of(athlete: Athlete, day: date) -> list[Restriction]:

@@ -169,6 +169,8 @@ def download(request: HttpRequest, form: str) -> HttpResponse:
     """All athletes as CSV or XLSX."""
     if not request.user.is_authenticated:
         return HttpResponse("Sign in first.", status=401, content_type="text/plain")
+    if form not in ("csv", "xlsx"):
+        return HttpResponse("Athletes go out as csv or xlsx.", status=404, content_type="text/plain")
     if form == "csv":
         response = HttpResponse(write_csv(_rows()), content_type="text/csv; charset=utf-8")
     else:

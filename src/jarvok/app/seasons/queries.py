@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
+from functools import lru_cache
 
 from jarvok.app.seasons.models import Competition
 from jarvok.core.season.force_velocity import plan_season
@@ -15,5 +16,11 @@ def current_competition(athlete_id: int, today: date) -> Competition | None:
 
 
 def plan_of(competition: Competition) -> SeasonPlan:
-    pins = {PhaseKey(key): int(weeks) for key, weeks in competition.pinned_weeks.items()}
-    return plan_season(competition.planned_from, competition.day, pins)
+    pins = tuple(sorted((PhaseKey(key), int(weeks)) for key, weeks in competition.pinned_weeks.items()))
+    return _plan(competition.planned_from, competition.day, pins)
+
+
+@lru_cache(maxsize=256)
+def _plan(planned_from: date, day: date, pins: tuple[tuple[PhaseKey, int], ...]) -> SeasonPlan:
+    """A season follows from its dates and lengths alone, and a squad shares them: it is worked out once."""
+    return plan_season(planned_from, day, dict(pins))

@@ -12,7 +12,7 @@ from jarvok.app.centre.queries import kit_of
 from jarvok.app.floor.models import SetKind, SetRecord, TrainingSession
 from jarvok.app.seasons.models import Competition
 from jarvok.app.seasons.queries import current_competition, plan_of
-from jarvok.app.training.models import LineEdit, MethodChoice, SessionMove
+from jarvok.app.training.models import LineEdit, MethodChoice
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import Exercise, exercise
 from jarvok.core.library.kit import FURNISHED, Kit, implement_for
@@ -91,8 +91,9 @@ class AthleteWeek:
 
 def _moves(competition: Competition, week: SeasonWeek) -> dict[str, date]:
     newest: dict[str, date | None] = {}
-    for move in SessionMove.objects.filter(competition=competition, week_start=week.start):
-        newest[move.session_key] = move.day
+    for move in competition.moves.all():
+        if move.week_start == week.start:
+            newest[move.session_key] = move.day
     return {key: day for key, day in newest.items() if day is not None}
 
 
