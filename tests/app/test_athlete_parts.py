@@ -72,6 +72,7 @@ class TestMarksOfEveryKind:
     def test_a_minor_has_no_true_max_without_supervision(self, coach, athlete) -> None:
         coach.ok("PATCH", f"athletes/{athlete.pk}/record", {"birth_date": "2011-01-05"})
         assert mark(coach, athlete, kind="one_rm").status_code == 422
+        assert "one_rm" not in [k["id"] for k in coach.get(f"athletes/{athlete.pk}")["kind_choices"]]
         coach.ok("PATCH", f"athletes/{athlete.pk}/record", {"supervised": True})
         assert mark(coach, athlete, kind="one_rm", load_kg=90).status_code == 200
 

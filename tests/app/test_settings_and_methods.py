@@ -10,6 +10,7 @@ import pytest
 from jarvok.app.athletes.models import Athlete
 from jarvok.app.athletes.queries import LiftBook
 from jarvok.app.centre.models import KitRecord, RuleChange
+from jarvok.app.floor.models import Rep
 from jarvok.core.loading.shorthand import parse, write
 from jarvok.core.loading.shorthand_help import EXAMPLES, EXTRAS
 from jarvok.core.rules import RULES
@@ -199,3 +200,35 @@ def test_the_page_about_shorthand_lists_them(coach) -> None:
     found = coach.get("shorthand")
     assert len(found["examples"]) == len(EXAMPLES)
     assert len(found["methods"]) == 8
+
+
+class TestShareOfToday:
+    def test_the_last_warm_up_says_the_load_and_its_undo_takes_the_advice_back(self, coach, athlete, sheet) -> None:
+        coach.ok("PUT", f"athletes/{athlete.pk}/sessions/{sheet['day']}/A/lines/A1", {"text": "3 × 3 @ 80 % of today"})
+        floor = coach.ok("POST", "floor/sessions", {"athlete_id": athlete.pk, "day": sheet["day"], "key": "A"})
+        line = next(x for x in floor["lines"] if x["slot"] == "A1")
+        ramp = [s for s in line["sets"] if s["kind"] == "ramp"]
+        assert len(ramp) >= 4
+        for s in ramp:  # a line of 125 kg at the velocity of a max: stronger than the 120 kg that were tested
+            mean = 0.20 + (1 - s["load_kg"] / 125) * 1.27
+            Rep.objects.create(
+                line_id=line["id"], kind="ramp", set_number=s["number"], number=1, start_s=0, mean_mps=mean,
+                mean_propulsive_mps=mean, peak_mps=1.5 * mean, time_to_peak_s=0.3, range_m=0.5, load_kg=s["load_kg"],
+            )  # fmt: skip
+            body = {"line_id": line["id"], "kind": "ramp", "number": s["number"], "load_kg": s["load_kg"], "reps": s["reps"]}
+            after = coach.ok("POST", f"floor/sessions/{floor['id']}/sets", body)
+        advice = next(x for x in after["lines"] if x["slot"] == "A1")["advice"]
+        assert advice["load_kg"] == 100.0  # 80 % of 125
+        taken = coach.ok("POST", f"floor/sessions/{floor['id']}/advice/{advice['id']}", {"accept": True})
+        work = [s for s in next(x for x in taken["lines"] if x["slot"] == "A1")["sets"] if s["kind"] == "work"]
+        assert work[0]["load_kg"] == 100.0
+        undone = coach.ok("POST", f"floor/sessions/{floor['id']}/undo")
+        assert next(x for x in undone["lines"] if x["slot"] == "A1")["advice"] is None
+
+
+def test_a_line_that_the_kit_cannot_load_is_said_in_the_margin(coach, athlete, sheet) -> None:
+    coach.ok("POST", "settings/kits", {**TestKits.KIT, "has": ["dumbbell"]})
+    athlete.kit = KitRecord.objects.get()
+    athlete.save()
+    notes = coach.get(f"athletes/{athlete.pk}/sessions/{sheet['day']}/A")["notes"]
+    assert any(n["title"] == "Not in “Hotel gym”." and n["slot"] == "A1" for n in notes)

@@ -271,9 +271,9 @@ class TestBeatLastWeek:
         assert to_beat(parse("3 × 5 @ 80 %").groups[0], lift(session(7, (80, 5)))) == ""
 
     def test_contacts_grow_up_to_the_cap(self) -> None:
-        assert next_contacts(80, 100, lift()).amount == 88
-        assert next_contacts(95, 100, lift()).amount == 100
-        assert next_contacts(None, 100, lift()).amount == 100
+        assert next_contacts(80, 100).amount == 88
+        assert next_contacts(95, 100).amount == 100
+        assert next_contacts(None, 100).amount == 100
 
 
 def test_chains_add_what_has_left_the_floor() -> None:

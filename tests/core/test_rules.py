@@ -162,6 +162,17 @@ class TestPlansThatChangeTheLoad:
         assert advice.move is Move.DONE
         assert "Missed at 107.5 kg" in advice.sentence
 
+    def test_few_repetitions_to_failure_are_read_from_the_table_and_are_no_misses(self) -> None:
+        done = [DoneSet(50, 10), DoneSet(75, 6), DoneSet(100, 3, planned_reps=6), DoneSet(97.5, 2, planned_reps=6)]
+        advice, _ = self.advise("APRE-6", *done)
+        assert advice.move is Move.DONE
+        assert "Next session works with 95.0 kg" in advice.sentence  # 2 reps: 2.5 kg less
+
+    def test_only_the_last_set_of_an_rm_zone_is_meant_to_failure(self) -> None:
+        advice, sets = self.advise("3 × 8-10RM", DoneSet(92.5, 8, rir=1, planned_reps=8))
+        assert sets[0].target_rir is None
+        assert advice.move is Move.SAME
+
     def test_apre_below_the_table_asks_the_coach(self) -> None:
         done = [DoneSet(50, 6), DoneSet(75, 3), DoneSet(109, 0)]
         advice, _ = self.advise("APRE-3", *done)

@@ -229,8 +229,9 @@ FIGURES: dict[MarkKind, list[str]] = {
 }  # fmt: skip
 
 
-def mark_kinds() -> list[KindOut]:
-    """Every kind of mark that can be typed, with what its form asks for."""
+def mark_kinds(athlete: Athlete, is_minor: bool) -> list[KindOut]:
+    """Every kind of mark that can be typed for an athlete, with what its form asks for."""
+    closed = {MarkKind.ONE_RM} if is_minor and not athlete.supervised else set()
     return [
         KindOut(
             id=k.value,
@@ -241,6 +242,7 @@ def mark_kinds() -> list[KindOut]:
             measures=[[MeasureOut(id=n, name=WORDS[n], unit=LIMITS[n][2]) for n in way] for way in NEEDED.get(k, ())],
         )
         for k in services.TYPED_KINDS
+        if k not in closed
     ]
 
 
@@ -290,7 +292,7 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
             for t in recent
         ],
         exercise_choices=mark_exercises(),
-        kind_choices=mark_kinds(),
+        kind_choices=mark_kinds(a, age is not None and age < 18),
     )
 
 

@@ -270,10 +270,8 @@ def undo_last(session: TrainingSession) -> None:
     now = clock.now()
     last.taken_back_at = now
     last.save()
-    if last.kind == SetKind.WORK:
-        AdviceRecord.objects.filter(line=last.line, after_number=last.number, taken_back_at__isnull=True).update(
-            taken_back_at=now
-        )
+    after = last.number if last.kind == SetKind.WORK else 0  # advice after a warm-up stands at nought
+    AdviceRecord.objects.filter(line=last.line, after_number=after, taken_back_at__isnull=True).update(taken_back_at=now)
     tell(session, "changed", {"line_id": last.line_id})
 
 

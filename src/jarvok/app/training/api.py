@@ -214,6 +214,11 @@ def _notes(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> list[MarginOut]
             text = f"{exercise(line.planned.exercise_id).name} stands in for {line.planned.replaced.lower()}.{who}"
             title = f"{restriction.words}." if restriction else "Restricted."
             notes.append(MarginOut(id=f"r-{line.planned.slot}", title=title, text=text, decision=False, slot=line.planned.slot))
+        lift = exercise(line.planned.exercise_id)
+        if not sheet.kit.allows(lift):
+            text = f"{lift.name} takes a {lift.implement}. Change the kit in the record, or leave {line.planned.slot} out today."
+            title = f"Not in “{sheet.kit.name}”."
+            notes.append(MarginOut(id=f"k-{line.planned.slot}", title=title, text=text, decision=True, slot=line.planned.slot))
         missing = next((s.working.missing for s in line.sets if s.working and s.working.missing), ())
         if missing:
             notes.append(

@@ -18,7 +18,7 @@ from jarvok.core.library.exercises import Exercise, exercise
 from jarvok.core.library.kit import FURNISHED, Kit, implement_for
 from jarvok.core.loading.compare import express
 from jarvok.core.loading.methods import BLIND_TO_THE_WEEK
-from jarvok.core.loading.prescription import Prescription
+from jarvok.core.loading.prescription import Prescription, TodayPercent
 from jarvok.core.loading.progress import to_beat
 from jarvok.core.loading.ramp import RampedLine, RampSet, session_ramps
 from jarvok.core.loading.resolve import ResolvedSet, resolve
@@ -66,6 +66,7 @@ class Sheet:
                     self.implement(lift),
                     next((s.load_kg for s in line.sets if s.load_kg), None),
                     line.sets[0].reps or 3,
+                    any(isinstance(g.load, TodayPercent) for g in line.prescription.groups),
                 )
                 for line in self.lines
                 if line.planned.is_main

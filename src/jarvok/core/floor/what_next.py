@@ -74,11 +74,12 @@ def what_next(
     if not done:
         raise ValueError("advice needs at least one set")
     last = done[-1]
-    for rule in (_stop_for_trouble, _stop_for_misses, _stop_for_drop):
+    protocol = _apre_of(line, len(done))
+    stops = (_stop_for_trouble,) if protocol is not None else (_stop_for_trouble, _stop_for_misses, _stop_for_drop)
+    for rule in stops:  # a set to failure is not a miss
         advice = rule(planned, done, state)
         if advice is not None:
             return advice
-    protocol = _apre_of(line, len(done))
     if protocol is not None and (advice := _by_apre(protocol, done, state, coming)) is not None:
         return advice
     if line is not None and line.until_miss and _missed(last):

@@ -56,8 +56,6 @@ def target_of(rule: LoadRule | None, state: LiftState) -> Target:
             return Target(rir=rir_for_rpe(rpe))
         case Corrected(_, by):
             return target_of(by, state)
-        case RmZone():
-            return Target(rir=0.0)
         case _:
             return Target()
 

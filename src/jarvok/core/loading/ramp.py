@@ -10,6 +10,8 @@ from jarvok.core.quantities.plates import Barbell, Implement, build
 
 # share of the first work load and repetitions; common practice, steps are Jarvok's choice
 STEPS: tuple[tuple[float, int], ...] = ((0.40, 6), (0.60, 5), (0.75, 3), (0.88, 2))
+# [J] where the warm-up has to say the day's max: a profile needs 40 points of span, and a last load near the work load
+MEASURED_STEPS = ((0.25, 6), *STEPS, (0.95, 1))
 LEAST_STEP_KG = 5.0  # [J] a smaller step than this is not worth a stop
 
 
@@ -22,13 +24,14 @@ class RampSet:
     reps: int
 
 
-def ramp_to(work_kg: float, implement: Implement, reps: int) -> tuple[RampSet, ...]:
-    """Return 0-4 rising warm-up sets below `work_kg`, repetitions falling and never above twice the work set's.
+def ramp_to(work_kg: float, implement: Implement, reps: int, *, is_measured: bool = False) -> tuple[RampSet, ...]:
+    """Return 0-6 rising warm-up sets below `work_kg`, repetitions falling and never above twice the work set's.
 
-    With a barbell whose empty weight is near the work load the ramp is short; it never reaches the work load.
+    `is_measured` begins lighter and ends heavier, so that the velocities of the ramp can say the day's max. With a
+    barbell whose empty weight is near the work load the ramp is short; it never reaches the work load.
     """
     found: list[RampSet] = []
-    for share, most in STEPS:
+    for share, most in MEASURED_STEPS if is_measured else STEPS:
         built = build(round(share * work_kg, 2), implement)
         last = found[-1].load_kg if found else 0.0
         if built.load_kg - last < LEAST_STEP_KG or work_kg - built.load_kg < LEAST_STEP_KG / 2:
@@ -41,13 +44,17 @@ def ramp_to(work_kg: float, implement: Implement, reps: int) -> tuple[RampSet, .
 
 @dataclass(frozen=True)
 class RampedLine:
-    """A line that may need warm-up sets: its slot, exercise, implement, first work load in kg and repetitions."""
+    """A line that may need warm-up sets: its slot, exercise, implement, first work load in kg and repetitions.
+
+    `is_measured` where the load is a share of the day's max.
+    """
 
     slot: str
     exercise: Exercise
     implement: Implement | None
     first_kg: float | None
     reps: int
+    is_measured: bool = False
 
 
 def session_ramps(lines: Sequence[RampedLine]) -> dict[str, tuple[RampSet, ...]]:
@@ -59,6 +66,6 @@ def session_ramps(lines: Sequence[RampedLine]) -> dict[str, tuple[RampSet, ...]]
         if not isinstance(line.implement, Barbell) or not line.first_kg or lift.kind not in ("strength", "classic"):
             continue
         if lift.same_lift not in warmed:
-            found[line.slot] = ramp_to(line.first_kg, line.implement, line.reps)
+            found[line.slot] = ramp_to(line.first_kg, line.implement, line.reps, is_measured=line.is_measured)
             warmed.add(lift.same_lift)
     return found

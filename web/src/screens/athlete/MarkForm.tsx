@@ -34,7 +34,7 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
       ? need(api.PUT("/api/marks/{mark_id}", { params: { path: { mark_id: wrong.id } }, body }))
       : need(api.POST("/api/athletes/{athlete_id}/marks", { params: { path: { athlete_id: athlete.id } }, body })),
   );
-  const kinds = athlete.kind_choices.filter((c) => !(athlete.is_minor && c.id === "one_rm"));
+  const kinds = athlete.kind_choices;
   const chosen = kinds.find((k) => k.id === kind) ?? kinds[0];
   const fitting = athlete.exercise_choices.filter((c) => chosen?.exercise_kinds.includes(c.kind));
   const at = fitting.some((c) => c.id === exercise) ? exercise : (chosen?.usual || fitting[0]?.id) ?? "";
