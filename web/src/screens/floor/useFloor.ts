@@ -60,7 +60,7 @@ export function useFloor(id: number) {
       client.setQueryData<Floor>(["floor", id], (old) => old && withRep(old, rep));
       requestAnimationFrame(() =>
         performance.mark("rep-shown", {
-          detail: { shown_ms: performance.timeOrigin + performance.now(), received_ms: rep.received_ms, top_ms: rep.top_ms },
+          detail: { shown_ms: Date.now(), received_ms: rep.received_ms, top_ms: rep.top_ms },
         }),
       );
     });
