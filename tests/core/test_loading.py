@@ -44,7 +44,7 @@ def test_each_rule_sets_its_load(line: str, load_kg: float, method: str) -> None
 def test_percent_per_set_and_ranges() -> None:
     assert [s.wanted_kg for s in resolve(parse("3 × 3 @ 70/80/90 %"), FULL)] == pytest.approx([84, 96, 108])
     assert [s.wanted_kg for s in resolve(parse("3 × 3 @ 70-80 %"), FULL)] == pytest.approx([84, 90, 96])
-    assert [s.index for s in resolve(parse("2 × 3 @ 70 % then 1 × 5+ @ 60 %"), FULL)] == [0, 1, 2]
+    assert [s.set_index for s in resolve(parse("2 × 3 @ 70 % then 1 × 5+ @ 60 %"), FULL)] == [0, 1, 2]
 
 
 class TestFallbackIsVisible:

@@ -1,9 +1,12 @@
-"""A derived number with its derivation, so that every number can show its working."""
+"""A derived number with its derivation, so that every number can show its working.
+
+Thousands are made for one screen, so they are named tuples: as unchangeable as frozen dataclasses, several times quicker.
+"""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, NamedTuple
 
 Mark = Literal["P", "C", "M", "J", "fact"]
 
@@ -22,8 +25,7 @@ class Source:
 COMMON_PRACTICE = Source("C", "common practice")
 
 
-@dataclass(frozen=True)
-class Input:
+class Input(NamedTuple):
     """One thing the rule used: its name, its value in words, and the fact behind it (such as `mark:12`), if any."""
 
     name: str
@@ -31,8 +33,7 @@ class Input:
     ref: str = ""
 
 
-@dataclass(frozen=True)
-class Working:
+class Working(NamedTuple):
     """How one number came about.
 
     `result` is the number with its unit; `rule` the arithmetic in words; `rounding` what was done to the last figure;

@@ -2,7 +2,7 @@ from __future__ import annotations
 
 from datetime import date, timedelta
 
-from django.db.models import Prefetch
+from django.db.models import Count, Prefetch, Q
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router
@@ -35,7 +35,7 @@ from jarvok.app.athletes.shapes import (
     SquadOut,
     TrendPoint,
 )
-from jarvok.app.floor.models import TrainingSession
+from jarvok.app.floor.models import SetKind, TrainingSession
 from jarvok.app.problems import Problem
 from jarvok.app.seasons.models import Competition
 from jarvok.app.seasons.queries import plan_of
@@ -43,7 +43,7 @@ from jarvok.app.shapes import working_out
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.marks.mark import KIND_NAMES, MarkKind
 from jarvok.core.marks.performance import LIMITS, NEEDED, WORDS, read
-from jarvok.core.marks.working_max import CurrentMax, max_from_mark
+from jarvok.core.marks.working_max import CurrentMax, maxes_from_marks
 from jarvok.core.season.model import PHASE_NAMES
 from jarvok.core.velocity.profile import Profile
 
@@ -119,15 +119,15 @@ def list_athletes(request: HttpRequest) -> list[SquadOut]:
 
 def _trend(book: LiftBook, athlete_id: int, lift_id: str) -> tuple[list[TrendPoint], list[LinePoint]]:
     """Every mark as the max it implies, and the standing estimate after each day with a mark."""
-    marks = sorted(book.evidence(athlete_id, lift_id), key=lambda m: m.day)
+    since = book.day - timedelta(days=TREND_DAYS)
+    marks = sorted((m for m in book.evidence(athlete_id, lift_id) if m.day >= since), key=lambda m: m.day)
     points = [
         TrendPoint(day=m.day, kg=round(kg, 1), kind=m.kind, words=KIND_NAMES[m.kind])
-        for m in marks
-        if (kg := max_from_mark(m, book.rules)) is not None and m.day >= book.day - timedelta(days=TREND_DAYS)
+        for m, kg in zip(marks, maxes_from_marks(marks, book.rules), strict=True)
+        if kg is not None
     ]
-    since = book.day - timedelta(days=TREND_DAYS)
     months = {since + timedelta(days=14 * i) for i in range(TREND_DAYS // 14)}
-    days = sorted({m.day for m in marks if m.day >= since} | months | {book.day})
+    days = sorted({m.day for m in marks} | months | {book.day})
     return points, [
         LinePoint(day=p.day, kg=round(p.value_kg, 1), error_kg=round(p.error_kg, 1))
         for p in book.trend(athlete_id, lift_id, days)
@@ -255,7 +255,8 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
     age = age_of(a, today)
     marks = list(a.marks.select_related("replaces").all()[:60])
     replaced = {m.replaces_id for m in marks if m.replaces_id}
-    recent = TrainingSession.objects.filter(athlete=a).prefetch_related("lines__sets")[:8]
+    work = Q(lines__sets__kind=SetKind.WORK, lines__sets__taken_back_at__isnull=True)
+    recent = TrainingSession.objects.filter(athlete=a).annotate(work_sets=Count("lines__sets", filter=work))[:8]
     return AthleteOut(
         id=a.pk,
         name=a.name,
@@ -287,7 +288,7 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
                 key=t.key,
                 theme=t.theme,
                 finished=t.finished_at is not None,
-                sets=sum(1 for line in t.lines.all() for s in line.sets.all() if s.kind == "work" and not s.taken_back_at),
+                sets=t.work_sets,
             )
             for t in recent
         ],

@@ -185,7 +185,7 @@ def _pending_advice_lapses(line: SessionLine) -> None:
 def _resolved(planned: dict[str, Any]) -> ResolvedSet:
     low, high = planned.get("target_low_mps"), planned.get("target_high_mps")
     return ResolvedSet(
-        index=planned["index"],
+        set_index=planned["index"],
         reps=planned["reps"],
         or_more=planned["or_more"],
         seconds=planned["seconds"],

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from enum import StrEnum
 
 from jarvok.core.library.kit import implement_for
@@ -108,8 +108,7 @@ def _to_coming(advice: Advice, planned: ResolvedSet, coming: ResolvedSet | None,
     text = f"{format_kg(load)} kg"
     how = "as written" if load == coming.load_kg else f"written {format_kg(coming.load_kg)}, changed like the last set"
     move = Move.UP if load > last_kg else Move.DOWN if load < last_kg else Move.SAME
-    working = replace(
-        advice.working,
+    working = advice.working._replace(
         result=text,
         rounding="",
         inputs=(*advice.working.inputs, Input("next as written", f"{format_kg(coming.load_kg)} kg")),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from typing import NamedTuple
 
 from jarvok.core.loading.accommodating import CAUTION, two_loads
 from jarvok.core.loading.methods import apre, linear, percent, reserve, rm_zone, set_rep_best, two_for_two, velocity
@@ -34,8 +34,7 @@ from jarvok.core.working import COMMON_PRACTICE, Input
 FALLBACK_RIR = 2.0  # [J] where a method cannot speak, the load that leaves two
 
 
-@dataclass(frozen=True)
-class Target:
+class Target(NamedTuple):
     """What a rule aims at beside a load: mean or peak velocity in m/s, and reps in reserve."""
 
     mps: tuple[float, float] | None = None
@@ -116,7 +115,7 @@ def by_effort(*missing: str) -> Offer:
 
 def _instead(ask: Ask, state: LiftState, missing: str) -> Offer:
     found = reserve.offer(ask, FALLBACK_RIR, f"{FALLBACK_RIR:g} in reserve", state)
-    return replace(found, missing=(missing,)) if found is not None else by_effort(missing, percent.NO_MAX)
+    return found._replace(missing=(missing,)) if found is not None else by_effort(missing, percent.NO_MAX)
 
 
 def _today(pct: float, state: LiftState) -> Offer:
@@ -126,7 +125,7 @@ def _today(pct: float, state: LiftState) -> Offer:
     gap = state.today.missing if state.today is not None and state.today.missing else ()
     missing = gap or ("no velocities yet today: four warm-up loads with the sensor say it",)
     by_max = percent.offer(pct, state)
-    return replace(by_max, missing=missing) if by_max is not None else by_effort(*missing, percent.NO_MAX)
+    return by_max._replace(missing=missing) if by_max is not None else by_effort(*missing, percent.NO_MAX)
 
 
 def _reserve(ask: Ask, rir: float, words: str, beat_last: bool, state: LiftState) -> Offer:
@@ -141,7 +140,7 @@ def _reserve(ask: Ask, rir: float, words: str, beat_last: bool, state: LiftState
     holds = found.load_kg > last.top_kg
     text = f"{format_kg(last.top_kg)} kg, {last.day:%-d %b}"
     said = "heavier than last time, as wished" if holds else "not above last time: the reserve wins"
-    return replace(found, rule=f"{found.rule}; {said}", inputs=(*found.inputs, Input("last time", text, last.ref)))
+    return found._replace(rule=f"{found.rule}; {said}", inputs=(*found.inputs, Input("last time", text, last.ref)))
 
 
 def _velocity(low: float, high: float, peak: bool, state: LiftState) -> Offer:
@@ -162,7 +161,7 @@ def _rising(rule: Rising, ask: Ask, state: LiftState) -> Offer:
         step = max(0.0, (state.equation.load_kg(state.max_kg, min(15, ask.reps)) - start.load_kg) / (ask.sets - 1))
         how = f"so that round {ask.sets} is a {ask.reps}RM"
     load = start.load_kg + step * ask.position
-    return replace(start, load_kg=load, rule=f"{start.rule}, + {step:.1f} kg a round {how}; round {ask.position + 1}")
+    return start._replace(load_kg=load, rule=f"{start.rule}, + {step:.1f} kg a round {how}; round {ask.position + 1}")
 
 
 def _attached(rule: WithAttachment, ask: Ask, state: LiftState) -> Offer:
@@ -174,6 +173,6 @@ def _attached(rule: WithAttachment, ask: Ask, state: LiftState) -> Offer:
     extra = rule.extra / 100 * (state.max_kg or 0.0) if rule.extra_is_pct else rule.extra
     both = two_loads(bar.load_kg, extra, rule.attachment)
     said = f"{extra:.1f} kg of {rule.attachment}: {both.bottom_kg:.1f} kg at the bottom, {both.top_kg:.1f} kg at the top"
-    return replace(
-        bar, rule=f"{bar.rule}; {said}", bottom_kg=both.bottom_kg, top_kg=both.top_kg, caution=CAUTION[rule.attachment]
+    return bar._replace(
+        rule=f"{bar.rule}; {said}", bottom_kg=both.bottom_kg, top_kg=both.top_kg, caution=CAUTION[rule.attachment]
     )

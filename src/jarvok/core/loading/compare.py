@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
+from typing import NamedTuple
 
 from jarvok.core.errors import CoachError
 from jarvok.core.loading.methods import METHODS, Method
@@ -55,8 +56,7 @@ _RULE_OF: dict[type, str] = {
 }  # fmt: skip
 
 
-@dataclass(frozen=True)
-class Compared:
+class Compared(NamedTuple):
     """One method's answer: the line as it writes it, its sets, and why it could not speak by its own facts."""
 
     method: Method
@@ -68,8 +68,7 @@ class Compared:
     remark: str = ""
 
 
-@dataclass(frozen=True)
-class Intent:
+class Intent(NamedTuple):
     """How hard a line is meant to be: repetitions, share of the max (0-1.3) and reps in reserve."""
 
     reps: int
@@ -82,8 +81,11 @@ def method_of(rule: LoadRule | None) -> str:
     return _RULE_OF.get(type(rule), "")
 
 
-def intent_of(line: Prescription, state: LiftState) -> Intent:
-    """Return what a line means, whatever method wrote it. Raises `CoachError` for lines without loaded repetitions."""
+def intent_of(line: Prescription, state: LiftState, as_written: tuple[ResolvedSet, ...] | None = None) -> Intent:
+    """Return what a line means, whatever method wrote it. Raises `CoachError` for lines without loaded repetitions.
+
+    `as_written` are the sets of the line when the caller has resolved them already.
+    """
     group = next((g for g in line.groups if g.reps and g.load is not None), None)
     if group is None or group.reps is None or not state.exercise.is_loaded:
         raise CoachError(
@@ -92,7 +94,9 @@ def intent_of(line: Prescription, state: LiftState) -> Intent:
             accepted="Lines with sets, repetitions and a load can be compared.",
         )
     share = share_meant(group.load)
-    first = next((s for s in resolve(line, state, with_others=False) if s.load_kg), None)
+    if as_written is None:
+        as_written = resolve(line, state, with_others=False)
+    first = next((s for s in as_written if s.load_kg), None)
     if share is None and first is not None and first.share_of_max:
         share = first.share_of_max
     if isinstance(group.load, Apre):
@@ -148,7 +152,8 @@ def _rule(method_key: str, intent: Intent, state: LiftState) -> LoadRule | None:
 
 def compare(line: Prescription, state: LiftState) -> tuple[Compared, ...]:
     """Return the line by each of the eight methods, in the order of the handbook's table."""
-    intent = intent_of(line, state)
+    as_written = resolve(line, state, with_others=False)
+    intent = intent_of(line, state, as_written)
     current = method_of(next((g.load for g in line.groups if g.load is not None), None))
     found: list[Compared] = []
     for method in METHODS:
@@ -156,7 +161,8 @@ def compare(line: Prescription, state: LiftState) -> tuple[Compared, ...]:
         if written is None:
             found.append(Compared(method, None, (), False, False, (_cannot(method.key, state),)))
             continue
-        sets = resolve(written, state, with_others=False)  # the other rows say it
+        # what the others would say stands in the other rows
+        sets = as_written if written is line else resolve(written, state, with_others=False)
         speaks = any(s.method == SPEAKS_AS[method.key] and s.load_kg is not None for s in sets)
         missing = next((s.working.missing for s in sets if s.working and s.working.missing), ())
         remark = _remark(method.key, sets, intent)

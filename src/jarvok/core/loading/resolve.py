@@ -6,7 +6,8 @@ and the working says so. `ResolvedSet.method` names the rule that gave the load 
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
+from typing import NamedTuple
 
 from jarvok.core.library.kit import implement_for
 from jarvok.core.loading.chain import offer_for, target_of
@@ -27,15 +28,14 @@ from jarvok.core.working import Input, Working
 CLOSE_KG = 0.05  # a wanted load this near to a buildable one needs no word
 
 
-@dataclass(frozen=True)
-class ResolvedSet:
+class ResolvedSet(NamedTuple):
     """One set for one athlete. Loads in kg, velocities in m/s; None where the set has none.
 
     `wanted_kg` is the load before it was rounded to what can be built; `bottom_kg` and `top_kg` are set where bands or
     chains are on.
     """
 
-    index: int
+    set_index: int
     reps: int | None
     or_more: bool
     seconds: int | None
@@ -86,12 +86,8 @@ def _varies(rule: LoadRule | None) -> bool:
 
 
 def _numbered(first: ResolvedSet, index: int) -> ResolvedSet:
-    """The same set with another number; the plain copy is several times quicker than building it anew."""
-    if first.index == index:
-        return first
-    found = object.__new__(ResolvedSet)
-    found.__dict__.update(first.__dict__, index=index)
-    return found
+    """The same set with another number."""
+    return first if first.set_index == index else ResolvedSet(index, *first[1:])
 
 
 def _rule_of_set(group: SetGroup, position: int) -> LoadRule | None:
@@ -144,7 +140,7 @@ def _resolve_set(
     measured = state.exercise.motion is not None
     shift = load_kg - offer.load_kg if load_kg is not None and offer.load_kg is not None else 0.0
     return ResolvedSet(
-        index=0,
+        set_index=0,
         reps=group.reps,
         or_more=group.or_more,
         seconds=group.seconds,

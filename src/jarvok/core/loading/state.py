@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from datetime import date
 from functools import cached_property
+from typing import NamedTuple
 
 from jarvok.core.library.exercises import Exercise
 from jarvok.core.marks.relation import Relation
@@ -111,8 +112,7 @@ class LiftState:
         return found if newest is best else (*found, Input("newest", newest.words, newest.mark.ref))
 
 
-@dataclass(frozen=True)
-class Ask:
+class Ask(NamedTuple):
     """One work set that wants a load: its repetitions, the sets of the line, and its place among them (from 0)."""
 
     reps: int
@@ -120,8 +120,7 @@ class Ask:
     position: int = 0
 
 
-@dataclass(frozen=True)
-class Offer:
+class Offer(NamedTuple):
     """What a method would put on the bar before rounding, in kg, and why; no load when something is missing.
 
     `bottom_kg` and `top_kg` are the loads at both ends of the movement where bands or chains are on.

@@ -88,26 +88,44 @@ _Weighed = list[tuple[_Reading, float, float]]  # reading, error in kg, weight
 
 def max_from_mark(mark: Mark, rules: Rules = DEFAULT_RULES, relation: Relation | None = None) -> float | None:
     """Return the 1RM in kg one mark implies by itself, or None when it says too little to count."""
-    reading = _read(mark, relation or rules.equation, rules, novice=False)
-    if reading is None:
-        return None
-    too_light = mark.load_kg < rules["max.least_share_pct"] / 100 * reading.max_kg
-    return None if too_light and mark.kind is MarkKind.SET_RIR else reading.max_kg
+    return maxes_from_marks((mark,), rules, relation)[0]
 
 
-def _read(mark: Mark, relation: Relation, rules: Rules, novice: bool) -> _Reading | None:
-    if mark.kind not in EVIDENCE:
-        return None
-    if mark.kind in SINGLES:
-        return _Reading(mark, mark.load_kg, max(rules[f"error.{mark.kind}"], mark.error_pct or 0.0))
-    to_failure = mark.reps + mark.rir
-    if not 1 <= to_failure <= MOST_REPS:
-        return None
-    max_kg = relation.one_rm_kg(mark.load_kg, to_failure)
-    error_pct = rules["error.rough"] if to_failure >= ROUGH_FROM_REPS else rules[f"error.{mark.kind}"]
-    if mark.kind is MarkKind.SET_RIR and (novice or mark.rir > rules["max.highest_rir"]):
-        return None
-    return _Reading(mark, max_kg, error_pct)
+def maxes_from_marks(marks: Iterable[Mark], rules: Rules = DEFAULT_RULES, relation: Relation | None = None) -> list[float | None]:
+    """Return `max_from_mark` of each of `marks`."""
+    read = _Reader(relation or rules.equation, rules, novice=False).read
+    least_share = rules["max.least_share_pct"] / 100
+    found: list[float | None] = []
+    for mark in marks:
+        reading = read(mark)
+        too_light = reading and mark.kind is MarkKind.SET_RIR and mark.load_kg < least_share * reading.max_kg
+        found.append(None if reading is None or too_light else reading.max_kg)
+    return found
+
+
+class _Reader:
+    """What single marks imply, by one relation and one set of rules."""
+
+    def __init__(self, relation: Relation, rules: Rules, novice: bool) -> None:
+        self.relation = relation
+        self.errors_pct = {kind: rules[f"error.{kind}"] for kind in EVIDENCE}
+        self.rough_pct = rules["error.rough"]
+        self.highest_rir = -1.0 if novice else rules["max.highest_rir"]
+
+    def read(self, mark: Mark) -> _Reading | None:
+        error_pct = self.errors_pct.get(mark.kind)
+        if error_pct is None:
+            return None
+        if mark.kind in SINGLES:
+            return _Reading(mark, mark.load_kg, max(error_pct, mark.error_pct or 0.0))
+        to_failure = mark.reps + mark.rir
+        if not 1 <= to_failure <= MOST_REPS or (mark.kind is MarkKind.SET_RIR and mark.rir > self.highest_rir):
+            return None
+        return _Reading(
+            mark,
+            self.relation.one_rm_kg(mark.load_kg, to_failure),
+            self.rough_pct if to_failure >= ROUGH_FROM_REPS else error_pct,
+        )
 
 
 def _words(mark: Mark, day: date) -> str:
@@ -142,12 +160,9 @@ class _Sweep:
         self.relation: Relation = own_relation_of(marks, day, rules) or rules.equation
         self.accepted = {d.day for d in decisions if d.accepted}
         refused = {d.day for d in decisions if not d.accepted}
+        read = _Reader(self.relation, rules, self.novice).read
         readings = [
-            reading
-            for mark in marks
-            if mark.day <= day
-            and mark.day not in refused
-            and (reading := _read(mark, self.relation, rules, self.novice)) is not None
+            reading for mark in marks if mark.day <= day and mark.day not in refused and (reading := read(mark)) is not None
         ]
         readings.sort(key=lambda r: (r.mark.day, r.max_kg))  # a day's best of each kind comes last and remains
         self.by_day = [(mark_day, list(found)) for mark_day, found in groupby(readings, key=lambda r: r.mark.day)]
