@@ -374,6 +374,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/restrictions/{restriction_id}/clear-for-test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Clear For Test
+         * @description Note who cleared the athlete for the conservative test; the restriction itself stands.
+         */
+        post: operations["jarvok_app_athletes_record_api_clear_for_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/athletes/{athlete_id}/faults": {
         parameters: {
             query?: never;
@@ -1032,6 +1052,8 @@ export interface components {
             plates: components["schemas"]["PlateOut"][];
             /** Has */
             has: string[];
+            /** Attachments */
+            attachments: components["schemas"]["PullOut"][];
         };
         /** PlateOut */
         PlateOut: {
@@ -1039,6 +1061,19 @@ export interface components {
             mass: number;
             /** Pairs */
             pairs: number;
+        };
+        /** PullOut */
+        PullOut: {
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** At */
+            at: string;
+            /** Bottom */
+            bottom: number;
+            /** Top */
+            top: number;
         };
         /** RuleGroupOut */
         RuleGroupOut: {
@@ -1082,6 +1117,8 @@ export interface components {
             kits: components["schemas"]["KitOut"][];
             /** Implements */
             implements: string[];
+            /** Attachment Kinds */
+            attachment_kinds: string[];
             usual_kit: components["schemas"]["KitOut"];
         };
         /** NewValue */
@@ -1114,6 +1151,37 @@ export interface components {
             plates: components["schemas"]["PlateOut"][];
             /** Has */
             has: string[];
+            /**
+             * Attachments
+             * @default []
+             */
+            attachments: components["schemas"]["PullIn"][];
+        };
+        /** PullIn */
+        PullIn: {
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /**
+             * At
+             * @default
+             */
+            at: string;
+            /**
+             * Bottom
+             * @default 0
+             */
+            bottom: number;
+            /**
+             * Top
+             * @default 0
+             */
+            top: number;
+            /** Per Metre */
+            per_metre?: number | null;
+            /** Lifted M */
+            lifted_m?: number | null;
         };
         /** ExampleOut */
         ExampleOut: {
@@ -1677,6 +1745,21 @@ export interface components {
             /** Suggests */
             suggests: string[];
         };
+        /**
+         * JudgedOut
+         * @description A finding with its words and working: a drop height, an assisted jump, how well reserve is counted.
+         */
+        JudgedOut: {
+            /** Title */
+            title: string;
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
+            working: components["schemas"]["WorkingOut"];
+            /** Is Flagged */
+            is_flagged: boolean;
+        };
         /** LiftBestOut */
         LiftBestOut: {
             /** Exercise */
@@ -1787,6 +1870,8 @@ export interface components {
             ratios: components["schemas"]["RatioOut"][];
             /** Missing Ratios */
             missing_ratios: string[];
+            /** Findings */
+            findings: components["schemas"]["JudgedOut"][];
             limit: components["schemas"]["LimitOut"] | null;
             /** Limit Choices */
             limit_choices: components["schemas"]["ChoiceOut"][];
@@ -1866,6 +1951,12 @@ export interface components {
             supervised: boolean;
             /** Note */
             note: string;
+            /** Dominant Side */
+            dominant_side: string;
+            /** Limb Note */
+            limb_note: string;
+            /** Goals */
+            goals: string;
             /** Restrictions */
             restrictions: components["schemas"]["RestrictionRecord"][];
             /** Faults */
@@ -1906,6 +1997,10 @@ export interface components {
             until: string | null;
             /** Is Open */
             is_open: boolean;
+            /** Cleared By */
+            cleared_by: string;
+            /** Cleared On */
+            cleared_on: string | null;
         };
         /** NewRecord */
         NewRecord: {
@@ -1937,6 +2032,12 @@ export interface components {
             supervised?: boolean | null;
             /** Note */
             note?: string | null;
+            /** Dominant Side */
+            dominant_side?: string | null;
+            /** Limb Note */
+            limb_note?: string | null;
+            /** Goals */
+            goals?: string | null;
         };
         /** NewRestriction */
         NewRestriction: {
@@ -1958,6 +2059,11 @@ export interface components {
             since: string;
             /** Until */
             until?: string | null;
+        };
+        /** Clearance */
+        Clearance: {
+            /** Cleared By */
+            cleared_by: string;
         };
         /** NewFault */
         NewFault: {
@@ -4631,6 +4737,86 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_athletes_record_api_clear_for_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                restriction_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Clearance"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

@@ -27,6 +27,9 @@ class Athlete(models.Model):
     body_mass_class = models.CharField(max_length=20, blank=True)
     class_limit_kg = models.FloatField(null=True)
     note = models.CharField(max_length=200, blank=True)
+    dominant_side = models.CharField(max_length=5, blank=True)
+    limb_note = models.CharField(max_length=120, blank=True)  # what the coach sees of limb lengths, in words
+    goals = models.CharField(max_length=200, blank=True)
     sessions_a_week = models.PositiveSmallIntegerField(null=True)
     minutes_a_session = models.PositiveSmallIntegerField(null=True)
     supervised = models.BooleanField(default=False)  # supervision noted, asked for before a minor tests a single
@@ -68,6 +71,9 @@ class Restriction(models.Model):
     set_by = models.CharField(max_length=60)
     since = models.DateField()
     until = models.DateField(null=True)
+    # a licensed professional's note that a conservative test may be done while the restriction stands
+    cleared_by = models.CharField(max_length=60, blank=True)
+    cleared_on = models.DateField(null=True)
 
 
 class Fault(models.Model):

@@ -10,13 +10,14 @@ from datetime import date, timedelta
 from django.db.models import Max, QuerySet
 
 from jarvok.app.athletes.models import Athlete, MarkRecord, MaxDecision, Restriction
-from jarvok.app.centre.queries import kit_of, rules_in_force
+from jarvok.app.centre.queries import kit_of, pulls_of, rules_in_force
 from jarvok.app.floor.models import Rep, SetKind, SetRecord
 from jarvok.core.library.exercises import Exercise, exercise, exercises
 from jarvok.core.library.kit import implement_for
 from jarvok.core.loading.state import LiftState, PastSession, PastSet
 from jarvok.core.marks.limiter import FaultKind, fault_kinds
 from jarvok.core.marks.mark import EVIDENCE, Mark, MarkKind
+from jarvok.core.marks.reserve_offset import ReserveOffset, reserve_offset
 from jarvok.core.marks.working_max import CurrentMax, Decision, TrendPoint, current_max, max_trend, own_relation_of
 from jarvok.core.rules import Rules
 from jarvok.core.velocity.daily_max import DailyMax, daily_max, velocity_mark
@@ -56,6 +57,7 @@ class LiftBook:
         self._profile: dict[tuple[int, str], Profile | None] = {}
         self._history: dict[tuple[int, str], list[PastSession]] | None = None
         self._state: dict[tuple[int, str], LiftState] = {}
+        self._reserve: dict[int, ReserveOffset | None] = {}
         self._read_marks(ids, without_mark)
         for d in MaxDecision.objects.filter(athlete_id__in=ids):
             self.decisions[d.athlete_id, d.exercise_id].append(Decision(d.day, d.accepted))
@@ -171,6 +173,22 @@ class LiftBook:
         current = self.max(athlete_id, lift_id)
         return daily_max(points, exercise(lift_id), current.value_kg if current else None, self.rules) if points else None
 
+    def reserve(self, athlete_id: int) -> ReserveOffset | None:
+        """How far off the athlete's count of repetitions in reserve usually is, over all lifts."""
+        if athlete_id not in self._reserve:
+            self._history = self._history if self._history is not None else self._read_history()
+            histories = [sessions for (a, _), sessions in self._history.items() if a == athlete_id]
+            self._reserve[athlete_id] = reserve_offset(histories, self.day, self.rules)
+        return self._reserve[athlete_id]
+
+    def _lifting_years(self, athlete_id: int) -> float | None:
+        """Years of lifting as the max takes them: a beginner whose count was checked and is sound is none to it."""
+        years = self.athletes[athlete_id].training_age_years
+        if years >= self.rules["max.novice_years"]:
+            return years
+        offset = self.reserve(athlete_id)
+        return None if offset is not None and offset.is_trusted else years
+
     def evidence(self, athlete_id: int, lift_id: str) -> list[Mark]:
         """Marks, sets with reserve and the velocity-based max of each day, for one lift."""
         key = (athlete_id, lift_id)
@@ -198,20 +216,19 @@ class LiftBook:
             days,
             rules=self.rules,
             decisions=self.decisions[athlete_id, lift_id],
-            training_age_years=self.athletes[athlete_id].training_age_years,
+            training_age_years=self._lifting_years(athlete_id),
         )
 
     def max(self, athlete_id: int, exercise_id: str) -> CurrentMax | None:
         lift_id = exercise(exercise_id).same_lift
         key = (athlete_id, lift_id)
         if key not in self._max:
-            athlete = self.athletes[athlete_id]
             self._max[key] = current_max(
                 self.evidence(*key),
                 self.day,
                 rules=self.rules,
                 decisions=self.decisions[key],
-                training_age_years=athlete.training_age_years,
+                training_age_years=self._lifting_years(athlete_id),
             )
         return self._max[key]
 
@@ -243,6 +260,7 @@ class LiftBook:
             history=self.history(athlete_id, exercise_id),
             today=self.today(athlete_id, lift_id),
             training_age_years=athlete.training_age_years,
+            pulls=pulls_of(athlete.kit),
         )
         if state.max is None and wanted.max_from is not None:
             source_id, ratio = wanted.max_from

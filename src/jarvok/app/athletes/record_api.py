@@ -33,6 +33,8 @@ class RestrictionRecord(Schema):
     since: date
     until: date | None
     is_open: bool
+    cleared_by: str
+    cleared_on: date | None
 
 
 class FaultRecord(Schema):
@@ -74,6 +76,9 @@ class RecordOut(Schema):
     minutes_a_session: int | None
     supervised: bool
     note: str
+    dominant_side: str
+    limb_note: str
+    goals: str
     restrictions: list[RestrictionRecord]
     faults: list[FaultRecord]
     masses: list[MassRecord]
@@ -100,6 +105,9 @@ class NewRecord(Schema):
     minutes_a_session: int | None = None
     supervised: bool | None = None
     note: str | None = None
+    dominant_side: str | None = None
+    limb_note: str | None = None
+    goals: str | None = None
 
 
 class NewRestriction(Schema):
@@ -149,6 +157,9 @@ def record_out(athlete_id: int) -> RecordOut:
         minutes_a_session=a.minutes_a_session,
         supervised=a.supervised,
         note=a.note,
+        dominant_side=a.dominant_side,
+        limb_note=a.limb_note,
+        goals=a.goals,
         restrictions=[
             RestrictionRecord(
                 id=r.pk,
@@ -159,6 +170,8 @@ def record_out(athlete_id: int) -> RecordOut:
                 since=r.since,
                 until=r.until,
                 is_open=r.until is None or r.until >= today,
+                cleared_by=r.cleared_by,
+                cleared_on=r.cleared_on,
             )
             for r in a.restrictions.all()
         ],
@@ -211,7 +224,9 @@ def _check(payload: NewRecord) -> None:
             raise CoachError(
                 f"{value:g} cannot be the {name.replace('_', ' ')}.", where=name, accepted=f"{low} to {high} are accepted."
             )
-    lengths = {"group": 40, "position": 40, "sex": 10, "body_mass_class": 20, "note": 200}
+    if payload.dominant_side not in (None, "", "left", "right"):
+        raise CoachError("A side is left or right.", where="dominant_side", accepted="left, right or none")
+    lengths = {"group": 40, "position": 40, "sex": 10, "body_mass_class": 20, "note": 200, "limb_note": 120, "goals": 200}
     for name, most in lengths.items():
         if len(getattr(payload, name) or "") > most:
             raise CoachError(f"The {name.replace('_', ' ')} is too long.", where=name, accepted=f"Up to {most} characters.")
@@ -260,6 +275,24 @@ def lift_restriction(request: HttpRequest, restriction_id: int) -> RecordOut:
     if found.until is not None and found.until <= yesterday:
         raise Conflict("This restriction is over already.")
     found.until = yesterday
+    found.save()
+    return record_out(found.athlete_id)
+
+
+class Clearance(Schema):
+    cleared_by: str
+
+
+@router.post("/restrictions/{int:restriction_id}/clear-for-test", response={200: RecordOut, **ERRORS})
+def clear_for_test(request: HttpRequest, restriction_id: int, payload: Clearance) -> RecordOut:
+    """Note who cleared the athlete for the conservative test; the restriction itself stands."""
+    found = get_object_or_404(Restriction, pk=restriction_id)
+    who = payload.cleared_by.strip()
+    if not 1 <= len(who) <= 60:
+        raise CoachError("A clearance note says who gave it.", where="cleared_by", accepted="1 to 60 characters are accepted.")
+    if found.until is not None and found.until < clock.today():
+        raise Conflict("This restriction is over already.")
+    found.cleared_by, found.cleared_on = who, clock.today()
     found.save()
     return record_out(found.athlete_id)
 

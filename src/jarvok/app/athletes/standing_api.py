@@ -20,10 +20,11 @@ from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.bests import scheme_records, velocity_records
 from jarvok.core.marks.limiter import Answer, LiftFacts, limits
 from jarvok.core.marks.mark import KIND_NAMES, Mark, MarkKind
-from jarvok.core.marks.performance import Reading, compare_sides, read
-from jarvok.core.marks.ratios import Ratio, ratio_rules, ratios
+from jarvok.core.marks.performance import DropJump, Reading, compare_sides, drop_jump, drop_series, read
+from jarvok.core.marks.ratios import Ratio, assisted_jump, ratio_rules, ratios
 from jarvok.core.marks.working_max import CurrentMax, max_from_mark
 from jarvok.core.rules import Rules
+from jarvok.core.working import Working
 
 router = Router(tags=["standing"])
 ALL_DAYS = 36500
@@ -91,6 +92,16 @@ class LimitOut(Schema):
     answers: list[AnswerOut]
 
 
+class JudgedOut(Schema):
+    """A finding with its words and working: a drop height, an assisted jump, how well reserve is counted."""
+
+    title: str
+    value: str
+    words: str
+    working: WorkingOut
+    is_flagged: bool
+
+
 class StandingOut(Schema):
     athlete_id: int
     athlete_name: str
@@ -99,6 +110,7 @@ class StandingOut(Schema):
     sides: list[SideOut]
     ratios: list[RatioOut]
     missing_ratios: list[str]
+    findings: list[JudgedOut]
     limit: LimitOut | None
     limit_choices: list[ChoiceOut]
 
@@ -197,6 +209,7 @@ def _limit(book: LiftBook, athlete: Athlete, lift_id: str, maxes: dict[str, Curr
         faults=tuple(f for f in faults_of(athlete, book.day, lift_id)),
         history=book.history(athlete.pk, lift_id),
         new_to_position=athlete.training_age_years < 2,
+        rules=book.rules,
     )
     return LimitOut(exercise_id=lift.id, exercise=lift.name, answers=[_answer_out(a) for a in limits(facts, book.day)])
 
@@ -205,14 +218,58 @@ def _answer_out(answer: Answer) -> AnswerOut:
     return AnswerOut(question=answer.question, verdict=answer.verdict, evidence=answer.evidence, suggests=list(answer.suggests))
 
 
+def _jump_findings(athlete: Athlete) -> list[JudgedOut]:
+    marks = list(
+        MarkRecord.objects.filter(
+            athlete=athlete, withdrawn_at__isnull=True, kind__in=(MarkKind.DROP_JUMP, MarkKind.JUMP)
+        ).order_by("-day", "-id")
+    )
+    found: list[JudgedOut] = []
+    by_day: dict[date, list[DropJump]] = defaultdict(list)
+    for m in marks:
+        if m.kind == MarkKind.DROP_JUMP and not m.side:
+            by_day[m.day].append(drop_jump(m.measures))
+    masses = list(athlete.masses.all())
+    for day, jumps in by_day.items():
+        series = drop_series(jumps, masses[-1].mass_kg if masses else None)
+        if series is not None:
+            words = f"highest drop that holds contact time and RSI, {len(series.jumps)} heights on {day:%-d %b %Y}"
+            found.append(_judged("Drop jumps from", f"{series.drop_cm:g} cm", words, series.working))
+            break
+    newest = {(m.exercise_id, m.side): m for m in reversed(marks) if m.kind == MarkKind.JUMP}
+    for (exercise_id, side), mark in newest.items():
+        free = newest.get((exercise(exercise_id).free_jump, side))
+        held, against = read(MarkKind.JUMP, mark.measures, 0), read(MarkKind.JUMP, free.measures, 0) if free else None
+        if free is None or held is None or against is None:
+            continue
+        judged = assisted_jump(held, against, abs((mark.day - free.day).days))
+        if judged is not None:
+            title = exercise(exercise_id).name + (f", {side}" if side else "")
+            found.append(_judged(title, f"{judged.pct:.0f} % of the free jump", judged.words, judged.working, not judged.works))
+    return found
+
+
+def _judged(title: str, value: str, words: str, working: Working, is_flagged: bool = False) -> JudgedOut:
+    return JudgedOut(title=title, value=value, words=words, working=working_out(working), is_flagged=is_flagged)
+
+
+def _reserve_finding(book: LiftBook, athlete_id: int) -> list[JudgedOut]:
+    offset = book.reserve(athlete_id)
+    if offset is None:
+        return []
+    words = f"{offset.words}; {len(offset.pairs)} sets checked"
+    return [_judged("Reps in reserve", f"{offset.off_by:+.1f}", words, offset.working, not offset.is_trusted)]
+
+
 @router.get("/athletes/{int:athlete_id}/standing", response={200: StandingOut, **ERRORS})
 def read_standing(request: HttpRequest, athlete_id: int, limited: str = "") -> StandingOut:
-    athlete = get_object_or_404(Athlete.objects.select_related("squad", "kit").prefetch_related("faults"), pk=athlete_id)
+    people = Athlete.objects.select_related("squad", "kit").prefetch_related("faults", "masses")
+    athlete = get_object_or_404(people, pk=athlete_id)
     book = LiftBook([athlete], clock.today(), history_days=ALL_DAYS)
     lifts = [lift for lift in book.lifts_of(athlete_id) if lift.same_lift == lift.id]
     maxes = {lift.id: current for lift in lifts if (current := book.max(athlete_id, lift.id)) is not None}
     bests, sides = _performance(athlete_id, book.rules)
-    choices = [r.upper for r in ratio_rules() if r.upper in maxes]
+    choices = list(dict.fromkeys(r.upper for r in ratio_rules() if r.upper in maxes))
     wanted = limited if limited in choices else next(iter(reversed(choices)), "")
     return StandingOut(
         athlete_id=athlete.pk,
@@ -220,7 +277,8 @@ def read_standing(request: HttpRequest, athlete_id: int, limited: str = "") -> S
         lifts=[_lift_best(book, athlete_id, lift.id) for lift in lifts],
         performance=bests,
         sides=sides,
-        ratios=[_ratio_out(r) for r in ratios(maxes)],
+        ratios=[_ratio_out(r) for r in ratios(maxes, book.rules.equation)],
+        findings=[*_jump_findings(athlete), *_reserve_finding(book, athlete_id)],
         missing_ratios=[r.name for r in ratio_rules() if r.upper not in maxes or r.lower not in maxes],
         limit=_limit(book, athlete, wanted, maxes) if wanted else None,
         limit_choices=[ChoiceOut(id=c, name=exercise(c).name) for c in choices],

@@ -50,7 +50,7 @@ def offers(athlete: Athlete, lift: Exercise, has_pain: bool) -> tuple[TestOffer,
             in_season=competition is not None and (competition.day - today).days <= IN_SEASON_DAYS,
             has_pain=has_pain,
             restriction=hit.words if hit else "",
-            is_cleared=False,
+            is_cleared=hit is not None and bool(hit.cleared_by),
             is_returning=last is not None and today - last > timedelta(days=BREAK_DAYS),
             can_measure=lift.motion is not None and lift.velocity == "mean",
         )

@@ -94,7 +94,7 @@ def today_view(request: HttpRequest) -> TodayOut:
         goal.names.append(athlete.name)
         week = plan.week_of(today)
         if week is not None:
-            for planned in planned_week(athlete, competition, plan, week):
+            for planned in planned_week(athlete, competition, plan, week, book.rules):
                 if planned.day >= today:
                     sessions.append(_session(athlete, competition, week, planned, started))
     sessions.sort(key=lambda s: (s.day, s.squad, s.athlete_name))

@@ -10,6 +10,7 @@ from jarvok.app.centre.queries import rules_in_force
 from jarvok.app.problems import Problem
 from jarvok.app.schema import Schema
 from jarvok.core.library.kit import FURNISHED
+from jarvok.core.loading.accommodating import Attachment
 from jarvok.core.loading.methods import METHODS
 from jarvok.core.loading.shorthand_help import EXAMPLES, EXTRAS
 from jarvok.core.marks.equations import EQUATIONS
@@ -52,6 +53,14 @@ class PlateOut(Schema):
     pairs: int
 
 
+class PullOut(Schema):
+    name: str
+    kind: str
+    at: str
+    bottom: float
+    top: float
+
+
 class KitOut(Schema):
     id: int
     name: str
@@ -60,6 +69,7 @@ class KitOut(Schema):
     collar: float
     plates: list[PlateOut]
     has: list[str]
+    attachments: list[PullOut]
 
 
 class SettingsOut(Schema):
@@ -67,6 +77,7 @@ class SettingsOut(Schema):
     equations: list[EquationOut]
     kits: list[KitOut]
     implements: list[str]
+    attachment_kinds: list[str]
     usual_kit: KitOut
 
 
@@ -78,6 +89,16 @@ class NewEquation(Schema):
     key: str
 
 
+class PullIn(Schema):
+    name: str
+    kind: str
+    at: str = ""
+    bottom: float = 0
+    top: float = 0
+    per_metre: float | None = None
+    lifted_m: float | None = None
+
+
 class KitIn(Schema):
     name: str
     unit: str = "kg"
@@ -85,6 +106,7 @@ class KitIn(Schema):
     collar: float = 0
     plates: list[PlateOut]
     has: list[str]
+    attachments: list[PullIn] = []
 
 
 class ExampleOut(Schema):
@@ -119,6 +141,10 @@ def _kit_out(record: KitRecord) -> KitOut:
         collar=shown(record.collar_kg),
         plates=[PlateOut(mass=shown(mass_kg), pairs=count) for mass_kg, count in record.pairs],
         has=record.has,
+        attachments=[
+            PullOut(name=r["name"], kind=r["kind"], at=r["at"], bottom=shown(r["bottom_kg"]), top=shown(r["top_kg"]))
+            for r in record.attachments
+        ],
     )
 
 
@@ -162,6 +188,7 @@ def read_settings(request: HttpRequest) -> SettingsOut:
         ],
         kits=[_kit_out(k) for k in KitRecord.objects.all()],
         implements=list(services.IMPLEMENTS),
+        attachment_kinds=list(Attachment),
         usual_kit=_kit_out(usual),
     )
 
@@ -198,7 +225,8 @@ def change_kit(request: HttpRequest, kit_id: int, payload: KitIn) -> SettingsOut
 
 def _save(record: KitRecord | None, payload: KitIn) -> None:
     plates = [(p.mass, p.pairs) for p in payload.plates]
-    services.save_kit(record, payload.name, payload.unit, payload.bar, plates, payload.collar, payload.has)
+    pulls = [services.TypedPull(**p.dict()) for p in payload.attachments]
+    services.save_kit(record, payload.name, payload.unit, payload.bar, plates, payload.collar, payload.has, pulls)
 
 
 @router.get("/shorthand", response={200: HelpOut, **ERRORS})

@@ -31,6 +31,8 @@ class KitRecord(models.Model):
     dumbbells = models.JSONField(default=list)
     stack = models.JSONField(default=list)
     has = models.JSONField(default=list)
+    # bands and chains as measured here: {"name", "kind", "at", "bottom_kg", "top_kg"}
+    attachments = models.JSONField(default=list)
 
     class Meta:
         ordering = ["id"]

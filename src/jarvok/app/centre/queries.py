@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from jarvok.app.centre.models import KitRecord, RuleChange
 from jarvok.core.library.kit import FURNISHED, Kit
+from jarvok.core.loading.accommodating import Attachment, MeasuredPull
 from jarvok.core.marks.equations import BY_KEY, DEFAULT_EQUATION
 from jarvok.core.quantities.plates import FixedSteps
 from jarvok.core.rules import RULE_BY_KEY, Rules
@@ -26,6 +27,12 @@ def rules_in_force() -> Rules:
 
 def _steps(raw: list[float], usual: FixedSteps) -> FixedSteps:
     return FixedSteps(*raw) if len(raw) == 3 else usual
+
+
+def pulls_of(record: KitRecord | None) -> tuple[MeasuredPull, ...]:
+    """Bands and chains as measured in the room."""
+    rows = record.attachments if record is not None else []
+    return tuple(MeasuredPull(r["name"], Attachment(r["kind"]), r["at"], r["bottom_kg"], r["top_kg"]) for r in rows)
 
 
 def kit_of(record: KitRecord | None) -> Kit:

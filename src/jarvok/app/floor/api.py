@@ -32,7 +32,7 @@ from jarvok.app.floor.shapes import (
 )
 from jarvok.app.problems import Problem
 from jarvok.app.shapes import WorkingOut, shown_mass, working_out
-from jarvok.app.training.api import MINUTES_THERE
+from jarvok.app.training.api import minutes_there
 from jarvok.core.library.exercises import exercise
 from jarvok.core.season.model import PHASE_NAMES, PhaseKey
 
@@ -128,7 +128,7 @@ def floor_out(session_id: int) -> FloorOut:
         sets_left=sum(1 for line in lines if not line.ended for s in line.sets if s.kind == "work" and s.record is None),
         last_done_at=max(done).isoformat() if done else None,
         rest_s=coming[0].line.rest_s if coming else 0,
-        minutes_there=MINUTES_THERE,
+        minutes_there=minutes_there(session.athlete),
         last_event_id=last or 0,
     )
 

@@ -10,6 +10,7 @@ from jarvok.app.floor.models import AdviceRecord, Rep, SessionLine, SetKind, Set
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import implement_for
 from jarvok.core.quantities.plates import build
+from jarvok.core.rules import DEFAULT_RULES
 from jarvok.core.velocity.zones import stop_velocity_mps, velocity_loss_pct, zone_for
 
 
@@ -91,7 +92,7 @@ def rep_payload(rep: Rep, reps_before: list[Rep], stop_loss_pct: float | None) -
     number = rep.peak_mps if lift.velocity == "peak" else rep.mean_mps
     velocities = [r.peak_mps if lift.velocity == "peak" else r.mean_mps for r in reps_before] + [number]
     fastest = max(velocities)
-    limit = stop_loss_pct or 20.0
+    limit = stop_loss_pct or DEFAULT_RULES["velocity.stop_loss_pct"]  # sets told before each kept its own
     return {
         "line_id": rep.line_id,
         "kind": rep.kind,

@@ -115,5 +115,5 @@ def _next_sheets(session: TrainingSession, today: date, book: LiftBook) -> list[
     for ahead in (0, 7):
         week = plan.week_of(session.day + timedelta(days=ahead))
         if week is not None:
-            found += sheets_of(athlete, planned_week(athlete, competition, plan, week), book, week)
+            found += sheets_of(athlete, planned_week(athlete, competition, plan, week, book.rules), book, week)
     return [s for s in found if (s.planned.day, s.planned.key) > (session.day, session.key) and s.started is None][:2]

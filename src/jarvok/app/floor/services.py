@@ -69,7 +69,13 @@ def start_session(athlete: Athlete, day: date, key: str) -> TrainingSession:
     ramps = sheet.ramps
     for order, line in enumerate(sheet.lines):
         ramp = [
-            {"load_kg": r.load_kg, "per_side_kg": list(r.per_side_kg), "reps": r.reps} for r in ramps.get(line.planned.slot, ())
+            {
+                "load_kg": r.load_kg,
+                "per_side_kg": list(r.per_side_kg),
+                "reps": r.reps,
+                "stop_loss_pct": week.rules["velocity.stop_loss_pct"],
+            }
+            for r in ramps.get(line.planned.slot, ())
         ]
         SessionLine.objects.create(
             session=session,

@@ -17,13 +17,14 @@ from jarvok.app.training.queries import AthleteWeek, Sheet, SheetLine, athlete_w
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.methods import METHOD_BY_KEY
 from jarvok.core.loading.shorthand import write
+from jarvok.core.rules import Rules
 from jarvok.core.season.model import PHASE_NAMES, PhaseKey, monday_of
-from jarvok.core.week.placement import HARD, MORNING_ENDS, Practice, day_weights
+from jarvok.core.week.placement import MORNING_ENDS, Practice, day_weights
 from jarvok.core.week.weight import DayWeight, WeighedLine, weigh_day
 
 router = Router(tags=["training"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 428: Problem}
-MINUTES_THERE = 60  # an hour of room time
+MINUTES_THERE = 60  # an hour of room time, where the record says nothing
 
 
 class LineOut(Schema):
@@ -148,6 +149,10 @@ def _can_compare(line: SheetLine) -> bool:
     return lift.is_loaded and any(g.reps and g.load is not None for g in line.prescription.groups)
 
 
+def minutes_there(athlete: Athlete) -> int:
+    return athlete.minutes_a_session or MINUTES_THERE
+
+
 def sheet_out(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> SheetOut:
     return SheetOut(
         athlete_id=athlete.pk,
@@ -188,7 +193,7 @@ def sheet_out(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> SheetOut:
         notes=_notes(athlete, week, sheet),
         warm_up_minutes=round(sheet.warm_up_minutes, 1),
         minutes=round(sheet.minutes, 1),
-        minutes_there=MINUTES_THERE,
+        minutes_there=minutes_there(athlete),
         session_id=sheet.started.pk if sheet.started else None,
         state=state_of(sheet),
     )
@@ -197,7 +202,7 @@ def sheet_out(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> SheetOut:
 def _notes(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> list[MarginOut]:
     notes: list[MarginOut] = []
     here = [p for p in practices_of(athlete) if p.weekday == sheet.planned.day.weekday()]
-    hard = next((p for p in here if p.hardness >= HARD and p.hour < MORNING_ENDS), None)
+    hard = next((p for p in here if p.hardness >= week.rules["week.hard_practice"] and p.hour < MORNING_ENDS), None)
     if hard is not None:
         notes.append(
             MarginOut(
@@ -242,13 +247,14 @@ def _notes(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> list[MarginOut]
             )
     if week.week.is_easy:
         notes.append(MarginOut(id="easy", title="Easy week.", text="Half the work, nothing added: now it shows.", decision=False))
-    if sheet.minutes > MINUTES_THERE:
+    there = minutes_there(athlete)
+    if sheet.minutes > there:
         last = sheet.lines[-1].planned.slot
-        over = sheet.minutes - MINUTES_THERE
-        text = f"{over:.0f} min over the hour. {last} goes first, never the fast work."
+        over = sheet.minutes - there
+        text = f"{over:.0f} min over the {there} there are. {last} goes first, never the fast work."
         notes.append(MarginOut(id="hour", title="It does not fit.", text=text, decision=True))
     else:
-        text = f"{sheet.minutes:.0f} of {MINUTES_THERE} min. If short, {sheet.lines[-1].planned.slot} goes first."
+        text = f"{sheet.minutes:.0f} of {there} min. If short, {sheet.lines[-1].planned.slot} goes first."
         notes.append(MarginOut(id="hour", title="Minutes fit.", text=text, decision=False))
     for edit in sheet.unused_edits:
         text = f"“{edit.text}” was written for {exercise(edit.exercise_id).name}, which is not here now. It is kept."
@@ -256,7 +262,7 @@ def _notes(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> list[MarginOut]
     return notes
 
 
-def _weight(practice: float, sheet: Sheet | None) -> DayWeight:
+def _weight(practice: float, sheet: Sheet | None, rules: Rules) -> DayWeight:
     lines = [
         WeighedLine(
             cost=exercise(line.planned.exercise_id).cost,
@@ -267,7 +273,7 @@ def _weight(practice: float, sheet: Sheet | None) -> DayWeight:
         )
         for line in (sheet.lines if sheet else ())
     ]
-    return weigh_day(practice, lines)
+    return weigh_day(practice, lines, rules)
 
 
 def _week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
@@ -278,7 +284,7 @@ def _week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
     for day in week_days(found.week.start):
         sheet = by_day.get(day)
         here: list[Practice] = [p for p in practices if p.weekday == day.weekday()] if day < found.competition.day else []
-        weight = _weight(weights[day.weekday()] if here else 0.0, sheet)
+        weight = _weight(weights[day.weekday()] if here else 0.0, sheet, found.rules)
         days.append(
             DayOut(
                 day=day,

@@ -25,6 +25,7 @@ from jarvok.core.loading.resolve import ResolvedSet, resolve
 from jarvok.core.loading.shorthand import parse, write
 from jarvok.core.loading.state import LiftState
 from jarvok.core.quantities.plates import Implement
+from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek, monday_of
 from jarvok.core.session.duration import line_minutes, rest_s, warm_up_minutes
 from jarvok.core.week.two_days import PlannedLine, PlannedSession, plan_week
@@ -50,6 +51,7 @@ class Sheet:
     unused_edits: tuple[LineEdit, ...]
     started: TrainingSession | None
     kit: Kit = FURNISHED
+    rules: Rules = DEFAULT_RULES
 
     def implement(self, lift: Exercise) -> Implement | None:
         """What the lift is loaded with in the athlete's room."""
@@ -70,12 +72,13 @@ class Sheet:
                 )
                 for line in self.lines
                 if line.planned.is_main
-            ]
+            ],
+            self.rules,
         )
 
     @property
     def warm_up_minutes(self) -> float:
-        return warm_up_minutes(sum(len(ramp) for ramp in self.ramps.values()))
+        return warm_up_minutes(sum(len(ramp) for ramp in self.ramps.values()), self.rules)
 
     @property
     def minutes(self) -> float:
@@ -88,6 +91,7 @@ class AthleteWeek:
     plan: SeasonPlan
     week: SeasonWeek
     sheets: tuple[Sheet, ...]
+    rules: Rules = DEFAULT_RULES
 
 
 def _moves(competition: Competition, week: SeasonWeek) -> dict[str, date]:
@@ -98,9 +102,11 @@ def _moves(competition: Competition, week: SeasonWeek) -> dict[str, date]:
     return {key: day for key, day in newest.items() if day is not None}
 
 
-def planned_week(athlete: Athlete, competition: Competition, plan: SeasonPlan, week: SeasonWeek) -> tuple[PlannedSession, ...]:
+def planned_week(
+    athlete: Athlete, competition: Competition, plan: SeasonPlan, week: SeasonWeek, rules: Rules
+) -> tuple[PlannedSession, ...]:
     tags = frozenset(r.tag for r in restrictions_of(athlete, week.start))
-    return plan_week(plan, week, practices_of(athlete), tags, _moves(competition, week))
+    return plan_week(plan, week, practices_of(athlete), tags, _moves(competition, week), rules)
 
 
 def _edits(athlete: Athlete, start: date, end: date) -> dict[tuple[date, str, str], LineEdit]:
@@ -150,8 +156,8 @@ def sheet_line(
         choice=choice if chosen is not None else None,
         to_beat="" if planned.is_main else to_beat(prescription.groups[0], state),
         sets=resolve(prescription, state),
-        minutes=line_minutes(prescription, lift, paired),
-        rest_s=rest_s(prescription, lift),
+        minutes=line_minutes(prescription, lift, paired, book.rules),
+        rest_s=rest_s(prescription, lift, book.rules),
     )
 
 
@@ -177,7 +183,7 @@ def sheets_of(athlete: Athlete, sessions: Sequence[PlannedSession], book: LiftBo
             choice = _chosen(choices, planned.exercise_id, session.day)
             lines.append(sheet_line(planned, text, _paired(planned, session.lines), book, athlete.pk, choice))
         left = tuple(e for k, e in edits.items() if k[:2] == (session.day, session.key) and k not in used)
-        found.append(Sheet(session, tuple(lines), left, started.get((session.day, session.key)), kit_of(athlete.kit)))
+        found.append(Sheet(session, tuple(lines), left, started.get((session.day, session.key)), kit_of(athlete.kit), book.rules))
     return tuple(found)
 
 
@@ -191,7 +197,14 @@ def athlete_week(athlete: Athlete, day: date, today: date) -> AthleteWeek | None
     if week is None:
         return None
     book = LiftBook([athlete], today)
-    return AthleteWeek(competition, plan, week, sheets_of(athlete, planned_week(athlete, competition, plan, week), book, week))
+    planned = planned_week(athlete, competition, plan, week, book.rules)
+    return AthleteWeek(
+        competition,
+        plan,
+        week,
+        sheets_of(athlete, planned, book, week),
+        book.rules,
+    )
 
 
 def done_load_by_week(athlete_id: int, plan: SeasonPlan) -> dict[int, float]:

@@ -27,7 +27,8 @@ class VelocityAnchor:
 class Exercise:
     """One exercise. `cost` is its same-day band: high, middle or low. `velocity` says which number counts.
 
-    `same_lift` is the exercise whose marks and profile it shares: a lift done fast is still that lift.
+    `same_lift` is the exercise whose marks and profile it shares: a lift done fast is still that lift. `free_jump` is
+    what an assisted jump is held against, empty for others.
     """
 
     id: str
@@ -48,6 +49,7 @@ class Exercise:
     light_load: VelocityAnchor | None
     tags: tuple[str, ...]
     same_lift: str
+    free_jump: str
     max_from: tuple[str, float] | None
     simulated_pattern: Pattern | None
     simulated_range_m: float
@@ -80,6 +82,7 @@ def _exercise(raw: dict[str, Any]) -> Exercise:
         light_load=VelocityAnchor(light["share"], light["mps"], Source(light["mark"], light["source"])) if light else None,
         tags=tuple(raw["tags"]),
         same_lift=raw["same_lift"],
+        free_jump=raw.get("free_jump", ""),
         max_from=(related["exercise"], related["ratio"]) if related else None,
         simulated_pattern=Pattern(sim["pattern"]) if sim else None,
         simulated_range_m=sim["range_m"] if sim else 0.5,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -21,6 +22,44 @@ CAUTION = {
     Attachment.CHAINS: "Both chains alike, a few links on the floor at the bottom.",
     Attachment.REVERSE: "Check every attachment. More than the full lift is meant here: it keeps its own best.",
 }
+
+
+@dataclass(frozen=True)
+class MeasuredPull:
+    """A pair of bands or chains as measured at one rack height: kg at the bottom and at the top of the movement.
+
+    For reverse bands `bottom_kg` is what they take off at the bottom, `top_kg` at the top.
+    """
+
+    name: str
+    kind: Attachment
+    at: str
+    bottom_kg: float
+    top_kg: float
+
+    @property
+    def words(self) -> str:
+        """Its name and where it was measured."""
+        return f"{self.name}, {self.at}" if self.at else self.name
+
+    @property
+    def meant_kg(self) -> float:
+        """The number a line is written with: the pull at the top, or the help of reverse bands at the bottom."""
+        return self.bottom_kg if self.kind is Attachment.REVERSE else self.top_kg
+
+
+def nearest_pull(pulls: Sequence[MeasuredPull], kind: Attachment, wanted_kg: float) -> MeasuredPull | None:
+    """Return the measured pair of a kind nearest to what a line asks for, the lighter of two; None without any."""
+    alike = [p for p in pulls if p.kind is kind]
+    return min(alike, key=lambda p: (abs(p.meant_kg - wanted_kg), p.meant_kg), default=None)
+
+
+def with_pull(bar_kg: float, pull: MeasuredPull) -> TwoLoads:
+    """Return bottom and top for a bar of `bar_kg` with a measured pair on. Raises `CoachError` as `two_loads` does."""
+    if pull.kind is Attachment.REVERSE:
+        held = two_loads(bar_kg, pull.bottom_kg, pull.kind)
+        return TwoLoads(held.bottom_kg, bar_kg - pull.top_kg)
+    return TwoLoads(bar_kg + pull.bottom_kg, bar_kg + pull.top_kg)
 
 
 @dataclass(frozen=True)

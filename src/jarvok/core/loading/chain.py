@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from jarvok.core.loading.accommodating import CAUTION, two_loads
+from jarvok.core.loading.accommodating import CAUTION, nearest_pull, two_loads, with_pull
 from jarvok.core.loading.methods import apre, linear, percent, reserve, rm_zone, set_rep_best, two_for_two, velocity
 from jarvok.core.loading.prescription import (
     Apre,
@@ -30,8 +30,6 @@ from jarvok.core.loading.tables import intensity_words
 from jarvok.core.marks.effort import rir_for_rpe
 from jarvok.core.quantities.mass import format_kg
 from jarvok.core.working import COMMON_PRACTICE, Input
-
-FALLBACK_RIR = 2.0  # [J] where a method cannot speak, the load that leaves two
 
 
 class Target(NamedTuple):
@@ -114,7 +112,8 @@ def by_effort(*missing: str) -> Offer:
 
 
 def _instead(ask: Ask, state: LiftState, missing: str) -> Offer:
-    found = reserve.offer(ask, FALLBACK_RIR, f"{FALLBACK_RIR:g} in reserve", state)
+    rir = state.rules["load.fallback_rir"]
+    found = reserve.offer(ask, rir, f"{rir:g} in reserve", state)
     return found._replace(missing=(missing,)) if found is not None else by_effort(missing, percent.NO_MAX)
 
 
@@ -171,8 +170,11 @@ def _attached(rule: WithAttachment, ask: Ask, state: LiftState) -> Offer:
     if rule.extra_is_pct and state.max_kg is None:
         return by_effort(percent.NO_MAX)
     extra = rule.extra / 100 * (state.max_kg or 0.0) if rule.extra_is_pct else rule.extra
-    both = two_loads(bar.load_kg, extra, rule.attachment)
-    said = f"{extra:.1f} kg of {rule.attachment}: {both.bottom_kg:.1f} kg at the bottom, {both.top_kg:.1f} kg at the top"
+    pull = nearest_pull(state.pulls, rule.attachment, extra)
+    both = with_pull(bar.load_kg, pull) if pull is not None else two_loads(bar.load_kg, extra, rule.attachment)
+    here = f", here {pull.words}" if pull is not None else ""
+    ends = f"{both.bottom_kg:.1f} kg at the bottom, {both.top_kg:.1f} kg at the top"
+    said = f"{extra:.1f} kg of {rule.attachment}{here}: {ends}"
     return bar._replace(
         rule=f"{bar.rule}; {said}", bottom_kg=both.bottom_kg, top_kg=both.top_kg, caution=CAUTION[rule.attachment]
     )

@@ -32,11 +32,7 @@ from jarvok.core.loading.prescription import (
 from jarvok.core.loading.resolve import ResolvedSet, resolve, share_meant
 from jarvok.core.loading.shorthand import apre_groups
 from jarvok.core.loading.state import LiftState
-
-HALF_TARGET_MPS = 0.05  # [J] a velocity target reaches this far to each side
-FAR_FROM_MEANT = 0.05  # [J] share of the max
-FRESH_ERROR_PCT = 4.0  # [J] a max known this well carries percentages
-NOVICE_YEARS = 1.0  # common practice
+from jarvok.core.rules import Rules
 
 # what `ResolvedSet.method` says when a method spoke by its own facts
 SPEAKS_AS = {
@@ -144,8 +140,8 @@ def _rule(method_key: str, intent: Intent, state: LiftState) -> LoadRule | None:
             middle = velocity_at(share, state) if share else None
             if middle is None:
                 return None
-            middle = round(middle, 2)
-            return VelocityTarget(round(middle - HALF_TARGET_MPS, 2), round(middle + HALF_TARGET_MPS, 2))
+            middle, half = round(middle, 2), state.rules["load.half_target_mps"]
+            return VelocityTarget(round(middle - half, 2), round(middle + half, 2))
         case _:
             raise CoachError("There is no such method.", where="method")
 
@@ -165,17 +161,17 @@ def compare(line: Prescription, state: LiftState) -> tuple[Compared, ...]:
         sets = as_written if written is line else resolve(written, state, with_others=False)
         speaks = any(s.method == SPEAKS_AS[method.key] and s.load_kg is not None for s in sets)
         missing = next((s.working.missing for s in sets if s.working and s.working.missing), ())
-        remark = _remark(method.key, sets, intent)
+        remark = _remark(method.key, sets, intent, state.rules)
         found.append(Compared(method, written, sets, method.key == current, speaks, missing, remark))
     return tuple(found)
 
 
-def _remark(method_key: str, sets: tuple[ResolvedSet, ...], intent: Intent) -> str:
+def _remark(method_key: str, sets: tuple[ResolvedSet, ...], intent: Intent, rules: Rules) -> str:
     """Say when a method that looks back puts on clearly more or less than the line means."""
     share = max((s.share_of_max for s in sets if s.share_of_max), default=None)
     if share is None or intent.share is None or method_key not in ("linear", "two_for_two"):
         return ""
-    if abs(share - intent.share) < FAR_FROM_MEANT:
+    if 100 * abs(share - intent.share) < rules["load.far_from_meant_pct"]:
         return ""
     word = "heavier" if share > intent.share else "lighter"
     shares = f"{100 * share:.0f} % of the max, not {100 * intent.share:.0f}"
@@ -191,13 +187,14 @@ def _cannot(method_key: str, state: LiftState) -> str:
 def suggest(line: Prescription, state: LiftState) -> tuple[str, str]:
     """Return the method to lean on for this athlete and lift today, and why. The coach decides. [J]"""
     answers = {c.method.key: c for c in compare(line, state)}
-    novice = state.training_age_years is not None and state.training_age_years < NOVICE_YEARS
+    novice = state.training_age_years is not None and state.training_age_years < state.rules["max.novice_years"]
     if novice:
         key = "linear" if answers["linear"].speaks else "percent"
         return key, "A beginner progresses on small steps; reps in reserve are not yet to be trusted."
     if answers["velocity"].speaks:
         return "velocity", "The own line is sound, so the day itself sets the load."
-    if state.max is not None and 100 * state.max.error_kg / state.max.value_kg <= FRESH_ERROR_PCT and not state.related_max_from:
+    fresh_pct = state.rules["load.fresh_error_pct"]
+    if state.max is not None and 100 * state.max.error_kg / state.max.value_kg <= fresh_pct and not state.related_max_from:
         return "percent", f"The max is known to ± {state.max.error_kg:.1f} kg; correct by reps in reserve on the floor."
     if state.max_kg is not None:
         return "reserve", "The max is not well known; reserve corrects itself from set to set."

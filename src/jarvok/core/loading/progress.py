@@ -7,9 +7,9 @@ from dataclasses import dataclass
 
 from jarvok.core.loading.prescription import Apre, Percent, PercentRange, SetGroup, VelocityTarget, VelocityZone
 from jarvok.core.loading.state import LiftState, PastSession
+from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import COMMON_PRACTICE, Source
 
-CONTACTS_STEP_PCT = 10.0  # [J] more contacts after a full session
 GROWING_KINDS = ("strength", "accessory", "hold")  # jumps and throws grow in quality, never by longer sets
 OWN_PACE = (Percent, PercentRange, VelocityTarget, VelocityZone, Apre)  # rules that carry their own progress
 
@@ -36,11 +36,11 @@ def next_hold_s(last: PastSession, planned_s: int, state: LiftState) -> Target:
     return Target(planned_s, "s", f"not every hold of {planned_s} s was met: the same again")
 
 
-def next_contacts(last_contacts: int | None, cap: int) -> Target:
+def next_contacts(last_contacts: int | None, cap: int, rules: Rules = DEFAULT_RULES) -> Target:
     """Return the contacts of the next session: a share more than the last, never above the session's `cap`."""
     if last_contacts is None:
         return Target(cap, "contacts", f"up to {cap}: no earlier session")
-    grown = round(last_contacts * (1 + CONTACTS_STEP_PCT / 100))
+    grown = round(last_contacts * (1 + rules["load.contacts_step_pct"] / 100))
     words = f"{last_contacts} last time, {grown} now" if grown <= cap else f"{last_contacts} last time, capped at {cap}"
     return Target(min(cap, grown), "contacts", words)
 

@@ -7,12 +7,12 @@ from dataclasses import dataclass
 
 from jarvok.core.library.exercises import Exercise
 from jarvok.core.quantities.plates import Barbell, Implement, build
+from jarvok.core.rules import DEFAULT_RULES, Rules
 
 # share of the first work load and repetitions; common practice, steps are Jarvok's choice
 STEPS: tuple[tuple[float, int], ...] = ((0.40, 6), (0.60, 5), (0.75, 3), (0.88, 2))
 # [J] where the warm-up has to say the day's max: a profile needs 40 points of span, and a last load near the work load
 MEASURED_STEPS = ((0.25, 6), *STEPS, (0.95, 1))
-LEAST_STEP_KG = 5.0  # [J] a smaller step than this is not worth a stop
 
 
 @dataclass(frozen=True)
@@ -24,17 +24,20 @@ class RampSet:
     reps: int
 
 
-def ramp_to(work_kg: float, implement: Implement, reps: int, *, is_measured: bool = False) -> tuple[RampSet, ...]:
+def ramp_to(
+    work_kg: float, implement: Implement, reps: int, *, is_measured: bool = False, rules: Rules = DEFAULT_RULES
+) -> tuple[RampSet, ...]:
     """Return 0-6 rising warm-up sets below `work_kg`, repetitions falling and never above twice the work set's.
 
     `is_measured` begins lighter and ends heavier, so that the velocities of the ramp can say the day's max. With a
     barbell whose empty weight is near the work load the ramp is short; it never reaches the work load.
     """
     found: list[RampSet] = []
+    least_kg = rules["load.least_warm_up_step_kg"]
     for share, most in MEASURED_STEPS if is_measured else STEPS:
         built = build(round(share * work_kg, 2), implement)
         last = found[-1].load_kg if found else 0.0
-        if built.load_kg - last < LEAST_STEP_KG or work_kg - built.load_kg < LEAST_STEP_KG / 2:
+        if built.load_kg - last < least_kg or work_kg - built.load_kg < least_kg / 2:
             continue
         if isinstance(implement, Barbell) and built.load_kg < implement.bar_kg:
             continue
@@ -57,7 +60,7 @@ class RampedLine:
     is_measured: bool = False
 
 
-def session_ramps(lines: Sequence[RampedLine]) -> dict[str, tuple[RampSet, ...]]:
+def session_ramps(lines: Sequence[RampedLine], rules: Rules = DEFAULT_RULES) -> dict[str, tuple[RampSet, ...]]:
     """Return warm-up sets by slot: each barbell strength lift among the main lines is warmed up once."""
     found: dict[str, tuple[RampSet, ...]] = {}
     warmed: set[str] = set()
@@ -66,6 +69,6 @@ def session_ramps(lines: Sequence[RampedLine]) -> dict[str, tuple[RampSet, ...]]
         if not isinstance(line.implement, Barbell) or not line.first_kg or lift.kind not in ("strength", "classic"):
             continue
         if lift.same_lift not in warmed:
-            found[line.slot] = ramp_to(line.first_kg, line.implement, line.reps, is_measured=line.is_measured)
+            found[line.slot] = ramp_to(line.first_kg, line.implement, line.reps, is_measured=line.is_measured, rules=rules)
             warmed.add(lift.same_lift)
     return found

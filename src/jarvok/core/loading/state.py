@@ -8,6 +8,7 @@ from functools import cached_property
 from typing import NamedTuple
 
 from jarvok.core.library.exercises import Exercise
+from jarvok.core.loading.accommodating import MeasuredPull
 from jarvok.core.marks.relation import Relation
 from jarvok.core.marks.working_max import CurrentMax
 from jarvok.core.quantities.plates import Implement
@@ -56,7 +57,7 @@ class LiftState:
 
     `related_max_from` names the lift a max was inferred from, when it is not the exercise's own; `history` holds the
     past sessions of the lift, newest last; `today` the max of the day from its velocities; `own_relation` the
-    athlete's own repetitions relation. Masses in kg, ages in years.
+    athlete's own repetitions relation; `pulls` the bands and chains measured in the room. Masses in kg, ages in years.
     """
 
     exercise: Exercise
@@ -70,6 +71,7 @@ class LiftState:
     history: tuple[PastSession, ...] = ()
     today: DailyMax | None = None
     training_age_years: float | None = None
+    pulls: tuple[MeasuredPull, ...] = ()
 
     @cached_property
     def equation(self) -> Relation:

@@ -14,12 +14,11 @@ from importlib import resources
 from typing import Literal
 
 from jarvok.core.loading.state import PastSession
+from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import COMMON_PRACTICE, Source
 
 HEAVY_SINGLE_SHARE = 0.90  # common practice
 LIMIT_SHARE = 0.95  # common practice
-SINGLES_WEEKS = 6  # [J] how far back heavy singles count as “lately”
-ENOUGH_SINGLES = 3  # [J]
 TAIL_DAYS = 10  # a limit lift leaves a tail of 7 to 10 days, common practice
 
 Verdict = Literal["likely", "possible", "unlikely", "unknown"]
@@ -64,6 +63,7 @@ class LiftFacts:
     faults: tuple[FaultKind, ...]
     history: Sequence[PastSession]
     new_to_position: bool
+    rules: Rules = DEFAULT_RULES
 
 
 @lru_cache(maxsize=1)
@@ -120,20 +120,21 @@ def _posture(facts: LiftFacts) -> Answer:
 
 
 def _skill(facts: LiftFacts, day: date) -> Answer:
+    weeks = facts.rules["limiter.singles_weeks"]
     found = _of(facts, "skill")
     singles = sum(
         1
         for session in facts.history
-        if 0 <= (day - session.day).days <= 7 * SINGLES_WEEKS
+        if 0 <= (day - session.day).days <= 7 * weeks
         for item in session.sets
         if item.load_kg and item.reps == 1 and item.load_kg >= HEAVY_SINGLE_SHARE * facts.max_kg
     )
     suggests: tuple[str, ...] = ("bring singles in about 20 % earlier in the block than for other lifts",)
     suggests += tuple(dict.fromkeys(a for f in found for a in f.addresses))
-    words = f"{singles} {'single' if singles == 1 else 'singles'} at 90 % or more in {SINGLES_WEEKS} weeks"
+    words = f"{singles} {'single' if singles == 1 else 'singles'} at 90 % or more in {weeks:g} weeks"
     if found:
         return Answer("Skill", "likely", "recorded: " + ", ".join(f.name.lower() for f in found) + f"; {words}", suggests)
-    return Answer("Skill", "possible" if singles < ENOUGH_SINGLES else "unlikely", words, suggests)
+    return Answer("Skill", "possible" if singles < facts.rules["limiter.enough_singles"] else "unlikely", words, suggests)
 
 
 def _fatigue(facts: LiftFacts, day: date) -> Answer:

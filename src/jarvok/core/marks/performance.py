@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from jarvok.core.errors import CoachError
@@ -23,6 +24,9 @@ LIMITS: dict[str, tuple[float, float, str, str]] = {
     "distance_m": (5, 800, "m", "A distance"),
     "velocity_mps": (0.05, 5, "m/s", "A bar velocity"),
 }
+LEAST_DROPS = 3  # [J] fewer heights show no turn
+RSI_HOLDS, CONTACT_HOLDS = 0.97, 1.10  # [J] about the usual spread from jump to jump
+HEAVY_BODY_KG, HEAVY_DROP_CM = 100.0, 46.0  # Haff & Triplett 2016, quoted from memory
 FASTEST_MPS = 12.5  # [J] no sprint of any distance has averaged more
 
 
@@ -131,6 +135,64 @@ def _jump(measures: dict[str, float]) -> Reading:
         caution = "Landing with bent knees reads too high."
         working = Working(f"{height:.1f} cm", "h = g t² / 8", BOSCO, inputs, "shown to 0.1 cm", caution=caution)
     return Reading(height, "cm", f"{height:.1f} cm", False, working)
+
+
+@dataclass(frozen=True)
+class DropJump:
+    """One drop jump: drop and jump height in cm, contact time in s."""
+
+    drop_cm: float
+    height_cm: float
+    contact_s: float
+
+    @property
+    def rsi(self) -> float:
+        """Jump height in m over contact time in s."""
+        return reactive_strength_index(self.height_cm, self.contact_s)
+
+
+@dataclass(frozen=True)
+class DropSeries:
+    """Drop jumps from several heights: the best of each height, lowest first, the drop to train from, and why."""
+
+    jumps: tuple[DropJump, ...]
+    drop_cm: float
+    working: Working
+
+
+def drop_jump(measures: dict[str, float]) -> DropJump:
+    """Return a drop jump from the measures of its mark."""
+    return DropJump(measures["drop_cm"], _height(measures), measures["contact_s"])
+
+
+def drop_series(jumps: Sequence[DropJump], body_mass_kg: float | None = None) -> DropSeries | None:
+    """Return the drop height to train from out of one day's drop jumps, or None with fewer than three heights.
+
+    The drop grows only while contact time and RSI hold (common practice): the highest drop whose RSI is within 3 % of
+    the best [J] and whose contact is not longer than 110 % of the shortest [J]. Above 100 kg of body mass the drop stays
+    at 46 cm or lower (Haff & Triplett 2016, quoted from memory).
+    """
+    best: dict[float, DropJump] = {}
+    for jump in jumps:
+        if jump.drop_cm not in best or jump.rsi > best[jump.drop_cm].rsi:
+            best[jump.drop_cm] = jump
+    if len(best) < LEAST_DROPS:
+        return None
+    heavy = body_mass_kg is not None and body_mass_kg > HEAVY_BODY_KG
+    rising = [best[drop] for drop in sorted(best)]
+    open_to = [j for j in rising if not heavy or j.drop_cm <= HEAVY_DROP_CM] or rising[:1]
+    top, shortest = max(j.rsi for j in open_to), min(j.contact_s for j in open_to)
+    holding = [j for j in open_to if j.rsi >= RSI_HOLDS * top and j.contact_s <= CONTACT_HOLDS * shortest]
+    chosen = holding[-1] if holding else max(open_to, key=lambda j: j.rsi)
+    held = f"body mass {body_mass_kg:.0f} kg: boxes stay at {HEAVY_DROP_CM:g} cm or lower" if heavy else ""
+    working = Working(
+        f"{chosen.drop_cm:g} cm",
+        "highest drop at which contact time and RSI still hold",
+        COMMON_PRACTICE,
+        tuple(Input(f"{j.drop_cm:g} cm", f"RSI {j.rsi:.2f}, contact {1000 * j.contact_s:.0f} ms") for j in rising),
+        caution="Land well before jumping high." + (f" {held[0].upper()}{held[1:]}." if held else ""),
+    )
+    return DropSeries(tuple(rising), chosen.drop_cm, working)
 
 
 @dataclass(frozen=True)

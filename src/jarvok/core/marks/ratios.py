@@ -8,15 +8,23 @@ from dataclasses import dataclass
 from functools import lru_cache
 from importlib import resources
 
+from jarvok.core.marks.equations import DEFAULT_EQUATION
+from jarvok.core.marks.performance import Reading
+from jarvok.core.marks.relation import Relation
 from jarvok.core.marks.working_max import CurrentMax
 from jarvok.core.working import COMMON_PRACTICE, Input, Working
 
 CAUTION = "A guide, not a verdict: elite exceptions are known at both ends."
+ASSISTED_TARGET_PCT = 110.0  # common practice: overspeed is working
+ASSISTED_WITHIN_DAYS = 28  # [J] the free jump it is held against was measured recently
 
 
 @dataclass(frozen=True)
 class RatioRule:
-    """One ratio: upper lift over lower lift, its target and usual band in per cent, and what a lag suggests."""
+    """One ratio: upper lift over lower lift, its target and usual band in per cent, and what a lag suggests.
+
+    `lower_reps` above 1 compares with the lower lift's load for so many repetitions.
+    """
 
     upper: str
     lower: str
@@ -26,6 +34,7 @@ class RatioRule:
     high_pct: float
     lagging_upper: tuple[str, ...]
     lagging_lower: tuple[str, ...]
+    lower_reps: int = 1
 
 
 @dataclass(frozen=True)
@@ -49,28 +58,34 @@ def ratio_rules() -> tuple[RatioRule, ...]:
     return tuple(
         RatioRule(
             r["upper"], r["lower"], r["name"], r["target_pct"], r["low_pct"], r["high_pct"],
-            tuple(r["lagging_upper"]), tuple(r["lagging_lower"]),
+            tuple(r["lagging_upper"]), tuple(r["lagging_lower"]), r.get("lower_reps", 1),
         )
         for r in raw["rows"]
     )  # fmt: skip
 
 
-def ratios(maxes: Mapping[str, CurrentMax]) -> tuple[Ratio, ...]:
-    """Return every ratio for which both lifts have a max of their own; `maxes` by exercise id."""
+def ratios(maxes: Mapping[str, CurrentMax], relation: Relation = DEFAULT_EQUATION) -> tuple[Ratio, ...]:
+    """Return every ratio for which both lifts have a max of their own; `maxes` by exercise id.
+
+    `relation` turns a max into a load for repetitions, where a ratio asks for one.
+    """
     return tuple(
-        _ratio(rule, maxes[rule.upper], maxes[rule.lower]) for rule in ratio_rules() if {rule.upper, rule.lower} <= {*maxes}
+        _ratio(rule, maxes[rule.upper], maxes[rule.lower], relation)
+        for rule in ratio_rules()
+        if {rule.upper, rule.lower} <= {*maxes}
     )
 
 
-def _ratio(rule: RatioRule, upper: CurrentMax, lower: CurrentMax) -> Ratio:
-    pct = 100 * upper.value_kg / lower.value_kg
+def _ratio(rule: RatioRule, upper: CurrentMax, lower: CurrentMax, relation: Relation) -> Ratio:
+    lower_kg = relation.load_kg(lower.value_kg, rule.lower_reps)
+    pct = 100 * upper.value_kg / lower_kg
     relative = ((upper.error_kg / upper.value_kg) ** 2 + (lower.error_kg / lower.value_kg) ** 2) ** 0.5
     if pct < rule.low_pct:
         verdict, lagging, suggestions = "below the band", rule.upper, rule.lagging_upper
-        gap = lower.value_kg * rule.target_pct / 100 - upper.value_kg
+        gap = lower_kg * rule.target_pct / 100 - upper.value_kg
     elif pct > rule.high_pct:
         verdict, lagging, suggestions = "above the band", rule.lower, rule.lagging_lower
-        gap = upper.value_kg / (rule.target_pct / 100) - lower.value_kg
+        gap = upper.value_kg / (rule.target_pct / 100) - lower_kg
     else:
         verdict, lagging, suggestions, gap = "inside the band", "", (), 0.0
     error = pct * relative
@@ -81,8 +96,39 @@ def _ratio(rule: RatioRule, upper: CurrentMax, lower: CurrentMax) -> Ratio:
         f"{pct:.0f} % ± {error:.0f}",
         f"{rule.name}: target {rule.target_pct:g} %, usual {rule.low_pct:g}–{rule.high_pct:g} %",
         COMMON_PRACTICE,
-        (Input("upper", upper.working.result), Input("lower", lower.working.result)),
+        (
+            Input("upper", upper.working.result),
+            Input("lower", lower.working.result),
+            *((Input(f"lower for {rule.lower_reps}", f"{lower_kg:.1f} kg by {relation.name}"),) if rule.lower_reps > 1 else ()),
+        ),
         missing=("the maxes are not sure enough to tell it from the band",) if unsure else (),
         caution=CAUTION,
     )
     return Ratio(rule, pct, error, verdict, lagging, gap, suggestions, working)
+
+
+@dataclass(frozen=True)
+class AssistedJump:
+    """A band-assisted jump over the same free jump in per cent, whether the overspeed works, words, and the working."""
+
+    pct: float
+    works: bool
+    words: str
+    working: Working
+
+
+def assisted_jump(assisted: Reading, free: Reading, days_apart: int) -> AssistedJump | None:
+    """Return the assisted jump against the same jump without the band; None when the two lie too far apart in time."""
+    if days_apart > ASSISTED_WITHIN_DAYS:
+        return None
+    pct = 100 * assisted.value / free.value
+    works = pct >= ASSISTED_TARGET_PCT
+    working = Working(
+        f"{pct:.0f} %",
+        f"assisted height over free height; about {ASSISTED_TARGET_PCT:g} % says that the overspeed is working",
+        COMMON_PRACTICE,
+        (Input("assisted", assisted.words), Input("free", free.words), Input("days apart", str(days_apart))),
+        caution="The same jump on the same leg, measured recently.",
+    )
+    words = "the overspeed is working" if works else "under 110 %: change the band, or end the set when it falls"
+    return AssistedJump(pct, works, words, working)

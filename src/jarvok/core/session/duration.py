@@ -4,22 +4,20 @@ from __future__ import annotations
 
 from jarvok.core.library.exercises import Exercise
 from jarvok.core.loading.prescription import Prescription
+from jarvok.core.rules import DEFAULT_RULES, Rules
 
-TRANSITION_S = 20  # [J] chalk, plates and words around each set
 METRES_PER_S = 1.0  # [J] loaded carries
-DEFAULT_REST_S = {"strength": 150, "ballistic": 150, "classic": 150, "jump": 60, "throw": 60}  # common practice
-OTHER_REST_S = 60
-PAIR_SHARE = 0.5  # [J] in a pair half of each rest is spent on the partner exercise
+REST_RULE = {"strength": "power", "ballistic": "power", "classic": "power", "jump": "jump", "throw": "jump"}
 
 
-def rest_s(prescription: Prescription, exercise: Exercise) -> int:
+def rest_s(prescription: Prescription, exercise: Exercise, rules: Rules = DEFAULT_RULES) -> int:
     """Return the rest between sets in s: as written, else the visible default for the kind of exercise."""
     if prescription.rest_s is not None:
         return prescription.rest_s
-    return DEFAULT_REST_S.get(exercise.kind, OTHER_REST_S)
+    return int(rules[f"session.rest_{REST_RULE.get(exercise.kind, 'other')}_s"])
 
 
-def line_minutes(prescription: Prescription, exercise: Exercise, paired: bool) -> float:
+def line_minutes(prescription: Prescription, exercise: Exercise, paired: bool, rules: Rules = DEFAULT_RULES) -> float:
     """Return the minutes a line takes: repetitions by tempo or typical seconds, transitions, and its share of rest."""
     if prescription.every_s is not None:
         return prescription.every_s * prescription.total_sets / 60
@@ -32,8 +30,9 @@ def line_minutes(prescription: Prescription, exercise: Exercise, paired: bool) -
             each = group.metres / METRES_PER_S
         else:
             each = (group.reps or 1) * _seconds_per_rep(prescription.tempo, exercise)
-        work += group.sets * (each * sides + TRANSITION_S)
-    resting = rest_s(prescription, exercise) * max(0, prescription.total_sets - 1) * (PAIR_SHARE if paired else 1.0)
+        work += group.sets * (each * sides + rules["session.transition_s"])
+    share = rules["session.pair_rest_pct"] / 100 if paired else 1.0
+    resting = rest_s(prescription, exercise, rules) * max(0, prescription.total_sets - 1) * share
     return (work + resting) / 60
 
 
@@ -43,10 +42,6 @@ def _seconds_per_rep(tempo: str | None, exercise: Exercise) -> float:
     return max(1.0, sum(1.0 if part == "X" else float(part) for part in tempo.split("-")))
 
 
-WARM_UP_MINUTES = 10.0  # [J] general warm-up and mobility before anything on the sheet
-RAMP_SET_MINUTES = 1.2  # [J] one warm-up set of a main lift, plates included
-
-
-def warm_up_minutes(ramp_sets: int) -> float:
+def warm_up_minutes(ramp_sets: int, rules: Rules = DEFAULT_RULES) -> float:
     """Return the minutes before the first work set: general warm-up and the ramps of the main lifts."""
-    return WARM_UP_MINUTES + RAMP_SET_MINUTES * ramp_sets
+    return rules["session.warm_up_min"] + rules["session.ramp_set_min"] * ramp_sets

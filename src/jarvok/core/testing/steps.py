@@ -18,16 +18,12 @@ from jarvok.core.testing.choice import TestKind
 # share of the known max and repetitions, common practice
 RAMP: tuple[tuple[float, int], ...] = ((0.40, 6), (0.55, 5), (0.70, 3), (0.80, 2), (0.87, 1), (0.93, 1))
 EARLY_CAP = {True: 0.10, False: 0.20}  # of the max, upper and lower body: common practice
-NOVICE_CAP_KG = 7.0  # common practice: a novice's step never exceeds about 7 kg
 LAST_STEP_KG = {False: 5.0, True: 2.5}  # final steps for most, and for novices: common practice
 FELT_GROWTH = ((3, 0.20), (5, 0.12), (6, 0.08), (7, 0.06), (8, 0.04))  # [J] share of the load by felt effort up to
-TOP_REST_S = 180  # 2 to 4 min, Haff & Triplett 2016 from memory
-WARM_REST_S = 90  # [J]
 MOST_TOP_ATTEMPTS = 5  # a max within 3 to 5 top attempts, Haff & Triplett 2016 from memory
 REP_AIMS = {TestKind.REP_MAX: (6, 8, 10), TestKind.CONSERVATIVE: (10, 12, 15)}
 REP_WARM_UPS: tuple[tuple[float, int], ...] = ((0.50, 8), (0.70, 5), (0.85, 3))  # of the aimed load: common practice, [J]
 PROFILE_LOADS: tuple[tuple[float, int], ...] = ((0.35, 3), (0.50, 3), (0.62, 2), (0.74, 2), (0.84, 1))  # [J] spans 49 points
-NOVICE_YEARS = 1.0
 HIGHEST_RIR, MOST_TO_FAILURE = 4.0, 10.0  # [J] an early stop is kept as a set only where the count means something
 
 
@@ -69,7 +65,15 @@ class Result:
 
 def is_novice(state: LiftState) -> bool:
     """Whether the athlete takes a novice's steps."""
-    return (state.training_age_years or 0.0) < NOVICE_YEARS
+    return (state.training_age_years or 0.0) < state.rules["max.novice_years"]
+
+
+def _top_rest_s(state: LiftState) -> int:
+    return int(state.rules["test.top_rest_s"])
+
+
+def _warm_rest_s(state: LiftState) -> int:
+    return int(state.rules["test.warm_rest_s"])
 
 
 def next_step(kind: TestKind, attempts: Sequence[Attempt], state: LiftState, wants_to_stop: bool = False) -> Step | Result:
@@ -100,7 +104,7 @@ def ramp(state: LiftState) -> tuple[Step, ...]:
     empty = _empty_kg(state)
     start = "the empty bar" if isinstance(state.implement, Barbell) else "the lightest"
     found = [_step(empty, 10, 0, start, state)]
-    cap_kg = NOVICE_CAP_KG if is_novice(state) else EARLY_CAP[state.is_upper] * top_kg
+    cap_kg = state.rules["test.novice_step_kg"] if is_novice(state) else EARLY_CAP[state.is_upper] * top_kg
     for share, reps in RAMP:
         target = share * top_kg
         while target - found[-1].load_kg > cap_kg + 1e-9:
@@ -109,10 +113,14 @@ def ramp(state: LiftState) -> tuple[Step, ...]:
             if between <= found[-1].load_kg:  # the plates allow no smaller step
                 break
             words = f"inserted: no step over {format_kg(cap_kg) if is_novice(state) else f'{cap_kg:.0f}'} kg"
-            found.append(_step(between, max(reps, 1), WARM_REST_S, words, state))
+            found.append(_step(between, max(reps, 1), _warm_rest_s(state), words, state))
         if target > found[-1].load_kg:
             built = _step(
-                target, reps, WARM_REST_S if share < 0.85 else TOP_REST_S, f"{100 * share:.0f} % of {top_kg:.0f} kg", state
+                target,
+                reps,
+                _warm_rest_s(state) if share < 0.85 else _top_rest_s(state),
+                f"{100 * share:.0f} % of {top_kg:.0f} kg",
+                state,
             )
             if built.load_kg > found[-1].load_kg:
                 found.append(built)
@@ -161,14 +169,21 @@ def _grow(last: Attempt, state: LiftState, known: bool) -> Step:
     if felt >= 8 or known:
         wanted = min(wanted, LAST_STEP_KG[novice])
     if novice:
-        wanted = min(wanted, NOVICE_CAP_KG)
+        wanted = min(wanted, state.rules["test.novice_step_kg"])
     target = _at_most(last.load_kg + wanted, state)
     if target <= last.load_kg and state.implement is not None:
         target = build(last.load_kg, state.implement).above_kg or last.load_kg
     reps = 5 if felt <= 4 else 3 if felt <= 5 else 2 if felt <= 6 else 1
     single = reps == 1 or known
     why = f"felt {felt:g} of 10: up {target - last.load_kg:g} kg"
-    return _step(target, 1 if single else reps, TOP_REST_S if felt >= 7 else WARM_REST_S, why, state, top=single)
+    return _step(
+        target,
+        1 if single else reps,
+        _top_rest_s(state) if felt >= 7 else _warm_rest_s(state),
+        why,
+        state,
+        top=single,
+    )
 
 
 def _single_result(kind: TestKind, attempts: Sequence[Attempt]) -> Result:
@@ -204,14 +219,20 @@ def _rep_test(kind: TestKind, attempts: Sequence[Attempt], state: LiftState, sto
     if len(attempts) < len(REP_WARM_UPS):
         share, reps = REP_WARM_UPS[len(attempts)]
         if guess is not None:
-            return _step(share * guess, reps, WARM_REST_S if attempts else 0, f"{100 * share:.0f} % of the aimed load", state)
+            return _step(
+                share * guess,
+                reps,
+                _warm_rest_s(state) if attempts else 0,
+                f"{100 * share:.0f} % of the aimed load",
+                state,
+            )
         if not attempts:
             return _step(_empty_kg(state), 10, 0, "no max known: start from effort", state)
-        return _step(_by_felt(attempts[-1], state), reps, WARM_REST_S, "grown by felt effort", state)
+        return _step(_by_felt(attempts[-1], state), reps, _warm_rest_s(state), "grown by felt effort", state)
     if not tops:
         load = guess if guess is not None else _by_felt(attempts[-1], state)
         why = f"aimed at {aim}: {state.equation.name}" if guess is not None else f"grown by felt effort, aimed at {aim}"
-        return _step(load, aim, TOP_REST_S, why + "; as many as form allows", state, or_more=True, top=True)
+        return _step(load, aim, _top_rest_s(state), why + "; as many as form allows", state, or_more=True, top=True)
     last = tops[-1]
     relation = state.equation
     load = last.load_kg * relation.ratio(min(15, max(1, last.reps))) / relation.ratio(aim)
@@ -224,7 +245,7 @@ def _by_felt(last: Attempt, state: LiftState) -> float:
     felt = last.felt if last.felt is not None else 4.0
     share = next((growth for most, growth in FELT_GROWTH if felt <= most), 0.0)
     grown = last.load_kg * (1 + share)
-    return min(grown, last.load_kg + NOVICE_CAP_KG) if is_novice(state) else grown
+    return min(grown, last.load_kg + state.rules["test.novice_step_kg"]) if is_novice(state) else grown
 
 
 def _rep_result(last: Attempt, low: int, high: int) -> Result:
@@ -246,7 +267,13 @@ def _profile_test(attempts: Sequence[Attempt], state: LiftState, stop: bool) -> 
     share, reps = PROFILE_LOADS[len(attempts)]
     why = f"load {len(attempts) + 1} of {len(PROFILE_LOADS)}, full intent"
     if state.max_kg is not None:
-        return _step(share * state.max_kg, reps, WARM_REST_S if attempts else 0, f"{why}: {100 * share:.0f} % of the max", state)
+        return _step(
+            share * state.max_kg,
+            reps,
+            _warm_rest_s(state) if attempts else 0,
+            f"{why}: {100 * share:.0f} % of the max",
+            state,
+        )
     if not attempts:
         return _step(_empty_kg(state), 3, 0, why, state)
-    return _step(_by_felt(attempts[-1], state), reps, WARM_REST_S, f"{why}; grown by felt effort", state)
+    return _step(_by_felt(attempts[-1], state), reps, _warm_rest_s(state), f"{why}; grown by felt effort", state)

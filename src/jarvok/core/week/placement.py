@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from itertools import combinations, pairwise
 
-HARD = 7  # [J] practice of hardness 7 of 10 and over counts as hard
+from jarvok.core.rules import DEFAULT_RULES, Rules
+
 MORNING_ENDS = 13
 SUNDAY_COST = 12  # [J] one day of the week stays free while others will do
 
@@ -41,7 +42,12 @@ def day_weights(practices: Sequence[Practice]) -> tuple[float, ...]:
 
 
 def place_sessions(
-    week_start: date, practices: Sequence[Practice], count: int, competition_day: date, last_session_days_out: int = 2
+    week_start: date,
+    practices: Sequence[Practice],
+    count: int,
+    competition_day: date,
+    last_session_days_out: int = 2,
+    rules: Rules = DEFAULT_RULES,
 ) -> tuple[PlacedDay, ...]:
     """Return up to `count` days of the week that suit strength work best, in order.
 
@@ -53,8 +59,8 @@ def place_sessions(
     usable = [d for d in range(7) if (competition_day - (week_start + timedelta(days=d))).days >= last_session_days_out]
     if not usable:
         return ()
-    hard_morning = {p.weekday for p in practices if p.hardness >= HARD and p.hour < MORNING_ENDS}
-    hard_day = {p.weekday for p in practices if p.hardness >= HARD}
+    hard_morning = {p.weekday for p in practices if p.hardness >= rules["week.hard_practice"] and p.hour < MORNING_ENDS}
+    hard_day = {p.weekday for p in practices if p.hardness >= rules["week.hard_practice"]}
 
     def cost(days: tuple[int, ...]) -> float:
         gaps = [b - a for a, b in pairwise(days)]

@@ -14,6 +14,7 @@ from datetime import date
 from jarvok.core.library.exercises import chains, exercise, substitute
 from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.shorthand import parse
+from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek
 from jarvok.core.week.placement import Practice, place_sessions
 
@@ -61,6 +62,7 @@ def plan_week(
     practices: Sequence[Practice],
     restricted: frozenset[str] = frozenset(),
     moved: dict[str, date] | None = None,
+    rules: Rules = DEFAULT_RULES,
 ) -> tuple[PlannedSession, ...]:
     """Return the week's sessions with every line, in order of days.
 
@@ -68,7 +70,7 @@ def plan_week(
     `moved` gives a session (`A`, `B`) another day of the same week, as the coach wished.
     """
     moved = moved or {}
-    placed = place_sessions(week.start, practices, SESSIONS_A_WEEK, season.competition_day)
+    placed = place_sessions(week.start, practices, SESSIONS_A_WEEK, season.competition_day, rules=rules)
     found: list[PlannedSession] = []
     for index, place in enumerate(placed):
         key = "AB"[index]

@@ -5,11 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-# [J] what one set of each same-day band adds, on the scale of practice (hardness 1-10 times hours)
-SET_WEIGHT: dict[str, float] = {"high": 0.55, "middle": 0.35, "low": 0.18}
-HIGH_FROM = 11.0  # [J] a hard practice of an hour and a half
-MIDDLE_FROM = 6.0  # [J]
-HARD_SETS_OF_A_HIGH_DAY = 4  # [J] sets of high-cost main lifts that make a day high by themselves
+from jarvok.core.rules import DEFAULT_RULES, Rules
+
 HARD_KINDS = ("strength", "classic", "ballistic")
 
 
@@ -35,18 +32,18 @@ class DayWeight:
     volume_kg: float
 
 
-def weigh_day(practice: float, lines: Sequence[WeighedLine]) -> DayWeight:
+def weigh_day(practice: float, lines: Sequence[WeighedLine], rules: Rules = DEFAULT_RULES) -> DayWeight:
     """Return how heavy a day is from practice (hardness times hours) and the session's lines.
 
-    The band is high, middle, low or off. A day with four or more sets of high-cost main lifts is high whatever else.
+    The band is high, middle, low or off. Some sets of high-cost main lifts (four by default) make a day high whatever else.
     """
-    session = sum(SET_WEIGHT[line.cost] * line.sets for line in lines)
+    session = sum(rules[f"week.set_{line.cost}"] * line.sets for line in lines)
     hard = sum(line.sets for line in lines if line.is_main and line.kind in HARD_KINDS)
     heavy = sum(line.sets for line in lines if line.is_main and line.cost == "high" and line.kind in HARD_KINDS)
     total = practice + session
-    if total >= HIGH_FROM or heavy >= HARD_SETS_OF_A_HIGH_DAY:
+    if total >= rules["week.high_from"] or heavy >= rules["week.high_day_sets"]:
         band = "high"
-    elif total >= MIDDLE_FROM:
+    elif total >= rules["week.middle_from"]:
         band = "middle"
     else:
         band = "low" if total > 0 else "off"

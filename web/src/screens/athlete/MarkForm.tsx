@@ -22,6 +22,7 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
   const [sets, setSets] = useState(String(wrong?.sets ?? 3));
   const [reps, setReps] = useState(String(wrong?.reps ?? 5));
   const [rir, setRir] = useState(String(wrong?.rir ?? 2));
+  const [byRpe, setByRpe] = useState(false);
   const [side, setSide] = useState(wrong?.side ?? "");
   const [measures, setMeasures] = useState<Record<string, string>>(
     Object.fromEntries(Object.entries(wrong?.measures ?? {}).map(([k, v]) => [k, String(v)])),
@@ -52,7 +53,8 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
       load_kg: loaded ? number(load) : 0,
       sets: asks("sets") ? number(sets) : 1,
       reps: asks("reps") ? number(reps) : 1,
-      rir: asks("rir") ? number(rir) : 0,
+      rir: asks("rir") && !byRpe ? number(rir) : 0,
+      rpe: asks("rir") && byRpe ? number(rir) : null,
       side,
       measures: Object.fromEntries(asked.filter((m) => measures[m.id]?.trim()).map((m) => [m.id, number(measures[m.id] ?? "")])),
       note,
@@ -108,9 +110,17 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
           </Field>
         )}
         {asks("rir") && (
-          <Field label="in reserve" id="mark-rir" width={84}>
-            <Form.Control inputMode="decimal" value={rir} onChange={(e) => setRir(e.target.value)} required />
-          </Field>
+          <>
+            <Field label="Effort as" id="mark-effort" width={132}>
+              <Form.Select value={byRpe ? "rpe" : "rir"} onChange={(e) => setByRpe(e.target.value === "rpe")}>
+                <option value="rir">reps in reserve</option>
+                <option value="rpe">RPE</option>
+              </Form.Select>
+            </Field>
+            <Field label={byRpe ? "RPE" : "in reserve"} id="mark-rir" width={84}>
+              <Form.Control inputMode="decimal" value={rir} onChange={(e) => setRir(e.target.value)} required />
+            </Field>
+          </>
         )}
         {(chosen?.measures.length ?? 0) > 1 && (
           <Field label="Measured by" id="mark-way">

@@ -71,6 +71,9 @@ function Person({ record: r }: { record: Rec }) {
     minutes_a_session: text(r.minutes_a_session),
     supervised: r.supervised,
     note: r.note,
+    dominant_side: r.dominant_side,
+    limb_note: r.limb_note,
+    goals: r.goals,
   });
   const { problem, pending, save } = useSaved((body: Schemas["NewRecord"]) =>
     need(api.PATCH("/api/athletes/{athlete_id}/record", { params: { path: { athlete_id: r.athlete_id } }, body })),
@@ -82,7 +85,7 @@ function Person({ record: r }: { record: Rec }) {
       <Form.Control size="sm" value={String(typed[key])} isInvalid={problem?.where === key} onChange={(e) => setTyped({ ...typed, [key]: e.target.value })} {...extra} />
     </Form.Group>
   );
-  const choice = (key: "squad_id" | "kit_id" | "sex", label: string, options: { id: string; name: string }[]) => (
+  const choice = (key: "squad_id" | "kit_id" | "sex" | "dominant_side", label: string, options: { id: string; name: string }[]) => (
     <Form.Group controlId={`rec-${key}`} className="col-6">
       <Form.Label className="small mb-0">{label}</Form.Label>
       <Form.Select size="sm" value={typed[key]} onChange={(e) => setTyped({ ...typed, [key]: e.target.value })}>
@@ -114,6 +117,9 @@ function Person({ record: r }: { record: Rec }) {
           minutes_a_session: number(typed.minutes_a_session),
           supervised: typed.supervised,
           note: typed.note,
+          dominant_side: typed.dominant_side,
+          limb_note: typed.limb_note,
+          goals: typed.goals,
         });
       }}
     >
@@ -135,6 +141,16 @@ function Person({ record: r }: { record: Rec }) {
         {field("class_limit_kg", "Class limit, kg", { inputMode: "decimal" })}
         {field("sessions_a_week", "Sessions a week", { inputMode: "numeric" })}
         {field("minutes_a_session", "Minutes a session", { inputMode: "numeric" })}
+        {choice("dominant_side", "Stronger side", [
+          { id: "", name: "not recorded" },
+          { id: "left", name: "left" },
+          { id: "right", name: "right" },
+        ])}
+        {field("limb_note", "Limb lengths, in words", { maxLength: 120 })}
+        <Form.Group controlId="rec-goals" className="col-12">
+          <Form.Label className="small mb-0">Goals</Form.Label>
+          <Form.Control size="sm" value={typed.goals} maxLength={200} onChange={(e) => setTyped({ ...typed, goals: e.target.value })} />
+        </Form.Group>
         <div className="col-12">
           <Form.Check id="rec-supervised" label="Supervision noted (asked for before a minor or novice tests a single)" checked={typed.supervised} onChange={(e) => setTyped({ ...typed, supervised: e.target.checked })} />
         </div>
@@ -201,6 +217,7 @@ function Restrictions({ record: r }: { record: Rec }) {
   const today = useMe().data?.today ?? "";
   const empty = { tag: r.tags[0]?.id ?? "", words: "", side: "", set_by: "", since: today, until: "" };
   const [open, setOpen] = useState(false);
+  const [clearing, setClearing] = useState<number | null>(null);
   const [typed, setTyped] = useState(empty);
   const { problem, pending, save } = useSaved((body: Schemas["NewRestriction"]) =>
     need(api.POST("/api/athletes/{athlete_id}/restrictions", { params: { path: { athlete_id: r.athlete_id } }, body })),
@@ -220,15 +237,25 @@ function Restrictions({ record: r }: { record: Rec }) {
         <div key={x.id} className="d-flex gap-2 border-top py-1" style={x.is_open ? undefined : { opacity: 0.75 }}>
           <span>
             <b>{x.words}</b>
-            {x.side && ` (${x.side})`} <span className="soft">· takes out {x.tag.replace("_", " ")} · set by the {x.set_by}, {dayYear(x.since)}{x.until ? ` to ${dayYear(x.until)}` : ", until cleared"}</span>
+            {x.side && ` (${x.side})`} <span className="soft">· takes out {x.tag.replace("_", " ")} · set by the {x.set_by}, {dayYear(x.since)}{x.until ? ` to ${dayYear(x.until)}` : ", until lifted"}
+              {x.cleared_by && ` · cleared for the conservative test by the ${x.cleared_by}${x.cleared_on ? `, ${dayYear(x.cleared_on)}` : ""}`}
+            </span>
           </span>
           {x.is_open && (
-            <button type="button" className="btn btn-link btn-sm p-0 ms-auto" aria-label={`Cleared: ${x.words}`} onClick={() => lift.save(x.id)}>
-              Cleared
-            </button>
+            <span className="ms-auto text-nowrap">
+              {!x.cleared_by && (
+                <button type="button" className="btn btn-link btn-sm p-0 me-3" aria-label={`Cleared to test: ${x.words}`} onClick={() => setClearing(x.id)}>
+                  Cleared to test
+                </button>
+              )}
+              <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Lifted: ${x.words}`} onClick={() => lift.save(x.id)}>
+                Lifted
+              </button>
+            </span>
           )}
         </div>
       ))}
+      {clearing !== null && <Clearing id={clearing} onDone={() => setClearing(null)} />}
       {open && (
         <Form
           className="row g-2 mt-1"
@@ -284,6 +311,35 @@ function Restrictions({ record: r }: { record: Rec }) {
       )}
       {lift.problem && <Trouble problem={lift.problem} />}
     </section>
+  );
+}
+
+/** Who cleared the athlete for the 10–15RM test while the restriction stands. */
+function Clearing({ id, onDone }: { id: number; onDone: () => void }) {
+  const [who, setWho] = useState("");
+  const { problem, pending, save } = useSaved((cleared_by: string) =>
+    need(api.POST("/api/restrictions/{restriction_id}/clear-for-test", { params: { path: { restriction_id: id } }, body: { cleared_by } })),
+  );
+  return (
+    <Form
+      className="d-flex flex-wrap gap-2 align-items-end border-top py-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        save(who, onDone);
+      }}
+    >
+      <Form.Group controlId="clear-by">
+        <Form.Label className="small mb-0">Cleared for the conservative test by</Form.Label>
+        <Form.Control size="sm" value={who} maxLength={60} placeholder="physiotherapist" onChange={(e) => setWho(e.target.value)} required autoFocus />
+      </Form.Group>
+      <Button size="sm" type="submit" disabled={pending}>
+        Note the clearance
+      </Button>
+      <Button size="sm" variant="plain" onClick={onDone}>
+        Leave it
+      </Button>
+      {problem && <Trouble problem={problem} />}
+    </Form>
   );
 }
 

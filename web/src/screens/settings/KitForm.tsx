@@ -8,6 +8,7 @@ import { Trouble } from "../../parts/states";
 
 type Kit = Schemas["KitOut"];
 type Plate = { mass: string; pairs: string };
+type Pull = { name: string; kind: string; at: string; first: string; second: string; byMetre: boolean };
 
 const number = (text: string) => Number(text.replace(",", "."));
 
@@ -19,6 +20,9 @@ export function KitForm({ kit, settings, onDone }: { kit: Kit; settings: Schemas
   const [collar, setCollar] = useState(String(kit.collar));
   const [plates, setPlates] = useState<Plate[]>(kit.plates.map((p) => ({ mass: String(p.mass), pairs: String(p.pairs) })));
   const [has, setHas] = useState(new Set(kit.has));
+  const [pulls, setPulls] = useState<Pull[]>(
+    kit.attachments.map((a) => ({ name: a.name, kind: a.kind, at: a.at, first: String(a.bottom), second: String(a.top), byMetre: false })),
+  );
   const [problem, setProblem] = useState<Problem | null>(null);
   const save = usePlanChange((body: Schemas["KitIn"]) =>
     kit.id ? need(api.PUT("/api/settings/kits/{kit_id}", { params: { path: { kit_id: kit.id } }, body })) : need(api.POST("/api/settings/kits", { body })),
@@ -33,6 +37,12 @@ export function KitForm({ kit, settings, onDone }: { kit: Kit; settings: Schemas
       collar: number(collar),
       plates: plates.filter((p) => p.mass.trim()).map((p) => ({ mass: number(p.mass), pairs: number(p.pairs) })),
       has: [...has],
+      attachments: pulls.filter((p) => p.name.trim()).map((p) => ({
+        name: p.name,
+        kind: p.kind,
+        at: p.at,
+        ...(p.byMetre ? { bottom: 0, top: 0, per_metre: number(p.first || "0"), lifted_m: number(p.second || "0") } : { bottom: number(p.first || "0"), top: number(p.second || "0") }),
+      })),
     };
     save.mutate(body, { onSuccess: onDone, onError: (e) => setProblem(problemOf(e)) });
   }
@@ -79,6 +89,7 @@ export function KitForm({ kit, settings, onDone }: { kit: Kit; settings: Schemas
           Another plate
         </Button>
       </div>
+      <Pulls id={id} unit={unit} kinds={settings.attachment_kinds} pulls={pulls} onChange={setPulls} />
       <fieldset className="mt-2">
         <legend className="small soft mb-0">Also here</legend>
         {settings.implements.map((item) => (
@@ -107,5 +118,40 @@ export function KitForm({ kit, settings, onDone }: { kit: Kit; settings: Schemas
         </Button>
       </div>
     </Form>
+  );
+}
+
+/** Bands and chains as measured once per rack height: what they pull at the bottom and at the top. */
+function Pulls({ id, unit, kinds, pulls, onChange }: { id: string; unit: string; kinds: string[]; pulls: Pull[]; onChange: (p: Pull[]) => void }) {
+  const change = (i: number, part: Partial<Pull>) => onChange(pulls.map((p, j) => (j === i ? { ...p, ...part } : p)));
+  const cell = (i: number, key: "name" | "at" | "first" | "second", label: string, width: number) => (
+    <Form.Control size="sm" aria-label={`Pair ${i + 1} ${label}`} placeholder={label} value={pulls[i]?.[key] ?? ""} style={{ width }} maxLength={40} onChange={(e) => change(i, { [key]: e.target.value })} />
+  );
+  return (
+    <fieldset className="mt-2" id={`${id}-pulls`}>
+      <legend className="small soft mb-1">Bands and chains, each pair measured once per rack height</legend>
+      {pulls.map((p, i) => (
+        <div key={i} className="d-flex flex-wrap gap-1 mb-1">
+          {cell(i, "name", "name", 130)}
+          <Form.Select size="sm" aria-label={`Pair ${i + 1} kind`} value={p.kind} style={{ width: 140 }} onChange={(e) => change(i, { kind: e.target.value, byMetre: p.byMetre && e.target.value === "chains" })}>
+            {kinds.map((k) => (
+              <option key={k}>{k}</option>
+            ))}
+          </Form.Select>
+          {cell(i, "at", "rack height", 110)}
+          {cell(i, "first", p.byMetre ? `${unit} a metre, both` : `${unit} at the bottom`, 120)}
+          {cell(i, "second", p.byMetre ? "metres lifted off" : `${unit} at the top`, 120)}
+          {p.kind === "chains" && (
+            <Form.Check className="small align-self-center" id={`${id}-metre-${i}`} label="by the metre" checked={p.byMetre} onChange={(e) => change(i, { byMetre: e.target.checked })} />
+          )}
+          <Button size="sm" variant="plain" aria-label={`Take out pair ${i + 1}`} onClick={() => onChange(pulls.filter((_, j) => j !== i))}>
+            Take out
+          </Button>
+        </div>
+      ))}
+      <Button size="sm" variant="plain" onClick={() => onChange([...pulls, { name: "", kind: kinds[0] ?? "", at: "", first: "0", second: "", byMetre: false }])}>
+        Another pair
+      </Button>
+    </fieldset>
   );
 }

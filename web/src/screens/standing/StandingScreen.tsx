@@ -28,6 +28,7 @@ export default function StandingScreen() {
         <div className="col-lg-7">
           {s.lifts.length > 0 && <LiftBests standing={s} />}
           {s.performance.length > 0 && <Performance standing={s} />}
+          {s.findings.length > 0 && <Findings standing={s} />}
         </div>
         <div className="col-lg-5">
           <Ratios standing={s} />
@@ -123,6 +124,31 @@ function Performance({ standing }: { standing: Standing }) {
               </td>
               <td className="nowrap soft">{dayYear(p.day)}</td>
               <td className="right num soft">{p.count}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function Findings({ standing }: { standing: Standing }) {
+  return (
+    <div className="sheet mb-3">
+      <table className="board">
+        <Caption>What the marks say</Caption>
+        <tbody>
+          {standing.findings.map((f) => (
+            <tr key={f.title}>
+              <th scope="row" className="text-body fw-semibold">
+                {f.title}
+              </th>
+              <td className="num nowrap">
+                <Working data={f.working} label={`${f.title} ${f.value}, show the working`}>
+                  {f.value}
+                </Working>
+              </td>
+              <td className={`small ${f.is_flagged ? "clay" : "soft"}`}>{f.words}</td>
             </tr>
           ))}
         </tbody>
