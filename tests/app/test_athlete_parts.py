@@ -158,7 +158,7 @@ class TestStanding:
             mark(coach, athlete, kind="jump", exercise_id="single_leg_jump", side=side, measures={"height_cm": cm})
         found = coach.get(f"athletes/{athlete.pk}/standing")
         assert found["sides"][0]["is_flagged"]
-        assert [r["name"] for r in found["ratios"]] == ["front squat / back squat"]
+        assert [r["name"] for r in found["ratios"]] == ["front squat / back squat", "front squat / back squat for 8–10"]
         assert len(found["limit"]["answers"]) == 5
         assert any(x["exercise"] == "Trap-bar deadlift" and x["tested_kg"] == 120 for x in found["lifts"])
 

@@ -8,9 +8,10 @@ from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.prescription import Percent, Reserve, VelocityTarget
 from jarvok.core.loading.shorthand import parse
+from jarvok.core.rules import Rules
 from jarvok.core.season.force_velocity import LIMITS_WEEKS, plan_season
 from jarvok.core.season.model import PhaseKey, monday_of
-from jarvok.core.session.duration import DEFAULT_REST_S, line_minutes, rest_s, warm_up_minutes
+from jarvok.core.session.duration import line_minutes, rest_s, warm_up_minutes
 from jarvok.core.week.placement import Practice
 from jarvok.core.week.two_days import plan_week
 from jarvok.core.working import COMMON_PRACTICE, Source, Working
@@ -120,7 +121,7 @@ def test_the_last_session_is_two_to_four_days_out_or_more() -> None:  # common p
 def test_default_rest(lift: str, seconds: int) -> None:
     assert rest_s(parse("3 × 5"), exercise(lift)) == seconds
     assert rest_s(parse("3 × 5, rest 0:45"), exercise(lift)) == 45
-    assert 120 <= DEFAULT_REST_S["strength"] <= 180
+    assert rest_s(parse("3 × 5"), exercise(lift), Rules({f"session.rest_{k}_s": 200 for k in ("power", "jump", "other")})) == 200
 
 
 @pytest.mark.parametrize(("line", "lift", "minutes"), [

@@ -81,10 +81,10 @@ def shown_mass(load_kg: float | None, per_side_kg: Sequence[float], unit: str) -
 def told(item: ResolvedSet, *, with_working: bool = True) -> dict[str, Any]:
     """One set as it is kept with a started session: the shape of `ResolvedSetOut` as plain data."""
     low, high = item.target_mps or (None, None)
-    values = {k: v for k, v in item.__dict__.items() if k not in ("target_mps", "working")}
+    values = {k: v for k, v in item._asdict().items() if k not in ("target_mps", "working", "set_index")}
     values["per_side_kg"] = list(item.per_side_kg)
     values |= shown_mass(item.load_kg, item.per_side_kg, item.unit)
-    values |= {"target_low_mps": low, "target_high_mps": high, "working": None}
+    values |= {"index": item.set_index, "target_low_mps": low, "target_high_mps": high, "working": None}
     if with_working and item.working is not None:
         values["working"] = working_out(item.working).dict()
     return values

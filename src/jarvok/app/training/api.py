@@ -16,6 +16,7 @@ from jarvok.app.training import services
 from jarvok.app.training.queries import AthleteWeek, Sheet, SheetLine, athlete_week, week_days
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.methods import METHOD_BY_KEY
+from jarvok.core.loading.progress import contacts_words
 from jarvok.core.loading.shorthand import write
 from jarvok.core.rules import Rules
 from jarvok.core.season.model import PHASE_NAMES, PhaseKey, monday_of
@@ -245,6 +246,9 @@ def _notes(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> list[MarginOut]
                     slot=line.planned.slot,
                 )
             )
+    if sheet.contacts:
+        text = contacts_words(sheet.contacts, sheet.contacts_before, athlete.training_age_years, sheet.rules)
+        notes.append(MarginOut(id="contacts", title=f"{sheet.contacts} contacts.", text=text.capitalize(), decision=False))
     if week.week.is_easy:
         notes.append(MarginOut(id="easy", title="Easy week.", text="Half the work, nothing added: now it shows.", decision=False))
     there = minutes_there(athlete)

@@ -14,12 +14,12 @@ from jarvok.app.seasons.models import Competition
 from jarvok.app.seasons.queries import current_competition, plan_of
 from jarvok.app.training.models import LineEdit, MethodChoice
 from jarvok.core.errors import CoachError
-from jarvok.core.library.exercises import Exercise, exercise
+from jarvok.core.library.exercises import Exercise, exercise, exercises
 from jarvok.core.library.kit import FURNISHED, Kit, implement_for
 from jarvok.core.loading.compare import express
 from jarvok.core.loading.methods import BLIND_TO_THE_WEEK
 from jarvok.core.loading.prescription import Prescription, TodayPercent
-from jarvok.core.loading.progress import to_beat
+from jarvok.core.loading.progress import contacts_of, last_contacts, to_beat
 from jarvok.core.loading.ramp import RampedLine, RampSet, session_ramps
 from jarvok.core.loading.resolve import ResolvedSet, resolve
 from jarvok.core.loading.shorthand import parse, write
@@ -52,6 +52,12 @@ class Sheet:
     started: TrainingSession | None
     kit: Kit = FURNISHED
     rules: Rules = DEFAULT_RULES
+    contacts_before: tuple[date, int] | None = None
+
+    @property
+    def contacts(self) -> int:
+        """Ground contacts of the jumps on the sheet."""
+        return contacts_of((exercise(line.planned.exercise_id), line.prescription.groups) for line in self.lines)
 
     def implement(self, lift: Exercise) -> Implement | None:
         """What the lift is loaded with in the athlete's room."""
@@ -170,6 +176,7 @@ def sheets_of(athlete: Athlete, sessions: Sequence[PlannedSession], book: LiftBo
     choices = list(MethodChoice.objects.filter(athlete=athlete, withdrawn_at__isnull=True, until_day__gte=start))
     if week.is_easy or week.phase is PhaseKey.TAPER:
         choices = [c for c in choices if c.method not in BLIND_TO_THE_WEEK]
+    jumps = [e for e in exercises().values() if e.kind == "jump"]
     found: list[Sheet] = []
     for session in sessions:
         used: set[tuple[date, str, str]] = set()
@@ -182,8 +189,10 @@ def sheets_of(athlete: Athlete, sessions: Sequence[PlannedSession], book: LiftBo
                 used.add(key)
             choice = _chosen(choices, planned.exercise_id, session.day)
             lines.append(sheet_line(planned, text, _paired(planned, session.lines), book, athlete.pk, choice))
+        before = last_contacts(((e, book.history(athlete.pk, e.id)) for e in jumps), session.day)
         left = tuple(e for k, e in edits.items() if k[:2] == (session.day, session.key) and k not in used)
-        found.append(Sheet(session, tuple(lines), left, started.get((session.day, session.key)), kit_of(athlete.kit), book.rules))
+        begun = started.get((session.day, session.key))
+        found.append(Sheet(session, tuple(lines), left, begun, kit_of(athlete.kit), book.rules, before))
     return tuple(found)
 
 

@@ -3,13 +3,23 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from datetime import date
 
+from jarvok.core.library.exercises import Exercise
 from jarvok.core.loading.prescription import Apre, Percent, PercentRange, SetGroup, VelocityTarget, VelocityZone
 from jarvok.core.loading.state import LiftState, PastSession
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import COMMON_PRACTICE, Source
 
+# most contacts of a session by years of training: beginner, intermediate, advanced (Haff & Triplett 2016, from memory);
+# where one ends and the next begins is [J]
+CONTACT_CAPS: tuple[tuple[float, str, int], ...] = (
+    (1.0, "a beginner", 100),
+    (3.0, "an intermediate", 120),
+    (float("inf"), "an advanced athlete", 140),
+)
 GROWING_KINDS = ("strength", "accessory", "hold")  # jumps and throws grow in quality, never by longer sets
 OWN_PACE = (Percent, PercentRange, VelocityTarget, VelocityZone, Apre)  # rules that carry their own progress
 
@@ -43,6 +53,36 @@ def next_contacts(last_contacts: int | None, cap: int, rules: Rules = DEFAULT_RU
     grown = round(last_contacts * (1 + rules["load.contacts_step_pct"] / 100))
     words = f"{last_contacts} last time, {grown} now" if grown <= cap else f"{last_contacts} last time, capped at {cap}"
     return Target(min(cap, grown), "contacts", words)
+
+
+def contacts_of(lines: Iterable[tuple[Exercise, Sequence[SetGroup]]]) -> int:
+    """Return the ground contacts that lines of jumps plan: repetitions of every set, both sides of a one-legged jump."""
+    return sum(
+        group.sets * (group.reps or 0) * (2 if group.per_side else 1)
+        for lift, groups in lines
+        if lift.kind == "jump"
+        for group in groups
+    )
+
+
+def last_contacts(histories: Iterable[tuple[Exercise, Sequence[PastSession]]], before: date) -> tuple[date, int] | None:
+    """Return the newest day before `before` with jumps and its contacts, from the past of each jump exercise."""
+    by_day: dict[date, int] = {}
+    for lift, history in histories:
+        sides = 2 if lift.per_side else 1
+        for session in history:
+            if session.day < before:
+                by_day[session.day] = by_day.get(session.day, 0) + sides * sum(s.reps for s in session.sets)
+    day = max(by_day, default=None)
+    return (day, by_day[day]) if day is not None else None
+
+
+def contacts_words(planned: int, last: tuple[date, int] | None, training_age_years: float, rules: Rules = DEFAULT_RULES) -> str:
+    """Return what a session's contacts are beside the last ones, the usual growth and the cap of the athlete's level."""
+    _, level, cap = next(row for row in CONTACT_CAPS if training_age_years < row[0])
+    target = next_contacts(last[1] if last else None, cap, rules)
+    before = f"{last[1]} on {last[0]:%-d %b}; " if last else "none before; "
+    return f"{before}up to {target.amount:g} now, {cap} at most for {level}."
 
 
 def beat_last(last: PastSession, state: LiftState) -> tuple[Target, Target | None]:
