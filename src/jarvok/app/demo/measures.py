@@ -53,12 +53,16 @@ def _jumps(athlete: Athlete, day: date, height_cm: float, weak: str, share: floa
     for side in ("left", "right"):
         value = round(one_leg * (share if side == weak else 1.0), 1)
         found.append(_mark(athlete, "single_leg_jump", MarkKind.JUMP, day, side, height_cm=value))
-    contact_s = round(float(rng.uniform(0.17, 0.23)), 3)
-    found.append(
-        _mark(
-            athlete, "drop_jump", MarkKind.DROP_JUMP, day, drop_cm=30.0, contact_s=contact_s, height_cm=round(0.9 * height_cm, 1)
-        )
-    )
+    contact_s = float(rng.uniform(0.17, 0.23))
+    best_drop_cm = float(rng.choice([30.0, 45.0]))
+    for drop_cm in (15.0, 30.0, 45.0, 60.0):
+        beyond = max(0.0, (drop_cm - best_drop_cm) / 15)  # past the best drop the ground holds the jumper longer
+        below = max(0.0, (best_drop_cm - drop_cm) / 15)
+        contact, height = contact_s * (1 + 0.11 * beyond), 0.9 * height_cm * (1 - 0.04 * below - 0.05 * beyond)
+        measures = {"drop_cm": drop_cm, "contact_s": round(contact, 3), "height_cm": round(height, 1)}
+        found.append(_mark(athlete, "drop_jump", MarkKind.DROP_JUMP, day, **measures))
+    assisted_cm = round(height_cm * float(rng.uniform(1.05, 1.14)), 1)
+    found.append(_mark(athlete, "band_assisted_jump", MarkKind.JUMP, day, height_cm=assisted_cm))
     return found
 
 
@@ -80,6 +84,12 @@ def _kits() -> None:
         pairs=[[25, 4], [20, 2], [15, 2], [10, 2], [5, 2], [2.5, 2], [1.25, 2], [1, 1], [0.5, 2]],
         collar_kg=2.5,
         has=["barbell", "dumbbell", "kettlebell", "cable", "belt"],
+        attachments=[
+            {"name": "thin pair", "kind": "bands", "at": "pin 8", "bottom_kg": 4, "top_kg": 18},
+            {"name": "broad pair", "kind": "bands", "at": "pin 8", "bottom_kg": 11, "top_kg": 42},
+            {"name": "broad pair", "kind": "reverse bands", "at": "top of the rack", "bottom_kg": 38, "top_kg": 6},
+            {"name": "long chains", "kind": "chains", "at": "floor to hip", "bottom_kg": 0, "top_kg": 13.2},
+        ],
     )
     pounds = [[round(kg_from_lb(mass), 4), count] for mass, count in ((45, 2), (25, 1), (10, 2), (5, 2), (2.5, 1))]
     KitRecord.objects.create(

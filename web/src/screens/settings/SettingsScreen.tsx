@@ -5,7 +5,7 @@ import { Link } from "react-router";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
 import { usePlanChange, useSettings } from "../../api/hooks";
-import { Failed, Loading, Trouble } from "../../parts/states";
+import { Empty, Failed, Loading, Trouble } from "../../parts/states";
 import { KitForm } from "./KitForm";
 
 type Settings = Schemas["SettingsOut"];
@@ -13,10 +13,15 @@ type Rule = Schemas["RuleOut"];
 
 export default function SettingsScreen() {
   const settings = useSettings();
+  const [wanted, setWanted] = useState("");
   const reset = usePlanChange(() => need(api.POST("/api/settings/reset")));
   if (settings.isPending) return <Loading what="the settings" />;
   if (settings.isError) return <Failed error={settings.error} again={() => void settings.refetch()} />;
   const s = settings.data;
+  const needle = wanted.trim().toLowerCase();
+  const groups = s.groups
+    .map((g) => ({ ...g, rules: g.rules.filter((r) => `${g.name} ${r.name} ${r.text}`.toLowerCase().includes(needle)) }))
+    .filter((g) => g.rules.length > 0);
   const changed = s.groups.flatMap((g) => g.rules).filter((r) => r.changed).length;
   return (
     <div className="page">
@@ -34,8 +39,25 @@ export default function SettingsScreen() {
       </div>
       <div className="row g-3">
         <div className="col-xl-8">
-          {s.groups.map((group) => (
-            <div className="sheet mb-3" key={group.name}>
+          <div className="d-flex flex-wrap gap-2 align-items-center mb-2">
+            <Form.Control
+              aria-label="Find a value"
+              placeholder="Find a value"
+              value={wanted}
+              onChange={(e) => setWanted(e.target.value)}
+              style={{ width: 190 }}
+            />
+            <nav aria-label="Groups of values" className="d-flex flex-wrap gap-1">
+              {groups.map((g, i) => (
+                <a key={g.name} className="btn btn-plain btn-sm" href={`#values-${i}`}>
+                  {g.name}
+                </a>
+              ))}
+            </nav>
+          </div>
+          {groups.length === 0 && <Empty title={`No value is called “${wanted}”.`} />}
+          {groups.map((group, i) => (
+            <div className="sheet mb-3" key={group.name} id={`values-${i}`} style={{ scrollMarginTop: 64 }}>
               <table className="board">
                 <caption className="pad fw-semibold text-body" style={{ captionSide: "top" }}>
                   {group.name}
@@ -169,6 +191,12 @@ function Kits({ settings }: { settings: Settings }) {
           </div>
           <div className="soft small">
             bar {kit.bar} {kit.unit} · pairs {kit.plates.map((p) => `${p.mass}×${p.pairs}`).join(", ")} · {kit.has.join(", ")}
+            {kit.attachments.map((a) => (
+              <div key={`${a.name}${a.at}`}>
+                {a.name}
+                {a.at && `, ${a.at}`}: {a.kind} {a.bottom} to {a.top} {kit.unit}
+              </div>
+            ))}
           </div>
           {open === kit.id && <KitForm kit={kit} settings={settings} onDone={() => setOpen(null)} />}
         </div>

@@ -28,11 +28,11 @@ export default function StandingScreen() {
         <div className="col-lg-7">
           {s.lifts.length > 0 && <LiftBests standing={s} />}
           {s.performance.length > 0 && <Performance standing={s} />}
-          {s.findings.length > 0 && <Findings standing={s} />}
         </div>
         <div className="col-lg-5">
           <Ratios standing={s} />
           {s.limit && <Limit standing={s} limit={s.limit} onChoose={setLimited} />}
+          {s.findings.length > 0 && <Findings standing={s} />}
           {s.sides.length > 0 && <Sides standing={s} />}
         </div>
       </div>
