@@ -199,3 +199,12 @@ class TestContactsOfASession:
         # 120-140 contacts for advanced athletes: Haff & Triplett 2016, quoted from memory
         assert notes[0]["text"].startswith("None before")
         assert "140 at most for an advanced athlete" in notes[0]["text"]
+
+
+def test_the_last_sessions_of_an_athlete_come_newest_first_with_their_work_sets(coach, athlete) -> None:
+    for weeks in range(12, 0, -1):
+        session(athlete, TODAY - timedelta(weeks=weeks), *[(80, 5, 2)] * (weeks % 3 + 1))
+    SetRecord.objects.filter(line__session__day=TODAY - timedelta(weeks=1), number=1).update(taken_back_at="2026-11-18T12:00:00Z")
+    shown = coach.get(f"athletes/{athlete.pk}")["sessions"]
+    assert [s["day"] for s in shown] == [(TODAY - timedelta(weeks=w)).isoformat() for w in range(1, 9)]
+    assert [s["sets"] for s in shown] == [1, 3, 1, 2, 3, 1, 2, 3]

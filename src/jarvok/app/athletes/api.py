@@ -256,7 +256,11 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
     marks = list(a.marks.select_related("replaces").all()[:60])
     replaced = {m.replaces_id for m in marks if m.replaces_id}
     work = Q(lines__sets__kind=SetKind.WORK, lines__sets__taken_back_at__isnull=True)
-    recent = TrainingSession.objects.filter(athlete=a).annotate(work_sets=Count("lines__sets", filter=work))[:8]
+    recent = (
+        TrainingSession.objects.filter(athlete=a)
+        .annotate(work_sets=Count("lines__sets", filter=work))
+        .order_by("-day", "-id")[:8]
+    )
     return AthleteOut(
         id=a.pk,
         name=a.name,
