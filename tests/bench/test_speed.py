@@ -15,7 +15,7 @@ from jarvok.core.loading.shorthand import parse
 from jarvok.core.loading.state import LiftState, PastSession, PastSet
 from jarvok.core.marks.mark import Mark, MarkKind
 from jarvok.core.marks.working_max import current_max, max_trend
-from jarvok.core.season.force_velocity import plan_season
+from jarvok.core.season.planner import plan_season
 from jarvok.core.sensors.trace import Pattern, simulate_set
 from jarvok.core.velocity.detect import LiftMotion, Start, detect_reps
 from jarvok.core.velocity.profile import LoadVelocity, fit_profile

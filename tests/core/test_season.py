@@ -5,11 +5,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jarvok.core.errors import CoachError
-from jarvok.core.season.force_velocity import LIMITS_WEEKS, plan_season
 from jarvok.core.season.model import PhaseKey, SeasonPlan
+from jarvok.core.season.planner import FORCE_VELOCITY, plan_season
 from jarvok.core.season.residuals import RESIDUAL_DAYS
 
 TODAY = date(2026, 11, 24)
+LIMITS = {PhaseKey(r.id): (r.least_weeks, r.most_weeks) for r in FORCE_VELOCITY.phases_for(20)}
 
 
 def weeks_of(plan: SeasonPlan) -> dict[PhaseKey, int]:
@@ -50,7 +51,7 @@ def test_every_date_gives_a_whole_plan_or_a_reason(days: int, offset: int) -> No
         if lengths.get(PhaseKey.BASE, 0) >= 4 and key not in lengths:
             assert f"given-up-{key}" in ids
         if key in lengths:
-            assert LIMITS_WEEKS[key][0] <= lengths[key] <= LIMITS_WEEKS[key][1]
+            assert LIMITS[key][0] <= lengths[key] <= LIMITS[key][1]
 
 
 @pytest.mark.parametrize(("count", "given_up"), [

@@ -6,8 +6,8 @@ from hypothesis import strategies as st
 
 from jarvok.core.library.exercises import chains, exercise, exercises, substitute
 from jarvok.core.loading.shorthand import parse
-from jarvok.core.season.force_velocity import plan_season
 from jarvok.core.season.model import PhaseKey
+from jarvok.core.season.planner import plan_season
 from jarvok.core.session.duration import line_minutes
 from jarvok.core.week.placement import Practice, day_weights, place_sessions
 from jarvok.core.week.two_days import plan_week

@@ -26,8 +26,8 @@ from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.mark import Mark, MarkKind
 from jarvok.core.marks.working_max import current_max
 from jarvok.core.quantities.plates import build
-from jarvok.core.season.force_velocity import plan_season
 from jarvok.core.season.model import monday_of
+from jarvok.core.season.planner import plan_season
 from jarvok.core.sensors.lifter import TrueStrength, lift_set, reps_to_failure, true_strength
 from jarvok.core.session.duration import rest_s
 from jarvok.core.week.placement import Practice

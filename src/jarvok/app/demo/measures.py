@@ -59,8 +59,8 @@ def _jumps(athlete: Athlete, day: date, height_cm: float, weak: str, share: floa
         beyond = max(0.0, (drop_cm - best_drop_cm) / 15)  # past the best drop the ground holds the jumper longer
         below = max(0.0, (best_drop_cm - drop_cm) / 15)
         contact, height = contact_s * (1 + 0.11 * beyond), 0.9 * height_cm * (1 - 0.04 * below - 0.05 * beyond)
-        measures = {"drop_cm": drop_cm, "contact_s": round(contact, 3), "height_cm": round(height, 1)}
-        found.append(_mark(athlete, "drop_jump", MarkKind.DROP_JUMP, day, **measures))
+        contact, height = round(contact, 3), round(height, 1)
+        found.append(_mark(athlete, "drop_jump", MarkKind.DROP_JUMP, day, drop_cm=drop_cm, contact_s=contact, height_cm=height))
     assisted_cm = round(height_cm * float(rng.uniform(1.05, 1.14)), 1)
     found.append(_mark(athlete, "band_assisted_jump", MarkKind.JUMP, day, height_cm=assisted_cm))
     return found

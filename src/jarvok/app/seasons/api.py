@@ -16,8 +16,8 @@ from jarvok.app.seasons.models import Competition
 from jarvok.app.seasons.queries import current_competition, plan_of
 from jarvok.app.shapes import WorkingOut, working_out
 from jarvok.app.training.queries import done_load_by_week
-from jarvok.core.season.force_velocity import LIMITS_WEEKS, plan_season
 from jarvok.core.season.model import PhaseKey
+from jarvok.core.season.planner import plan_season
 from jarvok.core.week.placement import day_weights
 
 router = Router(tags=["seasons"])

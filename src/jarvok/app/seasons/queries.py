@@ -6,8 +6,8 @@ from datetime import date
 from functools import lru_cache
 
 from jarvok.app.seasons.models import Competition
-from jarvok.core.season.force_velocity import plan_season
 from jarvok.core.season.model import PhaseKey, SeasonPlan
+from jarvok.core.season.planner import plan_season
 
 
 def current_competition(athlete_id: int, today: date) -> Competition | None:

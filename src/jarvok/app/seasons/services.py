@@ -11,8 +11,8 @@ from jarvok.app.athletes.models import Athlete
 from jarvok.app.problems import Conflict
 from jarvok.app.seasons.models import Change, Competition
 from jarvok.core.errors import CoachError
-from jarvok.core.season.force_velocity import plan_season
 from jarvok.core.season.model import PHASE_NAMES, PhaseKey
+from jarvok.core.season.planner import plan_season
 
 
 def _name(name: str) -> str:

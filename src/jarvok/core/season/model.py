@@ -10,43 +10,76 @@ from jarvok.core.working import Working
 
 
 class PhaseKey(StrEnum):
-    """Phases of the force-velocity progression, in order of time."""
+    """What a phase mostly trains; several arrangements share these under names of their own."""
 
     GENERAL = "general"
     BASE = "base"
     STRENGTH_SPEED = "strength_speed"
     SPEED_STRENGTH = "speed_strength"
     TAPER = "taper"
+    VOLUME = "volume"
+    PEAK = "peak"
+    MIXED = "mixed"
+    DOSES = "doses"
+    IN_SEASON = "in_season"
 
 
-PHASE_NAMES: dict[PhaseKey, str] = {
-    PhaseKey.GENERAL: "General preparation",
-    PhaseKey.BASE: "Base strength",
-    PhaseKey.STRENGTH_SPEED: "Strength-speed",
-    PhaseKey.SPEED_STRENGTH: "Speed-strength",
-    PhaseKey.TAPER: "Taper",
+class Rank(StrEnum):
+    """How much a competition counts: prepared for, freshened up for, or trained through."""
+
+    MAIN = "main"
+    SECONDARY = "secondary"
+    THROUGH = "train_through"
+
+
+RANK_NAMES: dict[Rank, str] = {
+    Rank.MAIN: "main",
+    Rank.SECONDARY: "secondary",
+    Rank.THROUGH: "trained through",
 }
 
 
 @dataclass(frozen=True)
+class Target:
+    """A competition of one or several days. `pins` are phase lengths in weeks the coach has set on the way to it."""
+
+    name: str
+    day: date
+    rank: Rank = Rank.MAIN
+    last_day: date | None = None
+    pins: tuple[tuple[str, int], ...] = ()
+
+    @property
+    def end(self) -> date:
+        """Its last day."""
+        return self.last_day or self.day
+
+
+@dataclass(frozen=True)
 class Phase:
-    """One phase: whole weeks from a Monday to a Sunday; the last one ends on the competition day."""
+    """One phase of whole weeks from a Monday to a Sunday; the taper ends on the competition day.
+
+    `id` is its name within the stretch to one competition (`toward`); `key` what it mostly trains.
+    """
 
     key: PhaseKey
     start: date
     end: date
     weeks: int
     pinned: bool
-
-    @property
-    def name(self) -> str:
-        """The phase's name on screen."""
-        return PHASE_NAMES[self.key]
+    id: str
+    name: str
+    toward: str
+    least_weeks: int = 1
+    most_weeks: int = 26
 
 
 @dataclass(frozen=True)
 class SeasonWeek:
-    """One week: planned volume relative to a full base week (1.0), top intensity in % of max, and its place."""
+    """One week: planned volume relative to a full base week (1.0), top intensity in % of max, and its place.
+
+    `competition` and `competition_day` are what it leads to; `matches` how many are played in it.
+    """
 
     index: int
     start: date
@@ -57,6 +90,12 @@ class SeasonWeek:
     volume: float
     intensity_pct: float
     progress: float
+    phase_id: str
+    phase_name: str
+    competition: str
+    competition_day: date
+    matches: int = 0
+    note: str = ""
 
     @property
     def end(self) -> date:
@@ -67,6 +106,11 @@ class SeasonWeek:
     def load(self) -> float:
         """Planned weekly load, relative: volume times intensity."""
         return self.volume * self.intensity_pct / 100
+
+    @property
+    def is_light(self) -> bool:
+        """Whether nothing may be added to it: an easy week or a taper."""
+        return self.is_easy or self.phase is PhaseKey.TAPER
 
 
 @dataclass(frozen=True)
@@ -96,7 +140,7 @@ class Residual:
 
 @dataclass(frozen=True)
 class SeasonPlan:
-    """A whole season worked out backwards from one competition."""
+    """A whole season worked out backwards from its competitions. `competition_day` is the first main one ahead."""
 
     start: date
     competition_day: date
@@ -105,10 +149,13 @@ class SeasonPlan:
     notes: tuple[SeasonNote, ...]
     residuals: tuple[Residual, ...]
     working: Working
+    targets: tuple[Target, ...] = ()
+    arrangement: str = "force_velocity"
 
     def week_of(self, day: date) -> SeasonWeek | None:
         """Return the week a day lies in, or None outside the season."""
-        return next((w for w in self.weeks if w.start <= day <= w.end), None)
+        at = (day - self.start).days // 7
+        return self.weeks[at] if 0 <= at < len(self.weeks) else None
 
 
 def monday_of(day: date) -> date:

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
+from jarvok.core.rules import DEFAULT_RULES, Rules
+from jarvok.core.season.arrangement import Arrangement
 from jarvok.core.season.model import PhaseKey, Residual, SeasonWeek
 
 
@@ -25,51 +28,78 @@ RESIDUAL_DAYS: dict[str, ResidualRule] = {
     "strength endurance": ResidualRule(15, 5, "Issurin 2008"),
     "maximal speed": ResidualRule(5, 3, "Issurin 2008"),
 }
-TRADE_MAX_STRENGTH_DAYS = 21  # common practice: about three weeks with nothing done; the shorter rule draws the bar
-
-# which phases train a quality well, and how many days before the day its last dose falls
-_TRAINED: dict[str, tuple[PhaseKey, ...]] = {
-    "max strength": (PhaseKey.BASE, PhaseKey.STRENGTH_SPEED, PhaseKey.SPEED_STRENGTH, PhaseKey.TAPER),
-    "strength-speed": (PhaseKey.STRENGTH_SPEED, PhaseKey.SPEED_STRENGTH),
-    "maximal speed": (PhaseKey.SPEED_STRENGTH, PhaseKey.TAPER),
-}
-LAST_HEAVY_DAYS_OUT = 10  # common practice: limit lower-body work ends more than 10 days out
+WANTED = ("max strength", "strength-speed", "maximal speed")  # what a season of strength work means to bring to the day
 LAST_SHARP_DAYS_OUT = 3  # common practice: plyometrics and sprints kept to 2-4 days out
-STRENGTH_SPEED_DAYS = 18  # [J] no published value for this quality: set between strength and speed
+LAST_CONDITIONING_DAYS_OUT = 5  # [J] conditioning is tapered last and carried closer than strength (common practice)
 
 
-def residuals_for(weeks: tuple[SeasonWeek, ...], competition_day: date) -> tuple[Residual, ...]:
-    """Return, per quality, when it is trained in this season and whether it still holds on the day."""
-    found: list[Residual] = []
-    for quality, phases in _TRAINED.items():
-        inside = [w for w in weeks if w.phase in phases]
-        if not inside:
-            continue
-        latest = {
-            "max strength": competition_day - timedelta(days=LAST_HEAVY_DAYS_OUT + 1),
-            "strength-speed": competition_day - timedelta(days=LAST_HEAVY_DAYS_OUT),
-            "maximal speed": competition_day - timedelta(days=LAST_SHARP_DAYS_OUT),
-        }[quality]
-        last = max(inside[0].start, min(latest, inside[-1].end))
-        rule = RESIDUAL_DAYS.get(quality)
-        if quality == "max strength":
-            days, text = TRADE_MAX_STRENGTH_DAYS, "holds about 21 days (common practice), 30 ± 5 (Issurin 2008)"
-        elif rule is not None:
-            days, text = rule.days, f"holds {rule.days} ± {rule.spread_days} days ({rule.source})"
+def holds(quality: str, rules: Rules = DEFAULT_RULES) -> tuple[int, int, str]:
+    """Return for how many days a quality is taken to hold, its spread, and the rule in words.
+
+    For max strength the published 30 ± 5 days and the trade's three weeks differ; the coach chooses in the settings.
+    """
+    if quality == "max strength":
+        days = int(rules["season.max_strength_days"])
+        return days, 5, f"taken as {days} days: about 21 by common practice, 30 ± 5 by Issurin 2008"
+    if quality == "strength-speed":
+        days = int(rules["season.strength_speed_days"])
+        return days, 4, f"taken as {days} days (no published value)"
+    rule = RESIDUAL_DAYS[quality]
+    return rule.days, rule.spread_days, f"holds {rule.days} ± {rule.spread_days} days ({rule.source})"
+
+
+def residuals_for(
+    weeks: Sequence[SeasonWeek], competition_day: date, arrangement: Arrangement, rules: Rules = DEFAULT_RULES
+) -> tuple[Residual, ...]:
+    """Return, per quality that the arrangement trains, its last good dose before the day and whether it still holds then."""
+    before = [w for w in weeks if w.start <= competition_day]
+    parts = {rule.id: rule for rule in arrangement.phases_for(len(before))}
+    doses: dict[str, list[SeasonWeek]] = {}
+    for week in before:
+        rule = parts.get(week.phase_id)
+        if week.phase is PhaseKey.TAPER:
+            trained: tuple[str, ...] = ("maximal speed",)
+        elif week.phase in (PhaseKey.IN_SEASON,) or week.phase_id == "hold":
+            trained = WANTED
         else:
-            days, text = STRENGTH_SPEED_DAYS, f"taken as {STRENGTH_SPEED_DAYS} days (Jarvok's default)"
-        spread = rule.spread_days if rule is not None else 4
-        expires = last + timedelta(days=days)
-        out = (competition_day - last).days
-        found.append(
-            Residual(
-                quality=quality,
-                spans=((inside[0].start, last),),
-                last_exposure=last,
-                holds_days=(days - spread, days + spread),
-                expires=expires,
-                covers_competition=expires >= competition_day,
-                text=f"last good dose {out} days before · {text}",
-            )
-        )
-    return tuple(found)
+            trained = (*rule.builds, *rule.keeps) if rule is not None and rule.id != "general" else ()
+        for quality in trained:
+            doses.setdefault(quality, []).append(week)
+    named = {q for rule in parts.values() if rule.id != "general" for q in (*rule.builds, *rule.keeps)}
+    return tuple(
+        _residual(quality, doses[quality], competition_day, arrangement, rules)
+        for quality in sorted(doses, key=lambda q: (*WANTED, *RESIDUAL_DAYS).index(q))
+        if quality in named
+    )
+
+
+def _residual(quality: str, inside: list[SeasonWeek], day: date, arrangement: Arrangement, rules: Rules) -> Residual:
+    last_days_out = {
+        "max strength": arrangement.heavy_days_out + 1,
+        "strength-speed": arrangement.heavy_days_out,
+        "maximal speed": LAST_SHARP_DAYS_OUT,
+    }.get(quality, LAST_CONDITIONING_DAYS_OUT)
+    last = max(inside[0].start, min(day - timedelta(days=last_days_out), inside[-1].end))
+    days, spread, text = holds(quality, rules)
+    expires = last + timedelta(days=days)
+    return Residual(
+        quality=quality,
+        spans=_spans(inside, last),
+        last_exposure=last,
+        holds_days=(days - spread, days + spread),
+        expires=expires,
+        covers_competition=expires >= day,
+        text=f"last good dose {(day - last).days} days before · {text}",
+    )
+
+
+def _spans(inside: list[SeasonWeek], last: date) -> tuple[tuple[date, date], ...]:
+    """Stretches of weeks in which the quality is trained, the last one ending with its last good dose."""
+    found: list[tuple[date, date]] = []
+    for week in inside:
+        if found and (week.start - found[-1][1]).days == 1:
+            found[-1] = (found[-1][0], week.end)
+        else:
+            found.append((week.start, week.end))
+    kept = [(a, min(b, last)) for a, b in found if a <= last]
+    return tuple(kept)

@@ -70,12 +70,12 @@ def plan_week(
     `moved` gives a session (`A`, `B`) another day of the same week, as the coach wished.
     """
     moved = moved or {}
-    placed = place_sessions(week.start, practices, SESSIONS_A_WEEK, season.competition_day, rules=rules)
+    placed = place_sessions(week.start, practices, SESSIONS_A_WEEK, week.competition_day, rules=rules)
     found: list[PlannedSession] = []
     for index, place in enumerate(placed):
         key = "AB"[index]
         day = moved.get(key, place.day)
-        days_out = (season.competition_day - day).days
+        days_out = (week.competition_day - day).days
         drafts = _day_a(week, days_out) if key == "A" else _day_b(week, days_out)
         lines = tuple(line for d in drafts if (line := _line(d, restricted)) is not None)
         theme = "Legs and press" if key == "A" else "Pull and single leg"
@@ -93,25 +93,45 @@ def _line(draft: _Draft, restricted: frozenset[str]) -> PlannedLine | None:
     return PlannedLine(draft.slot, draft.block, chosen, parse(draft.text), reason, draft.is_main, replaced)
 
 
+# repetitions of a heavy set by its intensity; common practice
+REPS_BELOW_PCT = ((72.0, 8), (78.5, 5), (83.5, 4), (89.0, 3), (93.0, 2), (101.0, 1))
+# what two sessions a week hold in the phases of the other arrangements
+_CONTENT = {
+    PhaseKey.VOLUME: PhaseKey.BASE,
+    PhaseKey.PEAK: PhaseKey.BASE,
+    PhaseKey.MIXED: PhaseKey.BASE,
+    PhaseKey.DOSES: PhaseKey.BASE,
+    PhaseKey.IN_SEASON: PhaseKey.BASE,
+}
+
+
+def content_of(week: SeasonWeek) -> PhaseKey:
+    """Return the phase of the force-velocity progression whose exercises and forms the week takes."""
+    return _CONTENT.get(week.phase, week.phase)
+
+
 def _main_text(week: SeasonWeek, chain: str) -> str:
     """The main lift of a chain in this week, as shorthand."""
     sets = 2 if week.is_easy else 4
-    if week.phase is PhaseKey.GENERAL:
+    phase = content_of(week)
+    if phase is PhaseKey.GENERAL:
         return f"{sets - 1} × 8 @ {week.intensity_pct:g} %" if not week.is_easy else "2 × 6 @ 65 %"
-    if week.phase is PhaseKey.BASE:
+    if phase is PhaseKey.BASE:
         if week.is_easy:
             return f"2 × 3 @ {week.intensity_pct:g} %"
-        reps = 5 if week.intensity_pct < 78.5 else 4 if week.intensity_pct < 83.5 else 3
+        reps = next(reps for below, reps in REPS_BELOW_PCT if week.intensity_pct < below)
+        if week.phase is PhaseKey.IN_SEASON:
+            sets = 3 if week.matches < 2 else 2
         return f"{sets} × {reps} @ {week.intensity_pct:g} %"
-    if week.phase is PhaseKey.STRENGTH_SPEED:
+    if phase is PhaseKey.STRENGTH_SPEED:
         if chain == "pull":
             return f"{sets} × 4"
         if chain == "single_leg":
             return f"{max(2, sets - 1)} × 4/side, 4 in reserve"
         return f"{sets} × 3 @ 0.70–0.80 m/s, stop at 10 % loss"
     if chain == "hinge":
-        return f"{sets if week.phase is PhaseKey.SPEED_STRENGTH else 3} × 3 @ 30 %"
-    return f"{max(2, sets - 1) if week.phase is PhaseKey.SPEED_STRENGTH else 2} × 4{'/side' if chain == 'single_leg' else ''}"
+        return f"{sets if phase is PhaseKey.SPEED_STRENGTH else 3} × 3 @ 30 %"
+    return f"{max(2, sets - 1) if phase is PhaseKey.SPEED_STRENGTH else 2} × 4{'/side' if chain == 'single_leg' else ''}"
 
 
 _CHAIN_REASON = {
@@ -120,11 +140,17 @@ _CHAIN_REASON = {
     PhaseKey.STRENGTH_SPEED: "heavy and fast: the base turned into power",
     PhaseKey.SPEED_STRENGTH: "light and fast, the same movement unloaded",
     PhaseKey.TAPER: "kept sharp, half the work",
+    PhaseKey.VOLUME: "many sets, moderate loads",
+    PhaseKey.PEAK: "heavy and few, toward the day",
+    PhaseKey.MIXED: "built to a top set; the variation changes by a small step",
+    PhaseKey.DOSES: "one small dose, short and sound",
+    PhaseKey.IN_SEASON: "kept while matches take the rest",
 }
 
 
 def _chain_draft(slot: str, block: str, chain: str, week: SeasonWeek) -> _Draft:
-    step = "base" if week.phase is PhaseKey.GENERAL else week.phase.value
+    phase = content_of(week)
+    step = "base" if phase is PhaseKey.GENERAL else phase.value
     return _Draft(slot, block, chains()[chain][step], _main_text(week, chain), _CHAIN_REASON[week.phase], True)
 
 
@@ -150,7 +176,7 @@ def _background(week: SeasonWeek, exercise_id: str, days_out: int) -> list[_Draf
 def _accessory_text(week: SeasonWeek) -> str | None:
     """Accessories run their own line: light and many, then heavier and fewer, out in the taper."""
     sets = 2 if week.is_easy else 3
-    match week.phase:
+    match content_of(week):
         case PhaseKey.GENERAL | PhaseKey.BASE:
             return f"{sets} × {8 if week.progress < 0.6 else 6}, 2 in reserve"
         case PhaseKey.STRENGTH_SPEED:
@@ -194,7 +220,7 @@ def _day_b(week: SeasonWeek, days_out: int) -> list[_Draft]:
 
 def _single_leg(week: SeasonWeek) -> _Draft:
     draft = _chain_draft("A2", "A · main pair", "single_leg", week)
-    if week.phase in (PhaseKey.GENERAL, PhaseKey.BASE):
+    if content_of(week) in (PhaseKey.GENERAL, PhaseKey.BASE):
         text = f"{2 if week.is_easy else 3} × 6/side, 2 in reserve"
         return _Draft(draft.slot, draft.block, draft.exercise_id, text, draft.reason, True)
     return draft

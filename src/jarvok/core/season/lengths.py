@@ -1,0 +1,255 @@
+"""How long each phase is on the way to one competition, and what is given up when time is short."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
+from typing import TYPE_CHECKING
+
+from jarvok.core.errors import CoachError
+from jarvok.core.season.arrangement import GENERAL, Arrangement, PhaseRule
+from jarvok.core.season.calendar import League
+from jarvok.core.season.model import Phase, PhaseKey, Rank, SeasonNote, Target, monday_of
+
+if TYPE_CHECKING:
+    from jarvok.core.season.planner import SeasonFacts
+
+HOLD_WEEKS = 3  # [J] no more than this between two competitions: the peak is held, nothing is rebuilt
+RETURN_FROM_WEEKS = 6  # [J] with less time to the next competition no week is given to returning
+SHORT_TAPER_WEEKS = 4  # [J] in so short a stretch the taper is one week
+HOLD = PhaseRule(
+    id="hold", name="Hold", key=PhaseKey.SPEED_STRENGTH, least_weeks=1, most_weeks=HOLD_WEEKS, share=0.0, volume=0.6,
+    intensity_pct=(80.0, 87.5), given_up=None, builds=(), keeps=("max strength", "strength-speed", "maximal speed"),
+    exercises="what was done last, less of it", accessories="out",
+)  # fmt: skip
+RETURN = replace(GENERAL, id="return", name="General return", volume=0.6)
+IN_SEASON = PhaseRule(
+    id="in_season", name="In season", key=PhaseKey.IN_SEASON, least_weeks=1, most_weeks=52, share=0.0, volume=0.8,
+    intensity_pct=(80.0, 87.5), given_up=None, builds=(), keeps=("max strength", "strength-speed", "maximal speed"),
+    exercises="days counted from the match; one or two sessions", accessories="what the trouble spots of the sport ask for",
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Stretch:
+    """The weeks to one competition: its phases with the rule of each, notes, and where it leads."""
+
+    target: Target
+    start: date
+    phases: tuple[Phase, ...]
+    rules: tuple[PhaseRule, ...]
+    notes: tuple[SeasonNote, ...]
+    matches: tuple[date, ...] = ()
+
+    @property
+    def building_weeks(self) -> int:
+        """Weeks before the taper."""
+        return sum(p.weeks for p in self.phases if p.key is not PhaseKey.TAPER)
+
+
+def taper_rule(style: Arrangement) -> PhaseRule:
+    """Return the taper of an arrangement as a phase."""
+    pct = style.taper.intensity_pct
+    return PhaseRule(
+        id="taper", name=style.taper.name, key=PhaseKey.TAPER, least_weeks=1, most_weeks=2, share=0.0, volume=0.5,
+        intensity_pct=(pct, pct), given_up=None, builds=(), keeps=("maximal speed",),
+        exercises="nothing new, no openers or test attempts at the end", accessories="out in the last week or two",
+    )  # fmt: skip
+
+
+def stretch_to(target: Target, start: date, facts: SeasonFacts, *, is_first: bool) -> Stretch:
+    """Return the phases from a Monday to a competition. Raises `CoachError` for set lengths that do not fit."""
+    style, total = facts.arrangement, (monday_of(target.end) - start).days // 7 + 1
+    taper = taper_rule(style)
+    pins = dict(target.pins)
+    if not is_first and total <= HOLD_WEEKS:
+        rules: list[PhaseRule] = [HOLD, taper]
+        weeks = {"hold": total - 1, "taper": 1}
+        notes: list[SeasonNote] = [_held(target, total)]
+    else:
+        back = int(facts.rules["season.return_weeks"]) if not is_first and total >= RETURN_FROM_WEEKS else 0
+        before = style.phases_for(total - back)
+        rules = [RETURN, *before, taper]
+        weeks, said = _lengths(total - back, pins, style, before, facts)
+        weeks["return"] = back
+        notes = [*said, *_pin_notes(weeks, pins, [*before, taper], style)]
+    phases = _phases(weeks, rules, start, target, pins)
+    notes.append(_taper_note(phases[-1], target, sum(p.weeks for p in phases[:-1]), facts))
+    return Stretch(target, start, phases, tuple(r for r in rules if weeks.get(r.id)), tuple(notes))
+
+
+def season_stretch(league: League, start: date, facts: SeasonFacts) -> list[Stretch]:
+    """Return the weeks of a league from a Monday on: main competitions inside it get a week of their own."""
+    found: list[Stretch] = []
+    at, last = start, monday_of(league.end)
+    inside = [t for t in facts.mains if start <= t.day <= league.end]
+    for target in [*inside, Target("last match", league.end, Rank.THROUGH)]:
+        is_main = target.rank is Rank.MAIN
+        end = monday_of(target.end)
+        total = (end - at).days // 7 + 1
+        if total <= 0:
+            continue
+        weeks = {"in_season": total - (1 if is_main else 0), "taper": 1 if is_main else 0}
+        rules = [IN_SEASON, taper_rule(facts.arrangement)]
+        phases = _phases(weeks, rules, at, target, {})
+        notes = [_in_season_note()] if not found else []
+        if is_main:
+            notes.append(_taper_note(phases[-1], target, total - 1, facts))
+        found.append(Stretch(target, at, phases, tuple(r for r in rules if weeks[r.id]), tuple(notes), league.matches))
+        at = end + timedelta(days=7)
+        if at > last:
+            break
+    return found
+
+
+def _lengths(
+    total: int, pins: Mapping[str, int], style: Arrangement, rules: Sequence[PhaseRule], facts: SeasonFacts
+) -> tuple[dict[str, int], list[SeasonNote]]:
+    known = {r.id: r for r in rules if r.id != "general"} | {"taper": taper_rule(style)}
+    pins = {key: value for key, value in pins.items() if key in known}  # of another arrangement: they rest
+    for key, value in pins.items():
+        low, high = (0, 26) if key != "taper" else (1, 3)
+        if not low <= value <= high:
+            raise CoachError(
+                f"{known[key].name} cannot last {value} weeks.", where="weeks", accepted=f"{low} to {high} weeks are accepted."
+            )
+    usual = -(-facts.taper.days // 7) if facts.taper is not None else style.taper.weeks
+    taper = min(pins.get("taper", usual if total > SHORT_TAPER_WEEKS else 1), total)
+    room = total - taper
+    pinned = {key: value for key, value in pins.items() if key != "taper"}
+    left = room - sum(pinned.values())
+    if left < 0:
+        raise CoachError(
+            f"The phases you set need {sum(pinned.values())} weeks and only {room} are there before the taper.",
+            where="weeks",
+            accepted="Shorten one of them, or move the competition.",
+        )
+    free = [r for r in rules if r.id != "general" and r.id not in pinned]
+    lengths, said = _share_out(left, free, room, style, {r.id: r for r in rules})
+    lengths.update(pinned)
+    spare = room - sum(lengths.values())
+    return {"general": spare, **lengths, "taper": taper}, said
+
+
+def _share_out(
+    left: int, free: Sequence[PhaseRule], room: int, style: Arrangement, known: Mapping[str, PhaseRule]
+) -> tuple[dict[str, int], list[SeasonNote]]:
+    """Share `left` weeks among the free phases; those whose least length does not fit go, in the arrangement's order."""
+    keep, said = list(free), list[SeasonNote]()
+    base = known[style.base]
+    for rule in sorted((r for r in free if r.given_up is not None), key=lambda r: r.given_up or 0):
+        if sum(r.least_weeks for r in keep) <= left:
+            break
+        keep.remove(rule)
+        if room >= base.least_weeks:  # else one note on the short base says it all
+            said.append(_given_up(rule, room, base))
+    lengths = {r.id: 0 for r in free}
+    if not keep:
+        return lengths, said
+    if any(r.id == base.id for r in keep) and left < base.least_weeks:
+        said.append(_short_base(left, base))
+    for rule in keep:
+        lengths[rule.id] = min(rule.least_weeks, max(0, left - sum(lengths.values())))
+    shares = {r.id: r.share or 0.01 for r in keep}
+    total_share = sum(shares.values())
+    for _ in range(left - sum(lengths.values())):
+        open_rules = [r for r in keep if lengths[r.id] < r.most_weeks]
+        if not open_rules:
+            break
+        furthest = max(open_rules, key=lambda r: shares[r.id] / total_share * left - lengths[r.id])
+        lengths[furthest.id] += 1
+    return lengths, said
+
+
+def _phases(
+    weeks: Mapping[str, int], rules: Sequence[PhaseRule], start: date, target: Target, pins: Mapping[str, int]
+) -> tuple[Phase, ...]:
+    found: list[Phase] = []
+    at = start
+    for rule in rules:
+        count = weeks.get(rule.id, 0)
+        if count <= 0:
+            continue
+        end = at + timedelta(days=7 * count - 1)
+        last = target.end if rule.key is PhaseKey.TAPER else end
+        found.append(
+            Phase(rule.key, at, last, count, rule.id in pins, rule.id, rule.name, target.name, rule.least_weeks, rule.most_weeks)
+        )
+        at = end + timedelta(days=1)
+    return tuple(found)
+
+
+def _given_up(rule: PhaseRule, room: int, base: PhaseRule) -> SeasonNote:
+    loses = f" What it builds is given up: {', '.join(rule.builds)}." if rule.builds else ""
+    return SeasonNote(
+        id=f"given-up-{rule.id}",
+        title=f"{rule.name} is given up.",
+        text=f"{room} weeks before the taper do not hold its least {rule.least_weeks} weeks and the "
+        f"{base.least_weeks} of {base.name.lower()}. The base is kept: it decides how tall the rest can be.{loses}",
+        source="common practice",
+        decision=True,
+    )
+
+
+def _short_base(left: int, base: PhaseRule) -> SeasonNote:
+    return SeasonNote(
+        id="short-base",
+        title=f"The base has {left} weeks." if left else "There is no time for a base.",
+        text=f"It needs at least {base.least_weeks}. Keep what is there sharp; build after the day.",
+        source="common practice",
+        decision=True,
+    )
+
+
+def _held(target: Target, total: int) -> SeasonNote:
+    weeks = "one week" if total == 1 else f"{total} weeks"
+    return SeasonNote(
+        id=f"held-{target.name}",
+        title=f"{target.name}: the peak is held.",
+        text=f"{weeks.capitalize()} after the last competition: nothing can be rebuilt, so loads are kept and volume stays low.",
+        source="Jarvok's default",
+        week=0,
+    )
+
+
+def _pin_notes(
+    weeks: Mapping[str, int], pins: Mapping[str, int], rules: Sequence[PhaseRule], style: Arrangement
+) -> list[SeasonNote]:
+    said: list[SeasonNote] = []
+    for rule in rules:
+        if rule.id not in pins or rule.least_weeks <= weeks[rule.id] <= rule.most_weeks:
+            continue
+        word = "shorter" if weeks[rule.id] < rule.least_weeks else "longer"
+        said.append(
+            SeasonNote(
+                id=f"pin-{rule.id}",
+                title=f"{rule.name} is {word} than usual.",
+                text=f"You set {weeks[rule.id]} weeks; {rule.least_weeks} to {rule.most_weeks} are usual.",
+                source=style.source.text,
+                decision=True,
+            )
+        )
+    return said
+
+
+def _taper_note(taper: Phase, target: Target, week: int, facts: SeasonFacts) -> SeasonNote:
+    length = (target.day - taper.start).days
+    kept = f"{facts.taper.frequency_pct:g} % of the days" if facts.taper is not None else "days of training"
+    return SeasonNote(
+        id="taper" if not facts.mains or target.name == facts.mains[0].name else f"taper-{target.name}",
+        title=f"{taper.name}: {length} days,",
+        text=f"volume down by about half, loads kept, {kept} kept. Nothing new, no test attempts.",
+        source="Bosquet et al. 2007; Mujika & Padilla 2003",
+        week=week,
+    )
+
+
+def _in_season_note() -> SeasonNote:
+    return SeasonNote(
+        id="in-season",
+        title="In season:",
+        text="days are counted from the match; one or two sessions, one in weeks of two matches.",
+        source="common practice",
+        week=0,
+    )

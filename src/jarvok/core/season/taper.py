@@ -1,0 +1,85 @@
+"""Tapers: shape, length and depth, and the volume of each day under them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+from math import exp
+
+from jarvok.core.errors import CoachError
+
+PUBLISHED_DAYS = (8, 14)  # Bosquet et al. 2007, quoted from memory
+PUBLISHED_CUT_PCT = (41.0, 60.0)  # Bosquet et al. 2007, quoted from memory
+STRENGTH_CUT_PCT = (30.0, 70.0)  # Pritchard et al. 2015, quoted from memory
+LEAST_FREQUENCY_PCT = 80.0  # Mujika & Padilla 2003, quoted from memory
+FAST_DAYS, SLOW_DAYS = 4.0, 8.0  # time constants of fast and slow decay: Mujika & Padilla 2003, quoted from memory
+
+
+class Shape(StrEnum):
+    """How volume falls; Mujika & Padilla 2003."""
+
+    STEP = "step"
+    LINEAR = "linear"
+    FAST = "exponential, fast"
+    SLOW = "exponential, slow"
+
+
+@dataclass(frozen=True)
+class TaperStyle:
+    """A taper as the coach chose it: days, shape, depth in % of volume taken off at its end, frequency in % of days kept."""
+
+    days: int = 12
+    shape: Shape = Shape.STEP
+    depth_pct: float = 50.0
+    frequency_pct: float = 100.0
+
+    def volume_share(self, day: float) -> float:
+        """Return the volume relative to before, on a day into the taper (0 is its first day, `days` the competition)."""
+        cut = self.depth_pct / 100
+        match self.shape:
+            case Shape.STEP:
+                return 1 - cut
+            case Shape.LINEAR:
+                return 1 - cut * min(1.0, (day + 1) / self.days)
+            case Shape.FAST:
+                return 1 - cut * (1 - exp(-(day + 1) / FAST_DAYS))
+            case Shape.SLOW:
+                return 1 - cut * (1 - exp(-(day + 1) / SLOW_DAYS))
+
+    @property
+    def mean_cut_pct(self) -> float:
+        """The volume taken off over the whole taper in %."""
+        return 100 * (1 - sum(self.volume_share(d) for d in range(self.days)) / self.days)
+
+
+def check_taper(style: TaperStyle) -> TaperStyle:
+    """Return a taper that can be; raise `CoachError` for one that cannot."""
+    for where, value, low, high, unit in (
+        ("taper_days", style.days, 4, 28, "days"),
+        ("taper_depth_pct", style.depth_pct, 0, 90, "%"),
+        ("taper_frequency_pct", style.frequency_pct, 20, 100, "%"),
+    ):
+        if not low <= value <= high:
+            raise CoachError(
+                f"{value:g} {unit} cannot be a taper.", where=where, accepted=f"{low} to {high} {unit} are accepted."
+            )
+    return style
+
+
+def remarks(style: TaperStyle) -> tuple[str, ...]:
+    """Return in words where a taper lies outside what was published; empty when nowhere."""
+    said: list[str] = []
+    low, high = PUBLISHED_DAYS
+    if not low <= style.days <= high:
+        said.append(f"{style.days} days; {low} to {high} gave the largest effect on average (Bosquet et al. 2007)")
+    low_pct, high_pct = PUBLISHED_CUT_PCT
+    if not low_pct <= style.mean_cut_pct <= high_pct:
+        inside = STRENGTH_CUT_PCT[0] <= style.mean_cut_pct <= STRENGTH_CUT_PCT[1]
+        also = "; strength tapers of 30 to 70 % are known (Pritchard et al. 2015)" if inside else ""
+        words = f"volume {style.mean_cut_pct:.0f} % down; {low_pct:g} to {high_pct:g} % is published (Bosquet et al. 2007)"
+        said.append(words + also)
+    if style.frequency_pct < LEAST_FREQUENCY_PCT:
+        said.append(
+            f"{style.frequency_pct:g} % of the days; {LEAST_FREQUENCY_PCT:g} % and more is advised (Mujika & Padilla 2003)"
+        )
+    return tuple(said)

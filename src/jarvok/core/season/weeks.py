@@ -1,0 +1,139 @@
+"""The weeks of a stretch: volume, intensity, waves and easier weeks, and what the calendar takes from them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import date, timedelta
+from typing import TYPE_CHECKING
+
+from jarvok.core.season.arrangement import PhaseRule
+from jarvok.core.season.calendar import Span, SpanKind
+from jarvok.core.season.lengths import Stretch
+from jarvok.core.season.model import Phase, PhaseKey, Rank, SeasonWeek, monday_of
+
+if TYPE_CHECKING:
+    from jarvok.core.season.planner import SeasonFacts
+
+LONGEST_LOADING = 4  # an easier week comes after at most four loading ones, common practice
+HEAVY_PCT = 90.0  # common practice: 90 % and over counts as heavy
+NEAR_THE_DAY_PCT = 87.5  # [J] the top inside the last heavy exposure limit
+FEW_DAYS, MOST_DAYS = 3, 5  # [J] so many days of a camp or the like shape a week; so many away leave little of it
+
+
+def weeks_of(stretch: Stretch, facts: SeasonFacts, first_index: int) -> list[SeasonWeek]:
+    """Return the weeks of a stretch, numbered from `first_index`."""
+    building = stretch.building_weeks
+    rhythm = _rhythm(facts)
+    found: list[SeasonWeek] = []
+    at = 0
+    for phase, rule in zip(stretch.phases, stretch.rules, strict=True):
+        starts = [phase.start + timedelta(days=7 * i) for i in range(phase.weeks)]
+        away = [_away(monday, facts.spans) for monday in starts]
+        easy = [
+            phase.key is not PhaseKey.TAPER and _easy(monday, at + i, building, rhythm, facts, stretch, away[i])
+            for i, monday in enumerate(starts)
+        ]
+        loading = max(1, easy.count(False) - 1)
+        done = 0
+        for i, monday in enumerate(starts):
+            progress = min(1.0, done / loading)
+            volume, pct = _amount(phase, rule, i, at + i, easy[i], progress, stretch, facts)
+            done += 0 if easy[i] else 1
+            matches = sum(1 for m in stretch.matches if monday_of(m) == monday)
+            shared, note = _shared(monday, facts, phase, matches, is_easy=easy[i])
+            found.append(
+                SeasonWeek(
+                    index=first_index + len(found),
+                    start=monday,
+                    phase=phase.key,
+                    week_of_phase=i + 1,
+                    weeks_in_phase=phase.weeks,
+                    is_easy=easy[i],
+                    volume=round(volume * shared, 3),
+                    intensity_pct=round(_capped(pct, monday, stretch, facts) * 2) / 2,
+                    progress=progress,
+                    phase_id=phase.id,
+                    phase_name=phase.name,
+                    competition=stretch.target.name,
+                    competition_day=stretch.target.day,
+                    matches=matches,
+                    note=note,
+                )
+            )
+        at += phase.weeks
+    return found
+
+
+def _rhythm(facts: SeasonFacts) -> int | None:
+    chosen = facts.loading_weeks if facts.loading_weeks is not None else facts.arrangement.loading_weeks
+    return chosen or None
+
+
+def _easy(monday: date, index: int, building: int, rhythm: int | None, facts: SeasonFacts, stretch: Stretch, away: int) -> bool:
+    """Counted back from the taper, so that full weeks stand before it; the coach's word, and days away, come first."""
+    if monday in facts.easy:
+        return facts.easy[monday]
+    if away >= MOST_DAYS or sum(1 for m in stretch.matches if monday_of(m) == monday) > 1:
+        return True
+    if rhythm is None:
+        return False
+    due = (building - 1 - index) % (rhythm + 1) == rhythm
+    return due and (index > 0 or rhythm >= LONGEST_LOADING)
+
+
+def _amount(
+    phase: Phase, rule: PhaseRule, i: int, index: int, is_easy: bool, progress: float, stretch: Stretch, facts: SeasonFacts
+) -> tuple[float, float]:
+    """Volume relative to a full base week, and top intensity in %."""
+    low, high = rule.intensity_pct
+    if phase.key is PhaseKey.TAPER:
+        return _taper_volume(phase, i, stretch, facts), high
+    if is_easy:
+        return rule.volume * facts.rules["season.easy_volume_pct"] / 100, facts.rules["season.easy_intensity_pct"]
+    waves = facts.arrangement.waves
+    wave = len(waves) - 1 - ((stretch.building_weeks - 1 - index) % ((_rhythm(facts) or len(waves) - 1) + 1))
+    return rule.volume * waves[max(0, min(wave, len(waves) - 1))], low + (high - low) * progress
+
+
+def _taper_volume(phase: Phase, i: int, stretch: Stretch, facts: SeasonFacts) -> float:
+    before = next((r.volume for r in reversed(stretch.rules) if r.key is not PhaseKey.TAPER), 0.72)
+    if facts.taper is None:
+        volumes = facts.arrangement.taper.volumes
+        from_end = phase.weeks - 1 - i
+        return before * volumes[max(0, len(volumes) - 1 - from_end)]
+    start = stretch.target.day - timedelta(days=facts.taper.days)
+    days = [phase.start + timedelta(days=7 * i + d) for d in range(7)]
+    inside = [d for d in days if d < stretch.target.day] or days[:1]
+    return before * sum(facts.taper.volume_share((d - start).days) if d >= start else 1.0 for d in inside) / len(inside)
+
+
+def _capped(pct: float, monday: date, stretch: Stretch, facts: SeasonFacts) -> float:
+    """Nothing of 90 % and over inside the last heavy exposure limit of the competition."""
+    limit = stretch.target.day - timedelta(days=facts.arrangement.heavy_days_out)
+    is_main = stretch.target.rank is Rank.MAIN
+    return min(pct, NEAR_THE_DAY_PCT) if is_main and monday + timedelta(days=6) >= limit and pct >= HEAVY_PCT else pct
+
+
+def _away(monday: date, spans: Sequence[Span]) -> int:
+    return sum(s.days_in(monday) for s in spans if s.kind in (SpanKind.HOLIDAY, SpanKind.AWAY))
+
+
+def _shared(monday: date, facts: SeasonFacts, phase: Phase, matches: int, *, is_easy: bool) -> tuple[float, str]:
+    """What the calendar leaves of a week's volume (0-1), and why in words."""
+    if phase.key is PhaseKey.IN_SEASON:
+        share = facts.rules[f"season.matches_{min(matches, 2)}_pct"] / 100
+        return (1.0 if is_easy else share), f"{matches} {'match' if matches == 1 else 'matches'}" if matches else "no match"
+    here = [s for s in facts.spans if s.days_in(monday)]
+    away = _away(monday, facts.spans)
+    if away >= MOST_DAYS:
+        left = facts.rules["season.away_volume_pct"] / facts.rules["season.easy_volume_pct"]  # the week counts as easy already
+        return min(1.0, left), ", ".join(dict.fromkeys(s.words for s in here))
+    full = [s for s in here if s.days_in(monday) >= FEW_DAYS]
+    secondary = any(t.rank is Rank.SECONDARY and monday_of(t.day) == monday for t in facts.targets)
+    if is_easy or phase.key is PhaseKey.TAPER or not (full or secondary):
+        return 1.0, ", ".join(dict.fromkeys(s.words for s in here))
+    share = min(
+        [facts.rules["season.busy_volume_pct"] / 100] * bool(full)
+        + [facts.rules["season.secondary_volume_pct"] / 100] * secondary
+    )
+    return share, ", ".join(dict.fromkeys(s.words for s in here)) or "secondary competition"
