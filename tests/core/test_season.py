@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from jarvok.core.checks.season import SeasonView, season_flags
 from jarvok.core.errors import CoachError
 from jarvok.core.season.model import PhaseKey, SeasonPlan
 from jarvok.core.season.planner import FORCE_VELOCITY, plan_season
@@ -96,7 +97,8 @@ def test_lengths_set_by_the_coach_are_kept_and_the_rest_adapts() -> None:
 def test_a_length_outside_the_usual_is_taken_and_noted() -> None:
     plan = plan_season(TODAY, in_weeks(20), {PhaseKey.BASE: 3})
     assert weeks_of(plan)[PhaseKey.BASE] == 3
-    assert any(n.id == "pin-base" and "shorter than usual" in n.title for n in plan.notes)
+    flags = season_flags(SeasonView(plan, TODAY))
+    assert [f.title for f in flags if f.check_id == "phase-length"] == ["Base strength is shorter than usual."]
 
 
 @pytest.mark.parametrize(("pins", "said"), [

@@ -73,7 +73,7 @@ def stretch_to(target: Target, start: date, facts: SeasonFacts, *, is_first: boo
         rules = [RETURN, *before, taper]
         weeks, said = _lengths(total - back, pins, style, before, facts)
         weeks["return"] = back
-        notes = [*said, *_pin_notes(weeks, pins, [*before, taper], style)]
+        notes = said
     phases = _phases(weeks, rules, start, target, pins)
     notes.append(_taper_note(phases[-1], target, sum(p.weeks for p in phases[:-1]), facts))
     return Stretch(target, start, phases, tuple(r for r in rules if weeks.get(r.id)), tuple(notes))
@@ -211,26 +211,6 @@ def _held(target: Target, total: int) -> SeasonNote:
         source="Jarvok's default",
         week=0,
     )
-
-
-def _pin_notes(
-    weeks: Mapping[str, int], pins: Mapping[str, int], rules: Sequence[PhaseRule], style: Arrangement
-) -> list[SeasonNote]:
-    said: list[SeasonNote] = []
-    for rule in rules:
-        if rule.id not in pins or rule.least_weeks <= weeks[rule.id] <= rule.most_weeks:
-            continue
-        word = "shorter" if weeks[rule.id] < rule.least_weeks else "longer"
-        said.append(
-            SeasonNote(
-                id=f"pin-{rule.id}",
-                title=f"{rule.name} is {word} than usual.",
-                text=f"You set {weeks[rule.id]} weeks; {rule.least_weeks} to {rule.most_weeks} are usual.",
-                source=style.source.text,
-                decision=True,
-            )
-        )
-    return said
 
 
 def _taper_note(taper: Phase, target: Target, week: int, facts: SeasonFacts) -> SeasonNote:

@@ -1,0 +1,1 @@
+"""The flags: one small function for each, with its reason and its source."""
