@@ -2,7 +2,7 @@ from __future__ import annotations
 
 from datetime import date, timedelta
 
-from django.db.models import Count, Prefetch, Q
+from django.db.models import Count, Q
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router
@@ -37,14 +37,12 @@ from jarvok.app.athletes.shapes import (
 )
 from jarvok.app.floor.models import SetKind, TrainingSession
 from jarvok.app.problems import Problem
-from jarvok.app.seasons.models import Competition
-from jarvok.app.seasons.queries import plan_of
+from jarvok.app.seasons.queries import SeasonBook
 from jarvok.app.shapes import working_out
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.marks.mark import KIND_NAMES, MarkKind
 from jarvok.core.marks.performance import LIMITS, NEEDED, WORDS, read
 from jarvok.core.marks.working_max import CurrentMax, maxes_from_marks
-from jarvok.core.season.model import PHASE_NAMES
 from jarvok.core.velocity.profile import Profile
 
 router = Router(tags=["athletes"])
@@ -56,26 +54,22 @@ MAIN_LIFTS = {
 }
 
 
-def ahead(competitions: list[Competition], today: date) -> Competition | None:
-    return next((c for c in competitions if c.withdrawn_at is None and c.day >= today), None)
-
-
-def _competition_out(competition: Competition | None, today: date) -> CompetitionOut | None:
-    if competition is None:
+def _competition_out(seasons: SeasonBook, athlete_id: int) -> CompetitionOut | None:
+    goal, plan = seasons.goal(athlete_id), seasons.plan(athlete_id)
+    if goal is None or plan is None:
         return None
-    week = plan_of(competition).week_of(today)
+    week = plan.week_of(seasons.today)
     return CompetitionOut(
-        name=competition.name,
-        day=competition.day,
-        days_to_go=(competition.day - today).days,
-        phase_name=PHASE_NAMES[week.phase] if week else "",
+        name=goal.name,
+        day=goal.day,
+        days_to_go=(goal.day - seasons.today).days,
+        phase_name=week.phase_name if week else "",
     )
 
 
 def everyone() -> list[Athlete]:
-    competitions = Competition.objects.order_by("day").prefetch_related("moves")
     people = Athlete.objects.select_related("squad", "kit")
-    return list(people.prefetch_related(Prefetch("competitions", competitions), "masses", "restrictions", "squad__practices"))
+    return list(people.prefetch_related("masses", "restrictions", "squad__practices", "session_moves"))
 
 
 def _lift_max(book: LiftBook, athlete_id: int, exercise_id: str) -> LiftMaxOut:
@@ -93,6 +87,7 @@ def _lift_max(book: LiftBook, athlete_id: int, exercise_id: str) -> LiftMaxOut:
 def list_athletes(request: HttpRequest) -> list[SquadOut]:
     today, people = clock.today(), everyone()
     book = LiftBook(people, today)
+    seasons = SeasonBook(people, today, book.rules)
     last: dict[int, date] = {}
     for athlete_id, day in TrainingSession.objects.order_by("day").values_list("athlete_id", "day"):
         last[athlete_id] = day
@@ -108,7 +103,7 @@ def list_athletes(request: HttpRequest) -> list[SquadOut]:
                 position=a.position,
                 body_mass_class=a.body_mass_class,
                 mass_kg=masses[-1].mass_kg if masses else None,
-                competition=_competition_out(ahead(list(a.competitions.all()), today), today),
+                competition=_competition_out(seasons, a.pk),
                 lifts=[_lift_max(book, a.pk, lift) for lift in lifts],
                 last_session=last.get(a.pk),
                 note=a.note,
@@ -282,7 +277,7 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
         practices=[
             PracticeOut(weekday=p.weekday, hour=p.hour, minutes=p.minutes, hardness=p.hardness) for p in a.squad.practices.all()
         ],
-        competition=_competition_out(ahead(list(a.competitions.all()), today), today),
+        competition=_competition_out(SeasonBook([a], today, book.rules), a.pk),
         lifts=[_lift_out(book, a.pk, lift.id, current) for lift, current in lifts if current is not None],
         marks=[_mark_out(m, replaced) for m in marks],
         sessions=[

@@ -13,7 +13,7 @@ from jarvok.app.athletes.queries import LiftBook, age_of, restrictions_of
 from jarvok.app.athletes.services import TypedMark, add_mark
 from jarvok.app.floor.models import TrainingSession
 from jarvok.app.problems import Conflict
-from jarvok.app.seasons.queries import current_competition
+from jarvok.app.seasons.queries import SeasonBook
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import Exercise, exercise
 from jarvok.core.loading.state import LiftState
@@ -39,7 +39,7 @@ class NewAttempt:
 
 def offers(athlete: Athlete, lift: Exercise, has_pain: bool) -> tuple[TestOffer, ...]:
     today = clock.today()
-    competition = current_competition(athlete.pk, today)
+    goal = SeasonBook([athlete], today).goal(athlete.pk)
     hit = next((r for r in restrictions_of(athlete, today) if r.tag in (lift.pattern, lift.region, *lift.tags)), None)
     last = TrainingSession.objects.filter(athlete=athlete, day__lte=today).order_by("-day").values_list("day", flat=True).first()
     return offers_for(
@@ -47,7 +47,7 @@ def offers(athlete: Athlete, lift: Exercise, has_pain: bool) -> tuple[TestOffer,
             age=age_of(athlete, today),
             training_age_years=athlete.training_age_years,
             supervised=athlete.supervised,
-            in_season=competition is not None and (competition.day - today).days <= IN_SEASON_DAYS,
+            in_season=goal is not None and (goal.day - today).days <= IN_SEASON_DAYS,
             has_pain=has_pain,
             restriction=hit.words if hit else "",
             is_cleared=hit is not None and bool(hit.cleared_by),

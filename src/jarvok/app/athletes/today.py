@@ -8,15 +8,14 @@ from django.http import HttpRequest
 from ninja import Router
 
 from jarvok.app import clock
-from jarvok.app.athletes.api import ERRORS, ahead, everyone
+from jarvok.app.athletes.api import ERRORS, everyone
 from jarvok.app.athletes.models import Athlete
 from jarvok.app.athletes.queries import LiftBook
 from jarvok.app.athletes.shapes import DecisionOut, GoalOut, TodayOut, TodaySession
 from jarvok.app.floor.models import TrainingSession
-from jarvok.app.seasons.models import Competition
-from jarvok.app.seasons.queries import plan_of
+from jarvok.app.seasons.queries import Goal, SeasonBook
 from jarvok.app.training.queries import planned_week
-from jarvok.core.season.model import PHASE_NAMES, SeasonPlan, SeasonWeek
+from jarvok.core.season.model import SeasonPlan, SeasonWeek
 from jarvok.core.week.two_days import PlannedSession
 
 router = Router(tags=["today"])
@@ -42,9 +41,7 @@ def _no_season(athlete: Athlete) -> list[DecisionOut]:
     return [DecisionOut(athlete_id=athlete.pk, athlete_name=athlete.name, kind="season", title=title, text=text)]
 
 
-def _session(
-    athlete: Athlete, competition: Competition, week: SeasonWeek, planned: PlannedSession, started: Started
-) -> TodaySession:
+def _session(athlete: Athlete, week: SeasonWeek, planned: PlannedSession, started: Started) -> TodaySession:
     record = started.get((athlete.pk, planned.day, planned.key))
     return TodaySession(
         athlete_id=athlete.pk,
@@ -53,24 +50,24 @@ def _session(
         key=planned.key,
         day=planned.day,
         theme=planned.theme,
-        phase_name=PHASE_NAMES[week.phase],
-        days_to_go=(competition.day - planned.day).days,
-        competition=competition.name,
+        phase_name=week.phase_name,
+        days_to_go=(week.competition_day - planned.day).days,
+        competition=week.competition,
         state="planned" if record is None else "finished" if record.finished_at else "started",
         session_id=record.pk if record else None,
         day_reason=planned.day_reason,
     )
 
 
-def _goal(competition: Competition, plan: SeasonPlan, today: date) -> GoalOut:
+def _goal_out(goal: Goal, plan: SeasonPlan, today: date) -> GoalOut:
     week = plan.week_of(today)
     return GoalOut(
         athlete_ids=[],
         names=[],
-        competition=competition.name,
-        day=competition.day,
-        days_to_go=(competition.day - today).days,
-        phase_name=PHASE_NAMES[week.phase] if week else "",
+        competition=goal.name,
+        day=goal.day,
+        days_to_go=(goal.day - today).days,
+        phase_name=week.phase_name if week else "",
     )
 
 
@@ -78,25 +75,25 @@ def _goal(competition: Competition, plan: SeasonPlan, today: date) -> GoalOut:
 def today_view(request: HttpRequest) -> TodayOut:
     today, people = clock.today(), everyone()
     book = LiftBook(people, today)
+    seasons = SeasonBook(people, today, book.rules)
     started: Started = {(t.athlete_id, t.day, t.key): t for t in TrainingSession.objects.filter(day__gte=today)}
     sessions: list[TodaySession] = []
     decisions: list[DecisionOut] = []
     goals: dict[tuple[str, date], GoalOut] = {}
     for athlete in people:
         decisions += _rises(book, athlete)
-        competition = ahead(list(athlete.competitions.all()), today)
-        if competition is None:
+        plan, ahead = seasons.plan(athlete.pk), seasons.goal(athlete.pk)
+        if plan is None or ahead is None:
             decisions += _no_season(athlete)
             continue
-        plan = plan_of(competition)
-        goal = goals.setdefault((competition.name, competition.day), _goal(competition, plan, today))
+        goal = goals.setdefault((ahead.name, ahead.day), _goal_out(ahead, plan, today))
         goal.athlete_ids.append(athlete.pk)
         goal.names.append(athlete.name)
         week = plan.week_of(today)
         if week is not None:
-            for planned in planned_week(athlete, competition, plan, week, book.rules):
+            for planned in planned_week(athlete, plan, week, book.rules):
                 if planned.day >= today:
-                    sessions.append(_session(athlete, competition, week, planned, started))
+                    sessions.append(_session(athlete, week, planned, started))
     sessions.sort(key=lambda s: (s.day, s.squad, s.athlete_name))
     return TodayOut(
         day=today,

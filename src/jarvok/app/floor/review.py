@@ -9,7 +9,7 @@ from jarvok.app import clock
 from jarvok.app.athletes.queries import LiftBook
 from jarvok.app.floor.models import SetKind, TrainingSession
 from jarvok.app.floor.queries import FloorLine, floor_lines
-from jarvok.app.seasons.queries import current_competition, plan_of
+from jarvok.app.seasons.queries import SeasonBook
 from jarvok.app.training.queries import Sheet, planned_week, sheets_of
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.resolve import ResolvedSet
@@ -107,13 +107,12 @@ def _line_review(line: FloorLine) -> LineReview:
 def _next_sheets(session: TrainingSession, today: date, book: LiftBook) -> list[Sheet]:
     """The sessions of the next fortnight, those that repeat a lift of this one included."""
     athlete = session.athlete
-    competition = current_competition(athlete.pk, today)
-    if competition is None:
+    plan = SeasonBook([athlete], today, book.rules).plan(athlete.pk)
+    if plan is None:
         return []
-    plan = plan_of(competition)
     found: list[Sheet] = []
     for ahead in (0, 7):
         week = plan.week_of(session.day + timedelta(days=ahead))
         if week is not None:
-            found += sheets_of(athlete, planned_week(athlete, competition, plan, week, book.rules), book, week)
+            found += sheets_of(athlete, planned_week(athlete, plan, week, book.rules), book, week)
     return [s for s in found if (s.planned.day, s.planned.key) > (session.day, session.key) and s.started is None][:2]

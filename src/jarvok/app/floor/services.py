@@ -63,7 +63,7 @@ def start_session(athlete: Athlete, day: date, key: str) -> TrainingSession:
         key=key,
         theme=sheet.planned.theme,
         phase=week.week.phase,
-        days_to_go=(week.competition.day - day).days,
+        days_to_go=(week.week.competition_day - day).days,
         started_at=clock.now(),
     )
     ramps = sheet.ramps

@@ -19,7 +19,7 @@ from jarvok.core.loading.methods import METHOD_BY_KEY
 from jarvok.core.loading.progress import contacts_words
 from jarvok.core.loading.shorthand import write
 from jarvok.core.rules import Rules
-from jarvok.core.season.model import PHASE_NAMES, PhaseKey, monday_of
+from jarvok.core.season.model import PhaseKey, monday_of
 from jarvok.core.week.placement import MORNING_ENDS, Practice, day_weights
 from jarvok.core.week.weight import DayWeight, WeighedLine, weigh_day
 
@@ -159,12 +159,12 @@ def sheet_out(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> SheetOut:
         athlete_id=athlete.pk,
         athlete_name=athlete.name,
         day=sheet.planned.day,
-        days_to_go=(week.competition.day - sheet.planned.day).days,
+        days_to_go=(week.week.competition_day - sheet.planned.day).days,
         key=sheet.planned.key,
         theme=sheet.planned.theme,
         day_reason=sheet.planned.day_reason,
         phase=week.week.phase,
-        phase_name=PHASE_NAMES[week.week.phase],
+        phase_name=week.week.phase_name,
         week_of_phase=week.week.week_of_phase,
         weeks_in_phase=week.week.weeks_in_phase,
         is_easy=week.week.is_easy,
@@ -287,19 +287,19 @@ def _week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
     days: list[DayOut] = []
     for day in week_days(found.week.start):
         sheet = by_day.get(day)
-        here: list[Practice] = [p for p in practices if p.weekday == day.weekday()] if day < found.competition.day else []
+        here: list[Practice] = [p for p in practices if p.weekday == day.weekday()] if day < found.week.competition_day else []
         weight = _weight(weights[day.weekday()] if here else 0.0, sheet, found.rules)
         days.append(
             DayOut(
                 day=day,
-                days_to_go=(found.competition.day - day).days,
+                days_to_go=(found.week.competition_day - day).days,
                 practices=[DayPracticeOut(hour=p.hour, minutes=p.minutes, hardness=p.hardness) for p in here],
                 practice_weight=round(weight.practice, 2),
                 session_weight=weight.session,
                 band=weight.band,
                 sheet=sheet_out(athlete, found, sheet) if sheet else None,
                 is_today=day == today,
-                is_competition=day == found.competition.day,
+                is_competition=day == found.week.competition_day,
                 hard_sets=weight.hard_sets,
                 volume_kg=round(weight.volume_kg),
             )
@@ -312,13 +312,13 @@ def _week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
         start=found.week.start,
         previous=before if found.plan.week_of(before) else None,
         following=after if found.plan.week_of(after) else None,
-        phase_name=PHASE_NAMES[found.week.phase],
+        phase_name=found.week.phase_name,
         phase=found.week.phase,
         week_of_phase=found.week.week_of_phase,
         weeks_in_phase=found.week.weeks_in_phase,
         is_easy=found.week.is_easy,
-        days_to_go=(found.competition.day - max(found.week.start, min(today, found.week.end))).days,
-        competition=found.competition.name,
+        days_to_go=(found.week.competition_day - max(found.week.start, min(today, found.week.end))).days,
+        competition=found.week.competition,
         days=days,
         hard_sets=sum(d.hard_sets for d in days),
         volume_kg=sum(d.volume_kg for d in days),

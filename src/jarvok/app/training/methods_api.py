@@ -96,7 +96,7 @@ def _methods(athlete: Athlete, day: date, key: str, slot: str) -> MethodsOut:
         athlete_id=athlete.pk,
         athlete_name=athlete.name,
         day=day,
-        days_to_go=(week.competition.day - day).days,
+        days_to_go=(week.week.competition_day - day).days,
         key=key,
         slot=slot,
         exercise=exercise(line.planned.exercise_id).name,

@@ -5,7 +5,6 @@ from __future__ import annotations
 from django.db import models
 
 from jarvok.app.athletes.models import Athlete
-from jarvok.app.seasons.models import Competition
 
 
 class LineEdit(models.Model):
@@ -44,7 +43,7 @@ class MethodChoice(models.Model):
 class SessionMove(models.Model):
     """A session the coach has put on another day of its week. The newest speaks; no day goes back."""
 
-    competition = models.ForeignKey(Competition, on_delete=models.CASCADE, related_name="moves")
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="session_moves")
     week_start = models.DateField()
     session_key = models.CharField(max_length=4)
     day = models.DateField(null=True)

@@ -8,10 +8,9 @@ from datetime import date, timedelta
 
 from jarvok.app.athletes.models import Athlete
 from jarvok.app.athletes.queries import LiftBook, practices_of, restrictions_of
-from jarvok.app.centre.queries import kit_of
+from jarvok.app.centre.queries import kit_of, rules_in_force
 from jarvok.app.floor.models import SetKind, SetRecord, TrainingSession
-from jarvok.app.seasons.models import Competition
-from jarvok.app.seasons.queries import current_competition, plan_of
+from jarvok.app.seasons.queries import SeasonBook
 from jarvok.app.training.models import LineEdit, MethodChoice
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import Exercise, exercise, exercises
@@ -93,26 +92,23 @@ class Sheet:
 
 @dataclass(frozen=True)
 class AthleteWeek:
-    competition: Competition
     plan: SeasonPlan
     week: SeasonWeek
     sheets: tuple[Sheet, ...]
     rules: Rules = DEFAULT_RULES
 
 
-def _moves(competition: Competition, week: SeasonWeek) -> dict[str, date]:
+def _moves(athlete: Athlete, week: SeasonWeek) -> dict[str, date]:
     newest: dict[str, date | None] = {}
-    for move in competition.moves.all():
+    for move in athlete.session_moves.all():
         if move.week_start == week.start:
             newest[move.session_key] = move.day
     return {key: day for key, day in newest.items() if day is not None}
 
 
-def planned_week(
-    athlete: Athlete, competition: Competition, plan: SeasonPlan, week: SeasonWeek, rules: Rules
-) -> tuple[PlannedSession, ...]:
+def planned_week(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> tuple[PlannedSession, ...]:
     tags = frozenset(r.tag for r in restrictions_of(athlete, week.start))
-    return plan_week(plan, week, practices_of(athlete), tags, _moves(competition, week), rules)
+    return plan_week(plan, week, practices_of(athlete), tags, _moves(athlete, week), rules)
 
 
 def _edits(athlete: Athlete, start: date, end: date) -> dict[tuple[date, str, str], LineEdit]:
@@ -198,17 +194,14 @@ def sheets_of(athlete: Athlete, sessions: Sequence[PlannedSession], book: LiftBo
 
 def athlete_week(athlete: Athlete, day: date, today: date) -> AthleteWeek | None:
     """Return the week a day lies in with every load as it would be set today, or None without a season there."""
-    competition = current_competition(athlete.pk, today)
-    if competition is None:
+    rules = rules_in_force()
+    plan = SeasonBook([athlete], today, rules).plan(athlete.pk)
+    week = plan.week_of(day) if plan is not None else None
+    if plan is None or week is None:
         return None
-    plan = plan_of(competition)
-    week = plan.week_of(day)
-    if week is None:
-        return None
-    book = LiftBook([athlete], today)
-    planned = planned_week(athlete, competition, plan, week, book.rules)
+    book = LiftBook([athlete], today, rules=rules)
+    planned = planned_week(athlete, plan, week, book.rules)
     return AthleteWeek(
-        competition,
         plan,
         week,
         sheets_of(athlete, planned, book, week),

@@ -72,7 +72,7 @@ def choose_method(athlete: Athlete, day: date, key: str, slot: str, method: str,
         return
     if scope != "block":
         raise CoachError("A method is picked for a line or for a block.", where="scope", accepted="line or block")
-    phase = next(p for p in week.plan.phases if p.key is week.week.phase)
+    phase = next(p for p in week.plan.phases if p.start <= week.week.start <= p.end)
     LineEdit.objects.create(athlete=athlete, day=day, session_key=key, slot=slot, exercise_id=line.planned.exercise_id, text="")
     MethodChoice.objects.create(
         athlete=athlete,
@@ -102,11 +102,11 @@ def move_session(athlete: Athlete, day: date, key: str, to: date) -> None:
         raise Conflict("This session has been started and stays on its day.")
     if not week.week.start <= to <= week.week.end:
         raise CoachError(f"{to:%-d %B} lies in another week.", where="day", accepted="A day from Monday to Sunday of this week.")
-    if (week.competition.day - to).days < 1:
+    if (week.week.competition_day - to).days < 1:
         raise CoachError("That day is the competition's or after it.", where="day", accepted="A day before it.")
     if any(other.planned.day == to for other in week.sheets if other.planned.key != key):
         raise CoachError(f"{to:%A} already holds the other session.", where="day", accepted="Any other day.")
-    SessionMove.objects.create(competition=week.competition, week_start=week.week.start, session_key=key, day=to)
+    SessionMove.objects.create(athlete=athlete, week_start=week.week.start, session_key=key, day=to)
     for edit in LineEdit.objects.filter(athlete=athlete, day=day, session_key=key):
         edit.pk = None
         edit.day = to

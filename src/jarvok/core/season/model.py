@@ -24,6 +24,20 @@ class PhaseKey(StrEnum):
     IN_SEASON = "in_season"
 
 
+PHASE_NAMES: dict[PhaseKey, str] = {
+    PhaseKey.GENERAL: "General preparation",
+    PhaseKey.BASE: "Base strength",
+    PhaseKey.STRENGTH_SPEED: "Strength-speed",
+    PhaseKey.SPEED_STRENGTH: "Speed-strength",
+    PhaseKey.TAPER: "Taper",
+    PhaseKey.VOLUME: "Volume",
+    PhaseKey.PEAK: "Heavy",
+    PhaseKey.MIXED: "Concurrent",
+    PhaseKey.DOSES: "Small doses",
+    PhaseKey.IN_SEASON: "In season",
+}
+
+
 class Rank(StrEnum):
     """How much a competition counts: prepared for, freshened up for, or trained through."""
 
