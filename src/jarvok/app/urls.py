@@ -22,12 +22,29 @@ from jarvok.app.centre.api import router as centre
 from jarvok.app.floor.api import router as floor
 from jarvok.app.floor.live_views import events, samples
 from jarvok.app.seasons.api import router as seasons
+from jarvok.app.seasons.bench_api import router as tapers
+from jarvok.app.seasons.calendar_api import router as calendar
 from jarvok.app.training.api import router as training
 from jarvok.app.training.methods_api import router as methods
 
 api = NinjaAPI(title="Jarvok", version="1", auth=django_auth, docs_url=None)
 problems.install(api)
-for router in (accounts, centre, today, athletes, standing, record, tests, transfer, seasons, training, methods, floor):
+for router in (
+    accounts,
+    centre,
+    today,
+    athletes,
+    standing,
+    record,
+    tests,
+    transfer,
+    seasons,
+    calendar,
+    tapers,
+    training,
+    methods,
+    floor,
+):
     api.add_router("", router)
 
 

@@ -653,7 +653,7 @@ export interface paths {
         put?: never;
         /**
          * Preview Competition
-         * @description Phase lengths a competition would give, in words, without storing anything.
+         * @description What adding a competition, or moving the one called by `moves`, would do to the phases. Nothing is stored.
          */
         post: operations["jarvok_app_seasons_api_preview_competition"];
         delete?: never;
@@ -693,8 +693,11 @@ export interface paths {
         delete: operations["jarvok_app_seasons_api_withdraw"];
         options?: never;
         head?: never;
-        /** Move Competition */
-        patch: operations["jarvok_app_seasons_api_move_competition"];
+        /**
+         * Change Competition
+         * @description Change what is sent; what is not sent stays. A moved competition keeps its length and its weigh-in's distance.
+         */
+        patch: operations["jarvok_app_seasons_api_change_competition"];
         trace?: never;
     };
     "/api/competitions/{competition_id}/phases": {
@@ -714,7 +717,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/competitions/{competition_id}/undo": {
+    "/api/athletes/{athlete_id}/season/style": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Style
+         * @description Arrange one athlete's season, or that of the whole group or squad.
+         */
+        put: operations["jarvok_app_seasons_api_set_style"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/season/easy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Easy */
+        put: operations["jarvok_app_seasons_api_set_easy"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/season/undo": {
         parameters: {
             query?: never;
             header?: never;
@@ -725,6 +765,209 @@ export interface paths {
         put?: never;
         /** Undo */
         post: operations["jarvok_app_seasons_api_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/season/original": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep Or Restore */
+        post: operations["jarvok_app_seasons_api_keep_or_restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/season/flags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep Flag */
+        post: operations["jarvok_app_seasons_api_keep_flag"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/season-flags/{word_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Lift Flag */
+        delete: operations["jarvok_app_seasons_api_lift_flag"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/season/remove-added": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remove Added
+         * @description Take lines typed into a light week back to the proposal; what was typed stays in the history.
+         */
+        post: operations["jarvok_app_seasons_api_remove_added"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/arrangements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Arrangements
+         * @description Every arrangement over time with what it is good and bad for.
+         */
+        get: operations["jarvok_app_seasons_api_read_arrangements"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Calendar Of */
+        get: operations["jarvok_app_seasons_calendar_api_read_calendar_of"];
+        put?: never;
+        /** Add Entry */
+        post: operations["jarvok_app_seasons_calendar_api_add_entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/calendar/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take Out */
+        delete: operations["jarvok_app_seasons_calendar_api_take_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/calendar/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Import
+         * @description What an iCalendar text would do, event by event. Nothing is stored.
+         */
+        post: operations["jarvok_app_seasons_calendar_api_preview_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/calendar/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take In */
+        post: operations["jarvok_app_seasons_calendar_api_take_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/taper-bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Tapers
+         * @description Two or three tapers for the next main competition side by side. Nothing is stored.
+         */
+        post: operations["jarvok_app_seasons_bench_api_try_tapers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/contest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Contest
+         * @description The last hard exposures before the next main competition, worked back from its events.
+         */
+        get: operations["jarvok_app_seasons_bench_api_read_contest"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2278,18 +2521,17 @@ export interface components {
             /** Velocity Mps */
             velocity_mps?: number | null;
         };
-        /** PreviewOut */
+        /**
+         * PreviewOut
+         * @description What a change would do, before anything is stored.
+         */
         PreviewOut: {
-            /** Rows */
-            rows: components["schemas"]["RowOut"][];
-            /** Good */
-            good: number;
-            /** Bad */
-            bad: number;
-            /** Ignored */
-            ignored: string[];
-            /** Text */
-            text: string;
+            /** Phases */
+            phases: string[];
+            /** Decisions */
+            decisions: string[];
+            /** Before */
+            before: string[];
         };
         /** RowOut */
         RowOut: {
@@ -2330,6 +2572,90 @@ export interface components {
             /** Left Out */
             left_out: number;
         };
+        /** ChoiceWords */
+        ChoiceWords: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * DriftOut
+         * @description What has moved since the original plan, in words; empty when nothing has.
+         */
+        DriftOut: {
+            /** Since */
+            since: string;
+            /** Words */
+            words: string[];
+        };
+        /** EventOut */
+        EventOut: {
+            /** Kind */
+            kind: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Contest Day
+             * @default 0
+             */
+            contest_day: number;
+            /** Load Kg */
+            load_kg?: number | null;
+        };
+        /**
+         * ExposureMarkOut
+         * @description The last hard exposure of an event, as a mark on the season.
+         */
+        ExposureMarkOut: {
+            /** Event */
+            event: string;
+            /** What */
+            what: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Days Out */
+            days_out: number;
+        };
+        /** FixOut */
+        FixOut: {
+            /** Words */
+            words: string;
+            /** Kind */
+            kind: string;
+            /** Values */
+            values: {
+                [key: string]: unknown;
+            };
+        };
+        /** FlagOut */
+        FlagOut: {
+            /** Check Id */
+            check_id: string;
+            /** Severity */
+            severity: string;
+            /** Title */
+            title: string;
+            /** Reason */
+            reason: string;
+            /** Source */
+            source: string;
+            /** Where */
+            where: string;
+            /** Week */
+            week: number | null;
+            fix: components["schemas"]["FixOut"] | null;
+            /** Kept Id */
+            kept_id: number | null;
+            /** Kept Reason */
+            kept_reason: string;
+        };
         /** NoteOut */
         NoteOut: {
             /** Id */
@@ -2347,10 +2673,16 @@ export interface components {
         };
         /** PhaseOut */
         PhaseOut: {
+            /** Id */
+            id: string;
             /** Key */
             key: string;
             /** Name */
             name: string;
+            /** Toward */
+            toward: string;
+            /** Competition Id */
+            competition_id: number | null;
             /**
              * Start
              * Format: date
@@ -2379,6 +2711,11 @@ export interface components {
              * Format: date
              */
             from_day: string;
+            /** Spans */
+            spans: [
+                string,
+                string
+            ][];
             /**
              * Last Exposure
              * Format: date
@@ -2412,7 +2749,37 @@ export interface components {
             athlete_name: string;
             /** Squad Name */
             squad_name: string;
+            /** Group */
+            group: string;
             season: components["schemas"]["SeasonOut"] | null;
+            /** Arrangements */
+            arrangements: components["schemas"]["ChoiceWords"][];
+            /** Ranks */
+            ranks: components["schemas"]["ChoiceWords"][];
+        };
+        /** SeasonCompetitionOut */
+        SeasonCompetitionOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Last Day */
+            last_day: string | null;
+            /** Rank */
+            rank: string;
+            /** Rank Name */
+            rank_name: string;
+            /** Days To Go */
+            days_to_go: number;
+            /** Weigh In */
+            weigh_in: string | null;
+            /** Events */
+            events: components["schemas"]["EventOut"][];
         };
         /** SeasonOut */
         SeasonOut: {
@@ -2420,8 +2787,6 @@ export interface components {
             athlete_id: number;
             /** Athlete Name */
             athlete_name: string;
-            /** Competition Id */
-            competition_id: number;
             /** Name */
             name: string;
             /**
@@ -2441,19 +2806,71 @@ export interface components {
              * Format: date
              */
             start: string;
+            style: components["schemas"]["StyleOut"];
+            /** Competitions */
+            competitions: components["schemas"]["SeasonCompetitionOut"][];
+            /** Matches */
+            matches: string[];
+            /** Spans */
+            spans: components["schemas"]["SpanOut"][];
             /** Phases */
             phases: components["schemas"]["PhaseOut"][];
             /** Weeks */
             weeks: components["schemas"]["WeekOut"][];
             /** Notes */
             notes: components["schemas"]["NoteOut"][];
+            /** Flags */
+            flags: components["schemas"]["FlagOut"][];
             /** Residuals */
             residuals: components["schemas"]["ResidualOut"][];
+            /** Exposures */
+            exposures: components["schemas"]["ExposureMarkOut"][];
+            drift: components["schemas"]["DriftOut"];
             working: components["schemas"]["WorkingOut"];
             /** Practice Weights */
             practice_weights: number[];
             /** Last Change */
             last_change: string | null;
+        };
+        /** SpanOut */
+        SpanOut: {
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+            /**
+             * End
+             * Format: date
+             */
+            end: string;
+        };
+        /** StyleOut */
+        StyleOut: {
+            /** Arrangement */
+            arrangement: string;
+            /** Arrangement Name */
+            arrangement_name: string;
+            /** Loading Weeks */
+            loading_weeks: number | null;
+            /** Usual Loading Weeks */
+            usual_loading_weeks: number | null;
+            taper: components["schemas"]["TaperOut"] | null;
+        };
+        /** TaperOut */
+        TaperOut: {
+            /** Days */
+            days: number;
+            /** Shape */
+            shape: string;
+            /** Depth Pct */
+            depth_pct: number;
+            /** Frequency Pct */
+            frequency_pct: number;
         };
         /** WeekOut */
         WeekOut: {
@@ -2466,12 +2883,16 @@ export interface components {
             start: string;
             /** Phase */
             phase: string;
+            /** Phase Name */
+            phase_name: string;
             /** Week Of Phase */
             week_of_phase: number;
             /** Weeks In Phase */
             weeks_in_phase: number;
             /** Is Easy */
             is_easy: boolean;
+            /** Set By Hand */
+            set_by_hand: boolean;
             /** Load */
             load: number;
             /** Volume */
@@ -2480,6 +2901,10 @@ export interface components {
             intensity_pct: number;
             /** Days To Go */
             days_to_go: number;
+            /** Matches */
+            matches: number;
+            /** Note */
+            note: string;
             /** Done Share */
             done_share: number | null;
         };
@@ -2492,26 +2917,420 @@ export interface components {
              * Format: date
              */
             day: string;
+            /**
+             * Rank
+             * @default main
+             */
+            rank: string;
+            /** Last Day */
+            last_day?: string | null;
+            /** Weigh In */
+            weigh_in?: string | null;
+            /**
+             * Events
+             * @default []
+             */
+            events: components["schemas"]["EventOut"][];
         };
-        /** MoveCompetition */
-        MoveCompetition: {
+        /** ChangeCompetition */
+        ChangeCompetition: {
             /** Name */
             name?: string | null;
             /** Day */
             day?: string | null;
+            /** Rank */
+            rank?: string | null;
+            /** Last Day */
+            last_day?: string | null;
+            /** Weigh In */
+            weigh_in?: string | null;
+            /** Events */
+            events?: components["schemas"]["EventOut"][] | null;
         };
-        /**
-         * PhaseKey
-         * @description Phases of the force-velocity progression, in order of time.
-         * @enum {string}
-         */
-        PhaseKey: "general" | "base" | "strength_speed" | "speed_strength" | "taper";
         /** PhaseLengths */
         PhaseLengths: {
             /** Weeks */
             weeks: {
                 [key: string]: number;
             };
+        };
+        /** StyleIn */
+        StyleIn: {
+            /** Arrangement */
+            arrangement: string;
+            /** Loading Weeks */
+            loading_weeks?: number | null;
+            taper?: components["schemas"]["TaperOut"] | null;
+            /**
+             * Scope
+             * @default athlete
+             */
+            scope: string;
+        };
+        /** EasyIn */
+        EasyIn: {
+            /**
+             * Monday
+             * Format: date
+             */
+            monday: string;
+            /** Easy */
+            easy?: boolean | null;
+        };
+        /** BaselineIn */
+        BaselineIn: {
+            /** Keep */
+            keep: boolean;
+        };
+        /** FlagIn */
+        FlagIn: {
+            /** Check Id */
+            check_id: string;
+            /**
+             * Where
+             * @default
+             */
+            where: string;
+            /** Reason */
+            reason: string;
+        };
+        /** RemoveAdded */
+        RemoveAdded: {
+            /**
+             * Monday
+             * Format: date
+             */
+            monday: string;
+        };
+        /** ArrangementOut */
+        ArrangementOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Good For */
+            good_for: string;
+            /** For Whom */
+            for_whom: string;
+            /** Weakness */
+            weakness: string;
+            /** Fatigue */
+            fatigue: string;
+            /** How */
+            how: string;
+            /** Source */
+            source: string;
+            /** Loading Weeks */
+            loading_weeks: number | null;
+            /** Phases */
+            phases: components["schemas"]["PhaseRuleOut"][];
+        };
+        /** PhaseRuleOut */
+        PhaseRuleOut: {
+            /** Name */
+            name: string;
+            /** Least Weeks */
+            least_weeks: number;
+            /** Most Weeks */
+            most_weeks: number;
+            /** Builds */
+            builds: string[];
+            /** Keeps */
+            keeps: string[];
+            /** Volume */
+            volume: number;
+            /** Low Pct */
+            low_pct: number;
+            /** High Pct */
+            high_pct: number;
+            /** Exercises */
+            exercises: string;
+            /** Accessories */
+            accessories: string;
+        };
+        /** CalendarOut */
+        CalendarOut: {
+            /** Athlete Id */
+            athlete_id: number;
+            /** Athlete Name */
+            athlete_name: string;
+            /** Squad */
+            squad: string;
+            /** Group */
+            group: string;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Entries */
+            entries: components["schemas"]["EntryOut"][];
+            /** Kinds */
+            kinds: components["schemas"]["ChoiceWords"][];
+            /** Import Kinds */
+            import_kinds: components["schemas"]["ChoiceWords"][];
+            /** Match Week */
+            match_week: components["schemas"]["MatchDayOut"][];
+            /** Match Week Few */
+            match_week_few: components["schemas"]["MatchDayOut"][];
+        };
+        /** EntryOut */
+        EntryOut: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Kind Name */
+            kind_name: string;
+            /** Name */
+            name: string;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+            /**
+             * End
+             * Format: date
+             */
+            end: string;
+            /** Days To Go */
+            days_to_go: number;
+            /** Whom */
+            whom: string;
+        };
+        /** MatchDayOut */
+        MatchDayOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Label */
+            label: string;
+            /** Holds */
+            holds: string;
+            /** Why */
+            why: string;
+            /** Is Match */
+            is_match: boolean;
+            /** Session */
+            session: number;
+        };
+        /** NewEntry */
+        NewEntry: {
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+            /** End */
+            end?: string | null;
+            /**
+             * Scope
+             * @default squad
+             */
+            scope: string;
+        };
+        /** ImportOut */
+        ImportOut: {
+            /** Rows */
+            rows: components["schemas"]["ImportRowOut"][];
+            /** Problems */
+            problems: string[];
+            /** Stored */
+            stored: boolean;
+        };
+        /** ImportRowOut */
+        ImportRowOut: {
+            /** Uid */
+            uid: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Status */
+            status: string;
+            /** Words */
+            words: string;
+        };
+        /** CalendarText */
+        CalendarText: {
+            /** Text */
+            text: string;
+            /**
+             * Scope
+             * @default squad
+             */
+            scope: string;
+            /**
+             * Kinds
+             * @default {}
+             */
+            kinds: {
+                [key: string]: string;
+            };
+        };
+        /** BenchOut */
+        BenchOut: {
+            /** Athlete Id */
+            athlete_id: number;
+            /** Athlete Name */
+            athlete_name: string;
+            /** Competition */
+            competition: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Days To Go */
+            days_to_go: number;
+            /** Caution */
+            caution: string;
+            /** Constants */
+            constants: string;
+            /** Fit Words */
+            fit_words: string;
+            /** Shapes */
+            shapes: string[];
+            chosen: components["schemas"]["TaperOut"] | null;
+            /** Tried */
+            tried: components["schemas"]["TriedOut"][];
+        };
+        /** TriedOut */
+        TriedOut: {
+            taper: components["schemas"]["TaperOut"];
+            /** Mean Cut Pct */
+            mean_cut_pct: number;
+            /** Days */
+            days: string[];
+            /** Load */
+            load: number[];
+            /** Fitness */
+            fitness: number[];
+            /** Fatigue */
+            fatigue: number[];
+            /** Form */
+            form: number[];
+            /** Form Low */
+            form_low: number[];
+            /** Form High */
+            form_high: number[];
+            /** Form On The Day */
+            form_on_the_day: number;
+            /** Low On The Day */
+            low_on_the_day: number;
+            /** High On The Day */
+            high_on_the_day: number;
+            /**
+             * Peak Day
+             * Format: date
+             */
+            peak_day: string;
+            /** Peak Days Off */
+            peak_days_off: number;
+            /** Remarks */
+            remarks: string[];
+            working: components["schemas"]["WorkingOut"];
+        };
+        /** BenchIn */
+        BenchIn: {
+            /** Tapers */
+            tapers: components["schemas"]["TaperOut"][];
+            /**
+             * Constants
+             * @default usual
+             */
+            constants: string;
+        };
+        /** ContestOut */
+        ContestOut: {
+            /** Athlete Id */
+            athlete_id: number;
+            /** Athlete Name */
+            athlete_name: string;
+            /** Competition Id */
+            competition_id: number | null;
+            /** Competition */
+            competition: string;
+            /** Day */
+            day: string | null;
+            /** Days To Go */
+            days_to_go: number | null;
+            /** Weigh In */
+            weigh_in: string | null;
+            /** Events */
+            events: components["schemas"]["EventOut"][];
+            /** Event Kinds */
+            event_kinds: components["schemas"]["EventKindOut"][];
+            /** Exposures */
+            exposures: components["schemas"]["ExposureOut"][];
+            /** After */
+            after: string[];
+            /** Last Session */
+            last_session: string;
+            /** Dropped */
+            dropped: string;
+            /** Class Words */
+            class_words: string;
+            /** Class Is Far */
+            class_is_far: boolean;
+            /** Competitions */
+            competitions: components["schemas"]["ChoiceWords"][];
+        };
+        /** EventKindOut */
+        EventKindOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** After */
+            after: string;
+        };
+        /** ExposureOut */
+        ExposureOut: {
+            /** Event */
+            event: string;
+            /** What */
+            what: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Days Out */
+            days_out: number;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Share Low */
+            share_low: number;
+            /** Share High */
+            share_high: number;
+            /** Low Kg */
+            low_kg: number | null;
+            /** High Kg */
+            high_kg: number | null;
+            /** Instead */
+            instead: string;
+            /** Note */
+            note: string;
+            /** Source */
+            source: string;
         };
         /** DayOut */
         DayOut: {
@@ -6062,7 +6881,9 @@ export interface operations {
     };
     jarvok_app_seasons_api_preview_competition: {
         parameters: {
-            query?: never;
+            query?: {
+                moves?: number | null;
+            };
             header?: never;
             path: {
                 athlete_id: number;
@@ -6081,7 +6902,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string[];
+                    "application/json": components["schemas"]["PreviewOut"];
                 };
             };
             /** @description Unauthorized */
@@ -6296,7 +7117,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_api_move_competition: {
+    jarvok_app_seasons_api_change_competition: {
         parameters: {
             query?: never;
             header?: never;
@@ -6307,7 +7128,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["MoveCompetition"];
+                "application/json": components["schemas"]["ChangeCompetition"];
             };
         };
         responses: {
@@ -6456,12 +7277,172 @@ export interface operations {
             };
         };
     };
+    jarvok_app_seasons_api_set_style: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StyleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_seasons_api_set_easy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EasyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     jarvok_app_seasons_api_undo: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                competition_id: number;
+                athlete_id: number;
             };
             cookie?: never;
         };
@@ -6474,6 +7455,945 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SeasonAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_seasons_api_keep_or_restore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BaselineIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_seasons_api_keep_flag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FlagIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_seasons_api_lift_flag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                word_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_seasons_api_remove_added: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemoveAdded"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_seasons_api_read_arrangements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrangementOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_seasons_calendar_api_read_calendar_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_seasons_calendar_api_add_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewEntry"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_seasons_calendar_api_take_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+                entry_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_seasons_calendar_api_preview_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalendarText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_seasons_calendar_api_take_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalendarText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_seasons_bench_api_try_tapers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_seasons_bench_api_read_contest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContestOut"];
                 };
             };
             /** @description Unauthorized */

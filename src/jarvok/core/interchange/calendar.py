@@ -1,0 +1,228 @@
+"""Calendars in and out as iCalendar (RFC 5545): competitions, matches, camps and the like, and weekly practice."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, time, timedelta, tzinfo
+from typing import Any
+
+from dateutil.rrule import rrulestr
+from icalendar import Calendar, Event
+
+from jarvok.core.errors import CoachError
+
+LARGEST_BYTES = 2_000_000
+MOST_EVENTS = 2000
+HORIZON_DAYS = 400  # [J] a little more than the longest season
+PRODUCT = "-//Jarvok//Season//EN"
+KINDS = ("competition", "match", "practice", "camp", "travel", "exams", "holiday", "unavailable")
+# words by which a kind is guessed; the coach decides
+WORDS: tuple[tuple[str, str], ...] = (
+    ("competition", r"\b(cup|open|championships?|meet|tournament|qualifier|games|final)\b"),
+    ("match", r"\b(match|game|fixture|league|v\.?|vs\.?)\b"),
+    ("practice", r"\b(practice|training|session)\b"),
+    ("camp", r"\bcamp\b"),
+    ("travel", r"\b(travel|flight|ferry|bus)\b"),
+    ("exams", r"\bexams?\b"),
+    ("holiday", r"\b(holidays?|break|vacation)\b"),
+)
+
+
+@dataclass(frozen=True)
+class Found:
+    """One happening read from a calendar. Days are local; `hour` and `minutes` where it has a time of day.
+
+    `uid` is stable over updates; an occurrence of a recurring event carries its first day in it. `weekday` is set for a
+    weekly event with a time of day, which stands once for all its weeks.
+    """
+
+    uid: str
+    name: str
+    start: date
+    end: date
+    kind: str
+    hour: float | None = None
+    minutes: int | None = None
+    weekday: int | None = None
+    is_cancelled: bool = False
+
+
+@dataclass(frozen=True)
+class Read:
+    """What a calendar holds, and what could not be read, in words."""
+
+    found: tuple[Found, ...]
+    problems: tuple[str, ...]
+
+
+def read_calendar(raw: bytes | str, today: date, zone: tzinfo) -> Read:
+    """Return what lies ahead of `today` in an iCalendar file, in local days of `zone`.
+
+    Raises `CoachError` for what is no calendar or too large. Recurring events are followed for 400 days.
+    """
+    text = raw if isinstance(raw, str) else raw.decode("utf-8", "replace")
+    if len(text) > LARGEST_BYTES:
+        raise CoachError("This calendar is too large.", where="file", accepted="Up to 2 MB are accepted.")
+    try:
+        calendars = Calendar.from_ical(text, multiple=True)
+    except (ValueError, KeyError, IndexError, AttributeError, TypeError):
+        calendars = []
+    events = [e for c in calendars for e in c.walk("VEVENT")]
+    if not calendars or any(c.name != "VCALENDAR" for c in calendars):
+        raise CoachError("This is not a calendar.", where="file", accepted="An iCalendar file (.ics) is accepted.")
+    if len(events) > MOST_EVENTS:
+        raise CoachError("This calendar holds too many events.", where="file", accepted=f"Up to {MOST_EVENTS} are accepted.")
+    found: list[Found] = []
+    problems: list[str] = []
+    moved = {(str(e.get("UID")), _day(e["RECURRENCE-ID"].dt, zone)) for e in events if "RECURRENCE-ID" in e and "UID" in e}
+    for event in events:
+        try:
+            found += _happenings(event, today, zone, moved)
+        except (ValueError, KeyError, AttributeError, TypeError, OverflowError) as error:
+            problems.append(f"“{event.get('SUMMARY', 'an event')}” could not be read: {type(error).__name__}.")
+    return Read(tuple(sorted(_newest(found), key=lambda f: (f.start, f.name))), tuple(problems))
+
+
+def _newest(found: Iterable[Found]) -> list[Found]:
+    """The last one of each uid: a file may hold an event and its update."""
+    return list({f.uid: f for f in found}.values())
+
+
+def _happenings(event: Event, today: date, zone: tzinfo, moved: set[tuple[str, date]]) -> list[Found]:
+    if "DTSTART" not in event:
+        raise ValueError("no start")
+    start = event["DTSTART"].dt
+    first, hour = _day(start, zone), _hour(start, zone)
+    length, minutes = _length(event, start)
+    name = str(event.get("SUMMARY", "")).strip()[:80] or "Untitled"
+    uid = str(event.get("UID", "")) or f"{name}@{first}"
+    kind = guess_kind(name, _categories(event))
+    cancelled = str(event.get("STATUS", "")).upper() == "CANCELLED"
+    if "RECURRENCE-ID" in event:
+        uid = f"{uid}@{_day(event['RECURRENCE-ID'].dt, zone)}"
+    rule = event.get("RRULE")
+    if rule is None:
+        last = first + timedelta(days=length)
+        return [Found(uid, name, first, last, kind, hour, minutes, None, cancelled)] if last >= today else []
+    days = _occurrences(event, start, rule, today, zone)
+    weekly = str(rule.get("FREQ", [""])[0]).upper() == "WEEKLY" and int(rule.get("INTERVAL", [1])[0]) == 1
+    if weekly and hour is not None and kind in ("practice", "unavailable") and days:
+        weekdays = sorted({d.weekday() for d in days})
+        ends = days[-1]
+        return [
+            Found(f"{uid}@w{w}", name, next(d for d in days if d.weekday() == w), ends, "practice", hour, minutes, w, cancelled)
+            for w in weekdays
+        ]
+    return [
+        Found(f"{uid}@{d}", name, d, d + timedelta(days=length), kind, hour, minutes, None, cancelled)
+        for d in days
+        if (uid, d) not in moved
+    ]
+
+
+def _occurrences(event: Event, start: date, rule: Any, today: date, zone: tzinfo) -> list[date]:
+    """Local days of a recurring event from today on: followed by the wall clock, so that a clock change moves nothing."""
+    wall = datetime.combine(start, time()) if not isinstance(start, datetime) else start.replace(tzinfo=None)
+    text = re.sub(r"(UNTIL=\d{8}T\d{6})Z", r"\1", rule.to_ical().decode())
+    until = today + timedelta(days=HORIZON_DAYS)
+    out = {_day(x.dt, zone) for item in _many(event.get("EXDATE")) for x in item.dts}
+    found: list[date] = []
+    for moment in rrulestr(text, dtstart=wall):
+        local = moment if not isinstance(start, datetime) or start.tzinfo is None else moment.replace(tzinfo=start.tzinfo)
+        day = _day(local, zone)
+        if day > until:
+            break
+        if day >= today and day not in out:
+            found.append(day)
+    return found
+
+
+def _many(value: Any) -> list[Any]:
+    return value if isinstance(value, list) else [] if value is None else [value]
+
+
+def _day(value: date | datetime, zone: tzinfo) -> date:
+    if isinstance(value, datetime):
+        return value.astimezone(zone).date() if value.tzinfo is not None else value.date()
+    return value
+
+
+def _hour(value: date | datetime, zone: tzinfo) -> float | None:
+    if not isinstance(value, datetime):
+        return None
+    local = value.astimezone(zone) if value.tzinfo is not None else value
+    return local.hour + local.minute / 60
+
+
+def _length(event: Event, start: date | datetime) -> tuple[int, int | None]:
+    """Days beyond the first, and minutes for events with a time of day."""
+    end = event["DTEND"].dt if "DTEND" in event else start + event["DURATION"].dt if "DURATION" in event else None
+    if isinstance(start, datetime):
+        if not isinstance(end, datetime):
+            return 0, None
+        minutes = round((end - start).total_seconds() / 60)
+        return max(0, (end - timedelta(minutes=1)).date().toordinal() - start.date().toordinal()), max(0, minutes)
+    if end is None or isinstance(end, datetime):
+        return 0, None
+    return max(0, (end - start).days - 1), None
+
+
+def _categories(event: Event) -> list[str]:
+    return [str(c).lower() for item in _many(event.get("CATEGORIES")) for c in getattr(item, "cats", [])]
+
+
+def guess_kind(name: str, categories: Sequence[str] = ()) -> str:
+    """Return the kind an event most likely is: by its category, else by its words, else unavailable."""
+    named = next((c for c in categories if c in KINDS), None)
+    if named is not None:
+        return named
+    return next((kind for kind, words in WORDS if re.search(words, name, re.IGNORECASE)), "unavailable")
+
+
+@dataclass(frozen=True)
+class Written:
+    """One happening to write: all day unless it has an hour; weekly from `start` to `until` when `weekday` is set."""
+
+    uid: str
+    name: str
+    kind: str
+    start: date
+    end: date
+    hour: float | None = None
+    minutes: int = 60
+    weekday: int | None = None
+    until: date | None = None
+    note: str = ""
+
+
+def write_calendar(items: Iterable[Written], stamp: datetime, zone: tzinfo) -> bytes:
+    """Return an iCalendar file. `stamp` is when it was written; times of day stand in `zone`."""
+    calendar = Calendar()
+    calendar.add("prodid", PRODUCT)
+    calendar.add("version", "2.0")
+    for item in items:
+        event = Event()
+        event.add("uid", item.uid)
+        event.add("dtstamp", stamp)
+        event.add("summary", item.name)
+        event.add("categories", [item.kind.upper()])
+        if item.note:
+            event.add("description", item.note)
+        if item.hour is None:
+            event.add("dtstart", item.start)
+            event.add("dtend", item.end + timedelta(days=1))
+        else:
+            begins = datetime.combine(item.start, time(int(item.hour), round(60 * (item.hour % 1)) % 60), tzinfo=zone)
+            event.add("dtstart", begins)
+            event.add("dtend", begins + timedelta(minutes=item.minutes))
+        if item.weekday is not None:
+            rule: dict[str, Any] = {"freq": "weekly"}
+            if item.until is not None:
+                rule["until"] = datetime.combine(item.until, time(23, 59), tzinfo=zone)
+            event.add("rrule", rule)
+        calendar.add_component(event)
+    calendar.add_missing_timezones()
+    written: bytes = calendar.to_ical()
+    return written
