@@ -63,17 +63,17 @@ def test_a_minor_is_marked(coach, athlete) -> None:
 
 
 def test_history_of_changes_is_kept_when_undone(coach, season) -> None:
-    path = f"competitions/{season['competition_id']}"
-    coach.ok("PATCH", path, {"name": "Renamed Open"})
-    coach.ok("POST", f"{path}/undo")
-    change = Change.objects.get()
+    coach.ok("PATCH", f"competitions/{season['competitions'][0]['id']}", {"name": "Renamed Open"})
+    coach.ok("POST", f"athletes/{season['athlete_id']}/season/undo")
+    change = Change.objects.first()
     assert change.undone_at is not None
-    assert (change.before["name"], change.after["name"]) == ("Test Open", "Renamed Open")
+    assert [c["name"] for c in change.before["competitions"]] == ["Test Open"]
+    assert [c["name"] for c in change.after["competitions"]] == ["Renamed Open"]
 
 
 def test_nothing_changes_when_nothing_is_asked(coach, season) -> None:
-    coach.ok("PATCH", f"competitions/{season['competition_id']}", {})
-    assert Change.objects.count() == 0
+    coach.ok("PATCH", f"competitions/{season['competitions'][0]['id']}", {})
+    assert Change.objects.count() == 1, "only the adding of the competition"
 
 
 def test_a_session_that_was_started_keeps_its_lines_and_its_day(coach, athlete, floor, sheet) -> None:
@@ -93,7 +93,7 @@ def test_an_edit_whose_exercise_has_gone_is_kept_and_said(coach, athlete, season
     day = next(d["day"] for d in week["days"] if d["sheet"] and d["sheet"]["key"] == "A")
     coach.ok("PUT", f"athletes/{athlete.pk}/sessions/{day}/A/lines/A1", {"text": "6x2 @ 0.80 m/s"})
     lengths = {"base": plan["base"]["weeks"] + 1, "strength_speed": plan["strength_speed"]["weeks"] - 1}
-    coach.ok("PUT", f"competitions/{season['competition_id']}/phases", {"weeks": lengths})
+    coach.ok("PUT", f"competitions/{season['competitions'][0]['id']}/phases", {"weeks": lengths})
     sheet = coach.get(f"athletes/{athlete.pk}/sessions/{day}/A")
     assert next(x for x in sheet["lines"] if x["slot"] == "A1")["edited"] is False
     assert any("6 × 2 @ 0.80 m/s" in n["text"] for n in sheet["notes"])

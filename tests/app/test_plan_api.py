@@ -55,17 +55,18 @@ class TestSeason:
         assert sum(p["weeks"] for p in season["phases"]) == len(season["weeks"]) == 19
 
     def test_moving_the_day_recomputes_and_can_be_undone(self, coach, season) -> None:
-        path = f"competitions/{season['competition_id']}"
-        moved = coach.ok("PATCH", path, {"day": "2027-02-06"})["season"]
+        undo = f"athletes/{season['athlete_id']}/season/undo"
+        moved = coach.ok("PATCH", f"competitions/{season['competitions'][0]['id']}", {"day": "2027-02-06"})["season"]
         assert len(moved["weeks"]) == 11
         assert "moved from 3 Apr to 6 Feb" in moved["last_change"]
-        assert len(coach.ok("POST", f"{path}/undo")["season"]["weeks"]) == 19
-        assert coach.send("POST", f"{path}/undo").status_code == 409
+        assert len(coach.ok("POST", undo)["season"]["weeks"]) == 19
+        assert coach.ok("POST", undo)["season"] is None, "adding the competition is taken back as well"
+        assert coach.send("POST", undo).status_code == 409
 
     def test_moving_a_boundary_pins_the_phases(self, coach, season) -> None:
         lengths = {p["key"]: p["weeks"] for p in season["phases"]}
         weeks = {"base": lengths["base"] - 1, "strength_speed": lengths["strength_speed"] + 1}
-        changed = coach.ok("PUT", f"competitions/{season['competition_id']}/phases", {"weeks": weeks})["season"]
+        changed = coach.ok("PUT", f"competitions/{season['competitions'][0]['id']}/phases", {"weeks": weeks})["season"]
         after = {p["key"]: p["weeks"] for p in changed["phases"]}
         assert after["base"] == lengths["base"] - 1
         assert after["speed_strength"] == lengths["speed_strength"]
@@ -84,18 +85,19 @@ class TestSeason:
         assert response.status_code == 422
         assert said in response.json()["title"]
 
-    def test_a_second_competition_ahead_is_refused_for_now(self, coach, athlete, season) -> None:
-        response = coach.send("POST", f"athletes/{athlete.pk}/competitions", {"name": "y", "day": "2027-01-01"})
-        assert response.status_code == 422
-        assert "already prepares for Test Open" in response.json()["title"]
+    def test_the_same_competition_twice_is_refused(self, coach, athlete, season) -> None:
+        response = coach.send("POST", f"athletes/{athlete.pk}/competitions", {"name": "Test Open", "day": "2027-04-03"})
+        assert response.status_code == 409
+        assert "is there already" in response.json()["title"]
 
     def test_taken_out_the_athlete_has_no_season(self, coach, athlete, season) -> None:
-        assert coach.ok("DELETE", f"competitions/{season['competition_id']}")["season"] is None
+        assert coach.ok("DELETE", f"competitions/{season['competitions'][0]['id']}")["season"] is None
         assert coach.get(f"athletes/{athlete.pk}/week")["reason"] == "No competition ahead yet."
 
     def test_a_preview_stores_nothing(self, coach, athlete) -> None:
         words = coach.ok("POST", f"athletes/{athlete.pk}/competitions/preview", {"name": "x", "day": "2027-04-03"})
-        assert words[0].startswith("Base strength")
+        assert words["phases"][0].startswith("Base strength")
+        assert words["before"] == []
         assert coach.get(f"athletes/{athlete.pk}/season")["season"] is None
 
 

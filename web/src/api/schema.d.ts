@@ -2521,17 +2521,18 @@ export interface components {
             /** Velocity Mps */
             velocity_mps?: number | null;
         };
-        /**
-         * PreviewOut
-         * @description What a change would do, before anything is stored.
-         */
+        /** PreviewOut */
         PreviewOut: {
-            /** Phases */
-            phases: string[];
-            /** Decisions */
-            decisions: string[];
-            /** Before */
-            before: string[];
+            /** Rows */
+            rows: components["schemas"]["RowOut"][];
+            /** Good */
+            good: number;
+            /** Bad */
+            bad: number;
+            /** Ignored */
+            ignored: string[];
+            /** Text */
+            text: string;
         };
         /** RowOut */
         RowOut: {
@@ -2578,6 +2579,19 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /** DaysOut */
+        DaysOut: {
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+            /**
+             * End
+             * Format: date
+             */
+            end: string;
         };
         /**
          * DriftOut
@@ -2712,10 +2726,7 @@ export interface components {
              */
             from_day: string;
             /** Spans */
-            spans: [
-                string,
-                string
-            ][];
+            spans: components["schemas"]["DaysOut"][];
             /**
              * Last Exposure
              * Format: date
@@ -2908,6 +2919,18 @@ export interface components {
             /** Done Share */
             done_share: number | null;
         };
+        /**
+         * SeasonPreviewOut
+         * @description What a change would do, before anything is stored.
+         */
+        SeasonPreviewOut: {
+            /** Phases */
+            phases: string[];
+            /** Decisions */
+            decisions: string[];
+            /** Before */
+            before: string[];
+        };
         /** NewCompetition */
         NewCompetition: {
             /** Name */
@@ -2967,7 +2990,10 @@ export interface components {
              */
             scope: string;
         };
-        /** EasyIn */
+        /**
+         * EasyIn
+         * @description A week made easier or full; with `to` the easier week moves there in one change.
+         */
         EasyIn: {
             /**
              * Monday
@@ -2976,6 +3002,8 @@ export interface components {
             monday: string;
             /** Easy */
             easy?: boolean | null;
+            /** To */
+            to?: string | null;
         };
         /** BaselineIn */
         BaselineIn: {
@@ -6902,7 +6930,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PreviewOut"];
+                    "application/json": components["schemas"]["SeasonPreviewOut"];
                 };
             };
             /** @description Unauthorized */

@@ -40,12 +40,12 @@ export function Tape({ athleteId }: { athleteId: number }) {
           );
         })}
         {season.phases.map((p) => {
-          const first = season.weeks.find((w) => w.phase === p.key)?.index ?? 0;
+          const first = season.weeks.find((w) => w.start === p.start)?.index ?? 0;
           return (
-            <g key={p.key}>
+            <g key={`${p.toward}${p.id}`}>
               <rect x={first * step} y="42" width={p.weeks * step - 1} height="5" fill={`var(--ph-${p.key})`} />
               <text x={first * step + 2} y="58" fontSize="11" fill="var(--soft)">
-                {p.weeks > 1 ? p.name : ""}
+                {p.weeks * step > p.name.length * 6 ? p.name : ""}
               </text>
             </g>
           );

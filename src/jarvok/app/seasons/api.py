@@ -25,9 +25,9 @@ from jarvok.app.seasons.shapes import (
     NewCompetition,
     PhaseLengths,
     PhaseRuleOut,
-    PreviewOut,
     RemoveAdded,
     SeasonAnswer,
+    SeasonPreviewOut,
     StyleIn,
     TaperOut,
 )
@@ -88,8 +88,10 @@ def _phases_in_words(plan: SeasonPlan | None) -> list[str]:
     return [f"{p.name}{f' → {p.toward}' if several else ''} {p.weeks} {'week' if p.weeks == 1 else 'weeks'}" for p in plan.phases]
 
 
-@router.post("/athletes/{int:athlete_id}/competitions/preview", response={200: PreviewOut, **ERRORS})
-def preview_competition(request: HttpRequest, athlete_id: int, payload: NewCompetition, moves: int | None = None) -> PreviewOut:
+@router.post("/athletes/{int:athlete_id}/competitions/preview", response={200: SeasonPreviewOut, **ERRORS})
+def preview_competition(
+    request: HttpRequest, athlete_id: int, payload: NewCompetition, moves: int | None = None
+) -> SeasonPreviewOut:
     """What adding a competition, or moving the one called by `moves`, would do to the phases. Nothing is stored."""
     athlete, today = _athlete(athlete_id), clock.today()
     book = SeasonBook([athlete], today)
@@ -109,7 +111,7 @@ def preview_competition(request: HttpRequest, athlete_id: int, payload: NewCompe
     row.update(name=payload.name, day=payload.day.isoformat(), last_day=last, rank=payload.rank)
     plan = plan_from(facts_from(snapshot, book.entries(athlete_id), today, book.rules))
     decisions = [n.title for n in plan.notes if n.decision] if plan else []
-    return PreviewOut(phases=_phases_in_words(plan), decisions=decisions, before=before)
+    return SeasonPreviewOut(phases=_phases_in_words(plan), decisions=decisions, before=before)
 
 
 @router.post("/athletes/{int:athlete_id}/competitions", response={200: SeasonAnswer, **ERRORS})
@@ -180,7 +182,7 @@ def set_style(request: HttpRequest, athlete_id: int, payload: StyleIn) -> Season
 
 @router.put("/athletes/{int:athlete_id}/season/easy", response={200: SeasonAnswer, **ERRORS})
 def set_easy(request: HttpRequest, athlete_id: int, payload: EasyIn) -> SeasonAnswer:
-    services.set_easy(_athlete(athlete_id), payload.monday, payload.easy)
+    services.set_easy(_athlete(athlete_id), payload.monday, payload.easy, payload.to)
     return answer(athlete_id)
 
 

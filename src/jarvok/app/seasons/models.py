@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.db import models
 
+from jarvok.app import clock
 from jarvok.app.athletes.models import Athlete, Squad
 from jarvok.core.season.calendar import SpanKind
 from jarvok.core.season.model import Rank
@@ -63,7 +64,10 @@ class Change(models.Model):
 
 
 class CalendarEntry(models.Model):
-    """Matches, camps, travel, exams, holidays and days away: of a squad, a group of it, or one athlete."""
+    """Matches, camps, travel, exams, holidays and days away: of a squad, a group of it, or one athlete.
+
+    `planned_from` is the day it was entered: a season of matches alone is built from there.
+    """
 
     KINDS = ("match", *(k.value for k in SpanKind))
 
@@ -75,6 +79,7 @@ class CalendarEntry(models.Model):
     start = models.DateField()
     end = models.DateField()
     uid = models.CharField(max_length=200, blank=True)
+    planned_from = models.DateField(default=clock.today)
     withdrawn_at = models.DateTimeField(null=True)
 
     class Meta:

@@ -17,7 +17,7 @@ from jarvok.app.seasons.models import CalendarEntry, Competition, SeasonStyle
 from jarvok.core.rules import Rules
 from jarvok.core.season.arrangements import arrangement
 from jarvok.core.season.calendar import Span, SpanKind
-from jarvok.core.season.model import Rank, SeasonPlan, Target, monday_of
+from jarvok.core.season.model import Rank, SeasonPlan, Target
 from jarvok.core.season.planner import LONGEST_WEEKS, SeasonFacts, plan_year
 from jarvok.core.season.taper import Shape, TaperStyle
 
@@ -68,10 +68,11 @@ def facts_from(snapshot: Mapping[str, Any], entries: Sequence[CalendarEntry], to
     """What the core plans from, or None without anything ahead."""
     rows = snapshot["competitions"]
     ahead = [r for r in rows if r["rank"] == Rank.MAIN and date.fromisoformat(r["day"]) >= today]
-    matches = tuple(e.start for e in entries if e.kind == "match")
+    league = [e for e in entries if e.kind == "match"]
+    matches = tuple(e.start for e in league)
     if not ahead and not any(m > today for m in matches):
         return None
-    start = _start(rows, ahead, matches, today)
+    start = _start(rows, ahead, league)
     style = snapshot["style"]
     last = max([date.fromisoformat(r["day"]) for r in ahead] + [m for m in matches if m >= start], default=today)
     return SeasonFacts(
@@ -91,18 +92,15 @@ def facts_from(snapshot: Mapping[str, Any], entries: Sequence[CalendarEntry], to
     )
 
 
-def _start(rows: Sequence[Mapping[str, Any]], ahead: Sequence[Mapping[str, Any]], matches: Sequence[date], today: date) -> date:
-    """The day the running season was built on: main competitions behind belong to it while a year holds them all."""
-    start = min([date.fromisoformat(r["planned_from"]) for r in ahead], default=today)
-    if matches and not ahead:
-        start = min([today, *(m - timedelta(days=7) for m in matches if m <= today)])
-    last = max([*(date.fromisoformat(r["day"]) for r in ahead), *matches], default=today)
-    earliest = monday_of(last) - timedelta(weeks=LONGEST_WEEKS - 1)
+def _start(rows: Sequence[Mapping[str, Any]], ahead: Sequence[Mapping[str, Any]], matches: Sequence[CalendarEntry]) -> date:
+    """The day the running season was built on: main competitions that were passed on the way belong to it, for a year."""
+    start = min([date.fromisoformat(r["planned_from"]) for r in ahead] or [e.planned_from for e in matches])
+    earliest = start - timedelta(weeks=LONGEST_WEEKS)
     for row in sorted(rows, key=lambda r: r["day"], reverse=True):
         begun = date.fromisoformat(row["planned_from"])
         if row["rank"] == Rank.MAIN and date.fromisoformat(row["day"]) > start and earliest <= begun < start:
             start = begun
-    return max(start, earliest)
+    return start
 
 
 def _target(row: Mapping[str, Any]) -> Target:

@@ -61,7 +61,7 @@ def _changed(athlete: Athlete, words: list[str]) -> Iterator[None]:
     Change.objects.create(athlete=athlete, words="; ".join(words)[:200], before=before, after=after)
     style = style_of(athlete)
     if style.baseline is None and after["competitions"]:
-        style.baseline = after
+        style.baseline = before if before["competitions"] else after
         style.save()
 
 
@@ -186,15 +186,20 @@ def set_style(athletes: list[Athlete], typed: TypedStyle) -> None:
 
 
 @transaction.atomic
-def set_easy(athlete: Athlete, monday: date, easy: bool | None) -> None:
-    """Make a week easier or full, or go back to the rhythm with None."""
-    if monday != monday_of(monday):
+def set_easy(athlete: Athlete, monday: date, easy: bool | None, to: date | None = None) -> None:
+    """Make a week easier or full, or go back to the rhythm with None; `to` moves an easier week to another."""
+    if any(day != monday_of(day) for day in (monday, to) if day is not None):
         raise CoachError("A week is named by its Monday.", where="monday", accepted="A Monday of the season.")
     style = style_of(athlete)
     word = "as the rhythm has it" if easy is None else "easier" if easy else "full"
-    with _changed(athlete, [f"week of {monday:%-d %b} {word}"]):
+    words = f"week of {monday:%-d %b} {word}" if to is None else f"easier week moved from {monday:%-d %b} to {to:%-d %b}"
+    with _changed(athlete, [words]):
         weeks = {k: v for k, v in style.easy_weeks.items() if k != monday.isoformat()}
-        style.easy_weeks = weeks if easy is None else {**weeks, monday.isoformat(): easy}
+        if to is not None:
+            weeks |= {monday.isoformat(): False, to.isoformat(): True}
+        elif easy is not None:
+            weeks[monday.isoformat()] = easy
+        style.easy_weeks = weeks
         style.save()
 
 

@@ -69,10 +69,15 @@ class FlagOut(Schema):
     kept_reason: str
 
 
+class DaysOut(Schema):
+    start: date
+    end: date
+
+
 class ResidualOut(Schema):
     quality: str
     from_day: date
-    spans: list[tuple[date, date]]
+    spans: list[DaysOut]
     last_exposure: date
     expires: date
     earliest: date
@@ -195,7 +200,7 @@ class ChangeCompetition(Schema):
     events: list[EventOut] | None = None
 
 
-class PreviewOut(Schema):
+class SeasonPreviewOut(Schema):
     """What a change would do, before anything is stored."""
 
     phases: list[str]
@@ -215,8 +220,11 @@ class StyleIn(Schema):
 
 
 class EasyIn(Schema):
+    """A week made easier or full; with `to` the easier week moves there in one change."""
+
     monday: date
     easy: bool | None = None
+    to: date | None = None
 
 
 class BaselineIn(Schema):

@@ -12,6 +12,7 @@ from jarvok.app.floor.models import TrainingSession
 from jarvok.app.seasons.models import Change, FlagWord
 from jarvok.app.seasons.queries import SeasonBook, facts_from, plan_from
 from jarvok.app.seasons.shapes import (
+    DaysOut,
     DriftOut,
     EventOut,
     ExposureMarkOut,
@@ -87,7 +88,7 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
             ResidualOut(
                 quality=r.quality,
                 from_day=r.spans[0][0],
-                spans=list(r.spans),
+                spans=[DaysOut(start=a, end=b) for a, b in r.spans],
                 last_exposure=r.last_exposure,
                 expires=r.expires,
                 earliest=r.last_exposure + timedelta(days=r.holds_days[0]),

@@ -9,7 +9,7 @@ from datetime import date, datetime, time, timedelta, tzinfo
 from typing import Any
 
 from dateutil.rrule import rrulestr
-from icalendar import Calendar, Event
+from icalendar import Calendar, Component, Event
 
 from jarvok.core.errors import CoachError
 
@@ -90,7 +90,7 @@ def _newest(found: Iterable[Found]) -> list[Found]:
     return list({f.uid: f for f in found}.values())
 
 
-def _happenings(event: Event, today: date, zone: tzinfo, moved: set[tuple[str, date]]) -> list[Found]:
+def _happenings(event: Component, today: date, zone: tzinfo, moved: set[tuple[str, date]]) -> list[Found]:
     if "DTSTART" not in event:
         raise ValueError("no start")
     start = event["DTSTART"].dt
@@ -122,7 +122,7 @@ def _happenings(event: Event, today: date, zone: tzinfo, moved: set[tuple[str, d
     ]
 
 
-def _occurrences(event: Event, start: date, rule: Any, today: date, zone: tzinfo) -> list[date]:
+def _occurrences(event: Component, start: date, rule: Any, today: date, zone: tzinfo) -> list[date]:
     """Local days of a recurring event from today on: followed by the wall clock, so that a clock change moves nothing."""
     wall = datetime.combine(start, time()) if not isinstance(start, datetime) else start.replace(tzinfo=None)
     text = re.sub(r"(UNTIL=\d{8}T\d{6})Z", r"\1", rule.to_ical().decode())
@@ -156,7 +156,7 @@ def _hour(value: date | datetime, zone: tzinfo) -> float | None:
     return local.hour + local.minute / 60
 
 
-def _length(event: Event, start: date | datetime) -> tuple[int, int | None]:
+def _length(event: Component, start: date | datetime) -> tuple[int, int | None]:
     """Days beyond the first, and minutes for events with a time of day."""
     end = event["DTEND"].dt if "DTEND" in event else start + event["DURATION"].dt if "DURATION" in event else None
     if isinstance(start, datetime):
@@ -169,7 +169,7 @@ def _length(event: Event, start: date | datetime) -> tuple[int, int | None]:
     return max(0, (end - start).days - 1), None
 
 
-def _categories(event: Event) -> list[str]:
+def _categories(event: Component) -> list[str]:
     return [str(c).lower() for item in _many(event.get("CATEGORIES")) for c in getattr(item, "cats", [])]
 
 

@@ -10,6 +10,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from functools import cached_property
+from itertools import pairwise
 from types import MappingProxyType
 
 from jarvok.core.errors import CoachError
@@ -64,7 +65,7 @@ def plan_year(facts: SeasonFacts) -> SeasonPlan:
     """Return the whole season through its last main competition or last match.
 
     Raises `CoachError` without anything to plan for, for a first competition that is not ahead of `facts.start`, one more
-    than 52 weeks away, or phase lengths that do not fit.
+    than 52 weeks after it or after the one before, or phase lengths that do not fit.
     """
     _check(facts)
     phases: list[Phase] = []
@@ -97,19 +98,19 @@ def _check(facts: SeasonFacts) -> None:
         raise CoachError(
             "There is no competition to plan for.", where="day", accepted="A main competition, or the matches of a league."
         )
-    for day in (ahead[0], ahead[-1]):
-        if day <= facts.start:
-            raise CoachError(
-                f"{day:%-d %B %Y} is not ahead of {facts.start:%-d %B %Y}.",
-                where="day",
-                accepted="A competition from tomorrow on can be planned for.",
-            )
-        total = (monday_of(day) - monday_of(facts.start)).days // 7 + 1
+    if ahead[0] <= facts.start:
+        raise CoachError(
+            f"{ahead[0]:%-d %B %Y} is not ahead of {facts.start:%-d %B %Y}.",
+            where="day",
+            accepted="A competition from tomorrow on can be planned for.",
+        )
+    for before, day in pairwise([facts.start, *ahead]):
+        total = (monday_of(day) - monday_of(before)).days // 7 + 1
         if total > LONGEST_WEEKS:
             raise CoachError(
                 f"{day:%-d %B %Y} is {total} weeks away.",
                 where="day",
-                accepted=f"A season of up to {LONGEST_WEEKS} weeks can be built backwards; add nearer competitions first.",
+                accepted=f"Up to {LONGEST_WEEKS} weeks to the next can be built backwards; add nearer competitions first.",
             )
 
 

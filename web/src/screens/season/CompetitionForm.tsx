@@ -6,23 +6,29 @@ import { api, need, problemOf, type Problem, type Schemas } from "../../api/clie
 import { usePlanChange } from "../../api/hooks";
 import { Trouble } from "../../parts/states";
 
-export function CompetitionForm({ athleteId }: { athleteId: number }) {
+interface Props {
+  athleteId: number;
+  ranks: Schemas["ChoiceWords"][];
+  onDone?: () => void;
+}
+
+/** A competition with its rank; what it would do to the phases is said before it is kept. */
+export function CompetitionForm({ athleteId, ranks, onDone }: Props) {
   const [name, setName] = useState("");
   const [day, setDay] = useState("");
-  const [preview, setPreview] = useState<string[]>([]);
+  const [lastDay, setLastDay] = useState("");
+  const [rank, setRank] = useState(ranks[0]?.id ?? "main");
+  const [preview, setPreview] = useState<Schemas["SeasonPreviewOut"] | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const params = { path: { athlete_id: athleteId } };
-  const add = usePlanChange((body: Schemas["NewCompetition"]) =>
-    need(api.POST("/api/athletes/{athlete_id}/competitions", { params, body })),
-  );
+  const add = usePlanChange((body: Schemas["NewCompetition"]) => need(api.POST("/api/athletes/{athlete_id}/competitions", { params, body })));
 
-  async function look(value: string) {
-    setDay(value);
+  async function look(value: string, as: string) {
     setProblem(null);
-    setPreview([]);
+    setPreview(null);
     if (!/^20\d\d-\d\d-\d\d$/.test(value)) return;
     try {
-      const body = { name: name || "competition", day: value };
+      const body = { name: name || "competition", day: value, rank: as, events: [] };
       setPreview(await need(api.POST("/api/athletes/{athlete_id}/competitions/preview", { params, body })));
     } catch (error) {
       setProblem(problemOf(error));
@@ -32,29 +38,65 @@ export function CompetitionForm({ athleteId }: { athleteId: number }) {
   return (
     <Form
       className="sheet pad"
-      style={{ maxWidth: 620 }}
+      style={{ maxWidth: 720 }}
       onSubmit={(e) => {
         e.preventDefault();
         setProblem(null);
-        add.mutate({ name, day }, { onError: (error) => setProblem(problemOf(error)) });
+        add.mutate(
+          { name, day, rank, last_day: lastDay || null, events: [] },
+          { onSuccess: () => onDone?.(), onError: (error) => setProblem(problemOf(error)) },
+        );
       }}
     >
       <div className="d-flex gap-3 align-items-end flex-wrap">
-        <Form.Group controlId="competition-name" style={{ width: 260 }}>
+        <Form.Group controlId="competition-name" style={{ width: 240 }}>
           <Form.Label>Competition</Form.Label>
           <Form.Control value={name} onChange={(e) => setName(e.target.value)} required maxLength={80} />
         </Form.Group>
         <Form.Group controlId="competition-day">
           <Form.Label>Day</Form.Label>
-          <Form.Control type="date" value={day} onChange={(e) => void look(e.target.value)} required />
+          <Form.Control
+            type="date"
+            value={day}
+            onChange={(e) => {
+              setDay(e.target.value);
+              void look(e.target.value, rank);
+            }}
+            required
+          />
+        </Form.Group>
+        <Form.Group controlId="competition-last">
+          <Form.Label>To, if longer</Form.Label>
+          <Form.Control type="date" value={lastDay} onChange={(e) => setLastDay(e.target.value)} />
+        </Form.Group>
+        <Form.Group controlId="competition-rank">
+          <Form.Label>Rank</Form.Label>
+          <Form.Select
+            value={rank}
+            onChange={(e) => {
+              setRank(e.target.value);
+              void look(day, e.target.value);
+            }}
+          >
+            {ranks.map((r) => (
+              <option key={r.id} value={r.id}>
+                {r.name}
+              </option>
+            ))}
+          </Form.Select>
         </Form.Group>
         <Button type="submit" disabled={add.isPending}>
-          Build the season
+          {onDone ? "Add it" : "Build the season"}
         </Button>
+        {onDone && (
+          <Button variant="plain" onClick={onDone}>
+            Leave it
+          </Button>
+        )}
       </div>
-      {preview.length > 0 && (
+      {preview && (
         <p className="says mt-3 mb-0" role="status">
-          {preview.join(" · ")}
+          {[...preview.phases, ...preview.decisions].join(" · ")}
         </p>
       )}
       {problem && (
@@ -62,10 +104,7 @@ export function CompetitionForm({ athleteId }: { athleteId: number }) {
           <Trouble problem={problem} />
         </div>
       )}
-      <p className="soft small mt-3 mb-0">
-        Force–velocity progression: good for combat and field sport that must turn strength into speed. Weak where competitions follow each other
-        closely. It plans for a qualified coach; local rules and licensed professionals come first.
-      </p>
+      <p className="soft small mt-3 mb-0">It plans for a qualified coach; local rules and licensed professionals come first.</p>
     </Form>
   );
 }

@@ -1,63 +1,66 @@
-import { scaleTime } from "d3-scale";
 import { useRef, useState } from "react";
 import { Link } from "react-router";
 
 import type { Season } from "../../api/hooks";
 import { dayMonth, shortDay, toGo } from "../../parts/dates";
+import { axis, DAY_MS, iso, LEFT, RIGHT, utc, W } from "./axis";
+import { CalendarRow, CompetitionMark, ExposureRow, PracticeRow, ResidualRows, RowLabel } from "./ChartRows";
 
-const W = 956;
-const LEFT = 128;
-const RIGHT = 14;
-const DAY_MS = 86_400_000;
-const PHASE_Y = 62;
-const LOAD_Y = 240;
-const LOAD_H = 110;
-const PRACTICE_Y = 262;
-const RESIDUAL_Y = 330;
+const LOAD_H = 100;
+type Dragged = { what: "boundary" | "competition" | "easy"; id: number; x: number };
 
 interface Props {
   id: number;
   season: Season;
-  onShift: (left: string, right: string, weeks: number) => void;
-  onMoveDay: (day: string) => void;
+  shown: [string, string];
+  onShift: (boundary: number, weeks: number) => void;
+  onMoveDay: (competition: number, day: string) => void;
+  onConfirm: (yes: boolean) => void;
+  onMoveEasy: (monday: string, to: string) => void;
+  onToggleEasy: (monday: string, easy: boolean) => void;
 }
 
-function utc(day: string): number {
-  return Date.parse(`${day}T00:00:00Z`);
-}
-function iso(ms: number): string {
-  return new Date(ms).toISOString().slice(0, 10);
-}
-
-/** The season on a time axis: competition, phases with boundaries to move, planned load, practice, what still holds on the day. */
-export function SeasonChart({ id, season, onShift, onMoveDay }: Props) {
+/** The season on a time axis: competitions, phases and easier weeks to move, planned load, what still holds on the day. */
+export function SeasonChart({ id, season, shown, onShift, onMoveDay, onConfirm, onMoveEasy, onToggleEasy }: Props) {
   const svg = useRef<SVGSVGElement>(null);
-  const [drag, setDrag] = useState<{ what: number | "day"; x: number } | null>(null);
-  const start = utc(season.start);
-  const end = utc(season.day) + 4 * DAY_MS;
-  const x = scaleTime([start, end], [LEFT, W - RIGHT]);
-  const height = RESIDUAL_Y + season.residuals.length * 40 + 16;
+  const [drag, setDrag] = useState<Dragged | null>(null);
+  const start = utc(shown[0]);
+  const end = utc(shown[1]);
+  const x = axis(start, end);
+  const rows = Math.min(3, season.competitions.length);
+  const phaseY = 40 + rows * 14;
+  const loadY = phaseY + 178;
+  const calendarY = loadY + 22;
+  const hasCalendar = season.spans.length + season.matches.length > 0;
+  const practiceY = calendarY + (hasCalendar ? 28 : 0);
+  const exposureY = practiceY + 34;
+  const residualY = exposureY + (season.exposures.length > 0 ? 46 : 24);
+  const height = residualY + season.residuals.length * 40 + 12;
   const tallest = Math.max(...season.weeks.map((w) => w.load));
-  const dayX = x(utc(season.day));
+  const weekPx = ((W - LEFT - RIGHT) * 7 * DAY_MS) / (end - start);
+  const inside = (day: string, days = 7) => utc(day) + days * DAY_MS > start && utc(day) < end;
   const todayX = x(utc(season.today));
-  const weekPx = x(start + 7 * DAY_MS) - LEFT;
-  const point = (e: React.PointerEvent) => {
+  const shift = drag ? Math.round((drag.x - startX(drag)) / weekPx) : 0;
+
+  function startX(d: Dragged): number {
+    if (d.what === "boundary") return x(utc(season.phases[d.id + 1]?.start ?? season.start));
+    if (d.what === "easy") return x(utc(season.weeks[d.id]?.start ?? season.start)) + weekPx / 2;
+    return x(utc(season.competitions.find((c) => c.id === d.id)?.day ?? season.day));
+  }
+  function point(e: React.PointerEvent): number {
     const box = svg.current?.getBoundingClientRect();
     return box ? ((e.clientX - box.left) * W) / box.width : 0;
-  };
-
+  }
   function drop() {
     if (!drag) return;
-    if (drag.what === "day") {
+    if (drag.what === "competition") {
       const day = iso(x.invert(drag.x).getTime() + DAY_MS / 2);
-      if (day !== season.day) onMoveDay(day);
-    } else {
-      const left = season.phases[drag.what];
-      const right = season.phases[drag.what + 1];
-      if (left && right) {
-        const weeks = Math.round((drag.x - x(utc(right.start))) / weekPx);
-        if (weeks !== 0) onShift(left.key, right.key, weeks);
-      }
+      if (season.competitions.some((c) => c.id === drag.id && c.day !== day)) onMoveDay(drag.id, day);
+    } else if (shift !== 0) {
+      if (drag.what === "boundary") onShift(drag.id, shift);
+      const from = season.weeks[drag.id];
+      const to = season.weeks[drag.id + shift];
+      if (drag.what === "easy" && from && to && to.phase !== "taper") onMoveEasy(from.start, to.start);
     }
     setDrag(null);
   }
@@ -81,34 +84,43 @@ export function SeasonChart({ id, season, onShift, onMoveDay }: Props) {
           </text>
         </g>
       ))}
-      <path d={`M${todayX} 30V${height - 8}`} stroke="var(--bs-body-color)" strokeWidth="2" />
-      <Label y={44} text="Competition" />
-      <Label y={PHASE_Y + 20} text="Phases" />
+      {inside(season.today, 1) && (
+        <g>
+          <path d={`M${todayX} 26V${height - 8}`} stroke="var(--bs-body-color)" strokeWidth="2" />
+          <rect x={Math.min(todayX + 2, W - 80)} y={phaseY + 42} width="66" height="19" rx="2" fill="var(--bs-body-color)" />
+          <text x={Math.min(todayX + 35, W - 47)} y={phaseY + 56} fontSize="12.5" fontWeight="600" textAnchor="middle" fill="var(--sheet)">
+            {season.days_to_go} to go
+          </text>
+        </g>
+      )}
+      <RowLabel y={36} text="Competitions" />
+      <RowLabel y={phaseY + 20} text="Phases" />
       {season.phases.map((p, i) => {
+        const next = season.phases[i + 1];
         const from = x(utc(p.start));
-        const to = i === season.phases.length - 1 ? dayX : x(utc(p.end) + DAY_MS);
+        const to = next ? x(utc(next.start)) : x(utc(p.end) + DAY_MS);
+        if (to - from < 1) return null;
         const ink = p.key === "taper" ? "var(--ph-taper-ink)" : "var(--ph-ink)";
+        const room = to - from - 12;
+        const full = `${p.name} · ${p.weeks} ${p.weeks === 1 ? "week" : "weeks"}`;
+        const label = [full, p.name, p.name.split(" ")[0] ?? ""].find((t) => t.length * 6.6 < room) ?? "";
         return (
-          <g key={p.key}>
-            <rect x={from} y={PHASE_Y} width={Math.max(2, to - from - 2)} height="30" rx="2" fill={`var(--ph-${p.key})`} />
-            <text x={from + 7} y={PHASE_Y + 20} fontSize="13" fontWeight="600" fill={ink}>
-              {to - from > 90 ? p.name : to - from > 46 ? p.name.split(" ")[0] : ""}
+          <g key={`${p.toward}${p.id}`}>
+            <title>{`${p.name} to ${p.toward}: ${p.weeks} weeks`}</title>
+            <rect x={from} y={phaseY} width={Math.max(2, to - from - 2)} height="30" rx="2" fill={`var(--ph-${p.key})`} />
+            <text x={from + 7} y={phaseY + 20} fontSize="13" fontWeight="600" fill={ink}>
+              {label}
             </text>
-            {to - from > 170 && (
-              <text x={to - 14} y={PHASE_Y + 20} fontSize="12.5" textAnchor="end" fill={ink}>
-                {p.weeks} weeks
-              </text>
-            )}
           </g>
         );
       })}
       {season.phases.slice(0, -1).map((p, i) => {
         const next = season.phases[i + 1];
-        if (!next) return null;
-        const at = drag?.what === i ? drag.x : x(utc(next.start));
+        if (!next || p.toward !== next.toward || p.competition_id === null || !inside(next.start, 1)) return null;
+        const at = drag?.what === "boundary" && drag.id === i ? drag.x : x(utc(next.start));
         return (
           <g
-            key={p.key}
+            key={`${p.toward}${p.id}`}
             role="slider"
             tabIndex={0}
             aria-label={`Boundary of ${p.name} and ${next.name}: left and right move it by a week`}
@@ -117,124 +129,101 @@ export function SeasonChart({ id, season, onShift, onMoveDay }: Props) {
             aria-valuemax={52}
             aria-valuetext={`${p.name} ${p.weeks} weeks, ${next.name} ${next.weeks} weeks`}
             style={{ cursor: "ew-resize" }}
-            onPointerDown={(e) => {
-              setDrag({ what: i, x: point(e) });
-            }}
+            onPointerDown={(e) => setDrag({ what: "boundary", id: i, x: point(e) })}
             onKeyDown={(e) => {
-              if (e.key === "ArrowLeft") onShift(p.key, next.key, -1);
-              if (e.key === "ArrowRight") onShift(p.key, next.key, 1);
+              if (e.key === "ArrowLeft") onShift(i, -1);
+              if (e.key === "ArrowRight") onShift(i, 1);
             }}
           >
-            <rect x={at - 9} y={PHASE_Y - 6} width="18" height="42" fill="transparent" />
-            <rect x={at - 4} y={PHASE_Y + 3} width="7" height="24" rx="2" fill="var(--sheet)" stroke="var(--bs-body-color)" />
+            <rect x={at - 9} y={phaseY - 6} width="18" height="42" fill="transparent" />
+            <rect x={at - 4} y={phaseY + 3} width="7" height="24" rx="2" fill="var(--sheet)" stroke="var(--bs-body-color)" />
           </g>
         );
       })}
-      <g>
-        <rect x={todayX + 2} y="112" width="66" height="19" rx="2" fill="var(--bs-body-color)" />
-        <text x={todayX + 35} y="126" fontSize="12.5" fontWeight="600" textAnchor="middle" fill="var(--sheet)">
-          {season.days_to_go} to go
-        </text>
-      </g>
-      <Label y={LOAD_Y - 88} text="Week load" sub="planned, done" />
-      {season.weeks.map((w) => {
+      <RowLabel y={loadY - 82} text="Week load" sub="planned, done" />
+      {season.weeks.filter((w) => inside(w.start)).map((w) => {
         const h = (LOAD_H * w.load) / tallest;
         const from = x(utc(w.start)) + 2;
-        const width = Math.max(2, weekPx - 4);
-        const words = `Week of ${dayMonth(w.start)}, ${w.is_easy ? "easy, " : ""}top ${w.intensity_pct} %, ${toGo(w.days_to_go)}`;
+        const width = Math.max(2, x(utc(w.start) + 7 * DAY_MS) - x(utc(w.start)) - 4);
+        const words = `Week of ${dayMonth(w.start)}, ${w.phase_name}, ${w.is_easy ? "easier, " : ""}top ${w.intensity_pct} %, ${toGo(w.days_to_go)}${w.note ? `, ${w.note}` : ""}`;
         return (
-          <Link key={w.index} to={`/athletes/${id}/week/${w.start}`} aria-label={words}>
-            <title>{words}</title>
-            <rect x={from} y={LOAD_Y - h} width={width} height={h} fill={`var(--ph-${w.phase})`} />
+          <g key={w.index}>
+            <Link
+              to={`/athletes/${id}/week/${w.start}`}
+              aria-label={`${words}. E makes it ${w.is_easy ? "full" : "easier"}`}
+              onKeyDown={(e) => {
+                if (e.key === "e" && w.phase !== "taper") onToggleEasy(w.start, !w.is_easy);
+              }}
+            >
+              <title>{words}</title>
+              <rect x={from} y={loadY - h} width={width} height={h} fill={`var(--ph-${w.phase})`} />
+              {w.done_share !== null && (
+                <rect x={from} y={loadY - h * Math.min(1.2, w.done_share ?? 0) - 1} width={width} height="3" fill="var(--bs-body-color)" />
+              )}
+            </Link>
             {w.is_easy && (
-              <text x={from + width / 2} y={LOAD_Y - h - 5} fontSize="12" textAnchor="middle" fill="var(--soft)">
-                easy
-              </text>
+              <g
+                role="slider"
+                tabIndex={0}
+                aria-label={`Easier week of ${dayMonth(w.start)}: left and right move it by a week`}
+                aria-valuenow={w.index + 1}
+                aria-valuetext={dayMonth(w.start)}
+                style={{ cursor: "ew-resize" }}
+                onPointerDown={(e) => setDrag({ what: "easy", id: w.index, x: point(e) })}
+                onKeyDown={(e) => {
+                  const to = season.weeks[w.index + (e.key === "ArrowLeft" ? -1 : 1)];
+                  if ((e.key === "ArrowLeft" || e.key === "ArrowRight") && to && to.phase !== "taper") onMoveEasy(w.start, to.start);
+                }}
+              >
+                <rect x={from - 3} y={loadY - h - 19} width={width + 6} height="17" fill="transparent" />
+                <text
+                  x={(drag?.what === "easy" && drag.id === w.index ? drag.x : from + width / 2) + 0}
+                  y={loadY - h - 5}
+                  fontSize="12"
+                  textAnchor="middle"
+                  fill={w.set_by_hand ? "var(--bs-body-color)" : "var(--soft)"}
+                  fontWeight={w.set_by_hand ? 600 : 400}
+                >
+                  easy
+                </text>
+              </g>
             )}
-            {w.done_share !== null && (
-              <rect x={from} y={LOAD_Y - h * Math.min(1.2, w.done_share ?? 0) - 1} width={width} height="3" fill="var(--bs-body-color)" />
-            )}
-          </Link>
-        );
-      })}
-      <path d={`M${LEFT} ${LOAD_Y}H${W - RIGHT}`} stroke="var(--plate-line)" />
-      <Label y={PRACTICE_Y + 14} text="Practice" />
-      {season.weeks.map((w) =>
-        season.practice_weights.map((weight, d) =>
-          weight > 0 && utc(w.start) + d * DAY_MS < utc(season.day) ? (
-            <rect
-              key={`${w.index}-${d}`}
-              x={x(utc(w.start) + d * DAY_MS) + 1}
-              y={PRACTICE_Y}
-              width={Math.max(1.2, weekPx / 7 - 2)}
-              height={Math.min(24, 3 + weight * 1.3)}
-              fill="var(--practice)"
-            />
-          ) : null,
-        ),
-      )}
-      <Label y={RESIDUAL_Y - 14} text="What will still be there on the day" />
-      {season.residuals.map((r, i) => {
-        const y = RESIDUAL_Y + i * 40;
-        const from = x(utc(r.from_day));
-        const last = x(utc(r.last_exposure));
-        const expires = x(utc(r.expires));
-        const words = `${r.quality}: last good dose ${shortDay(r.last_exposure)}, holds to about ${shortDay(r.expires)}`;
-        return (
-          <g key={r.quality} tabIndex={0} role="img" aria-label={words}>
-            <title>{words}</title>
-            <Label y={y + 12} text={r.quality[0]?.toUpperCase() + r.quality.slice(1)} plain />
-            <rect x={from} y={y} width={Math.max(2, last - from)} height="12" fill="var(--accent)" />
-            <rect x={last} y={y} width={Math.max(0, Math.min(W - 2, expires) - last)} height="12" fill="var(--accent)" opacity="0.35" />
-            <text x={LEFT + 3} y={y + 27} fontSize="12" fill="var(--soft)" stroke="var(--sheet)" strokeWidth="4" paintOrder="stroke">
-              {r.text} · to about {shortDay(r.expires)}
-            </text>
           </g>
         );
       })}
-      <g
-        role="slider"
-        tabIndex={0}
-        aria-label={`${season.name}: left and right move it by a day`}
-        aria-valuenow={season.days_to_go}
-        aria-valuetext={`${shortDay(season.day)}, ${toGo(season.days_to_go)}`}
-        style={{ cursor: "ew-resize" }}
-        onPointerDown={(e) => setDrag({ what: "day", x: point(e) })}
-        onKeyDown={(e) => {
-          if (e.key === "ArrowLeft") onMoveDay(iso(utc(season.day) - DAY_MS));
-          if (e.key === "ArrowRight") onMoveDay(iso(utc(season.day) + DAY_MS));
-        }}
-      >
-        <rect x={dayX - 200} y="28" width="212" height="26" fill="transparent" />
-        <path d={`M${dayX} 32V${height - 8}`} stroke="var(--clay)" strokeWidth="2" />
-        <path d={`M${dayX} 32l-14 6l14 6z`} fill="var(--clay)" />
-        <text x={dayX - 20} y="44" fontSize="12.5" fontWeight="600" textAnchor="end" fill="var(--clay)">
-          {season.name} · {shortDay(season.day)}
-        </text>
-      </g>
-      {drag?.what === "day" && (
+      <path d={`M${LEFT} ${loadY}H${W - RIGHT}`} stroke="var(--plate-line)" />
+      {hasCalendar && <CalendarRow season={season} x={x} y={calendarY} />}
+      <PracticeRow season={season} x={x} y={practiceY} weekPx={weekPx} />
+      <ExposureRow exposures={season.exposures.filter((e) => inside(e.day, 1))} x={x} y={exposureY} />
+      <ResidualRows season={season} x={x} y={residualY} />
+      {season.competitions
+        .filter((c) => inside(c.day, 1))
+        .map((c, i) =>
+          c.days_to_go > 0 ? (
+            <CompetitionMark
+              key={c.id}
+              c={c}
+              x={x}
+              row={i % 3}
+              height={height}
+              onStart={(e) => setDrag({ what: "competition", id: c.id, x: point(e) })}
+              onKey={(key) => {
+                if (key === "Enter" || key === "Escape") onConfirm(key === "Enter");
+                else onMoveDay(c.id, key === "ArrowLeft" ? "-1" : "+1");
+              }}
+            />
+          ) : (
+            <CompetitionMark key={c.id} c={c} x={x} row={i % 3} height={height} />
+          ),
+        )}
+      {drag?.what === "competition" && (
         <g>
           <path d={`M${drag.x} 28V${height - 8}`} stroke="var(--clay)" strokeDasharray="5 4" />
-          <text x={drag.x - 6} y="60" fontSize="12.5" textAnchor="end" fill="var(--clay)">
+          <text x={drag.x - 6} y={phaseY - 6} fontSize="12.5" textAnchor="end" fill="var(--clay)">
             {shortDay(iso(x.invert(drag.x).getTime() + DAY_MS / 2))}
           </text>
         </g>
       )}
     </svg>
-  );
-}
-
-function Label({ y, text, sub, plain = false }: { y: number; text: string; sub?: string; plain?: boolean }) {
-  return (
-    <>
-      <text x="10" y={y} fontSize="12.5" fontWeight={plain ? 500 : 600} fill={plain ? "var(--soft)" : "var(--bs-body-color)"}>
-        {text}
-      </text>
-      {sub && (
-        <text x="10" y={y + 16} fontSize="12.5" fill="var(--soft)">
-          {sub}
-        </text>
-      )}
-    </>
   );
 }

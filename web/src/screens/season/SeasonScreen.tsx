@@ -1,85 +1,121 @@
+import { useState } from "react";
 import { Link, useParams } from "react-router";
 
 import { api, need, problemOf, type Schemas } from "../../api/client";
 import { type Season, usePlanChange, useSeason } from "../../api/hooks";
-import { longDay, toGo } from "../../parts/dates";
+import { longDay, shortDay, toGo } from "../../parts/dates";
 import { Margin, type MarginNote } from "../../parts/Margin";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { Working } from "../../parts/Working";
+import { DAY_MS, iso, utc } from "./axis";
 import { CompetitionForm } from "./CompetitionForm";
+import { Competitions } from "./Competitions";
+import { Flags } from "./Flags";
 import { PhaseEditor } from "./PhaseEditor";
 import { SeasonChart } from "./SeasonChart";
+import { StyleForm } from "./StyleForm";
+
+type Answer = Schemas["SeasonAnswer"];
+export type Lengths = Record<string, number>;
+type Pending = { competition: number; name: string; day: string; preview: Schemas["SeasonPreviewOut"] };
 
 export default function SeasonScreen() {
   const id = Number(useParams().id);
   const answer = useSeason(id);
   if (answer.isPending) return <Loading what="the season" />;
   if (answer.isError) return <Failed error={answer.error} again={() => void answer.refetch()} />;
-  const { season, athlete_name, squad_name } = answer.data;
+  const { season, athlete_name, squad_name, ranks } = answer.data;
   if (!season) {
     return (
       <div className="page">
         <h1>{athlete_name}: no season yet</h1>
         <p className="soft">
-          {squad_name} · Give the competition; the taper, the phases and the weeks are placed backwards from its day.
+          {squad_name} · Give the competition; the taper, the phases and the weeks are placed backwards from its day. Matches of a league go in the{" "}
+          <Link to={`/athletes/${id}/calendar`}>calendar</Link>.
         </p>
-        <CompetitionForm athleteId={id} />
+        <CompetitionForm athleteId={id} ranks={ranks} />
       </div>
     );
   }
-  return <SeasonView id={id} season={season} />;
+  return <SeasonView id={id} season={season} answer={answer.data} />;
 }
 
-export type Lengths = Record<string, number>;
+/** Every change of a season a coach can make here; each answers with the whole season anew. */
+function useSeasonChanges(id: number) {
+  const path = { athlete_id: id };
+  return {
+    phases: usePlanChange(({ competition, weeks }: { competition: number; weeks: Lengths }) =>
+      need(api.PUT("/api/competitions/{competition_id}/phases", { params: { path: { competition_id: competition } }, body: { weeks } })),
+    ),
+    competition: usePlanChange(({ competition, body }: { competition: number; body: Schemas["ChangeCompetition"] }) =>
+      need(api.PATCH("/api/competitions/{competition_id}", { params: { path: { competition_id: competition } }, body })),
+    ),
+    withdraw: usePlanChange((competition: number) => need(api.DELETE("/api/competitions/{competition_id}", { params: { path: { competition_id: competition } } }))),
+    undo: usePlanChange(() => need(api.POST("/api/athletes/{athlete_id}/season/undo", { params: { path } }))),
+    style: usePlanChange((body: Schemas["StyleIn"]) => need(api.PUT("/api/athletes/{athlete_id}/season/style", { params: { path }, body }))),
+    easy: usePlanChange((body: Schemas["EasyIn"]) => need(api.PUT("/api/athletes/{athlete_id}/season/easy", { params: { path }, body }))),
+    original: usePlanChange((keep: boolean) => need(api.POST("/api/athletes/{athlete_id}/season/original", { params: { path }, body: { keep } }))),
+    keep: usePlanChange((body: Schemas["FlagIn"]) => need(api.POST("/api/athletes/{athlete_id}/season/flags", { params: { path }, body }))),
+    lift: usePlanChange((word: number) => need(api.DELETE("/api/season-flags/{word_id}", { params: { path: { word_id: word } } }))),
+    remove: usePlanChange((monday: string) => need(api.POST("/api/athletes/{athlete_id}/season/remove-added", { params: { path }, body: { monday } }))),
+  };
+}
 
-function SeasonView({ id, season }: { id: number; season: Season }) {
-  const path = { competition_id: season.competition_id };
-  const setPhases = usePlanChange((weeks: Lengths) =>
-    need(api.PUT("/api/competitions/{competition_id}/phases", { params: { path }, body: { weeks } })),
-  );
-  const move = usePlanChange((body: Schemas["MoveCompetition"]) =>
-    need(api.PATCH("/api/competitions/{competition_id}", { params: { path }, body })),
-  );
-  const undo = usePlanChange(() => need(api.POST("/api/competitions/{competition_id}/undo", { params: { path } })));
-  const withdraw = usePlanChange(() => need(api.DELETE("/api/competitions/{competition_id}", { params: { path } })));
-  const failed = [setPhases, move, undo, withdraw].find((m) => m.isError);
+function SeasonView({ id, season, answer }: { id: number; season: Season; answer: Answer }) {
+  const change = useSeasonChanges(id);
+  const [pending, setPending] = useState<Pending | null>(null);
+  const [trouble, setTrouble] = useState<unknown>(null);
+  const [zoom, setZoom] = useState("all");
+  const failed = Object.values(change).find((m) => m.isError);
 
-  /** The coach's lengths so far, with one boundary moved: what one phase gains the next one gives. */
-  function shift(left: string, right: string, weeks: number) {
-    const pins: Lengths = {};
-    for (const phase of season.phases) {
-      if (phase.pinned || phase.key === left || phase.key === right) pins[phase.key] = phase.weeks;
+  function shift(boundary: number, weeks: number) {
+    const [left, right] = [season.phases[boundary], season.phases[boundary + 1]];
+    if (!left || !right || left.competition_id === null) return;
+    const pins: Lengths = Object.fromEntries(
+      season.phases.filter((p) => p.toward === left.toward && (p.pinned || p === left || p === right)).map((p) => [p.id, p.weeks]),
+    );
+    for (const free of ["general", "return"]) if (left.id === free) delete pins[free];
+    if (left.id in pins) pins[left.id] = left.weeks + weeks;
+    pins[right.id] = right.weeks - weeks;
+    change.phases.mutate({ competition: left.competition_id, weeks: pins });
+  }
+
+  /** Show before and after; nothing moves until it is confirmed. A step is counted from the day asked for so far. */
+  async function look(competition: number, to: string) {
+    const c = season.competitions.find((x) => x.id === competition);
+    if (!c) return;
+    const from = pending?.competition === competition ? pending.day : c.day;
+    const day = to === "+1" || to === "-1" ? iso(utc(from) + Number(to) * DAY_MS) : to;
+    setTrouble(null);
+    try {
+      const params = { path: { athlete_id: id }, query: { moves: competition } };
+      const body = { name: c.name, day, rank: c.rank, events: [] };
+      setPending({ competition, name: c.name, day, preview: await need(api.POST("/api/athletes/{athlete_id}/competitions/preview", { params, body })) });
+    } catch (error) {
+      setTrouble(error);
     }
-    delete pins.general;
-    if (left !== "general") pins[left] = (pins[left] ?? 0) + weeks;
-    pins[right] = (pins[right] ?? 0) - weeks;
-    setPhases.mutate(pins);
+  }
+  function confirm(yes: boolean) {
+    if (pending && yes) change.competition.mutate({ competition: pending.competition, body: { day: pending.day } });
+    setPending(null);
+  }
+
+  function fix(f: Schemas["FlagOut"]) {
+    const v = f.fix?.values ?? {};
+    const text = (key: string) => (typeof v[key] === "string" ? v[key] : "");
+    if (f.fix?.kind === "easy_week") change.easy.mutate({ monday: text("monday"), easy: true });
+    if (f.fix?.kind === "taper") change.style.mutate({ arrangement: season.style.arrangement, loading_weeks: season.style.loading_weeks, taper: null, scope: "athlete" });
+    if (f.fix?.kind === "remove_added") change.remove.mutate(text("monday"));
+    const named = season.competitions.find((c) => c.name === (text("name") || text("toward")));
+    if (f.fix?.kind === "rank" && named) change.competition.mutate({ competition: named.id, body: { rank: text("rank") } });
+    if (f.fix?.kind === "unpin" && named) {
+      const pins = season.phases.filter((p) => p.competition_id === named.id && p.pinned && p.id !== text("phase"));
+      change.phases.mutate({ competition: named.id, weeks: Object.fromEntries(pins.map((p) => [p.id, p.weeks])) });
+    }
   }
 
   const notes: MarginNote[] = season.notes.map((n) => ({ ...n, text: `${n.text} (${n.source})` }));
-  if (season.last_change) {
-    notes.unshift({
-      id: "undo",
-      decision: false,
-      title: "Last change:",
-      text: `${season.last_change}.`,
-      action: (
-        <button type="button" className="btn btn-link p-0 fw-semibold" onClick={() => undo.mutate(undefined)}>
-          Undo
-        </button>
-      ),
-    });
-  }
-  const gone = season.residuals.filter((r) => !r.covers_competition);
-  for (const r of gone) {
-    notes.push({
-      id: r.quality,
-      decision: true,
-      title: `${r.quality[0]?.toUpperCase()}${r.quality.slice(1)} may be gone on the day.`,
-      text: r.text,
-    });
-  }
-
+  const problem = failed?.error ?? trouble;
   return (
     <div className="page">
       <div className="d-flex flex-wrap align-items-end gap-3 mb-2">
@@ -88,47 +124,145 @@ function SeasonView({ id, season }: { id: number; season: Season }) {
             {season.name}, {longDay(season.day)} · {toGo(season.days_to_go)}
           </h1>
           <p className="soft m-0">
-            {season.athlete_name} · built backwards by{" "}
-            <Working data={season.working}>force–velocity progression</Working>, three rising weeks and an easy one
+            {season.athlete_name} · built backwards by <Working data={season.working}>{season.style.arrangement_name.toLowerCase()}</Working>
           </p>
         </div>
-        <form
-          key={season.day}
-          className="ms-auto d-flex gap-2 align-items-end"
-          onSubmit={(e) => {
-            e.preventDefault();
-            const day = new FormData(e.currentTarget).get("day");
-            if (typeof day === "string" && day) move.mutate({ day });
-          }}
-        >
-          <label className="small">
-            Day of the competition
-            <input type="date" name="day" className="form-control form-control-sm" defaultValue={season.day} required />
-          </label>
-          <button type="submit" className="btn btn-plain btn-sm">
-            Move it
-          </button>
-          <button type="button" className="btn btn-plain btn-sm" onClick={() => withdraw.mutate(undefined)}>
-            Take it out
-          </button>
-        </form>
+        <nav className="ms-auto d-flex gap-2" aria-label="More on the season">
+          <Link className="btn btn-plain btn-sm" to={`/athletes/${id}/tapers`}>
+            Try tapers
+          </Link>
+          <Link className="btn btn-plain btn-sm" to={`/athletes/${id}/contest`}>
+            Contest
+          </Link>
+          <Link className="btn btn-plain btn-sm" to={`/athletes/${id}/calendar`}>
+            Calendar
+          </Link>
+          <Link className="btn btn-primary btn-sm" to={`/athletes/${id}/week`}>
+            To this week
+          </Link>
+        </nav>
       </div>
-      {failed && (
+      {problem ? (
         <div className="mb-2">
-          <Trouble problem={problemOf(failed.error)} />
+          <Trouble problem={problemOf(problem)} />
         </div>
-      )}
+      ) : null}
+      {pending && <BeforeAfter pending={pending} onConfirm={confirm} />}
       <div className="with-margin">
         <div className="sheet">
-          <SeasonChart id={id} season={season} onShift={shift} onMoveDay={(day) => move.mutate({ day })} />
+          <Zoom season={season} zoom={zoom} onZoom={setZoom} />
+          <SeasonChart
+            id={id}
+            season={season}
+            shown={shownDays(season, zoom)}
+            onShift={shift}
+            onMoveDay={(c, day) => void look(c, day)}
+            onConfirm={confirm}
+            onMoveEasy={(monday, to) => change.easy.mutate({ monday, to })}
+            onToggleEasy={(monday, easy) => change.easy.mutate({ monday, easy })}
+          />
           <div className="pad pt-0">
-            <PhaseEditor season={season} onSet={(weeks) => setPhases.mutate(weeks)} />
-            <Link to={`/athletes/${id}/week`} className="btn btn-primary mt-2">
-              To this week
-            </Link>
+            <StyleForm key={JSON.stringify(season.style)} season={season} answer={answer} pending={change.style.isPending} onSet={(style) => change.style.mutate(style)} />
+            <PhaseEditor season={season} onSet={(competition, weeks) => change.phases.mutate({ competition, weeks })} />
+            <Competitions
+              id={id}
+              season={season}
+              ranks={answer.ranks}
+              onRank={(competition, rank) => change.competition.mutate({ competition, body: { rank } })}
+              onMove={(competition, day) => void look(competition, day)}
+              onTakeOut={(competition) => change.withdraw.mutate(competition)}
+            />
           </div>
         </div>
-        <Margin notes={notes} />
+        <div>
+          {season.last_change && (
+            <div className="note">
+              <b>Last change:</b> {season.last_change}.
+              <div className="mt-1">
+                <button type="button" className="btn btn-link p-0 fw-semibold" onClick={() => change.undo.mutate(undefined)}>
+                  Undo
+                </button>
+              </div>
+            </div>
+          )}
+          <Flags flags={season.flags} onFix={fix} onKeep={(f, reason) => change.keep.mutate({ check_id: f.check_id, where: f.where, reason })} onLift={(w) => change.lift.mutate(w)} />
+          <Margin notes={notes} />
+          {season.drift.words.length > 0 && <Drift season={season} onAnswer={(keep) => change.original.mutate(keep)} />}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function shownDays(season: Season, zoom: string): [string, string] {
+  const last = season.weeks.at(-1)?.start ?? season.day;
+  const whole: [string, string] = [season.start, iso(utc(last) + 9 * DAY_MS)];
+  const now = season.phases.find((p) => p.start <= season.today && p.end >= season.today) ?? season.phases[0];
+  if (zoom === "phase" && now) return [now.start, iso(utc(now.start) + 7 * DAY_MS * Math.max(2, now.weeks))];
+  if (zoom === "near") {
+    const from = utc(season.today) - 7 * DAY_MS;
+    return [iso(Math.max(utc(season.start), from)), iso(from + 56 * DAY_MS)];
+  }
+  return whole;
+}
+
+function Zoom({ season, zoom, onZoom }: { season: Season; zoom: string; onZoom: (z: string) => void }) {
+  const now = season.phases.find((p) => p.start <= season.today && p.end >= season.today);
+  const ways = [
+    ["all", "Whole season"],
+    ["phase", now ? now.name : "First phase"],
+    ["near", "Eight weeks"],
+  ] as const;
+  return (
+    <div className="pad pb-0 d-flex gap-1" role="group" aria-label="How much is shown">
+      {ways.map(([key, name]) => (
+        <button key={key} type="button" className="btn btn-plain btn-sm" aria-pressed={zoom === key} onClick={() => onZoom(key)}>
+          {name}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+function BeforeAfter({ pending, onConfirm }: { pending: Pending; onConfirm: (yes: boolean) => void }) {
+  const { preview } = pending;
+  return (
+    <section className="sheet pad mb-2" role="status" aria-label="Before and after">
+      <div className="row g-2 small">
+        <div className="col-md-5">
+          <b>Now</b>
+          <div className="soft">{preview.before.join(" · ")}</div>
+        </div>
+        <div className="col-md-5">
+          <b>
+            With {pending.name} on {shortDay(pending.day)}
+          </b>
+          <div>{[...preview.phases, ...preview.decisions].join(" · ")}</div>
+        </div>
+        <div className="col-md-2 d-flex flex-column gap-1">
+          <button type="button" className="btn btn-primary btn-sm" onClick={() => onConfirm(true)}>
+            Move it so
+          </button>
+          <button type="button" className="btn btn-plain btn-sm" onClick={() => onConfirm(false)}>
+            Leave it
+          </button>
+        </div>
+      </div>
+    </section>
+  );
+}
+
+function Drift({ season, onAnswer }: { season: Season; onAnswer: (keep: boolean) => void }) {
+  return (
+    <div className="note">
+      <b>Moved since the original:</b> {season.drift.words.join(" ")}
+      <div className="mt-1 d-flex gap-3">
+        <button type="button" className="btn btn-link p-0" onClick={() => onAnswer(true)}>
+          Keep it so
+        </button>
+        <button type="button" className="btn btn-link p-0" onClick={() => onAnswer(false)}>
+          Back to the original
+        </button>
       </div>
     </div>
   );

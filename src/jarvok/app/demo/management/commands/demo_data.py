@@ -19,7 +19,7 @@ from jarvok.app.athletes.models import Athlete, Practice, Restriction, Squad
 from jarvok.app.demo import people
 from jarvok.app.demo.history import Lifter, Rows, lived_lifting_year, lived_season, masses
 from jarvok.app.demo.measures import add_measures
-from jarvok.app.seasons.models import Competition
+from jarvok.app.seasons.models import CalendarEntry, Competition
 from jarvok.core.marks.mark import MarkKind
 from jarvok.core.season.model import monday_of
 from jarvok.core.week.placement import Practice as CorePractice
@@ -57,6 +57,7 @@ def fill(today: date, weeks: int) -> tuple[int, int]:
     _wrestling(rows, rng, today, weeks)
     _handball(rows, rng, today, weeks)
     _lifting(rows, rng, today, weeks)
+    _calendars(today)
     rows.write()
     add_measures(today)
     return Athlete.objects.count(), len(rows.sets)
@@ -133,8 +134,35 @@ def _wrestling(rows: Rows, rng: np.random.Generator, today: date, weeks: int) ->
         for lift in GYM_LIFTS:
             lifter.test(rows, lift, begun, MarkKind.REP_MAX, 5)
         day = monday_of(today) + timedelta(weeks=9, days=5)
-        Competition.objects.create(athlete=lifter.athlete, name="Gannet Sound Open", day=day, planned_from=begun)
+        Competition.objects.create(
+            athlete=lifter.athlete, name="Gannet Sound Open", day=day, planned_from=begun, weigh_in=day - timedelta(days=1),
+            events=[{"kind": "bout", "name": "Bouts", "contest_day": 0, "load_kg": None}],
+        )  # fmt: skip
+        Competition.objects.create(
+            athlete=lifter.athlete, name="Quay team cup", day=day - timedelta(weeks=5), planned_from=begun, rank="secondary"
+        )
         lived_season(rows, lifter, begun, day, practices, restricted)
+
+
+def _calendars(today: date) -> None:
+    """What fills the calendars: a camp and exams for the wrestlers, a league after the final for the handball squad."""
+    monday = monday_of(today)
+    wrestling, handball = Squad.objects.get(sport="wrestling"), Squad.objects.get(sport="handball")
+    CalendarEntry.objects.create(
+        squad=wrestling, kind="camp", name="Camp at the bay", start=monday + timedelta(weeks=2),
+        end=monday + timedelta(weeks=2, days=4),
+    )  # fmt: skip
+    CalendarEntry.objects.create(
+        squad=wrestling, kind="holiday", name="Winter holiday", start=monday + timedelta(weeks=5),
+        end=monday + timedelta(weeks=5, days=2),
+    )  # fmt: skip
+    for week in range(6, 17):
+        saturday = monday + timedelta(weeks=week, days=5)
+        days = [saturday] if week % 4 else [saturday - timedelta(days=3), saturday]
+        for day in days:
+            CalendarEntry.objects.create(
+                squad=handball, kind="match", name=f"Spring league, round {week - 5}", start=day, end=day
+            )
 
 
 def _handball(rows: Rows, rng: np.random.Generator, today: date, weeks: int) -> None:

@@ -1,0 +1,420 @@
+"""Seasons of several competitions, arranged and changed by the coach: undo, flags, the original, tapers, contests, calendars."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from typing import Any
+
+import pytest
+
+from jarvok.app.athletes.models import Athlete, BodyMass, MarkRecord, Practice
+from jarvok.app.floor.models import TrainingSession
+from jarvok.app.seasons.models import CalendarEntry, Change, Competition, SeasonStyle
+from jarvok.core.season.fitness_fatigue import LEAST_RESULTS
+
+TODAY = date(2026, 11, 24)
+MONDAY = date(2026, 11, 23)
+
+
+def saturday(week: int) -> str:
+    return (MONDAY + timedelta(days=7 * week - 2)).isoformat()
+
+
+def add(coach, athlete: Athlete, name: str, day: str, **more: Any) -> Any:
+    return coach.ok("POST", f"athletes/{athlete.pk}/competitions", {"name": name, "day": day, **more})["season"]
+
+
+def style(coach, athlete: Athlete, **body: Any) -> Any:
+    return coach.send("PUT", f"athletes/{athlete.pk}/season/style", {"arrangement": "force_velocity", **body})
+
+
+def undo(coach, athlete: Athlete) -> Any:
+    return coach.ok("POST", f"athletes/{athlete.pk}/season/undo")["season"]
+
+
+def plan_only(season: Any) -> Any:
+    """What makes the plan, without the words about the last change."""
+    return {k: v for k, v in season.items() if k not in ("last_change", "drift")}
+
+
+class TestSeveralCompetitions:
+    def test_each_main_one_has_its_phases(self, coach, athlete, season) -> None:
+        second = add(coach, athlete, "Late Open", saturday(34))
+        assert {p["toward"] for p in second["phases"]} == {"Test Open", "Late Open"}
+        assert second["name"] == "Test Open", "the next one leads"
+        assert [c["rank"] for c in second["competitions"]] == ["main", "main"]
+        week = coach.get(f"athletes/{athlete.pk}/week?start={second['phases'][-1]['start']}")["week"]
+        assert week["competition"] == "Late Open"
+
+    def test_a_rank_changes_what_is_prepared_for(self, coach, athlete, season) -> None:
+        found = add(coach, athlete, "Club meet", saturday(8), rank="secondary")
+        assert any(n["id"] == "secondary-Club meet" for n in found["notes"])
+        meet = next(c for c in found["competitions"] if c["name"] == "Club meet")
+        main = coach.ok("PATCH", f"competitions/{meet['id']}", {"rank": "main"})["season"]
+        assert {p["toward"] for p in main["phases"]} == {"Club meet", "Test Open"}
+        assert "Club meet is main now" in main["last_change"]
+
+    def test_a_meet_of_days_keeps_its_length_when_moved(self, coach, athlete, season) -> None:
+        games = add(coach, athlete, "Games", saturday(30), last_day=str(date.fromisoformat(saturday(30)) + timedelta(days=2)))
+        c = next(c for c in games["competitions"] if c["name"] == "Games")
+        moved = coach.ok("PATCH", f"competitions/{c['id']}", {"day": saturday(31)})["season"]
+        after = next(c for c in moved["competitions"] if c["name"] == "Games")
+        assert date.fromisoformat(after["last_day"]) - date.fromisoformat(after["day"]) == timedelta(days=2)
+
+    @pytest.mark.parametrize(("body", "where"), [
+        ({"rank": "biggest"}, "rank"), ({"last_day": "2020-01-01"}, "last_day"), ({"weigh_in": "2027-08-01"}, "weigh_in"),
+        ({"events": [{"kind": "juggling"}]}, "events"), ({"events": [{"kind": "bout", "load_kg": 9000}]}, "events"),
+        ({"events": [{"kind": "bout"}] * 13}, "events"), ({"events": [{"kind": "bout", "contest_day": 40}]}, "events"),
+    ])  # fmt: skip
+    def test_what_cannot_be_is_refused_where_it_is(self, coach, athlete, body: dict[str, Any], where: str) -> None:
+        answer = coach.send("POST", f"athletes/{athlete.pk}/competitions", {"name": "x", "day": saturday(20), **body})
+        assert (answer.status_code, answer.json()["where"]) == (422, where)
+        assert not Competition.objects.exists()
+
+    def test_a_move_is_shown_before_it_is_made(self, coach, athlete, season) -> None:
+        c = season["competitions"][0]
+        body = {"name": c["name"], "day": saturday(10)}
+        seen = coach.ok("POST", f"athletes/{athlete.pk}/competitions/preview?moves={c['id']}", body)
+        assert "Base strength 8 weeks" in seen["before"]
+        assert "Strength-speed is given up." in seen["decisions"]
+        assert coach.get(f"athletes/{athlete.pk}/season")["season"]["days_to_go"] == 130
+
+    def test_the_past_main_one_stays_part_of_the_running_season(self, coach, athlete, season, settings) -> None:
+        add(coach, athlete, "Late Open", saturday(34))
+        before = coach.get(f"athletes/{athlete.pk}/season")["season"]
+        settings.TODAY = "2027-04-20"
+        after = coach.get(f"athletes/{athlete.pk}/season")["season"]
+        assert after["name"] == "Late Open"
+        assert [p["start"] for p in after["phases"]] == [p["start"] for p in before["phases"]]
+
+
+class TestArranging:
+    def test_by_another_arrangement_and_rhythm(self, coach, athlete, season) -> None:
+        found = style(coach, athlete, arrangement="linear", loading_weeks=2).json()["season"]
+        assert [p["id"] for p in found["phases"]][-3:] == ["strength", "peak", "taper"]
+        assert found["style"]["loading_weeks"] == 2
+        assert "arranged as linear" in found["last_change"]
+
+    def test_for_a_group_or_the_whole_squad(self, coach, athlete, season, squad) -> None:
+        Athlete.objects.filter(pk=athlete.pk).update(group="Light")
+        friend = Athlete.objects.create(squad=squad, name="Bo Test", group="Light")
+        other = Athlete.objects.create(squad=squad, name="Cy Test", group="Heavy")
+        style(coach, athlete, arrangement="block", scope="group")
+        assert set(SeasonStyle.objects.filter(arrangement="block").values_list("athlete_id", flat=True)) == {
+            athlete.pk,
+            friend.pk,
+        }
+        style(coach, athlete, arrangement="concurrent", scope="squad")
+        assert SeasonStyle.objects.get(athlete=other).arrangement == "concurrent"
+
+    @pytest.mark.parametrize(("body", "where"), [
+        ({"arrangement": "spiral"}, "arrangement"), ({"loading_weeks": 9}, "loading_weeks"), ({"scope": "everyone"}, "scope"),
+        ({"taper": {"days": 2, "shape": "step", "depth_pct": 50, "frequency_pct": 100}}, "taper_days"),
+        ({"taper": {"days": 10, "shape": "cliff", "depth_pct": 50, "frequency_pct": 100}}, "shape"),
+    ])  # fmt: skip
+    def test_what_cannot_be_is_refused(self, coach, athlete, season, body: dict[str, Any], where: str) -> None:
+        answer = style(coach, athlete, **body)
+        assert (answer.status_code, answer.json()["where"]) == (422, where)
+
+    def test_an_easier_week_is_moved_made_and_given_back(self, coach, athlete, season) -> None:
+        path = f"athletes/{athlete.pk}/season/easy"
+        easy = [w for w in season["weeks"] if w["is_easy"]]
+        to = season["weeks"][easy[0]["index"] + 1]["start"]
+        moved = coach.ok("PUT", path, {"monday": easy[0]["start"], "to": to})["season"]
+        assert [w["is_easy"] for w in moved["weeks"]][easy[0]["index"] :][:2] == [False, True]
+        assert plan_only(undo(coach, athlete)) == plan_only(season)
+        made = coach.ok("PUT", path, {"monday": season["weeks"][1]["start"], "easy": True})["season"]
+        assert made["weeks"][1]["set_by_hand"]
+        back = coach.ok("PUT", path, {"monday": season["weeks"][1]["start"]})["season"]
+        assert back["weeks"] == season["weeks"]
+        assert coach.send("PUT", path, {"monday": "2026-11-24"}).status_code == 422
+
+    def test_every_arrangement_has_a_page_of_words(self, coach) -> None:
+        pages = coach.get("arrangements")
+        assert len(pages) == 7
+        assert all(p["good_for"] and p["weakness"] and p["fatigue"] and p["phases"] for p in pages)
+
+
+def test_twenty_undo_steps_restore_the_exact_plan(coach, athlete, season) -> None:
+    c, steps = season["competitions"][0]["id"], [season]
+    easy = season["weeks"][2]["start"]
+    arrangements = ("linear", "block", "concurrent", "daily_doses", "strength_event", "high_low")
+    acts: list[Any] = [lambda key=key: style(coach, athlete, arrangement=key).json()["season"] for key in arrangements]
+    acts += [lambda day=day: coach.ok("PATCH", f"competitions/{c}", {"day": saturday(day)})["season"] for day in (20, 17, 24, 30)]
+    acts += [lambda n=n: add(coach, athlete, f"Meet {n}", saturday(32 + 3 * n)) for n in range(3)]
+    acts += [lambda: coach.ok("PUT", f"athletes/{athlete.pk}/season/easy", {"monday": easy, "easy": True})["season"]]
+    acts += [lambda: coach.ok("PATCH", f"competitions/{c}", {"rank": "secondary"})["season"]]
+    acts += [lambda: coach.ok("PATCH", f"competitions/{c}", {"name": "Another name"})["season"]]
+    acts += [lambda: style(coach, athlete, arrangement="linear", loading_weeks=4).json()["season"]]
+    acts += [lambda: coach.ok("PATCH", f"competitions/{c}", {"rank": "main"})["season"]]
+    acts += [lambda: coach.ok("PUT", f"competitions/{c}/phases", {"weeks": {"strength": 6}})["season"]]
+    acts += [lambda: coach.ok("DELETE", f"competitions/{c}")["season"]]
+    assert len(acts) == 20
+    for act in acts:
+        steps.append(act())
+        assert plan_only(steps[-1]) != plan_only(steps[-2]), "each step changes something"
+    for expected in reversed(steps[:-1]):
+        assert plan_only(undo(coach, athlete)) == plan_only(expected)
+    assert Change.objects.filter(undone_at__isnull=False).count() == 20
+
+
+class TestFlags:
+    def flag(self, season: Any, check_id: str) -> Any:
+        return next((f for f in season["flags"] if f["check_id"] == check_id), None)
+
+    def test_one_is_kept_with_a_reason_and_asked_again(self, coach, athlete, season) -> None:
+        close = add(coach, athlete, "Next week", saturday(20))
+        flag = self.flag(close, "too-close")
+        assert flag["severity"] == "think again"
+        body = {"check_id": "too-close", "where": flag["where"], "reason": "the team needs both"}
+        kept = self.flag(coach.ok("POST", f"athletes/{athlete.pk}/season/flags", body)["season"], "too-close")
+        assert kept["kept_reason"] == "the team needs both"
+        again = self.flag(coach.ok("DELETE", f"season-flags/{kept['kept_id']}")["season"], "too-close")
+        assert again["kept_id"] is None
+        assert coach.send("POST", f"athletes/{athlete.pk}/season/flags", {**body, "reason": " "}).status_code == 422
+
+    def test_work_added_to_an_easier_week_is_said_and_taken_out(self, coach, athlete, season) -> None:
+        monday = next(w["start"] for w in season["weeks"] if w["is_easy"])
+        week = coach.get(f"athletes/{athlete.pk}/week?start={monday}")["week"]
+        day = next(d["day"] for d in week["days"] if d["sheet"] and d["sheet"]["key"] == "A")
+        coach.ok("PUT", f"athletes/{athlete.pk}/sessions/{day}/A/lines/A1", {"text": "6x3 @ 80 %"})
+        flag = self.flag(coach.get(f"athletes/{athlete.pk}/season")["season"], "added-work")
+        assert flag["severity"] == "caution"
+        assert "A1" in flag["reason"]
+        assert "6 sets instead of 2" in flag["reason"]
+        fixed = coach.ok("POST", f"athletes/{athlete.pk}/season/remove-added", {"monday": flag["fix"]["values"]["monday"]})[
+            "season"
+        ]
+        assert self.flag(fixed, "added-work") is None
+
+    def test_the_same_sets_in_a_full_week_are_nobodys_business(self, coach, athlete, season) -> None:
+        monday = next(w["start"] for w in season["weeks"][1:] if not w["is_easy"])
+        week = coach.get(f"athletes/{athlete.pk}/week?start={monday}")["week"]
+        day = next(d["day"] for d in week["days"] if d["sheet"] and d["sheet"]["key"] == "A")
+        coach.ok("PUT", f"athletes/{athlete.pk}/sessions/{day}/A/lines/A1", {"text": "6x3 @ 80 %"})
+        assert self.flag(coach.get(f"athletes/{athlete.pk}/season")["season"], "added-work") is None
+
+    def test_far_from_the_class_refers_to_professionals(self, coach, athlete, season) -> None:
+        BodyMass.objects.create(athlete=athlete, day=TODAY, mass_kg=66)
+        flag = self.flag(coach.get(f"athletes/{athlete.pk}/season")["season"], "class-gap")
+        assert "licensed professionals" in flag["reason"]
+        assert flag["fix"] is None
+
+    def test_after_a_break_the_week_is_repeated(self, coach, athlete, season) -> None:
+        TrainingSession.objects.create(
+            athlete=athlete, day=TODAY - timedelta(days=9), key="A", theme="", started_at="2026-11-15T10:00:00Z"
+        )
+        flag = self.flag(coach.get(f"athletes/{athlete.pk}/season")["season"], "break")
+        assert "repeat the last week" in flag["reason"]
+
+
+class TestTheOriginal:
+    def test_what_moved_is_named_kept_or_restored(self, coach, athlete, season) -> None:
+        c = season["competitions"][0]["id"]
+        assert season["drift"]["words"] == []
+        moved = coach.ok("PATCH", f"competitions/{c}", {"day": saturday(22)})["season"]
+        assert "Test Open is 21 days later." in moved["drift"]["words"]
+        back = coach.ok("POST", f"athletes/{athlete.pk}/season/original", {"keep": False})["season"]
+        assert plan_only(back) == plan_only(season)
+        assert undo(coach, athlete)["day"] == saturday(22), "going back is a change like any other"
+        kept = coach.ok("POST", f"athletes/{athlete.pk}/season/original", {"keep": True})["season"]
+        assert kept["drift"]["words"] == []
+
+    def test_phases_arrangements_and_easier_weeks_are_named_too(self, coach, athlete, season) -> None:
+        c = season["competitions"][0]["id"]
+        changed = coach.ok("PUT", f"competitions/{c}/phases", {"weeks": {"base": 6}})["season"]
+        assert "Base strength: 8 → 6 weeks." in changed["drift"]["words"]
+        other = style(coach, athlete, arrangement="block").json()["season"]
+        assert "Force–velocity progression was planned, block is." in other["drift"]["words"]
+
+
+class TestTheBench:
+    def bench(self, coach, athlete, *tapers: dict[str, Any], **more: Any) -> Any:
+        return coach.send("POST", f"athletes/{athlete.pk}/taper-bench", {"tapers": list(tapers), **more})
+
+    def test_three_tapers_stand_side_by_side_unasked(self, coach, athlete, season) -> None:
+        found = self.bench(coach, athlete).json()
+        assert len(found["tried"]) == 3
+        first = found["tried"][0]
+        assert len(first["days"]) == len(first["form"]) == len(first["form_low"]) == 63
+        assert first["low_on_the_day"] < first["form_on_the_day"] < first["high_on_the_day"]
+        assert "does not promise" in found["caution"]
+        assert f"{LEAST_RESULTS} are needed" in found["fit_words"]
+
+    def test_those_asked_for_are_tried_and_nothing_is_stored(self, coach, athlete, season) -> None:
+        taper = {"days": 21, "shape": "linear", "depth_pct": 80, "frequency_pct": 100}
+        found = self.bench(coach, athlete, taper).json()["tried"]
+        assert [t["taper"] for t in found] == [taper]
+        assert "21 days" in found[0]["remarks"][0]
+        assert SeasonStyle.objects.filter(taper__isnull=False).count() == 0
+
+    def test_one_is_taken_over_into_the_season(self, coach, athlete, season) -> None:
+        taper = {"days": 8, "shape": "step", "depth_pct": 75, "frequency_pct": 100}
+        after = style(coach, athlete, taper=taper).json()["season"]
+        assert after["style"]["taper"] == taper
+        assert after["weeks"][-1]["volume"] < season["weeks"][-1]["volume"]
+        assert self.bench(coach, athlete).json()["chosen"] == taper
+
+    def test_enough_results_are_fitted_and_told(self, coach, athlete, season) -> None:
+        for week in range(1, LEAST_RESULTS + 3):
+            day = TODAY - timedelta(weeks=3 * week)
+            MarkRecord.objects.create(
+                athlete=athlete, exercise_id="countermovement_jump", kind="jump", day=day, measures={"height_cm": 30 + week % 3}
+            )
+        found = self.bench(coach, athlete, constants="own").json()
+        assert f"{LEAST_RESULTS + 2} results" in found["fit_words"]
+
+    def test_without_a_main_competition_there_is_none(self, coach, athlete) -> None:
+        answer = self.bench(coach, athlete)
+        assert answer.status_code == 422
+        assert "No main competition" in answer.json()["title"]
+
+
+class TestTheContest:
+    def test_events_are_staggered_back_from_the_day(self, coach, athlete, season) -> None:
+        c = season["competitions"][0]["id"]
+        events = [{"kind": "max_deadlift", "name": "Pull", "load_kg": 200}, {"kind": "timed_endurance", "name": "Bag"}]
+        coach.ok("PATCH", f"competitions/{c}", {"events": events, "weigh_in": "2027-04-02"})
+        found = coach.get(f"athletes/{athlete.pk}/contest")
+        rows = {e["what"]: e for e in found["exposures"]}
+        assert 16 <= rows["straight limit pull"]["days_out"] <= 19
+        assert (rows["straight limit pull"]["low_kg"], rows["straight limit pull"]["high_kg"]) == (190, 200)
+        assert found["after"] == ["Pull: no pulling.", "Bag: short and light, at the pace."]
+        assert "6 to 7 days" in found["last_session"]
+        season = coach.get(f"athletes/{athlete.pk}/season")["season"]
+        assert {e["event"] for e in season["exposures"]} == {"Pull", "Bag"}
+
+    def test_without_events_it_asks_for_them(self, coach, athlete, season) -> None:
+        found = coach.get(f"athletes/{athlete.pk}/contest")
+        assert (found["exposures"], found["events"]) == ([], [])
+        assert len(found["event_kinds"]) == 9
+
+
+ICS = "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//x//y//EN\r\n{}END:VCALENDAR\r\n"
+
+
+def event(uid: str, name: str, day: str, *more: str) -> str:
+    lines = [f"UID:{uid}", f"SUMMARY:{name}", f"DTSTART;VALUE=DATE:{day}", *more]
+    return "BEGIN:VEVENT\r\n" + "\r\n".join(lines) + "\r\nEND:VEVENT\r\n"
+
+
+class TestTheCalendar:
+    def take_in(self, coach, athlete, *events: str, act: str = "import", **more: Any) -> Any:
+        body = {"text": ICS.format("".join(events)), "scope": "squad", **more}
+        return coach.ok("POST", f"athletes/{athlete.pk}/calendar/{act}", body)
+
+    def test_an_entry_of_a_squad_a_group_or_one_athlete(self, coach, athlete, season, squad) -> None:
+        friend = Athlete.objects.create(squad=squad, name="Bo Test", group="Heavy")
+        path = f"athletes/{athlete.pk}/calendar"
+        entry = {"kind": "camp", "name": "Bay camp", "start": "2026-12-14", "end": "2026-12-18"}
+        coach.ok("POST", path, entry)
+        coach.ok("POST", path, {**entry, "kind": "exams", "name": "Exams", "scope": "athlete"})
+        assert [e["name"] for e in coach.get(path)["entries"]] == ["Bay camp", "Exams"]
+        assert [e["name"] for e in coach.get(f"athletes/{friend.pk}/calendar")["entries"]] == ["Bay camp"]
+        week = next(w for w in coach.get(f"athletes/{athlete.pk}/season")["season"]["weeks"] if w["start"] == "2026-12-14")
+        assert "Bay camp" in week["note"]
+        before = next(w for w in season["weeks"] if w["start"] == "2026-12-14")
+        assert week["volume"] == pytest.approx(0.7 * before["volume"], abs=0.001)
+
+    def test_taken_out_it_leaves_the_season(self, coach, athlete, season) -> None:
+        path = f"athletes/{athlete.pk}/calendar"
+        added = coach.ok("POST", path, {"kind": "holiday", "name": "Away", "start": "2026-12-14", "end": "2026-12-20"})
+        assert coach.ok("DELETE", f"{path}/{added['entries'][0]['id']}")["entries"] == []
+        assert coach.get(f"athletes/{athlete.pk}/season")["season"]["weeks"] == season["weeks"]
+
+    @pytest.mark.parametrize(("body", "where"), [
+        ({"kind": "party"}, "kind"), ({"name": ""}, "name"), ({"end": "2026-01-01"}, "end"), ({"scope": "all"}, "scope"),
+        ({"kind": "match", "end": "2026-12-16"}, "end"), ({"end": "2027-12-16"}, "end"),
+    ])  # fmt: skip
+    def test_what_cannot_be_is_refused(self, coach, athlete, body: dict[str, Any], where: str) -> None:
+        entry = {"kind": "camp", "name": "Bay camp", "start": "2026-12-14", "end": "2026-12-18", **body}
+        answer = coach.send("POST", f"athletes/{athlete.pk}/calendar", entry)
+        assert (answer.status_code, answer.json()["where"]) == (422, where)
+
+    def test_a_league_makes_a_season(self, coach, athlete) -> None:
+        events = [event(f"m{i}", "League match", f"2027{month}{day}") for i, (month, day) in enumerate(
+            (("01", "09"), ("01", "16"), ("01", "23"), ("01", "27"), ("01", "30"), ("02", "06")))]  # fmt: skip
+        self.take_in(coach, athlete, *events)
+        season = coach.get(f"athletes/{athlete.pk}/season")["season"]
+        assert season["name"] == "League match"
+        assert season["phases"][-1]["key"] == "in_season"
+        assert next(w for w in season["weeks"] if w["start"] == "2027-01-25")["matches"] == 2
+
+    def test_nothing_is_stored_by_looking(self, coach, athlete) -> None:
+        rows = self.take_in(coach, athlete, event("a", "Bay camp", "20261214"), act="preview")["rows"]
+        assert [(r["kind"], r["status"]) for r in rows] == [("camp", "new")]
+        assert not CalendarEntry.objects.exists()
+
+    def test_an_update_of_the_same_event_does_not_duplicate(self, coach, athlete) -> None:
+        self.take_in(coach, athlete, event("a", "Bay camp", "20261214"))
+        again = self.take_in(coach, athlete, event("a", "Bay camp", "20261214"))
+        assert [r["status"] for r in again["rows"]] == ["same"]
+        moved = self.take_in(coach, athlete, event("a", "Bay camp", "20261221"))
+        assert moved["rows"][0]["status"] == "changed"
+        assert "14 Dec 2026" in moved["rows"][0]["words"]
+        assert [e.start for e in CalendarEntry.objects.all()] == [date(2026, 12, 21)]
+
+    def test_a_cancelled_one_is_taken_out(self, coach, athlete) -> None:
+        self.take_in(coach, athlete, event("a", "Bay camp", "20261214"), event("c", "Bay Cup", "20270206"))
+        self.take_in(
+            coach,
+            athlete,
+            event("a", "Bay camp", "20261214", "STATUS:CANCELLED"),
+            event("c", "Bay Cup", "20270206", "STATUS:CANCELLED"),
+        )
+        assert not CalendarEntry.objects.filter(withdrawn_at__isnull=True).exists()
+        assert not Competition.objects.filter(withdrawn_at__isnull=True).exists()
+
+    def test_a_competition_comes_to_everybody_and_moves_for_everybody(self, coach, athlete, squad) -> None:
+        Athlete.objects.create(squad=squad, name="Bo Test")
+        self.take_in(coach, athlete, event("c", "Bay Cup", "20270206"))
+        assert Competition.objects.count() == 2
+        self.take_in(coach, athlete, event("c", "Bay Cup", "20270213"))
+        assert {c.day for c in Competition.objects.all()} == {date(2027, 2, 13)}
+
+    def test_the_coach_says_what_an_event_is_or_leaves_it(self, coach, athlete) -> None:
+        rows = self.take_in(
+            coach,
+            athlete,
+            event("a", "Dentist", "20261214"),
+            event("b", "Bay week", "20261221"),
+            kinds={"a": "skip", "b": "travel"},
+        )["rows"]
+        assert [(r["kind"], r["status"]) for r in rows] == [("skip", "skip"), ("travel", "new")]
+        assert [e.kind for e in CalendarEntry.objects.all()] == ["travel"]
+
+    def test_a_weekly_practice_becomes_one(self, coach, athlete, squad) -> None:
+        before = Practice.objects.filter(squad=squad).count()
+        weekly = (
+            "BEGIN:VEVENT\r\nUID:p\r\nSUMMARY:Mat practice\r\nDTSTART:20261124T193000\r\nDURATION:PT75M\r\n"
+            "RRULE:FREQ=WEEKLY;BYDAY=TU\r\nEND:VEVENT\r\n"
+        )
+        self.take_in(coach, athlete, weekly)
+        self.take_in(coach, athlete, weekly)
+        found = Practice.objects.filter(squad=squad, weekday=1, hour=19.5)
+        assert (found.count(), found.get().minutes) == (1, 75)
+        assert Practice.objects.filter(squad=squad).count() == before + 1
+
+    def test_what_is_no_calendar_is_refused_in_words(self, coach, athlete) -> None:
+        answer = coach.send("POST", f"athletes/{athlete.pk}/calendar/preview", {"text": "hello"})
+        assert answer.status_code == 422
+        assert "not a calendar" in answer.json()["title"]
+
+    def test_out_and_in_again_changes_nothing(self, coach, athlete, season) -> None:
+        entry = {"kind": "camp", "name": "Bay camp", "start": "2026-12-14", "end": "2026-12-18"}
+        coach.ok("POST", f"athletes/{athlete.pk}/calendar", entry)
+        answer = coach.client.get(f"/api/export/athletes/{athlete.pk}/calendar.ics")
+        assert answer["Content-Type"].startswith("text/calendar")
+        text = answer.content.decode()
+        rows = coach.ok("POST", f"athletes/{athlete.pk}/calendar/import", {"text": text, "scope": "squad"})["rows"]
+        assert {r["status"] for r in rows} == {"same"}
+        assert {r["kind"] for r in rows} == {"competition", "camp", "practice"}
+        assert (Competition.objects.count(), CalendarEntry.objects.count()) == (1, 1)
+
+
+def test_the_season_is_read_in_a_bounded_number_of_queries(coach, athlete, season, django_assert_max_num_queries) -> None:
+    for n in range(4):
+        add(coach, athlete, f"Meet {n}", saturday(24 + 5 * n), rank="train_through")
+        CalendarEntry.objects.create(athlete=athlete, kind="camp", name="c", start=TODAY, end=TODAY)
+    with django_assert_max_num_queries(26):
+        coach.get(f"athletes/{athlete.pk}/season")

@@ -1,0 +1,98 @@
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+import Form from "react-bootstrap/Form";
+import { Link } from "react-router";
+
+import type { Schemas } from "../../api/client";
+import type { Season } from "../../api/hooks";
+import { shortDay, toGo } from "../../parts/dates";
+import { CompetitionForm } from "./CompetitionForm";
+
+interface Props {
+  id: number;
+  season: Season;
+  ranks: Schemas["ChoiceWords"][];
+  onRank: (competition: number, rank: string) => void;
+  onMove: (competition: number, day: string) => void;
+  onTakeOut: (competition: number) => void;
+}
+
+/** Every competition of the season with its rank and day; a moved day is shown before and after until it is confirmed. */
+export function Competitions({ id, season, ranks, onRank, onMove, onTakeOut }: Props) {
+  const [adding, setAdding] = useState(false);
+  return (
+    <section className="mt-3" aria-label="Competitions">
+      <table className="board">
+        <thead>
+          <tr>
+            <th>Competition</th>
+            <th>Rank</th>
+            <th>Day</th>
+            <th className="right">to go</th>
+            <th>
+              <span className="visually-hidden">Change</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {season.competitions.map((c) => (
+            <tr key={`${c.id}${c.day}`}>
+              <th scope="row" className="text-body fw-semibold">
+                {c.name}
+                {c.last_day && <span className="soft fw-normal"> to {shortDay(c.last_day)}</span>}
+              </th>
+              <td>
+                <Form.Select size="sm" aria-label={`Rank of ${c.name}`} value={c.rank} onChange={(e) => onRank(c.id, e.target.value)} disabled={c.days_to_go < 0}>
+                  {ranks.map((r) => (
+                    <option key={r.id} value={r.id}>
+                      {r.name}
+                    </option>
+                  ))}
+                </Form.Select>
+              </td>
+              <td>
+                {c.days_to_go > 0 ? (
+                  <form
+                    className="d-flex gap-1"
+                    onSubmit={(e) => {
+                      e.preventDefault();
+                      const day = new FormData(e.currentTarget).get("day");
+                      if (typeof day === "string" && day && day !== c.day) onMove(c.id, day);
+                    }}
+                  >
+                    <input type="date" name="day" aria-label={`Day of ${c.name}`} className="form-control form-control-sm" defaultValue={c.day} required style={{ width: 140 }} />
+                    <button type="submit" className="btn btn-plain btn-sm" aria-label={`Move ${c.name}`}>
+                      Move it
+                    </button>
+                  </form>
+                ) : (
+                  shortDay(c.day)
+                )}
+              </td>
+              <td className="right num nowrap">{toGo(c.days_to_go)}</td>
+              <td className="right nowrap">
+                {c.rank === "main" && c.days_to_go >= 0 && (
+                  <Link className="btn btn-link btn-sm p-0 me-3" to={`/athletes/${id}/contest`} aria-label={`What is contested at ${c.name}`}>
+                    Events
+                  </Link>
+                )}
+                <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Take ${c.name} out`} onClick={() => onTakeOut(c.id)}>
+                  Take out
+                </button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {adding ? (
+        <div className="mt-2">
+          <CompetitionForm athleteId={id} ranks={ranks} onDone={() => setAdding(false)} />
+        </div>
+      ) : (
+        <Button size="sm" variant="plain" className="mt-2" onClick={() => setAdding(true)}>
+          Add a competition
+        </Button>
+      )}
+    </section>
+  );
+}

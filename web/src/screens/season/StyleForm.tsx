@@ -1,0 +1,67 @@
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+import Form from "react-bootstrap/Form";
+import { Link } from "react-router";
+
+import type { Schemas } from "../../api/client";
+import type { Season } from "../../api/hooks";
+
+interface Props {
+  season: Season;
+  answer: Schemas["SeasonAnswer"];
+  pending: boolean;
+  onSet: (style: Schemas["StyleIn"]) => void;
+}
+
+/** The arrangement over time and the rhythm of easier weeks, for the athlete, the group or the squad. */
+export function StyleForm({ season, answer, pending, onSet }: Props) {
+  const s = season.style;
+  const [arrangement, setArrangement] = useState(s.arrangement);
+  const [rhythm, setRhythm] = useState(s.loading_weeks === null ? "" : String(s.loading_weeks));
+  const [scope, setScope] = useState("athlete");
+  const usual = s.usual_loading_weeks ? `${s.usual_loading_weeks}:1, as usual` : "as it comes, as usual";
+  return (
+    <form
+      className="d-flex flex-wrap gap-2 align-items-end mb-3"
+      aria-label="How the season is arranged"
+      onSubmit={(e) => {
+        e.preventDefault();
+        onSet({ arrangement, loading_weeks: rhythm === "" ? null : Number(rhythm), taper: s.taper, scope });
+      }}
+    >
+      <Form.Group controlId="style-arrangement">
+        <Form.Label className="small mb-0">
+          Arranged as <Link to="/arrangements">what each is for</Link>
+        </Form.Label>
+        <Form.Select size="sm" value={arrangement} onChange={(e) => setArrangement(e.target.value)}>
+          {answer.arrangements.map((a) => (
+            <option key={a.id} value={a.id}>
+              {a.name}
+            </option>
+          ))}
+        </Form.Select>
+      </Form.Group>
+      <Form.Group controlId="style-rhythm">
+        <Form.Label className="small mb-0">Easier weeks</Form.Label>
+        <Form.Select size="sm" value={rhythm} onChange={(e) => setRhythm(e.target.value)}>
+          <option value="">{arrangement === s.arrangement ? usual : "as the arrangement has them"}</option>
+          <option value="2">2:1</option>
+          <option value="3">3:1</option>
+          <option value="4">4:1</option>
+          <option value="0">none planned, as it comes</option>
+        </Form.Select>
+      </Form.Group>
+      <Form.Group controlId="style-scope">
+        <Form.Label className="small mb-0">For</Form.Label>
+        <Form.Select size="sm" value={scope} onChange={(e) => setScope(e.target.value)}>
+          <option value="athlete">{season.athlete_name}</option>
+          {answer.group && <option value="group">all {answer.group}</option>}
+          <option value="squad">all of {answer.squad_name}</option>
+        </Form.Select>
+      </Form.Group>
+      <Button size="sm" type="submit" variant="plain" disabled={pending}>
+        Arrange it so
+      </Button>
+    </form>
+  );
+}
