@@ -236,7 +236,7 @@ class TestTheBench:
         found = self.bench(coach, athlete).json()
         assert len(found["tried"]) == 3
         first = found["tried"][0]
-        assert len(first["days"]) == len(first["form"]) == len(first["form_low"]) == 63
+        assert len(first["days"]) == len(first["form"]) == len(first["form_low"]) == 42
         assert first["low_on_the_day"] < first["form_on_the_day"] < first["high_on_the_day"]
         assert "does not promise" in found["caution"]
         assert f"{LEAST_RESULTS} are needed" in found["fit_words"]

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from scipy.signal import lfilter
 
 from jarvok.core.errors import CoachError
-from jarvok.core.season.fitness_fatigue import LEAST_RESULTS, SHORTER, USUAL, Constants, fit, form_band, picture
+from jarvok.core.season.fitness_fatigue import LEAST_RESULTS, SHORTER, USUAL, Constants, fit, form_draws, picture
 from jarvok.core.season.planner import plan_season
 from jarvok.core.season.taper import Shape, TaperStyle, check_taper, remarks
 from jarvok.core.season.taper_bench import AFTER_DAYS, before_taper, bench, daily_loads
@@ -52,11 +52,11 @@ class TestThePicture:
 
     def test_the_band_holds_the_line_and_widens_with_what_is_not_known(self) -> None:
         loads = [300.0] * 100 + [100.0] * 14
-        low, high = form_band(loads)
+        low, high = np.percentile(form_draws(loads), [10, 90], axis=0)
         form = picture(loads).form
         assert np.all(low <= high)
         assert np.mean((low <= form) & (form <= high)) > 0.95
-        assert form_band(loads)[0] == pytest.approx(low), "the same each time"
+        assert form_draws(loads) == pytest.approx(form_draws(loads)), "the same each time"
 
 
 class TestTheFit:
@@ -168,6 +168,14 @@ class TestTheBench:
         whole, fewer = (before_taper(self.plan, daily, TaperStyle(10, Shape.STEP, 50, f), DAY) for f in (100, 80))
         at = (DAY - self.plan.start).days
         assert sum(fewer[at - 10 : at]) == pytest.approx(0.8 * sum(whole[at - 10 : at]))
+
+    def test_two_tapers_differ_by_less_than_athletes_do(self) -> None:
+        first, second = bench(self.plan, PRACTICE, [TaperStyle(12, Shape.STEP, 20), TaperStyle(12, Shape.STEP, 60)])
+        assert first.against_first == (0, 0, 0)
+        middle, low, high = second.against_first
+        assert middle == pytest.approx(second.form_on_the_day - first.form_on_the_day)
+        assert low <= middle <= high
+        assert high - low < second.band_on_the_day[1] - second.band_on_the_day[0]
 
     def test_at_most_three_stand_side_by_side_each_with_its_working(self) -> None:
         found = bench(self.plan, PRACTICE, [TaperStyle(d) for d in (8, 10, 12, 14)])

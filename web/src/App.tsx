@@ -11,6 +11,10 @@ import { SignIn } from "./screens/SignIn";
 import { TodayScreen } from "./screens/today/TodayScreen";
 import { WeekScreen } from "./screens/week/WeekScreen";
 
+const TapersScreen = lazy(() => import("./screens/tapers/TapersScreen"));
+const ContestScreen = lazy(() => import("./screens/contest/ContestScreen"));
+const CalendarScreen = lazy(() => import("./screens/calendar/CalendarScreen"));
+const ArrangementsScreen = lazy(() => import("./screens/arrangements/ArrangementsScreen"));
 const SeasonScreen = lazy(() => import("./screens/season/SeasonScreen"));
 const FloorScreen = lazy(() => import("./screens/floor/FloorScreen"));
 const FloorEntry = lazy(() => import("./screens/floor/FloorEntry"));
@@ -42,6 +46,10 @@ export function App() {
           <Route path="tests/:id" element={<TestScreen />} />
           <Route path="athletes/:id/record" element={<RecordScreen />} />
           <Route path="athletes/:id/season" element={<SeasonScreen />} />
+          <Route path="athletes/:id/tapers" element={<TapersScreen />} />
+          <Route path="athletes/:id/contest" element={<ContestScreen />} />
+          <Route path="athletes/:id/calendar" element={<CalendarScreen />} />
+          <Route path="arrangements" element={<ArrangementsScreen />} />
           <Route path="athletes/:id/week/:start?" element={<WeekScreen />} />
           <Route path="athletes/:id/session" element={<SessionEntry />} />
           <Route path="athletes/:id/session/:day/:key" element={<SessionScreen />} />

@@ -124,6 +124,44 @@ export function useReview(id: number) {
   });
 }
 
+export function useBench(id: number, body: Schemas["BenchIn"]) {
+  return useQuery({
+    queryKey: ["bench", id, body],
+    placeholderData: (before) => before,
+    queryFn: () => need(api.POST("/api/athletes/{athlete_id}/taper-bench", { params: { path: { athlete_id: id } }, body })),
+  });
+}
+
+export function useContest(id: number) {
+  return useQuery({
+    queryKey: ["contest", id],
+    queryFn: () => need(api.GET("/api/athletes/{athlete_id}/contest", { params: { path: { athlete_id: id } } })),
+  });
+}
+
+export function useCalendar(id: number) {
+  return useQuery({
+    queryKey: ["calendar", id],
+    queryFn: () => need(api.GET("/api/athletes/{athlete_id}/calendar", { params: { path: { athlete_id: id } } })),
+  });
+}
+
+export function useArrangements() {
+  return useQuery({ queryKey: ["arrangements"], queryFn: () => need(api.GET("/api/arrangements")), staleTime: Infinity });
+}
+
+/** A change of a season answers with the whole season: it is drawn at once, and what else hangs on it is read again. */
+export function useSeasonChange<In>(id: number, act: (input: In) => Promise<Schemas["SeasonAnswer"]>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: act,
+    onSuccess: (answer) => {
+      client.setQueryData(["season", id], answer);
+      void client.invalidateQueries({ predicate: (q) => !["me", "floor", "season"].includes(String(q.queryKey[0])) });
+    },
+  });
+}
+
 /** A change of the plan: whatever hangs on it is read again. */
 export function usePlanChange<In, Out>(act: (input: In) => Promise<Out>) {
   const client = useQueryClient();

@@ -3262,6 +3262,14 @@ export interface components {
             peak_day: string;
             /** Peak Days Off */
             peak_days_off: number;
+            /** Still Rises */
+            still_rises: boolean;
+            /** Against First */
+            against_first: number;
+            /** Against First Low */
+            against_first_low: number;
+            /** Against First High */
+            against_first_high: number;
             /** Remarks */
             remarks: string[];
             working: components["schemas"]["WorkingOut"];

@@ -29,7 +29,7 @@ from jarvok.core.season.taper_bench import Bench, bench
 
 router = Router(tags=["tapers"])
 SET_AU = 35.0  # [J] one work set beside five minutes at 7 of 10, where no session load is recorded
-SHOWN_DAYS = 56
+SHOWN_DAYS = 35
 RESULT_KINDS = (MarkKind.JUMP, MarkKind.ONE_RM)
 
 
@@ -48,6 +48,10 @@ class TriedOut(Schema):
     high_on_the_day: float
     peak_day: date
     peak_days_off: int
+    still_rises: bool
+    against_first: float
+    against_first_low: float
+    against_first_high: float
     remarks: list[str]
     working: WorkingOut
 
@@ -174,6 +178,10 @@ def _tried_out(found: Bench, day: date) -> TriedOut:
         high_on_the_day=found.band_on_the_day[1],
         peak_day=found.peak_day,
         peak_days_off=(found.peak_day - day).days,
+        still_rises=found.still_rises,
+        against_first=found.against_first[0],
+        against_first_low=found.against_first[1],
+        against_first_high=found.against_first[2],
         remarks=list(found.remarks),
         working=working_out(found.working),
     )

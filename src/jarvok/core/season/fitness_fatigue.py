@@ -129,10 +129,8 @@ def fit(daily_load: Sequence[float], results: Sequence[tuple[int, float]]) -> Fi
     return Fit(constants, r_squared, error, len(values), usable, words)
 
 
-def form_band(
-    daily_load: Sequence[float], constants: Constants = USUAL, draws: int = 60, seed: int = 7
-) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-    """Return the 10th and 90th percentile of form per day over constants an athlete may well have instead."""
+def form_draws(daily_load: Sequence[float], constants: Constants = USUAL, draws: int = 60, seed: int = 7) -> NDArray[np.float64]:
+    """Return form per draw and day, over constants an athlete may well have instead; the same draws each time."""
     rng = np.random.default_rng(seed)
     load = np.asarray(daily_load, dtype=float)
     forms = np.empty((draws, len(load)))
@@ -142,5 +140,4 @@ def form_band(
         tau2 = min(constants.tau2_days * t2, 0.8 * tau1)
         drawn = Constants(tau1, tau2, constants.k1 * k1, constants.k2 * k2, constants.p0)
         forms[i] = picture(load, drawn).form
-    low, high = np.percentile(forms, [10, 90], axis=0)
-    return low, high
+    return forms

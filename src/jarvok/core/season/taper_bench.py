@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 import numpy as np
 from numpy.typing import NDArray
 
-from jarvok.core.season.fitness_fatigue import USUAL, Constants, form_band, picture
+from jarvok.core.season.fitness_fatigue import USUAL, Constants, form_draws, picture
 from jarvok.core.season.model import PhaseKey, SeasonPlan
 from jarvok.core.season.taper import TaperStyle, remarks
 from jarvok.core.working import Input, Source, Working
@@ -23,7 +23,11 @@ MOST_TAPERS = 3
 
 @dataclass(frozen=True)
 class Bench:
-    """One taper tried: daily values from `start` on, form on the day with its 10-90 % band, peak day, remarks, working."""
+    """One taper tried: daily values from `start` on, form on the day with its 10-90 % band, peak day, remarks, working.
+
+    `still_rises` when form is highest later than a week after the day. `against_first` is form on the day less that of the
+    first taper, with its 10-90 % band: athletes' constants differ, but the same athlete does both.
+    """
 
     style: TaperStyle
     start: date
@@ -36,6 +40,8 @@ class Bench:
     form_on_the_day: float
     band_on_the_day: tuple[float, float]
     peak_day: date
+    still_rises: bool
+    against_first: tuple[float, float, float]
     remarks: tuple[str, ...]
     working: Working
 
@@ -95,18 +101,41 @@ def bench(
     """Return up to three tapers for a competition, side by side."""
     day = day or plan.competition_day
     daily = daily_loads(plan, practice_au, until=day)
-    return tuple(_try(plan, daily, style, constants, day) for style in styles[:MOST_TAPERS])
+    at = (day - plan.start).days
+    found: list[Bench] = []
+    first: NDArray[np.float64] | None = None
+    for style in styles[:MOST_TAPERS]:
+        loads = before_taper(plan, daily, style, day)
+        drawn = form_draws(loads, constants)
+        on_the_day = drawn[:, at]
+        first = on_the_day if first is None else first
+        found.append(_try(plan, loads, style, constants, day, drawn, on_the_day - first))
+    return tuple(replace(b, against_first=(b.form_on_the_day - found[0].form_on_the_day, *b.against_first[1:])) for b in found)
 
 
-def _try(plan: SeasonPlan, daily: Sequence[float], style: TaperStyle, constants: Constants, day: date) -> Bench:
-    loads = before_taper(plan, daily, style, day)
+def _try(
+    plan: SeasonPlan,
+    loads: Sequence[float],
+    style: TaperStyle,
+    constants: Constants,
+    day: date,
+    drawn: NDArray[np.float64],
+    against: NDArray[np.float64],
+) -> Bench:
     seen = picture(loads, constants)
-    low, high = form_band(loads, constants)
+    low, high = np.percentile(drawn, [10, 90], axis=0)
+    apart = np.percentile(against, [10, 90])
     at = (day - plan.start).days
     around = slice(max(0, at - 28), at + AFTER_DAYS)
     peak = plan.start + timedelta(days=int(np.argmax(seen.form[around])) + around.start)
     gap = (peak - day).days
-    where = "on the day" if gap == 0 else f"{abs(gap)} days {'after' if gap > 0 else 'before'} it"
+    where = (
+        "later than a week after it"
+        if gap >= AFTER_DAYS - 1
+        else "on the day"
+        if gap == 0
+        else f"{abs(gap)} days {'after' if gap > 0 else 'before'} it"
+    )
     working = Working(
         f"{seen.form[at]:.0f}",
         "fitness less fatigue on the day; each load fades by its own time constant",
@@ -134,6 +163,8 @@ def _try(plan: SeasonPlan, daily: Sequence[float], style: TaperStyle, constants:
         form_on_the_day=float(seen.form[at]),
         band_on_the_day=(float(low[at]), float(high[at])),
         peak_day=peak,
+        still_rises=gap >= AFTER_DAYS - 1,
+        against_first=(0.0, float(apart[0]), float(apart[1])),
         remarks=remarks(style),
         working=working,
     )

@@ -28,11 +28,13 @@ def weeks_of(stretch: Stretch, facts: SeasonFacts, first_index: int) -> list[Sea
     at = 0
     for phase, rule in zip(stretch.phases, stretch.rules, strict=True):
         starts = [phase.start + timedelta(days=7 * i) for i in range(phase.weeks)]
-        away = [_away(monday, facts.spans) for monday in starts]
-        easy = [
-            phase.key is not PhaseKey.TAPER and _easy(monday, at + i, building, rhythm, facts, stretch, away[i])
-            for i, monday in enumerate(starts)
-        ]
+        if phase.key is PhaseKey.IN_SEASON:
+            easy = _easy_in_season(starts, rhythm, facts, stretch)
+        else:
+            easy = [
+                phase.key is not PhaseKey.TAPER and _easy(monday, at + i, building, rhythm, facts)
+                for i, monday in enumerate(starts)
+            ]
         loading = max(1, easy.count(False) - 1)
         done = 0
         for i, monday in enumerate(starts):
@@ -69,16 +71,29 @@ def _rhythm(facts: SeasonFacts) -> int | None:
     return chosen or None
 
 
-def _easy(monday: date, index: int, building: int, rhythm: int | None, facts: SeasonFacts, stretch: Stretch, away: int) -> bool:
+def _easy(monday: date, index: int, building: int, rhythm: int | None, facts: SeasonFacts) -> bool:
     """Counted back from the taper, so that full weeks stand before it; the coach's word, and days away, come first."""
     if monday in facts.easy:
         return facts.easy[monday]
-    if away >= MOST_DAYS or sum(1 for m in stretch.matches if monday_of(m) == monday) > 1:
+    if _away(monday, facts.spans) >= MOST_DAYS:
         return True
     if rhythm is None:
         return False
     due = (building - 1 - index) % (rhythm + 1) == rhythm
     return due and (index > 0 or rhythm >= LONGEST_LOADING)
+
+
+def _easy_in_season(starts: Sequence[date], rhythm: int | None, facts: SeasonFacts, stretch: Stretch) -> list[bool]:
+    """Weeks of two matches are easy by themselves; between them an easier week comes after as many full ones as ever."""
+    found: list[bool] = []
+    loading = 0
+    for monday in starts:
+        crowded = sum(1 for m in stretch.matches if monday_of(m) == monday) > 1
+        easy = crowded or _away(monday, facts.spans) >= MOST_DAYS or (rhythm is not None and loading >= rhythm)
+        easy = facts.easy.get(monday, easy)
+        loading = 0 if easy else loading + 1
+        found.append(easy)
+    return found
 
 
 def _amount(

@@ -32,11 +32,14 @@ export function CalendarRow({ season, x, y }: { season: Season; x: Scale; y: num
           <g key={`${s.kind}${s.start}${s.name}`} role="img" aria-label={words}>
             <title>{words}</title>
             <rect x={from} y={y} width={Math.max(4, to - from - 1)} height="15" rx="2" fill="var(--plate)" stroke="var(--plate-line)" />
-            {to - from > 34 && (
-              <text x={from + 5} y={y + 11.5} fontSize="11" fill="var(--bs-body-color)">
-                {s.name.slice(0, Math.floor((to - from) / 6.5))}
-              </text>
-            )}
+            <text
+              x={to - from > s.name.length * 6 ? from + 5 : to + 3}
+              y={y + 11.5}
+              fontSize="11"
+              fill={to - from > s.name.length * 6 ? "var(--bs-body-color)" : "var(--soft)"}
+            >
+              {s.name}
+            </text>
           </g>
         );
       })}

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 
 import { api, need, problemOf, type Schemas } from "../../api/client";
-import { type Season, usePlanChange, useSeason } from "../../api/hooks";
+import { type Season, useSeason, useSeasonChange } from "../../api/hooks";
 import { longDay, shortDay, toGo } from "../../parts/dates";
 import { Margin, type MarginNote } from "../../parts/Margin";
 import { Failed, Loading, Trouble } from "../../parts/states";
@@ -13,6 +13,7 @@ import { Competitions } from "./Competitions";
 import { Flags } from "./Flags";
 import { PhaseEditor } from "./PhaseEditor";
 import { SeasonChart } from "./SeasonChart";
+import { SeasonTabs } from "./SeasonTabs";
 import { StyleForm } from "./StyleForm";
 
 type Answer = Schemas["SeasonAnswer"];
@@ -44,20 +45,20 @@ export default function SeasonScreen() {
 function useSeasonChanges(id: number) {
   const path = { athlete_id: id };
   return {
-    phases: usePlanChange(({ competition, weeks }: { competition: number; weeks: Lengths }) =>
+    phases: useSeasonChange(id, ({ competition, weeks }: { competition: number; weeks: Lengths }) =>
       need(api.PUT("/api/competitions/{competition_id}/phases", { params: { path: { competition_id: competition } }, body: { weeks } })),
     ),
-    competition: usePlanChange(({ competition, body }: { competition: number; body: Schemas["ChangeCompetition"] }) =>
+    competition: useSeasonChange(id, ({ competition, body }: { competition: number; body: Schemas["ChangeCompetition"] }) =>
       need(api.PATCH("/api/competitions/{competition_id}", { params: { path: { competition_id: competition } }, body })),
     ),
-    withdraw: usePlanChange((competition: number) => need(api.DELETE("/api/competitions/{competition_id}", { params: { path: { competition_id: competition } } }))),
-    undo: usePlanChange(() => need(api.POST("/api/athletes/{athlete_id}/season/undo", { params: { path } }))),
-    style: usePlanChange((body: Schemas["StyleIn"]) => need(api.PUT("/api/athletes/{athlete_id}/season/style", { params: { path }, body }))),
-    easy: usePlanChange((body: Schemas["EasyIn"]) => need(api.PUT("/api/athletes/{athlete_id}/season/easy", { params: { path }, body }))),
-    original: usePlanChange((keep: boolean) => need(api.POST("/api/athletes/{athlete_id}/season/original", { params: { path }, body: { keep } }))),
-    keep: usePlanChange((body: Schemas["FlagIn"]) => need(api.POST("/api/athletes/{athlete_id}/season/flags", { params: { path }, body }))),
-    lift: usePlanChange((word: number) => need(api.DELETE("/api/season-flags/{word_id}", { params: { path: { word_id: word } } }))),
-    remove: usePlanChange((monday: string) => need(api.POST("/api/athletes/{athlete_id}/season/remove-added", { params: { path }, body: { monday } }))),
+    withdraw: useSeasonChange(id, (competition: number) => need(api.DELETE("/api/competitions/{competition_id}", { params: { path: { competition_id: competition } } }))),
+    undo: useSeasonChange(id, () => need(api.POST("/api/athletes/{athlete_id}/season/undo", { params: { path } }))),
+    style: useSeasonChange(id, (body: Schemas["StyleIn"]) => need(api.PUT("/api/athletes/{athlete_id}/season/style", { params: { path }, body }))),
+    easy: useSeasonChange(id, (body: Schemas["EasyIn"]) => need(api.PUT("/api/athletes/{athlete_id}/season/easy", { params: { path }, body }))),
+    original: useSeasonChange(id, (keep: boolean) => need(api.POST("/api/athletes/{athlete_id}/season/original", { params: { path }, body: { keep } }))),
+    keep: useSeasonChange(id, (body: Schemas["FlagIn"]) => need(api.POST("/api/athletes/{athlete_id}/season/flags", { params: { path }, body }))),
+    lift: useSeasonChange(id, (word: number) => need(api.DELETE("/api/season-flags/{word_id}", { params: { path: { word_id: word } } }))),
+    remove: useSeasonChange(id, (monday: string) => need(api.POST("/api/athletes/{athlete_id}/season/remove-added", { params: { path }, body: { monday } }))),
   };
 }
 
@@ -127,21 +128,11 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
             {season.athlete_name} · built backwards by <Working data={season.working}>{season.style.arrangement_name.toLowerCase()}</Working>
           </p>
         </div>
-        <nav className="ms-auto d-flex gap-2" aria-label="More on the season">
-          <Link className="btn btn-plain btn-sm" to={`/athletes/${id}/tapers`}>
-            Try tapers
-          </Link>
-          <Link className="btn btn-plain btn-sm" to={`/athletes/${id}/contest`}>
-            Contest
-          </Link>
-          <Link className="btn btn-plain btn-sm" to={`/athletes/${id}/calendar`}>
-            Calendar
-          </Link>
-          <Link className="btn btn-primary btn-sm" to={`/athletes/${id}/week`}>
-            To this week
-          </Link>
-        </nav>
+        <Link className="btn btn-primary btn-sm ms-auto" to={`/athletes/${id}/week`}>
+          To this week
+        </Link>
       </div>
+      <SeasonTabs id={id} />
       {problem ? (
         <div className="mb-2">
           <Trouble problem={problemOf(problem)} />

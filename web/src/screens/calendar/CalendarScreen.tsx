@@ -1,0 +1,190 @@
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+import Form from "react-bootstrap/Form";
+import { useParams } from "react-router";
+
+import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
+import { useCalendar, usePlanChange } from "../../api/hooks";
+import { dated, shortDay } from "../../parts/dates";
+import { Failed, Loading, Trouble } from "../../parts/states";
+import { SeasonTabs } from "../season/SeasonTabs";
+import { CalendarImport } from "./CalendarImport";
+
+type Calendar = Schemas["CalendarOut"];
+
+/** What fills the calendar beside competitions, and calendars in and out. */
+export default function CalendarScreen() {
+  const id = Number(useParams().id);
+  const calendar = useCalendar(id);
+  if (calendar.isPending) return <Loading what="the calendar" />;
+  if (calendar.isError) return <Failed error={calendar.error} again={() => void calendar.refetch()} />;
+  const c = calendar.data;
+  return (
+    <div className="page">
+      <h1>
+        {c.athlete_name} <span className="soft fw-normal">· {c.squad}</span>
+      </h1>
+      <SeasonTabs id={id} />
+      <div className="row g-3">
+        <div className="col-lg-7">
+          <Entries id={id} calendar={c} />
+          {c.match_week.length > 0 && <MatchWeek title="This week, counted from the match" days={c.match_week} />}
+          {c.match_week_few.length > 0 && <MatchWeek title="The same week for who hardly plays" days={c.match_week_few} />}
+        </div>
+        <div className="col-lg-5">
+          <CalendarImport id={id} calendar={c} />
+          <section className="sheet pad mt-3">
+            <h2>Calendar out</h2>
+            <p className="soft small">Competitions, entries and weekly practice as iCalendar. Taken in again, nothing is there twice.</p>
+            <a className="btn btn-plain btn-sm" href={`/api/export/athletes/${id}/calendar.ics`}>
+              Save as .ics
+            </a>
+          </section>
+        </div>
+      </div>
+    </div>
+  );
+}
+
+export function ScopeSelect({ id, calendar, value, onChange }: { id: string; calendar: Calendar; value: string; onChange: (scope: string) => void }) {
+  return (
+    <Form.Group controlId={id}>
+      <Form.Label className="small mb-0">For</Form.Label>
+      <Form.Select size="sm" value={value} onChange={(e) => onChange(e.target.value)}>
+        <option value="squad">all of {calendar.squad}</option>
+        {calendar.group && <option value="group">all {calendar.group}</option>}
+        <option value="athlete">{calendar.athlete_name}</option>
+      </Form.Select>
+    </Form.Group>
+  );
+}
+
+function Entries({ id, calendar: c }: { id: number; calendar: Calendar }) {
+  const path = { athlete_id: id };
+  const [kind, setKind] = useState(c.kinds[0]?.id ?? "match");
+  const [name, setName] = useState("");
+  const [start, setStart] = useState("");
+  const [end, setEnd] = useState("");
+  const [scope, setScope] = useState("squad");
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const add = usePlanChange((body: Schemas["NewEntry"]) => need(api.POST("/api/athletes/{athlete_id}/calendar", { params: { path }, body })));
+  const out = usePlanChange((entry: number) => need(api.DELETE("/api/athletes/{athlete_id}/calendar/{entry_id}", { params: { path: { ...path, entry_id: entry } } })));
+  return (
+    <section className="sheet mb-3">
+      <table className="board">
+        <caption className="pad fw-semibold text-body" style={{ captionSide: "top" }}>
+          Ahead, beside competitions
+        </caption>
+        <thead>
+          <tr>
+            <th>What</th>
+            <th>When</th>
+            <th>For</th>
+            <th>
+              <span className="visually-hidden">Change</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {c.entries.length === 0 && (
+            <tr>
+              <td colSpan={4} className="soft">
+                Nothing yet. Camps, travel, exams and days away lighten their weeks; three matches and more make a league.
+              </td>
+            </tr>
+          )}
+          {c.entries.map((e) => (
+            <tr key={e.id}>
+              <td>
+                <b>{e.name}</b> <span className="soft">· {e.kind_name.toLowerCase()}</span>
+              </td>
+              <td className="nowrap">
+                {dated(e.start, e.days_to_go)}
+                {e.end !== e.start && <span className="soft"> to {shortDay(e.end)}</span>}
+              </td>
+              <td className="soft">{e.whom}</td>
+              <td className="right">
+                <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Take ${e.name} out`} onClick={() => out.mutate(e.id)}>
+                  Take out
+                </button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Form
+        className="pad d-flex flex-wrap gap-2 align-items-end border-top"
+        aria-label="Add to the calendar"
+        onSubmit={(e) => {
+          e.preventDefault();
+          setProblem(null);
+          add.mutate(
+            { kind, name, start, end: end || null, scope },
+            {
+              onSuccess: () => {
+                setName("");
+                setStart("");
+                setEnd("");
+              },
+              onError: (error) => setProblem(problemOf(error)),
+            },
+          );
+        }}
+      >
+        <Form.Group controlId="entry-kind">
+          <Form.Label className="small mb-0">Kind</Form.Label>
+          <Form.Select size="sm" value={kind} onChange={(e) => setKind(e.target.value)}>
+            {c.kinds.map((k) => (
+              <option key={k.id} value={k.id}>
+                {k.name}
+              </option>
+            ))}
+          </Form.Select>
+        </Form.Group>
+        <Form.Group controlId="entry-name">
+          <Form.Label className="small mb-0">Name</Form.Label>
+          <Form.Control size="sm" value={name} maxLength={80} required onChange={(e) => setName(e.target.value)} style={{ width: 150 }} />
+        </Form.Group>
+        <Form.Group controlId="entry-start">
+          <Form.Label className="small mb-0">From</Form.Label>
+          <Form.Control size="sm" type="date" value={start} required onChange={(e) => setStart(e.target.value)} />
+        </Form.Group>
+        {kind !== "match" && (
+          <Form.Group controlId="entry-end">
+            <Form.Label className="small mb-0">To</Form.Label>
+            <Form.Control size="sm" type="date" value={end} onChange={(e) => setEnd(e.target.value)} />
+          </Form.Group>
+        )}
+        <ScopeSelect id="entry-scope" calendar={c} value={scope} onChange={setScope} />
+        <Button size="sm" type="submit" disabled={add.isPending}>
+          Add it
+        </Button>
+        {problem && <Trouble problem={problem} />}
+      </Form>
+    </section>
+  );
+}
+
+function MatchWeek({ title, days }: { title: string; days: Schemas["MatchDayOut"][] }) {
+  return (
+    <section className="sheet mb-3">
+      <table className="board">
+        <caption className="pad fw-semibold text-body" style={{ captionSide: "top" }}>
+          {title}
+        </caption>
+        <tbody>
+          {days.map((d) => (
+            <tr key={d.day}>
+              <th scope="row" className="text-body nowrap">
+                {shortDay(d.day)}
+              </th>
+              <td className="num nowrap">{d.label}</td>
+              <td className={d.is_match ? "clay fw-semibold" : d.session > 0 ? "fw-semibold" : "soft"}>{d.holds}</td>
+              <td className="soft small">{d.why}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}

@@ -1,0 +1,102 @@
+import { scaleLinear, scaleTime } from "d3-scale";
+
+import type { Schemas } from "../../api/client";
+import { dayMonth, shortDay } from "../../parts/dates";
+
+const W = 900;
+const PAD = { left: 52, right: 16 };
+const FORM = { top: 24, bottom: 200 };
+const PARTS = { top: 234, bottom: 318 };
+const LOAD = { top: 354, bottom: 424 };
+/** Each taper by colour and by dash. */
+export const INK = [
+  { color: "var(--accent)", dash: undefined },
+  { color: "var(--clay)", dash: "8 4" },
+  { color: "var(--top-line, var(--bs-body-color))", dash: "2 4" },
+];
+const NAMES = ["A", "B", "C"];
+
+/** Form of each taper with its band, and the load that leads there. Fitness and fatigue of the first one stand behind. */
+export function TaperChart({ bench }: { bench: Schemas["BenchOut"] }) {
+  const first = bench.tried[0];
+  if (!first) return null;
+  const days = first.days;
+  const x = scaleTime([new Date(days[0] ?? bench.day), new Date(days.at(-1) ?? bench.day)], [PAD.left, W - PAD.right]);
+  const values = bench.tried.flatMap((t) => [...t.form_low, ...t.form_high, ...t.form]);
+  const y = scaleLinear([Math.min(...values), Math.max(...values)], [FORM.bottom, FORM.top]).nice(5);
+  const most = Math.max(...bench.tried.flatMap((t) => t.load), 1);
+  const parts = bench.tried.flatMap((t) => [...t.fitness, ...t.fatigue]);
+  const yParts = scaleLinear([Math.min(...parts), Math.max(...parts)], [PARTS.bottom, PARTS.top]).nice(3);
+  const yLoad = scaleLinear([0, most], [LOAD.bottom, LOAD.top]);
+  const at = (day: string | undefined) => x(new Date(day ?? bench.day));
+  const line = (t: Schemas["TriedOut"], v: number[], scale = y) => v.map((f, i) => `${i ? "L" : "M"}${at(t.days[i]).toFixed(1)} ${scale(f).toFixed(1)}`).join("");
+  const width = Math.max(1.5, (W - PAD.left - PAD.right) / days.length / (bench.tried.length + 0.6));
+  const words = bench.tried.map((t, i) => `${NAMES[i]} ${t.form_on_the_day.toFixed(0)}`).join(", ");
+  return (
+    <figure className="sheet pad m-0">
+      <svg viewBox={`0 0 ${W} 454`} width="100%" role="img" aria-label={`Form on ${shortDay(bench.day)}: ${words}`} style={{ fontFamily: "Barlow, sans-serif" }}>
+        {y.ticks(5).map((t) => (
+          <g key={t}>
+            <path d={`M${PAD.left} ${y(t)}H${W - PAD.right}`} stroke="var(--rule)" />
+            <text x={PAD.left - 6} y={y(t) + 4} textAnchor="end" fontSize="12" fill="var(--soft)">
+              {t}
+            </text>
+          </g>
+        ))}
+        <text x={PAD.left} y={14} fontSize="12" fontWeight="600" fill="var(--bs-body-color)">
+          Form (fitness less fatigue)
+        </text>
+        <text x={PAD.left} y={PARTS.top - 8} fontSize="12" fontWeight="600" fill="var(--bs-body-color)">
+          Fitness (upper) and fatigue (lower)
+        </text>
+        {yParts.ticks(3).map((t) => (
+          <g key={t}>
+            <path d={`M${PAD.left} ${yParts(t)}H${W - PAD.right}`} stroke="var(--rule)" />
+            <text x={PAD.left - 6} y={yParts(t) + 4} textAnchor="end" fontSize="11" fill="var(--soft)">
+              {t}
+            </text>
+          </g>
+        ))}
+        {bench.tried.map((t, i) => (
+          <g key={i} fill="none" stroke={INK[i]?.color} strokeWidth="1.8" strokeDasharray={INK[i]?.dash}>
+            <path d={line(t, t.fitness, yParts)} />
+            <path d={line(t, t.fatigue, yParts)} />
+          </g>
+        ))}
+        <text x={PAD.left} y={LOAD.top - 8} fontSize="12" fontWeight="600" fill="var(--bs-body-color)">
+          Planned load of each day, hardness × minutes
+        </text>
+        {bench.tried.map((t, i) => {
+          const up = t.form_high.map((v, k) => `${at(t.days[k]).toFixed(1)} ${y(v).toFixed(1)}`);
+          const down = t.form_low.map((v, k) => `${at(t.days[k]).toFixed(1)} ${y(v).toFixed(1)}`).reverse();
+          return <path key={i} d={`M${[...up, ...down].join("L")}Z`} fill={INK[i]?.color} opacity="0.08" />;
+        })}
+        {bench.tried.map((t, i) => (
+          <path key={i} d={line(t, t.form)} fill="none" stroke={INK[i]?.color} strokeWidth="2.4" strokeDasharray={INK[i]?.dash}>
+            <title>{`Taper ${NAMES[i]}: ${t.form_on_the_day.toFixed(0)} on the day`}</title>
+          </path>
+        ))}
+        {bench.tried.map((t, i) =>
+          t.load.map((v, k) =>
+            v > 0 ? (
+              <rect key={`${i}-${k}`} x={at(t.days[k]) + i * width} y={yLoad(v)} width={width} height={LOAD.bottom - yLoad(v)} fill={INK[i]?.color} opacity={0.75} />
+            ) : null,
+          ),
+        )}
+        <path d={`M${PAD.left} ${LOAD.bottom}H${W - PAD.right}`} stroke="var(--plate-line)" />
+        <path d={`M${at(bench.day)} 18V${LOAD.bottom}`} stroke="var(--clay)" strokeWidth="2" />
+        <text x={at(bench.day) - 6} y={LOAD.bottom + 24} textAnchor="end" fontSize="12.5" fontWeight="600" fill="var(--clay)">
+          {bench.competition} · {shortDay(bench.day)}
+        </text>
+        {x.ticks(7).map((t) => (
+          <text key={t.getTime()} x={x(t)} y={LOAD.bottom + 13} fontSize="11.5" textAnchor="middle" fill="var(--soft)">
+            {dayMonth(t.toISOString().slice(0, 10))}
+          </text>
+        ))}
+      </svg>
+      <figcaption className="small soft">
+        Lines are form, the pale bands what it may be for an athlete whose constants differ; bars are the planned load, practice included. A picture for comparing plans.
+      </figcaption>
+    </figure>
+  );
+}
