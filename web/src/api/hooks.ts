@@ -157,7 +157,9 @@ export function useSeasonChange<In>(id: number, act: (input: In) => Promise<Sche
     mutationFn: act,
     onSuccess: (answer) => {
       client.setQueryData(["season", id], answer);
-      void client.invalidateQueries({ predicate: (q) => !["me", "floor", "season"].includes(String(q.queryKey[0])) });
+      // read again when its screen is opened, so that a row of quick changes is not slowed by lists nobody looks at
+      void client.invalidateQueries({ refetchType: "none", predicate: (q) => !["me", "floor", "season"].includes(String(q.queryKey[0])) });
+      void client.invalidateQueries({ predicate: (q) => ["bench", "contest", "calendar"].includes(String(q.queryKey[0])) });
     },
   });
 }

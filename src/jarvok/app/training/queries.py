@@ -9,7 +9,7 @@ from datetime import date, timedelta
 from jarvok.app.athletes.models import Athlete
 from jarvok.app.athletes.queries import LiftBook, practices_of, restrictions_of
 from jarvok.app.centre.queries import kit_of, rules_in_force
-from jarvok.app.floor.models import SetKind, SetRecord, TrainingSession
+from jarvok.app.floor.models import SessionLine, SetKind, SetRecord, TrainingSession
 from jarvok.app.seasons.queries import SeasonBook
 from jarvok.app.training.models import LineEdit, MethodChoice
 from jarvok.core.errors import CoachError
@@ -221,9 +221,9 @@ def done_load_by_week(athlete_id: int, plan: SeasonPlan) -> dict[int, float]:
     for day in rows:
         done[monday_of(day)] = done.get(monday_of(day), 0) + 1
     planned: dict[date, int] = {}
-    for session in TrainingSession.objects.filter(athlete_id=athlete_id, day__gte=plan.start).prefetch_related("lines"):
-        total = sum(len(line.planned) for line in session.lines.all())
-        planned[monday_of(session.day)] = planned.get(monday_of(session.day), 0) + total
+    lines = SessionLine.objects.filter(session__athlete_id=athlete_id, session__day__gte=plan.start)
+    for day, sets in lines.order_by().values_list("session__day", "planned"):
+        planned[monday_of(day)] = planned.get(monday_of(day), 0) + len(sets)
     return {week.index: round(done.get(week.start, 0) / planned[week.start], 2) for week in plan.weeks if planned.get(week.start)}
 
 

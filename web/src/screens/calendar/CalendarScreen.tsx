@@ -104,7 +104,7 @@ function Entries({ id, calendar: c }: { id: number; calendar: Calendar }) {
               </td>
               <td className="soft">{e.whom}</td>
               <td className="right">
-                <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Take ${e.name} out`} onClick={() => out.mutate(e.id)}>
+                <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Take out: ${e.name}`} onClick={() => out.mutate(e.id)}>
                   Take out
                 </button>
               </td>

@@ -169,7 +169,7 @@ function Events({ id, contest: c, competition }: { id: number; contest: Contest;
             <Form.Label className="small mb-0">Contest load, kg</Form.Label>
             <Form.Control size="sm" inputMode="decimal" value={r.load} onChange={(e) => change(i, { load: e.target.value })} style={{ width: 100 }} />
           </Form.Group>
-          <Button size="sm" variant="plain" aria-label={`Take event ${i + 1} out`} onClick={() => setRows(rows.filter((_, j) => j !== i))}>
+          <Button size="sm" variant="plain" aria-label={`Take out: event ${i + 1}`} onClick={() => setRows(rows.filter((_, j) => j !== i))}>
             Take out
           </Button>
         </div>

@@ -61,7 +61,7 @@ export function Competitions({ id, season, ranks, onRank, onMove, onTakeOut }: P
                     }}
                   >
                     <input type="date" name="day" aria-label={`Day of ${c.name}`} className="form-control form-control-sm" defaultValue={c.day} required style={{ width: 140 }} />
-                    <button type="submit" className="btn btn-plain btn-sm" aria-label={`Move ${c.name}`}>
+                    <button type="submit" className="btn btn-plain btn-sm" aria-label={`Move it: ${c.name}`}>
                       Move it
                     </button>
                   </form>
@@ -72,11 +72,11 @@ export function Competitions({ id, season, ranks, onRank, onMove, onTakeOut }: P
               <td className="right num nowrap">{toGo(c.days_to_go)}</td>
               <td className="right nowrap">
                 {c.rank === "main" && c.days_to_go >= 0 && (
-                  <Link className="btn btn-link btn-sm p-0 me-3" to={`/athletes/${id}/contest`} aria-label={`What is contested at ${c.name}`}>
+                  <Link className="btn btn-link btn-sm p-0 me-3" to={`/athletes/${id}/contest`} aria-label={`Events of ${c.name}`}>
                     Events
                   </Link>
                 )}
-                <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Take ${c.name} out`} onClick={() => onTakeOut(c.id)}>
+                <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Take out: ${c.name}`} onClick={() => onTakeOut(c.id)}>
                   Take out
                 </button>
               </td>

@@ -18,8 +18,10 @@ const NAMES = ["A", "B", "C"];
 export default function TapersScreen() {
   const id = Number(useParams().id);
   const [tapers, setTapers] = useState<Taper[]>([]);
+  const [good, setGood] = useState<Taper[]>([]); // the last ones that could be drawn: they stay while a refusal is shown
   const [constants, setConstants] = useState("usual");
   const bench = useBench(id, { tapers, constants });
+  const before = useBench(id, { tapers: good, constants });
   const season = useSeason(id).data?.season;
   const take = useSeasonChange(id, (body: Schemas["StyleIn"]) => need(api.PUT("/api/athletes/{athlete_id}/season/style", { params: { path: { athlete_id: id } }, body })));
   if (bench.isPending) return <Loading what="the tapers" />;
@@ -31,10 +33,13 @@ export default function TapersScreen() {
       </div>
     );
   }
-  const b = bench.data;
+  const b = bench.data ?? before.data;
   if (!b) return <Loading what="the tapers" />;
   const shown = tapers.length > 0 ? tapers : b.tried.map((t) => t.taper);
-  const change = (i: number, part: Partial<Taper>) => setTapers(shown.map((t, j) => (j === i ? { ...t, ...part } : t)));
+  function change(i: number, part: Partial<Taper>) {
+    if (!bench.isError) setGood(tapers);
+    setTapers(shown.map((t, j) => (j === i ? { ...t, ...part } : t)));
+  }
   return (
     <div className="page">
       <h1>
@@ -114,7 +119,7 @@ export default function TapersScreen() {
                     <Button
                       size="sm"
                       variant="plain"
-                      aria-label={`Take taper ${name} into the season`}
+                      aria-label={same(b.chosen, t) ? `In the season: taper ${name}` : `Take it: taper ${name}`}
                       disabled={!season || take.isPending}
                       onClick={() => season && take.mutate({ arrangement: season.style.arrangement, loading_weeks: season.style.loading_weeks, taper: t, scope: "athlete" })}
                     >
