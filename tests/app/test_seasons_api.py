@@ -418,3 +418,59 @@ def test_the_season_is_read_in_a_bounded_number_of_queries(coach, athlete, seaso
         CalendarEntry.objects.create(athlete=athlete, kind="camp", name="c", start=TODAY, end=TODAY)
     with django_assert_max_num_queries(26):
         coach.get(f"athletes/{athlete.pk}/season")
+
+
+class TestMissedSessions:
+    def week(self, coach, athlete) -> Any:
+        return coach.get(f"athletes/{athlete.pk}/week")["week"]
+
+    @pytest.fixture
+    def missed(self, coach, athlete, season, settings) -> Any:
+        """The week of 7 December on its Thursday, with the first session not done."""
+        week = coach.get(f"athletes/{athlete.pk}/week?start=2026-12-07")["week"]
+        first = next(d["day"] for d in week["days"] if d["sheet"])
+        settings.TODAY = str(date.fromisoformat(first) + timedelta(days=1))
+        return self.week(coach, athlete)["missed"]
+
+    def test_one_is_said_with_the_ways_on(self, missed) -> None:
+        assert len(missed) == 1
+        assert [o["choice"] for o in missed[0]["options"]][-1] == "skip"
+        assert sum(o["is_proposed"] for o in missed[0]["options"]) <= 1
+
+    def test_it_is_moved_to_the_day_proposed(self, coach, athlete, missed) -> None:
+        m = missed[0]
+        to = next(o["day"] for o in m["options"] if o["choice"] == "move")
+        coach.ok("PUT", f"athletes/{athlete.pk}/sessions/{m['day']}/{m['key']}/day", {"day": to})
+        week = self.week(coach, athlete)
+        assert week["missed"] == []
+        assert next(d for d in week["days"] if d["day"] == to)["sheet"]["key"] == m["key"]
+
+    def test_left_out_it_is_not_asked_again(self, coach, athlete, missed) -> None:
+        m = missed[0]
+        body = {"check_id": "missed", "where": f"{m['day']}:{m['key']}", "reason": "left out"}
+        coach.ok("POST", f"athletes/{athlete.pk}/season/flags", body)
+        assert self.week(coach, athlete)["missed"] == []
+
+    def test_a_week_to_come_has_none(self, coach, athlete, season) -> None:
+        assert coach.get(f"athletes/{athlete.pk}/week?start=2026-12-14")["week"]["missed"] == []
+
+
+class TestInSeasonAndLightWeeks:
+    def test_sessions_stand_away_from_the_match(self, coach, athlete, squad) -> None:
+        for n in range(8):
+            day = date(2026, 12, 5) + timedelta(weeks=n)
+            CalendarEntry.objects.create(squad=squad, kind="match", name=f"Round {n}", start=day, end=day, planned_from=TODAY)
+        week = coach.get(f"athletes/{athlete.pk}/week?start=2026-12-14")["week"]
+        days = {date.fromisoformat(d["day"]).weekday(): d["sheet"] for d in week["days"] if d["sheet"]}
+        assert sorted(days) == [1, 3], "MD−4 and MD−2 of a match on Saturday"
+        assert "MD−4: strength" in days[1]["day_reason"]
+        assert week["phase"] == "in_season"
+
+    def test_work_added_to_a_light_week_is_answered_beside_the_line(self, coach, athlete, season) -> None:
+        monday = next(w["start"] for w in season["weeks"] if w["phase"] == "taper")
+        week = coach.get(f"athletes/{athlete.pk}/week?start={monday}")["week"]
+        sheet = next(d["sheet"] for d in week["days"] if d["sheet"])
+        path = f"athletes/{athlete.pk}/sessions/{sheet['day']}/{sheet['key']}/lines/A1"
+        notes = coach.ok("PUT", path, {"text": "8x2 @ 85 %"})["notes"]
+        assert "taper" in next(n["title"] for n in notes if n["id"] == "added")
+        assert not any(n["id"] == "added" for n in coach.ok("PUT", path, {"text": ""})["notes"])

@@ -120,7 +120,7 @@ def test_a_calendar_is_filled_taken_in_and_out(server, page: Page, noor: int, tm
     page.get_by_label("Kind").select_option(label="Exams")
     page.get_by_label("Name").fill("School exams")
     page.get_by_label("From").fill("2026-12-07")
-    page.get_by_label("To").fill("2026-12-11")
+    page.get_by_label("To", exact=True).fill("2026-12-11")
     page.get_by_role("form", name="Add to the calendar").get_by_label("For").select_option(label="Noor Vasko")
     page.get_by_role("button", name="Add it").click()
     expect(page.get_by_text("School exams")).to_be_visible()
@@ -162,4 +162,4 @@ def test_a_drag_redraws_quickly(server, page: Page, noor: int) -> None:
     taken = page.evaluate(script)
     print(json.dumps({"drag to redraw, ms": {"median": round(taken[6]), "best": round(taken[0]), "worst": round(taken[-1])}}))
     assert len(taken) == 12
-    page.get_by_role("button", name="Back to the original").click()
+    page.get_by_role("button", name="Back to the proposal").click()

@@ -3459,6 +3459,34 @@ export interface components {
              */
             slot: string;
         };
+        /** MissedOptionOut */
+        MissedOptionOut: {
+            /** Choice */
+            choice: string;
+            /** Words */
+            words: string;
+            /** Day */
+            day: string | null;
+            /** Is Proposed */
+            is_proposed: boolean;
+        };
+        /**
+         * MissedOut
+         * @description A session of this week whose day has passed without it, and the ways on.
+         */
+        MissedOut: {
+            /** Key */
+            key: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Theme */
+            theme: string;
+            /** Options */
+            options: components["schemas"]["MissedOptionOut"][];
+        };
         /** ResolvedSetOut */
         ResolvedSetOut: {
             /** Index */
@@ -3605,6 +3633,8 @@ export interface components {
             volume_kg: number;
             /** Minutes */
             minutes: number;
+            /** Missed */
+            missed: components["schemas"]["MissedOut"][];
         };
         /** NewText */
         NewText: {

@@ -11,6 +11,7 @@ from jarvok.app.athletes.models import Athlete
 from jarvok.app.athletes.queries import practices_of, restrictions_of
 from jarvok.app.problems import Problem
 from jarvok.app.schema import Schema
+from jarvok.app.seasons.models import FlagWord
 from jarvok.app.shapes import ResolvedSetOut, resolved_out
 from jarvok.app.training import services
 from jarvok.app.training.queries import AthleteWeek, Sheet, SheetLine, athlete_week, week_days
@@ -19,6 +20,7 @@ from jarvok.core.loading.methods import METHOD_BY_KEY
 from jarvok.core.loading.progress import contacts_words
 from jarvok.core.loading.shorthand import write
 from jarvok.core.rules import Rules
+from jarvok.core.season.missed import Choice, options_for
 from jarvok.core.season.model import PhaseKey, monday_of
 from jarvok.core.week.placement import MORNING_ENDS, Practice, day_weights
 from jarvok.core.week.weight import DayWeight, WeighedLine, weigh_day
@@ -99,6 +101,22 @@ class DayOut(Schema):
     volume_kg: float
 
 
+class MissedOptionOut(Schema):
+    choice: str
+    words: str
+    day: date | None
+    is_proposed: bool
+
+
+class MissedOut(Schema):
+    """A session of this week whose day has passed without it, and the ways on."""
+
+    key: str
+    day: date
+    theme: str
+    options: list[MissedOptionOut]
+
+
 class WeekViewOut(Schema):
     athlete_id: int
     athlete_name: str
@@ -116,6 +134,7 @@ class WeekViewOut(Schema):
     hard_sets: int
     volume_kg: float
     minutes: float
+    missed: list[MissedOut]
 
 
 class WeekAnswer(Schema):
@@ -246,6 +265,11 @@ def _notes(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> list[MarginOut]
                     slot=line.planned.slot,
                 )
             )
+    added = [x for x in sheet.lines if x.edited and x.prescription.total_sets > x.planned.prescription.total_sets]
+    if week.week.is_light and added:
+        kind = "taper" if week.week.phase is PhaseKey.TAPER else "easier week"
+        text = f"{', '.join(x.planned.slot for x in added)}: more sets than planned. What is built is protected now; write less."
+        notes.append(MarginOut(id="added", title=f"Work was added to the {kind}.", text=text, decision=True))
     if sheet.contacts:
         text = contacts_words(sheet.contacts, sheet.contacts_before, athlete.training_age_years, sheet.rules)
         notes.append(MarginOut(id="contacts", title=f"{sheet.contacts} contacts.", text=text.capitalize(), decision=False))
@@ -323,7 +347,36 @@ def _week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
         hard_sets=sum(d.hard_sets for d in days),
         volume_kg=sum(d.volume_kg for d in days),
         minutes=round(sum(s.minutes for s in found.sheets)),
+        missed=_missed(athlete, found, today),
     )
+
+
+def _missed(athlete: Athlete, found: AthleteWeek, today: date) -> list[MissedOut]:
+    if not found.week.start <= today <= found.week.end:
+        return []
+    words = FlagWord.objects.filter(athlete=athlete, check_id="missed", lifted_at__isnull=True).values_list("where", flat=True)
+    coming = [s.planned.day for s in found.sheets if s.planned.day >= today]
+    said: list[MissedOut] = []
+    for sheet in found.sheets:
+        planned = sheet.planned
+        if planned.day >= today or sheet.started is not None or f"{planned.day}:{planned.key}" in words:
+            continue
+        ways = options_for(
+            planned.day,
+            today,
+            coming,
+            found.week.end,
+            is_sequence=False,
+            is_light_week=found.week.is_light,
+            competition_day=found.week.competition_day,
+        )
+        options = [
+            MissedOptionOut(choice=w.choice, words=w.words, day=w.day, is_proposed=w.is_proposed)
+            for w in ways
+            if w.choice is not Choice.MERGE  # a line can only be added to a session with the session sheet to come
+        ]
+        said.append(MissedOut(key=planned.key, day=planned.day, theme=planned.theme, options=options))
+    return said
 
 
 def athlete_of(athlete_id: int) -> Athlete:

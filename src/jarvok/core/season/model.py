@@ -92,7 +92,8 @@ class Phase:
 class SeasonWeek:
     """One week: planned volume relative to a full base week (1.0), top intensity in % of max, and its place.
 
-    `competition` and `competition_day` are what it leads to; `matches` how many are played in it.
+    `competition` and `competition_day` are what it leads to; `matches` how many are played in it, `match_days` the days of
+    those and of the weeks beside it.
     """
 
     index: int
@@ -110,6 +111,7 @@ class SeasonWeek:
     competition_day: date
     matches: int = 0
     note: str = ""
+    match_days: tuple[date, ...] = ()
 
     @property
     def end(self) -> date:

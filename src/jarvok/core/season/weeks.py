@@ -60,6 +60,7 @@ def weeks_of(stretch: Stretch, facts: SeasonFacts, first_index: int) -> list[Sea
                     competition_day=stretch.target.day,
                     matches=matches,
                     note=note,
+                    match_days=tuple(m for m in stretch.matches if abs((monday_of(m) - monday).days) <= 7),
                 )
             )
         at += phase.weeks

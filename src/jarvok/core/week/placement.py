@@ -8,6 +8,7 @@ from datetime import date, timedelta
 from itertools import combinations, pairwise
 
 from jarvok.core.rules import DEFAULT_RULES, Rules
+from jarvok.core.season.match_days import in_season_week
 
 MORNING_ENDS = 13
 SUNDAY_COST = 12  # [J] one day of the week stays free while others will do
@@ -71,6 +72,15 @@ def place_sessions(
 
     best = min(combinations(usable, min(count, len(usable))), key=lambda days: (cost(days), days))
     return tuple(PlacedDay(week_start + timedelta(days=d), _reason(d, practices, hard_morning, weights)) for d in best)
+
+
+def place_by_matches(week_start: date, match_days: Sequence[date], last_day: date) -> tuple[PlacedDay, ...]:
+    """Return the days of an in-season week that take a session, counted from its matches, up to the day before `last_day`."""
+    return tuple(
+        PlacedDay(d.day, f"{d.label or 'no match near'}: {d.holds}; {d.why}")
+        for d in in_season_week(week_start, match_days)
+        if d.session > 0 and d.day < last_day
+    )
 
 
 def _reason(day: int, practices: Sequence[Practice], hard_morning: set[int], weights: tuple[float, ...]) -> str:

@@ -16,7 +16,7 @@ from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek
-from jarvok.core.week.placement import Practice, place_sessions
+from jarvok.core.week.placement import Practice, place_by_matches, place_sessions
 
 SESSIONS_A_WEEK = 2
 LAST_HEAVY_DAYS_OUT = 10  # common practice: heavy lower-body work ends more than 10 days out
@@ -70,7 +70,10 @@ def plan_week(
     `moved` gives a session (`A`, `B`) another day of the same week, as the coach wished.
     """
     moved = moved or {}
-    placed = place_sessions(week.start, practices, SESSIONS_A_WEEK, week.competition_day, rules=rules)
+    if week.phase is PhaseKey.IN_SEASON and week.match_days:
+        placed = place_by_matches(week.start, week.match_days, week.competition_day)
+    else:
+        placed = place_sessions(week.start, practices, SESSIONS_A_WEEK, week.competition_day, rules=rules)
     found: list[PlannedSession] = []
     for index, place in enumerate(placed):
         key = "AB"[index]

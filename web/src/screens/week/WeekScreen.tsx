@@ -5,6 +5,7 @@ import { api, need, problemOf, type Problem, type Schemas } from "../../api/clie
 import { usePlanChange, useWeek } from "../../api/hooks";
 import { dayMonth, hour, kg, longDay, shortDay, toGo } from "../../parts/dates";
 import { Empty, Failed, Loading, Trouble } from "../../parts/states";
+import { Missed } from "./Missed";
 
 type Day = Schemas["DayOut"];
 type Week = Schemas["WeekViewOut"];
@@ -86,6 +87,14 @@ function WeekView({ id, week }: { id: number; week: Week }) {
           </button>
         </div>
       </div>
+      <Missed
+        id={id}
+        missed={week.missed}
+        onMove={(day, to) => {
+          const from = week.days.find((d) => d.day === day);
+          if (from) moveTo(from, to);
+        }}
+      />
       {problem && (
         <div className="mb-2">
           <Trouble problem={problem} />

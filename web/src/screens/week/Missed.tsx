@@ -1,0 +1,36 @@
+import { api, need } from "../../api/client";
+import { usePlanChange } from "../../api/hooks";
+import type { Schemas } from "../../api/client";
+import { shortDay } from "../../parts/dates";
+
+/** Sessions whose day passed without them, with the ways on; the proposed one first. Nothing is crammed. */
+export function Missed({ id, missed, onMove }: { id: number; missed: Schemas["MissedOut"][]; onMove: (day: string, to: string) => void }) {
+  const leave = usePlanChange((where: string) =>
+    need(api.POST("/api/athletes/{athlete_id}/season/flags", { params: { path: { athlete_id: id } }, body: { check_id: "missed", where, reason: "left out" } })),
+  );
+  return (
+    <>
+      {missed.map((m) => (
+        <div className="note asks mb-2" key={`${m.day}${m.key}`}>
+          <b>
+            {m.theme} of {shortDay(m.day)} was missed.
+          </b>{" "}
+          {m.options.map((o) => o.words).join(" ")}
+          <div className="d-flex gap-3 mt-1">
+            {m.options.map((o) =>
+              o.choice === "move" && o.day ? (
+                <button key={o.choice} type="button" className="btn btn-link p-0 fw-semibold" onClick={() => onMove(m.day, o.day ?? "")}>
+                  Move it to {shortDay(o.day)}
+                </button>
+              ) : (
+                <button key={o.choice} type="button" className="btn btn-link p-0" aria-label={`Leave it out: ${m.theme}`} onClick={() => leave.mutate(`${m.day}:${m.key}`)}>
+                  Leave it out
+                </button>
+              ),
+            )}
+          </div>
+        </div>
+      ))}
+    </>
+  );
+}
