@@ -7,6 +7,7 @@ from datetime import date, timedelta
 
 import numpy as np
 
+from jarvok.core.checks.season import SeasonView, season_flags
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import implement_for
 from jarvok.core.loading.compare import compare
@@ -15,7 +16,11 @@ from jarvok.core.loading.shorthand import parse
 from jarvok.core.loading.state import LiftState, PastSession, PastSet
 from jarvok.core.marks.mark import Mark, MarkKind
 from jarvok.core.marks.working_max import current_max, max_trend
-from jarvok.core.season.planner import plan_season
+from jarvok.core.season.arrangements import ARRANGEMENTS
+from jarvok.core.season.model import Target
+from jarvok.core.season.planner import SeasonFacts, plan_season, plan_year
+from jarvok.core.season.taper import Shape, TaperStyle
+from jarvok.core.season.taper_bench import bench
 from jarvok.core.sensors.trace import Pattern, simulate_set
 from jarvok.core.velocity.detect import LiftMotion, Start, detect_reps
 from jarvok.core.velocity.profile import LoadVelocity, fit_profile
@@ -65,6 +70,38 @@ def test_a_season_of_24_weeks_with_its_weeks(benchmark) -> None:
     began = time.perf_counter()
     _ = [(i, "base", 0.75 + i / 1000) for i in range(lines)]
     beside(f"24 weeks, {lines} lines", benchmark.stats["median"], time.perf_counter() - began, "as many tuples, plain loop")
+
+
+def test_a_year_of_forty_athletes_with_its_checks(benchmark) -> None:
+    """52 weeks by every arrangement in turn, two competitions and a league each, every week's sessions not included."""
+    matches = tuple(DAY + timedelta(days=200 + 7 * n) for n in range(20))
+
+    def squad() -> int:
+        weeks = 0
+        for i in range(40):
+            first, second = DAY + timedelta(days=100 + i), DAY + timedelta(days=355)
+            facts = SeasonFacts(DAY, (Target("One", first), Target("Two", second)), ARRANGEMENTS[i % 7], matches)
+            plan = plan_year(facts)
+            season_flags(SeasonView(plan, DAY))
+            weeks += len(plan.weeks)
+        return weeks
+
+    weeks = benchmark(squad)
+    began = time.perf_counter()
+    _ = [(i, "base", 0.75 + i / 1000, 0.9) for i in range(weeks)]
+    beside(f"{weeks} weeks with checks", benchmark.stats["median"], time.perf_counter() - began, "as many tuples, plain loop")
+
+
+def test_three_tapers(benchmark) -> None:
+    plan = plan_season(DAY, DAY + timedelta(days=180))
+    styles = [TaperStyle(), TaperStyle(8), TaperStyle(14, Shape.SLOW, 70)]
+    benchmark(lambda: bench(plan, [0.0, 450, 0, 450, 0, 300, 0], styles))
+    began = time.perf_counter()
+    loads = np.ones(190)
+    for _ in range(3 * 61 * 2):
+        np.convolve(loads, loads)
+    bound = time.perf_counter() - began
+    beside("three tapers with their bands", benchmark.stats["median"], bound, "as many NumPy convolutions")
 
 
 def test_rep_detection(benchmark) -> None:

@@ -37,6 +37,7 @@ def add_measures(today: date) -> None:
             athlete.position = next((p for p in POSITIONS if athlete.note.startswith(p)), "")
             athlete.group = "Backs" if "back" in athlete.position else "Front and keepers"
             athlete.save()
+    marks += _monthly_jumps(today, rng)
     MarkRecord.objects.bulk_create(marks)
     _faults(today)
     _kits()
@@ -63,6 +64,19 @@ def _jumps(athlete: Athlete, day: date, height_cm: float, weak: str, share: floa
         found.append(_mark(athlete, "drop_jump", MarkKind.DROP_JUMP, day, drop_cm=drop_cm, contact_s=contact, height_cm=height))
     assisted_cm = round(height_cm * float(rng.uniform(1.05, 1.14)), 1)
     found.append(_mark(athlete, "band_assisted_jump", MarkKind.JUMP, day, height_cm=assisted_cm))
+    return found
+
+
+def _monthly_jumps(today: date, rng: np.random.Generator) -> list[MarkRecord]:
+    """One wrestler jumps every third week, so that there are results enough to fit the picture of fitness and fatigue to."""
+    athlete = Athlete.objects.filter(name="Noor Vasko").first()
+    if athlete is None:
+        return []
+    found: list[MarkRecord] = []
+    for n in range(3, 17):
+        height_cm = 34 + 2.2 * np.sin(n / 2.6) + float(rng.normal(0, 0.5))
+        day = today - timedelta(weeks=3 * n)
+        found.append(_mark(athlete, "countermovement_jump", MarkKind.JUMP, day, height_cm=round(height_cm, 1)))
     return found
 
 
