@@ -87,6 +87,31 @@ class TestSeveralCompetitions:
         assert after["name"] == "Late Open"
         assert [p["start"] for p in after["phases"]] == [p["start"] for p in before["phases"]]
 
+    def test_a_name_is_used_once_in_a_year(self, coach, athlete, season) -> None:
+        answer = coach.send("POST", f"athletes/{athlete.pk}/competitions", {"name": "Test Open", "day": saturday(30)})
+        assert answer.status_code == 409
+        assert "another name" in answer.json()["title"]
+
+
+class TestWhatNoLongerFits:
+    def test_one_match_is_no_season(self, coach, athlete, squad) -> None:
+        CalendarEntry.objects.create(squad=squad, kind="match", name="Friendly", start=date(2026, 12, 5), end=date(2026, 12, 5))
+        assert coach.get(f"athletes/{athlete.pk}/season")["season"] is None
+        assert coach.get("today")["athletes"] == 1
+        assert coach.get(f"athletes/{athlete.pk}/week")["week"] is None
+
+    def test_lengths_that_a_league_leaves_no_room_for_rest_and_are_said(self, coach, athlete, season, squad) -> None:
+        c = season["competitions"][0]["id"]
+        coach.ok("PUT", f"competitions/{c}/phases", {"weeks": {"base": 9}})
+        for n in range(14):
+            day = date(2026, 12, 5) + timedelta(weeks=n)
+            CalendarEntry.objects.create(squad=squad, kind="match", name=f"Round {n}", start=day, end=day, planned_from=TODAY)
+        found = coach.get(f"athletes/{athlete.pk}/season")["season"]
+        assert "lengths-rest" in {n["id"] for n in found["notes"]}
+        assert coach.get("today")["athletes"] == 1
+        answer = coach.send("PUT", f"competitions/{c}/phases", {"weeks": {"base": 9}})
+        assert answer.status_code == 422, "set anew it is refused in words"
+
 
 class TestArranging:
     def test_by_another_arrangement_and_rhythm(self, coach, athlete, season) -> None:
@@ -394,6 +419,14 @@ class TestTheCalendar:
         found = Practice.objects.filter(squad=squad, weekday=1, hour=19.5)
         assert (found.count(), found.get().minutes) == (1, 75)
         assert Practice.objects.filter(squad=squad).count() == before + 1
+
+    def test_one_typed_by_hand_before_is_recognised(self, coach, athlete, season) -> None:
+        self.take_in(coach, athlete, event("c", "Test Open", "20270410"))
+        assert [(c.day, c.uid) for c in Competition.objects.all()] == [(date(2027, 4, 10), "c")]
+
+    def test_a_competition_of_today_is_left_out_and_said(self, coach, athlete) -> None:
+        rows = self.take_in(coach, athlete, event("c", "Bay Cup", "20261124"), event("d", "Bay camp", "20261214"))["rows"]
+        assert [(r["status"], "not ahead" in r["words"]) for r in rows] == [("skip", True), ("new", False)]
 
     def test_what_is_no_calendar_is_refused_in_words(self, coach, athlete) -> None:
         answer = coach.send("POST", f"athletes/{athlete.pk}/calendar/preview", {"text": "hello"})

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 from django.db import transaction
@@ -96,6 +96,8 @@ def _row(scope: Scope, found: Found, kind: str) -> Row:
     standing = _standing(scope, found, kind)
     if found.is_cancelled:
         return Row(found, kind, "cancelled" if standing else "skip", f"{when}; cancelled")
+    if standing is None and kind == "competition" and found.start <= clock.today():
+        return Row(found, kind, "skip", f"{when}; it is not ahead")
     if standing is None:
         return Row(found, kind, "new", when)
     before = _said(standing)
@@ -125,11 +127,11 @@ def _standing(scope: Scope, found: Found, kind: str) -> Standing | None:
     if kind == "competition":
         rows = Competition.objects.filter(athlete__in=scope.athletes, withdrawn_at__isnull=True)
         pk = int(own[2]) if own[0] == "competition" and own[2].isdigit() else 0
-        return rows.filter(pk=pk).first() or rows.filter(uid=found.uid).first()
+        return rows.filter(pk=pk).first() or rows.filter(uid=found.uid[:200]).first()
     pk = int(own[2]) if own[0] == "entry" and own[2].isdigit() else 0
     entries = CalendarEntry.objects.filter(withdrawn_at__isnull=True)
     mine = entries.filter(athlete=scope.athlete, squad=scope.squad, group=scope.group)
-    return entries.filter(pk=pk).first() or mine.filter(uid=found.uid).first()
+    return entries.filter(pk=pk).first() or mine.filter(uid=found.uid[:200]).first()
 
 
 def _said(standing: Standing) -> str:
@@ -191,7 +193,12 @@ def _store_competition(scope: Scope, found: Found, standing: Competition | None)
     if standing is None:
         for athlete in scope.athletes:
             typed = services.TypedCompetition(found.name, found.start, last_day=last, uid=found.uid[:200])
-            services.add_competition(athlete, typed)
+            typed_in = services.same_name(athlete, found.name, found.start)  # typed by hand before: it is the same one
+            if typed_in is None:
+                services.add_competition(athlete, typed)
+            else:
+                events = tuple(services.TypedEvent(**e) for e in typed_in.events)
+                services.change_competition(typed_in, replace(typed, rank=typed_in.rank, events=events))
         return
     for same in _same_everywhere(scope, standing):
         events = tuple(services.TypedEvent(**e) for e in same.events)

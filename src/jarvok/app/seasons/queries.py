@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from functools import lru_cache
 from typing import Any
@@ -14,10 +14,11 @@ from django.db.models import Q
 from jarvok.app.athletes.models import Athlete
 from jarvok.app.centre.queries import rules_in_force
 from jarvok.app.seasons.models import CalendarEntry, Competition, SeasonStyle
+from jarvok.core.errors import CoachError
 from jarvok.core.rules import Rules
 from jarvok.core.season.arrangements import arrangement
-from jarvok.core.season.calendar import Span, SpanKind
-from jarvok.core.season.model import Rank, SeasonPlan, Target
+from jarvok.core.season.calendar import Span, SpanKind, leagues_in
+from jarvok.core.season.model import Rank, SeasonNote, SeasonPlan, Target
 from jarvok.core.season.planner import LONGEST_WEEKS, SeasonFacts, plan_year
 from jarvok.core.season.taper import Shape, TaperStyle
 
@@ -70,7 +71,7 @@ def facts_from(snapshot: Mapping[str, Any], entries: Sequence[CalendarEntry], to
     ahead = [r for r in rows if r["rank"] == Rank.MAIN and date.fromisoformat(r["day"]) >= today]
     league = [e for e in entries if e.kind == "match"]
     matches = tuple(e.start for e in league)
-    if not ahead and not any(m > today for m in matches):
+    if not ahead and not any(x.end > today for x in leagues_in(matches)):
         return None
     start = _start(rows, ahead, league)
     style = snapshot["style"]
@@ -201,9 +202,23 @@ class SeasonBook:
         }
         return facts_from(snapshot, self.entries(athlete_id), self.today, self.rules)
 
-    def plan(self, athlete_id: int) -> SeasonPlan | None:
-        """The season, or None without anything ahead."""
+    def checked_plan(self, athlete_id: int) -> SeasonPlan | None:
+        """The season as the coach set it, or None without anything ahead. Raises `CoachError` when it does not fit."""
         return plan_from(self.facts(athlete_id))
+
+    def plan(self, athlete_id: int) -> SeasonPlan | None:
+        """The season; lengths that no longer fit, because the calendar has changed since, are left out and said."""
+        facts = self.facts(athlete_id)
+        try:
+            return plan_from(facts)
+        except CoachError as error:
+            free = tuple(replace(t, pins=()) for t in facts.targets) if facts else ()
+            plan = plan_from(replace(facts, targets=free)) if facts and any(t.pins for t in facts.targets) else None
+            if plan is None:
+                return None
+            text = f"{error.message} They are left out until you set them anew."
+            note = SeasonNote("lengths-rest", "Phase lengths no longer fit.", text, "as planned", decision=True)
+            return replace(plan, notes=(note, *plan.notes))
 
     def goal(self, athlete_id: int) -> Goal | None:
         """The next main competition, else the next match."""

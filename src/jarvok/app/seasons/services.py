@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import asdict, dataclass, field
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 
 from django.db import transaction
@@ -54,7 +54,7 @@ def _changed(athlete: Athlete, words: list[str]) -> Iterator[None]:
     """Keep a change with the season's facts before and after; the plan must build, or everything stays as it was."""
     before = snapshot_of(athlete)
     yield
-    SeasonBook([athlete], clock.today()).plan(athlete.pk)
+    SeasonBook([athlete], clock.today()).checked_plan(athlete.pk)
     after = snapshot_of(athlete)
     if after == before:
         return
@@ -112,12 +112,23 @@ def _not_past(day: date) -> None:
         )
 
 
+def same_name(athlete: Athlete, name: str, day: date) -> Competition | None:
+    """The athlete's competition of that name within a year of a day: phases and flags name it."""
+    near = (day - timedelta(days=365), day + timedelta(days=365))
+    return Competition.objects.filter(athlete=athlete, withdrawn_at__isnull=True, name=name, day__range=near).first()
+
+
+def _own_name(athlete: Athlete, typed: TypedCompetition, but: Competition | None = None) -> None:
+    other = same_name(athlete, typed.name, typed.day)
+    if other is not None and (but is None or other.pk != but.pk):
+        raise Conflict(f"{other.name} on {other.day:%-d %B %Y} is there already. Move that one, or give this one another name.")
+
+
 @transaction.atomic
 def add_competition(athlete: Athlete, typed: TypedCompetition) -> Competition:
     typed = _checked(typed)
     _not_past(typed.day)
-    if Competition.objects.filter(athlete=athlete, withdrawn_at__isnull=True, name=typed.name, day=typed.day).exists():
-        raise Conflict(f"{typed.name} on {typed.day:%-d %B} is there already.")
+    _own_name(athlete, typed)
     with _changed(athlete, [f"{typed.name} on {typed.day:%-d %b} added"]):
         competition = Competition(athlete=athlete, planned_from=clock.today())
         _write(competition, typed)
@@ -128,6 +139,8 @@ def add_competition(athlete: Athlete, typed: TypedCompetition) -> Competition:
 def change_competition(competition: Competition, typed: TypedCompetition) -> Competition:
     typed = _checked(typed)
     words: list[str] = []
+    if typed.name != competition.name:
+        _own_name(competition.athlete, typed, competition)
     if typed.day != competition.day:
         _not_past(typed.day)
         words.append(f"{competition.name} moved from {competition.day:%-d %b} to {typed.day:%-d %b}")

@@ -93,10 +93,11 @@ def plan_year(facts: SeasonFacts) -> SeasonPlan:
 
 
 def _check(facts: SeasonFacts) -> None:
-    ahead = [t.day for t in facts.mains] or [m for m in facts.matches if m > facts.start]
+    leagues = leagues_in([m for m in facts.matches if m > facts.start])
+    ahead = [t.day for t in facts.mains] or [x.day for x in leagues]
     if not ahead:
         raise CoachError(
-            "There is no competition to plan for.", where="day", accepted="A main competition, or the matches of a league."
+            "There is no competition to plan for.", where="day", accepted="A main competition, or three matches of a league."
         )
     if ahead[0] <= facts.start:
         raise CoachError(
