@@ -86,6 +86,8 @@ class TestSeveralCompetitions:
         after = coach.get(f"athletes/{athlete.pk}/season")["season"]
         assert after["name"] == "Late Open"
         assert [p["start"] for p in after["phases"]] == [p["start"] for p in before["phases"]]
+        late = date.fromisoformat(after["day"])
+        assert all(late - timedelta(days=20) < date.fromisoformat(r["last_exposure"]) < late for r in after["residuals"])
 
     def test_a_name_is_used_once_in_a_year(self, coach, athlete, season) -> None:
         answer = coach.send("POST", f"athletes/{athlete.pk}/competitions", {"name": "Test Open", "day": saturday(30)})

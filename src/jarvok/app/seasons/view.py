@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from datetime import date, timedelta
 from typing import Any
 
@@ -39,6 +40,7 @@ from jarvok.core.season.exposures import ClassGap, Event, Exposure, class_gap, s
 from jarvok.core.season.missed import Return, after_break
 from jarvok.core.season.model import RANK_NAMES, Rank, SeasonPlan, SeasonWeek, Target, monday_of
 from jarvok.core.season.planner import SeasonFacts
+from jarvok.core.season.residuals import residuals_for
 from jarvok.core.week.placement import day_weights
 
 NOVICE_YEARS = 1.0
@@ -49,6 +51,8 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
     facts, plan, goal = book.facts(athlete.pk), book.plan(athlete.pk), book.goal(athlete.pk)
     if facts is None or plan is None or goal is None:
         return None
+    if goal.day != plan.competition_day:  # the plan was built to one that has been passed: what counts is the next
+        plan = replace(plan, residuals=residuals_for(plan.weeks, goal.day, facts.arrangement, facts.rules))
     today = book.today
     done = done_load_by_week(athlete.pk, plan)
     change = Change.objects.filter(athlete=athlete, undone_at__isnull=True).first()
