@@ -232,3 +232,56 @@ def test_a_line_that_the_kit_cannot_load_is_said_in_the_margin(coach, athlete, s
     athlete.save()
     notes = coach.get(f"athletes/{athlete.pk}/sessions/{sheet['day']}/A")["notes"]
     assert any(n["title"] == "Not in “Hotel gym”." and n["slot"] == "A1" for n in notes)
+
+
+class TestTheSeasonsValues:
+    """Each value of the group reaches the season it names."""
+
+    def weeks(self, coach, athlete: Athlete) -> Any:
+        return coach.get(f"athletes/{athlete.pk}/season")["season"]["weeks"]
+
+    @pytest.mark.parametrize(("key", "value", "reads"), [
+        ("season.easy_volume_pct", 30, lambda w: [x["volume"] for x in w if x["is_easy"]]),
+        ("season.easy_intensity_pct", 70, lambda w: [x["intensity_pct"] for x in w if x["is_easy"]]),
+    ])  # fmt: skip
+    def test_easier_weeks(self, coach, athlete, season, key: str, value: float, reads: Any) -> None:
+        before = reads(self.weeks(coach, athlete))
+        coach.ok("PUT", f"settings/rules/{key}", {"value": value})
+        after = reads(self.weeks(coach, athlete))
+        assert all(a < b for a, b in zip(after, before, strict=True))
+        coach.ok("PUT", f"settings/rules/{key}", {"value": None})
+        assert reads(self.weeks(coach, athlete)) == before
+
+    @pytest.mark.parametrize(("key", "quality"), [
+        ("season.max_strength_days", "max strength"), ("season.strength_speed_days", "strength-speed"),
+    ])  # fmt: skip
+    def test_how_long_a_quality_holds(self, coach, athlete, season, key: str, quality: str) -> None:
+        coach.ok("PUT", f"settings/rules/{key}", {"value": 10 if quality == "max strength" else 6})
+        found = coach.get(f"athletes/{athlete.pk}/season")["season"]
+        residual = next(r for r in found["residuals"] if r["quality"] == quality)
+        assert not residual["covers_competition"]
+        assert any(f["check_id"] == "gone" and f["where"] == quality for f in found["flags"])
+
+    def test_a_secondary_week(self, coach, athlete, season) -> None:
+        full = next(w for w in season["weeks"][2:] if not w["is_easy"])
+        body = {"name": "Club meet", "day": full["start"], "rank": "secondary"}
+        usual = coach.ok("POST", f"athletes/{athlete.pk}/competitions", body)["season"]["weeks"][full["index"]]["volume"]
+        coach.ok("PUT", "settings/rules/season.secondary_volume_pct", {"value": 40})
+        assert self.weeks(coach, athlete)[full["index"]]["volume"] == pytest.approx(usual * 40 / 70, abs=0.01)
+
+
+class TestValuesOfTheMethods:
+    def test_the_reserve_that_stands_in_for_a_method_without_facts(self, coach, athlete, sheet) -> None:
+        path = f"athletes/{athlete.pk}/sessions/{sheet['day']}/A/lines/A1"
+        usual = coach.ok("PUT", path, {"text": "3x5 @ last + 2.5 kg"})["lines"]
+        coach.ok("PUT", "settings/rules/load.fallback_rir", {"value": 5})
+        lighter = coach.get(f"athletes/{athlete.pk}/sessions/{sheet['day']}/A")["lines"]
+        first, second = (next(x for x in lines if x["slot"] == "A1")["sets"][0]["load_kg"] for lines in (usual, lighter))
+        assert second < first
+
+    def test_the_width_of_a_velocity_target(self, coach, athlete, sheet) -> None:
+        coach.ok("PUT", "settings/rules/load.half_target_mps", {"value": 0.1})
+        ways = coach.get(f"athletes/{athlete.pk}/sessions/{sheet['day']}/A/lines/A1/methods")["rows"]
+        velocity = next(w for w in ways if w["key"] == "velocity")
+        low, high = velocity["sets"][0]["target_low_mps"], velocity["sets"][0]["target_high_mps"]
+        assert high - low == pytest.approx(0.2)

@@ -16,7 +16,7 @@ from jarvok.core.loading.accommodating import chain_kg
 from jarvok.core.loading.compare import compare, express, method_of, suggest
 from jarvok.core.loading.methods import METHODS, apre
 from jarvok.core.loading.methods.set_rep_best import best_lifted
-from jarvok.core.loading.progress import next_contacts, to_beat
+from jarvok.core.loading.progress import contacts_of, contacts_words, last_contacts, next_contacts, to_beat
 from jarvok.core.loading.resolve import resolve
 from jarvok.core.loading.shorthand import parse, write
 from jarvok.core.loading.state import Ask, LiftState, PastSession, PastSet
@@ -269,6 +269,25 @@ class TestBeatLastWeek:
         jumps = LiftState(exercise("low_hurdle_jump"), history=(session(7, (0, 5)),))
         assert to_beat(parse("3 × 5").groups[0], jumps) == ""
         assert to_beat(parse("3 × 5 @ 80 %").groups[0], lift(session(7, (80, 5)))) == ""
+
+    def test_contacts_of_lines_count_both_sides(self) -> None:
+        lines = [(exercise("pogo"), parse("3 × 6").groups), (exercise("single_leg_jump"), parse("2 × 4/side").groups)]
+        assert contacts_of(lines) == 3 * 6 + 2 * 4 * 2
+        assert contacts_of([(exercise("back_squat"), parse("3 × 5 @ 70 %").groups)]) == 0
+
+    def test_the_last_contacts_are_those_of_the_newest_day(self) -> None:
+        old, new = (PastSession(DAY - timedelta(days=d), "", (PastSet(None, 6),) * 3) for d in (9, 2))
+        single = PastSession(DAY - timedelta(days=2), "", (PastSet(None, 4),) * 2)
+        histories = [(exercise("pogo"), (old, new)), (exercise("single_leg_jump"), (single,))]
+        assert last_contacts(histories, DAY) == (DAY - timedelta(days=2), 18 + 16)
+        assert last_contacts(histories, DAY - timedelta(days=2)) == (DAY - timedelta(days=9), 18)
+        assert last_contacts([], DAY) is None
+
+    # contacts of a session by experience: Haff & Triplett 2016, quoted from memory
+    @pytest.mark.parametrize(("years", "cap"), [(0.5, 100), (2, 120), (6, 140)])
+    def test_the_cap_by_experience_in_words(self, years: float, cap: int) -> None:
+        assert f"{cap} at most" in contacts_words(60, None, years)
+        assert "up to 66 now" in contacts_words(60, (DAY, 60), years)
 
     def test_contacts_grow_up_to_the_cap(self) -> None:
         assert next_contacts(80, 100).amount == 88

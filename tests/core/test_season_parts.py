@@ -294,6 +294,31 @@ def test_fixes_are_concrete() -> None:
     assert flags("too-close", FIRES["too-close"])[0].fix.values["rank"] == "secondary"
 
 
+class TestAfterABreak:
+    def flag(self, days: int, *spans: Span):
+        view = SeasonView(PLAN, TODAY, spans=spans, back=after_break(TODAY - timedelta(days=days), TODAY))
+        return next(iter(flags("break", view)), None)
+
+    def test_the_days_can_be_marked_as_away(self) -> None:
+        flag = self.flag(12)
+        assert flag.fix.values == {"start": "2026-11-13", "end": "2026-11-23"}
+
+    def test_once_marked_it_is_silent_unless_the_max_is_reduced(self) -> None:
+        away = Span(SpanKind.AWAY, TODAY - timedelta(days=11), TODAY - timedelta(days=1))
+        assert self.flag(12, away) is None
+        long = self.flag(30, Span(SpanKind.AWAY, TODAY - timedelta(days=29), TODAY - timedelta(days=1)))
+        assert "90 % of the max" in long.reason
+        assert long.fix is None
+
+    def test_loading_goes_on_where_it_stopped(self) -> None:
+        plain = year().plan
+        away_week = next(w for w in plain.weeks[1:] if not w.is_easy)
+        after = year(spans=(Span(SpanKind.AWAY, away_week.start, away_week.end),)).plan
+        assert after.weeks[away_week.index].is_easy
+        later = next(w for w in plain.weeks if w.index > away_week.index and not w.is_easy)
+        assert after.weeks[later.index].intensity_pct < later.intensity_pct
+
+
 def test_cautions_come_first() -> None:
     view = SeasonView(PLAN, TODAY, gap=class_gap(66, 62), back=after_break(TODAY - timedelta(days=12), TODAY))
     found = season_flags(view)

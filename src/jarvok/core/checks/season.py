@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
-from datetime import date
+from datetime import date, timedelta
 from itertools import pairwise
 from types import MappingProxyType
 
@@ -199,10 +199,17 @@ def class_gap(view: SeasonView) -> Iterator[Flag]:
 
 
 def back_from_a_break(view: SeasonView) -> Iterator[Flag]:
-    """A break that asks for a repeated week or a new ramp."""
-    if view.back is not None:
-        title = "Back after a break."
-        yield Flag("break", Severity.THINK, title, view.back.words, view.back.source, "break")
+    """A break that asks for a repeated week or a new ramp. Once the days are marked as away, the plan goes on from there."""
+    if view.back is None:
+        return
+    first, last = view.today - timedelta(days=view.back.days_away - 1), view.today - timedelta(days=1)
+    marked = any(s.kind in (SpanKind.AWAY, SpanKind.HOLIDAY) and s.start <= last and s.end >= first for s in view.spans)
+    if marked and view.back.max_pct >= 100:
+        return
+    fix = Fix("Mark the days as away: the plan goes on where it stopped", "away", {"start": str(first), "end": str(last)})
+    yield Flag(
+        "break", Severity.THINK, "Back after a break.", view.back.words, view.back.source, "break", None, None if marked else fix
+    )
 
 
 CHECKS: tuple[Check[SeasonView], ...] = (

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 
 import { api, need, problemOf, type Schemas } from "../../api/client";
-import { type Season, useSeason, useSeasonChange } from "../../api/hooks";
+import { type Season, usePlanChange, useSeason, useSeasonChange } from "../../api/hooks";
 import { longDay, shortDay, toGo } from "../../parts/dates";
 import { Margin, type MarginNote } from "../../parts/Margin";
 import { Failed, Loading, Trouble } from "../../parts/states";
@@ -67,7 +67,8 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
   const [pending, setPending] = useState<Pending | null>(null);
   const [trouble, setTrouble] = useState<unknown>(null);
   const [zoom, setZoom] = useState("all");
-  const failed = Object.values(change).find((m) => m.isError);
+  const away = usePlanChange((body: Schemas["NewEntry"]) => need(api.POST("/api/athletes/{athlete_id}/calendar", { params: { path: { athlete_id: id } }, body })));
+  const failed = [...Object.values(change), away].find((m) => m.isError);
 
   function shift(boundary: number, weeks: number) {
     const [left, right] = [season.phases[boundary], season.phases[boundary + 1]];
@@ -106,6 +107,7 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
     const text = (key: string) => (typeof v[key] === "string" ? v[key] : "");
     if (f.fix?.kind === "easy_week") change.easy.mutate({ monday: text("monday"), easy: true });
     if (f.fix?.kind === "taper") change.style.mutate({ arrangement: season.style.arrangement, loading_weeks: season.style.loading_weeks, taper: null, scope: "athlete" });
+    if (f.fix?.kind === "away") away.mutate({ kind: "unavailable", name: "Away", start: text("start"), end: text("end"), scope: "athlete" });
     if (f.fix?.kind === "remove_added") change.remove.mutate(text("monday"));
     const named = season.competitions.find((c) => c.name === (text("name") || text("toward")));
     if (f.fix?.kind === "rank" && named) change.competition.mutate({ competition: named.id, body: { rank: text("rank") } });
