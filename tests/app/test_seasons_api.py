@@ -71,6 +71,11 @@ class TestSeveralCompetitions:
         assert (answer.status_code, answer.json()["where"]) == (422, where)
         assert not Competition.objects.exists()
 
+    @pytest.mark.parametrize("body", [{"rank": "biggest"}, {"name": " "}, {"last_day": "2020-01-01"}])
+    def test_a_preview_refuses_what_adding_refuses(self, coach, athlete, body: dict[str, Any]) -> None:
+        asked = {"name": "x", "day": saturday(20), **body}
+        assert coach.send("POST", f"athletes/{athlete.pk}/competitions/preview", asked).status_code == 422
+
     def test_a_move_is_shown_before_it_is_made(self, coach, athlete, season) -> None:
         c = season["competitions"][0]
         body = {"name": c["name"], "day": saturday(10)}
@@ -111,8 +116,14 @@ class TestWhatNoLongerFits:
         found = coach.get(f"athletes/{athlete.pk}/season")["season"]
         assert "lengths-rest" in {n["id"] for n in found["notes"]}
         assert coach.get("today")["athletes"] == 1
-        answer = coach.send("PUT", f"competitions/{c}/phases", {"weeks": {"base": 9}})
+        answer = coach.send("PUT", f"competitions/{c}/phases", {"weeks": {"base": 8}})
         assert answer.status_code == 422, "set anew it is refused in words"
+
+    def test_matches_that_cannot_be_planned_hide_no_season(self, coach, athlete, season, squad) -> None:
+        for day in (date(2028, 9, 1), date(2028, 9, 8), date(2028, 9, 15)):
+            CalendarEntry.objects.create(squad=squad, kind="match", name="x", start=day, end=day, planned_from=TODAY)
+        found = coach.get(f"athletes/{athlete.pk}/season")["season"]
+        assert [w["volume"] for w in found["weeks"]][:19] == [w["volume"] for w in season["weeks"]]
 
 
 class TestArranging:
@@ -352,6 +363,7 @@ class TestTheCalendar:
     @pytest.mark.parametrize(("body", "where"), [
         ({"kind": "party"}, "kind"), ({"name": ""}, "name"), ({"end": "2026-01-01"}, "end"), ({"scope": "all"}, "scope"),
         ({"kind": "match", "end": "2026-12-16"}, "end"), ({"end": "2027-12-16"}, "end"),
+        ({"start": "2199-12-14", "end": "2199-12-15"}, "start"),
     ])  # fmt: skip
     def test_what_cannot_be_is_refused(self, coach, athlete, body: dict[str, Any], where: str) -> None:
         entry = {"kind": "camp", "name": "Bay camp", "start": "2026-12-14", "end": "2026-12-18", **body}

@@ -94,6 +94,7 @@ def preview_competition(
 ) -> SeasonPreviewOut:
     """What adding a competition, or moving the one called by `moves`, would do to the phases. Nothing is stored."""
     athlete, today = _athlete(athlete_id), clock.today()
+    services.checked(services.TypedCompetition(payload.name, payload.day, payload.rank, payload.last_day))
     book = SeasonBook([athlete], today)
     snapshot = snapshot_of(athlete)
     before = _phases_in_words(book.plan(athlete_id))

@@ -16,6 +16,7 @@ from jarvok.core.errors import CoachError
 from jarvok.core.interchange.calendar import KINDS, Found, read_calendar
 
 LONGEST_DAYS = 120
+FARTHEST_DAYS = 731
 USUAL_HARDNESS = 6  # [J] of an imported practice until the coach says otherwise
 
 
@@ -54,6 +55,8 @@ def add_entry(scope: Scope, kind: str, name: str, start: date, end: date, uid: s
         raise CoachError("It needs a name.", where="name", accepted="1 to 80 characters are accepted.")
     if not 0 <= (end - start).days <= LONGEST_DAYS:
         raise CoachError("It ends before it begins, or lasts too long.", where="end", accepted=f"Up to {LONGEST_DAYS} days.")
+    if abs((start - clock.today()).days) > FARTHEST_DAYS:
+        raise CoachError(f"{start:%-d %B %Y} lies too far away.", where="start", accepted="Days within two years are accepted.")
     if kind == "match" and end != start:
         raise CoachError("A match is on one day.", where="end", accepted="Its day, or a competition of several days.")
     return CalendarEntry.objects.create(

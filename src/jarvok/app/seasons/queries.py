@@ -144,6 +144,20 @@ def _plan(
     return plan_year(SeasonFacts(start, targets, arrangement(key), matches, spans, loading_weeks, taper, dict(easy), rules))
 
 
+def _without(facts: SeasonFacts, error: CoachError) -> SeasonPlan | None:
+    """The plan without the lengths set by hand, or without the matches too, with a note that says so."""
+    free = replace(facts, targets=tuple(replace(t, pins=()) for t in facts.targets))
+    for left, what in ((free, "Phase lengths no longer fit."), (replace(free, matches=()), "The matches do not fit.")):
+        try:
+            plan = plan_from(left)
+        except CoachError:
+            continue
+        if plan is not None:
+            text = f"{error.message} They are left out until you set them anew."
+            return replace(plan, notes=(SeasonNote("lengths-rest", what, text, "as planned", decision=True), *plan.notes))
+    return None
+
+
 class SeasonBook:
     """Seasons of some athletes, read in three queries."""
 
@@ -207,18 +221,12 @@ class SeasonBook:
         return plan_from(self.facts(athlete_id))
 
     def plan(self, athlete_id: int) -> SeasonPlan | None:
-        """The season; lengths that no longer fit, because the calendar has changed since, are left out and said."""
+        """The season; what no longer fits, because the calendar has changed since, is left out and said."""
         facts = self.facts(athlete_id)
         try:
             return plan_from(facts)
         except CoachError as error:
-            free = tuple(replace(t, pins=()) for t in facts.targets) if facts else ()
-            plan = plan_from(replace(facts, targets=free)) if facts and any(t.pins for t in facts.targets) else None
-            if plan is None:
-                return None
-            text = f"{error.message} They are left out until you set them anew."
-            note = SeasonNote("lengths-rest", "Phase lengths no longer fit.", text, "as planned", decision=True)
-            return replace(plan, notes=(note, *plan.notes))
+            return _without(facts, error) if facts is not None else None
 
     def goal(self, athlete_id: int) -> Goal | None:
         """The next main competition, else the next match."""

@@ -69,7 +69,8 @@ def style_of(athlete: Athlete) -> SeasonStyle:
     return SeasonStyle.objects.get_or_create(athlete=athlete)[0]
 
 
-def _checked(typed: TypedCompetition) -> TypedCompetition:
+def checked(typed: TypedCompetition) -> TypedCompetition:
+    """A competition that can be; raises `CoachError` for one that cannot."""
     name = typed.name.strip()
     if not 1 <= len(name) <= 80:
         raise CoachError("A competition needs a name.", where="name", accepted="1 to 80 characters are accepted.")
@@ -126,7 +127,7 @@ def _own_name(athlete: Athlete, typed: TypedCompetition, but: Competition | None
 
 @transaction.atomic
 def add_competition(athlete: Athlete, typed: TypedCompetition) -> Competition:
-    typed = _checked(typed)
+    typed = checked(typed)
     _not_past(typed.day)
     _own_name(athlete, typed)
     with _changed(athlete, [f"{typed.name} on {typed.day:%-d %b} added"]):
@@ -137,7 +138,7 @@ def add_competition(athlete: Athlete, typed: TypedCompetition) -> Competition:
 
 @transaction.atomic
 def change_competition(competition: Competition, typed: TypedCompetition) -> Competition:
-    typed = _checked(typed)
+    typed = checked(typed)
     words: list[str] = []
     if typed.name != competition.name:
         _own_name(competition.athlete, typed, competition)
