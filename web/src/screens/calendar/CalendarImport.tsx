@@ -16,6 +16,7 @@ export function CalendarImport({ id, calendar }: { id: number; calendar: Schemas
   const [text, setText] = useState("");
   const [kinds, setKinds] = useState<Record<string, string>>({});
   const [scope, setScope] = useState("squad");
+  const [file, setFile] = useState("");
   const [preview, setPreview] = useState<Preview | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const take = usePlanChange((body: Schemas["CalendarText"]) => need(api.POST("/api/athletes/{athlete_id}/calendar/import", { params, body })));
@@ -43,8 +44,11 @@ export function CalendarImport({ id, calendar }: { id: number; calendar: Schemas
             type="file"
             accept=".ics,text/calendar"
             onChange={(e) => {
-              const file = (e.target as HTMLInputElement).files?.[0];
+              const input = e.target as HTMLInputElement;
+              const file = input.files?.[0];
+              setFile(file?.name ?? "");
               void file?.text().then((read) => {
+                input.value = ""; // the same file, changed since, can be chosen again
                 setText(read);
                 setKinds({});
                 return look({ text: read, kinds: {} });
@@ -62,6 +66,7 @@ export function CalendarImport({ id, calendar }: { id: number; calendar: Schemas
           }}
         />
       </div>
+      {file && <p className="soft small mb-1">Read: {file}</p>}
       {problem && <Trouble problem={problem} />}
       {preview?.problems.map((p) => (
         <p className="clay small mb-1" key={p}>
