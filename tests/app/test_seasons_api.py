@@ -100,6 +100,40 @@ class TestSeveralCompetitions:
         assert "another name" in answer.json()["title"]
 
 
+class TestForEverybody:
+    @pytest.fixture
+    def friend(self, squad) -> Athlete:
+        return Athlete.objects.create(squad=squad, name="Bo Test", group="Light")
+
+    def days(self) -> dict[str, date]:
+        return {c.athlete.name: c.day for c in Competition.objects.filter(withdrawn_at__isnull=True, name="Team cup")}
+
+    def test_it_is_added_moved_ranked_and_taken_out_for_the_squad(self, coach, athlete, season, friend) -> None:
+        added = add(coach, athlete, "Team cup", saturday(30), scope="squad")
+        assert set(self.days()) == {"Ada Test", "Bo Test"}
+        c = next(c["id"] for c in added["competitions"] if c["name"] == "Team cup")
+        coach.ok("PATCH", f"competitions/{c}", {"day": saturday(31), "scope": "squad"})
+        assert set(self.days().values()) == {date.fromisoformat(saturday(31))}
+        coach.ok("PATCH", f"competitions/{c}", {"rank": "secondary", "scope": "squad"})
+        assert {x.rank for x in Competition.objects.filter(name="Team cup")} == {"secondary"}
+        coach.ok("DELETE", f"competitions/{c}?scope=squad")
+        assert self.days() == {}
+
+    def test_alone_it_leaves_the_others_alone(self, coach, athlete, season, friend) -> None:
+        added = add(coach, athlete, "Team cup", saturday(30), scope="squad")
+        c = next(c["id"] for c in added["competitions"] if c["name"] == "Team cup")
+        coach.ok("PATCH", f"competitions/{c}", {"day": saturday(31)})
+        assert self.days() == {"Ada Test": date.fromisoformat(saturday(31)), "Bo Test": date.fromisoformat(saturday(30))}
+
+    def test_who_has_it_already_keeps_it_and_an_unknown_scope_is_refused(self, coach, athlete, season, friend) -> None:
+        add(coach, friend, "Team cup", saturday(29))
+        add(coach, athlete, "Team cup", saturday(30), scope="squad")
+        assert self.days()["Bo Test"] == date.fromisoformat(saturday(29))
+        body = {"name": "y", "day": saturday(33), "scope": "world"}
+        assert coach.send("POST", f"athletes/{athlete.pk}/competitions", body).status_code == 422
+        assert not Competition.objects.filter(name="y").exists()
+
+
 class TestWhatNoLongerFits:
     def test_one_match_is_no_season(self, coach, athlete, squad) -> None:
         CalendarEntry.objects.create(squad=squad, kind="match", name="Friendly", start=date(2026, 12, 5), end=date(2026, 12, 5))

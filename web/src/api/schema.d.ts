@@ -695,7 +695,9 @@ export interface paths {
         head?: never;
         /**
          * Change Competition
-         * @description Change what is sent; what is not sent stays. A moved competition keeps its length and its weigh-in's distance.
+         * @description Change what is sent, for the athlete or for everybody in the scope who has it; what is not sent stays.
+         *
+         *     A moved competition keeps its length and its weigh-in's distance.
          */
         patch: operations["jarvok_app_seasons_api_change_competition"];
         trace?: never;
@@ -2954,6 +2956,11 @@ export interface components {
              * @default []
              */
             events: components["schemas"]["EventOut"][];
+            /**
+             * Scope
+             * @default athlete
+             */
+            scope: string;
         };
         /** ChangeCompetition */
         ChangeCompetition: {
@@ -2969,6 +2976,11 @@ export interface components {
             weigh_in?: string | null;
             /** Events */
             events?: components["schemas"]["EventOut"][] | null;
+            /**
+             * Scope
+             * @default athlete
+             */
+            scope: string;
         };
         /** PhaseLengths */
         PhaseLengths: {
@@ -7109,7 +7121,9 @@ export interface operations {
     };
     jarvok_app_seasons_api_withdraw: {
         parameters: {
-            query?: never;
+            query?: {
+                scope?: string;
+            };
             header?: never;
             path: {
                 competition_id: number;

@@ -1,6 +1,5 @@
 from __future__ import annotations
 
-from dataclasses import replace
 from datetime import date, timedelta
 
 from django.db import transaction
@@ -120,31 +119,34 @@ def add_competition(request: HttpRequest, athlete_id: int, payload: NewCompetiti
     typed = services.TypedCompetition(
         payload.name, payload.day, payload.rank, payload.last_day, payload.weigh_in, typed_events(payload.events)
     )
-    services.add_competition(_athlete(athlete_id), typed)
+    services.add_for(_athlete(athlete_id), payload.scope, typed)
     return answer(athlete_id)
 
 
 @router.patch("/competitions/{int:competition_id}", response={200: SeasonAnswer, **ERRORS})
 def change_competition(request: HttpRequest, competition_id: int, payload: ChangeCompetition) -> SeasonAnswer:
-    """Change what is sent; what is not sent stays. A moved competition keeps its length and its weigh-in's distance."""
-    c = _competition(competition_id)
+    """Change what is sent, for the athlete or for everybody in the scope who has it; what is not sent stays.
+
+    A moved competition keeps its length and its weigh-in's distance.
+    """
+    competition = _competition(competition_id)
+    with transaction.atomic():
+        for each in services.everywhere(competition, payload.scope):
+            services.change_competition(each, _changed(each, payload))
+    return answer(competition.athlete_id)
+
+
+def _changed(c: Competition, payload: ChangeCompetition) -> services.TypedCompetition:
     sent = payload.dict(exclude_unset=True)
-    typed = services.TypedCompetition(
-        c.name, c.day, c.rank, c.last_day, c.weigh_in, tuple(services.TypedEvent(**e) for e in c.events)
-    )
     day = sent.get("day") or c.day
-    shift = day - c.day
-    typed = replace(
-        typed,
+    return services.TypedCompetition(
         name=sent.get("name") or c.name,
         day=day,
         rank=sent.get("rank") or c.rank,
-        last_day=_moved(sent, "last_day", c.last_day, shift),
-        weigh_in=_moved(sent, "weigh_in", c.weigh_in, shift),
-        events=typed_events(payload.events) if payload.events is not None else typed.events,
+        last_day=_moved(sent, "last_day", c.last_day, day - c.day),
+        weigh_in=_moved(sent, "weigh_in", c.weigh_in, day - c.day),
+        events=typed_events(payload.events) if payload.events is not None else tuple(services.TypedEvent(**e) for e in c.events),
     )
-    services.change_competition(c, typed)
-    return answer(c.athlete_id)
 
 
 def _moved(sent: dict[str, date | None], key: str, stood: date | None, shift: timedelta) -> date | None:
@@ -154,9 +156,11 @@ def _moved(sent: dict[str, date | None], key: str, stood: date | None, shift: ti
 
 
 @router.delete("/competitions/{int:competition_id}", response={200: SeasonAnswer, **ERRORS})
-def withdraw(request: HttpRequest, competition_id: int) -> SeasonAnswer:
+def withdraw(request: HttpRequest, competition_id: int, scope: str = "athlete") -> SeasonAnswer:
     competition = _competition(competition_id)
-    services.withdraw(competition)
+    with transaction.atomic():
+        for each in services.everywhere(competition, scope):
+            services.withdraw(each)
     return answer(competition.athlete_id)
 
 
@@ -170,14 +174,8 @@ def set_phases(request: HttpRequest, competition_id: int, payload: PhaseLengths)
 @router.put("/athletes/{int:athlete_id}/season/style", response={200: SeasonAnswer, **ERRORS})
 def set_style(request: HttpRequest, athlete_id: int, payload: StyleIn) -> SeasonAnswer:
     """Arrange one athlete's season, or that of the whole group or squad."""
-    athlete = _athlete(athlete_id)
-    rows = Athlete.objects.filter(squad_id=athlete.squad_id)
-    scopes = {"athlete": [athlete], "group": list(rows.filter(group=athlete.group)), "squad": list(rows)}
-    if payload.scope not in scopes:
-        raise CoachError("It is for the athlete, the group or the squad.", where="scope", accepted="athlete, group or squad")
-    services.set_style(
-        scopes[payload.scope], services.TypedStyle(payload.arrangement, payload.loading_weeks, typed_taper(payload.taper))
-    )
+    style = services.TypedStyle(payload.arrangement, payload.loading_weeks, typed_taper(payload.taper))
+    services.set_style(services.in_scope(_athlete(athlete_id), payload.scope), style)
     return answer(athlete_id)
 
 

@@ -136,6 +136,34 @@ def add_competition(athlete: Athlete, typed: TypedCompetition) -> Competition:
     return competition
 
 
+def in_scope(athlete: Athlete, scope: str) -> list[Athlete]:
+    """The athlete, all of the athlete's group, or all of the squad."""
+    rows = Athlete.objects.filter(squad_id=athlete.squad_id)
+    if scope == "athlete":
+        return [athlete]
+    if scope == "group" and athlete.group:
+        return list(rows.filter(group=athlete.group))
+    if scope == "squad":
+        return list(rows)
+    raise CoachError("It is for the athlete, the group or the squad.", where="scope", accepted="athlete, group or squad")
+
+
+@transaction.atomic
+def add_for(athlete: Athlete, scope: str, typed: TypedCompetition) -> None:
+    """Add a competition for the athlete, or for everybody in the scope who does not have it yet."""
+    add_competition(athlete, typed)
+    for other in in_scope(athlete, scope):
+        if other.pk != athlete.pk and same_name(other, typed.name.strip(), typed.day) is None:
+            add_competition(other, typed)
+
+
+def everywhere(competition: Competition, scope: str) -> list[Competition]:
+    """The same competition, by name and day, of everybody in the scope; the one asked about first."""
+    people = [a.pk for a in in_scope(competition.athlete, scope) if a.pk != competition.athlete_id]
+    rows = Competition.objects.select_related("athlete").filter(athlete_id__in=people, withdrawn_at__isnull=True)
+    return [competition, *rows.filter(name=competition.name, day=competition.day)]
+
+
 @transaction.atomic
 def change_competition(competition: Competition, typed: TypedCompetition) -> Competition:
     typed = checked(typed)

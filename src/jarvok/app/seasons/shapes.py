@@ -189,6 +189,7 @@ class NewCompetition(Schema):
     last_day: date | None = None
     weigh_in: date | None = None
     events: list[EventOut] = []
+    scope: str = "athlete"
 
 
 class ChangeCompetition(Schema):
@@ -198,6 +199,7 @@ class ChangeCompetition(Schema):
     last_day: date | None = None
     weigh_in: date | None = None
     events: list[EventOut] | None = None
+    scope: str = "athlete"
 
 
 class SeasonPreviewOut(Schema):

@@ -141,7 +141,7 @@ function Events({ id, contest: c, competition }: { id: number; contest: Contest;
       onSubmit={(e) => {
         e.preventDefault();
         const events = rows.map((r) => ({ kind: r.kind, name: r.name, contest_day: Math.max(0, Math.round(number(r.contest_day)) - 1), load_kg: r.load.trim() ? number(r.load) : null }));
-        save.mutate({ events, weigh_in: weighIn || null });
+        save.mutate({ events, weigh_in: weighIn || null, scope: "athlete" });
       }}
     >
       <h2>What is contested</h2>

@@ -9,11 +9,12 @@ import { Trouble } from "../../parts/states";
 interface Props {
   athleteId: number;
   ranks: Schemas["ChoiceWords"][];
+  scope?: string;
   onDone?: () => void;
 }
 
 /** A competition with its rank; what it would do to the phases is said before it is kept. */
-export function CompetitionForm({ athleteId, ranks, onDone }: Props) {
+export function CompetitionForm({ athleteId, ranks, scope = "athlete", onDone }: Props) {
   const [name, setName] = useState("");
   const [day, setDay] = useState("");
   const [lastDay, setLastDay] = useState("");
@@ -28,7 +29,7 @@ export function CompetitionForm({ athleteId, ranks, onDone }: Props) {
     setPreview(null);
     if (!/^20\d\d-\d\d-\d\d$/.test(value)) return;
     try {
-      const body = { name: name || "competition", day: value, rank: as, events: [] };
+      const body = { name: name || "competition", day: value, rank: as, events: [], scope };
       setPreview(await need(api.POST("/api/athletes/{athlete_id}/competitions/preview", { params, body })));
     } catch (error) {
       setProblem(problemOf(error));
@@ -43,7 +44,7 @@ export function CompetitionForm({ athleteId, ranks, onDone }: Props) {
         e.preventDefault();
         setProblem(null);
         add.mutate(
-          { name, day, rank, last_day: lastDay || null, events: [] },
+          { name, day, rank, last_day: lastDay || null, events: [], scope },
           { onSuccess: () => onDone?.(), onError: (error) => setProblem(problemOf(error)) },
         );
       }}

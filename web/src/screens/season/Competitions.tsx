@@ -11,17 +11,27 @@ import { CompetitionForm } from "./CompetitionForm";
 interface Props {
   id: number;
   season: Season;
-  ranks: Schemas["ChoiceWords"][];
+  answer: Schemas["SeasonAnswer"];
+  scope: string;
+  onScope: (scope: string) => void;
   onRank: (competition: number, rank: string) => void;
   onMove: (competition: number, day: string) => void;
   onTakeOut: (competition: number) => void;
 }
 
 /** Every competition of the season with its rank and day; a moved day is shown before and after until it is confirmed. */
-export function Competitions({ id, season, ranks, onRank, onMove, onTakeOut }: Props) {
+export function Competitions({ id, season, answer, scope, onScope, onRank, onMove, onTakeOut }: Props) {
   const [adding, setAdding] = useState(false);
   return (
     <section className="mt-3" aria-label="Competitions">
+      <Form.Group controlId="competition-scope" className="d-flex gap-2 align-items-center mb-1">
+        <Form.Label className="small mb-0">What is changed here is for</Form.Label>
+        <Form.Select size="sm" className="w-auto" value={scope} onChange={(e) => onScope(e.target.value)}>
+          <option value="athlete">{season.athlete_name}</option>
+          {answer.group && <option value="group">everybody of {answer.group} who has it</option>}
+          <option value="squad">everybody of {answer.squad_name} who has it</option>
+        </Form.Select>
+      </Form.Group>
       <table className="board">
         <thead>
           <tr>
@@ -43,7 +53,7 @@ export function Competitions({ id, season, ranks, onRank, onMove, onTakeOut }: P
               </th>
               <td>
                 <Form.Select size="sm" aria-label={`Rank of ${c.name}`} value={c.rank} onChange={(e) => onRank(c.id, e.target.value)} disabled={c.days_to_go < 0}>
-                  {ranks.map((r) => (
+                  {answer.ranks.map((r) => (
                     <option key={r.id} value={r.id}>
                       {r.name}
                     </option>
@@ -86,7 +96,7 @@ export function Competitions({ id, season, ranks, onRank, onMove, onTakeOut }: P
       </table>
       {adding ? (
         <div className="mt-2">
-          <CompetitionForm athleteId={id} ranks={ranks} onDone={() => setAdding(false)} />
+          <CompetitionForm athleteId={id} ranks={answer.ranks} scope={scope} onDone={() => setAdding(false)} />
         </div>
       ) : (
         <Button size="sm" variant="plain" className="mt-2" onClick={() => setAdding(true)}>

@@ -51,7 +51,9 @@ function useSeasonChanges(id: number) {
     competition: useSeasonChange(id, ({ competition, body }: { competition: number; body: Schemas["ChangeCompetition"] }) =>
       need(api.PATCH("/api/competitions/{competition_id}", { params: { path: { competition_id: competition } }, body })),
     ),
-    withdraw: useSeasonChange(id, (competition: number) => need(api.DELETE("/api/competitions/{competition_id}", { params: { path: { competition_id: competition } } }))),
+    withdraw: useSeasonChange(id, ({ competition, scope }: { competition: number; scope: string }) =>
+      need(api.DELETE("/api/competitions/{competition_id}", { params: { path: { competition_id: competition }, query: { scope } } })),
+    ),
     undo: useSeasonChange(id, () => need(api.POST("/api/athletes/{athlete_id}/season/undo", { params: { path } }))),
     style: useSeasonChange(id, (body: Schemas["StyleIn"]) => need(api.PUT("/api/athletes/{athlete_id}/season/style", { params: { path }, body }))),
     easy: useSeasonChange(id, (body: Schemas["EasyIn"]) => need(api.PUT("/api/athletes/{athlete_id}/season/easy", { params: { path }, body }))),
@@ -67,6 +69,7 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
   const [pending, setPending] = useState<Pending | null>(null);
   const [trouble, setTrouble] = useState<unknown>(null);
   const [zoom, setZoom] = useState("all");
+  const [scope, setScope] = useState("athlete");
   const away = usePlanChange((body: Schemas["NewEntry"]) => need(api.POST("/api/athletes/{athlete_id}/calendar", { params: { path: { athlete_id: id } }, body })));
   const failed = [...Object.values(change), away].find((m) => m.isError);
 
@@ -91,14 +94,14 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
     setTrouble(null);
     try {
       const params = { path: { athlete_id: id }, query: { moves: competition } };
-      const body = { name: c.name, day, rank: c.rank, events: [] };
+      const body = { name: c.name, day, rank: c.rank, events: [], scope: "athlete" };
       setPending({ competition, name: c.name, day, preview: await need(api.POST("/api/athletes/{athlete_id}/competitions/preview", { params, body })) });
     } catch (error) {
       setTrouble(error);
     }
   }
   function confirm(yes: boolean) {
-    if (pending && yes) change.competition.mutate({ competition: pending.competition, body: { day: pending.day } });
+    if (pending && yes) change.competition.mutate({ competition: pending.competition, body: { day: pending.day, scope } });
     setPending(null);
   }
 
@@ -110,7 +113,7 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
     if (f.fix?.kind === "away") away.mutate({ kind: "unavailable", name: "Away", start: text("start"), end: text("end"), scope: "athlete" });
     if (f.fix?.kind === "remove_added") change.remove.mutate(text("monday"));
     const named = season.competitions.find((c) => c.name === (text("name") || text("toward")));
-    if (f.fix?.kind === "rank" && named) change.competition.mutate({ competition: named.id, body: { rank: text("rank") } });
+    if (f.fix?.kind === "rank" && named) change.competition.mutate({ competition: named.id, body: { rank: text("rank"), scope: "athlete" } });
     if (f.fix?.kind === "unpin" && named) {
       const pins = season.phases.filter((p) => p.competition_id === named.id && p.pinned && p.id !== text("phase"));
       change.phases.mutate({ competition: named.id, weeks: Object.fromEntries(pins.map((p) => [p.id, p.weeks])) });
@@ -160,10 +163,12 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
             <Competitions
               id={id}
               season={season}
-              ranks={answer.ranks}
-              onRank={(competition, rank) => change.competition.mutate({ competition, body: { rank } })}
+              answer={answer}
+              scope={scope}
+              onScope={setScope}
+              onRank={(competition, rank) => change.competition.mutate({ competition, body: { rank, scope } })}
               onMove={(competition, day) => void look(competition, day)}
-              onTakeOut={(competition) => change.withdraw.mutate(competition)}
+              onTakeOut={(competition) => change.withdraw.mutate({ competition, scope })}
             />
           </div>
         </div>
