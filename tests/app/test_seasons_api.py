@@ -501,6 +501,31 @@ def test_the_season_is_read_in_a_bounded_number_of_queries(coach, athlete, seaso
         coach.get(f"athletes/{athlete.pk}/season")
 
 
+class TestBackFromALongBreak:
+    def loads(self, coach, athlete, season) -> list[float]:
+        monday = season["weeks"][1]["start"]
+        week = coach.get(f"athletes/{athlete.pk}/week?start={monday}")["week"]
+        sheet = next(d["sheet"] for d in week["days"] if d["sheet"])
+        path = f"athletes/{athlete.pk}/sessions/{sheet['day']}/{sheet['key']}/lines/A1"
+        return coach.ok("PUT", path, {"text": "4 × 3 @ 80 %"})["lines"]
+
+    def trained(self, athlete, days_ago: int) -> None:
+        day = TODAY - timedelta(days=days_ago)
+        TrainingSession.objects.create(athlete=athlete, day=day, key="A", theme="", started_at=f"{day}T10:00:00Z")
+
+    def test_loads_begin_at_ninety_per_cent_and_the_working_says_so(self, coach, athlete, season) -> None:
+        def first(lines: Any) -> Any:
+            return next(x for x in lines if x["slot"] == "A1")["sets"][0]
+
+        whole = first(self.loads(coach, athlete, season))
+        self.trained(athlete, 40)
+        reduced = first(self.loads(coach, athlete, season))
+        assert reduced["wanted_kg"] == pytest.approx(0.9 * whole["wanted_kg"])
+        assert any(i["name"] == "after a break" for i in reduced["working"]["inputs"])
+        coach.ok("PUT", "settings/rules/max.return_pct", {"value": 100})
+        assert first(self.loads(coach, athlete, season))["wanted_kg"] == whole["wanted_kg"]
+
+
 class TestMissedSessions:
     def week(self, coach, athlete) -> Any:
         return coach.get(f"athletes/{athlete.pk}/week")["week"]
@@ -525,6 +550,24 @@ class TestMissedSessions:
         week = self.week(coach, athlete)
         assert week["missed"] == []
         assert next(d for d in week["days"] if d["day"] == to)["sheet"]["key"] == m["key"]
+
+    def test_its_main_lift_goes_into_the_next_session(self, coach, athlete, missed) -> None:
+        m = missed[0]
+        merge = next(o for o in m["options"] if o["choice"] == "merge")
+        path = f"athletes/{athlete.pk}/sessions/{m['day']}/{m['key']}/merge"
+        week = coach.ok("PUT", path, {"day": merge["day"]})["week"]
+        sheet = next(d["sheet"] for d in week["days"] if d["day"] == merge["day"])
+        line = next(x for x in sheet["lines"] if x["slot"] == "M1")
+        assert line["reason"] == "main lift of a session that was missed"
+        assert line["sets"][0]["load_kg"]
+        assert week["missed"] == []
+        lines = f"athletes/{athlete.pk}/sessions/{merge['day']}/{sheet['key']}/lines/M1"
+        assert not any(x["slot"] == "M1" for x in coach.ok("PUT", lines, {"text": ""})["lines"]), "and can be taken out"
+
+    def test_a_day_without_a_session_takes_none(self, coach, athlete, missed) -> None:
+        m = missed[0]
+        path = f"athletes/{athlete.pk}/sessions/{m['day']}/{m['key']}/merge"
+        assert coach.send("PUT", path, {"day": m["day"]}).status_code == 422
 
     def test_left_out_it_is_not_asked_again(self, coach, athlete, missed) -> None:
         m = missed[0]

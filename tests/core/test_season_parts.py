@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from jarvok.core.checks.flag import Severity
 from jarvok.core.checks.season import CHECKS, SeasonView, season_flags
 from jarvok.core.errors import CoachError
+from jarvok.core.rules import Rules
 from jarvok.core.season.arrangements import ARRANGEMENTS, arrangement
 from jarvok.core.season.calendar import Span, SpanKind
 from jarvok.core.season.exposures import (
@@ -22,7 +23,7 @@ from jarvok.core.season.exposures import (
     stagger,
 )
 from jarvok.core.season.match_days import in_season_week, label_of
-from jarvok.core.season.missed import Choice, after_break, options_for
+from jarvok.core.season.missed import Choice, after_break, options_for, return_pct
 from jarvok.core.season.model import Rank, Target
 from jarvok.core.season.planner import SeasonFacts, plan_season, plan_year
 from jarvok.core.season.taper import Shape, TaperStyle
@@ -225,6 +226,23 @@ class TestMissedWork:
         found = after_break(TODAY - timedelta(days=days), TODAY)
         assert (found.max_pct if found else None) == pct
         assert found is None or found.repeat_weeks == 1
+
+
+class TestTheMaxAfterABreak:
+    def days(self, *ago: int) -> list[date]:
+        return [TODAY - timedelta(days=d) for d in ago]
+
+    # over three weeks away the ramp begins at 90 %: common practice; three weeks back to the whole: Jarvok's default
+    @pytest.mark.parametrize(("ago", "pct"), [
+        ((), 100), ((3, 10, 17), 100), ((21, 28), 100), ((22, 29), 90), ((0, 30), 90), ((7, 40), 90 + 10 / 3),
+        ((3, 14, 40), 90 + 20 / 3), ((21, 50), 100), ((2, 9, 30, 33), 100), ((1, 5, 60), 90 + 50 / 21), ((-3, 5), 100),
+    ])  # fmt: skip
+    def test_is_reduced_and_grows_back(self, ago: tuple[int, ...], pct: float) -> None:
+        assert return_pct(self.days(*ago), TODAY) == pytest.approx(pct)
+
+    def test_the_coach_sets_how_far(self) -> None:
+        assert return_pct(self.days(30), TODAY, Rules({"max.return_pct": 80})) == 80
+        assert return_pct(self.days(30), TODAY, Rules({"max.return_pct": 100})) == 100
 
 
 def flags(check_id: str, view: SeasonView):

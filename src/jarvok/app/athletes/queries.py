@@ -11,7 +11,7 @@ from django.db.models import Max, QuerySet
 
 from jarvok.app.athletes.models import Athlete, MarkRecord, MaxDecision, Restriction
 from jarvok.app.centre.queries import kit_of, pulls_of, rules_in_force
-from jarvok.app.floor.models import Rep, SetKind, SetRecord
+from jarvok.app.floor.models import Rep, SetKind, SetRecord, TrainingSession
 from jarvok.core.library.exercises import Exercise, exercise, exercises
 from jarvok.core.library.kit import implement_for
 from jarvok.core.loading.state import LiftState, PastSession, PastSet
@@ -20,11 +20,13 @@ from jarvok.core.marks.mark import EVIDENCE, Mark, MarkKind
 from jarvok.core.marks.reserve_offset import ReserveOffset, reserve_offset
 from jarvok.core.marks.working_max import CurrentMax, Decision, TrendPoint, current_max, max_trend, own_relation_of
 from jarvok.core.rules import Rules
+from jarvok.core.season.missed import return_pct
 from jarvok.core.velocity.daily_max import DailyMax, daily_max, velocity_mark
 from jarvok.core.velocity.profile import LoadVelocity, Profile, fit_profile
 from jarvok.core.week.placement import Practice as CorePractice
 
 EVIDENCE_DAYS = 200
+BREAKS_DAYS = 120  # a break is looked for so far back
 MARK_DAYS = 420  # the trend of half a year, and half a year of marks before its first day
 KINDS = {kind.value: kind for kind in MarkKind}
 
@@ -58,6 +60,7 @@ class LiftBook:
         self._history: dict[tuple[int, str], list[PastSession]] | None = None
         self._state: dict[tuple[int, str], LiftState] = {}
         self._reserve: dict[int, ReserveOffset | None] = {}
+        self._session_days: dict[int, list[date]] | None = None
         self._read_marks(ids, without_mark)
         for d in MaxDecision.objects.filter(athlete_id__in=ids):
             self.decisions[d.athlete_id, d.exercise_id].append(Decision(d.day, d.accepted))
@@ -261,6 +264,7 @@ class LiftBook:
             today=self.today(athlete_id, lift_id),
             training_age_years=athlete.training_age_years,
             pulls=pulls_of(athlete.kit),
+            return_pct=self._return_pct(athlete_id),
         )
         if state.max is None and wanted.max_from is not None:
             source_id, ratio = wanted.max_from
@@ -269,6 +273,16 @@ class LiftBook:
                 name = exercise(source_id).name.lower()
                 state = replace(state, max=related, related_max_from=name, related_ratio=ratio)
         return state
+
+    def _return_pct(self, athlete_id: int) -> float:
+        """The share of the max to plan from: less for a while after more than three weeks away."""
+        if self._session_days is None:
+            self._session_days = defaultdict(list)
+            since = self.day - timedelta(days=BREAKS_DAYS)
+            rows = TrainingSession.objects.filter(athlete_id__in=list(self.athletes), day__gte=since, day__lte=self.day)
+            for pk, day in rows.exclude(pk=self.without_session or 0).order_by().values_list("athlete_id", "day"):
+                self._session_days[pk].append(day)
+        return return_pct(self._session_days[athlete_id], self.day, self.rules)
 
     def lifts_of(self, athlete_id: int) -> list[Exercise]:
         """Lifts with any evidence, in the library's order."""

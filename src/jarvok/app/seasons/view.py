@@ -35,6 +35,7 @@ from jarvok.app.training.queries import done_load_by_week, planned_week
 from jarvok.core.checks.season import SeasonView, season_flags
 from jarvok.core.errors import CoachError
 from jarvok.core.loading.shorthand import parse
+from jarvok.core.rules import Rules
 from jarvok.core.season.arrangements import arrangement
 from jarvok.core.season.exposures import ClassGap, Event, Exposure, class_gap, stagger
 from jarvok.core.season.missed import Return, after_break
@@ -182,9 +183,9 @@ def gap_of(athlete: Athlete, days_to_go: int | None) -> ClassGap | None:
     return class_gap(newest.mass_kg, athlete.class_limit_kg, days_to_go)
 
 
-def _break_of(athlete: Athlete, plan: SeasonPlan, today: date) -> Return | None:
+def _break_of(athlete: Athlete, plan: SeasonPlan, today: date, rules: Rules) -> Return | None:
     last = TrainingSession.objects.filter(athlete=athlete, day__lte=today).order_by("-day").values_list("day", flat=True).first()
-    return after_break(last, today) if last is not None and last >= plan.start - timedelta(days=28) else None
+    return after_break(last, today, rules) if last is not None and last >= plan.start - timedelta(days=28) else None
 
 
 def added_work(athlete: Athlete, book: SeasonBook, plan: SeasonPlan) -> dict[date, str]:
@@ -223,7 +224,7 @@ def _flags_out(athlete: Athlete, book: SeasonBook, facts: SeasonFacts, plan: Sea
         facts.spans,
         added_work(athlete, book, plan),
         gap_of(athlete, days),
-        _break_of(athlete, plan, book.today),
+        _break_of(athlete, plan, book.today, book.rules),
     )
     words = FlagWord.objects.filter(athlete=athlete, lifted_at__isnull=True)
     kept = {(w.check_id, w.where): w for w in words}

@@ -20,7 +20,7 @@ from jarvok.core.loading.methods import METHOD_BY_KEY
 from jarvok.core.loading.progress import contacts_words
 from jarvok.core.loading.shorthand import write
 from jarvok.core.rules import Rules
-from jarvok.core.season.missed import Choice, options_for
+from jarvok.core.season.missed import options_for
 from jarvok.core.season.model import PhaseKey, monday_of
 from jarvok.core.week.placement import MORNING_ENDS, Practice, day_weights
 from jarvok.core.week.weight import DayWeight, WeighedLine, weigh_day
@@ -370,11 +370,7 @@ def _missed(athlete: Athlete, found: AthleteWeek, today: date) -> list[MissedOut
             is_light_week=found.week.is_light,
             competition_day=found.week.competition_day,
         )
-        options = [
-            MissedOptionOut(choice=w.choice, words=w.words, day=w.day, is_proposed=w.is_proposed)
-            for w in ways
-            if w.choice is not Choice.MERGE  # a line can only be added to a session with the session sheet to come
-        ]
+        options = [MissedOptionOut(choice=w.choice, words=w.words, day=w.day, is_proposed=w.is_proposed) for w in ways]
         said.append(MissedOut(key=planned.key, day=planned.day, theme=planned.theme, options=options))
     return said
 
@@ -417,4 +413,11 @@ def write_line(request: HttpRequest, athlete_id: int, day: date, key: str, slot:
 @router.put("/athletes/{int:athlete_id}/sessions/{day}/{key}/day", response={200: WeekAnswer, **ERRORS})
 def move_session(request: HttpRequest, athlete_id: int, day: date, key: str, payload: NewDay) -> WeekAnswer:
     services.move_session(athlete_of(athlete_id), day, key, payload.day)
+    return read_week(request, athlete_id, monday_of(payload.day))
+
+
+@router.put("/athletes/{int:athlete_id}/sessions/{day}/{key}/merge", response={200: WeekAnswer, **ERRORS})
+def merge_session(request: HttpRequest, athlete_id: int, day: date, key: str, payload: NewDay) -> WeekAnswer:
+    """Put a missed session's main lift into the session of another day of the week."""
+    services.merge_session(athlete_of(athlete_id), day, key, payload.day)
     return read_week(request, athlete_id, monday_of(payload.day))

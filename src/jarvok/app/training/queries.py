@@ -29,6 +29,8 @@ from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek, monday_of
 from jarvok.core.session.duration import line_minutes, rest_s, warm_up_minutes
 from jarvok.core.week.two_days import PlannedLine, PlannedSession, plan_week
 
+MERGED_SLOT = "M1"  # the main lift of a missed session, put into this one
+
 
 @dataclass(frozen=True)
 class SheetLine:
@@ -185,6 +187,13 @@ def sheets_of(athlete: Athlete, sessions: Sequence[PlannedSession], book: LiftBo
                 used.add(key)
             choice = _chosen(choices, planned.exercise_id, session.day)
             lines.append(sheet_line(planned, text, _paired(planned, session.lines), book, athlete.pk, choice))
+        merged = edits.get((session.day, session.key, MERGED_SLOT))
+        if merged is not None:
+            used.add((session.day, session.key, MERGED_SLOT))
+            line = PlannedLine(
+                MERGED_SLOT, "Merged", merged.exercise_id, parse(merged.text), "main lift of a session that was missed", True
+            )
+            lines.append(sheet_line(line, None, False, book, athlete.pk))
         before = last_contacts(((e, book.history(athlete.pk, e.id)) for e in jumps), session.day)
         left = tuple(e for k, e in edits.items() if k[:2] == (session.day, session.key) and k not in used)
         begun = started.get((session.day, session.key))

@@ -10,8 +10,9 @@ from jarvok.app import clock
 from jarvok.app.athletes.models import Athlete
 from jarvok.app.athletes.queries import LiftBook
 from jarvok.app.problems import Conflict
+from jarvok.app.seasons.models import FlagWord
 from jarvok.app.training.models import LineEdit, MethodChoice, SessionMove
-from jarvok.app.training.queries import AthleteWeek, Sheet, SheetLine, athlete_week, choice_for
+from jarvok.app.training.queries import MERGED_SLOT, AthleteWeek, Sheet, SheetLine, athlete_week, choice_for
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.compare import express
@@ -93,6 +94,31 @@ def drop_method(athlete: Athlete, day: date, key: str, slot: str) -> None:
         raise Conflict("No method is picked for this block.")
     choice.withdrawn_at = clock.now()
     choice.save()
+
+
+@transaction.atomic
+def merge_session(athlete: Athlete, day: date, key: str, to: date) -> None:
+    """Put the main lift of a missed session into the session of another day of its week; the rest of it is left out."""
+    week, sheet = find_sheet(athlete, day, key)
+    target = next((s for s in week.sheets if s.planned.day == to and s.planned.key != key), None)
+    if target is None:
+        raise CoachError(f"No other session is planned on {to:%-d %B}.", where="day", accepted="A day of this week with one.")
+    if sheet.started is not None or target.started is not None:
+        raise Conflict("One of the two has been started; what was told stays.")
+    if week.week.is_light:
+        raise CoachError("Nothing is added to an easier week or a taper.", where="day", accepted="Leave it out.")
+    main = next((line for line in sheet.lines if line.planned.is_main), None)
+    if main is None:
+        raise CoachError("This session has no main lift.", where="key", accepted="Move it, or leave it out.")
+    LineEdit.objects.create(
+        athlete=athlete,
+        day=to,
+        session_key=target.planned.key,
+        slot=MERGED_SLOT,
+        exercise_id=main.planned.exercise_id,
+        text=main.text,
+    )
+    FlagWord.objects.create(athlete=athlete, check_id="missed", where=f"{day}:{key}", reason=f"main lift put into {to:%A}")
 
 
 @transaction.atomic

@@ -57,7 +57,8 @@ class LiftState:
 
     `related_max_from` names the lift a max was inferred from, when it is not the exercise's own; `history` holds the
     past sessions of the lift, newest last; `today` the max of the day from its velocities; `own_relation` the
-    athlete's own repetitions relation; `pulls` the bands and chains measured in the room. Masses in kg, ages in years.
+    athlete's own repetitions relation; `pulls` the bands and chains measured in the room;
+    `return_pct` the share of the max to plan from after a long break. Masses in kg, ages in years.
     """
 
     exercise: Exercise
@@ -72,6 +73,7 @@ class LiftState:
     today: DailyMax | None = None
     training_age_years: float | None = None
     pulls: tuple[MeasuredPull, ...] = ()
+    return_pct: float = 100.0
 
     @cached_property
     def equation(self) -> Relation:
@@ -80,8 +82,8 @@ class LiftState:
 
     @cached_property
     def max_kg(self) -> float | None:
-        """The max today in kg, own or inferred."""
-        return self.max.value_kg * self.related_ratio if self.max else None
+        """The max to plan from today in kg, own or inferred; reduced for a while after a long break."""
+        return self.max.value_kg * self.related_ratio * self.return_pct / 100 if self.max else None
 
     @cached_property
     def training_max_kg(self) -> float | None:
@@ -111,6 +113,8 @@ class LiftState:
         found: tuple[Input, ...] = (Input("max today", text), Input("mostly from", best.words, best.mark.ref))
         if self.rules["max.training_pct"] < 100:
             found = (*found, Input("training max", f"{self.rules['max.training_pct']:g} % of it"))
+        if self.return_pct < 100:
+            found = (*found, Input("after a break", f"{self.return_pct:.0f} % of it, growing back"))
         return found if newest is best else (*found, Input("newest", newest.words, newest.mark.ref))
 
 

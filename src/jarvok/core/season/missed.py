@@ -6,12 +6,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
+from itertools import pairwise
 
+from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import COMMON_PRACTICE, Source
 
 REPEAT_FROM_DAYS = 8  # more than 7-10 days away: the week is repeated, common practice
 RAMP_FROM_DAYS = 22  # more than three weeks away: ramp from a reduced max, common practice
-REDUCED_MAX_PCT = 90.0  # common practice [C/J]
+RAMP_BACK_DAYS = 21  # [J] so long the max takes from reduced to whole once training has begun again
 
 
 class Choice(StrEnum):
@@ -85,18 +87,35 @@ class Return:
     source: Source = COMMON_PRACTICE
 
 
-def after_break(last_session: date, today: date) -> Return | None:
+def return_pct(session_days: Sequence[date], today: date, rules: Rules = DEFAULT_RULES) -> float:
+    """Return the share of the max to plan from in %: reduced after more than three weeks away, whole again three weeks on.
+
+    `session_days` are days with training, in any order; without any nothing is known and the max is whole.
+    """
+    days = sorted({d for d in session_days if d <= today})
+    if not days:
+        return 100.0
+    reduced = rules["max.return_pct"]
+    if (today - days[-1]).days >= RAMP_FROM_DAYS:
+        return reduced
+    back = next((b for a, b in reversed(list(pairwise(days))) if (b - a).days >= RAMP_FROM_DAYS), None)
+    if back is None:
+        return 100.0
+    return min(100.0, reduced + (100 - reduced) * (today - back).days / RAMP_BACK_DAYS)
+
+
+def after_break(last_session: date, today: date, rules: Rules = DEFAULT_RULES) -> Return | None:
     """Return what a break asks for, or None when it was too short to matter.
 
     More than 7 to 10 days: the week before is repeated. More than three weeks: ramp again from a reduced max.
     """
-    away = (today - last_session).days
+    away, pct = (today - last_session).days, rules["max.return_pct"]
     if away >= RAMP_FROM_DAYS:
         return Return(
             away,
             1,
-            REDUCED_MAX_PCT,
-            f"{away} days away: ramp again from {REDUCED_MAX_PCT:g} % of the max, and repeat the last week.",
+            pct,
+            f"{away} days away: ramp again from {pct:g} % of the max, and repeat the last week.",
         )
     if away >= REPEAT_FROM_DAYS:
         return Return(away, 1, 100.0, f"{away} days away: repeat the last week before going on.")

@@ -1,15 +1,19 @@
-import { api, need } from "../../api/client";
+import { api, need, problemOf, type Schemas } from "../../api/client";
 import { usePlanChange } from "../../api/hooks";
-import type { Schemas } from "../../api/client";
 import { shortDay } from "../../parts/dates";
+import { Trouble } from "../../parts/states";
 
 /** Sessions whose day passed without them, with the ways on; the proposed one first. Nothing is crammed. */
 export function Missed({ id, missed, onMove }: { id: number; missed: Schemas["MissedOut"][]; onMove: (day: string, to: string) => void }) {
   const leave = usePlanChange((where: string) =>
     need(api.POST("/api/athletes/{athlete_id}/season/flags", { params: { path: { athlete_id: id } }, body: { check_id: "missed", where, reason: "left out" } })),
   );
+  const merge = usePlanChange(({ m, to }: { m: Schemas["MissedOut"]; to: string }) =>
+    need(api.PUT("/api/athletes/{athlete_id}/sessions/{day}/{key}/merge", { params: { path: { athlete_id: id, day: m.day, key: m.key } }, body: { day: to } })),
+  );
   return (
     <>
+      {merge.isError && <Trouble problem={problemOf(merge.error)} />}
       {missed.map((m) => (
         <div className="note asks mb-2" key={`${m.day}${m.key}`}>
           <b>
@@ -21,6 +25,10 @@ export function Missed({ id, missed, onMove }: { id: number; missed: Schemas["Mi
               o.choice === "move" && o.day ? (
                 <button key={o.choice} type="button" className="btn btn-link p-0 fw-semibold" onClick={() => onMove(m.day, o.day ?? "")}>
                   Move it to {shortDay(o.day)}
+                </button>
+              ) : o.choice === "merge" && o.day ? (
+                <button key={o.choice} type="button" className="btn btn-link p-0" onClick={() => merge.mutate({ m, to: o.day ?? "" })}>
+                  Its main lift into {shortDay(o.day)}
                 </button>
               ) : (
                 <button key={o.choice} type="button" className="btn btn-link p-0" aria-label={`Leave it out: ${m.theme}`} onClick={() => leave.mutate(`${m.day}:${m.key}`)}>
