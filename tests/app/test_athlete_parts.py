@@ -211,10 +211,19 @@ class TestRecord:
         for body in ({"day": TODAY, "mass_kg": 4}, {"day": "2027-01-01", "mass_kg": 60}):
             assert coach.send("POST", f"athletes/{athlete.pk}/masses", body).status_code == 422
         new = {"weekday": 6, "hour": 9.5, "minutes": 60, "hardness": 4}
-        practices = coach.ok("POST", f"squads/{athlete.squad_id}/practices", new)
+        practices = coach.ok("POST", f"athletes/{athlete.pk}/practices", new)["practices"]
         assert len(practices) == 5
-        assert coach.send("POST", f"squads/{athlete.squad_id}/practices", {**new, "hour": 30}).status_code == 422
-        assert len(coach.ok("DELETE", f"practices/{practices[-1]['id']}")) == 4
+        assert coach.send("POST", f"athletes/{athlete.pk}/practices", {**new, "hour": 30}).status_code == 422
+        assert len(coach.ok("DELETE", f"athletes/{athlete.pk}/practices/{practices[-1]['id']}")["practices"]) == 4
+
+    def test_practice_of_a_second_sport_is_the_athletes_own(self, coach, athlete) -> None:
+        mate = Athlete.objects.create(squad=athlete.squad, name="Mate Example")
+        new = {"weekday": 6, "hour": 9.5, "minutes": 60, "hardness": 4, "own": True, "sport": "rowing"}
+        mine = coach.ok("POST", f"athletes/{athlete.pk}/practices", new)["practices"]
+        assert [(p["sport"], p["own"]) for p in mine if p["weekday"] == 6] == [("rowing", True)]
+        theirs = coach.get(f"athletes/{mate.pk}/record")["practices"]
+        assert not any(p["own"] for p in theirs)
+        assert coach.send("DELETE", f"athletes/{mate.pk}/practices/{mine[-1]['id']}").status_code == 404
 
 
 TABLE = "name;squad;born;years of lifting;mass\nBo Example;Harbour;2003-02-28;4;61,5\nNo Day;Harbour;31.2.2003;4;60\n"

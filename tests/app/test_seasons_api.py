@@ -598,3 +598,32 @@ class TestInSeasonAndLightWeeks:
         notes = coach.ok("PUT", path, {"text": "8x2 @ 85 %"})["notes"]
         assert "taper" in next(n["title"] for n in notes if n["id"] == "added")
         assert not any(n["id"] == "added" for n in coach.ok("PUT", path, {"text": ""})["notes"])
+
+
+class TestMinutesPlayed:
+    def matches(self, coach, athlete) -> list[int]:
+        days = [date(2026, 11, 14) + timedelta(days=7 * n) for n in range(7)]
+        rows = [{"kind": "match", "name": f"Match {d.day}", "start": str(d)} for d in days]
+        for row in rows:
+            coach.ok("POST", f"athletes/{athlete.pk}/calendar", row)
+        return [e.pk for e in CalendarEntry.objects.filter(kind="match").order_by("start")]
+
+    def test_who_hardly_plays_trains_the_day_after(self, coach, athlete) -> None:
+        first, second, third, *_ = self.matches(coach, athlete)
+        path = f"athletes/{athlete.pk}/calendar"
+        assert "whole match" in coach.get(path)["played_words"]
+
+        def days() -> list[str]:
+            week = coach.get(f"athletes/{athlete.pk}/week?start=2026-11-30")["week"]
+            return [d["day"] for d in week["days"] if d["sheet"]]
+
+        whole = days()
+        coach.ok("PUT", f"{path}/{first}/minutes", {"minutes": 4})
+        said = coach.ok("PUT", f"{path}/{second}/minutes", {"minutes": 8})
+        assert said["played_words"].startswith("Plays 6 of 60 min")
+        assert days() != whole
+        assert coach.send("PUT", f"{path}/{third}/minutes", {"minutes": 4}).status_code == 422, "not played yet"
+        assert coach.send("PUT", f"{path}/{second}/minutes", {"minutes": 400}).json()["where"] == "minutes"
+        coach.ok("PUT", f"{path}/{first}/minutes", {"minutes": None})
+        coach.ok("PUT", f"{path}/{second}/minutes", {"minutes": None})
+        assert days() == whole

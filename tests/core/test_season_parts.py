@@ -22,7 +22,7 @@ from jarvok.core.season.exposures import (
     last_session_days_out,
     stagger,
 )
-from jarvok.core.season.match_days import in_season_week, label_of
+from jarvok.core.season.match_days import in_season_week, label_of, played_share
 from jarvok.core.season.missed import Choice, after_break, options_for, return_pct
 from jarvok.core.season.model import Rank, Target
 from jarvok.core.season.planner import SeasonFacts, plan_season, plan_year
@@ -159,6 +159,16 @@ class TestWeeksOfMatches:
         after = next(d for d in week if d.label == "MD+1")
         assert after.session == 0.8
         assert "hardly played" in after.holds
+
+    @pytest.mark.parametrize(("minutes", "share"), [
+        ([], 1.0), ([60], 1.0), ([6], 0.1), ([0, 30, 60, 60], 50 / 60), ([90], 1.0), ([0], 0.0),
+    ])  # fmt: skip
+    def test_a_players_share_is_the_mean_of_the_last_three_matches(self, minutes: list[int], share: float) -> None:
+        played = [(MONDAY - timedelta(days=7 * (len(minutes) - i)), m) for i, m in enumerate(minutes)]
+        assert played_share(played, MONDAY) == pytest.approx(share)
+
+    def test_a_match_still_to_come_does_not_count(self) -> None:
+        assert played_share([(MONDAY, 0)], MONDAY) == 1.0
 
     def test_a_week_of_two_matches_has_one_small_session_between(self) -> None:
         matches = (MONDAY + timedelta(days=2), MONDAY + timedelta(days=5))

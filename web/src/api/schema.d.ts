@@ -448,7 +448,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/squads/{squad_id}/practices": {
+    "/api/athletes/{athlete_id}/practices": {
         parameters: {
             query?: never;
             header?: never;
@@ -465,7 +465,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/practices/{practice_id}": {
+    "/api/athletes/{athlete_id}/practices/{practice_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -857,6 +857,26 @@ export interface paths {
          */
         get: operations["jarvok_app_seasons_api_read_arrangements"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/calendar/{entry_id}/minutes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Write Minutes
+         * @description How long the athlete played in a match; None takes it back.
+         */
+        put: operations["jarvok_app_seasons_calendar_api_write_minutes"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1830,6 +1850,8 @@ export interface components {
             minutes: number;
             /** Hardness */
             hardness: number;
+            /** Sport */
+            sport: string;
         };
         /** ProfileOut */
         ProfileOut: {
@@ -2181,6 +2203,10 @@ export interface components {
             minutes: number;
             /** Hardness */
             hardness: number;
+            /** Own */
+            own: boolean;
+            /** Sport */
+            sport: string;
         };
         /** RecordOut */
         RecordOut: {
@@ -2352,7 +2378,10 @@ export interface components {
             /** Mass Kg */
             mass_kg: number;
         };
-        /** NewPractice */
+        /**
+         * NewPractice
+         * @description A practice of the squad, or of the athlete alone: of a second sport, say.
+         */
         NewPractice: {
             /** Weekday */
             weekday: number;
@@ -2362,6 +2391,16 @@ export interface components {
             minutes: number;
             /** Hardness */
             hardness: number;
+            /**
+             * Own
+             * @default false
+             */
+            own: boolean;
+            /**
+             * Sport
+             * @default
+             */
+            sport: string;
         };
         /** OfferOut */
         OfferOut: {
@@ -3129,6 +3168,10 @@ export interface components {
             kinds: components["schemas"]["ChoiceWords"][];
             /** Import Kinds */
             import_kinds: components["schemas"]["ChoiceWords"][];
+            /** Played */
+            played: components["schemas"]["PlayedOut"][];
+            /** Played Words */
+            played_words: string;
             /** Match Week */
             match_week: components["schemas"]["MatchDayOut"][];
             /** Match Week Few */
@@ -3176,6 +3219,28 @@ export interface components {
             is_match: boolean;
             /** Session */
             session: number;
+        };
+        /**
+         * PlayedOut
+         * @description A match that was played, and how long the athlete was in it: None where that is not written down.
+         */
+        PlayedOut: {
+            /** Entry Id */
+            entry_id: number;
+            /** Name */
+            name: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Minutes */
+            minutes: number | null;
+        };
+        /** MinutesIn */
+        MinutesIn: {
+            /** Minutes */
+            minutes: number | null;
         };
         /** NewEntry */
         NewEntry: {
@@ -6041,7 +6106,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                squad_id: number;
+                athlete_id: number;
             };
             cookie?: never;
         };
@@ -6057,7 +6122,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PracticeRecord"][];
+                    "application/json": components["schemas"]["RecordOut"];
                 };
             };
             /** @description Unauthorized */
@@ -6121,6 +6186,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                athlete_id: number;
                 practice_id: number;
             };
             cookie?: never;
@@ -6133,7 +6199,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PracticeRecord"][];
+                    "application/json": components["schemas"]["RecordOut"];
                 };
             };
             /** @description Unauthorized */
@@ -7945,6 +8011,87 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ArrangementOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_seasons_calendar_api_write_minutes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+                entry_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MinutesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarOut"];
                 };
             };
             /** @description Unauthorized */

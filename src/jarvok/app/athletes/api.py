@@ -10,7 +10,7 @@ from ninja import Router
 from jarvok.app import clock
 from jarvok.app.athletes import services
 from jarvok.app.athletes.models import Athlete, BodyMass, MarkRecord, Squad
-from jarvok.app.athletes.queries import LiftBook, age_of
+from jarvok.app.athletes.queries import FOR_A_WEEK, LiftBook, age_of, practice_rows_of
 from jarvok.app.athletes.shapes import (
     AthleteOut,
     AthleteRow,
@@ -69,7 +69,7 @@ def _competition_out(seasons: SeasonBook, athlete_id: int) -> CompetitionOut | N
 
 def everyone() -> list[Athlete]:
     people = Athlete.objects.select_related("squad", "kit")
-    return list(people.prefetch_related("masses", "restrictions", "squad__practices", "session_moves"))
+    return list(people.prefetch_related("masses", *FOR_A_WEEK))
 
 
 def _lift_max(book: LiftBook, athlete_id: int, exercise_id: str) -> LiftMaxOut:
@@ -275,7 +275,8 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
             if r.until is None or r.until >= today
         ],
         practices=[
-            PracticeOut(weekday=p.weekday, hour=p.hour, minutes=p.minutes, hardness=p.hardness) for p in a.squad.practices.all()
+            PracticeOut(weekday=p.weekday, hour=p.hour, minutes=p.minutes, hardness=p.hardness, sport=p.sport)
+            for p in practice_rows_of(a)
         ],
         competition=_competition_out(SeasonBook([a], today, book.rules), a.pk),
         lifts=[_lift_out(book, a.pk, lift.id, current) for lift, current in lifts if current is not None],

@@ -51,9 +51,14 @@ class BodyMass(models.Model):
 
 
 class Practice(models.Model):
-    """A recurring sport practice of a squad. Monday is 0; hardness 1-10."""
+    """A recurring sport practice of a squad, or of one athlete in it, such as that of a second sport.
+
+    Monday is 0; hardness 1-10.
+    """
 
     squad = models.ForeignKey(Squad, on_delete=models.CASCADE, related_name="practices")
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, null=True, related_name="own_practices")
+    sport = models.CharField(max_length=40, blank=True)  # where it is not the squad's
     weekday = models.PositiveSmallIntegerField()
     hour = models.FloatField()
     minutes = models.PositiveSmallIntegerField()

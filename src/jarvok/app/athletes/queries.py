@@ -9,7 +9,7 @@ from datetime import date, timedelta
 
 from django.db.models import Max, QuerySet
 
-from jarvok.app.athletes.models import Athlete, MarkRecord, MaxDecision, Restriction
+from jarvok.app.athletes.models import Athlete, MarkRecord, MaxDecision, Practice, Restriction
 from jarvok.app.centre.queries import kit_of, pulls_of, rules_in_force
 from jarvok.app.floor.models import Rep, SetKind, SetRecord, TrainingSession
 from jarvok.core.library.exercises import Exercise, exercise, exercises
@@ -25,6 +25,8 @@ from jarvok.core.velocity.daily_max import DailyMax, daily_max, velocity_mark
 from jarvok.core.velocity.profile import LoadVelocity, Profile, fit_profile
 from jarvok.core.week.placement import Practice as CorePractice
 
+# what a week is laid from, read together with its athletes
+FOR_A_WEEK = ("restrictions", "squad__practices", "session_moves", "minutes_played")
 EVIDENCE_DAYS = 200
 BREAKS_DAYS = 120  # a break is looked for so far back
 MARK_DAYS = 420  # the trend of half a year, and half a year of marks before its first day
@@ -309,8 +311,13 @@ def age_of(athlete: Athlete, today: date) -> int | None:
     return today.year - born.year - ((today.month, today.day) < (born.month, born.day))
 
 
+def practice_rows_of(athlete: Athlete) -> list[Practice]:
+    """The practices an athlete takes part in: the squad's and the own."""
+    return [p for p in athlete.squad.practices.all() if p.athlete_id in (None, athlete.pk)]
+
+
 def practices_of(athlete: Athlete) -> list[CorePractice]:
-    return [CorePractice(p.weekday, p.hour, p.minutes, p.hardness) for p in athlete.squad.practices.all()]
+    return [CorePractice(p.weekday, p.hour, p.minutes, p.hardness) for p in practice_rows_of(athlete)]
 
 
 def restrictions_of(athlete: Athlete, day: date) -> list[Restriction]:

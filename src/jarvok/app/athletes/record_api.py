@@ -5,13 +5,14 @@ from __future__ import annotations
 from datetime import date
 
 from django.db import transaction
-from django.http import HttpRequest
+from django.http import Http404, HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.athletes.api import ERRORS
 from jarvok.app.athletes.models import Athlete, BodyMass, Fault, Practice, Restriction, Squad
+from jarvok.app.athletes.queries import practice_rows_of
 from jarvok.app.athletes.shapes import ChoiceOut
 from jarvok.app.centre.models import KitRecord
 from jarvok.app.problems import Conflict
@@ -57,6 +58,8 @@ class PracticeRecord(Schema):
     hour: float
     minutes: int
     hardness: int
+    own: bool
+    sport: str
 
 
 class RecordOut(Schema):
@@ -187,10 +190,7 @@ def record_out(athlete_id: int) -> RecordOut:
             for f in a.faults.all()
         ],
         masses=[MassRecord(day=m.day, mass_kg=m.mass_kg) for m in list(a.masses.all())[-30:][::-1]],
-        practices=[
-            PracticeRecord(id=p.pk, weekday=p.weekday, hour=p.hour, minutes=p.minutes, hardness=p.hardness)
-            for p in a.squad.practices.all()
-        ],
+        practices=[_practice(p) for p in practice_rows_of(a)],
         squads=[ChoiceOut(id=str(s.pk), name=s.name) for s in Squad.objects.all()],
         kits=[ChoiceOut(id=str(k.pk), name=k.name) for k in KitRecord.objects.all()],
         tags=_tags(),
@@ -336,33 +336,55 @@ def add_mass(request: HttpRequest, athlete_id: int, payload: NewMass) -> RecordO
 
 
 class NewPractice(Schema):
+    """A practice of the squad, or of the athlete alone: of a second sport, say."""
+
     weekday: int
     hour: float
     minutes: int
     hardness: int
+    own: bool = False
+    sport: str = ""
 
 
-@router.post("/squads/{int:squad_id}/practices", response={200: list[PracticeRecord], **ERRORS})
-def add_practice(request: HttpRequest, squad_id: int, payload: NewPractice) -> list[PracticeRecord]:
-    squad = get_object_or_404(Squad, pk=squad_id)
+@router.post("/athletes/{int:athlete_id}/practices", response={200: RecordOut, **ERRORS})
+def add_practice(request: HttpRequest, athlete_id: int, payload: NewPractice) -> RecordOut:
+    athlete = get_object_or_404(Athlete.objects.select_related("squad"), pk=athlete_id)
     checks = {"weekday": (0, 6), "hour": (0, 23.99), "minutes": (10, 300), "hardness": (1, 10)}
     for name, (low, high) in checks.items():
         value = getattr(payload, name)
         if not low <= value <= high:
             raise CoachError(f"{value:g} cannot be the {name}.", where=name, accepted=f"{low:g} to {high:g} are accepted.")
-    Practice.objects.create(squad=squad, **payload.dict())
-    return _practices(squad)
+    if len(payload.sport) > 40:
+        raise CoachError("The name of the sport is too long.", where="sport", accepted="At most 40 characters.")
+    Practice.objects.create(
+        squad=athlete.squad,
+        athlete=athlete if payload.own else None,
+        sport=payload.sport.strip() if payload.own else "",
+        weekday=payload.weekday,
+        hour=payload.hour,
+        minutes=payload.minutes,
+        hardness=payload.hardness,
+    )
+    return record_out(athlete_id)
 
 
-@router.delete("/practices/{int:practice_id}", response={200: list[PracticeRecord], **ERRORS})
-def drop_practice(request: HttpRequest, practice_id: int) -> list[PracticeRecord]:
-    found = get_object_or_404(Practice.objects.select_related("squad"), pk=practice_id)
+@router.delete("/athletes/{int:athlete_id}/practices/{int:practice_id}", response={200: RecordOut, **ERRORS})
+def drop_practice(request: HttpRequest, athlete_id: int, practice_id: int) -> RecordOut:
+    athlete = get_object_or_404(Athlete.objects.select_related("squad"), pk=athlete_id)
+    found = next((p for p in practice_rows_of(athlete) if p.pk == practice_id), None)
+    if found is None:
+        raise Http404
     found.delete()
-    return _practices(found.squad)
+    return record_out(athlete_id)
 
 
-def _practices(squad: Squad) -> list[PracticeRecord]:
-    return [
-        PracticeRecord(id=p.pk, weekday=p.weekday, hour=p.hour, minutes=p.minutes, hardness=p.hardness)
-        for p in squad.practices.all()
-    ]
+def _practice(p: Practice) -> PracticeRecord:
+    return PracticeRecord(
+        id=p.pk,
+        weekday=p.weekday,
+        hour=p.hour,
+        minutes=p.minutes,
+        hardness=p.hardness,
+        own=p.athlete_id is not None,
+        sport=p.sport,
+    )

@@ -139,6 +139,7 @@ class PracticeOut(Schema):
     hour: float
     minutes: int
     hardness: int
+    sport: str
 
 
 class SessionRow(Schema):

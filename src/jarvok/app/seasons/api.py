@@ -42,7 +42,9 @@ ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 
 
 
 def _athlete(athlete_id: int) -> Athlete:
-    rows = Athlete.objects.select_related("squad", "kit").prefetch_related("restrictions", "squad__practices", "session_moves")
+    rows = Athlete.objects.select_related("squad", "kit").prefetch_related(
+        "restrictions", "squad__practices", "session_moves", "minutes_played"
+    )
     return get_object_or_404(rows, pk=athlete_id)
 
 

@@ -118,7 +118,9 @@ class ContestOut(Schema):
 
 
 def _season(athlete_id: int) -> tuple[Athlete, SeasonBook, SeasonPlan]:
-    rows = Athlete.objects.select_related("squad", "kit").prefetch_related("squad__practices", "restrictions", "session_moves")
+    rows = Athlete.objects.select_related("squad", "kit").prefetch_related(
+        "squad__practices", "restrictions", "session_moves", "minutes_played"
+    )
     athlete = get_object_or_404(rows, pk=athlete_id)
     book = SeasonBook([athlete], clock.today())
     plan = book.plan(athlete_id)

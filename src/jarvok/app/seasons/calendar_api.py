@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, timedelta
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
@@ -11,6 +11,8 @@ from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.athletes.models import Athlete
+from jarvok.app.athletes.queries import practice_rows_of
+from jarvok.app.centre.queries import rules_in_force
 from jarvok.app.schema import Schema
 from jarvok.app.seasons import calendar_services as services
 from jarvok.app.seasons.api import ERRORS
@@ -18,11 +20,13 @@ from jarvok.app.seasons.models import CalendarEntry, Competition
 from jarvok.app.seasons.queries import SeasonBook
 from jarvok.app.seasons.shapes import ChoiceWords
 from jarvok.core.interchange.calendar import KINDS, Written, write_calendar
+from jarvok.core.rules import Rules
 from jarvok.core.season.calendar import SPAN_NAMES, SpanKind
-from jarvok.core.season.match_days import in_season_week
+from jarvok.core.season.match_days import in_season_week, played_share
 from jarvok.core.season.model import RANK_NAMES, Rank, monday_of
 
 router = Router(tags=["calendar"])
+PLAYED_DAYS = 28  # minutes of matches so far back can still be written
 ENTRY_NAMES = {"match": "Match"} | {k.value: SPAN_NAMES[k] for k in SpanKind}
 
 
@@ -46,6 +50,19 @@ class MatchDayOut(Schema):
     session: float
 
 
+class PlayedOut(Schema):
+    """A match that was played, and how long the athlete was in it: None where that is not written down."""
+
+    entry_id: int
+    name: str
+    day: date
+    minutes: int | None
+
+
+class MinutesIn(Schema):
+    minutes: int | None
+
+
 class CalendarOut(Schema):
     athlete_id: int
     athlete_name: str
@@ -55,6 +72,8 @@ class CalendarOut(Schema):
     entries: list[EntryOut]
     kinds: list[ChoiceWords]
     import_kinds: list[ChoiceWords]
+    played: list[PlayedOut]
+    played_words: str
     match_week: list[MatchDayOut]
     match_week_few: list[MatchDayOut]
 
@@ -104,6 +123,10 @@ def calendar_out(athlete_id: int) -> CalendarOut:
     athlete, today = _athlete(athlete_id), clock.today()
     entries = SeasonBook([athlete], today).entries(athlete.pk)
     matches = sorted(e.start for e in entries if e.kind == "match")
+    minutes = {m.entry_id: m for m in athlete.minutes_played.all()}
+    rules = rules_in_force()
+    share = played_share([(m.day, m.minutes) for m in minutes.values()], today, rules)
+    past = [e for e in entries if e.kind == "match" and today - timedelta(days=PLAYED_DAYS) <= e.start <= today]
     return CalendarOut(
         athlete_id=athlete.pk,
         athlete_name=athlete.name,
@@ -126,9 +149,29 @@ def calendar_out(athlete_id: int) -> CalendarOut:
         ],
         kinds=[ChoiceWords(id=k, name=name) for k, name in ENTRY_NAMES.items()],
         import_kinds=[ChoiceWords(id=k, name=ENTRY_NAMES.get(k, k.capitalize())) for k in (*KINDS, "skip")],
-        match_week=_match_week(matches, today, 1.0),
+        played=[
+            PlayedOut(entry_id=e.pk, name=e.name, day=e.start, minutes=minutes[e.pk].minutes if e.pk in minutes else None)
+            for e in reversed(past)
+        ],
+        played_words=_played_words(share, bool(minutes), rules),
+        match_week=_match_week(matches, today, share),
         match_week_few=_match_week(matches, today, 0.1),
     )
+
+
+def _played_words(share: float, is_known: bool, rules: Rules) -> str:
+    if not is_known:
+        return "No minutes are written down: the week is laid for a player who plays the whole match."
+    whole = rules["season.match_minutes"]
+    return f"Plays {share * whole:.0f} of {whole:g} min, over the last matches written down."
+
+
+@router.put("/athletes/{int:athlete_id}/calendar/{int:entry_id}/minutes", response={200: CalendarOut, **ERRORS})
+def write_minutes(request: HttpRequest, athlete_id: int, entry_id: int, payload: MinutesIn) -> CalendarOut:
+    """How long the athlete played in a match; None takes it back."""
+    entry = get_object_or_404(CalendarEntry, pk=entry_id, kind="match", withdrawn_at__isnull=True)
+    services.write_minutes(_athlete(athlete_id), entry, payload.minutes)
+    return calendar_out(athlete_id)
 
 
 @router.get("/athletes/{int:athlete_id}/calendar", response={200: CalendarOut, **ERRORS})
@@ -186,9 +229,9 @@ def export(request: HttpRequest, athlete_id: int) -> HttpResponse:
     ]
     items += [Written(_uid(e, "entry"), e.name, e.kind, e.start, e.end) for e in book.entries(athlete_id) if e.end >= today]
     monday = monday_of(today)
-    for p in athlete.squad.practices.all():
+    for p in practice_rows_of(athlete):
         day = date.fromordinal(monday.toordinal() + p.weekday)
-        name = f"{athlete.squad.name} practice"
+        name = f"{p.sport or athlete.squad.name} practice"
         uid = f"practice-{p.pk}@jarvok"
         items.append(Written(uid, name, "practice", day, day, p.hour, p.minutes, p.weekday, until, f"hard {p.hardness} of 10"))
     data = write_calendar(items, clock.now(), timezone.get_current_timezone())

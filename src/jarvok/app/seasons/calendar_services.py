@@ -6,17 +6,20 @@ from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 from django.db import transaction
+from django.db.models import Q
 from django.utils import timezone
 
 from jarvok.app import clock
 from jarvok.app.athletes.models import Athlete, Practice, Squad
 from jarvok.app.seasons import services
-from jarvok.app.seasons.models import CalendarEntry, Competition
+from jarvok.app.seasons.models import CalendarEntry, Competition, MinutesPlayed
+from jarvok.app.seasons.queries import SeasonBook
 from jarvok.core.errors import CoachError
 from jarvok.core.interchange.calendar import KINDS, Found, read_calendar
 
 LONGEST_DAYS = 120
 FARTHEST_DAYS = 731
+LONGEST_MATCH_MIN = 150
 USUAL_HARDNESS = 6  # [J] of an imported practice until the coach says otherwise
 
 
@@ -68,6 +71,21 @@ def add_entry(scope: Scope, kind: str, name: str, start: date, end: date, uid: s
 def take_out(entry: CalendarEntry) -> None:
     entry.withdrawn_at = clock.now()
     entry.save()
+
+
+@transaction.atomic
+def write_minutes(athlete: Athlete, entry: CalendarEntry, minutes: int | None) -> None:
+    if entry.start > clock.today():
+        raise CoachError("This match has not been played yet.", where="minutes", accepted="Minutes of matches that were played.")
+    if entry not in SeasonBook([athlete], clock.today()).entries(athlete.pk):
+        raise CoachError(f"This match is not in the calendar of {athlete.name}.", where="minutes")
+    if minutes is None:
+        MinutesPlayed.objects.filter(athlete=athlete, entry=entry).delete()
+        return
+    if not 0 <= minutes <= LONGEST_MATCH_MIN:
+        raise CoachError(f"{minutes} minutes cannot be.", where="minutes", accepted=f"0 to {LONGEST_MATCH_MIN} are accepted.")
+    values = {"minutes": minutes, "day": entry.start}
+    MinutesPlayed.objects.update_or_create(athlete=athlete, entry=entry, defaults=values)
 
 
 @dataclass(frozen=True)
@@ -125,7 +143,8 @@ def _standing(scope: Scope, found: Found, kind: str) -> Standing | None:
         squad = scope.squad or (scope.athlete.squad if scope.athlete else None)
         if found.weekday is None or found.hour is None:
             return None
-        return Practice.objects.filter(squad=squad, weekday=found.weekday, hour=round(found.hour, 2)).first()
+        practices = Practice.objects.filter(squad=squad, weekday=found.weekday, hour=round(found.hour, 2))
+        return practices.filter(Q(athlete=None) | Q(athlete=scope.athlete)).first()
     own = found.uid.removesuffix("@jarvok").rpartition("-")
     if kind == "competition":
         rows = Competition.objects.filter(athlete__in=scope.athletes, withdrawn_at__isnull=True)
@@ -218,5 +237,10 @@ def _store_practice(scope: Scope, found: Found, standing: Practice | None) -> No
         standing.save()
     else:
         Practice.objects.create(
-            squad=squad, weekday=weekday, hour=round(found.hour or 18.0, 2), minutes=minutes, hardness=USUAL_HARDNESS
+            squad=squad,
+            athlete=scope.athlete,
+            weekday=weekday,
+            hour=round(found.hour or 18.0, 2),
+            minutes=minutes,
+            hardness=USUAL_HARDNESS,
         )

@@ -87,6 +87,19 @@ class CalendarEntry(models.Model):
         indexes = [models.Index(fields=["uid"])]
 
 
+class MinutesPlayed(models.Model):
+    """How long an athlete played in a match. Written anew, the last one counts."""
+
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="minutes_played")
+    entry = models.ForeignKey(CalendarEntry, on_delete=models.CASCADE, related_name="minutes_played")
+    day = models.DateField()  # of the match, so that a week needs no other table
+    minutes = models.PositiveSmallIntegerField()
+
+    class Meta:
+        ordering = ["day", "id"]
+        constraints = [models.UniqueConstraint(fields=["athlete", "entry"], name="a_match_is_played_once")]
+
+
 class FlagWord(models.Model):
     """A flag the coach has answered with “keep it, because …”. It stays visible until it is lifted."""
 

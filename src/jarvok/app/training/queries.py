@@ -25,6 +25,7 @@ from jarvok.core.loading.shorthand import parse, write
 from jarvok.core.loading.state import LiftState
 from jarvok.core.quantities.plates import Implement
 from jarvok.core.rules import DEFAULT_RULES, Rules
+from jarvok.core.season.match_days import played_share
 from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek, monday_of
 from jarvok.core.session.duration import line_minutes, rest_s, warm_up_minutes
 from jarvok.core.week.two_days import PlannedLine, PlannedSession, plan_week
@@ -110,7 +111,8 @@ def _moves(athlete: Athlete, week: SeasonWeek) -> dict[str, date]:
 
 def planned_week(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> tuple[PlannedSession, ...]:
     tags = frozenset(r.tag for r in restrictions_of(athlete, week.start))
-    return plan_week(plan, week, practices_of(athlete), tags, _moves(athlete, week), rules)
+    played = played_share([(m.day, m.minutes) for m in athlete.minutes_played.all()], week.start, rules)
+    return plan_week(plan, week, practices_of(athlete), tags, _moves(athlete, week), rules, played)
 
 
 def _edits(athlete: Athlete, start: date, end: date) -> dict[tuple[date, str, str], LineEdit]:

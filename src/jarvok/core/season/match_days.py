@@ -6,11 +6,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
+from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import COMMON_PRACTICE, Source
 
 MANY_MINUTES_SHARE = 0.6  # [J] of a match: a player with more recovers before training again
 FEW_MINUTES_SHARE = 0.3  # [J] a player with less trains the day after instead
 BEFORE, AFTER = 4, 2
+LAST_MATCHES = 3  # [J] a player's minutes are taken over so many matches
 
 
 @dataclass(frozen=True)
@@ -24,6 +26,17 @@ class MatchDay:
     session: float
     is_match: bool
     source: Source = COMMON_PRACTICE
+
+
+def played_share(played: Sequence[tuple[date, int]], day: date, rules: Rules = DEFAULT_RULES) -> float:
+    """Return how much of a match a player usually plays (0-1) before a day: the mean of the last three on record.
+
+    `played` holds (day of the match, minutes). Without a record a player is taken to play it all.
+    """
+    last = [minutes for when, minutes in sorted(played) if when < day][-LAST_MATCHES:]
+    if not last:
+        return 1.0
+    return max(0.0, min(1.0, sum(last) / len(last) / rules["season.match_minutes"]))
 
 
 def label_of(day: date, matches: Sequence[date]) -> str:

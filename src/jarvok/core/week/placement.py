@@ -74,11 +74,16 @@ def place_sessions(
     return tuple(PlacedDay(week_start + timedelta(days=d), _reason(d, practices, hard_morning, weights)) for d in best)
 
 
-def place_by_matches(week_start: date, match_days: Sequence[date], last_day: date) -> tuple[PlacedDay, ...]:
-    """Return the days of an in-season week that take a session, counted from its matches, up to the day before `last_day`."""
+def place_by_matches(
+    week_start: date, match_days: Sequence[date], last_day: date, played_share: float = 1.0
+) -> tuple[PlacedDay, ...]:
+    """Return the days of an in-season week that take a session, counted from its matches, up to the day before `last_day`.
+
+    `played_share` is how much of a match the player usually plays (0-1).
+    """
     return tuple(
         PlacedDay(d.day, f"{d.label or 'no match near'}: {d.holds}; {d.why}")
-        for d in in_season_week(week_start, match_days)
+        for d in in_season_week(week_start, match_days, played_share=played_share)
         if d.session > 0 and d.day < last_day
     )
 

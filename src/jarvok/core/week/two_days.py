@@ -63,15 +63,17 @@ def plan_week(
     restricted: frozenset[str] = frozenset(),
     moved: dict[str, date] | None = None,
     rules: Rules = DEFAULT_RULES,
+    played_share: float = 1.0,
 ) -> tuple[PlannedSession, ...]:
     """Return the week's sessions with every line, in order of days.
 
     `restricted` names patterns, regions or tags that are off: their exercises are replaced by the nearest free one.
-    `moved` gives a session (`A`, `B`) another day of the same week, as the coach wished.
+    `moved` gives a session (`A`, `B`) another day of the same week, as the coach wished. `played_share` is how much of a
+    match the player usually plays (0-1): those who hardly play train the day after it.
     """
     moved = moved or {}
     if week.phase is PhaseKey.IN_SEASON and week.match_days:
-        placed = place_by_matches(week.start, week.match_days, week.competition_day)
+        placed = place_by_matches(week.start, week.match_days, week.competition_day, played_share)
     else:
         placed = place_sessions(week.start, practices, SESSIONS_A_WEEK, week.competition_day, rules=rules)
     found: list[PlannedSession] = []

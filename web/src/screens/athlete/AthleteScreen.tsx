@@ -163,7 +163,7 @@ function Side({ athlete: a }: { athlete: Athlete }) {
       <ul className="list-unstyled small">
         {a.practices.map((p) => (
           <li key={`${p.weekday}${p.hour}`} className="practice mb-1">
-            {DAYS[p.weekday]} {hour(p.hour)} · {p.minutes} min · hard {p.hardness} of 10
+            {DAYS[p.weekday]} {hour(p.hour)} · {p.minutes} min · hard {p.hardness} of 10{p.sport && ` · ${p.sport}`}
           </li>
         ))}
       </ul>

@@ -28,6 +28,7 @@ export default function CalendarScreen() {
       <div className="row g-3">
         <div className="col-lg-7">
           <Entries id={id} calendar={c} />
+          {c.played.length > 0 && <Played id={id} calendar={c} />}
           {c.match_week.length > 0 && <MatchWeek title="This week, counted from the match" days={c.match_week} />}
           {c.match_week_few.length > 0 && <MatchWeek title="The same week for who hardly plays" days={c.match_week_few} />}
         </div>
@@ -161,6 +162,43 @@ function Entries({ id, calendar: c }: { id: number; calendar: Calendar }) {
         </Button>
         {problem && <Trouble problem={problem} />}
       </Form>
+    </section>
+  );
+}
+
+/** How long the athlete played: who plays little trains the day after, who plays much recovers first. */
+function Played({ id, calendar: c }: { id: number; calendar: Calendar }) {
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const write = usePlanChange(({ entry, minutes }: { entry: number; minutes: number | null }) =>
+    need(api.PUT("/api/athletes/{athlete_id}/calendar/{entry_id}/minutes", { params: { path: { athlete_id: id, entry_id: entry } }, body: { minutes } })),
+  );
+  return (
+    <section className="sheet pad mb-3">
+      <h2>Minutes played</h2>
+      <p className="soft small mb-1">{c.played_words}</p>
+      {c.played.map((p) => (
+        <div key={p.entry_id} className="d-flex align-items-center border-top py-1">
+          <span>
+            {p.name} <span className="soft">· {shortDay(p.day)}</span>
+          </span>
+          <Form.Control
+            size="sm"
+            className="ms-auto text-end"
+            style={{ width: 70 }}
+            inputMode="numeric"
+            aria-label={`Minutes in ${p.name} of ${shortDay(p.day)}`}
+            placeholder="min"
+            defaultValue={p.minutes ?? ""}
+            onBlur={(e) => {
+              const typed = e.target.value.trim();
+              const minutes = typed === "" ? null : Number(typed);
+              if (minutes === p.minutes) return;
+              write.mutate({ entry: p.entry_id, minutes }, { onSuccess: () => setProblem(null), onError: (error) => setProblem(problemOf(error)) });
+            }}
+          />
+        </div>
+      ))}
+      {problem && <Trouble problem={problem} />}
     </section>
   );
 }

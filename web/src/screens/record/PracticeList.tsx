@@ -9,24 +9,25 @@ import { Trouble } from "../../parts/states";
 
 const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 
-/** The squad's sport practice: the weeks are laid around it. */
+/** Sport practice, of the squad and of a second sport: the weeks are laid around it. */
 export function PracticeList({ record: r }: { record: Schemas["RecordOut"] }) {
-  const [typed, setTyped] = useState({ weekday: "0", time: "18:00", minutes: "90", hardness: "6" });
+  const [typed, setTyped] = useState({ weekday: "0", time: "18:00", minutes: "90", hardness: "6", own: false, sport: "" });
   const [problem, setProblem] = useState<Problem | null>(null);
   const add = usePlanChange((body: Schemas["NewPractice"]) =>
-    need(api.POST("/api/squads/{squad_id}/practices", { params: { path: { squad_id: r.squad_id } }, body })),
+    need(api.POST("/api/athletes/{athlete_id}/practices", { params: { path: { athlete_id: r.athlete_id } }, body })),
   );
-  const drop = usePlanChange((id: number) => need(api.DELETE("/api/practices/{practice_id}", { params: { path: { practice_id: id } } })));
+  const drop = usePlanChange((id: number) => need(api.DELETE("/api/athletes/{athlete_id}/practices/{practice_id}", { params: { path: { athlete_id: r.athlete_id, practice_id: id } } })),
+  );
   const said = { onSuccess: () => setProblem(null), onError: (e: unknown) => setProblem(problemOf(e)) };
   const set = (part: Partial<typeof typed>) => setTyped({ ...typed, ...part });
   return (
     <section className="sheet pad mb-3">
-      <h2>Practice of {r.squad}</h2>
+      <h2>Sport practice</h2>
       {r.practices.length === 0 && <p className="soft mb-1">None recorded. Weeks are laid around it.</p>}
       {r.practices.map((p) => (
         <div key={p.id} className="d-flex border-top py-1">
           <span>
-            {DAYS[p.weekday]} {hour(p.hour)} <span className="soft">· {p.minutes} min · hard {p.hardness} of 10</span>
+            {DAYS[p.weekday]} {hour(p.hour)} <span className="soft">· {p.minutes} min · hard {p.hardness} of 10 · {p.own ? p.sport || "own" : r.squad}</span>
           </span>
           <button type="button" className="btn btn-link btn-sm p-0 ms-auto" aria-label={`Take out ${DAYS[p.weekday] ?? ""} ${hour(p.hour)}`} onClick={() => drop.mutate(p.id, said)}>
             Take out
@@ -38,7 +39,7 @@ export function PracticeList({ record: r }: { record: Schemas["RecordOut"] }) {
         onSubmit={(e) => {
           e.preventDefault();
           const [h = "0", m = "0"] = typed.time.split(":");
-          add.mutate({ weekday: Number(typed.weekday), hour: Number(h) + Number(m) / 60, minutes: Number(typed.minutes), hardness: Number(typed.hardness) }, said);
+          add.mutate({ weekday: Number(typed.weekday), hour: Number(h) + Number(m) / 60, minutes: Number(typed.minutes), hardness: Number(typed.hardness), own: typed.own, sport: typed.sport }, said);
         }}
       >
         <Form.Group controlId="pr-day">
@@ -63,6 +64,19 @@ export function PracticeList({ record: r }: { record: Schemas["RecordOut"] }) {
           <Form.Label className="small mb-0">hard, 1–10</Form.Label>
           <Form.Control size="sm" inputMode="numeric" value={typed.hardness} onChange={(e) => set({ hardness: e.target.value })} required />
         </Form.Group>
+        <Form.Group controlId="pr-whom">
+          <Form.Label className="small mb-0">For</Form.Label>
+          <Form.Select size="sm" value={typed.own ? "own" : "squad"} onChange={(e) => set({ own: e.target.value === "own" })}>
+            <option value="squad">all of {r.squad}</option>
+            <option value="own">{r.athlete_name}</option>
+          </Form.Select>
+        </Form.Group>
+        {typed.own && (
+          <Form.Group controlId="pr-sport" style={{ width: 110 }}>
+            <Form.Label className="small mb-0">Sport</Form.Label>
+            <Form.Control size="sm" value={typed.sport} maxLength={40} onChange={(e) => set({ sport: e.target.value })} />
+          </Form.Group>
+        )}
         <Button size="sm" type="submit" variant="plain" disabled={add.isPending}>
           Add the practice
         </Button>
