@@ -4,7 +4,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jarvok.core.library.exercises import chains, exercise, exercises, substitute
+from jarvok.core.library.exercises import chains, exercise, exercises
+from jarvok.core.library.substitutes import substitute
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.season.model import PhaseKey
 from jarvok.core.season.planner import plan_season

@@ -31,6 +31,7 @@ class KitRecord(models.Model):
     dumbbells = models.JSONField(default=list)
     stack = models.JSONField(default=list)
     has = models.JSONField(default=list)
+    gear = models.JSONField(null=True)  # what stands there beside bars and weights; None for everything
     # bands and chains as measured here: {"name", "kind", "at", "bottom_kg", "top_kg"}
     attachments = models.JSONField(default=list)
 

@@ -48,4 +48,5 @@ def kit_of(record: KitRecord | None) -> Kit:
         dumbbells=_steps(record.dumbbells, FURNISHED.dumbbells),
         stack=_steps(record.stack, FURNISHED.stack),
         has=frozenset(record.has) or FURNISHED.has,
+        gear=FURNISHED.gear if record.gear is None else frozenset(record.gear),
     )

@@ -126,6 +126,7 @@ def calendar_out(athlete_id: int) -> CalendarOut:
     minutes = {m.entry_id: m for m in athlete.minutes_played.all()}
     rules = rules_in_force()
     share = played_share([(m.day, m.minutes) for m in minutes.values()], today, rules)
+    week = _match_week(matches, today, share)
     past = [e for e in entries if e.kind == "match" and today - timedelta(days=PLAYED_DAYS) <= e.start <= today]
     return CalendarOut(
         athlete_id=athlete.pk,
@@ -154,8 +155,8 @@ def calendar_out(athlete_id: int) -> CalendarOut:
             for e in reversed(past)
         ],
         played_words=_played_words(share, bool(minutes), rules),
-        match_week=_match_week(matches, today, share),
-        match_week_few=_match_week(matches, today, 0.1),
+        match_week=week,
+        match_week_few=few if (few := _match_week(matches, today, 0.1)) != week else [],
     )
 
 

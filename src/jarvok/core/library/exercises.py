@@ -3,15 +3,23 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Iterable, Iterator, Mapping
+from contextlib import contextmanager
+from contextvars import ContextVar
 from dataclasses import dataclass
 from functools import lru_cache
 from importlib import resources
+from types import MappingProxyType
 from typing import Any
 
 from jarvok.core.errors import CoachError
 from jarvok.core.sensors.trace import Pattern
 from jarvok.core.velocity.detect import LiftMotion, Start
 from jarvok.core.working import Source
+
+FILES = (
+    "squat", "hinge", "press", "pull", "single_leg", "classic", "jump", "throw", "run", "trunk", "conditioning", "drill",
+)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -24,11 +32,22 @@ class VelocityAnchor:
 
 
 @dataclass(frozen=True)
+class Plyometric:
+    """How a jump meets the ground: `continuous` or `reset` between repetitions, contact in s, contacts a repetition."""
+
+    kind: str
+    contact_s: float
+    contacts: int
+
+
+@dataclass(frozen=True)
 class Exercise:
     """One exercise. `cost` is its same-day band: high, middle or low. `velocity` says which number counts.
 
     `same_lift` is the exercise whose marks and profile it shares: a lift done fast is still that lift. `free_jump` is
-    what an assisted jump is held against, empty for others.
+    what an assisted jump is held against, empty for others. `tail_days` is how long a limit dose of it is felt, the other
+    of the two costs. `needs` is gear beside the implement; `roles` are the slots of a session it can fill; `place` where it
+    lies from heavy and slow to unloaded; `faults` what it is chosen for; `teaching` 1 (anybody) to 3 (years of lifting).
     """
 
     id: str
@@ -53,6 +72,18 @@ class Exercise:
     max_from: tuple[str, float] | None
     simulated_pattern: Pattern | None
     simulated_range_m: float
+    variation_of: str = ""
+    roles: tuple[str, ...] = ()
+    needs: frozenset[str] = frozenset()
+    place: str = ""
+    tail_days: int = 0
+    plyometric: Plyometric | None = None
+    running: str = ""
+    faults: tuple[str, ...] = ()
+    cautions: tuple[str, ...] = ()
+    tempo: str = ""
+    teaching: int = 1
+    is_own: bool = False
 
     @property
     def is_loaded(self) -> bool:
@@ -60,9 +91,10 @@ class Exercise:
         return self.implement != "none"
 
 
-def _exercise(raw: dict[str, Any]) -> Exercise:
+def exercise_from(raw: Mapping[str, Any]) -> Exercise:
+    """Return an exercise from its row of a data file, defaults already in it."""
     v1rm, light, motion, sim = raw.get("v1rm"), raw.get("light_load"), raw.get("motion"), raw.get("simulated")
-    related = raw.get("max_from")
+    related, jump = raw.get("max_from"), raw.get("plyometric")
     return Exercise(
         id=raw["id"],
         name=raw["name"],
@@ -81,19 +113,65 @@ def _exercise(raw: dict[str, Any]) -> Exercise:
         v1rm=VelocityAnchor(1.0, v1rm["mps"], Source(v1rm["mark"], v1rm["source"])) if v1rm else None,
         light_load=VelocityAnchor(light["share"], light["mps"], Source(light["mark"], light["source"])) if light else None,
         tags=tuple(raw["tags"]),
-        same_lift=raw["same_lift"],
+        same_lift=raw.get("same_lift") or raw["id"],
         free_jump=raw.get("free_jump", ""),
         max_from=(related["exercise"], related["ratio"]) if related else None,
         simulated_pattern=Pattern(sim["pattern"]) if sim else None,
         simulated_range_m=sim["range_m"] if sim else 0.5,
+        variation_of=raw.get("variation_of", ""),
+        roles=tuple(raw["roles"]),
+        needs=frozenset(raw["needs"]),
+        place=raw["place"],
+        tail_days=raw["tail_days"],
+        plyometric=Plyometric(jump["kind"], jump["contact_s"], jump["contacts"]) if jump else None,
+        running=raw.get("running", ""),
+        faults=tuple(raw["faults"]),
+        cautions=tuple(raw["cautions"]),
+        tempo=raw.get("tempo", ""),
+        teaching=raw["teaching"],
+        is_own=raw.get("is_own", False),
     )
 
 
+MEASURED = ("motion", "simulated")  # a variation moves like the lift it varies
+
+
 @lru_cache(maxsize=1)
-def exercises() -> dict[str, Exercise]:
-    """Return every shipped exercise by id, in the order of the file."""
-    text = resources.files("jarvok.core.library").joinpath("data/exercises.json").read_text("utf-8")
-    return {raw["id"]: _exercise(raw) for raw in json.loads(text)["exercises"]}
+def shipped() -> Mapping[str, Exercise]:
+    """Return every shipped exercise by id, in the order of the files."""
+    rows: dict[str, dict[str, Any]] = {}
+    folder = resources.files("jarvok.core.library").joinpath("data/exercises")
+    for name in FILES:
+        data = json.loads(folder.joinpath(f"{name}.json").read_text("utf-8"))
+        for raw in data["exercises"]:
+            if raw["id"] in rows:
+                raise ValueError(f"the exercise {raw['id']} is there twice")
+            rows[raw["id"]] = data["defaults"] | raw
+    for row in rows.values():
+        parent = rows.get(row.get("variation_of", ""), {}) if row["implement"] == "barbell" else {}
+        for key in MEASURED:
+            if key not in row and key in parent:
+                row[key] = parent[key]
+    return MappingProxyType({key: exercise_from(row) for key, row in rows.items()})
+
+
+_known: ContextVar[Mapping[str, Exercise] | None] = ContextVar("known_exercises", default=None)
+
+
+def exercises() -> Mapping[str, Exercise]:
+    """Return every exercise by id: the shipped ones, and the coach's own while they are in use."""
+    return _known.get() or shipped()
+
+
+@contextmanager
+def with_own(own: Iterable[Exercise]) -> Iterator[None]:
+    """Let the coach's own exercises count beside the shipped ones, or in place of one with the same id, while it lasts."""
+    rows = {e.id: e for e in own}
+    token = _known.set(MappingProxyType({**shipped(), **rows}) if rows else None)
+    try:
+        yield
+    finally:
+        _known.reset(token)
 
 
 @lru_cache(maxsize=1)
@@ -109,27 +187,3 @@ def exercise(exercise_id: str) -> Exercise:
     if found is None:
         raise CoachError(f"The library has no exercise “{exercise_id}”.", where="exercise")
     return found
-
-
-def substitute(exercise_id: str, restricted_tags: frozenset[str]) -> str | None:
-    """Return the nearest exercise that breaks no restriction: itself when free, else same family, else same pattern.
-
-    `restricted_tags` name patterns, regions or tags that are off. None when nothing loaded alike is left.
-    """
-    wanted = exercise(exercise_id)
-
-    def free(candidate: Exercise) -> bool:
-        return not restricted_tags & {candidate.pattern, candidate.region, *candidate.tags}
-
-    if free(wanted):
-        return exercise_id
-    others = [e for e in exercises().values() if e.id != exercise_id and free(e)]
-    for same in (
-        [e for e in others if e.family == wanted.family and e.kind == wanted.kind],
-        [e for e in others if e.family == wanted.family],
-        [e for e in others if e.pattern == wanted.pattern],
-        [e for e in others if e.region == wanted.region and e.kind == wanted.kind],
-    ):
-        if same:
-            return same[0].id
-    return None

@@ -12,6 +12,38 @@ DUMBBELLS = FixedSteps(4.0, 50.0, 2.0)
 STACK = FixedSteps(2.5, 100.0, 2.5)
 STANDARD_PAIRS = Barbell().pairs
 ALWAYS = frozenset({"none"})
+IMPLEMENTS = frozenset({"barbell", "dumbbell", "kettlebell", "cable", "belt"})
+GEAR_NAMES = {
+    "rack": "rack",
+    "bench": "bench",
+    "box": "box",
+    "trap_bar": "trap bar",
+    "safety_bar": "safety bar",
+    "blocks": "lifting blocks",
+    "boards": "boards",
+    "bands": "bands",
+    "chains": "chains",
+    "pull_up_bar": "pull-up bar",
+    "dip_bars": "dip bars",
+    "rings": "rings",
+    "landmine": "landmine",
+    "machine": "machine",
+    "back_bench": "back-extension bench",
+    "ball": "gymnastics ball",
+    "wheel": "roller wheel",
+    "plates": "loose plates",
+    "medicine_ball": "medicine ball",
+    "hurdles": "hurdles",
+    "sled": "sled",
+    "sandbag": "sandbag",
+    "space": "room to run",
+    "bike": "bike",
+    "rower": "rowing machine",
+    "ropes": "ropes",
+    "bag": "heavy bag",
+    "pool": "pool",
+}
+GEAR = frozenset(GEAR_NAMES)
 
 
 @dataclass(frozen=True)
@@ -27,14 +59,32 @@ class Kit:
     collar_kg: float = 0.0
     dumbbells: FixedSteps = DUMBBELLS
     stack: FixedSteps = STACK
-    has: frozenset[str] = frozenset({"barbell", "dumbbell", "kettlebell", "cable", "belt"})
+    has: frozenset[str] = IMPLEMENTS
+    gear: frozenset[str] = GEAR
 
     def allows(self, exercise: Exercise) -> bool:
-        """Whether the exercise's implement is here."""
-        return exercise.implement in ALWAYS or exercise.implement in self.has
+        """Whether everything the exercise takes is here."""
+        return not self.missing_for(exercise)
+
+    def missing_for(self, exercise: Exercise) -> tuple[str, ...]:
+        """Return what an exercise takes that is not here, in words."""
+        implement = () if exercise.implement in ALWAYS | self.has else (exercise.implement,)
+        return (*implement, *(GEAR_NAMES.get(g, g) for g in sorted(exercise.needs - self.gear)))
 
 
 FURNISHED = Kit()
+HOME = Kit(
+    name="At home",
+    dumbbells=FixedSteps(4.0, 24.0, 2.0),
+    has=frozenset({"dumbbell", "kettlebell"}),
+    gear=frozenset({"bands", "box", "pull_up_bar", "bench"}),
+)
+HOTEL = Kit(
+    name="Hotel room",
+    dumbbells=FixedSteps(2.0, 20.0, 2.0),
+    has=frozenset({"dumbbell", "cable"}),
+    gear=frozenset({"bench", "box", "bike"}),
+)
 
 
 def implement_for(exercise: Exercise, kit: Kit = FURNISHED) -> Implement | None:

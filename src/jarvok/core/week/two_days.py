@@ -11,7 +11,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from jarvok.core.library.exercises import chains, exercise, substitute
+from jarvok.core.library.exercises import chains, exercise
+from jarvok.core.library.substitutes import substitute
 from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.rules import DEFAULT_RULES, Rules
