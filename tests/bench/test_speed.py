@@ -24,7 +24,7 @@ from jarvok.core.season.taper_bench import bench
 from jarvok.core.sensors.trace import Pattern, simulate_set
 from jarvok.core.velocity.detect import LiftMotion, Start, detect_reps
 from jarvok.core.velocity.profile import LoadVelocity, fit_profile
-from jarvok.core.week.two_days import plan_week
+from jarvok.core.week.generate import plan_week
 
 DAY = date(2026, 11, 24)
 

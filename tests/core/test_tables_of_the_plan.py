@@ -12,8 +12,8 @@ from jarvok.core.rules import Rules
 from jarvok.core.season.model import PhaseKey, monday_of
 from jarvok.core.season.planner import FORCE_VELOCITY, plan_season
 from jarvok.core.session.duration import line_minutes, rest_s, warm_up_minutes
+from jarvok.core.week.generate import plan_week
 from jarvok.core.week.placement import Practice
-from jarvok.core.week.two_days import plan_week
 from jarvok.core.working import COMMON_PRACTICE, Source, Working
 
 TODAY = date(2026, 11, 24)

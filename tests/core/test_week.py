@@ -10,8 +10,8 @@ from jarvok.core.loading.shorthand import parse
 from jarvok.core.season.model import PhaseKey
 from jarvok.core.season.planner import plan_season
 from jarvok.core.session.duration import line_minutes
+from jarvok.core.week.generate import plan_week
 from jarvok.core.week.placement import Practice, day_weights, place_sessions
-from jarvok.core.week.two_days import plan_week
 from jarvok.core.week.weight import WeighedLine, weigh_day
 
 TODAY = date(2026, 11, 24)

@@ -16,7 +16,7 @@ from jarvok.app.floor.models import TrainingSession
 from jarvok.app.seasons.queries import Goal, SeasonBook
 from jarvok.app.training.queries import planned_week
 from jarvok.core.season.model import SeasonPlan, SeasonWeek
-from jarvok.core.week.two_days import PlannedSession
+from jarvok.core.week.plan import PlannedSession
 
 router = Router(tags=["today"])
 Started = dict[tuple[int, date, str], TrainingSession]

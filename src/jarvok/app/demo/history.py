@@ -30,8 +30,9 @@ from jarvok.core.season.model import monday_of
 from jarvok.core.season.planner import plan_season
 from jarvok.core.sensors.lifter import TrueStrength, lift_set, reps_to_failure, true_strength
 from jarvok.core.session.duration import rest_s
+from jarvok.core.week.generate import plan_week
 from jarvok.core.week.placement import Practice
-from jarvok.core.week.two_days import PlannedLine, PlannedSession, plan_week
+from jarvok.core.week.plan import PlannedLine, PlannedSession
 
 SENSOR_WEEKS = 10  # the centre has had its bar sensors this long
 GROWTH_A_YEAR = 0.09

@@ -28,7 +28,8 @@ from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.season.match_days import played_share
 from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek, monday_of
 from jarvok.core.session.duration import line_minutes, rest_s, warm_up_minutes
-from jarvok.core.week.two_days import PlannedLine, PlannedSession, plan_week
+from jarvok.core.week.generate import plan_week
+from jarvok.core.week.plan import PlannedLine, PlannedSession
 
 MERGED_SLOT = "M1"  # the main lift of a missed session, put into this one
 

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import lru_cache
 
-from jarvok.core.library.exercises import Exercise, exercise, exercises
+from jarvok.core.library.exercises import Exercise, exercise, exercises, shipped
 from jarvok.core.library.kit import FURNISHED, Kit
 
 BEGINNER, SKILLED = 1, 3
@@ -52,10 +53,26 @@ def substitutes(
     `purpose` names the roles wanted; without it those of the exercise count. A fault of the athlete's that an exercise
     addresses brings it forward. Nothing of another region of the body stands in.
     """
+    roles, known = frozenset(purpose), exercises()
+    if known is shipped():
+        return _shipped_substitutes(exercise_id, limits, roles, faults)
+    return _ranked(exercise_id, limits, roles, faults, known.values())
+
+
+@lru_cache(maxsize=4096)
+def _shipped_substitutes(
+    exercise_id: str, limits: Limits, purpose: frozenset[str], faults: frozenset[str]
+) -> tuple[Substitute, ...]:
+    return _ranked(exercise_id, limits, purpose, faults, shipped().values())
+
+
+def _ranked(
+    exercise_id: str, limits: Limits, purpose: frozenset[str], faults: frozenset[str], known: Iterable[Exercise]
+) -> tuple[Substitute, ...]:
     wanted = exercise(exercise_id)
-    roles = frozenset(purpose) or frozenset(wanted.roles)
+    roles = purpose or frozenset(wanted.roles)
     found: list[Substitute] = []
-    for candidate in exercises().values():
+    for candidate in known:
         if candidate.id == exercise_id or not limits.allows(candidate):
             continue
         points, words = _closeness(wanted, candidate, roles, faults)

@@ -99,3 +99,49 @@ def _reason(day: int, practices: Sequence[Practice], hard_morning: set[int], wei
         return f"after hard {words}: no better day is free"
     lighter = sum(1 for w in weights if w < weights[day])
     return f"{words}" if lighter else f"the lightest practice day: {words}"
+
+
+HIGH_NEXT_TO_HIGH = 25  # [J] against the weight of practice, hardness times hours
+HARD_MORNING = 30
+BEFORE_HARD = 4
+
+
+def place_loads(
+    week_start: date,
+    loads: Sequence[str],
+    practices: Sequence[Practice],
+    competition_day: date,
+    last_session_days_out: int = 2,
+    rules: Rules = DEFAULT_RULES,
+) -> tuple[PlacedDay, ...]:
+    """Return a day for each of a week's sessions in their order, by how hard each is meant (high, middle, low).
+
+    High days lie apart and away from hard mornings; low ones go where practice is hard. Where the competition leaves
+    fewer days than sessions, the first sessions are placed.
+    """
+    usable = [d for d in range(7) if (competition_day - (week_start + timedelta(days=d))).days >= last_session_days_out]
+    count = min(len(loads), len(usable))
+    if not count:
+        return ()
+    weights = day_weights(practices)
+    hard_morning = {p.weekday for p in practices if p.hardness >= rules["week.hard_practice"] and p.hour < MORNING_ENDS}
+    hard_day = {p.weekday for p in practices if p.hardness >= rules["week.hard_practice"]}
+    factor = {"high": 1.0, "middle": 0.6, "low": 0.2}
+
+    def cost(days: tuple[int, ...]) -> float:
+        value: float = sum(SUNDAY_COST for d in days if d == 6)
+        for d, load in zip(days, loads, strict=False):
+            value += weights[d] * factor[load]
+            if load != "low":
+                value += (HARD_MORNING if d in hard_morning else 0) + (BEFORE_HARD if (d + 1) % 7 in hard_day else 0)
+        for (a, left), (b, right) in pairwise(zip(days, loads, strict=False)):
+            if b - a < 2 and left == right == "high":
+                value += HIGH_NEXT_TO_HIGH
+            elif b - a < 2 and "high" in (left, right) and "low" not in (left, right):
+                value += HIGH_NEXT_TO_HIGH / 3
+            elif b - a > 3:
+                value += 2 * (b - a - 3)
+        return value
+
+    best = min(combinations(usable, count), key=lambda days: (cost(days), days))
+    return tuple(PlacedDay(week_start + timedelta(days=d), _reason(d, practices, hard_morning, weights)) for d in best)

@@ -7,100 +7,23 @@ along their chains from phase to phase and the quality before stays in the backg
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
-from datetime import date
+from jarvok.core.library.exercises import chains
+from jarvok.core.season.model import PhaseKey, SeasonWeek
+from jarvok.core.week.dose import REPS_BELOW_PCT
+from jarvok.core.week.plan import DayDraft, Draft, WeekFacts
 
-from jarvok.core.library.exercises import chains, exercise
-from jarvok.core.library.substitutes import substitute
-from jarvok.core.loading.prescription import Prescription
-from jarvok.core.loading.shorthand import parse
-from jarvok.core.rules import DEFAULT_RULES, Rules
-from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek
-from jarvok.core.week.placement import Practice, place_by_matches, place_sessions
-
-SESSIONS_A_WEEK = 2
 LAST_HEAVY_DAYS_OUT = 10  # common practice: heavy lower-body work ends more than 10 days out
 
 
-@dataclass(frozen=True)
-class PlannedLine:
-    """One line of a session: its slot (`A1`), block, exercise, prescription and the reason it is there."""
-
-    slot: str
-    block: str
-    exercise_id: str
-    prescription: Prescription
-    reason: str
-    is_main: bool
-    replaced: str = ""
+def two_days(facts: WeekFacts) -> list[DayDraft]:
+    """Return the two days: legs and press, pull and single leg."""
+    week = facts.week
+    return [
+        DayDraft("A", "Legs and press", "high", _day_a(week, facts.out("A"))),
+        DayDraft("B", "Pull and single leg", "high", _day_b(week, facts.out("B"))),
+    ]
 
 
-@dataclass(frozen=True)
-class PlannedSession:
-    """One planned session on a day: key `A` or `B`, its theme, lines, and why it lies on that day."""
-
-    key: str
-    day: date
-    theme: str
-    day_reason: str
-    lines: tuple[PlannedLine, ...]
-
-
-@dataclass(frozen=True)
-class _Draft:
-    slot: str
-    block: str
-    exercise_id: str
-    text: str
-    reason: str
-    is_main: bool = False
-
-
-def plan_week(
-    season: SeasonPlan,
-    week: SeasonWeek,
-    practices: Sequence[Practice],
-    restricted: frozenset[str] = frozenset(),
-    moved: dict[str, date] | None = None,
-    rules: Rules = DEFAULT_RULES,
-    played_share: float = 1.0,
-) -> tuple[PlannedSession, ...]:
-    """Return the week's sessions with every line, in order of days.
-
-    `restricted` names patterns, regions or tags that are off: their exercises are replaced by the nearest free one.
-    `moved` gives a session (`A`, `B`) another day of the same week, as the coach wished. `played_share` is how much of a
-    match the player usually plays (0-1): those who hardly play train the day after it.
-    """
-    moved = moved or {}
-    if week.phase is PhaseKey.IN_SEASON and week.match_days:
-        placed = place_by_matches(week.start, week.match_days, week.competition_day, played_share)
-    else:
-        placed = place_sessions(week.start, practices, SESSIONS_A_WEEK, week.competition_day, rules=rules)
-    found: list[PlannedSession] = []
-    for index, place in enumerate(placed):
-        key = "AB"[index]
-        day = moved.get(key, place.day)
-        days_out = (week.competition_day - day).days
-        drafts = _day_a(week, days_out) if key == "A" else _day_b(week, days_out)
-        lines = tuple(line for d in drafts if (line := _line(d, restricted)) is not None)
-        theme = "Legs and press" if key == "A" else "Pull and single leg"
-        reason = place.reason if key not in moved else "moved here by you"
-        found.append(PlannedSession(key, day, theme, reason, lines))
-    return tuple(sorted(found, key=lambda s: (s.day, s.key)))
-
-
-def _line(draft: _Draft, restricted: frozenset[str]) -> PlannedLine | None:
-    chosen = substitute(draft.exercise_id, restricted)
-    if chosen is None:
-        return None
-    replaced = exercise(draft.exercise_id).name if chosen != draft.exercise_id else ""
-    reason = f"stands in for {replaced.lower()}: restricted" if replaced else draft.reason
-    return PlannedLine(draft.slot, draft.block, chosen, parse(draft.text), reason, draft.is_main, replaced)
-
-
-# repetitions of a heavy set by its intensity; common practice
-REPS_BELOW_PCT = ((72.0, 8), (78.5, 5), (83.5, 4), (89.0, 3), (93.0, 2), (101.0, 1))
 # what two sessions a week hold in the phases of the other arrangements
 _CONTENT = {
     PhaseKey.VOLUME: PhaseKey.BASE,
@@ -154,20 +77,20 @@ _CHAIN_REASON = {
 }
 
 
-def _chain_draft(slot: str, block: str, chain: str, week: SeasonWeek) -> _Draft:
+def _chain_draft(slot: str, block: str, chain: str, week: SeasonWeek) -> Draft:
     phase = content_of(week)
     step = "base" if phase is PhaseKey.GENERAL else phase.value
-    return _Draft(slot, block, chains()[chain][step], _main_text(week, chain), _CHAIN_REASON[week.phase], True)
+    return Draft(slot, block, chains()[chain][step], _main_text(week, chain), _CHAIN_REASON[week.phase], True)
 
 
-def _prepare(week: SeasonWeek) -> list[_Draft]:
-    found = [_Draft("P1", "Prepare", "low_box_landing", "2 × 4", "stick each landing before the fast phase")]
+def _prepare(week: SeasonWeek) -> list[Draft]:
+    found = [Draft("P1", "Prepare", "low_box_landing", "2 × 4", "stick each landing before the fast phase")]
     if week.phase in (PhaseKey.STRENGTH_SPEED, PhaseKey.SPEED_STRENGTH, PhaseKey.TAPER):
-        found.append(_Draft("P2", "Prepare", "low_hurdle_jump", "3 × 5, rest 2:00", "short contacts while fresh"))
+        found.append(Draft("P2", "Prepare", "low_hurdle_jump", "3 × 5, rest 2:00", "short contacts while fresh"))
     return found
 
 
-def _background(week: SeasonWeek, exercise_id: str, days_out: int) -> list[_Draft]:
+def _background(week: SeasonWeek, exercise_id: str, days_out: int) -> list[Draft]:
     """The quality of the phase before, at low volume; not inside the last heavy exposure limit."""
     if week.phase not in (PhaseKey.STRENGTH_SPEED, PhaseKey.SPEED_STRENGTH, PhaseKey.TAPER):
         return []
@@ -176,7 +99,7 @@ def _background(week: SeasonWeek, exercise_id: str, days_out: int) -> list[_Draf
     sets = 1 if week.is_easy else 2
     pct = 80.0 if week.is_easy else week.intensity_pct
     text = f"{sets} × {3 if week.phase is PhaseKey.STRENGTH_SPEED else 2} @ {pct:g} %, rest 3:00"
-    return [_Draft("B1", "B · strength", exercise_id, text, "max strength held in the background", True)]
+    return [Draft("B1", "B · strength", exercise_id, text, "max strength held in the background", True)]
 
 
 def _accessory_text(week: SeasonWeek) -> str | None:
@@ -193,21 +116,21 @@ def _accessory_text(week: SeasonWeek) -> str | None:
             return None
 
 
-def _day_a(week: SeasonWeek, days_out: int) -> list[_Draft]:
+def _day_a(week: SeasonWeek, days_out: int) -> list[Draft]:
     drafts = _prepare(week)
     drafts.append(_chain_draft("A1", "A · main pair", "hinge", week))
     drafts.append(_chain_draft("A2", "A · main pair", "press", week))
     kept = _background(week, "trap_bar_deadlift", days_out)
     drafts += kept
     if text := _accessory_text(week):
-        drafts.append(_Draft("B2" if kept else "B1", "B · strength", "dead_stop_row", text, "grip and pulling into the clinch"))
+        drafts.append(Draft("B2" if kept else "B1", "B · strength", "dead_stop_row", text, "grip and pulling into the clinch"))
     if week.phase is not PhaseKey.TAPER:
-        drafts.append(_Draft("C1", "C · trunk and carry", "suitcase_carry", "2 × 30 m/side", "side plane; front the other day"))
-        drafts.append(_Draft("C2", "C · trunk and carry", "front_hold", "2 × 40 s", "front plane, opposite the carry"))
+        drafts.append(Draft("C1", "C · trunk and carry", "suitcase_carry", "2 × 30 m/side", "side plane; front the other day"))
+        drafts.append(Draft("C2", "C · trunk and carry", "front_hold", "2 × 40 s", "front plane, opposite the carry"))
     return drafts
 
 
-def _day_b(week: SeasonWeek, days_out: int) -> list[_Draft]:
+def _day_b(week: SeasonWeek, days_out: int) -> list[Draft]:
     drafts = _prepare(week)
     drafts.append(_chain_draft("A1", "A · main pair", "pull", week))
     drafts.append(_single_leg(week))
@@ -215,18 +138,18 @@ def _day_b(week: SeasonWeek, days_out: int) -> list[_Draft]:
     drafts += kept
     if text := _accessory_text(week):
         drafts.append(
-            _Draft("B2" if kept else "B1", "B · strength", "back_squat", text, "legs a second time, lighter than day one")
+            Draft("B2" if kept else "B1", "B · strength", "back_squat", text, "legs a second time, lighter than day one")
         )
     if week.phase is not PhaseKey.TAPER:
-        drafts.append(_Draft("C1", "C · trunk and carry", "front_carry", "2 × 30 m", "front plane; side is the other day"))
-        drafts.append(_Draft("C2", "C · trunk and carry", "side_hold", "2 × 30 s/side", "side plane, opposite the carry"))
-        drafts.append(_Draft("D1", "D · if time is left", "round_intervals", "3 × 2 min, rest 1:00", "bout pace, last and short"))
+        drafts.append(Draft("C1", "C · trunk and carry", "front_carry", "2 × 30 m", "front plane; side is the other day"))
+        drafts.append(Draft("C2", "C · trunk and carry", "side_hold", "2 × 30 s/side", "side plane, opposite the carry"))
+        drafts.append(Draft("D1", "D · if time is left", "round_intervals", "3 × 2 min, rest 1:00", "bout pace, last and short"))
     return drafts
 
 
-def _single_leg(week: SeasonWeek) -> _Draft:
+def _single_leg(week: SeasonWeek) -> Draft:
     draft = _chain_draft("A2", "A · main pair", "single_leg", week)
     if content_of(week) in (PhaseKey.GENERAL, PhaseKey.BASE):
         text = f"{2 if week.is_easy else 3} × 6/side, 2 in reserve"
-        return _Draft(draft.slot, draft.block, draft.exercise_id, text, draft.reason, True)
+        return Draft(draft.slot, draft.block, draft.exercise_id, text, draft.reason, True)
     return draft

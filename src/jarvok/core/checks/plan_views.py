@@ -1,0 +1,178 @@
+"""What the checks of sessions and weeks look at: lines, sessions and a week with what lies beside it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from jarvok.core.library.exercises import Exercise, exercise
+from jarvok.core.library.substitutes import Limits
+from jarvok.core.loading.prescription import Apre, Percent, Prescription, Reserve, Rising, RmZone, SetGroup, WithAttachment
+from jarvok.core.loading.resolve import ResolvedSet, share_meant
+from jarvok.core.rules import DEFAULT_RULES, Rules
+from jarvok.core.session.blocks import STRAIGHT, BlockStyle
+from jarvok.core.week.placement import Practice
+from jarvok.core.week.plan import ANYTHING, Level, PlannedSession
+
+FAST_KINDS = frozenset({"jump", "throw", "run", "classic", "ballistic"})
+STRENGTH_KINDS = frozenset({"strength", "classic", "ballistic"})
+SPEED_SHARE = 0.75  # a main line lighter than this is done for speed
+
+
+@dataclass(frozen=True)
+class LineView:
+    """One line as a check sees it. `sets` are resolved where an athlete's state is known, else empty."""
+
+    slot: str
+    block: str
+    exercise: Exercise
+    prescription: Prescription
+    is_main: bool
+    style: BlockStyle = STRAIGHT
+    sets: tuple[ResolvedSet, ...] = ()
+    added_sets: int = 0
+    is_chosen_method: bool = False
+
+    @property
+    def total_sets(self) -> int:
+        """Number of sets."""
+        return self.prescription.total_sets
+
+    @property
+    def reps(self) -> int:
+        """Repetitions of all sets, both sides of a one-sided exercise."""
+        return sum(g.sets * (g.reps or 0) * (2 if g.per_side else 1) for g in self.prescription.groups)
+
+    @property
+    def share(self) -> float | None:
+        """The heaviest share of the max (0-1.3), as resolved or as written, or None."""
+        shares = [s.share_of_max for s in self.sets if s.share_of_max]
+        if not shares:
+            shares = [share for g in self.prescription.groups if (share := _share_of(g)) is not None]
+        return max(shares, default=None)
+
+    @property
+    def is_max_effort(self) -> bool:
+        """Whether it is built to the heaviest set of the day."""
+        return any(isinstance(g.load, Rising) and g.load.step_kg is None and (g.reps or 9) <= 5 for g in self.prescription.groups)
+
+    @property
+    def is_to_failure(self) -> bool:
+        """Whether a set is meant to end where no more repetition can be done."""
+        return self.prescription.until_miss or any(
+            g.or_more
+            or isinstance(g.load, RmZone)
+            or (isinstance(g.load, Apre) and g.load.number > 2)
+            or (isinstance(g.load, Reserve) and g.load.rir < 1)
+            for g in self.prescription.groups
+        )
+
+    @property
+    def is_heavy(self) -> bool:
+        """Whether it is a main strength line that is not done for speed."""
+        if not self.is_main or self.exercise.kind != "strength" or self.exercise.place == "heavy_fast":
+            return False
+        share = self.share
+        return self.is_max_effort or share is None or share >= SPEED_SHARE
+
+    @property
+    def is_fast(self) -> bool:
+        """Whether it needs speed or coordination: jumps, throws, sprints, weightlifting lifts; rhythmic hops do not."""
+        return self.exercise.kind in FAST_KINDS and self.exercise.cost != "low"
+
+    @property
+    def metres(self) -> int:
+        """Metres of all sets."""
+        return sum(g.sets * (g.metres or 0) * (2 if g.per_side else 1) for g in self.prescription.groups)
+
+    @property
+    def contacts(self) -> int:
+        """Ground contacts of high-stimulus jumps."""
+        if self.exercise.kind != "jump" or self.exercise.cost == "low":
+            return 0
+        return self.reps
+
+
+def _share_of(group: SetGroup) -> float | None:
+    if isinstance(group.load, WithAttachment):
+        return group.load.bar.percents[0] / 100 if isinstance(group.load.bar, Percent) else None
+    return share_meant(group.load)
+
+
+@dataclass(frozen=True)
+class SessionView:
+    """A session with what a check needs of the athlete and the room. `minutes` and `minutes_there` in min; `days_to_go`
+    to the competition; `landing_practised` whether landings are on record in the last weeks; `may_max` whether max-effort
+    and failure sets are open to the athlete, else `why_not_max` says why.
+    """
+
+    key: str
+    day: date
+    lines: tuple[LineView, ...]
+    limits: Limits = ANYTHING
+    level: Level = Level.INTERMEDIATE
+    load: str = "middle"
+    body_mass_kg: float | None = None
+    landing_practised: bool = False
+    may_max: bool = True
+    why_not_max: str = ""
+    in_season: bool = False
+    is_light: bool = False
+    days_to_go: int = 99
+    minutes: float = 0.0
+    minutes_there: int = 90
+    rules: Rules = DEFAULT_RULES
+
+    @property
+    def where(self) -> str:
+        """The place of the session in words a flag keeps."""
+        return f"{self.day}:{self.key}"
+
+    def at(self, line: LineView) -> str:
+        """The place of a line."""
+        return f"{self.day}:{self.key}:{line.slot}"
+
+    @property
+    def heavy_sets(self) -> int:
+        """Sets of main lines of high cost that are not done for speed."""
+        return sum(x.total_sets for x in self.lines if x.exercise.cost == "high" and (x.is_heavy or _is_lift(x)))
+
+    @property
+    def top_speed_sets(self) -> int:
+        """Sets of sprints at top speed."""
+        return sum(x.total_sets for x in self.lines if "max_velocity" in x.exercise.roles and x.exercise.cost == "high")
+
+
+def _is_lift(line: LineView) -> bool:
+    return line.is_main and line.exercise.kind in ("classic", "ballistic") and (line.share or 1.0) >= SPEED_SHARE
+
+
+@dataclass(frozen=True)
+class WeekView:
+    """A week of one athlete. `before` is last week; `busy` names camps, travel or exams in it; `load` and `load_before` are
+    planned loads; `faults` the recorded ones. The arrangement says what it does on purpose.
+    """
+
+    monday: date
+    sessions: tuple[SessionView, ...]
+    practices: Sequence[Practice] = ()
+    before: tuple[SessionView, ...] = ()
+    is_light: bool = False
+    light_words: str = "easier week"
+    in_season: bool = False
+    days_to_go: int = 99
+    allows_daily_lifts: bool = False
+    uses_failure: bool = False
+    is_weightlifting: bool = False
+    faults: frozenset[str] = frozenset()
+    busy: str = ""
+    load: float = 0.0
+    load_before: float = 0.0
+    rules: Rules = DEFAULT_RULES
+
+
+def session_view(planned: PlannedSession, limits: Limits, level: Level, days_to_go: int = 99, **more: object) -> SessionView:
+    """Return a fresh session as checks see it, before any athlete's loads are set."""
+    lines = tuple(LineView(x.slot, x.block, exercise(x.exercise_id), x.prescription, x.is_main, x.style) for x in planned.lines)
+    return SessionView(planned.key, planned.day, lines, limits, level, planned.load, days_to_go=days_to_go, **more)  # type: ignore[arg-type]

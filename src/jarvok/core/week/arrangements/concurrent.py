@@ -1,0 +1,202 @@
+"""Max effort, dynamic effort and repetition effort in one week: four, three or two days. Common practice."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from jarvok.core.week.dose import accessory_text, jump_text, sets_of, with_accessories
+from jarvok.core.week.plan import DayDraft, Draft, Level, WeekArrangement, WeekFacts
+
+LAST_MAX_EFFORT_DAYS = 16  # nearer to the day the top sets stay short of a limit
+BAR_PCT = (40, 45, 50)  # of the bar over the three weeks of a wave, beside about 25 % of bands
+BANDS_PCT = 25
+
+
+def _max_text(facts: WeekFacts) -> str:
+    if facts.level is Level.NOVICE:
+        return f"{sets_of(facts, 4)} × 5, 2 in reserve"
+    if facts.week.is_light or facts.days_out <= LAST_MAX_EFFORT_DAYS:
+        return f"{sets_of(facts, 4, 2)} × 3 @ 80 %"
+    return "5 × 3 @ 60 % rising" if facts.level is Level.INTERMEDIATE or facts.week.index % 3 else "6 × 2 @ 60 % rising"
+
+
+def _speed_text(facts: WeekFacts, full: int, reps: int) -> str:
+    bar = BAR_PCT[facts.week.index % len(BAR_PCT)]
+    sets = max(4, sets_of(facts, full))
+    if "bands" in facts.limits.kit.gear and facts.level is not Level.NOVICE:
+        return f"{sets} × {reps} @ {bar} % + {BANDS_PCT} % bands, rest 0:50"
+    return f"{sets} × {reps} @ {bar + 15} %, rest 0:50"
+
+
+def _accessories(facts: WeekFacts, rows: Sequence[tuple[str, str]], reps: int, block: str = "C · small work") -> list[Draft]:
+    if not with_accessories(facts):
+        return []
+    return [
+        Draft(f"{block[0]}{i}", block, "", accessory_text(facts, reps, 3), why, role=role, salt=i)
+        for i, (role, why) in enumerate(rows, start=1)
+    ]
+
+
+def _max_lower(facts: WeekFacts) -> DayDraft:
+    role = "squat_me" if facts.week.index % 2 == 0 else "pull_me"
+    drafts = [
+        Draft("P1", "Prepare", "", jump_text(facts, 3, 2), "every lower day starts with jumps", role="jump_vertical"),
+        # squat and pull take turns, so each pool is gone through in every second week
+        Draft(
+            "A1",
+            "A · max effort",
+            "",
+            _max_text(facts),
+            "built to the top set of the day",
+            True,
+            role,
+            facts.week.index // 2 - facts.week.index,
+            weekly=True,
+        ),
+    ]
+    small = (
+        ("single_leg", "each leg on its own"),
+        ("hip_extension", "hips"),
+        ("knee_flexion", "back of the knee"),
+        ("trunk_flexion", "trunk"),
+    )
+    return DayDraft("A", "Lower, max effort", "high", drafts + _accessories(facts, small, 8))
+
+
+def _max_upper(facts: WeekFacts) -> DayDraft:
+    drafts = [
+        Draft("P1", "Prepare", "", jump_text(facts, 3, 2), "every upper day starts with throws", role="throw_push"),
+        Draft("A1", "A · max effort", "", _max_text(facts), "built to the top set of the day", True, "press_me", weekly=True),
+    ]
+    small = (
+        ("press_second", "a second press"),
+        ("row", "as much pull as press"),
+        ("triceps", "lockout"),
+        ("shrug", "upper back"),
+        ("biceps", "elbows stay sound"),
+    )
+    return DayDraft("B", "Upper, max effort", "middle", drafts + _accessories(facts, small, 8))
+
+
+def _speed_lower(facts: WeekFacts) -> DayDraft:
+    drafts = [
+        Draft("P1", "Prepare", "", jump_text(facts, 3, 2), "every lower day starts with jumps", role="jump_horizontal"),
+        Draft("A1", "A · speed", "", _speed_text(facts, 9, 2), "speed squat first", True, "squat_de"),
+        Draft(
+            "B1",
+            "B · speed pull",
+            "",
+            f"{max(3, sets_of(facts, 6))} × 1 @ 60 %, rest 0:50",
+            "then the speed pull",
+            True,
+            "pull_de",
+        ),
+    ]
+    small = (
+        ("adductor", "groin, in place of the single leg"),
+        ("hip_extension", "hips"),
+        ("knee_flexion", "back of the knee"),
+        ("oblique", "trunk"),
+    )
+    return DayDraft("C", "Lower, dynamic effort", "high", drafts + _accessories(facts, small, 12))
+
+
+def _speed_upper(facts: WeekFacts) -> DayDraft:
+    drafts = [
+        Draft("P1", "Prepare", "", jump_text(facts, 3, 2), "every upper day starts with throws", role="throw_push", salt=1),
+        Draft(
+            "A1", "A · speed", "", _speed_text(facts, 9, 3), "speed press; the grip changes every three sets", True, "press_de"
+        ),
+    ]
+    small = (
+        ("row", "as much pull as press"),
+        ("triceps", "lockout"),
+        ("oblique", "trunk"),
+        ("scapula", "shoulders"),
+        ("shrug", "upper back"),
+        ("biceps", "elbows stay sound"),
+    )
+    return DayDraft("D", "Upper, dynamic effort", "low", drafts + _accessories(facts, small, 15))
+
+
+def _merged(key: str, theme: str, load: str, first: DayDraft, second: DayDraft, keep: Sequence[Draft]) -> DayDraft:
+    """Two days in one: the main work of both, and the small work of one."""
+    main = [d for d in first.drafts if d.block[0] in "PAB"]
+    other = [
+        Draft(
+            "B9" if d.slot == "A1" else d.slot,
+            "B · " + d.block.split(" · ", 1)[-1] + ", second",
+            d.exercise_id,
+            d.text,
+            d.reason,
+            d.is_main,
+            d.role,
+            d.salt,
+            d.weekly,
+        )
+        for d in second.drafts
+        if d.block[0] == "A"
+    ]
+    return DayDraft(key, theme, load, [*main, *other, *keep])
+
+
+def _small_of(day: DayDraft) -> list[Draft]:
+    return [d for d in day.drafts if d.block.startswith("C")]
+
+
+def _days(facts: WeekFacts, order: str) -> list[DayDraft]:
+    max_lower, max_upper, fast_lower, fast_upper = _max_lower(facts), _max_upper(facts), _speed_lower(facts), _speed_upper(facts)
+    match facts.days:
+        case 4:
+            days = (
+                [max_lower, fast_upper, fast_lower, max_upper]
+                if order == "apart"
+                else [max_lower, max_upper, fast_lower, fast_upper]
+            )
+        case 3:
+            both = _merged("C", "Both dynamic effort", "middle", fast_lower, fast_upper, _small_of(fast_upper)[:3])
+            days = [max_lower, max_upper, both]
+        case _:
+            one = _merged("A", "Fast legs, heavy press", "high", fast_lower, max_upper, _small_of(fast_lower))
+            two = _merged("B", "Fast press, heavy legs", "high", fast_upper, max_lower, _small_of(fast_upper))
+            days = [one, two]
+    return [DayDraft("ABCD"[i], d.theme, d.load, d.drafts) for i, d in enumerate(days)]
+
+
+def heavy_apart(facts: WeekFacts) -> list[DayDraft]:
+    """Return the week with the two heavy days apart."""
+    return _days(facts, "apart")
+
+
+def heavy_first(facts: WeekFacts) -> list[DayDraft]:
+    """Return the week with the two heavy days first."""
+    return _days(facts, "first")
+
+
+_HOW = (
+    "Max effort: built to a top set in a variation that changes each week by a small step. Dynamic effort: light bar "
+    "plus bands, many short sets "
+    "with little rest, a wave of three weeks. Repetition effort: small work, fewer and heavier on heavy days. Two days "
+    "pair fast legs with a heavy "
+    "press and the reverse; the region trained fast takes the small work."
+)
+HEAVY_APART = WeekArrangement(
+    "concurrent",
+    "Concurrent, heavy days apart",
+    (2, 3, 4),
+    heavy_apart,
+    _HOW,
+    "strong athletes who need everything kept alive all year",
+    "not for the very weak: strength first; messier to plan",
+    ("wrestling", "handball"),
+)
+HEAVY_FIRST = WeekArrangement(
+    "concurrent_heavy_first",
+    "Concurrent, heavy days first",
+    (4,),
+    heavy_first,
+    f"{_HOW} Both heavy days stand before both fast ones.",
+    "weeks that end with a match or hard practice",
+    "two heavy days follow each other",
+    (),
+)

@@ -1,0 +1,92 @@
+"""How much and how heavy the lines of a week are, from the week's place in the season."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from jarvok.core.season.model import PhaseKey
+from jarvok.core.week.plan import Level, WeekFacts, cap_pct
+from jarvok.core.working import Source
+
+PRILEPIN_SOURCE = Source("P", "Prilepin's chart, as commonly reprinted")
+
+
+@dataclass(frozen=True)
+class DoseZone:
+    """Lifts per exercise and session in an intensity zone: shares of the max in %, repetitions a set, total and best."""
+
+    from_pct: float
+    below_pct: float
+    reps: tuple[int, int]
+    total: tuple[int, int]
+    best: int
+
+
+# Prilepin's chart, as commonly reprinted; quoted from memory
+DOSE_ZONES = (
+    DoseZone(0, 70, (3, 6), (18, 30), 24),
+    DoseZone(70, 80, (3, 6), (12, 24), 18),
+    DoseZone(80, 90, (2, 4), (10, 20), 15),
+    DoseZone(90, 200, (1, 2), (4, 10), 7),
+)
+
+
+def dose_zone(pct: float) -> DoseZone:
+    """Return the zone of an intensity in % of the max."""
+    return next(z for z in DOSE_ZONES if z.from_pct <= pct < z.below_pct)
+
+
+# repetitions of a heavy set by its intensity; common practice
+REPS_BELOW_PCT = ((72.0, 8), (78.5, 5), (83.5, 4), (89.0, 3), (93.0, 2), (101.0, 1))
+HEAVY_PCT = 90.0
+MOST_WITH_RESERVE = 12  # repetitions in reserve are not counted reliably above it
+
+
+def sets_of(facts: WeekFacts, full: int, least: int = 1) -> int:
+    """Return the sets of a line whose full week has `full`, by the week's volume; an easier week halves them."""
+    return max(least, min(full + 1, round(full * facts.week.volume)))
+
+
+def heavy_text(facts: WeekFacts, full: int = 4, less_pct: float = 0.0, is_front_squat: bool = False) -> str:
+    """Return a main strength line at the week's intensity, less `less_pct`, repetitions by the load."""
+    pct = facts.week.intensity_pct - less_pct
+    if facts.level is Level.NOVICE:
+        return f"{sets_of(facts, min(3, full))} × {5 if pct >= 78 else 8}, 2 in reserve"
+    pct = min(pct, cap_pct(facts.days_out, is_front_squat))
+    pct = max(50.0, round(pct * 2) / 2)
+    reps = next(reps for below, reps in REPS_BELOW_PCT if pct < below)
+    if facts.week.is_light:
+        reps = min(reps, 3)
+    return f"{sets_of(facts, full)} × {reps} @ {pct:g} %"
+
+
+def lifts_text(facts: WeekFacts, less_pct: float = 0.0, share: float = 1.0) -> str:
+    """Return a line of a weightlifting lift: the chart's best number of lifts for its zone, by the week's volume."""
+    pct = min(facts.week.intensity_pct - less_pct, cap_pct(facts.days_out))
+    pct = max(50.0, round(pct * 2) / 2)
+    zone = dose_zone(pct)
+    reps = {0: 3, 70: 3, 80: 2, 90: 1}[int(zone.from_pct)]
+    least = 2 if facts.week.is_light else -(-zone.total[0] // reps)
+    wanted = round(zone.best * facts.week.volume * share / reps)
+    return f"{max(least, min(zone.total[1] // reps, wanted))} × {reps} @ {pct:g} %"
+
+
+def accessory_text(facts: WeekFacts, reps: int = 8, full: int = 3, rest: str = "1:00") -> str:
+    """Return an accessory line: its own line over the season, light and many, then fewer, out in the taper."""
+    if facts.week.phase in (PhaseKey.SPEED_STRENGTH, PhaseKey.PEAK):
+        reps, full = max(5, reps - 2), max(2, full - 1)
+    if reps > MOST_WITH_RESERVE:
+        return f"{sets_of(facts, full)} × {reps}, rest {rest}"
+    reserve = 3 if facts.week.is_light else 2
+    return f"{sets_of(facts, full)} × {reps}, {reserve} in reserve, rest {rest}"
+
+
+def jump_text(facts: WeekFacts, reps: int = 4, full: int = 3, rest: str = "2:00") -> str:
+    """Return a jump line: few contacts a set, full rest, fewer for the new and in light weeks."""
+    sets = max(1, sets_of(facts, full) - (1 if facts.level is Level.NOVICE else 0))
+    return f"{sets} × {reps}, rest {rest}"
+
+
+def with_accessories(facts: WeekFacts) -> bool:
+    """Whether small work belongs in the week: it goes out in the taper."""
+    return facts.week.phase is not PhaseKey.TAPER

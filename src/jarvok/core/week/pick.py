@@ -1,0 +1,49 @@
+"""Which exercise fills a slot: rotated without repeats, within what the athlete may and the room allows."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from functools import lru_cache
+
+from jarvok.core.library.exercises import Exercise, exercise, exercises, shipped
+from jarvok.core.library.substitutes import Limits
+
+
+def pool(role: str, limits: Limits) -> tuple[str, ...]:
+    """Return the exercises of a role that the limits allow, the easiest to teach first."""
+    known = exercises()
+    return _shipped_pool(role, limits) if known is shipped() else _pool(role, limits, known.values())
+
+
+@lru_cache(maxsize=8192)
+def _shipped_pool(role: str, limits: Limits) -> tuple[str, ...]:
+    return _pool(role, limits, shipped().values())
+
+
+def _pool(role: str, limits: Limits, known: Iterable[Exercise]) -> tuple[str, ...]:
+    rows: list[Exercise] = [e for e in known if role in e.roles and limits.allows(e)]
+    return tuple(e.id for e in sorted(rows, key=lambda e: e.teaching))
+
+
+def pick(
+    role: str,
+    limits: Limits,
+    turn: int,
+    faults: frozenset[str] = frozenset(),
+    used: frozenset[str] = frozenset(),
+    for_fault: bool = False,
+) -> str | None:
+    """Return the exercise whose turn it is, or None where nothing of the role can be done.
+
+    The pool goes round: two turns in a row never give the same exercise unless it holds only one. With `for_fault` and a
+    recorded fault, the pool is those that work on it. What is in `used` (the day's other lines) is passed over.
+    """
+    rows = pool(role, limits)
+    if for_fault and faults:
+        addressing = tuple(e for e in rows if faults & frozenset(exercise(e).faults))
+        rows = addressing or rows
+    if not rows:
+        return None
+    at = turn % len(rows)
+    round_from = (*rows[at:], *rows[:at])
+    return next((e for e in round_from if e not in used), None)

@@ -1,0 +1,262 @@
+"""What a planned week consists of, what it is planned from, and how a draft of a day becomes lines an athlete can do."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import date
+from enum import IntEnum
+from functools import lru_cache
+from types import MappingProxyType
+
+from jarvok.core.library.exercises import Exercise, exercise
+from jarvok.core.library.substitutes import Limits, substitutes
+from jarvok.core.loading.prescription import Percent, Prescription, Reserve, SetGroup
+from jarvok.core.loading.progress import CONTACT_CAPS
+from jarvok.core.loading.shorthand import parse
+from jarvok.core.rules import DEFAULT_RULES, Rules
+from jarvok.core.season.model import SeasonPlan, SeasonWeek
+from jarvok.core.session.blocks import STRAIGHT, BlockStyle
+from jarvok.core.week.pick import pick
+from jarvok.core.week.placement import Practice
+
+
+class Level(IntEnum):
+    """How long an athlete has lifted; the value is also the teaching cost that may be asked of them."""
+
+    NOVICE = 1
+    INTERMEDIATE = 2
+    ADVANCED = 3
+
+
+LEVEL_NAMES = {Level.NOVICE: "novice", Level.INTERMEDIATE: "intermediate", Level.ADVANCED: "advanced"}
+NOVICE_YEARS, ADVANCED_YEARS = CONTACT_CAPS[0][0], CONTACT_CAPS[1][0]
+ANYTHING = Limits()
+_parse = lru_cache(maxsize=4096)(parse)  # the same few lines come again for every athlete and week
+
+
+def level_of(training_age_years: float) -> Level:
+    """Return the level from years of lifting."""
+    if training_age_years < NOVICE_YEARS:
+        return Level.NOVICE
+    return Level.INTERMEDIATE if training_age_years < ADVANCED_YEARS else Level.ADVANCED
+
+
+@dataclass(frozen=True)
+class PlannedLine:
+    """One line of a session: its slot (`A1`), block, exercise, prescription and the reason it is there."""
+
+    slot: str
+    block: str
+    exercise_id: str
+    prescription: Prescription
+    reason: str
+    is_main: bool
+    replaced: str = ""
+    style: BlockStyle = STRAIGHT
+
+
+@dataclass(frozen=True)
+class PlannedSession:
+    """One planned session on a day: its key (`A`), theme, lines, and why it lies on that day.
+
+    `load` is how hard the day is meant: high, middle or low. `is_own` says that the coach has written it.
+    """
+
+    key: str
+    day: date
+    theme: str
+    day_reason: str
+    lines: tuple[PlannedLine, ...]
+    load: str = "middle"
+    is_own: bool = False
+
+
+@dataclass(frozen=True)
+class WeekFacts:
+    """What a week is planned from. `days` is the number of sessions; `faults` are the athlete's recorded ones; `weakest`
+    the lift that lags; `played_share` how much of a match the player usually plays (0-1); `placed` the days of the sessions
+    once they are known.
+    """
+
+    season: SeasonPlan
+    week: SeasonWeek
+    practices: Sequence[Practice] = ()
+    limits: Limits = ANYTHING
+    days: int = 2
+    level: Level = Level.INTERMEDIATE
+    faults: frozenset[str] = frozenset()
+    weakest: str = ""
+    moved: Mapping[str, date] = field(default_factory=lambda: MappingProxyType({}))
+    played_share: float = 1.0
+    rules: Rules = DEFAULT_RULES
+    placed: Mapping[str, date] = field(default_factory=lambda: MappingProxyType({}))
+
+    def out(self, key: str) -> int:
+        """Days from a session to the competition: from its day once it is placed, before that from the Monday."""
+        return (self.week.competition_day - self.placed.get(key, self.week.start)).days
+
+    @property
+    def days_out(self) -> int:
+        """Days from the week's Monday to the competition."""
+        return (self.week.competition_day - self.week.start).days
+
+
+@dataclass(frozen=True)
+class Draft:
+    """A line before the athlete's limits: a named exercise, or a `role` to fill from the library.
+
+    `salt` shifts the rotation of a role; `weekly` changes the exercise each week, else each three; `for_fault` takes an
+    exercise that works on a recorded fault where there is one.
+    """
+
+    slot: str
+    block: str
+    exercise_id: str
+    text: str
+    reason: str
+    is_main: bool = False
+    role: str = ""
+    salt: int = 0
+    weekly: bool = False
+    for_fault: bool = False
+    style: BlockStyle = STRAIGHT
+
+
+@dataclass(frozen=True)
+class DayDraft:
+    """A day before its lines are settled: how hard it is meant, and its lines."""
+
+    key: str
+    theme: str
+    load: str
+    drafts: Sequence[Draft]
+
+
+@dataclass(frozen=True)
+class WeekArrangement:
+    """A way to arrange a week. `days` are the numbers of sessions it knows; `drafts` gives them in order.
+
+    `allows_daily_lifts` and `uses_failure` say what it does on purpose, so that a check stays silent; `skill` is how much
+    teaching it may ask whatever the level; `last_session_days_out` keeps its sessions away from the competition.
+    """
+
+    key: str
+    name: str
+    days: tuple[int, ...]
+    drafts: Callable[[WeekFacts], Sequence[DayDraft]]
+    how: str
+    good_for: str
+    weakness: str
+    sports: tuple[str, ...] = ()
+    is_sequence: bool = False
+    allows_daily_lifts: bool = False
+    uses_failure: bool = False
+    skill: int = 0
+    last_session_days_out: int = 2
+
+
+def lines_of(day: DayDraft, facts: WeekFacts, on: date | None = None) -> tuple[PlannedLine, ...]:
+    """Return the lines of a day that this athlete can do here; a line nothing stands in for is left out.
+
+    `on` is the day it falls on: near the competition loads are held to what the last days allow.
+    """
+    days_out = (facts.week.competition_day - on).days if on is not None else facts.days_out
+    used: set[str] = set()
+    found: list[PlannedLine] = []
+    for draft in day.drafts:
+        line = _line(draft, facts, used)
+        if line is not None:
+            used.add(line.exercise_id)
+            found.append(held_back(line, days_out))
+    return tuple(found)
+
+
+def _line(draft: Draft, facts: WeekFacts, used: set[str]) -> PlannedLine | None:
+    prescription = _parse(draft.text)
+    reason = draft.reason
+    if draft.role:
+        turn = facts.week.index if draft.weekly else facts.week.index // 3
+        chosen = pick(draft.role, facts.limits, turn + draft.salt, facts.faults, frozenset(used), draft.for_fault)
+        if chosen is None:
+            return None
+        fault = facts.faults & frozenset(exercise(chosen).faults)
+        if fault:
+            reason += f"; works on: {', '.join(sorted(fault)).replace('_', ' ')}"
+        elif draft.weekly:
+            reason += "; another variation each week"
+        return PlannedLine(
+            draft.slot, draft.block, chosen, fitted(prescription, exercise(chosen)), reason, draft.is_main, "", draft.style
+        )
+    wanted = exercise(draft.exercise_id)
+    why_not = facts.limits.why_not(wanted)
+    if not why_not:
+        return PlannedLine(draft.slot, draft.block, wanted.id, prescription, reason, draft.is_main, "", draft.style)
+    stand_in = next((s for s in substitutes(wanted.id, facts.limits, (), facts.faults) if s.exercise_id not in used), None)
+    if stand_in is None:
+        return None
+    lift = exercise(stand_in.exercise_id)
+    words = f"stands in for {wanted.name.lower()} ({why_not}): {stand_in.reason}"
+    return PlannedLine(
+        draft.slot, draft.block, lift.id, fitted(prescription, lift, wanted), words, draft.is_main, wanted.name, draft.style
+    )
+
+
+def held_back(line: PlannedLine, days_out: int) -> PlannedLine:
+    """Return a main strength or weightlifting line with no share above what the last days before the day allow."""
+    lift = exercise(line.exercise_id)
+    if lift.kind not in ("strength", "classic") or lift.region == "upper":
+        return line
+    most = cap_pct(days_out, lift.id == "front_squat")
+    groups = tuple(
+        replace(g, load=Percent(tuple(min(most, p) for p in g.load.percents)))
+        if isinstance(g.load, Percent) and max(g.load.percents) > most
+        else g
+        for g in line.prescription.groups
+    )
+    if groups == line.prescription.groups:
+        return line
+    reason = f"{line.reason}; held to {most:g} %: {days_out} days to go"
+    return replace(line, prescription=replace(line.prescription, groups=groups), reason=reason)
+
+
+# the last days before a competition, common practice: (days out, most % of the max)
+LAST_DAYS = ((2, 60.0), (5, 80.0), (10, 88.0))
+FRONT_SQUAT_PCT = 80.0  # limit front squats end more than ten days out; singles around 80 % are fine
+
+
+def cap_pct(days_out: int, is_front_squat: bool = False) -> float:
+    """Return the most that may be lifted so many days before the competition, in % of the max."""
+    for days, pct in LAST_DAYS:
+        if days_out <= days:
+            return min(pct, FRONT_SQUAT_PCT) if is_front_squat else pct
+    return 100.0
+
+
+FEWEST_BY_FEEL = 6  # [J] repetitions where a heavy barbell line falls to dumbbells or the own body
+
+
+SHORTEST_HOLD_S, USUAL_HOLD_S = 10, 20  # [J]
+
+
+def fitted(prescription: Prescription, lift: Exercise, wanted: Exercise | None = None) -> Prescription:
+    """Return a line as the chosen exercise takes it: sides, holds, and loads that do not belong to it are settled."""
+    return replace(prescription, groups=tuple(_fitted(group, lift, wanted) for group in prescription.groups))
+
+
+def _fitted(group: SetGroup, lift: Exercise, wanted: Exercise | None) -> SetGroup:
+    sides = lift.per_side
+    if lift.kind == "hold" and group.seconds is None:
+        seconds = int(lift.seconds_per_rep) if lift.seconds_per_rep >= SHORTEST_HOLD_S else USUAL_HOLD_S
+        return SetGroup(group.sets, seconds=seconds, per_side=sides)
+    if group.seconds is not None or group.metres is not None:
+        return replace(group, per_side=sides)
+    if not lift.is_loaded:
+        reps = group.reps or 8
+        strong = lift.kind not in ("jump", "throw", "run", "ballistic")
+        return SetGroup(group.sets, reps=max(8, reps) if strong and group.load is not None else reps, per_side=sides)
+    changed = wanted is not None and wanted.implement == "barbell" and lift.implement != "barbell"
+    if changed or (lift.kind == "accessory" and group.load is not None and not isinstance(group.load, Reserve)):
+        reps = max(FEWEST_BY_FEEL, group.reps or FEWEST_BY_FEEL)
+        return SetGroup(min(group.sets, 4), reps=reps, per_side=sides, load=Reserve(2))
+    return replace(group, per_side=sides)
