@@ -52,7 +52,7 @@ class TestTheRecord:
         coach.ok("PATCH", f"athletes/{athlete.pk}/record", {"minutes_a_session": 20})
         found = coach.get(path)
         assert found["minutes_there"] == 20
-        assert "over the 20 there are" in next(n["text"] for n in found["notes"] if n["id"] == "hour")
+        assert "over the 20 there are" in next(f["reason"] for f in found["flags"] if f["check_id"] == "hour")
 
 
 KIT = {"name": "Quay room", "unit": "kg", "bar": 20, "collar": 0, "plates": [{"mass": 20, "pairs": 4}, {"mass": 2.5, "pairs": 2}],

@@ -595,9 +595,11 @@ class TestInSeasonAndLightWeeks:
         week = coach.get(f"athletes/{athlete.pk}/week?start={monday}")["week"]
         sheet = next(d["sheet"] for d in week["days"] if d["sheet"])
         path = f"athletes/{athlete.pk}/sessions/{sheet['day']}/{sheet['key']}/lines/A1"
-        notes = coach.ok("PUT", path, {"text": "8x2 @ 85 %"})["notes"]
-        assert "taper" in next(n["title"] for n in notes if n["id"] == "added")
-        assert not any(n["id"] == "added" for n in coach.ok("PUT", path, {"text": ""})["notes"])
+        flags = coach.ok("PUT", path, {"text": "8x2 @ 85 %"})["flags"]
+        added = next(f for f in flags if f["check_id"] == "added")
+        assert added["severity"] == "caution"
+        assert added["fix"]["words"].startswith("Write A1 as ")
+        assert not any(f["check_id"] == "added" for f in coach.ok("PUT", path, {"text": ""})["flags"])
 
 
 class TestMinutesPlayed:

@@ -230,8 +230,16 @@ def test_a_line_that_the_kit_cannot_load_is_said_in_the_margin(coach, athlete, s
     coach.ok("POST", "settings/kits", {**TestKits.KIT, "has": ["dumbbell"]})
     athlete.kit = KitRecord.objects.get()
     athlete.save()
-    notes = coach.get(f"athletes/{athlete.pk}/sessions/{sheet['day']}/A")["notes"]
-    assert any(n["title"] == "Not in “Hotel gym”." and n["slot"] == "A1" for n in notes)
+    found = coach.get(f"athletes/{athlete.pk}/sessions/{sheet['day']}/A")
+    assert any("barbell" in n["text"] for n in found["notes"] if n["title"] == "Left out.") or any(
+        "not here: barbell" in x["reason"] for x in found["lines"]
+    )
+    path = f"athletes/{athlete.pk}/sessions/{sheet['day']}/A"
+    written = coach.ok(
+        "POST", f"{path}/edit", {"op": "add", "exercise_id": "back_squat", "block": "main", "text": "3 × 5 @ 80 %"}
+    )
+    flag = next(f for f in written["flags"] if f["title"] == "Not in “Hotel gym”.")
+    assert flag["fix"]["kind"] == "replace"
 
 
 class TestTheSeasonsValues:

@@ -52,6 +52,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "jarvok.app.accounts.middleware.LocalDemoSignIn",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "jarvok.app.training.own_library.OwnLibrary",
 ]
 ROOT_URLCONF = "jarvok.app.urls"
 ASGI_APPLICATION = "jarvok.app.asgi.application"

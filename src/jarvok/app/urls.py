@@ -25,7 +25,11 @@ from jarvok.app.seasons.api import router as seasons
 from jarvok.app.seasons.bench_api import router as tapers
 from jarvok.app.seasons.calendar_api import router as calendar
 from jarvok.app.training.api import router as training
+from jarvok.app.training.edit_api import router as sessions
+from jarvok.app.training.library_api import router as library
 from jarvok.app.training.methods_api import router as methods
+from jarvok.app.training.squad_api import router as squad
+from jarvok.app.training.templates_api import router as templates
 
 api = NinjaAPI(title="Jarvok", version="1", auth=django_auth, docs_url=None)
 problems.install(api)
@@ -43,6 +47,10 @@ for router in (
     tapers,
     training,
     methods,
+    sessions,
+    squad,
+    library,
+    templates,
     floor,
 ):
     api.add_router("", router)

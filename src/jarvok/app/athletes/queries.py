@@ -26,7 +26,15 @@ from jarvok.core.velocity.profile import LoadVelocity, Profile, fit_profile
 from jarvok.core.week.placement import Practice as CorePractice
 
 # what a week is laid from, read together with its athletes
-FOR_A_WEEK = ("restrictions", "squad__practices", "session_moves", "minutes_played")
+FOR_A_WEEK = (
+    "restrictions",
+    "faults",
+    "squad__practices",
+    "session_moves",
+    "minutes_played",
+    "week_choices",
+    "written_sessions",
+)
 EVIDENCE_DAYS = 200
 BREAKS_DAYS = 120  # a break is looked for so far back
 MARK_DAYS = 420  # the trend of half a year, and half a year of marks before its first day

@@ -14,7 +14,7 @@ from jarvok.app.athletes.queries import LiftBook
 from jarvok.app.athletes.shapes import DecisionOut, GoalOut, TodayOut, TodaySession
 from jarvok.app.floor.models import TrainingSession
 from jarvok.app.seasons.queries import Goal, SeasonBook
-from jarvok.app.training.queries import planned_week
+from jarvok.app.training.plan_queries import planned_week
 from jarvok.core.season.model import SeasonPlan, SeasonWeek
 from jarvok.core.week.plan import PlannedSession
 

@@ -32,7 +32,7 @@ from jarvok.app.floor.shapes import (
 )
 from jarvok.app.problems import Problem
 from jarvok.app.shapes import WorkingOut, shown_mass, working_out
-from jarvok.app.training.api import minutes_there
+from jarvok.app.training.checks import minutes_there
 from jarvok.core.library.exercises import exercise
 from jarvok.core.season.model import PHASE_NAMES, PhaseKey
 

@@ -10,7 +10,8 @@ from jarvok.app.athletes.queries import LiftBook
 from jarvok.app.floor.models import SetKind, TrainingSession
 from jarvok.app.floor.queries import FloorLine, floor_lines
 from jarvok.app.seasons.queries import SeasonBook
-from jarvok.app.training.queries import Sheet, planned_week, sheets_of
+from jarvok.app.training.plan_queries import planned_week
+from jarvok.app.training.queries import Sheet, sheets_of
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.resolve import ResolvedSet
 from jarvok.core.marks.working_max import CurrentMax

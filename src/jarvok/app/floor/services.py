@@ -18,7 +18,7 @@ from jarvok.app.floor.models import AdviceRecord, FloorEvent, IdempotentWrite, S
 from jarvok.app.floor.queries import floor_line, plates_for, read_session
 from jarvok.app.problems import Conflict, NeedsConfirmation
 from jarvok.app.shapes import told, working_out
-from jarvok.app.training.services import find_sheet
+from jarvok.app.training.finding import find_sheet
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.what_next import DoneSet, Trouble, what_next
 from jarvok.core.library.exercises import exercise

@@ -9,6 +9,7 @@ from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.athletes.models import Athlete
+from jarvok.app.athletes.queries import FOR_A_WEEK
 from jarvok.app.problems import Problem
 from jarvok.app.seasons import services
 from jarvok.app.seasons.models import Competition, FlagWord
@@ -42,9 +43,7 @@ ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 
 
 
 def _athlete(athlete_id: int) -> Athlete:
-    rows = Athlete.objects.select_related("squad", "kit").prefetch_related(
-        "restrictions", "squad__practices", "session_moves", "minutes_played"
-    )
+    rows = Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK)
     return get_object_or_404(rows, pk=athlete_id)
 
 
@@ -218,7 +217,7 @@ def remove_added(request: HttpRequest, athlete_id: int, payload: RemoveAdded) ->
     athlete = _athlete(athlete_id)
     with transaction.atomic():
         days = (payload.monday, payload.monday + timedelta(days=6))
-        for edit in list(LineEdit.objects.filter(athlete=athlete, day__range=days).exclude(text="")):
+        for edit in list(LineEdit.objects.filter(athlete=athlete, day__range=days, undone_at__isnull=True).exclude(text="")):
             LineEdit.objects.create(
                 athlete=athlete,
                 day=edit.day,

@@ -10,7 +10,7 @@ from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.athletes.models import Athlete, MarkRecord
-from jarvok.app.athletes.queries import practices_of
+from jarvok.app.athletes.queries import FOR_A_WEEK, practices_of
 from jarvok.app.floor.models import SetRecord, TrainingSession
 from jarvok.app.schema import Schema
 from jarvok.app.seasons.api import ERRORS, typed_taper
@@ -118,9 +118,7 @@ class ContestOut(Schema):
 
 
 def _season(athlete_id: int) -> tuple[Athlete, SeasonBook, SeasonPlan]:
-    rows = Athlete.objects.select_related("squad", "kit").prefetch_related(
-        "squad__practices", "restrictions", "session_moves", "minutes_played"
-    )
+    rows = Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK)
     athlete = get_object_or_404(rows, pk=athlete_id)
     book = SeasonBook([athlete], clock.today())
     plan = book.plan(athlete_id)

@@ -31,7 +31,8 @@ from jarvok.app.seasons.shapes import (
 )
 from jarvok.app.shapes import working_out
 from jarvok.app.training.models import LineEdit
-from jarvok.app.training.queries import done_load_by_week, planned_week
+from jarvok.app.training.plan_queries import planned_week
+from jarvok.app.training.queries import done_load_by_week
 from jarvok.core.checks.season import SeasonView, season_flags
 from jarvok.core.errors import CoachError
 from jarvok.core.loading.shorthand import parse
@@ -191,7 +192,7 @@ def _break_of(athlete: Athlete, plan: SeasonPlan, today: date, rules: Rules) -> 
 def added_work(athlete: Athlete, book: SeasonBook, plan: SeasonPlan) -> dict[date, str]:
     """Lines made longer by hand in weeks that should stay light, in words per Monday."""
     newest: dict[tuple[date, str, str], LineEdit] = {}
-    for edit in LineEdit.objects.filter(athlete=athlete, day__gte=book.today):
+    for edit in LineEdit.objects.filter(athlete=athlete, day__gte=book.today, undone_at__isnull=True):
         newest[edit.day, edit.session_key, edit.slot] = edit
     found: dict[date, list[str]] = {}
     for (day, key, slot), edit in newest.items():

@@ -15,6 +15,7 @@ from jarvok.app.schema import Schema
 from jarvok.app.shapes import ResolvedSetOut, resolved_out
 from jarvok.app.training import services
 from jarvok.app.training.api import ERRORS, athlete_of
+from jarvok.app.training.finding import find_sheet, line_of
 from jarvok.app.training.queries import choice_for
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.compare import Compared, compare, intent_of, suggest
@@ -83,8 +84,8 @@ def _row(found: Compared, suggested: str) -> MethodRow:
 
 
 def _methods(athlete: Athlete, day: date, key: str, slot: str) -> MethodsOut:
-    week, sheet = services.find_sheet(athlete, day, key)
-    line = services.line_of(sheet, slot)
+    week, sheet = find_sheet(athlete, day, key)
+    line = line_of(sheet, slot)
     state = LiftBook([athlete], clock.today()).state(athlete.pk, line.planned.exercise_id)
     intent = intent_of(line.prescription, state)
     suggested, why = suggest(line.prescription, state)

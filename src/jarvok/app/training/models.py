@@ -16,7 +16,9 @@ class LineEdit(models.Model):
     slot = models.CharField(max_length=4)
     exercise_id = models.CharField(max_length=40)
     text = models.CharField(max_length=200, blank=True)
+    batch = models.CharField(max_length=32, blank=True)
     at = models.DateTimeField(auto_now_add=True)
+    undone_at = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["id"]
@@ -47,7 +49,76 @@ class SessionMove(models.Model):
     week_start = models.DateField()
     session_key = models.CharField(max_length=4)
     day = models.DateField(null=True)
+    batch = models.CharField(max_length=32, blank=True)
     at = models.DateTimeField(auto_now_add=True)
+    undone_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["id"]
+
+
+class WeekChoice(models.Model):
+    """How a week is arranged: for all weeks, or for the one of `monday`. The newest speaks."""
+
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="week_choices")
+    arrangement = models.CharField(max_length=30)
+    days = models.PositiveSmallIntegerField(default=0)  # 0 leaves the arrangement its usual number
+    monday = models.DateField(null=True)
+    batch = models.CharField(max_length=32)
+    at = models.DateTimeField(auto_now_add=True)
+    undone_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["id"]
+
+
+class WrittenSession(models.Model):
+    """A session as the coach has put it together. The newest of its week and key speaks.
+
+    `state` is written (the document stands on `day`), taken_out, or as_planned (back to the arrangement's proposal).
+    """
+
+    WRITTEN, TAKEN_OUT, AS_PLANNED = "written", "taken_out", "as_planned"
+
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="written_sessions")
+    week_start = models.DateField()
+    session_key = models.CharField(max_length=4)
+    state = models.CharField(max_length=12)
+    day = models.DateField(null=True)
+    document = models.JSONField(null=True)
+    words = models.CharField(max_length=200)
+    batch = models.CharField(max_length=32)
+    at = models.DateTimeField(auto_now_add=True)
+    undone_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["id"]
+        indexes = [models.Index(fields=["athlete", "week_start"])]
+
+
+class Template(models.Model):
+    """A session, a week or a phase kept for later. Saved again under its name it gets a new version; the old ones stay."""
+
+    name = models.CharField(max_length=80)
+    kind = models.CharField(max_length=10)  # session, week, phase
+    version = models.PositiveSmallIntegerField(default=1)
+    document = models.JSONField()
+    note = models.CharField(max_length=200, blank=True)
+    at = models.DateTimeField(auto_now_add=True)
+    withdrawn_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["kind", "name", "-version"]
+        constraints = [models.UniqueConstraint(fields=["kind", "name", "version"], name="a_version_is_saved_once")]
+
+
+class OwnExercise(models.Model):
+    """An exercise of the coach's own, or the coach's edit of a shipped one of the same id. The newest speaks."""
+
+    exercise_id = models.CharField(max_length=40)
+    data = models.JSONField()
+    at = models.DateTimeField(auto_now_add=True)
+    withdrawn_at = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["id"]

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
+from itertools import groupby
 
 from jarvok.app.athletes.models import Athlete
-from jarvok.app.athletes.queries import LiftBook, practices_of, restrictions_of
+from jarvok.app.athletes.queries import LiftBook
 from jarvok.app.centre.queries import kit_of, rules_in_force
 from jarvok.app.floor.models import SessionLine, SetKind, SetRecord, TrainingSession
 from jarvok.app.seasons.queries import SeasonBook
 from jarvok.app.training.models import LineEdit, MethodChoice
+from jarvok.app.training.plan_queries import planned_week
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import Exercise, exercise, exercises
 from jarvok.core.library.kit import FURNISHED, Kit, implement_for
@@ -25,10 +27,8 @@ from jarvok.core.loading.shorthand import parse, write
 from jarvok.core.loading.state import LiftState
 from jarvok.core.quantities.plates import Implement
 from jarvok.core.rules import DEFAULT_RULES, Rules
-from jarvok.core.season.match_days import played_share
 from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek, monday_of
-from jarvok.core.session.duration import line_minutes, rest_s, warm_up_minutes
-from jarvok.core.week.generate import plan_week
+from jarvok.core.session.duration import block_minutes, rest_s, warm_up_minutes
 from jarvok.core.week.plan import PlannedLine, PlannedSession
 
 MERGED_SLOT = "M1"  # the main lift of a missed session, put into this one
@@ -99,32 +99,9 @@ class AthleteWeek:
     plan: SeasonPlan
     week: SeasonWeek
     sheets: tuple[Sheet, ...]
+    book: LiftBook
+    before: tuple[PlannedSession, ...] = ()
     rules: Rules = DEFAULT_RULES
-
-
-def _moves(athlete: Athlete, week: SeasonWeek) -> dict[str, date]:
-    newest: dict[str, date | None] = {}
-    for move in athlete.session_moves.all():
-        if move.week_start == week.start:
-            newest[move.session_key] = move.day
-    return {key: day for key, day in newest.items() if day is not None}
-
-
-def planned_week(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> tuple[PlannedSession, ...]:
-    tags = frozenset(r.tag for r in restrictions_of(athlete, week.start))
-    played = played_share([(m.day, m.minutes) for m in athlete.minutes_played.all()], week.start, rules)
-    return plan_week(plan, week, practices_of(athlete), tags, _moves(athlete, week), rules, played)
-
-
-def _edits(athlete: Athlete, start: date, end: date) -> dict[tuple[date, str, str], LineEdit]:
-    newest: dict[tuple[date, str, str], LineEdit] = {}
-    for edit in LineEdit.objects.filter(athlete=athlete, day__gte=start, day__lte=end):
-        newest[edit.day, edit.session_key, edit.slot] = edit
-    return {key: edit for key, edit in newest.items() if edit.text}
-
-
-def _paired(line: PlannedLine, lines: Iterable[PlannedLine]) -> bool:
-    return sum(1 for other in lines if other.block == line.block) > 1 and not line.block.startswith("Prepare")
 
 
 def _chosen(choices: Sequence[MethodChoice], exercise_id: str, day: date) -> MethodChoice | None:
@@ -149,7 +126,7 @@ def by_choice(planned: PlannedLine, choice: MethodChoice | None, state: LiftStat
 
 
 def sheet_line(
-    planned: PlannedLine, text: str | None, paired: bool, book: LiftBook, athlete_id: int, choice: MethodChoice | None = None
+    planned: PlannedLine, text: str | None, book: LiftBook, athlete_id: int, choice: MethodChoice | None = None
 ) -> SheetLine:
     state = book.state(athlete_id, planned.exercise_id)
     chosen = None if text else by_choice(planned, choice, state)
@@ -163,62 +140,107 @@ def sheet_line(
         choice=choice if chosen is not None else None,
         to_beat="" if planned.is_main else to_beat(prescription.groups[0], state),
         sets=resolve(prescription, state),
-        minutes=line_minutes(prescription, lift, paired, book.rules),
+        minutes=0.0,
         rest_s=rest_s(prescription, lift, book.rules),
     )
 
 
+def _timed(lines: Sequence[SheetLine], rules: Rules) -> tuple[SheetLine, ...]:
+    """The lines with their minutes, block by block."""
+    found: list[SheetLine] = []
+    for _, block in groupby(lines, key=lambda x: x.planned.block):
+        rows = list(block)
+        each = block_minutes(rows[0].planned.style, [(x.prescription, exercise(x.planned.exercise_id)) for x in rows], rules)
+        found += [replace(x, minutes=m) for x, m in zip(rows, each, strict=True)]
+    return tuple(found)
+
+
+@dataclass
+class _Beside:
+    """What was written and started on some days, for some athletes, read at once."""
+
+    edits: dict[int, dict[tuple[date, str, str], LineEdit]]
+    started: dict[tuple[int, date, str], TrainingSession]
+    choices: dict[int, list[MethodChoice]]
+
+
+def _beside(ids: Sequence[int], start: date, end: date) -> _Beside:
+    edits: dict[int, dict[tuple[date, str, str], LineEdit]] = {i: {} for i in ids}
+    for edit in LineEdit.objects.filter(athlete_id__in=ids, day__range=(start, end), undone_at__isnull=True):
+        edits[edit.athlete_id][edit.day, edit.session_key, edit.slot] = edit
+    started = {
+        (t.athlete_id, t.day, t.key): t for t in TrainingSession.objects.filter(athlete_id__in=ids, day__range=(start, end))
+    }
+    choices: dict[int, list[MethodChoice]] = {i: [] for i in ids}
+    for choice in MethodChoice.objects.filter(athlete_id__in=ids, withdrawn_at__isnull=True, until_day__gte=start):
+        choices[choice.athlete_id].append(choice)
+    return _Beside({i: {k: e for k, e in rows.items() if e.text} for i, rows in edits.items()}, started, choices)
+
+
 def sheets_of(athlete: Athlete, sessions: Sequence[PlannedSession], book: LiftBook, week: SeasonWeek) -> tuple[Sheet, ...]:
-    if not sessions:
-        return ()
-    start, end = min(s.day for s in sessions), max(s.day for s in sessions)
-    edits = _edits(athlete, start, end)
-    started = {(t.day, t.key): t for t in TrainingSession.objects.filter(athlete=athlete, day__gte=start, day__lte=end)}
-    choices = list(MethodChoice.objects.filter(athlete=athlete, withdrawn_at__isnull=True, until_day__gte=start))
+    """Return the sheets of an athlete's sessions, loads as they would be set today."""
+    return sheets_for([athlete], {athlete.pk: sessions}, {athlete.pk: week}, book)[athlete.pk]
+
+
+def sheets_for(
+    people: Sequence[Athlete],
+    sessions: Mapping[int, Sequence[PlannedSession]],
+    weeks: Mapping[int, SeasonWeek],
+    book: LiftBook,
+) -> dict[int, tuple[Sheet, ...]]:
+    """Return the sheets of some athletes' sessions by athlete, with the same few queries however many they are."""
+    days = [s.day for rows in sessions.values() for s in rows]
+    if not days:
+        return {p.pk: () for p in people}
+    beside = _beside([p.pk for p in people], min(days), max(days))
+    return {p.pk: tuple(_sheet(p, s, book, weeks[p.pk], beside) for s in sessions[p.pk]) for p in people}
+
+
+def _sheet(athlete: Athlete, session: PlannedSession, book: LiftBook, week: SeasonWeek, beside: _Beside) -> Sheet:
+    edits, choices = beside.edits[athlete.pk], beside.choices[athlete.pk]
     if week.is_easy or week.phase is PhaseKey.TAPER:
         choices = [c for c in choices if c.method not in BLIND_TO_THE_WEEK]
+    used: set[tuple[date, str, str]] = set()
+    lines: list[SheetLine] = []
+    for planned in session.lines:
+        key = (session.day, session.key, planned.slot)
+        edit = edits.get(key)
+        text = edit.text if edit is not None and edit.exercise_id == planned.exercise_id and not session.is_own else None
+        if text is not None:
+            used.add(key)
+        choice = None if session.is_own else _chosen(choices, planned.exercise_id, session.day)
+        lines.append(sheet_line(planned, text, book, athlete.pk, choice))
+    merged = edits.get((session.day, session.key, MERGED_SLOT))
+    if merged is not None:
+        used.add((session.day, session.key, MERGED_SLOT))
+        reason = "main lift of a session that was missed"
+        line = PlannedLine(MERGED_SLOT, "Merged", merged.exercise_id, parse(merged.text), reason, True)
+        lines.append(sheet_line(line, None, book, athlete.pk))
     jumps = [e for e in exercises().values() if e.kind == "jump"]
-    found: list[Sheet] = []
-    for session in sessions:
-        used: set[tuple[date, str, str]] = set()
-        lines: list[SheetLine] = []
-        for planned in session.lines:
-            key = (session.day, session.key, planned.slot)
-            edit = edits.get(key)
-            text = edit.text if edit is not None and edit.exercise_id == planned.exercise_id else None
-            if text is not None:
-                used.add(key)
-            choice = _chosen(choices, planned.exercise_id, session.day)
-            lines.append(sheet_line(planned, text, _paired(planned, session.lines), book, athlete.pk, choice))
-        merged = edits.get((session.day, session.key, MERGED_SLOT))
-        if merged is not None:
-            used.add((session.day, session.key, MERGED_SLOT))
-            line = PlannedLine(
-                MERGED_SLOT, "Merged", merged.exercise_id, parse(merged.text), "main lift of a session that was missed", True
-            )
-            lines.append(sheet_line(line, None, False, book, athlete.pk))
-        before = last_contacts(((e, book.history(athlete.pk, e.id)) for e in jumps), session.day)
-        left = tuple(e for k, e in edits.items() if k[:2] == (session.day, session.key) and k not in used)
-        begun = started.get((session.day, session.key))
-        found.append(Sheet(session, tuple(lines), left, begun, kit_of(athlete.kit), book.rules, before))
-    return tuple(found)
+    before = last_contacts(((e, book.history(athlete.pk, e.id)) for e in jumps), session.day)
+    left = () if session.is_own else tuple(e for k, e in edits.items() if k[:2] == (session.day, session.key) and k not in used)
+    begun = beside.started.get((athlete.pk, session.day, session.key))
+    return Sheet(session, _timed(lines, book.rules), left, begun, kit_of(athlete.kit), book.rules, before)
 
 
 def athlete_week(athlete: Athlete, day: date, today: date) -> AthleteWeek | None:
     """Return the week a day lies in with every load as it would be set today, or None without a season there."""
     rules = rules_in_force()
     plan = SeasonBook([athlete], today, rules).plan(athlete.pk)
-    week = plan.week_of(day) if plan is not None else None
-    if plan is None or week is None:
+    if plan is None:
         return None
-    book = LiftBook([athlete], today, rules=rules)
+    return week_in(athlete, plan, day, LiftBook([athlete], today, rules=rules))
+
+
+def week_in(athlete: Athlete, plan: SeasonPlan, day: date, book: LiftBook) -> AthleteWeek | None:
+    """Return the week of a plan that a day lies in, or None outside it."""
+    week = plan.week_of(day)
+    if week is None:
+        return None
+    last = plan.week_of(week.start - timedelta(days=7))
+    before = planned_week(athlete, plan, last, book.rules) if last is not None else ()
     planned = planned_week(athlete, plan, week, book.rules)
-    return AthleteWeek(
-        plan,
-        week,
-        sheets_of(athlete, planned, book, week),
-        book.rules,
-    )
+    return AthleteWeek(plan, week, sheets_of(athlete, planned, book, week), book, before, book.rules)
 
 
 def done_load_by_week(athlete_id: int, plan: SeasonPlan) -> dict[int, float]:

@@ -11,32 +11,17 @@ from jarvok.app.athletes.models import Athlete
 from jarvok.app.athletes.queries import LiftBook
 from jarvok.app.problems import Conflict
 from jarvok.app.seasons.models import FlagWord
+from jarvok.app.training.edit_services import edit_session, put
+from jarvok.app.training.finding import find_sheet, line_of
 from jarvok.app.training.models import LineEdit, MethodChoice, SessionMove
-from jarvok.app.training.queries import MERGED_SLOT, AthleteWeek, Sheet, SheetLine, athlete_week, choice_for
+from jarvok.app.training.queries import MERGED_SLOT, choice_for
+from jarvok.app.training.undo import new_batch
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.compare import express
 from jarvok.core.loading.methods import METHOD_BY_KEY, METHODS
 from jarvok.core.loading.shorthand import parse, write
-
-
-def find_sheet(athlete: Athlete, day: date, key: str) -> tuple[AthleteWeek, Sheet]:
-    week = athlete_week(athlete, day, clock.today())
-    sheet = next((s for s in week.sheets if s.planned.day == day and s.planned.key == key), None) if week else None
-    if week is None or sheet is None:
-        raise CoachError(
-            f"No session {key} is planned on {day:%-d %B}.",
-            where="day",
-            accepted="The week shows which sessions there are; a moved session is found on its new day.",
-        )
-    return week, sheet
-
-
-def line_of(sheet: Sheet, slot: str) -> SheetLine:
-    line = next((item for item in sheet.lines if item.planned.slot == slot), None)
-    if line is None:
-        raise CoachError(f"There is no line {slot} in this session.", where="slot")
-    return line
+from jarvok.core.session.document import document_of, write_text
 
 
 @transaction.atomic
@@ -47,8 +32,18 @@ def write_line(athlete: Athlete, day: date, key: str, slot: str, text: str) -> N
         raise Conflict("This session has been started; what was told stays. Change the set on the floor.")
     line = line_of(sheet, slot)
     written = write(parse(text)) if text.strip() else ""
+    if sheet.planned.is_own:
+        if written:
+            edit_session(athlete, day, key, lambda d: write_text(d, slot, written), f"{slot} written as {written}")
+        return
     LineEdit.objects.create(
-        athlete=athlete, day=day, session_key=key, slot=slot, exercise_id=line.planned.exercise_id, text=written
+        athlete=athlete,
+        day=day,
+        session_key=key,
+        slot=slot,
+        exercise_id=line.planned.exercise_id,
+        text=written,
+        batch=new_batch(),
     )
 
 
@@ -67,9 +62,7 @@ def choose_method(athlete: Athlete, day: date, key: str, slot: str, method: str,
         name = exercise(line.planned.exercise_id).name
         raise CoachError(f"{METHOD_BY_KEY[method].name} cannot load the {name.lower()} here.", where="method")
     if scope == "line":
-        LineEdit.objects.create(
-            athlete=athlete, day=day, session_key=key, slot=slot, exercise_id=line.planned.exercise_id, text=write(written)
-        )
+        write_line(athlete, day, key, slot, write(written))
         return
     if scope != "block":
         raise CoachError("A method is picked for a line or for a block.", where="scope", accepted="line or block")
@@ -117,6 +110,7 @@ def merge_session(athlete: Athlete, day: date, key: str, to: date) -> None:
         slot=MERGED_SLOT,
         exercise_id=main.planned.exercise_id,
         text=main.text,
+        batch=new_batch(),
     )
     FlagWord.objects.create(athlete=athlete, check_id="missed", where=f"{day}:{key}", reason=f"main lift put into {to:%A}")
 
@@ -132,8 +126,13 @@ def move_session(athlete: Athlete, day: date, key: str, to: date) -> None:
         raise CoachError("That day is the competition's or after it.", where="day", accepted="A day before it.")
     if any(other.planned.day == to for other in week.sheets if other.planned.key != key):
         raise CoachError(f"{to:%A} already holds the other session.", where="day", accepted="Any other day.")
-    SessionMove.objects.create(athlete=athlete, week_start=week.week.start, session_key=key, day=to)
-    for edit in LineEdit.objects.filter(athlete=athlete, day=day, session_key=key):
+    if sheet.planned.is_own:
+        words = f"{sheet.planned.theme} moved to {to:%A}"
+        put(athlete, key, to, document_of(sheet.planned), words, new_batch())
+        return
+    batch = new_batch()
+    SessionMove.objects.create(athlete=athlete, week_start=week.week.start, session_key=key, day=to, batch=batch)
+    for edit in LineEdit.objects.filter(athlete=athlete, day=day, session_key=key, undone_at__isnull=True):
         edit.pk = None
-        edit.day = to
+        edit.day, edit.batch = to, batch
         edit.save()

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import replace
+
 from jarvok.core.library.exercises import Exercise
 from jarvok.core.loading.prescription import Prescription
 from jarvok.core.rules import DEFAULT_RULES, Rules
+from jarvok.core.session.blocks import BlockStyle, Grouping
 
 METRES_PER_S = 1.0  # [J] loaded carries
 REST_RULE = {"strength": "power", "ballistic": "power", "classic": "power", "jump": "jump", "throw": "jump"}
@@ -45,3 +49,36 @@ def _seconds_per_rep(tempo: str | None, exercise: Exercise) -> float:
 def warm_up_minutes(ramp_sets: int, rules: Rules = DEFAULT_RULES) -> float:
     """Return the minutes before the first work set: general warm-up and the ramps of the main lifts."""
     return rules["session.warm_up_min"] + rules["session.ramp_set_min"] * ramp_sets
+
+
+def block_minutes(
+    style: BlockStyle, lines: Sequence[tuple[Prescription, Exercise]], rules: Rules = DEFAULT_RULES
+) -> tuple[float, ...]:
+    """Return the minutes of each line of a block, from how it is grouped.
+
+    Timed blocks take the minutes they say, shared by their lines; a clock counts exactly; lines done in turn share their
+    rests; a metronome gives the seconds of each repetition.
+    """
+    count = max(1, len(lines))
+    match style.grouping:
+        case Grouping.AMRAP | Grouping.WARM_UP if style.minutes:
+            return tuple(style.minutes / count for _ in lines)
+        case Grouping.EVERY | Grouping.UNTIL_MISS if style.every_s:
+            rounds = max((p.total_sets for p, _ in lines), default=0)
+            return tuple(rounds * style.every_s / 60 / count for _ in lines)
+        case Grouping.METRONOME if style.bpm:
+            beat_s = style.beats * 60 / style.bpm
+            return tuple(_metronome_minutes(p, e, beat_s, rules) for p, e in lines)
+    if not style.is_shared or count < 2:
+        return tuple(line_minutes(p, e, False, rules) for p, e in lines)
+    if style.rest_inside_s is None and style.rest_between_s is None:
+        return tuple(line_minutes(p, e, True, rules) for p, e in lines)
+    rounds = max(p.total_sets for p, _ in lines)
+    resting = rounds * (count - 1) * (style.rest_inside_s or 0) + max(0, rounds - 1) * (style.rest_between_s or 0)
+    return tuple(line_minutes(replace(p, rest_s=0), e, False, rules) + resting / 60 / count for p, e in lines)
+
+
+def _metronome_minutes(line: Prescription, exercise: Exercise, beat_s: float, rules: Rules) -> float:
+    reps = sum(g.sets * (g.reps or 0) * (2 if g.per_side else 1) for g in line.groups)
+    resting = rest_s(line, exercise, rules) * max(0, line.total_sets - 1)
+    return (reps * beat_s + line.total_sets * rules["session.transition_s"] + resting) / 60

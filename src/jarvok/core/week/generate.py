@@ -11,7 +11,7 @@ from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek
 from jarvok.core.week.arrangements import week_arrangement
 from jarvok.core.week.placement import PlacedDay, Practice, place_by_matches, place_loads, place_sessions
-from jarvok.core.week.plan import DayDraft, Level, PlannedSession, WeekArrangement, WeekFacts, lines_of
+from jarvok.core.week.plan import DayDraft, Level, PlannedSession, WeekArrangement, WeekFacts, settled
 
 FREE_PLACEMENT = ("two_days",)  # laid around practice alone, both days hard
 
@@ -41,7 +41,8 @@ def arranged_week(key: str, facts: WeekFacts) -> tuple[PlannedSession, ...]:
     for place, draft in zip(placed, drafts, strict=False):
         day = days[draft.key]
         reason = place.reason if draft.key not in facts.moved else "moved here by you"
-        found.append(PlannedSession(draft.key, day, draft.theme, reason, lines_of(draft, facts, day), draft.load))
+        lines, left_out = settled(draft, facts, day)
+        found.append(PlannedSession(draft.key, day, draft.theme, reason, lines, draft.load, left_out=left_out))
     return tuple(sorted(found, key=lambda s: (s.day, s.key)))
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date
@@ -16,7 +17,7 @@ from jarvok.core.loading.progress import CONTACT_CAPS
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.season.model import SeasonPlan, SeasonWeek
-from jarvok.core.session.blocks import STRAIGHT, BlockStyle
+from jarvok.core.session.blocks import GROUPINGS, STRAIGHT, BlockStyle
 from jarvok.core.week.pick import pick
 from jarvok.core.week.placement import Practice
 
@@ -60,7 +61,8 @@ class PlannedLine:
 class PlannedSession:
     """One planned session on a day: its key (`A`), theme, lines, and why it lies on that day.
 
-    `load` is how hard the day is meant: high, middle or low. `is_own` says that the coach has written it.
+    `load` is how hard the day is meant: high, middle or low. `is_own` says that the coach has written it; `left_out` names
+    what the arrangement holds and this athlete cannot do here.
     """
 
     key: str
@@ -70,13 +72,14 @@ class PlannedSession:
     lines: tuple[PlannedLine, ...]
     load: str = "middle"
     is_own: bool = False
+    left_out: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
 class WeekFacts:
     """What a week is planned from. `days` is the number of sessions; `faults` are the athlete's recorded ones; `weakest`
     the lift that lags; `played_share` how much of a match the player usually plays (0-1); `placed` the days of the sessions
-    once they are known.
+    once they are known; `may_max` whether max-effort sets are open to the athlete.
     """
 
     season: SeasonPlan
@@ -90,6 +93,7 @@ class WeekFacts:
     moved: Mapping[str, date] = field(default_factory=lambda: MappingProxyType({}))
     played_share: float = 1.0
     rules: Rules = DEFAULT_RULES
+    may_max: bool = True
     placed: Mapping[str, date] = field(default_factory=lambda: MappingProxyType({}))
 
     def out(self, key: str) -> int:
@@ -156,20 +160,28 @@ class WeekArrangement:
     last_session_days_out: int = 2
 
 
-def lines_of(day: DayDraft, facts: WeekFacts, on: date | None = None) -> tuple[PlannedLine, ...]:
-    """Return the lines of a day that this athlete can do here; a line nothing stands in for is left out.
+def settled(day: DayDraft, facts: WeekFacts, on: date) -> tuple[tuple[PlannedLine, ...], tuple[str, ...]]:
+    """Return the lines of a day that this athlete can do here, and in words what is left out because nothing stands in.
 
     `on` is the day it falls on: near the competition loads are held to what the last days allow.
     """
-    days_out = (facts.week.competition_day - on).days if on is not None else facts.days_out
+    days_out = (facts.week.competition_day - on).days
     used: set[str] = set()
     found: list[PlannedLine] = []
+    left_out: list[str] = []
     for draft in day.drafts:
         line = _line(draft, facts, used)
         if line is not None:
             used.add(line.exercise_id)
             found.append(held_back(line, days_out))
-    return tuple(found)
+        elif draft.exercise_id:
+            wanted = exercise(draft.exercise_id)
+            left_out.append(f"{wanted.name} ({facts.limits.why_not(wanted)})")
+        else:
+            left_out.append(f"{draft.reason}: nothing here for it")
+    together = Counter(line.block for line in found)
+    lines = tuple(x if together[x.block] >= GROUPINGS[x.style.grouping].least else replace(x, style=STRAIGHT) for x in found)
+    return lines, tuple(left_out)
 
 
 def _line(draft: Draft, facts: WeekFacts, used: set[str]) -> PlannedLine | None:

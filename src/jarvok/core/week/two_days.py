@@ -7,8 +7,11 @@ along their chains from phase to phase and the quality before stays in the backg
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from jarvok.core.library.exercises import chains
 from jarvok.core.season.model import PhaseKey, SeasonWeek
+from jarvok.core.session.blocks import PAIR
 from jarvok.core.week.dose import REPS_BELOW_PCT
 from jarvok.core.week.plan import DayDraft, Draft, WeekFacts
 
@@ -19,9 +22,16 @@ def two_days(facts: WeekFacts) -> list[DayDraft]:
     """Return the two days: legs and press, pull and single leg."""
     week = facts.week
     return [
-        DayDraft("A", "Legs and press", "high", _day_a(week, facts.out("A"))),
-        DayDraft("B", "Pull and single leg", "high", _day_b(week, facts.out("B"))),
+        DayDraft("A", "Legs and press", "high", _in_pairs(_day_a(week, facts.out("A")))),
+        DayDraft("B", "Pull and single leg", "high", _in_pairs(_day_b(week, facts.out("B")))),
     ]
+
+
+IN_TURN = ("A · main pair", "B · strength", "C · trunk and carry")
+
+
+def _in_pairs(drafts: list[Draft]) -> list[Draft]:
+    return [replace(d, style=PAIR) if d.block in IN_TURN else d for d in drafts]
 
 
 # what two sessions a week hold in the phases of the other arrangements

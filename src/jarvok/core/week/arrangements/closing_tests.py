@@ -18,7 +18,11 @@ def closing_tests(facts: WeekFacts) -> list[DayDraft]:
     no_test = facts.week.phase is PhaseKey.TAPER
     days = []
     for i, (theme, fast, lift) in enumerate(TESTS[: facts.days]):
-        text = heavy_text(facts, full=2) if no_test or facts.level is Level.NOVICE else "1 × 5 @ 75 % then 1 × 8–10RM"
+        text = (
+            heavy_text(facts, full=2)
+            if no_test or facts.level is Level.NOVICE or not facts.may_max
+            else "1 × 5 @ 75 % then 1 × 8–10RM"
+        )
         why = "a taper holds no test" if no_test else "a rep-max, estimated to a max; the guided tests lead through it"
         drafts = [
             Draft("P1", "Prepare", "", "2 × 4", "land before jumping", role="landing", salt=i),

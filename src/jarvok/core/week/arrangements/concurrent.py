@@ -13,7 +13,7 @@ BANDS_PCT = 25
 
 
 def _max_text(facts: WeekFacts) -> str:
-    if facts.level is Level.NOVICE:
+    if facts.level is Level.NOVICE or not facts.may_max:
         return f"{sets_of(facts, 4)} × 5, 2 in reserve"
     if facts.week.is_light or facts.days_out <= LAST_MAX_EFFORT_DAYS:
         return f"{sets_of(facts, 4, 2)} × 3 @ 80 %"

@@ -1,0 +1,158 @@
+"""The coach's own exercises: kept apart from the shipped ones, in force for every request."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from typing import Any
+
+from django.db import transaction
+from django.http import HttpRequest, HttpResponse
+
+from jarvok.app import clock
+from jarvok.app.training.models import OwnExercise
+from jarvok.core.errors import CoachError
+from jarvok.core.library.exercises import Exercise, exercise_from, exercises, shipped, with_own
+from jarvok.core.library.kit import GEAR_NAMES, IMPLEMENTS
+
+PATTERNS = (
+    "squat",
+    "hinge",
+    "press",
+    "pull",
+    "single_leg",
+    "classic",
+    "jump",
+    "throw",
+    "run",
+    "trunk",
+    "hold",
+    "carry",
+    "drill",
+    "conditioning",
+)
+REGIONS = ("lower", "upper", "whole", "trunk", "neck")
+COSTS = ("high", "middle", "low")
+KINDS = ("strength", "ballistic", "classic", "accessory", "jump", "throw", "run", "hold", "carry", "drill", "conditioning")
+CHOICES: dict[str, tuple[str, ...]] = {
+    "pattern": PATTERNS,
+    "region": REGIONS,
+    "cost": COSTS,
+    "kind": KINDS,
+    "implement": ("none", *sorted(IMPLEMENTS)),
+    "velocity": ("mean", "peak"),
+}
+LONGEST = {"name": 60, "cue": 120}
+
+
+def own_exercises() -> list[Exercise]:
+    """The coach's own exercises as they stand; one that no longer reads is left out."""
+    newest = {row.exercise_id: row for row in OwnExercise.objects.all()}
+    found = []
+    for row in newest.values():
+        if row.withdrawn_at is None:
+            try:
+                found.append(exercise_from(row.data))
+            except (KeyError, TypeError, ValueError):
+                continue
+    return found
+
+
+class OwnLibrary:
+    """Middleware: the coach's own exercises count in every request of the API."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        if not request.path.startswith("/api/"):
+            return self.get_response(request)
+        with with_own(own_exercises()):
+            return self.get_response(request)
+
+
+def _id_for(name: str) -> str:
+    base = re.sub(r"[^a-z0-9]+", "_", name.lower()).strip("_")[:32] or "exercise"
+    known, number, found = exercises(), 2, f"own_{base}"
+    while found in known:
+        found, number = f"own_{base}_{number}", number + 1
+    return found
+
+
+def checked(typed: dict[str, Any]) -> dict[str, Any]:
+    """An exercise's row as it can be kept; raises `CoachError` for one that cannot."""
+    for key, longest in LONGEST.items():
+        if not 1 <= len(str(typed[key]).strip()) <= longest:
+            raise CoachError(f"The {key} is missing or too long.", where=key, accepted=f"1 to {longest} characters.")
+    for key, choices in CHOICES.items():
+        if typed[key] not in choices:
+            raise CoachError(f"“{typed[key]}” is no {key}.", where=key, accepted=", ".join(choices).replace("_", " "))
+    unknown = set(typed["needs"]) - set(GEAR_NAMES)
+    if unknown:
+        raise CoachError(
+            f"There is no such gear: {', '.join(sorted(unknown))}.", where="needs", accepted=", ".join(GEAR_NAMES.values())
+        )
+    if not 0.2 <= typed["seconds_per_rep"] <= 600:
+        raise CoachError("A repetition takes longer or less long.", where="seconds_per_rep", accepted="0.2 to 600 s.")
+    return {**typed, "name": typed["name"].strip(), "cue": typed["cue"].strip()}
+
+
+@transaction.atomic
+def save_own(exercise_id: str, typed: dict[str, Any]) -> str:
+    """Keep an exercise: a new one, or an edit of a known one. Return its id."""
+    row = checked(typed)
+    twin = next((e for e in exercises().values() if e.name.lower() == row["name"].lower() and e.id != exercise_id), None)
+    if twin is not None:
+        raise CoachError(f"“{twin.name}” is in the library already.", where="name", accepted="Another name, or edit that one.")
+    found = exercise_id or _id_for(row["name"])
+    base = exercises().get(found)
+    kept = {**_kept_of(base), **row, "id": found, "is_own": True}
+    OwnExercise.objects.create(exercise_id=found, data=kept)
+    return found
+
+
+def _kept_of(base: Exercise | None) -> dict[str, Any]:
+    """What a form does not ask for is kept from the exercise that is edited."""
+    if base is None:
+        return {
+            "family": "own",
+            "tags": [],
+            "roles": [],
+            "place": "",
+            "tail_days": 1,
+            "faults": [],
+            "cautions": [],
+            "teaching": 1,
+        }
+    return {
+        "family": base.family,
+        "tags": list(base.tags),
+        "roles": list(base.roles),
+        "place": base.place,
+        "tail_days": base.tail_days,
+        "faults": list(base.faults),
+        "cautions": list(base.cautions),
+        "teaching": base.teaching,
+        "same_lift": base.same_lift,
+        "free_jump": base.free_jump,
+        "variation_of": base.variation_of,
+        "running": base.running,
+        "tempo": base.tempo,
+        "bar_kg": base.bar_kg,
+        "max_from": {"exercise": base.max_from[0], "ratio": base.max_from[1]} if base.max_from else None,
+        "motion": {"least_range_m": base.motion.least_range_m, "start": base.motion.start.value} if base.motion else None,
+        "plyometric": base.plyometric.__dict__ if base.plyometric else None,
+    }
+
+
+@transaction.atomic
+def drop_own(exercise_id: str) -> None:
+    """Take the coach's own word on an exercise back: a shipped one is as shipped again."""
+    if not OwnExercise.objects.filter(exercise_id=exercise_id, withdrawn_at__isnull=True).exists():
+        raise CoachError("This exercise is as shipped.", where="exercise_id")
+    OwnExercise.objects.filter(exercise_id=exercise_id).update(withdrawn_at=clock.now())
+
+
+def is_shipped(exercise_id: str) -> bool:
+    """Whether the library came with it."""
+    return exercise_id in shipped()
