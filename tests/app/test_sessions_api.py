@@ -308,7 +308,7 @@ class TestTheLibrary:
         Restriction.objects.create(athlete=athlete, tag="overhead", words="Shoulder", set_by="doctor", since="2026-11-01")
         there = coach.get(f"library/overhead_press?athlete_id={athlete.pk}")
         assert there["why_not"] == "restricted: overhead"
-        assert there["substitutes"][0]["exercise"] == "Landmine press"
+        assert there["substitutes"][0]["exercise"] == "Half-kneeling landmine press"
 
     def test_own_exercises_can_be_used_edited_and_taken_back(self, coach, athlete, first) -> None:
         row = coach.ok("POST", "library", OWN)

@@ -26,6 +26,10 @@ const RecordScreen = lazy(() => import("./screens/record/RecordScreen"));
 const ImportScreen = lazy(() => import("./screens/athletes/ImportScreen"));
 const SettingsScreen = lazy(() => import("./screens/settings/SettingsScreen"));
 const ShorthandScreen = lazy(() => import("./screens/settings/ShorthandScreen"));
+const LibraryScreen = lazy(() => import("./screens/library/LibraryScreen"));
+const TemplatesScreen = lazy(() => import("./screens/templates/TemplatesScreen"));
+const SquadWeekScreen = lazy(() => import("./screens/squad/SquadWeekScreen"));
+const SquadTableScreen = lazy(() => import("./screens/squad/SquadTableScreen"));
 const ReviewScreen = lazy(() => import("./screens/floor/ReviewScreen"));
 
 export function App() {
@@ -54,6 +58,10 @@ export function App() {
           <Route path="athletes/:id/session" element={<SessionEntry />} />
           <Route path="athletes/:id/session/:day/:key" element={<SessionScreen />} />
           <Route path="athletes/:id/session/:day/:key/methods/:slot" element={<MethodsScreen />} />
+          <Route path="athletes/:id/session/:day/:key/squad" element={<SquadTableScreen />} />
+          <Route path="squads/:id/week/:start?" element={<SquadWeekScreen />} />
+          <Route path="library" element={<LibraryScreen />} />
+          <Route path="templates" element={<TemplatesScreen />} />
           <Route path="settings" element={<SettingsScreen />} />
           <Route path="shorthand" element={<ShorthandScreen />} />
           <Route path="floor" element={<FloorEntry />} />

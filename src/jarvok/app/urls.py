@@ -28,6 +28,7 @@ from jarvok.app.training.api import router as training
 from jarvok.app.training.edit_api import router as sessions
 from jarvok.app.training.library_api import router as library
 from jarvok.app.training.methods_api import router as methods
+from jarvok.app.training.print_pdf import router as printing
 from jarvok.app.training.squad_api import router as squad
 from jarvok.app.training.templates_api import router as templates
 
@@ -51,6 +52,7 @@ for router in (
     squad,
     library,
     templates,
+    printing,
     floor,
 ):
     api.add_router("", router)

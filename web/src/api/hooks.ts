@@ -173,3 +173,57 @@ export function usePlanChange<In, Out>(act: (input: In) => Promise<Out>) {
       client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "me" && q.queryKey[0] !== "floor" }),
   });
 }
+
+export function useLibrary() {
+  return useQuery({ queryKey: ["library"], queryFn: () => need(api.GET("/api/library")), staleTime: 60_000 });
+}
+
+export function useExercise(id: string, athlete: number | null) {
+  return useQuery({
+    queryKey: ["exercise", id, athlete],
+    enabled: id !== "",
+    placeholderData: (before) => before,
+    queryFn: () => need(api.GET("/api/library/{exercise_id}", { params: { path: { exercise_id: id }, query: athlete ? { athlete_id: athlete } : {} } })),
+  });
+}
+
+export function useGroupings() {
+  return useQuery({ queryKey: ["groupings"], queryFn: () => need(api.GET("/api/groupings")), staleTime: Infinity });
+}
+
+export function useWeekArrangements() {
+  return useQuery({ queryKey: ["week-arrangements"], queryFn: () => need(api.GET("/api/week-arrangements")), staleTime: Infinity });
+}
+
+export function useTemplates() {
+  return useQuery({ queryKey: ["templates"], queryFn: () => need(api.GET("/api/templates")) });
+}
+
+export function useSquadWeek(id: number, start: string | undefined) {
+  return useQuery({
+    queryKey: ["squad-week", id, start ?? "now"],
+    placeholderData: (before) => before,
+    queryFn: () => need(api.GET("/api/squads/{squad_id}/week", { params: { path: { squad_id: id }, query: start ? { start } : {} } })),
+  });
+}
+
+export function useSquadTable(id: number, day: string, key: string, group: string) {
+  return useQuery({
+    queryKey: ["squad-table", id, day, key, group],
+    placeholderData: (before) => before,
+    queryFn: () =>
+      need(api.GET("/api/athletes/{athlete_id}/sessions/{day}/{key}/squad", { params: { path: { athlete_id: id, day, key }, query: group ? { group } : {} } })),
+  });
+}
+
+/** A change of one session answers with its sheet: it is drawn at once, the rest is read again when looked at. */
+export function useSheetEdit(id: number, day: string, key: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["EditIn"]) => need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/edit", { params: { path: { athlete_id: id, day, key } }, body })),
+    onSuccess: (sheet) => {
+      client.setQueryData(["sheet", id, day, key], sheet);
+      void client.invalidateQueries({ refetchType: "none", predicate: (q) => ["week", "squad-week", "squad-table", "today", "season"].includes(String(q.queryKey[0])) });
+    },
+  });
+}

@@ -4573,6 +4573,18 @@ export interface components {
              */
             start: string;
             /**
+             * Previous
+             * Format: date
+             */
+            previous: string;
+            /**
+             * Following
+             * Format: date
+             */
+            following: string;
+            /** Days */
+            days: string[];
+            /**
              * Today
              * Format: date
              */

@@ -60,6 +60,9 @@ export function Frame() {
           <NavLink to="/athletes" end>
             Athletes
           </NavLink>
+          <NavLink to="/library" className={({ isActive }) => (isActive || location.pathname.startsWith("/templates") ? "active" : "")}>
+            Library
+          </NavLink>
           <NavLink to="/settings">Settings</NavLink>
         </nav>
         <div className="frame-who">

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, timedelta
 
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
@@ -17,7 +17,7 @@ from jarvok.app.seasons.queries import SeasonBook
 from jarvok.app.training.api import ERRORS, athlete_of
 from jarvok.app.training.finding import find_sheet
 from jarvok.app.training.plan_queries import planned_week
-from jarvok.app.training.queries import Sheet, SheetLine, sheets_for
+from jarvok.app.training.queries import Sheet, SheetLine, sheets_for, week_days
 from jarvok.app.training.shapes import BlockOut
 from jarvok.app.training.sheet_view import blocks_of
 from jarvok.core.library.exercises import exercise
@@ -60,6 +60,9 @@ class SquadWeekOut(Schema):
     squad_id: int
     squad: str
     start: date
+    previous: date
+    following: date
+    days: list[date]
     today: date
     practice_weights: list[float]
     groups: list[str]
@@ -125,6 +128,9 @@ def read_squad_week(request: HttpRequest, squad_id: int, start: date | None = No
         squad_id=squad.pk,
         squad=squad.name,
         start=monday,
+        previous=monday - timedelta(days=7),
+        following=monday + timedelta(days=7),
+        days=week_days(monday),
         today=today,
         practice_weights=list(day_weights(practices_of(people[0]))) if people else [0.0] * 7,
         groups=sorted({p.group for p in people if p.group}),

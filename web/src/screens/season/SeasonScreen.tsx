@@ -10,7 +10,7 @@ import { Working } from "../../parts/Working";
 import { DAY_MS, iso, utc } from "./axis";
 import { CompetitionForm } from "./CompetitionForm";
 import { Competitions } from "./Competitions";
-import { Flags } from "./Flags";
+import { Flags } from "../../parts/Flags";
 import { PhaseEditor } from "./PhaseEditor";
 import { SeasonChart } from "./SeasonChart";
 import { SeasonTabs } from "./SeasonTabs";

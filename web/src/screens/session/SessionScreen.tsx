@@ -1,18 +1,22 @@
-import { useMutation } from "@tanstack/react-query";
-import { Fragment } from "react";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Fragment, useEffect, useRef } from "react";
 import Button from "react-bootstrap/Button";
 import { Link, Navigate, useNavigate, useParams } from "react-router";
 
-import type { Schemas } from "../../api/client";
-import { problemOf } from "../../api/client";
-import { type Line, type Sheet, useSheet, useWeek } from "../../api/hooks";
+import { api, need, problemOf, type Schemas } from "../../api/client";
+import { type Line, type Sheet, usePlanChange, useSheet, useWeek } from "../../api/hooks";
 import { send } from "../../api/outbox";
 import { clock, kg, longDay, toGo } from "../../parts/dates";
+import { Flags } from "../../parts/Flags";
 import { Margin } from "../../parts/Margin";
 import { Plates } from "../../parts/Plates";
 import { Empty, Failed, Loading, Trouble } from "../../parts/states";
 import { Working } from "../../parts/Working";
+import { SaveTemplate } from "../templates/SaveTemplate";
+import { AddLine } from "./AddLine";
+import { BlockHead } from "./BlockHead";
 import { LineEditor } from "./LineEditor";
+import { LineMenu } from "./LineMenu";
 
 /** The athlete's session that comes next, for those who come by the bar above. */
 export function SessionEntry() {
@@ -46,15 +50,42 @@ export function SessionScreen() {
 
 function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
   const navigate = useNavigate();
+  const client = useQueryClient();
+  const week = useWeek(id, sheet.day);
+  const add = useRef<HTMLInputElement>(null);
+  const margin = useRef<HTMLDivElement>(null);
+  const path = { athlete_id: id, day: sheet.day, key: sheet.key };
   const start = useMutation({
     mutationFn: () =>
       send<Schemas["FloorOut"]>("/api/floor/sessions", { athlete_id: id, day: sheet.day, key: sheet.key }),
     onSuccess: (floor) => void navigate(`/floor/${floor.id}`),
   });
+  const undo = usePlanChange(() => need(api.POST("/api/athletes/{athlete_id}/plan/undo", { params: { path: { athlete_id: id } } })));
+  const fix = usePlanChange((f: Schemas["FixOut"]) =>
+    need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/fix", { params: { path }, body: { kind: f.kind, values: f.values as Record<string, string> } })),
+  );
+  const keep = usePlanChange((body: Schemas["KeepIn"]) => need(api.POST("/api/athletes/{athlete_id}/plan/flags", { params: { path: { athlete_id: id } }, body })));
+  const lift = usePlanChange((word: number) => need(api.DELETE("/api/plan-flags/{word_id}", { params: { path: { word_id: word } } })));
+  const back = usePlanChange(() => need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/as-planned", { params: { path } })));
   const blocks = [...new Set(sheet.lines.map((l) => l.block))];
+  const open = sheet.state === "planned";
+  const days = week.data?.week?.days.filter((d) => d.day !== sheet.day && !d.is_competition && d.days_to_go > 0).map((d) => d.day) ?? [];
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      const typing = e.target instanceof HTMLElement && /INPUT|SELECT|TEXTAREA/.test(e.target.tagName);
+      if (typing || e.ctrlKey || e.metaKey || e.altKey) return;
+      if (e.key === "/") {
+        e.preventDefault();
+        add.current?.focus();
+      } else if (e.key === "n") margin.current?.querySelector<HTMLButtonElement>(".asks button, .note button")?.focus();
+      else if (e.key === "u" && sheet.can_undo) undo.mutate(undefined);
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [sheet.can_undo, undo]);
   return (
     <div className="page">
-      <div className="d-flex align-items-end gap-3 mb-2">
+      <div className="d-flex align-items-end gap-3 mb-2 flex-wrap">
         <div>
           <h1>
             {longDay(sheet.day)} · {toGo(sheet.days_to_go)}
@@ -64,9 +95,34 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
             {sheet.is_easy && ", easy"} · {sheet.day_reason}
           </p>
         </div>
-        <div className="ms-auto">
-          {sheet.state === "planned" && (
-            <Button onClick={() => start.mutate()} disabled={start.isPending} className="px-4 py-2">
+        <div className="ms-auto d-flex flex-wrap gap-2 align-items-center">
+          {sheet.can_undo && open && (
+            <button type="button" className="btn btn-plain btn-sm" onClick={() => undo.mutate(undefined)} title="u">
+              Undo: {sheet.can_undo}
+            </button>
+          )}
+          {sheet.is_own && open && (
+            <button
+              type="button"
+              className="btn btn-plain btn-sm"
+              onClick={() =>
+                back.mutate(undefined, {
+                  onSuccess: (answer) => {
+                    client.removeQueries({ queryKey: ["sheet", id, sheet.day, sheet.key] });
+                    if (!answer.week?.days.some((d) => d.day === sheet.day && d.sheet?.key === sheet.key)) void navigate(`/athletes/${id}/week/${sheet.day}`);
+                  },
+                })
+              }
+            >
+              Back to the plan
+            </button>
+          )}
+          <SaveTemplate id={id} day={sheet.day} sessionKey={sheet.key} kind="session" suggested={sheet.theme} />
+          <Link className="btn btn-plain btn-sm" to={`/athletes/${id}/session/${sheet.day}/${sheet.key}/squad`}>
+            Squad and print
+          </Link>
+          {open && (
+            <Button onClick={() => start.mutate()} disabled={start.isPending || sheet.lines.length === 0} className="px-4 py-2">
               Start session
             </Button>
           )}
@@ -83,6 +139,7 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
         </div>
       </div>
       {start.isError && <Trouble problem={problemOf(start.error)} />}
+      {fix.isError && <Trouble problem={problemOf(fix.error)} />}
       <div className="with-margin">
         <div>
           <div className="sheet">
@@ -102,41 +159,63 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
               </thead>
               {blocks.map((block) => {
                 const lines = sheet.lines.filter((l) => l.block === block);
-                const minutes = lines.reduce((n, l) => n + l.minutes, 0) + (block === "Prepare" ? sheet.warm_up_minutes : 0);
+                const found = sheet.blocks.find((b) => b.name === block);
+                const minutes = (found?.minutes ?? 0) + (block === "Prepare" ? sheet.warm_up_minutes : 0);
                 return (
                   <Fragment key={block}>
                     <tbody>
                       <tr className="block">
-                        <th colSpan={6} scope="colgroup">
-                          {block}
-                          {block === "Prepare" && " · general warm-up and ramps included"}
-                        </th>
+                        <BlockHead id={id} sheet={sheet} block={found} name={block} />
                         <td className="right nowrap">{Math.round(minutes)} min</td>
                       </tr>
                       {lines.map((line) => (
-                        <LineRow key={line.slot} id={id} sheet={sheet} line={line} pair={lines.length > 1 && block !== "Prepare"} />
+                        <LineRow key={line.slot} id={id} sheet={sheet} line={line} days={days} pair={lines.length > 1 && found?.grouping !== "straight"} />
                       ))}
                     </tbody>
                   </Fragment>
                 );
               })}
+              {blocks.length === 0 && (
+                <tbody>
+                  <tr>
+                    <td colSpan={7} className="soft">
+                      Nothing in it yet. Type the first exercise below.
+                    </td>
+                  </tr>
+                </tbody>
+              )}
             </table>
+            {open && <AddLine id={id} sheet={sheet} focusRef={add} />}
           </div>
-          <MinutesBar sheet={sheet} blocks={blocks} />
+          {blocks.length > 0 && <MinutesBar sheet={sheet} blocks={blocks} />}
+          {open && (
+            <p className="soft small mt-1 mb-0">
+              Keys: <kbd>/</kbd> adds a line, <kbd>n</kbd> goes to the notes, <kbd>u</kbd> takes the last change back.
+            </p>
+          )}
         </div>
-        <Margin notes={sheet.notes} />
+        <div ref={margin}>
+          <Flags
+            flags={sheet.flags}
+            onFix={(f) => f.fix && fix.mutate(f.fix)}
+            onKeep={(f, reason) => keep.mutate({ check_id: f.check_id, where: f.where, reason })}
+            onLift={(word) => lift.mutate(word)}
+          />
+          <Margin notes={sheet.notes} />
+        </div>
       </div>
     </div>
   );
 }
 
-function LineRow({ id, sheet, line, pair }: { id: number; sheet: Sheet; line: Line; pair: boolean }) {
+function LineRow({ id, sheet, line, days, pair }: { id: number; sheet: Sheet; line: Line; days: string[]; pair: boolean }) {
   const first = line.sets.find((s) => s.load_kg !== null);
   return (
     <tr className={pair ? "pair" : undefined}>
       <td className="slot">{line.slot}</td>
       <td>
         <span className="fw-semibold">{line.exercise}</span>
+        {sheet.state === "planned" && <LineMenu id={id} sheet={sheet} line={line} days={days} />}
         <div className="soft small">
           {line.reason}
           {line.to_beat && ` · ${line.to_beat}`}
@@ -149,6 +228,7 @@ function LineRow({ id, sheet, line, pair }: { id: number; sheet: Sheet; line: Li
             </>
           )}
         </div>
+        <div className="cue small">{line.cue}</div>
       </td>
       <td>
         <LineEditor id={id} sheet={sheet} line={line} />
@@ -218,8 +298,7 @@ function MinutesBar({ sheet, blocks }: { sheet: Sheet; blocks: string[] }) {
   return (
     <div className="minutes" role="img" aria-label={`${Math.round(sheet.minutes)} of ${sheet.minutes_there} minutes`}>
       {blocks.map((block, i) => {
-        const minutes =
-          sheet.lines.filter((l) => l.block === block).reduce((n, l) => n + l.minutes, 0) + (i === 0 ? sheet.warm_up_minutes : 0);
+        const minutes = (sheet.blocks.find((b) => b.name === block)?.minutes ?? 0) + (i === 0 ? sheet.warm_up_minutes : 0);
         return (
           <div key={block} style={{ width: `${(100 * minutes) / whole}%`, background: COLOURS[i % COLOURS.length] }}>
             {block.split(" · ")[0]} {Math.round(minutes)}

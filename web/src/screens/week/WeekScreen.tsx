@@ -1,21 +1,25 @@
-import { useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { usePlanChange, useWeek } from "../../api/hooks";
-import { dayMonth, hour, kg, longDay, shortDay, toGo } from "../../parts/dates";
+import { usePlanChange, useSquads, useWeek } from "../../api/hooks";
+import { dayMonth, toGo } from "../../parts/dates";
+import { Flags } from "../../parts/Flags";
 import { Empty, Failed, Loading, Trouble } from "../../parts/states";
+import { SaveTemplate } from "../templates/SaveTemplate";
+import { Arrange } from "./Arrange";
+import { copyClip, useClip } from "./clip";
+import { DayColumn, type Day, type Dragged, type Week } from "./DayColumn";
 import { Missed } from "./Missed";
-
-type Day = Schemas["DayOut"];
-type Week = Schemas["WeekViewOut"];
-const BANDS: Record<string, string> = { high: "high day", middle: "middle", low: "low day", off: "off" };
-const TALLEST = 18; // hardness × hours that fills the column
+import { WeekSums } from "./Sums";
 
 export function WeekScreen() {
   const params = useParams();
   const id = Number(params.id);
   const week = useWeek(id, params.start);
+  const [search] = useSearchParams();
+  const beside = Number(search.get("beside")) || null;
   if (week.isPending) return <Loading what="the week" />;
   if (week.isError) return <Failed error={week.error} again={() => void week.refetch()} />;
   if (!week.data.week) {
@@ -29,200 +33,252 @@ export function WeekScreen() {
       </div>
     );
   }
-  return <WeekView id={id} week={week.data.week} />;
-}
-
-function WeekView({ id, week }: { id: number; week: Week }) {
-  const navigate = useNavigate();
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const [dragged, setDragged] = useState<Day | null>(null);
-  const move = usePlanChange(({ from, to }: { from: Day; to: string }) =>
-    need(
-      api.PUT("/api/athletes/{athlete_id}/sessions/{day}/{key}/day", {
-        params: { path: { athlete_id: id, day: from.day, key: from.sheet?.key ?? "" } },
-        body: { day: to },
-      }),
-    ),
-  );
-  const moveTo = (from: Day, to: string) => {
-    setProblem(null);
-    move.mutate({ from, to }, { onError: (e) => setProblem(problemOf(e)) });
-  };
   return (
     <div className="page">
+      <WeekView id={id} week={week.data.week} />
+      {beside && <Beside id={beside} start={week.data.week.start} />}
+    </div>
+  );
+}
+
+/** Another athlete's week under the first: two groups side by side. */
+function Beside({ id, start }: { id: number; start: string }) {
+  const week = useWeek(id, start);
+  if (week.isPending) return <Loading what="the other week" />;
+  if (week.isError) return <Failed error={week.error} again={() => void week.refetch()} />;
+  if (!week.data.week) return <p className="soft mt-3">{week.data.athlete_name}: {week.data.reason}</p>;
+  return (
+    <div className="mt-4">
+      <WeekView id={id} week={week.data.week} second />
+    </div>
+  );
+}
+
+/** A change of a week answers with the week: it is drawn at once, the rest is read again when looked at. */
+function useWeekChange<In>(id: number, start: string, act: (input: In) => Promise<Schemas["WeekAnswer"]>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: act,
+    onSuccess: (answer) => {
+      for (const [key] of client.getQueriesData({ queryKey: ["week", id] })) if (key[2] === start || key[2] === "now") client.setQueryData(key, answer);
+      void client.invalidateQueries({ refetchType: "none", predicate: (q) => ["sheet", "squad-week", "squad-table", "today", "season"].includes(String(q.queryKey[0])) });
+    },
+  });
+}
+
+function WeekView({ id, week, second = false }: { id: number; week: Week; second?: boolean }) {
+  const navigate = useNavigate();
+  const clip = useClip();
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const [said, setSaid] = useState("");
+  const [dragged, setDragged] = useState<Dragged | null>(null);
+  const [arranging, setArranging] = useState(false);
+  const at = { athlete_id: id };
+  const trouble = { onError: (e: unknown) => setProblem(problemOf(e)), onSuccess: () => setProblem(null) };
+  const move = useWeekChange(id, week.start, ({ from, to }: { from: Dragged; to: string }) =>
+    from.slot
+      ? need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{slot}/move", { params: { path: { ...at, day: from.day, key: from.key, slot: from.slot } }, body: { day: to } }))
+      : need(api.PUT("/api/athletes/{athlete_id}/sessions/{day}/{key}/day", { params: { path: { ...at, day: from.day, key: from.key } }, body: { day: to } })),
+  );
+  const out = useWeekChange(id, week.start, (day: Day) =>
+    need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/take-out", { params: { path: { ...at, day: day.day, key: day.sheet?.key ?? "" } } })),
+  );
+  const begin = usePlanChange((day: string) => need(api.POST("/api/athletes/{athlete_id}/sessions", { params: { path: at }, body: { day, theme: "" } })));
+  const paste = usePlanChange(({ day, scope }: { day: string; scope: string }) => {
+    const body = { day, scope: scope === "athlete" ? "athlete" : scope, to_athlete: scope === "athlete" ? id : null };
+    const from = clip?.athlete ?? id;
+    return clip?.kind === "week"
+      ? need(api.POST("/api/athletes/{athlete_id}/week/{monday}/copy", { params: { path: { athlete_id: from, monday: clip.day } }, body }))
+      : need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/copy", { params: { path: { athlete_id: from, day: clip?.day ?? day, key: clip?.key ?? "" } }, body }));
+  });
+  const undo = usePlanChange(() => need(api.POST("/api/athletes/{athlete_id}/plan/undo", { params: { path: at } })));
+  const fix = usePlanChange((f: Schemas["FixOut"]) => {
+    const values = f.values as Record<string, string>;
+    return need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/fix", { params: { path: { ...at, day: values["day"] ?? week.start, key: values["key"] ?? "A" } }, body: { kind: f.kind, values } }));
+  });
+  const keep = usePlanChange((body: Schemas["KeepIn"]) => need(api.POST("/api/athletes/{athlete_id}/plan/flags", { params: { path: at }, body })));
+  const lift = usePlanChange((word: number) => need(api.DELETE("/api/plan-flags/{word_id}", { params: { path: { word_id: word } } })));
+  const moveTo = (from: Dragged, to: string) => {
+    setDragged(null);
+    if (from.day !== to) move.mutate({ from, to }, trouble);
+  };
+  const putDown = (day: string, scope: string) =>
+    paste.mutate(
+      { day, scope },
+      {
+        ...trouble,
+        onSuccess: (answer) => {
+          setProblem(null);
+          setSaid(`Put down for ${answer.done.length === 1 ? answer.done[0] : `${answer.done.length} athletes`}.${answer.left.length ? ` Not: ${answer.left.join("; ")}.` : ""}`);
+        },
+      },
+    );
+  useEffect(() => {
+    if (second) return;
+    const onKey = (e: KeyboardEvent) => {
+      const typing = e.target instanceof HTMLElement && /INPUT|SELECT|TEXTAREA/.test(e.target.tagName);
+      if (!typing && e.key === "u" && !e.ctrlKey && !e.metaKey && !e.altKey && week.can_undo) undo.mutate(undefined);
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [second, undo, week.can_undo]);
+  return (
+    <>
       <div className="d-flex flex-wrap align-items-end gap-3 mb-2">
         <div>
-          <h1>
-            Week of {dayMonth(week.start)} · {toGo(week.days_to_go)}
-          </h1>
+          {second ? (
+            <h2 className="mb-0">{week.athlete_name}</h2>
+          ) : (
+            <h1>
+              Week of {dayMonth(week.start)} · {toGo(week.days_to_go)}
+            </h1>
+          )}
           <p className="soft m-0">
-            {week.athlete_name} · {week.phase_name}, week {week.week_of_phase} of {week.weeks_in_phase}
-            {week.is_easy && " · easy week"} · two days around practice
+            {!second && `${week.athlete_name} · `}
+            {week.phase_name}, week {week.week_of_phase} of {week.weeks_in_phase}
+            {week.is_easy && " · easy week"} ·{" "}
+            <button type="button" className="btn btn-link p-0 align-baseline" aria-expanded={arranging} onClick={() => setArranging(!arranging)}>
+              {week.arrangement_name}, {week.arrangement_days} {week.arrangement_days === 1 ? "session" : "sessions"}
+              {week.only_this_week && " (this week only)"}
+            </button>
           </p>
         </div>
-        <dl className="d-flex gap-4 m-0 ms-auto">
-          <Sum name="hard sets" value={week.hard_sets} />
-          <Sum name="volume load, kg" value={week.volume_kg.toLocaleString("en-GB")} />
-          <Sum name="minutes" value={week.minutes} />
-        </dl>
-        <div className="btn-group">
+        <div className="ms-auto d-flex flex-wrap gap-2 align-items-center">
+          {week.can_undo && (
+            <button type="button" className="btn btn-plain btn-sm" title="u" onClick={() => undo.mutate(undefined, trouble)}>
+              Undo: {week.can_undo}
+            </button>
+          )}
           <button
             type="button"
-            className="btn btn-plain"
-            disabled={!week.previous}
-            onClick={() => void navigate(`/athletes/${id}/week/${week.previous}`)}
+            className="btn btn-plain btn-sm"
+            onClick={() => copyClip({ kind: "week", athlete: id, name: week.athlete_name, day: week.start, key: "", words: `the week of ${dayMonth(week.start)}` })}
           >
-            ← Earlier
+            Copy week
           </button>
-          <Link className="btn btn-plain" to={`/athletes/${id}/week`}>
-            Now
-          </Link>
-          <button
-            type="button"
-            className="btn btn-plain"
-            disabled={!week.following}
-            onClick={() => void navigate(`/athletes/${id}/week/${week.following}`)}
-          >
-            Later →
-          </button>
+          {!second && <SaveTemplate id={id} day={week.start} sessionKey="" kind="week" suggested={week.arrangement_name} />}
+          {!second && <BesidePicker id={id} start={week.start} />}
+          {!second && (
+            <div className="btn-group">
+              <button type="button" className="btn btn-plain" disabled={!week.previous} onClick={() => void navigate(`/athletes/${id}/week/${week.previous}`)}>
+                ← Earlier
+              </button>
+              <Link className="btn btn-plain" to={`/athletes/${id}/week`}>
+                Now
+              </Link>
+              <button type="button" className="btn btn-plain" disabled={!week.following} onClick={() => void navigate(`/athletes/${id}/week/${week.following}`)}>
+                Later →
+              </button>
+            </div>
+          )}
         </div>
       </div>
+      {arranging && <Arrange id={id} week={week} done={() => setArranging(false)} />}
+      <WeekSums now={week.sums} before={week.sums_before} />
       <Missed
         id={id}
         missed={week.missed}
         onMove={(day, to) => {
           const from = week.days.find((d) => d.day === day);
-          if (from) moveTo(from, to);
+          if (from?.sheet) moveTo({ day, key: from.sheet.key, slot: "" }, to);
         }}
       />
+      {clip && (
+        <div className="note mb-2" role="status">
+          Copied: {clip.words} of {clip.name}.{" "}
+          {clip.kind === "week" ? (
+            <>
+              <button type="button" className="btn btn-link p-0" onClick={() => putDown(week.start, "athlete")}>
+                Put it on this week of {week.athlete_name}
+              </button>{" "}
+              <button type="button" className="btn btn-link p-0 ms-2" onClick={() => putDown(week.start, "squad")}>
+                for the whole squad
+              </button>
+            </>
+          ) : (
+            "Put it down on a free day. "
+          )}
+          <button type="button" className="btn btn-link p-0 ms-2" onClick={() => copyClip(null)}>
+            Forget it
+          </button>
+        </div>
+      )}
+      {said && (
+        <p className="soft mb-1" role="status">
+          {said}
+        </p>
+      )}
       {problem && (
         <div className="mb-2">
           <Trouble problem={problem} />
         </div>
       )}
-      <div className="week">
-        {week.days.map((day) => (
-          <section
-            key={day.day}
-            className={`day${day.is_today ? " today" : ""}${dragged && dragged.day !== day.day ? " drop" : ""}`}
-            aria-label={longDay(day.day)}
-            onDragOver={(e) => dragged && e.preventDefault()}
-            onDrop={() => {
-              if (dragged && dragged.day !== day.day) moveTo(dragged, day.day);
-              setDragged(null);
-            }}
-          >
-            <div>
-              <b>{shortDay(day.day)}</b>
-              {day.is_today && <span className="clay fw-semibold"> today</span>}
-              <div className="soft small">{toGo(day.days_to_go)}</div>
-            </div>
-            <Weight day={day} />
-            {day.is_competition && <div className="clay fw-semibold">▶ {week.competition}</div>}
-            {day.practices.map((p) => (
-              <div key={p.hour} className="practice">
-                practice {hour(p.hour)}
-                <br />
-                {p.minutes} min, hard {p.hardness}
-              </div>
-            ))}
-            {day.sheet && <Card id={id} day={day} week={week} onMove={moveTo} onDrag={setDragged} />}
-          </section>
-        ))}
+      <div className={week.flags.length > 0 ? "with-margin" : undefined}>
+        <div className="week">
+          {week.days.map((day) => (
+            <DayColumn
+              key={day.day}
+              id={id}
+              day={day}
+              week={week}
+              dragged={dragged}
+              clipWords={clip?.kind === "session" ? clip.words : ""}
+              onDrag={setDragged}
+              onDrop={(to) => dragged && moveTo(dragged, to)}
+              onMove={moveTo}
+              onNew={(on) => begin.mutate(on, { ...trouble, onSuccess: (sheet) => void navigate(`/athletes/${id}/session/${on}/${sheet.key}`) })}
+              onPaste={(on) => putDown(on, "athlete")}
+              onCopy={(d) => copyClip({ kind: "session", athlete: id, name: week.athlete_name, day: d.day, key: d.sheet?.key ?? "", words: `${d.sheet?.theme ?? "session"}` })}
+              onTakeOut={(d) => out.mutate(d, trouble)}
+            />
+          ))}
+        </div>
+        {week.flags.length > 0 && (
+          <aside aria-label="Notes on the week">
+            <Flags flags={week.flags} onFix={(f) => f.fix && fix.mutate(f.fix, trouble)} onKeep={(f, reason) => keep.mutate({ check_id: f.check_id, where: f.where, reason })} onLift={(w) => lift.mutate(w)} />
+          </aside>
+        )}
       </div>
-      <p className="soft small mt-2 mb-0">
-        Height is how heavy the day is: practice (grey) by hardness and hours, the session (colour of its phase) by the cost of its sets.
-      </p>
-    </div>
-  );
-}
-
-function Sum({ name, value }: { name: string; value: React.ReactNode }) {
-  return (
-    <div className="text-end">
-      <dd className="num m-0" style={{ fontSize: "1.35rem", lineHeight: 1 }}>
-        {value}
-      </dd>
-      <dt className="soft small fw-normal">{name}</dt>
-    </div>
-  );
-}
-
-function Weight({ day }: { day: Day }) {
-  const phase = day.sheet?.phase ?? "base";
-  const px = (value: number) => Math.min(70, (value / TALLEST) * 70);
-  return (
-    <div className="weight" role="img" aria-label={`${BANDS[day.band]}: practice ${day.practice_weight}, session ${day.session_weight}`}>
-      <div className="small soft text-center" aria-hidden>
-        {BANDS[day.band]}
-      </div>
-      <div style={{ height: px(day.session_weight), background: `var(--ph-${phase})` }} />
-      <div style={{ height: px(day.practice_weight), background: "var(--practice)" }} />
-    </div>
-  );
-}
-
-interface CardProps {
-  id: number;
-  day: Day;
-  week: Week;
-  onMove: (from: Day, to: string) => void;
-  onDrag: (day: Day | null) => void;
-}
-
-function Card({ id, day, week, onMove, onDrag }: CardProps) {
-  const sheet = day.sheet;
-  if (!sheet) return null;
-  const open = sheet.state === "planned";
-  const main = sheet.lines.filter((l) => l.is_main);
-  return (
-    <article
-      className="session-card"
-      draggable={open}
-      onDragStart={() => onDrag(day)}
-      onDragEnd={() => onDrag(null)}
-      style={{ borderLeftColor: `var(--ph-${sheet.phase})` }}
-    >
-      <Link to={`/athletes/${id}/session/${day.day}/${sheet.key}`} className="fw-semibold">
-        {sheet.key} · {sheet.theme}
-      </Link>
-      <div className="soft">
-        {Math.round(sheet.minutes)} min · {sheet.day_reason}
-      </div>
-      <ul>
-        {main.map((line) => {
-          const loads = [...new Set(line.sets.map((s) => s.load_kg).filter((v) => v !== null))];
-          return (
-            <li key={line.slot}>
-              {line.exercise}
-              <div className="num">
-                {line.text}
-                {loads.length > 0 && <b> = {loads.map(kg).join("–")} kg</b>}
-              </div>
-            </li>
-          );
-        })}
-        {sheet.lines.length > main.length && <li className="soft">and {sheet.lines.length - main.length} more lines</li>}
-      </ul>
-      {sheet.state === "started" && <Link to={`/floor/${sheet.session_id}`}>Running: go on</Link>}
-      {sheet.state === "finished" && <Link to={`/floor/${sheet.session_id}/review`}>Done: review</Link>}
-      {open && (
-        <select
-          className="form-select form-select-sm mt-1"
-          aria-label={`Move session ${sheet.key} to another day`}
-          value=""
-          onChange={(e) => e.target.value && onMove(day, e.target.value)}
-        >
-          <option value="">Move to …</option>
-          {week.days
-            .filter((d) => d.day !== day.day && !d.is_competition)
-            .map((d) => (
-              <option key={d.day} value={d.day}>
-                {shortDay(d.day)}
-              </option>
-            ))}
-        </select>
+      {!second && (
+        <p className="soft small mt-2 mb-0">
+          Height is how heavy the day is: practice (grey) by hardness and hours, the session (colour of its phase) by the cost of its sets. Sessions and lines can be dragged to another day, or moved by the list under them.
+        </p>
       )}
-    </article>
+    </>
+  );
+}
+
+/** Whose week is laid beside this one. */
+function BesidePicker({ id, start }: { id: number; start: string }) {
+  const squads = useSquads();
+  const [search, setSearch] = useSearchParams();
+  const squad = squads.data?.find((s) => s.athletes.some((a) => a.id === id));
+  return (
+    <>
+      <select
+        className="form-select form-select-sm w-auto"
+        aria-label="Lay another athlete's week beside it"
+        value={search.get("beside") ?? ""}
+        onChange={(e) => setSearch(e.target.value ? { beside: e.target.value } : {})}
+      >
+        <option value="">Beside …</option>
+        {squads.data?.map((s) => (
+          <optgroup key={s.id} label={s.name}>
+            {s.athletes
+              .filter((a) => a.id !== id)
+              .map((a) => (
+                <option key={a.id} value={a.id}>
+                  {a.name}
+                </option>
+              ))}
+          </optgroup>
+        ))}
+      </select>
+      {squad && (
+        <Link className="btn btn-plain btn-sm" to={`/squads/${squad.id}/week/${start}`}>
+          Squad
+        </Link>
+      )}
+    </>
   );
 }

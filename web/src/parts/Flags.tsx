@@ -1,6 +1,6 @@
 import { useState } from "react";
 
-import type { Schemas } from "../../api/client";
+import type { Schemas } from "../api/client";
 
 type Flag = Schemas["FlagOut"];
 

@@ -1,0 +1,84 @@
+import { useId, useMemo, useState, type Ref } from "react";
+
+import type { Schemas } from "../api/client";
+import { useLibrary } from "../api/hooks";
+
+type Row = Schemas["ExerciseRow"];
+const SHOWN = 8;
+
+/** Every word typed has to be in the name, the pattern or the kit; names that begin with it come first. */
+export function matching(rows: Row[], typed: string): Row[] {
+  const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
+  if (words.length === 0) return [];
+  const hay = (r: Row) => `${r.name} ${r.pattern} ${r.implement} ${r.kind}`.toLowerCase();
+  return rows
+    .filter((r) => words.every((w) => hay(r).includes(w)))
+    .sort((a, b) => rank(a, words) - rank(b, words) || a.name.length - b.name.length);
+}
+
+function rank(row: Row, words: string[]): number {
+  const name = row.name.toLowerCase();
+  if (name === words.join(" ")) return 0;
+  if (name.startsWith(words[0] ?? "")) return 1;
+  return words.every((w) => name.includes(w)) ? 2 : 3;
+}
+
+interface Props {
+  label: string;
+  value: string;
+  chosen: Row | null;
+  onType: (text: string) => void;
+  onChoose: (row: Row) => void;
+  inputRef?: Ref<HTMLInputElement>;
+}
+
+/** Finding an exercise as one types: arrows go through the list, Enter takes one. */
+export function ExercisePicker({ label, value, chosen, onType, onChoose, inputRef }: Props) {
+  const library = useLibrary();
+  const listId = useId();
+  const [at, setAt] = useState(0);
+  const found = useMemo(() => (chosen ? [] : matching(library.data?.exercises ?? [], value).slice(0, SHOWN)), [library.data, value, chosen]);
+  const open = found.length > 0;
+  const take = (row: Row | undefined) => {
+    if (row) onChoose(row);
+    setAt(0);
+  };
+  return (
+    <div className="picker">
+      <input
+        ref={inputRef}
+        className="form-control form-control-sm"
+        role="combobox"
+        aria-label={label}
+        aria-expanded={open}
+        aria-controls={listId}
+        aria-activedescendant={open ? `${listId}-${at}` : undefined}
+        autoComplete="off"
+        placeholder={label}
+        value={value}
+        onChange={(e) => {
+          onType(e.target.value);
+          setAt(0);
+        }}
+        onKeyDown={(e) => {
+          if (!open) return;
+          if (e.key === "ArrowDown" || e.key === "ArrowUp") {
+            e.preventDefault();
+            setAt((n) => (n + (e.key === "ArrowDown" ? 1 : found.length - 1)) % found.length);
+          } else if (e.key === "Enter") {
+            e.preventDefault();
+            take(found[at]);
+          } else if (e.key === "Tab") take(found[at]);
+        }}
+      />
+      <ul id={listId} role="listbox" aria-label="Exercises found" hidden={!open}>
+        {found.map((row, i) => (
+          <li key={row.id} id={`${listId}-${i}`} role="option" aria-selected={i === at} onMouseDown={(e) => (e.preventDefault(), take(row))}>
+            {row.name} <span className="soft">· {row.pattern.replace("_", " ")}</span>
+          </li>
+        ))}
+      </ul>
+      {value.trim().length > 2 && !open && !chosen && library.isSuccess && <div className="small soft">Nothing is called that. The library has a form for your own.</div>}
+    </div>
+  );
+}

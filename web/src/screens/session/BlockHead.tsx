@@ -1,0 +1,111 @@
+import { useState } from "react";
+
+import { problemOf, type Problem, type Schemas } from "../../api/client";
+import { type Sheet, useGroupings, useSheetEdit } from "../../api/hooks";
+import { Trouble } from "../../parts/states";
+
+type Block = Schemas["BlockOut"];
+const NUMBERS: { key: "every_s" | "rest_inside_s" | "rest_between_s" | "minutes" | "bpm" | "beats"; name: string; for: string[] }[] = [
+  { key: "every_s", name: "every, s", for: ["every", "until_miss"] },
+  { key: "minutes", name: "minutes", for: ["amrap", "warm_up"] },
+  { key: "bpm", name: "beats a minute", for: ["metronome"] },
+  { key: "beats", name: "beats a rep", for: ["metronome"] },
+  { key: "rest_inside_s", name: "rest inside, s", for: ["cluster", "circuit", "contrast", "pape", "pair", "drop", "mechanical"] },
+  { key: "rest_between_s", name: "between rounds, s", for: ["circuit", "contrast", "pape", "pair"] },
+];
+
+/** A block's heading: its name, how its lines are grouped, and the form that groups them another way. */
+export function BlockHead({ id, sheet, block, name }: { id: number; sheet: Sheet; block: Block | undefined; name: string }) {
+  const [open, setOpen] = useState(false);
+  const canChange = sheet.state === "planned";
+  return (
+    <th colSpan={6} scope="colgroup">
+      {name}
+      {name === "Prepare" && " · general warm-up and ramps included"}
+      {block?.words && <span className="soft fw-normal"> · {block.words}</span>}
+      {canChange && (
+        <button type="button" className="btn btn-link btn-sm p-0 ms-2 align-baseline fw-normal" aria-expanded={open} aria-label={`Group: ${name}`} onClick={() => setOpen(!open)}>
+          group
+        </button>
+      )}
+      {open && block && <GroupForm id={id} sheet={sheet} block={block} done={() => setOpen(false)} />}
+    </th>
+  );
+}
+
+function GroupForm({ id, sheet, block, done }: { id: number; sheet: Sheet; block: Block; done: () => void }) {
+  const groupings = useGroupings();
+  const edit = useSheetEdit(id, sheet.day, sheet.key);
+  const [grouping, setGrouping] = useState(block.grouping);
+  const [typed, setTyped] = useState<Record<string, string>>({
+    every_s: String(block.every_s ?? ""),
+    minutes: String(block.timed_minutes ?? ""),
+    bpm: String(block.bpm ?? ""),
+    beats: String(block.beats),
+    rest_inside_s: String(block.rest_inside_s ?? ""),
+    rest_between_s: String(block.rest_between_s ?? ""),
+  });
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const rule = groupings.data?.find((g) => g.key === grouping);
+  const number = (key: string) => {
+    const wanted = NUMBERS.find((n) => n.key === key);
+    const value = typed[key]?.trim();
+    return wanted?.for.includes(grouping) && value ? Number(value) : null;
+  };
+  return (
+    <form
+      className="group-form"
+      aria-label={`Group ${block.name}`}
+      onKeyDown={(e) => e.key === "Escape" && done()}
+      onSubmit={(e) => {
+        e.preventDefault();
+        edit.mutate(
+          {
+            op: "regroup",
+            block: block.name,
+            grouping,
+            every_s: number("every_s"),
+            minutes: number("minutes"),
+            bpm: number("bpm"),
+            beats: number("beats"),
+            rest_inside_s: number("rest_inside_s"),
+            rest_between_s: number("rest_between_s"),
+            slot: "",
+            exercise_id: "",
+            text: "",
+            to: "",
+            is_main: false,
+          },
+          { onSuccess: done, onError: (error) => setProblem(problemOf(error)) },
+        );
+      }}
+    >
+      <select className="form-select form-select-sm" aria-label="Grouping" value={grouping} autoFocus onChange={(e) => setGrouping(e.target.value)}>
+        {groupings.data?.map((g) => (
+          <option key={g.key} value={g.key}>
+            {g.name}
+          </option>
+        ))}
+      </select>
+      {NUMBERS.filter((n) => n.for.includes(grouping)).map((n) => (
+        <input
+          key={n.key}
+          className="form-control form-control-sm"
+          inputMode="numeric"
+          aria-label={n.name}
+          placeholder={n.name}
+          value={typed[n.key] ?? ""}
+          onChange={(e) => setTyped({ ...typed, [n.key]: e.target.value })}
+        />
+      ))}
+      <button type="submit" className="btn btn-primary btn-sm" disabled={edit.isPending}>
+        Group them so
+      </button>
+      <button type="button" className="btn btn-plain btn-sm" onClick={done}>
+        Leave it
+      </button>
+      {rule && <div className="soft small w-100 fw-normal">{rule.words}.</div>}
+      {problem && <Trouble problem={problem} />}
+    </form>
+  );
+}

@@ -1,0 +1,86 @@
+import { useState } from "react";
+import Dropdown from "react-bootstrap/Dropdown";
+
+import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
+import { type Line, type Sheet, useExercise, usePlanChange, useSheetEdit } from "../../api/hooks";
+import { shortDay } from "../../parts/dates";
+import { ExercisePicker } from "../../parts/ExercisePicker";
+import { Trouble } from "../../parts/states";
+
+const NOTHING = { slot: "", exercise_id: "", text: "", block: "", to: "", is_main: false, grouping: "" };
+
+/** What can be done with a line beside writing it: another exercise, another place, another day, out. */
+export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; line: Line; days: string[] }) {
+  const [replacing, setReplacing] = useState(false);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const edit = useSheetEdit(id, sheet.day, sheet.key);
+  const away = usePlanChange((day: string) =>
+    need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{slot}/move", { params: { path: { athlete_id: id, day: sheet.day, key: sheet.key, slot: line.slot } }, body: { day } })),
+  );
+  const said = { onSuccess: () => setProblem(null), onError: (e: unknown) => setProblem(problemOf(e)) };
+  const move = (to: string) => edit.mutate({ ...NOTHING, op: "move", slot: line.slot, to }, said);
+  return (
+    <>
+      <Dropdown className="d-inline-block">
+        <Dropdown.Toggle as="button" className="line-menu" aria-label={`${line.slot} ${line.exercise}: more`}>
+          ⋯
+        </Dropdown.Toggle>
+        <Dropdown.Menu>
+          <Dropdown.Item as="button" onClick={() => setReplacing(true)}>
+            Another exercise …
+          </Dropdown.Item>
+          <Dropdown.Item as="button" onClick={() => move("up")}>
+            Up
+          </Dropdown.Item>
+          <Dropdown.Item as="button" onClick={() => move("down")}>
+            Down
+          </Dropdown.Item>
+          <Dropdown.Item as="button" onClick={() => move("first")}>
+            First
+          </Dropdown.Item>
+          <Dropdown.Item as="button" onClick={() => move("last")}>
+            Last
+          </Dropdown.Item>
+          {days.length > 0 && <Dropdown.Divider />}
+          {days.map((day) => (
+            <Dropdown.Item as="button" key={day} onClick={() => away.mutate(day, said)}>
+              To {shortDay(day)}
+            </Dropdown.Item>
+          ))}
+          <Dropdown.Divider />
+          <Dropdown.Item as="button" onClick={() => edit.mutate({ ...NOTHING, op: "drop", slot: line.slot }, said)}>
+            Take {line.slot} out
+          </Dropdown.Item>
+        </Dropdown.Menu>
+      </Dropdown>
+      {replacing && (
+        <Replace
+          id={id}
+          line={line}
+          done={() => setReplacing(false)}
+          onTake={(exercise) => edit.mutate({ ...NOTHING, op: "replace", slot: line.slot, exercise_id: exercise }, { ...said, onSuccess: () => setReplacing(false) })}
+        />
+      )}
+      {problem && <Trouble problem={problem} />}
+    </>
+  );
+}
+
+function Replace({ id, line, done, onTake }: { id: number; line: Line; done: () => void; onTake: (exercise: string) => void }) {
+  const near = useExercise(line.exercise_id, id);
+  const [typed, setTyped] = useState("");
+  const take = (row: Schemas["ExerciseRow"]) => onTake(row.id);
+  return (
+    <div className="replace" role="group" aria-label={`In place of ${line.exercise}`} onKeyDown={(e) => e.key === "Escape" && done()}>
+      {near.data?.substitutes.slice(0, 4).map((s) => (
+        <button key={s.exercise_id} type="button" className="btn btn-link btn-sm p-0 d-block text-start" onClick={() => onTake(s.exercise_id)}>
+          {s.exercise} <span className="soft">· {s.reason}</span>
+        </button>
+      ))}
+      <ExercisePicker label={`In place of ${line.exercise}`} value={typed} chosen={null} onType={setTyped} onChoose={take} />
+      <button type="button" className="btn btn-link btn-sm p-0" onClick={done}>
+        Leave it
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,178 @@
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+
+import type { Schemas } from "../../api/client";
+import { useSquadTable } from "../../api/hooks";
+import { clock, longDay, toGo } from "../../parts/dates";
+import { Failed, Loading } from "../../parts/states";
+
+type Table = Schemas["SquadTableOut"];
+type Line = Schemas["TableLineOut"];
+type Row = Schemas["TableRowOut"];
+const KINDS = { wall: "Wall sheet", cards: "Athlete cards" };
+
+/** One session for everybody who has it: a table on the screen, a wall sheet or cards on paper. Readable without colour. */
+export default function SquadTableScreen() {
+  const params = useParams();
+  const id = Number(params.id);
+  const day = params.day ?? "";
+  const key = params.key ?? "";
+  const [kind, setKind] = useState<keyof typeof KINDS>("wall");
+  const table = useSquadTable(id, day, key, "");
+  if (table.isPending) return <Loading what="everybody's loads" />;
+  if (table.isError) return <Failed error={table.error} again={() => void table.refetch()} />;
+  const t = table.data;
+  return (
+    <div className="page print-page">
+      <div className="d-flex flex-wrap gap-3 align-items-end mb-2">
+        <div>
+          <h1>
+            {t.theme} · {longDay(t.day)} · {toGo(t.days_to_go)}
+          </h1>
+          <p className="soft m-0">
+            {t.squad} · {t.rows.length} {t.rows.length === 1 ? "athlete has" : "athletes have"} a session that day · about {t.minutes} min
+          </p>
+        </div>
+        <div className="ms-auto d-flex gap-2 no-print">
+          <Link className="btn btn-plain btn-sm" to={`/athletes/${id}/session/${day}/${key}`}>
+            Back to the sheet
+          </Link>
+          <div className="btn-group" role="group" aria-label="What is printed">
+            {(Object.keys(KINDS) as (keyof typeof KINDS)[]).map((k) => (
+              <button key={k} type="button" className="btn btn-plain btn-sm" aria-pressed={kind === k} onClick={() => setKind(k)}>
+                {KINDS[k]}
+              </button>
+            ))}
+          </div>
+          <a className="btn btn-plain btn-sm" href={`/api/export/athletes/${id}/sessions/${day}/${key}/${kind}.pdf`}>
+            PDF
+          </a>
+          <button type="button" className="btn btn-primary btn-sm" onClick={() => window.print()}>
+            Print
+          </button>
+        </div>
+      </div>
+      {kind === "wall" ? <Wall table={t} /> : <Cards table={t} />}
+    </div>
+  );
+}
+
+function loadWords(loads: string[]): string {
+  const known = loads.filter(Boolean);
+  if (known.length === 0) return "by feel";
+  return new Set(known).size === 1 ? (known[0] ?? "") : known.join(" ");
+}
+
+function Wall({ table: t }: { table: Table }) {
+  const loaded = t.lines.filter((l) => t.rows.some((r) => (r.lines[l.slot]?.loads.length ?? 0) > 0));
+  return (
+    <>
+      <div className="wall-lines">
+        {t.blocks.map((b) => (
+          <div key={b.name}>
+            <b>{b.name}</b> {b.words && <span className="soft">· {b.words}</span>}
+            {t.lines
+              .filter((l) => l.block === b.name)
+              .map((l) => (
+                <div key={l.slot} className="wall-line">
+                  <span className="num">{l.slot}</span>
+                  <span>
+                    <b>{l.exercise}</b> <span className="num">{l.text}</span>
+                    <span className="soft"> · rest {clock(l.rest_s)}</span>
+                    <span className="cue"> {l.cue}</span>
+                  </span>
+                </div>
+              ))}
+          </div>
+        ))}
+      </div>
+      <div className="sheet wall">
+        <table className="board">
+          <thead>
+            <tr>
+              <th>Athlete</th>
+              {loaded.map((l) => (
+                <th key={l.slot}>
+                  {l.slot} {l.exercise}
+                  <div className="fw-normal">kg, set by set</div>
+                </th>
+              ))}
+              <th>Other than the sheet</th>
+            </tr>
+          </thead>
+          <tbody>
+            {t.rows.map((r) => (
+              <tr key={r.athlete_id}>
+                <th scope="row" className="text-body">
+                  {r.name}
+                </th>
+                {loaded.map((l) => (
+                  <Cell key={l.slot} cell={r.lines[l.slot]} />
+                ))}
+                <td className="soft small">{r.other}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </>
+  );
+}
+
+function Cell({ cell }: { cell: Schemas["TableSetOut"] | undefined }) {
+  if (!cell) return <td className="soft">–</td>;
+  return (
+    <td>
+      <span className="num wall-load">{loadWords(cell.loads)}</span>
+      {cell.sides.length > 0 && <div className="soft small">a side {cell.sides.join(" + ")}</div>}
+      {(cell.note || cell.text) && (
+        <div className="small">
+          {cell.note} {cell.text}
+        </div>
+      )}
+    </td>
+  );
+}
+
+function Cards({ table: t }: { table: Table }) {
+  return (
+    <div className="cards">
+      {t.rows.map((r) => (
+        <Card key={r.athlete_id} row={r} lines={t.lines} title={`${t.theme}, ${longDay(t.day)}`} />
+      ))}
+    </div>
+  );
+}
+
+function Card({ row: r, lines, title }: { row: Row; lines: Line[]; title: string }) {
+  return (
+    <section className="print-card" aria-label={r.name}>
+      <h2>{r.name}</h2>
+      <div className="soft small">{title}</div>
+      <table>
+        <tbody>
+          {lines
+            .filter((l) => r.lines[l.slot])
+            .map((l) => {
+              const cell = r.lines[l.slot];
+              return (
+                <tr key={l.slot}>
+                  <td className="num">{l.slot}</td>
+                  <td>
+                    {cell?.note || l.exercise}
+                    <div className="num">{cell?.text || l.text}</div>
+                  </td>
+                  <td className="right">
+                    {cell && cell.loads.length > 0 && <b className="num">{loadWords(cell.loads)} kg</b>}
+                    {cell && cell.sides.length > 0 && <div className="small">a side {cell.sides.join(" + ")}</div>}
+                  </td>
+                  <td className="tick" aria-hidden />
+                </tr>
+              );
+            })}
+        </tbody>
+      </table>
+      {r.other && <div className="small soft">{r.other}</div>}
+    </section>
+  );
+}

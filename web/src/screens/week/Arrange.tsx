@@ -1,0 +1,85 @@
+import { useState } from "react";
+
+import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
+import { usePlanChange, useWeekArrangements } from "../../api/hooks";
+import { Trouble } from "../../parts/states";
+
+/** Which way the week is arranged, for how many sessions, for whom, and for how long. */
+export function Arrange({ id, week, done }: { id: number; week: Schemas["WeekViewOut"]; done: () => void }) {
+  const known = useWeekArrangements();
+  const [key, setKey] = useState(week.arrangement);
+  const [days, setDays] = useState(week.arrangement_days);
+  const [scope, setScope] = useState("athlete");
+  const [only, setOnly] = useState(false);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const chosen = known.data?.find((a) => a.key === key);
+  const save = usePlanChange(() =>
+    need(
+      api.PUT("/api/athletes/{athlete_id}/week-arrangement", {
+        params: { path: { athlete_id: id } },
+        body: { arrangement: key, days: chosen?.days.includes(days) ? days : (chosen?.days[0] ?? 0), scope, only_this_week: only ? week.start : null },
+      }),
+    ),
+  );
+  return (
+    <form
+      className="sheet pad mb-2"
+      aria-label="Arrange the week"
+      onKeyDown={(e) => e.key === "Escape" && done()}
+      onSubmit={(e) => {
+        e.preventDefault();
+        save.mutate(undefined, { onSuccess: done, onError: (error) => setProblem(problemOf(error)) });
+      }}
+    >
+      <div className="d-flex flex-wrap gap-2 align-items-end">
+        <label className="small">
+          The week
+          <select className="form-select form-select-sm" value={key} autoFocus onChange={(e) => setKey(e.target.value)}>
+            {known.data?.map((a) => (
+              <option key={a.key} value={a.key}>
+                {a.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="small">
+          Sessions
+          <select className="form-select form-select-sm" value={days} onChange={(e) => setDays(Number(e.target.value))}>
+            {(chosen?.days ?? [days]).map((n) => (
+              <option key={n} value={n}>
+                {n}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="small">
+          For
+          <select className="form-select form-select-sm" value={scope} onChange={(e) => setScope(e.target.value)}>
+            <option value="athlete">{week.athlete_name}</option>
+            <option value="group">the group</option>
+            <option value="squad">the squad</option>
+          </select>
+        </label>
+        <label className="small">
+          How long
+          <select className="form-select form-select-sm" value={only ? "one" : "all"} onChange={(e) => setOnly(e.target.value === "one")}>
+            <option value="all">from now on, all weeks</option>
+            <option value="one">this week only</option>
+          </select>
+        </label>
+        <button type="submit" className="btn btn-primary btn-sm" disabled={save.isPending}>
+          Arrange it so
+        </button>
+        <button type="button" className="btn btn-plain btn-sm" onClick={done}>
+          Leave it
+        </button>
+      </div>
+      {chosen && (
+        <p className="small mb-0 mt-2">
+          {chosen.how} <b>Good for</b> {chosen.good_for}. <b>Weak at</b>: {chosen.weakness}.{chosen.is_sequence && " Done in order, not by weekday."}
+        </p>
+      )}
+      {problem && <Trouble problem={problem} />}
+    </form>
+  );
+}

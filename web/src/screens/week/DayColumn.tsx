@@ -1,0 +1,170 @@
+import { Link } from "react-router";
+
+import type { Schemas } from "../../api/client";
+import { hour, kg, longDay, shortDay, toGo } from "../../parts/dates";
+
+export type Day = Schemas["DayOut"];
+export type Week = Schemas["WeekViewOut"];
+export interface Dragged {
+  day: string;
+  key: string;
+  slot: string;
+}
+const BANDS: Record<string, string> = { high: "high day", middle: "middle", low: "low day", off: "off" };
+const TALLEST = 18; // hardness × hours that fills the column
+
+interface Props {
+  id: number;
+  day: Day;
+  week: Week;
+  dragged: Dragged | null;
+  clipWords: string;
+  onDrag: (what: Dragged | null) => void;
+  onDrop: (day: string) => void;
+  onMove: (from: Dragged, to: string) => void;
+  onNew: (day: string) => void;
+  onPaste: (day: string) => void;
+  onCopy: (day: Day) => void;
+  onTakeOut: (day: Day) => void;
+}
+
+/** One day: how heavy it is, practice, the session with its main lines, and what can be done with it. */
+export function DayColumn(props: Props) {
+  const { id, day, week, dragged } = props;
+  const target = dragged !== null && dragged.day !== day.day && !day.is_competition;
+  return (
+    <section
+      className={`day${day.is_today ? " today" : ""}${target ? " drop" : ""}`}
+      aria-label={longDay(day.day)}
+      onDragOver={(e) => target && e.preventDefault()}
+      onDrop={() => props.onDrop(day.day)}
+    >
+      <div>
+        <b>{shortDay(day.day)}</b>
+        {day.is_today && <span className="clay fw-semibold"> today</span>}
+        <div className="soft small">{toGo(day.days_to_go)}</div>
+      </div>
+      <Weight day={day} />
+      {day.is_competition && <div className="clay fw-semibold">▶ {week.competition}</div>}
+      {day.practices.map((p) => (
+        <div key={p.hour} className="practice">
+          practice {hour(p.hour)}
+          <br />
+          {p.minutes} min, hard {p.hardness}
+        </div>
+      ))}
+      {day.sheet && <Card {...props} sheet={day.sheet} />}
+      {!day.sheet && day.days_to_go > 0 && (
+        <div className="day-empty">
+          <button type="button" className="btn btn-link btn-sm p-0" aria-label={`New session on ${longDay(day.day)}`} onClick={() => props.onNew(day.day)}>
+            + session
+          </button>
+          {props.clipWords && (
+            <button type="button" className="btn btn-link btn-sm p-0 d-block text-start" aria-label={`Put ${props.clipWords} on ${longDay(day.day)}`} onClick={() => props.onPaste(day.day)}>
+              Put down {props.clipWords}
+            </button>
+          )}
+        </div>
+      )}
+      {day.sheet && day.flags.length > 0 && (
+        <Link className="day-flags" to={`/athletes/${id}/session/${day.day}/${day.sheet.key}`}>
+          {day.flags.map((f) => f.title).join(" ")}
+        </Link>
+      )}
+    </section>
+  );
+}
+
+function Weight({ day }: { day: Day }) {
+  const phase = day.sheet?.phase ?? "base";
+  const px = (value: number) => Math.min(58, (value / TALLEST) * 58);
+  return (
+    <div className="weight" role="img" aria-label={`${BANDS[day.band] ?? day.band}: practice ${day.practice_weight}, session ${day.session_weight}`}>
+      <div className="small soft text-center" aria-hidden>
+        {BANDS[day.band]}
+      </div>
+      <div style={{ height: px(day.session_weight), background: `var(--ph-${phase})` }} />
+      <div style={{ height: px(day.practice_weight), background: "var(--practice)" }} />
+    </div>
+  );
+}
+
+function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props & { sheet: Schemas["SheetOut"] }) {
+  const open = sheet.state === "planned";
+  const main = sheet.lines.filter((l) => l.is_main);
+  const others = week.days.filter((d) => d.day !== day.day && !d.is_competition && d.days_to_go > 0);
+  const whole = { day: day.day, key: sheet.key, slot: "" };
+  return (
+    <article className="session-card" draggable={open} onDragStart={() => onDrag(whole)} onDragEnd={() => onDrag(null)} style={{ borderLeftColor: `var(--ph-${sheet.phase})` }}>
+      <Link to={`/athletes/${id}/session/${day.day}/${sheet.key}`} className="fw-semibold">
+        {sheet.key} · {sheet.theme}
+      </Link>
+      <div className="soft">
+        {Math.round(sheet.minutes)} min · {sheet.is_own ? "yours" : sheet.day_reason}
+      </div>
+      <ul>
+        {main.map((line) => {
+          const loads = [...new Set(line.sets.map((s) => s.load_kg).filter((v) => v !== null))];
+          return (
+            <li
+              key={line.slot}
+              draggable={open}
+              onDragStart={(e) => {
+                e.stopPropagation();
+                onDrag({ ...whole, slot: line.slot });
+              }}
+            >
+              {line.exercise}
+              <div className="num">
+                {line.text}
+                {loads.length > 0 && <b> = {loads.map(kg).join("–")} kg</b>}
+              </div>
+            </li>
+          );
+        })}
+        {sheet.lines.length > main.length && <li className="soft">and {sheet.lines.length - main.length} more lines</li>}
+      </ul>
+      {sheet.state === "started" && <Link to={`/floor/${sheet.session_id}`}>Running: go on</Link>}
+      {sheet.state === "finished" && <Link to={`/floor/${sheet.session_id}/review`}>Done: review</Link>}
+      <div className="d-flex gap-2 align-items-center mt-1 flex-wrap">
+        {open && (
+          <select
+            className="form-select form-select-sm"
+            aria-label={`Move session ${sheet.key} or a line of it to another day`}
+            value=""
+            onChange={(e) => {
+              const [slot = "", to = ""] = e.target.value.split("|");
+              if (to) onMove({ ...whole, slot }, to);
+            }}
+          >
+            <option value="">Move …</option>
+            <optgroup label="The session">
+              {others.map((d) => (
+                <option key={d.day} value={`|${d.day}`}>
+                  to {shortDay(d.day)}
+                </option>
+              ))}
+            </optgroup>
+            {main.map((line) => (
+              <optgroup key={line.slot} label={`${line.slot} ${line.exercise}`}>
+                {others.map((d) => (
+                  <option key={d.day} value={`${line.slot}|${d.day}`}>
+                    to {shortDay(d.day)}
+                  </option>
+                ))}
+              </optgroup>
+            ))}
+          </select>
+        )}
+        <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Copy session ${sheet.key}`} onClick={() => onCopy(day)}>
+          Copy
+        </button>
+        {open && (
+          <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Take session ${sheet.key} out`} onClick={() => onTakeOut(day)}>
+            Take out
+          </button>
+        )}
+      </div>
+    </article>
+  );
+}
