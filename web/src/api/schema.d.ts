@@ -3942,6 +3942,8 @@ export interface components {
             sheet: components["schemas"]["SheetOut"] | null;
             /** Is Today */
             is_today: boolean;
+            /** Is Past */
+            is_past: boolean;
             /** Is Competition */
             is_competition: boolean;
             /** Hard Sets */

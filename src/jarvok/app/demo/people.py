@@ -49,6 +49,8 @@ LIFTING = (
     Person("Emrys Dunmoor", 2000, 7, 102.0, 1.60, "102 kg", 102, ""),
 )
 
+LIFTING_AHEAD = ("Maren Tolliver", "Cato Brennick", "Emrys Dunmoor")  # those whose next competitions are set
+
 # usual 1RM in kg of an athlete of strength 1.0, per lift
 USUAL_KG: dict[str, float] = {
     "trap_bar_deadlift": 118.0,

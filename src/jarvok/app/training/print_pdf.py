@@ -58,7 +58,8 @@ def _heading(table: SquadTableOut) -> list[Any]:
 
 
 def _on_the_board(line: TableLineOut) -> list[Any]:
-    return [_p(line.slot, HEAD), _p(line.exercise, HEAD), _p(line.text), _p(f"rest {clock(line.rest_s)}"), _p(line.cue)]
+    rest = "" if "rest" in line.text else f"rest {clock(line.rest_s)}"
+    return [_p(line.slot, HEAD), _p(line.exercise, HEAD), _p(line.text), _p(rest), _p(line.cue)]
 
 
 def wall_sheet(table: SquadTableOut) -> bytes:

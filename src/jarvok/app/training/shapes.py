@@ -98,6 +98,7 @@ class DayOut(Schema):
     band: str
     sheet: SheetOut | None
     is_today: bool
+    is_past: bool
     is_competition: bool
     hard_sets: int
     volume_kg: float

@@ -63,6 +63,11 @@ def _line_out(line: SheetLine, *, is_light: bool) -> LineOut:
     )
 
 
+def first_upper(text: str) -> str:
+    """Begin a sentence, and leave the rest as it is written."""
+    return text[:1].upper() + text[1:]
+
+
 def blocks_of(sheet: Sheet) -> list[BlockOut]:
     """The blocks of a sheet in order."""
     found: list[BlockOut] = []
@@ -130,7 +135,7 @@ def _notes(athlete: Athlete, week: AthleteWeek, sheet: Sheet, flags: FlagBook) -
             notes.append(MarginOut(id=f"r-{slot}", title=title, text=text, decision=False, slot=slot))
         missing = next((s.working.missing for s in line.sets if s.working and s.working.missing), ())
         if missing:
-            text = "; ".join(missing).capitalize() + "."
+            text = first_upper("; ".join(missing)) + "."
             title = f"{slot}: by {line.sets[0].method}."
             notes.append(MarginOut(id=f"m-{slot}", title=title, text=text, decision=False, slot=slot))
     if sheet.planned.left_out:
@@ -138,7 +143,7 @@ def _notes(athlete: Athlete, week: AthleteWeek, sheet: Sheet, flags: FlagBook) -
         notes.append(MarginOut(id="left-out", title="Left out.", text=text, decision=False))
     if sheet.contacts:
         text = contacts_words(sheet.contacts, sheet.contacts_before, athlete.training_age_years, sheet.rules)
-        notes.append(MarginOut(id="contacts", title=f"{sheet.contacts} contacts.", text=text.capitalize(), decision=False))
+        notes.append(MarginOut(id="contacts", title=f"{sheet.contacts} contacts.", text=first_upper(text), decision=False))
     if week.week.is_easy:
         notes.append(MarginOut(id="easy", title="Easy week.", text="Half the work, nothing added: now it shows.", decision=False))
     there = minutes_there(athlete)

@@ -75,6 +75,7 @@ def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
                 band=weight.band,
                 sheet=sheet_out(athlete, found, sheet, flags) if sheet else None,
                 is_today=day == today,
+                is_past=day < today,
                 is_competition=day == found.week.competition_day,
                 hard_sets=weight.hard_sets,
                 volume_kg=round(weight.volume_kg),

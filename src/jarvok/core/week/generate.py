@@ -13,6 +13,7 @@ from jarvok.core.week.arrangements import week_arrangement
 from jarvok.core.week.placement import PlacedDay, Practice, place_by_matches, place_loads, place_sessions
 from jarvok.core.week.plan import DayDraft, Level, PlannedSession, WeekArrangement, WeekFacts, settled
 
+LIGHTER = {"high": "middle", "middle": "low", "low": "low"}  # how hard a day is meant in an easier week or a taper
 FREE_PLACEMENT = ("two_days",)  # laid around practice alone, both days hard
 
 
@@ -42,7 +43,8 @@ def arranged_week(key: str, facts: WeekFacts) -> tuple[PlannedSession, ...]:
         day = days[draft.key]
         reason = place.reason if draft.key not in facts.moved else "moved here by you"
         lines, left_out = settled(draft, facts, day)
-        found.append(PlannedSession(draft.key, day, draft.theme, reason, lines, draft.load, left_out=left_out))
+        load = LIGHTER[draft.load] if facts.week.is_light else draft.load
+        found.append(PlannedSession(draft.key, day, draft.theme, reason, lines, load, left_out=left_out))
     return tuple(sorted(found, key=lambda s: (s.day, s.key)))
 
 

@@ -228,10 +228,10 @@ function LineRow({ id, sheet, line, days, pair }: { id: number; sheet: Sheet; li
             </>
           )}
         </div>
-        <div className="cue small">{line.cue}</div>
       </td>
       <td>
         <LineEditor id={id} sheet={sheet} line={line} />
+        <div className="cue small">{line.cue}</div>
       </td>
       <td className="right num" style={{ fontSize: "1.1rem" }}>
         <Loads line={line} />

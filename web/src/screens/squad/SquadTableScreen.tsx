@@ -78,7 +78,7 @@ function Wall({ table: t }: { table: Table }) {
                   <span className="num">{l.slot}</span>
                   <span>
                     <b>{l.exercise}</b> <span className="num">{l.text}</span>
-                    <span className="soft"> · rest {clock(l.rest_s)}</span>
+                    {!l.text.includes("rest") && <span className="soft"> · rest {clock(l.rest_s)}</span>}
                     <span className="cue"> {l.cue}</span>
                   </span>
                 </div>

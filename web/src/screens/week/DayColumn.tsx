@@ -54,7 +54,7 @@ export function DayColumn(props: Props) {
         </div>
       ))}
       {day.sheet && <Card {...props} sheet={day.sheet} />}
-      {!day.sheet && day.days_to_go > 0 && (
+      {!day.sheet && !day.is_past && day.days_to_go > 0 && (
         <div className="day-empty">
           <button type="button" className="btn btn-link btn-sm p-0" aria-label={`New session on ${longDay(day.day)}`} onClick={() => props.onNew(day.day)}>
             + session
@@ -90,7 +90,7 @@ function Weight({ day }: { day: Day }) {
 }
 
 function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props & { sheet: Schemas["SheetOut"] }) {
-  const open = sheet.state === "planned";
+  const open = sheet.state === "planned" && !day.is_past;
   const main = sheet.lines.filter((l) => l.is_main);
   const others = week.days.filter((d) => d.day !== day.day && !d.is_competition && d.days_to_go > 0);
   const whole = { day: day.day, key: sheet.key, slot: "" };

@@ -15,11 +15,11 @@ from django.db import transaction
 
 from jarvok.app import clock
 from jarvok.app.accounts.middleware import DEMO_COACH
-from jarvok.app.athletes.models import Athlete, Practice, Restriction, Squad
+from jarvok.app.athletes.models import Athlete, Fault, Practice, Restriction, Squad
 from jarvok.app.demo import people
 from jarvok.app.demo.history import Lifter, Rows, lived_lifting_year, lived_season, masses
 from jarvok.app.demo.measures import add_measures
-from jarvok.app.seasons.models import CalendarEntry, Competition
+from jarvok.app.seasons.models import CalendarEntry, Competition, SeasonStyle
 from jarvok.core.marks.mark import MarkKind
 from jarvok.core.season.model import monday_of
 from jarvok.core.week.placement import Practice as CorePractice
@@ -202,3 +202,22 @@ def _lifting(rows: Rows, rng: np.random.Generator, today: date, weeks: int) -> N
             if back < weeks:
                 for lift in CLASSIC_LIFTS:
                     lifter.test(rows, lift, today - timedelta(weeks=back), MarkKind.ONE_RM)
+        if person.name in people.LIFTING_AHEAD:
+            _lifting_season(lifter.athlete, today)
+        if "snatch" in person.note:
+            Fault.objects.create(
+                athlete=lifter.athlete, exercise_id="snatch", fault="slow_under_the_bar", since=today - timedelta(days=60)
+            )
+
+
+def _lifting_season(athlete: Athlete, today: date) -> None:
+    """A club meet to freshen up for on the way to a championship."""
+    begun, saturday = today - timedelta(weeks=3), monday_of(today) + timedelta(days=5)
+    lifts = [{"kind": "competition_lifts", "name": "Both lifts", "contest_day": 0, "load_kg": None}]
+    Competition.objects.create(
+        athlete=athlete, name="Harbour club meet", day=saturday + timedelta(weeks=5), planned_from=begun, rank="secondary"
+    )
+    Competition.objects.create(
+        athlete=athlete, name="Coast championship", day=saturday + timedelta(weeks=13), planned_from=begun, events=lifts
+    )
+    SeasonStyle.objects.create(athlete=athlete, arrangement="linear")

@@ -1,0 +1,354 @@
+"""One contract for every check of sessions and weeks: a case that fires, one that does not, and a fix that settles it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date, timedelta
+from typing import Any
+
+import pytest
+
+from jarvok.core.checks.flag import Severity
+from jarvok.core.checks.plan_views import LineView, SessionView, WeekView
+from jarvok.core.checks.session import SESSION_CHECKS, session_flags
+from jarvok.core.checks.week import WEEK_CHECKS, week_flags
+from jarvok.core.library.exercises import exercise
+from jarvok.core.library.kit import HOTEL
+from jarvok.core.library.substitutes import Limits
+from jarvok.core.loading.shorthand import parse
+from jarvok.core.session.blocks import STRAIGHT, BlockStyle, Grouping
+from jarvok.core.week.dose import dose_zone
+from jarvok.core.week.placement import Practice
+from jarvok.core.week.plan import Level
+
+MONDAY = date(2026, 11, 30)
+
+
+def line(
+    slot: str, exercise_id: str, text: str, *, main: bool = False, block: str = "", style: BlockStyle = STRAIGHT, **more: Any
+) -> LineView:
+    return LineView(slot, block or f"{slot[0]} · block", exercise(exercise_id), parse(text), main, style, **more)
+
+
+def session(*lines: LineView, day: int = 0, key: str = "A", **more: Any) -> SessionView:
+    return SessionView(key, MONDAY + timedelta(days=day), lines, **more)
+
+
+def week(*sessions: SessionView, **more: Any) -> WeekView:
+    return WeekView(MONDAY, sessions, **more)
+
+
+SQUAT = line("A1", "back_squat", "4 × 5 @ 80 %", main=True)
+HEAVY = line("A1", "back_squat", "4 × 3 @ 88 %", main=True)
+PULL = line("B1", "deadlift", "4 × 3 @ 88 %", main=True)
+LANDING = line("P1", "low_box_landing", "2 × 4", block="Prepare")
+CONTRAST = BlockStyle(Grouping.CONTRAST)
+
+# check, a session that makes it speak, one that does not
+SESSIONS: list[tuple[str, SessionView, SessionView]] = [
+    (
+        "fast-late",
+        session(SQUAT, line("B1", "front_squat", "3 × 5 @ 75 %", main=True), line("C1", "countermovement_jump", "3 × 4")),
+        session(
+            line("A1", "back_squat", "4 × 3 @ 85 %", main=True, style=CONTRAST),
+            line("A2", "box_squat", "4 × 3 @ 85 %", main=True, style=CONTRAST),
+            line("A3", "countermovement_jump", "4 × 3", style=CONTRAST),
+        ),
+    ),
+    (
+        "fast-late",
+        session(SQUAT, line("B1", "front_squat", "3 × 5 @ 75 %", main=True), line("C1", "sprint", "4 × 20 m")),
+        session(SQUAT, line("B1", "front_squat", "3 × 5 @ 75 %", main=True), line("C1", "low_hops", "2 × 30")),
+    ),
+    (
+        "conditioning-first",
+        session(line("A1", "round_intervals", "5 × 2 min"), replace(SQUAT, slot="B1")),
+        session(SQUAT, line("B1", "round_intervals", "3 × 2 min")),
+    ),
+    (
+        "small-first",
+        session(line("A1", "dead_bug", "4 × 10"), replace(SQUAT, slot="B1", block="B · squat")),
+        session(SQUAT, line("B1", "dead_bug", "4 × 10")),
+    ),
+    ("plyo-long", session(LANDING, line("A1", "hurdle_jump", "3 × 12")), session(LANDING, line("A1", "hurdle_jump", "3 × 5"))),
+    ("plyo-long", session(LANDING, line("A1", "pogo", "2 × 30 s")), session(line("A1", "low_hops", "2 × 60 s"))),
+    (
+        "contacts",
+        session(LANDING, line("A1", "pogo", "21 × 5"), level=Level.NOVICE),
+        session(LANDING, line("A1", "pogo", "21 × 5"), level=Level.INTERMEDIATE),
+    ),
+    (
+        "big-lifts",
+        session(
+            *(
+                line(f"{s}1", e, "3 × 3 @ 80 %", main=True)
+                for s, e in zip("ABCDE", ("snatch", "clean_and_jerk", "back_squat", "front_squat", "deadlift"), strict=True)
+            )
+        ),
+        session(
+            *(
+                line(f"{s}1", e, "3 × 3 @ 80 %", main=True)
+                for s, e in zip("ABCD", ("snatch", "clean_and_jerk", "back_squat", "bench_press"), strict=True)
+            )
+        ),
+    ),
+    (
+        "rir-range",
+        session(line("A1", "leg_curl", "3 × 15, 2 in reserve")),
+        session(line("A1", "leg_curl", "3 × 12, 2 in reserve")),
+    ),
+    (
+        "rir-range",
+        session(line("A1", "bench_press", "3 × 5, 6 in reserve")),
+        session(line("A1", "bench_press", "3 × 5, 4 in reserve")),
+    ),
+    (
+        "failure-power",
+        session(line("A1", "power_clean", "3 × 3+ @ 80 %", main=True)),
+        session(line("A1", "bench_press", "3 × 5+ @ 80 %", main=True)),
+    ),
+    (
+        "dose-high",
+        session(line("A1", "snatch", "8 × 3 @ 85 %", main=True)),
+        session(line("A1", "snatch", "7 × 2 @ 85 %", main=True)),
+    ),
+    (
+        "no-warm-up",
+        session(line("A1", "flying_sprint", "3 × 30 m, rest 3:00")),
+        session(line("P1", "a_skip", "2 × 10", block="Prepare"), line("A1", "flying_sprint", "3 × 30 m, rest 3:00")),
+    ),
+    ("kit", session(SQUAT, limits=Limits(kit=HOTEL)), session(SQUAT)),
+    ("restriction", session(SQUAT, limits=Limits(frozenset({"squat"}))), session(SQUAT, limits=Limits(frozenset({"overhead"})))),
+    ("max-safety", session(line("A1", "back_squat", "5 × 3 @ 60 % rising", main=True)), session(SQUAT)),
+    (
+        "max-closed",
+        session(line("A1", "back_squat", "5 × 3 @ 60 % rising", main=True), may_max=False, why_not_max="Under 18"),
+        session(line("A1", "back_squat", "5 × 5, 2 in reserve", main=True), may_max=False, why_not_max="Under 18"),
+    ),
+    ("landing", session(line("A1", "depth_jump", "3 × 3")), session(line("A1", "depth_jump", "3 × 3"), landing_practised=True)),
+    ("landing", session(line("A1", "drop_jump", "3 × 3")), session(LANDING, line("A1", "drop_jump", "3 × 3"))),
+    (
+        "box",
+        session(LANDING, line("A1", "depth_jump", "3 × 3"), body_mass_kg=108),
+        session(LANDING, line("A1", "depth_jump", "3 × 3"), body_mass_kg=92),
+    ),
+    (
+        "depth-novice",
+        session(LANDING, line("A1", "depth_jump", "3 × 3"), level=Level.NOVICE),
+        session(LANDING, line("A1", "depth_jump", "3 × 3")),
+    ),
+    (
+        "rest",
+        session(line("A1", "back_squat", "5 × 3 @ 88 %, rest 1:00", main=True)),
+        session(line("A1", "speed_box_squat", "8 × 2 @ 50 % + 25 % bands, rest 0:45", main=True)),
+    ),
+    (
+        "rest",
+        session(LANDING, line("A1", "sprint", "4 × 40 m, rest 1:00")),
+        session(LANDING, line("A1", "sprint", "4 × 40 m, rest 4:00")),
+    ),
+    (
+        "hour",
+        session(SQUAT, line("B1", "dead_bug", "2 × 8"), minutes=75, minutes_there=60),
+        session(SQUAT, minutes=60, minutes_there=60),
+    ),
+    (
+        "strength-conditioning",
+        session(SQUAT, line("B1", "bike_intervals", "6 × 3 min")),
+        session(SQUAT, line("B1", "bike_intervals", "3 × 2 min")),
+    ),
+    ("added", session(replace(SQUAT, added_sets=2), is_light=True), session(replace(SQUAT, added_sets=2))),
+    ("care", session(line("A1", "band_squat", "4 × 3 @ 60 %", main=True)), session(SQUAT)),
+]
+
+SPRINTS = (LANDING, line("A1", "flying_sprint", "4 × 30 m, rest 3:00", main=True))
+ROWS = tuple(line(s, e, "4 × 8, 2 in reserve") for s, e in (("A1", "cable_row"), ("B1", "lat_pulldown"), ("C1", "dumbbell_row")))
+MAX_BOX = line("A1", "high_box_squat", "5 × 3 @ 60 % rising", main=True)
+FAILURE = line("A1", "bench_press", "3 × 8+, 0 in reserve", main=True)
+JUMPS = (LANDING, line("A1", "pogo", "10 × 5"))
+HARD_MORNING = (Practice(1, 7.0, 90, 8),)
+
+WEEKS: list[tuple[str, WeekView, WeekView]] = [
+    (
+        "speed-and-heavy",
+        week(session(*SPRINTS), session(HEAVY, day=1, key="B")),
+        week(session(*SPRINTS), session(HEAVY, day=2, key="B")),
+    ),
+    (
+        "speed-and-heavy",
+        week(session(HEAVY), session(*SPRINTS, day=1, key="B")),
+        week(session(line("A1", "speed_box_squat", "6 × 2 @ 55 %", main=True)), session(*SPRINTS, day=1, key="B")),
+    ),
+    (
+        "back-before-legs",
+        week(session(*ROWS), session(HEAVY, day=1, key="B")),
+        week(session(ROWS[0]), session(HEAVY, day=1, key="B")),
+    ),
+    (
+        "squat-and-deadlift",
+        week(session(HEAVY, PULL)),
+        week(session(line("A1", "speed_box_squat", "8 × 2 @ 55 %", main=True), PULL)),
+    ),
+    (
+        "high-days",
+        week(session(HEAVY), session(PULL, day=1, key="B")),
+        week(session(HEAVY), session(PULL, day=1, key="B"), allows_daily_lifts=True),
+    ),
+    (
+        "hard-morning",
+        week(session(HEAVY, day=1), practices=HARD_MORNING),
+        week(session(line("A1", "bench_press", "4 × 5 @ 75 %", main=True), day=1), practices=HARD_MORNING),
+    ),
+    (
+        "limit-front-squat",
+        week(session(line("A1", "front_squat", "3 × 1 @ 97 %", main=True), days_to_go=8)),
+        week(session(line("A1", "front_squat", "3 × 1 @ 97 %", main=True), days_to_go=30)),
+    ),
+    (
+        "limit-front-squat",
+        week(session(line("A1", "front_squat", "3 × 1 @ 97 %", main=True)), in_season=True),
+        week(session(line("A1", "front_squat", "3 × 3 @ 80 %", main=True), days_to_go=8), in_season=True),
+    ),
+    (
+        "same-max-effort",
+        week(session(MAX_BOX), before=(session(MAX_BOX, day=-7),)),
+        week(session(MAX_BOX), before=(session(line("A1", "low_box_squat", "5 × 3 @ 60 % rising", main=True), day=-7),)),
+    ),
+    (
+        "fault",
+        week(
+            session(line("A1", "snatch", "5 × 2 @ 80 %", main=True)), is_weightlifting=True, faults=frozenset({"feet_jump_about"})
+        ),
+        week(
+            session(
+                line("A1", "no_foot_snatch", "5 × 2 @ 70 %", main=True), line("B1", "no_foot_clean", "5 × 2 @ 70 %", main=True)
+            ),
+            is_weightlifting=True,
+            faults=frozenset({"feet_jump_about"}),
+        ),
+    ),
+    (
+        "athletic",
+        week(
+            *(session(line("A1", "snatch", "5 × 2 @ 80 %", main=True), day=d, key=k) for d, k in ((0, "A"), (2, "B"), (4, "C"))),
+            is_weightlifting=True,
+        ),
+        week(
+            session(LANDING, line("A1", "snatch", "5 × 2 @ 80 %", main=True)),
+            session(HEAVY, day=2, key="B"),
+            session(HEAVY, day=4, key="C"),
+            is_weightlifting=True,
+        ),
+    ),
+    (
+        "busy",
+        week(session(HEAVY), busy="Camp at the bay", load=30, load_before=20),
+        week(session(HEAVY), busy="Camp at the bay", load=20, load_before=20),
+    ),
+    (
+        "failure-days",
+        week(session(FAILURE), session(FAILURE, day=2, key="B"), session(HEAVY, day=4, key="C")),
+        week(session(FAILURE), session(FAILURE, day=2, key="B"), uses_failure=True),
+    ),
+    (
+        "failure-days",
+        week(session(FAILURE), session(FAILURE, day=2, key="B")),
+        week(session(replace(FAILURE, is_chosen_method=True)), session(replace(FAILURE, is_chosen_method=True), day=2, key="B")),
+    ),
+    (
+        "press-angle",
+        week(
+            session(line("A1", "bench_press", "4 × 5 @ 80 %", main=True)),
+            session(line("A1", "floor_press", "4 × 5 @ 80 %", main=True), day=3, key="B"),
+        ),
+        week(
+            session(line("A1", "bench_press", "4 × 5 @ 80 %", main=True)),
+            session(line("A1", "speed_bench_press", "8 × 3 @ 50 %", main=True), day=3, key="B"),
+        ),
+    ),
+    ("plyo-days", week(session(*JUMPS), session(*JUMPS, day=1, key="B")), week(session(*JUMPS), session(*JUMPS, day=2, key="B"))),
+    (
+        "middles",
+        week(*(session(HEAVY, day=d, key=k) for d, k in ((0, "A"), (2, "B"), (4, "C"), (5, "D")))),
+        week(session(HEAVY, load="high"), *(session(SQUAT, day=d, key=k, load="low") for d, k in ((2, "B"), (4, "C"), (5, "D")))),
+    ),
+]
+
+
+@pytest.mark.parametrize(("check_id", "bad", "good"), SESSIONS, ids=[f"{c[0]}-{i}" for i, c in enumerate(SESSIONS)])
+def test_a_check_of_a_session_speaks_when_it_should_and_only_then(check_id: str, bad: SessionView, good: SessionView) -> None:
+    said = [f for f in session_flags(bad) if f.check_id == check_id]
+    assert said
+    assert not [f for f in session_flags(good) if f.check_id == check_id]
+    for flag in said:
+        assert flag.title
+        assert flag.reason.endswith(".")
+        assert "!" not in flag.reason
+        assert flag.source.text
+        assert flag.where.startswith(f"{bad.day}:{bad.key}"), "a kept word has to find it again"
+    assert [f.where for f in session_flags(bad)] == [f.where for f in session_flags(bad)]
+
+
+@pytest.mark.parametrize(("check_id", "bad", "good"), WEEKS, ids=[f"{c[0]}-{i}" for i, c in enumerate(WEEKS)])
+def test_a_check_of_a_week_speaks_when_it_should_and_only_then(check_id: str, bad: WeekView, good: WeekView) -> None:
+    said = [f for f in week_flags(bad) if f.check_id == check_id]
+    assert said
+    assert not [f for f in week_flags(good) if f.check_id == check_id]
+    for flag in said:
+        assert flag.title.endswith(".")
+        assert flag.reason
+        assert flag.source.text
+        assert flag.where == "week" or flag.where[:4].isdigit()
+
+
+def test_every_check_has_its_cases() -> None:
+    told = {c for c, _, _ in SESSIONS} | {c for c, _, _ in WEEKS}
+    listed = {c.id for c in SESSION_CHECKS} | {c.id for c in WEEK_CHECKS}
+    assert listed <= told
+    assert len(listed) == len(SESSION_CHECKS) + len(WEEK_CHECKS), "an id twice"
+
+
+@pytest.mark.parametrize(("check_id", "bad", "good"), SESSIONS, ids=[f"{c[0]}-{i}" for i, c in enumerate(SESSIONS)])
+def test_a_fix_that_writes_a_line_settles_what_it_answers(check_id: str, bad: SessionView, good: SessionView) -> None:
+    for flag in session_flags(bad):
+        if flag.check_id != check_id or flag.fix is None or flag.fix.kind != "write":
+            continue
+        text, slot = str(flag.fix.values["text"]), flag.fix.values["slot"]
+        lines = tuple(replace(x, prescription=parse(text), added_sets=0) if x.slot == slot else x for x in bad.lines)
+        after = [f for f in session_flags(replace(bad, lines=lines)) if f.check_id == check_id]
+        assert not after, f"“{text}” does not settle it"
+
+
+def test_cautions_come_first_and_are_kept_for_what_can_hurt() -> None:
+    seen = session_flags(session(SQUAT, line("B1", "leg_curl", "3 × 15, 2 in reserve"), limits=Limits(frozenset({"squat"}))))
+    assert seen[0].severity is Severity.CAUTION
+    cautions = {f.check_id for _, bad, _ in SESSIONS for f in session_flags(bad) if f.severity is Severity.CAUTION}
+    assert cautions == {"restriction", "max-closed", "landing", "box", "added"}
+
+
+class TestTheTables:
+    @pytest.mark.parametrize(("pct", "reps", "total", "best"), [
+        (60, (3, 6), (18, 30), 24), (69.9, (3, 6), (18, 30), 24), (70, (3, 6), (12, 24), 18), (79.5, (3, 6), (12, 24), 18),
+        (80, (2, 4), (10, 20), 15), (89, (2, 4), (10, 20), 15), (90, (1, 2), (4, 10), 7), (100, (1, 2), (4, 10), 7),
+    ])  # fmt: skip
+    def test_prilepin_as_commonly_reprinted(self, pct: float, reps: tuple, total: tuple, best: int) -> None:
+        # Prilepin's chart, as commonly reprinted; quoted from memory
+        zone = dose_zone(pct)
+        assert (zone.reps, zone.total, zone.best) == (reps, total, best)
+
+    @pytest.mark.parametrize(("level", "cap"), [(Level.NOVICE, 100), (Level.INTERMEDIATE, 120), (Level.ADVANCED, 140)])
+    def test_contacts_by_experience(self, level: Level, cap: int) -> None:
+        # Haff & Triplett 2016, quoted from memory
+        at_cap = session(LANDING, line("A1", "pogo", f"{cap // 5 - 2} × 5"), line("B1", "box_jump", "2 × 5"), level=level)
+        over = session(LANDING, line("A1", "pogo", f"{cap // 5} × 5"), line("B1", "box_jump", "1 × 5"), level=level)
+        assert not [f for f in session_flags(at_cap) if f.check_id == "contacts"]
+        flag = next(f for f in session_flags(over) if f.check_id == "contacts")
+        assert f"{cap} at most" in flag.reason
+
+    @pytest.mark.parametrize(("exercise_id", "running"), [
+        ("flying_sprint", "speed"), ("speed_endurance_run", "speed_endurance"), ("special_endurance_one", "special_endurance_1"),
+        ("special_endurance_two", "special_endurance_2"), ("intensive_tempo", "intensive_tempo"),
+        ("extensive_tempo", "extensive_tempo"),
+    ])  # fmt: skip
+    def test_running_exercises_carry_their_class(self, exercise_id: str, running: str) -> None:
+        assert exercise(exercise_id).running == running
