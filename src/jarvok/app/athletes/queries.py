@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 from datetime import date, timedelta
 
-from django.db.models import Max, QuerySet
+from django.db.models import Max, Q, QuerySet
 
 from jarvok.app.athletes.models import Athlete, MarkRecord, MaxDecision, Practice, Restriction
 from jarvok.app.centre.queries import kit_of, pulls_of, rules_in_force
@@ -68,6 +68,7 @@ class LiftBook:
         self._max: dict[tuple[int, str], CurrentMax | None] = {}
         self._profile: dict[tuple[int, str], Profile | None] = {}
         self._history: dict[tuple[int, str], list[PastSession]] | None = None
+        self._history_of: frozenset[str] | None = None
         self._state: dict[tuple[int, str], LiftState] = {}
         self._reserve: dict[int, ReserveOffset | None] = {}
         self._session_days: dict[int, list[date]] | None = None
@@ -116,8 +117,9 @@ class LiftBook:
             .exclude(line__session_id=self.without_session)
             .values_list("pk", "line__session__athlete_id", "line__exercise_id", "line__session__day", "load_kg", "reps", "rir")
         )
+        known = exercises()
         for pk, athlete_id, exercise_id, day, load_kg, reps, rir in rows:
-            key = (athlete_id, exercise(exercise_id).same_lift)
+            key = (athlete_id, known[exercise_id].same_lift)
             if load_kg is not None and rir is not None:
                 self.marks[key].append(Mark(f"set:{pk}", day, MarkKind.SET_RIR, load_kg, reps, rir))
 
@@ -136,8 +138,9 @@ class LiftBook:
             )
             .annotate(mean=Max("mean_mps"), peak=Max("peak_mps"))
         )
+        known = exercises()
         for line_id, kind, number, athlete_id, exercise_id, day, load_kg, mean, peak in rows:
-            lift = exercise(exercise(exercise_id).same_lift)
+            lift = known[known[exercise_id].same_lift]
             velocity = peak if lift.velocity == "peak" else mean
             if load_kg is not None:
                 self._point(athlete_id, lift.id, LoadVelocity(day, load_kg, velocity, f"line:{line_id}:{kind}:{number}"))
@@ -151,13 +154,21 @@ class LiftBook:
     def history(self, athlete_id: int, exercise_id: str) -> tuple[PastSession, ...]:
         """Past sessions of an exercise, oldest first: the work sets of each line. A lift done fast has its own."""
         if self._history is None:
-            self._history = self._read_history()
+            self._history = self._read_history(list(self.athletes), self._history_of)
         return tuple(self._history.get((athlete_id, exercise_id), ()))
 
-    def _read_history(self) -> dict[tuple[int, str], list[PastSession]]:
+    def narrow_history(self, exercise_ids: frozenset[str]) -> None:
+        """Read the past of these exercises only: what a page of loads for many needs, before anything is asked."""
+        self._history_of = exercise_ids
+
+    def _read_history(self, ids: list[int], of: frozenset[str] | None = None) -> dict[tuple[int, str], list[PastSession]]:
+        if of is not None and not of:
+            return {}
+        wanted = Q(line__exercise_id__in=of) if of is not None else Q()
         rows = (
             SetRecord.objects.filter(
-                line__session__athlete_id__in=list(self.athletes),
+                wanted,
+                line__session__athlete_id__in=ids,
                 line__session__day__gte=self.day - timedelta(days=self.history_days),
                 line__session__day__lte=self.day,
                 kind=SetKind.WORK,
@@ -189,8 +200,11 @@ class LiftBook:
     def reserve(self, athlete_id: int) -> ReserveOffset | None:
         """How far off the athlete's count of repetitions in reserve usually is, over all lifts."""
         if athlete_id not in self._reserve:
-            self._history = self._history if self._history is not None else self._read_history()
-            histories = [sessions for (a, _), sessions in self._history.items() if a == athlete_id]
+            if self._history_of is not None:
+                past = self._read_history([athlete_id])
+            else:
+                past = self._history = self._history if self._history is not None else self._read_history(list(self.athletes))
+            histories = [sessions for (a, _), sessions in past.items() if a == athlete_id]
             self._reserve[athlete_id] = reserve_offset(histories, self.day, self.rules)
         return self._reserve[athlete_id]
 

@@ -10,6 +10,7 @@ from jarvok.app.seasons.models import FlagWord
 from jarvok.app.seasons.shapes import FixOut, FlagOut
 from jarvok.app.training.plan_queries import faults_of, limits_of, week_style_of, why_no_max
 from jarvok.app.training.queries import AthleteWeek, Sheet, SheetLine
+from jarvok.app.training.undo import last_words
 from jarvok.core.checks.flag import Flag, Severity
 from jarvok.core.checks.plan_views import LineView, SessionView, WeekView, session_view
 from jarvok.core.checks.session import session_flags
@@ -87,6 +88,7 @@ class FlagBook:
 
     def __init__(self, athlete: Athlete, week: AthleteWeek) -> None:
         self.athlete, self.week = athlete, week
+        self.can_undo = last_words(athlete)
         words = FlagWord.objects.filter(athlete=athlete, lifted_at__isnull=True)
         self.kept = {(w.check_id, w.where): w for w in words}
         self.views = {(s.planned.day, s.planned.key): view_of(athlete, week, s) for s in week.sheets}

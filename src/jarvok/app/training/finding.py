@@ -2,24 +2,57 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import date
 
 from jarvok.app import clock
 from jarvok.app.athletes.models import Athlete
+from jarvok.app.centre.queries import rules_in_force
+from jarvok.app.seasons.queries import SeasonBook
+from jarvok.app.training.plan_queries import planned_week
 from jarvok.app.training.queries import AthleteWeek, Sheet, SheetLine, athlete_week
 from jarvok.core.errors import CoachError
+from jarvok.core.season.model import SeasonWeek
+from jarvok.core.week.plan import PlannedSession
 
 
 def find_sheet(athlete: Athlete, day: date, key: str) -> tuple[AthleteWeek, Sheet]:
     week = athlete_week(athlete, day, clock.today())
     sheet = next((s for s in week.sheets if s.planned.day == day and s.planned.key == key), None) if week else None
     if week is None or sheet is None:
-        raise CoachError(
-            f"No session {key} is planned on {day:%-d %B}.",
-            where="day",
-            accepted="The week shows which sessions there are; a moved session is found on its new day.",
-        )
+        raise _not_there(day, key)
     return week, sheet
+
+
+@dataclass(frozen=True)
+class Standing:
+    """A session as it stands in its week, without loads: what moving it needs to know."""
+
+    week: SeasonWeek
+    session: PlannedSession
+    others: tuple[PlannedSession, ...]
+    is_started: bool
+
+
+def find_planned(athlete: Athlete, day: date, key: str) -> Standing:
+    """Find a session without resolving any load."""
+    rules = rules_in_force()
+    plan = SeasonBook([athlete], clock.today(), rules).plan(athlete.pk)
+    week = plan.week_of(day) if plan is not None else None
+    sessions = planned_week(athlete, plan, week, rules) if plan is not None and week is not None else ()
+    found = next((s for s in sessions if s.day == day and s.key == key), None)
+    if week is None or found is None:
+        raise _not_there(day, key)
+    started = athlete.sessions.filter(day=day, key=key).exists()
+    return Standing(week, found, tuple(s for s in sessions if s is not found), started)
+
+
+def _not_there(day: date, key: str) -> CoachError:
+    return CoachError(
+        f"No session {key} is planned on {day:%-d %B}.",
+        where="day",
+        accepted="The week shows which sessions there are; a moved session is found on its new day.",
+    )
 
 
 def line_of(sheet: Sheet, slot: str) -> SheetLine:

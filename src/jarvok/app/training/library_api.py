@@ -125,7 +125,8 @@ def _row(e: Exercise) -> ExerciseRow:
 
 @router.get("/library", response={200: LibraryOut, **ERRORS})
 def read_library(request: HttpRequest) -> LibraryOut:
-    rows = sorted(exercises().values(), key=lambda e: e.name.lower())
+    gone = own_library.taken_out_ids()
+    rows = sorted((e for e in exercises().values() if e.id not in gone), key=lambda e: e.name.lower())
     return LibraryOut(
         exercises=[_row(e) for e in rows],
         patterns=sorted({e.pattern for e in rows}),

@@ -46,16 +46,22 @@ LONGEST = {"name": 60, "cue": 120}
 
 
 def own_exercises() -> list[Exercise]:
-    """The coach's own exercises as they stand; one that no longer reads is left out."""
+    """The coach's own exercises; one taken out is still known, so that what was done with it can be read."""
     newest = {row.exercise_id: row for row in OwnExercise.objects.all()}
     found = []
     for row in newest.values():
-        if row.withdrawn_at is None:
+        if row.withdrawn_at is None or not is_shipped(row.exercise_id):
             try:
                 found.append(exercise_from(row.data))
             except (KeyError, TypeError, ValueError):
                 continue
     return found
+
+
+def taken_out_ids() -> set[str]:
+    """Ids of the coach's own exercises that are no longer in the library."""
+    newest = {row.exercise_id: row for row in OwnExercise.objects.all()}
+    return {key for key, row in newest.items() if row.withdrawn_at is not None and not is_shipped(key)}
 
 
 class OwnLibrary:

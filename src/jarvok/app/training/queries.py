@@ -19,7 +19,16 @@ from jarvok.core.library.exercises import Exercise, exercise, exercises
 from jarvok.core.library.kit import FURNISHED, Kit, implement_for
 from jarvok.core.loading.compare import express
 from jarvok.core.loading.methods import BLIND_TO_THE_WEEK
-from jarvok.core.loading.prescription import Prescription, TodayPercent
+from jarvok.core.loading.prescription import (
+    Apre,
+    BestShare,
+    LastPlus,
+    Prescription,
+    Reserve,
+    RmZone,
+    TodayPercent,
+    TwoForTwo,
+)
 from jarvok.core.loading.progress import contacts_of, last_contacts, to_beat
 from jarvok.core.loading.ramp import RampedLine, RampSet, session_ramps
 from jarvok.core.loading.resolve import ResolvedSet, resolve
@@ -126,20 +135,30 @@ def by_choice(planned: PlannedLine, choice: MethodChoice | None, state: LiftStat
 
 
 def sheet_line(
-    planned: PlannedLine, text: str | None, book: LiftBook, athlete_id: int, choice: MethodChoice | None = None
+    planned: PlannedLine,
+    text: str | None,
+    book: LiftBook,
+    athlete_id: int,
+    choice: MethodChoice | None = None,
+    *,
+    is_overview: bool = False,
 ) -> SheetLine:
+    lift = exercise(planned.exercise_id)
+    if is_overview and not planned.is_main:
+        written = parse(text) if text else planned.prescription
+        shown = write(written)
+        return SheetLine(planned, written, shown, text is not None, None, "", (), 0.0, rest_s(written, lift, book.rules))
     state = book.state(athlete_id, planned.exercise_id)
     chosen = None if text else by_choice(planned, choice, state)
     prescription = parse(text) if text else chosen or planned.prescription
-    lift = exercise(planned.exercise_id)
     return SheetLine(
         planned=planned,
         prescription=prescription,
         text=write(prescription),
         edited=text is not None,
         choice=choice if chosen is not None else None,
-        to_beat="" if planned.is_main else to_beat(prescription.groups[0], state),
-        sets=resolve(prescription, state),
+        to_beat="" if planned.is_main or is_overview else to_beat(prescription.groups[0], state),
+        sets=resolve(prescription, state, with_others=not is_overview),
         minutes=0.0,
         rest_s=rest_s(prescription, lift, book.rules),
     )
@@ -187,16 +206,40 @@ def sheets_for(
     sessions: Mapping[int, Sequence[PlannedSession]],
     weeks: Mapping[int, SeasonWeek],
     book: LiftBook,
+    *,
+    is_overview: bool = False,
 ) -> dict[int, tuple[Sheet, ...]]:
-    """Return the sheets of some athletes' sessions by athlete, with the same few queries however many they are."""
+    """Return the sheets of some athletes' sessions by athlete, with the same few queries however many they are.
+
+    An overview leaves out what it does not show: the loads of small work, the workings, what is to be beaten.
+    """
     days = [s.day for rows in sessions.values() for s in rows]
     if not days:
         return {p.pk: () for p in people}
     beside = _beside([p.pk for p in people], min(days), max(days))
-    return {p.pk: tuple(_sheet(p, s, book, weeks[p.pk], beside) for s in sessions[p.pk]) for p in people}
+    if is_overview:
+        book.narrow_history(_led_by_the_past(sessions, beside))
+    return {p.pk: tuple(_sheet(p, s, book, weeks[p.pk], beside, is_overview) for s in sessions[p.pk]) for p in people}
 
 
-def _sheet(athlete: Athlete, session: PlannedSession, book: LiftBook, week: SeasonWeek, beside: _Beside) -> Sheet:
+BY_THE_PAST = (LastPlus, TwoForTwo, RmZone, BestShare, Apre)
+
+
+def _led_by_the_past(sessions: Mapping[int, Sequence[PlannedSession]], beside: _Beside) -> frozenset[str]:
+    """Exercises whose load comes from earlier sessions, by the plan, by a line as typed, or by a picked method."""
+    found = {c.exercise_id for rows in beside.choices.values() for c in rows}
+    found |= {e.exercise_id for rows in beside.edits.values() for e in rows.values()}
+    for rows in sessions.values():
+        for line in (x for s in rows for x in s.lines):
+            for g in line.prescription.groups:
+                if isinstance(g.load, BY_THE_PAST) or (isinstance(g.load, Reserve) and g.load.beat_last):
+                    found.add(line.exercise_id)
+    return frozenset(found)
+
+
+def _sheet(
+    athlete: Athlete, session: PlannedSession, book: LiftBook, week: SeasonWeek, beside: _Beside, is_overview: bool = False
+) -> Sheet:
     edits, choices = beside.edits[athlete.pk], beside.choices[athlete.pk]
     if week.is_easy or week.phase is PhaseKey.TAPER:
         choices = [c for c in choices if c.method not in BLIND_TO_THE_WEEK]
@@ -209,15 +252,17 @@ def _sheet(athlete: Athlete, session: PlannedSession, book: LiftBook, week: Seas
         if text is not None:
             used.add(key)
         choice = None if session.is_own else _chosen(choices, planned.exercise_id, session.day)
-        lines.append(sheet_line(planned, text, book, athlete.pk, choice))
+        lines.append(sheet_line(planned, text, book, athlete.pk, choice, is_overview=is_overview))
     merged = edits.get((session.day, session.key, MERGED_SLOT))
     if merged is not None:
         used.add((session.day, session.key, MERGED_SLOT))
         reason = "main lift of a session that was missed"
         line = PlannedLine(MERGED_SLOT, "Merged", merged.exercise_id, parse(merged.text), reason, True)
         lines.append(sheet_line(line, None, book, athlete.pk))
-    jumps = [e for e in exercises().values() if e.kind == "jump"]
-    before = last_contacts(((e, book.history(athlete.pk, e.id)) for e in jumps), session.day)
+    before = None
+    if not is_overview:
+        jumps = [e for e in exercises().values() if e.kind == "jump"]
+        before = last_contacts(((e, book.history(athlete.pk, e.id)) for e in jumps), session.day)
     left = () if session.is_own else tuple(e for k, e in edits.items() if k[:2] == (session.day, session.key) and k not in used)
     begun = beside.started.get((athlete.pk, session.day, session.key))
     return Sheet(session, _timed(lines, book.rules), left, begun, kit_of(athlete.kit), book.rules, before)

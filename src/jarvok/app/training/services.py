@@ -12,7 +12,7 @@ from jarvok.app.athletes.queries import LiftBook
 from jarvok.app.problems import Conflict
 from jarvok.app.seasons.models import FlagWord
 from jarvok.app.training.edit_services import edit_session, put
-from jarvok.app.training.finding import find_sheet, line_of
+from jarvok.app.training.finding import find_planned, find_sheet, line_of
 from jarvok.app.training.models import LineEdit, MethodChoice, SessionMove
 from jarvok.app.training.queries import MERGED_SLOT, choice_for
 from jarvok.app.training.undo import new_batch
@@ -117,21 +117,22 @@ def merge_session(athlete: Athlete, day: date, key: str, to: date) -> None:
 
 @transaction.atomic
 def move_session(athlete: Athlete, day: date, key: str, to: date) -> None:
-    week, sheet = find_sheet(athlete, day, key)
-    if sheet.started is not None:
+    found = find_planned(athlete, day, key)
+    week = found.week
+    if found.is_started:
         raise Conflict("This session has been started and stays on its day.")
-    if not week.week.start <= to <= week.week.end:
+    if not week.start <= to <= week.end:
         raise CoachError(f"{to:%-d %B} lies in another week.", where="day", accepted="A day from Monday to Sunday of this week.")
-    if (week.week.competition_day - to).days < 1:
+    if (week.competition_day - to).days < 1:
         raise CoachError("That day is the competition's or after it.", where="day", accepted="A day before it.")
-    if any(other.planned.day == to for other in week.sheets if other.planned.key != key):
+    if any(other.day == to for other in found.others):
         raise CoachError(f"{to:%A} already holds the other session.", where="day", accepted="Any other day.")
-    if sheet.planned.is_own:
-        words = f"{sheet.planned.theme} moved to {to:%A}"
-        put(athlete, key, to, document_of(sheet.planned), words, new_batch())
+    if found.session.is_own:
+        words = f"{found.session.theme} moved to {to:%A}"
+        put(athlete, key, to, document_of(found.session), words, new_batch())
         return
     batch = new_batch()
-    SessionMove.objects.create(athlete=athlete, week_start=week.week.start, session_key=key, day=to, batch=batch)
+    SessionMove.objects.create(athlete=athlete, week_start=week.start, session_key=key, day=to, batch=batch)
     for edit in LineEdit.objects.filter(athlete=athlete, day=day, session_key=key, undone_at__isnull=True):
         edit.pk = None
         edit.day, edit.batch = to, batch

@@ -10,7 +10,6 @@ from jarvok.app.shapes import resolved_out
 from jarvok.app.training.checks import FlagBook, minutes_there
 from jarvok.app.training.queries import AthleteWeek, Sheet, SheetLine
 from jarvok.app.training.shapes import BlockOut, LineOut, MarginOut, SheetOut
-from jarvok.app.training.undo import last_words
 from jarvok.core.checks.session import CAUTION_WORDS, cut_first
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.methods import METHOD_BY_KEY
@@ -109,7 +108,7 @@ def sheet_out(athlete: Athlete, week: AthleteWeek, sheet: Sheet, flags: FlagBook
         is_easy=week.week.is_easy,
         load=sheet.planned.load,
         is_own=sheet.planned.is_own,
-        can_undo=last_words(athlete),
+        can_undo=flags.can_undo,
         blocks=blocks_of(sheet),
         lines=[_line_out(line, is_light=is_light) for line in sheet.lines],
         notes=_notes(athlete, week, sheet, flags),

@@ -110,7 +110,7 @@ def read_squad_week(request: HttpRequest, squad_id: int, start: date | None = No
         if plan is not None and week is not None:
             weeks[person.pk] = week
             planned[person.pk] = planned_week(person, plan, week, rules)
-    sheets = sheets_for([p for p in people if p.pk in planned], planned, weeks, book)
+    sheets = sheets_for([p for p in people if p.pk in planned], planned, weeks, book, is_overview=True)
     rows = [
         SquadRowOut(
             athlete_id=p.pk,

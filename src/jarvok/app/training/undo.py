@@ -21,12 +21,12 @@ def new_batch() -> str:
 
 
 def _last(athlete: Athlete) -> Step | None:
-    rows: list[Step] = []
-    for kind in KINDS:
-        row = kind.objects.filter(athlete=athlete, undone_at__isnull=True).exclude(batch="").order_by("-at", "-id").first()
-        if row is not None:
-            rows.append(row)
-    return max(rows, key=lambda r: r.at, default=None)
+    """The newest step; all but lines are read with the athlete's week already."""
+    edit = LineEdit.objects.filter(athlete=athlete, undone_at__isnull=True).exclude(batch="").order_by("-at", "-id").first()
+    rows: list[Step] = [edit] if edit is not None else []
+    others: list[Step] = [*athlete.written_sessions.all(), *athlete.session_moves.all(), *athlete.week_choices.all()]
+    rows += [step for step in others if step.undone_at is None and step.batch]
+    return max(rows, key=lambda r: (r.at, r.pk), default=None)
 
 
 def words_of(step: Step) -> str:

@@ -14,7 +14,6 @@ from jarvok.app.training.plan_queries import week_style_of
 from jarvok.app.training.queries import AthleteWeek, Sheet, sheets_of, week_days
 from jarvok.app.training.shapes import DayOut, DayPracticeOut, MissedOptionOut, MissedOut, SumsOut, WeekViewOut
 from jarvok.app.training.sheet_view import sheet_out
-from jarvok.app.training.undo import last_words
 from jarvok.core.library.exercises import exercise
 from jarvok.core.rules import Rules
 from jarvok.core.season.missed import options_for
@@ -106,7 +105,7 @@ def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
         arrangement_days=style.days,
         only_this_week=style.only_this,
         flags=flags.of_week(),
-        can_undo=last_words(athlete),
+        can_undo=flags.can_undo,
         missed=_missed(athlete, found, today),
     )
 

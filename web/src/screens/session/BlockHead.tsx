@@ -17,6 +17,7 @@ const NUMBERS: { key: "every_s" | "rest_inside_s" | "rest_between_s" | "minutes"
 /** A block's heading: its name, how its lines are grouped, and the form that groups them another way. */
 export function BlockHead({ id, sheet, block, name }: { id: number; sheet: Sheet; block: Block | undefined; name: string }) {
   const [open, setOpen] = useState(false);
+  useGroupings(); // known before the form opens, so that it can be typed into at once
   const canChange = sheet.state === "planned";
   return (
     <th colSpan={6} scope="colgroup">
@@ -24,7 +25,7 @@ export function BlockHead({ id, sheet, block, name }: { id: number; sheet: Sheet
       {name === "Prepare" && " · general warm-up and ramps included"}
       {block?.words && <span className="soft fw-normal"> · {block.words}</span>}
       {canChange && (
-        <button type="button" className="btn btn-link btn-sm p-0 ms-2 align-baseline fw-normal" aria-expanded={open} aria-label={`Group: ${name}`} onClick={() => setOpen(!open)}>
+        <button type="button" className="btn btn-link btn-sm p-0 ms-2 align-baseline fw-normal" data-group aria-expanded={open} aria-label={`Group: ${name}`} onClick={() => setOpen(!open)}>
           group
         </button>
       )}

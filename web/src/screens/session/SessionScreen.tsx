@@ -77,12 +77,14 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
       if (e.key === "/") {
         e.preventDefault();
         add.current?.focus();
-      } else if (e.key === "n") margin.current?.querySelector<HTMLButtonElement>(".asks button, .note button")?.focus();
+      } else if (e.key === "n") (margin.current?.querySelector<HTMLButtonElement>(".asks button") ?? margin.current?.querySelector<HTMLButtonElement>(".note button"))?.focus();
+      else if (e.key === "g") [...document.querySelectorAll<HTMLButtonElement>("[data-group]")].at(-1)?.focus();
+      else if (e.key === "p") void navigate(`/athletes/${id}/session/${sheet.day}/${sheet.key}/squad`);
       else if (e.key === "u" && sheet.can_undo) undo.mutate(undefined);
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [sheet.can_undo, undo]);
+  }, [id, navigate, sheet.can_undo, sheet.day, sheet.key, undo]);
   return (
     <div className="page">
       <div className="d-flex align-items-end gap-3 mb-2 flex-wrap">
@@ -190,7 +192,7 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
           {blocks.length > 0 && <MinutesBar sheet={sheet} blocks={blocks} />}
           {open && (
             <p className="soft small mt-1 mb-0">
-              Keys: <kbd>/</kbd> adds a line, <kbd>n</kbd> goes to the notes, <kbd>u</kbd> takes the last change back.
+              Keys: <kbd>/</kbd> adds a line, <kbd>g</kbd> groups the last block, <kbd>n</kbd> goes to the notes, <kbd>u</kbd> takes the last change back, <kbd>p</kbd> goes to print.
             </p>
           )}
         </div>

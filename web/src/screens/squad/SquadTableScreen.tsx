@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
 
 import type { Schemas } from "../../api/client";
@@ -19,6 +19,13 @@ export default function SquadTableScreen() {
   const key = params.key ?? "";
   const [kind, setKind] = useState<keyof typeof KINDS>("wall");
   const table = useSquadTable(id, day, key, "");
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (e.key === "p" && !e.ctrlKey && !e.metaKey && !e.altKey) window.print();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, []);
   if (table.isPending) return <Loading what="everybody's loads" />;
   if (table.isError) return <Failed error={table.error} again={() => void table.refetch()} />;
   const t = table.data;

@@ -85,10 +85,10 @@ function Row({ template: t, open, onOpen, onDrop }: { template: Template; open: 
           {t.versions.length > 1 && <span className="soft"> of {t.versions.length}</span>}
         </td>
         <td className="right nowrap">
-          <button type="button" className="btn btn-link btn-sm p-0" aria-expanded={open} aria-label={`Put ${t.name} on days`} onClick={onOpen}>
+          <button type="button" className="btn btn-link btn-sm p-0" aria-expanded={open} aria-label={`Put on days: ${t.name}`} onClick={onOpen}>
             Put on days
           </button>
-          <a className="btn btn-link btn-sm p-0 ms-3" href={`/api/export/templates/${t.id}.json`} aria-label={`Save ${t.name} as JSON`}>
+          <a className="btn btn-link btn-sm p-0 ms-3" href={`/api/export/templates/${t.id}.json`} aria-label={`JSON: ${t.name}`}>
             JSON
           </a>
           <button type="button" className="btn btn-link btn-sm p-0 ms-3" aria-label={`Take out: ${t.name}`} onClick={onDrop}>

@@ -33,8 +33,8 @@ export function Arrange({ id, week, done }: { id: number; week: Schemas["WeekVie
     >
       <div className="d-flex flex-wrap gap-2 align-items-end">
         <label className="small">
-          The week
-          <select className="form-select form-select-sm" value={key} autoFocus onChange={(e) => setKey(e.target.value)}>
+          The week is
+          <select className="form-select form-select-sm" aria-label="The week is" value={key} autoFocus onChange={(e) => setKey(e.target.value)}>
             {known.data?.map((a) => (
               <option key={a.key} value={a.key}>
                 {a.name}
@@ -43,8 +43,8 @@ export function Arrange({ id, week, done }: { id: number; week: Schemas["WeekVie
           </select>
         </label>
         <label className="small">
-          Sessions
-          <select className="form-select form-select-sm" value={days} onChange={(e) => setDays(Number(e.target.value))}>
+          Sessions a week
+          <select className="form-select form-select-sm" aria-label="Sessions a week" value={days} onChange={(e) => setDays(Number(e.target.value))}>
             {(chosen?.days ?? [days]).map((n) => (
               <option key={n} value={n}>
                 {n}

@@ -19,6 +19,7 @@ interface Props {
   week: Week;
   dragged: Dragged | null;
   clipWords: string;
+  owner: string;
   onDrag: (what: Dragged | null) => void;
   onDrop: (day: string) => void;
   onMove: (from: Dragged, to: string) => void;
@@ -35,7 +36,7 @@ export function DayColumn(props: Props) {
   return (
     <section
       className={`day${day.is_today ? " today" : ""}${target ? " drop" : ""}`}
-      aria-label={longDay(day.day)}
+      aria-label={props.owner ? `${longDay(day.day)}, ${props.owner}` : longDay(day.day)}
       onDragOver={(e) => target && e.preventDefault()}
       onDrop={() => props.onDrop(day.day)}
     >
@@ -56,11 +57,11 @@ export function DayColumn(props: Props) {
       {day.sheet && <Card {...props} sheet={day.sheet} />}
       {!day.sheet && !day.is_past && day.days_to_go > 0 && (
         <div className="day-empty">
-          <button type="button" className="btn btn-link btn-sm p-0" aria-label={`New session on ${longDay(day.day)}`} onClick={() => props.onNew(day.day)}>
+          <button type="button" data-new={day.is_today ? undefined : true} className="btn btn-link btn-sm p-0" aria-label={`+ session on ${longDay(day.day)}`} onClick={() => props.onNew(day.day)}>
             + session
           </button>
           {props.clipWords && (
-            <button type="button" className="btn btn-link btn-sm p-0 d-block text-start" aria-label={`Put ${props.clipWords} on ${longDay(day.day)}`} onClick={() => props.onPaste(day.day)}>
+            <button type="button" className="btn btn-link btn-sm p-0 d-block text-start" aria-label={`Put down ${props.clipWords} on ${longDay(day.day)}`} onClick={() => props.onPaste(day.day)}>
               Put down {props.clipWords}
             </button>
           )}
@@ -160,7 +161,7 @@ function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props
           Copy
         </button>
         {open && (
-          <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Take session ${sheet.key} out`} onClick={() => onTakeOut(day)}>
+          <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Take out session ${sheet.key}`} onClick={() => onTakeOut(day)}>
             Take out
           </button>
         )}

@@ -117,7 +117,9 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
     if (second) return;
     const onKey = (e: KeyboardEvent) => {
       const typing = e.target instanceof HTMLElement && /INPUT|SELECT|TEXTAREA/.test(e.target.tagName);
-      if (!typing && e.key === "u" && !e.ctrlKey && !e.metaKey && !e.altKey && week.can_undo) undo.mutate(undefined);
+      if (typing || e.ctrlKey || e.metaKey || e.altKey) return;
+      if (e.key === "u" && week.can_undo) undo.mutate(undefined);
+      else if (e.key === "+") document.querySelector<HTMLButtonElement>("[data-new]")?.click();
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
@@ -222,6 +224,7 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
               day={day}
               week={week}
               dragged={dragged}
+              owner={second ? week.athlete_name : ""}
               clipWords={clip?.kind === "session" ? clip.words : ""}
               onDrag={setDragged}
               onDrop={(to) => dragged && moveTo(dragged, to)}
@@ -234,14 +237,14 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
           ))}
         </div>
         {week.flags.length > 0 && (
-          <aside aria-label="Notes on the week">
+          <aside aria-label={second ? `Notes on the week of ${week.athlete_name}` : "Notes on the week"}>
             <Flags flags={week.flags} onFix={(f) => f.fix && fix.mutate(f.fix, trouble)} onKeep={(f, reason) => keep.mutate({ check_id: f.check_id, where: f.where, reason })} onLift={(w) => lift.mutate(w)} />
           </aside>
         )}
       </div>
       {!second && (
         <p className="soft small mt-2 mb-0">
-          Height is how heavy the day is: practice (grey) by hardness and hours, the session (colour of its phase) by the cost of its sets. Sessions and lines can be dragged to another day, or moved by the list under them.
+          Height is how heavy the day is: practice (grey) by hardness and hours, the session (colour of its phase) by the cost of its sets. Sessions and lines can be dragged to another day, or moved by the list under them. Keys: <kbd>+</kbd> begins a session on the next free day, <kbd>u</kbd> takes the last change back.
         </p>
       )}
     </>
