@@ -158,6 +158,11 @@ SESSIONS: list[tuple[str, SessionView, SessionView]] = [
         session(SQUAT, line("B1", "bike_intervals", "3 × 2 min")),
     ),
     ("added", session(replace(SQUAT, added_sets=2), is_light=True), session(replace(SQUAT, added_sets=2))),
+    (
+        "run-class",
+        session(LANDING, line("A1", "flying_sprint", "3 × 100 m, rest 8:00")),
+        session(LANDING, line("A1", "flying_sprint", "3 × 30 m, rest 3:00")),
+    ),
     ("care", session(line("A1", "band_squat", "4 × 3 @ 60 %", main=True)), session(SQUAT)),
 ]
 

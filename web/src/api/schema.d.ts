@@ -1393,6 +1393,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/running/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Lines
+         * @description How many lines a squad makes for sprints or jumps, so that waiting is the rest.
+         */
+        get: operations["jarvok_app_training_squad_api_read_lines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library": {
         parameters: {
             query?: never;
@@ -4639,6 +4659,8 @@ export interface components {
             cue: string;
             /** Rest S */
             rest_s: number;
+            /** Runs */
+            runs: boolean;
         };
         /** TableRowOut */
         TableRowOut: {
@@ -4665,6 +4687,17 @@ export interface components {
             sides: string[];
             /** Note */
             note: string;
+        };
+        /** LinesOut */
+        LinesOut: {
+            /** Lines */
+            lines: number;
+            /** Depth */
+            depth: number;
+            /** Rest S */
+            rest_s: number;
+            /** Words */
+            words: string;
         };
         /** ExerciseRow */
         ExerciseRow: {
@@ -11627,6 +11660,85 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SquadTableOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_training_squad_api_read_lines: {
+        parameters: {
+            query: {
+                athletes: number;
+                work_s: number;
+                gap_s?: number;
+                ratio?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinesOut"];
                 };
             };
             /** @description Unauthorized */

@@ -15,6 +15,7 @@ from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.methods import METHOD_BY_KEY
 from jarvok.core.loading.progress import contacts_words
 from jarvok.core.loading.shorthand import write
+from jarvok.core.running.classes import BY_KEY, words_for
 from jarvok.core.season.model import PhaseKey
 
 
@@ -132,6 +133,11 @@ def _notes(athlete: Athlete, week: AthleteWeek, sheet: Sheet, flags: FlagBook) -
             text = f"{exercise(line.planned.exercise_id).name} stands in for {line.planned.replaced.lower()}.{who}"
             title = f"{restriction.words}." if restriction else "Not as the arrangement has it."
             notes.append(MarginOut(id=f"r-{slot}", title=title, text=text, decision=False, slot=slot))
+        running = BY_KEY.get(exercise(line.planned.exercise_id).running)
+        if running is not None:
+            far = max((g.metres or 0 for g in line.prescription.groups), default=0)
+            text = f"{words_for(running, far or None)}."
+            notes.append(MarginOut(id=f"c-{slot}", title=f"{slot}.", text=text, decision=False, slot=slot))
         missing = next((s.working.missing for s in line.sets if s.working and s.working.missing), ())
         if missing:
             text = first_upper("; ".join(missing)) + "."

@@ -22,6 +22,7 @@ from jarvok.app.training.shapes import BlockOut
 from jarvok.app.training.sheet_view import blocks_of
 from jarvok.core.library.exercises import exercise
 from jarvok.core.quantities.mass import format_kg
+from jarvok.core.running.lines import lines_for
 from jarvok.core.season.model import monday_of
 from jarvok.core.week.placement import day_weights
 
@@ -161,6 +162,7 @@ class TableLineOut(Schema):
     text: str
     cue: str
     rest_s: int
+    runs: bool
 
 
 class SquadTableOut(Schema):
@@ -208,6 +210,7 @@ def read_squad_table(request: HttpRequest, athlete_id: int, day: date, key: str,
                 text=x.text,
                 cue=exercise(x.planned.exercise_id).cue,
                 rest_s=x.rest_s,
+                runs=exercise(x.planned.exercise_id).kind in ("run", "jump"),
             )
             for x in own.lines
         ],
@@ -237,3 +240,17 @@ def _table_row(person: Athlete, sheet: Sheet, own: Sheet) -> TableRowOut:
     if differs:
         words = f"{words}; {differs} lines of their own" if words else f"{differs} lines of their own"
     return TableRowOut(athlete_id=person.pk, name=person.name, group=person.group, lines=cells, other=words)
+
+
+class LinesOut(Schema):
+    lines: int
+    depth: int
+    rest_s: float
+    words: str
+
+
+@router.get("/running/lines", response={200: LinesOut, **ERRORS})
+def read_lines(request: HttpRequest, athletes: int, work_s: float, gap_s: float = 2, ratio: float = 10) -> LinesOut:
+    """How many lines a squad makes for sprints or jumps, so that waiting is the rest."""
+    found = lines_for(athletes, work_s, gap_s, ratio)
+    return LinesOut(lines=found.lines, depth=found.depth, rest_s=found.rest_s, words=found.words)

@@ -12,6 +12,7 @@ from jarvok.core.library.substitutes import substitutes
 from jarvok.core.loading.prescription import Percent, Prescription, Reserve
 from jarvok.core.loading.progress import CONTACT_CAPS
 from jarvok.core.loading.shorthand import write
+from jarvok.core.running.classes import BY_KEY, sprint_rest_s
 from jarvok.core.session.blocks import Grouping
 from jarvok.core.week.dose import dose_zone
 from jarvok.core.week.plan import LEVEL_NAMES, Level
@@ -29,7 +30,6 @@ HEAVY_ATHLETE_KG, LOW_BOX_CM = 100.0, 46  # Haff & Triplett 2016, quoted from me
 SHORT_CONDITIONING_MIN = 10
 LEAST_STRENGTH_REST_S, LEAST_POWER_REST_S = 120, 60
 HEAVY_SHARE = 0.85
-SPRINT_REST_S_PER_10_M = 60  # common practice
 
 
 def _fewer(line: Prescription, sets: int) -> str:
@@ -336,7 +336,7 @@ def rest_for_the_goal(view: SessionView) -> Iterator[Flag]:
             least, goal = LEAST_STRENGTH_REST_S, "strength: 2–5 min"
         elif line.exercise.running == "speed" and line.exercise.cost == "high" and line.metres:
             far = max(g.metres or 0 for g in line.prescription.groups)
-            least, goal = 0.75 * SPRINT_REST_S_PER_10_M * far / 10, "sprints: about 1 min per 10 m"
+            least, goal = 0.75 * sprint_rest_s(far), "sprints: about 1 min per 10 m"
         elif line.exercise.kind == "jump" and line.exercise.cost == "high" and not line.block.startswith("Prepare"):
             least, goal = LEAST_POWER_REST_S, "jumps: 2–3 min between sets"
         if rest_s < least:
@@ -398,6 +398,19 @@ def long_conditioning(view: SessionView) -> Iterator[Flag]:
             )
 
 
+def run_outside_its_class(view: SessionView) -> Iterator[Flag]:
+    """A run longer or shorter than its class is."""
+    for line in view.lines:
+        running = BY_KEY.get(line.exercise.running)
+        if running is None or running.metres is None:
+            continue
+        far = max((g.metres or 0 for g in line.prescription.groups), default=0)
+        if far and not running.holds(far):
+            low, high = running.metres
+            why = f"{far} m is not {running.name.lower()} ({low:g}–{high:g} m). Another run of the library is of that distance."
+            yield Flag("run-class", Severity.NOTE, "The distance is of another class.", why, running.source, view.at(line))
+
+
 CAUTION_WORDS = {
     "start_light": "start very light, small steps",
     "bands_check": "check where the bands are fixed, and stand clear when they are loaded",
@@ -456,6 +469,7 @@ SESSION_CHECKS: tuple[Check[SessionView], ...] = (
     Check("rest", "rest too short for the goal", HAFF, rest_for_the_goal),
     Check("hour", "minutes against the time there is", COMMON_PRACTICE, does_not_fit),
     Check("strength-conditioning", "conditioning beside strength", Source("P", "Robineau et al. 2016"), long_conditioning),
+    Check("run-class", "a run outside its class", COMMON_PRACTICE, run_outside_its_class),
     Check("added", "work added to a light week", COMMON_PRACTICE, work_added_to_a_light_session),
     Check("care", "usual care with what is on the sheet", COMMON_PRACTICE, usual_cautions),
 )

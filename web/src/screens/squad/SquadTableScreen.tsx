@@ -5,6 +5,7 @@ import type { Schemas } from "../../api/client";
 import { useSquadTable } from "../../api/hooks";
 import { clock, longDay, toGo } from "../../parts/dates";
 import { Failed, Loading } from "../../parts/states";
+import { LinesPanel } from "./LinesPanel";
 
 type Table = Schemas["SquadTableOut"];
 type Line = Schemas["TableLineOut"];
@@ -60,6 +61,7 @@ export default function SquadTableScreen() {
         </div>
       </div>
       {kind === "wall" ? <Wall table={t} /> : <Cards table={t} />}
+      {t.lines.some((l) => l.runs) && <LinesPanel athletes={t.rows.length} />}
     </div>
   );
 }

@@ -93,7 +93,7 @@ function Weight({ day }: { day: Day }) {
 function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props & { sheet: Schemas["SheetOut"] }) {
   const open = sheet.state === "planned" && !day.is_past;
   const main = sheet.lines.filter((l) => l.is_main);
-  const others = week.days.filter((d) => d.day !== day.day && !d.is_competition && d.days_to_go > 0);
+  const others = week.days.filter((d) => d.day !== day.day && !d.is_competition && !d.is_past && d.days_to_go > 0);
   const whole = { day: day.day, key: sheet.key, slot: "" };
   return (
     <article className="session-card" draggable={open} onDragStart={() => onDrag(whole)} onDragEnd={() => onDrag(null)} style={{ borderLeftColor: `var(--ph-${sheet.phase})` }}>
@@ -140,7 +140,7 @@ function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props
           >
             <option value="">Move …</option>
             <optgroup label="The session">
-              {others.map((d) => (
+              {others.filter((d) => !d.sheet).map((d) => (
                 <option key={d.day} value={`|${d.day}`}>
                   to {shortDay(d.day)}
                 </option>
