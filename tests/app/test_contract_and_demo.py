@@ -79,4 +79,4 @@ class TestDemo:
         today = coach.get("today")
         assert today["sessions"]
         assert any(d["kind"] == "season" and d["athlete_name"] == "Ilka Brandvold" for d in today["decisions"])
-        assert [g["competition"] for g in today["goals"]] == ["Winter Cup final", "Gannet Sound Open"]
+        assert [g["competition"] for g in today["goals"]] == ["Winter Cup final", "Gannet Sound Open", "Coast championship"]

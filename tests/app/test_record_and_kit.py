@@ -208,3 +208,15 @@ def test_the_last_sessions_of_an_athlete_come_newest_first_with_their_work_sets(
     shown = coach.get(f"athletes/{athlete.pk}")["sessions"]
     assert [s["day"] for s in shown] == [(TODAY - timedelta(weeks=w)).isoformat() for w in range(1, 9)]
     assert [s["sets"] for s in shown] == [1, 3, 1, 2, 3, 1, 2, 3]
+
+
+class TestWhatStandsInTheRoom:
+    def test_gear_is_kept_and_a_week_is_planned_with_it(self, coach, athlete, season) -> None:
+        coach.ok("POST", "settings/kits", {**KIT, "gear": ["rack"]})
+        kit = next(k for k in coach.get("settings")["kits"] if k["name"] == KIT["name"])
+        assert kit["gear"] == ["rack"]
+        coach.ok("PATCH", f"athletes/{athlete.pk}/record", {"kit_id": kit["id"]})
+        lines = [x for d in coach.get(f"athletes/{athlete.pk}/week")["week"]["days"] if d["sheet"] for x in d["sheet"]["lines"]]
+        assert not any("dumbbell" in x["exercise"].lower() for x in lines)
+        refused = coach.send("PUT", f"settings/kits/{kit['id']}", {**KIT, "gear": ["trampoline"]})
+        assert refused.json()["where"] == "gear"

@@ -12,7 +12,8 @@ from django.core.management import call_command
 from django.test import Client
 
 from jarvok.app import clock
-from jarvok.app.athletes.models import Athlete, MarkRecord
+from jarvok.app.athletes.models import Athlete, MarkRecord, Squad
+from jarvok.app.seasons.models import Competition
 
 pytestmark = pytest.mark.django_db
 LIFTS = ("back_squat", "bench_press", "trap_bar_deadlift", "front_squat", "prone_row")
@@ -51,3 +52,49 @@ def test_a_page(benchmark, centre, page: str) -> None:
     bound = time.perf_counter() - began
     best, median = benchmark.stats["min"], benchmark.stats["median"]
     print(f"\n{path}: best {1000 * best:.0f} ms, median {1000 * median:.0f} ms · reading {len(rows)} marks {1000 * bound:.0f} ms")
+
+
+def test_the_week_of_a_squad_of_forty(benchmark, centre) -> None:
+    """Ten handball players with their year, and thirty more of the squad with the same season and marks of their own."""
+    client, _ = centre
+    squad = Squad.objects.get(sport="handball")
+    if squad.athletes.count() < 40:
+        goal = Competition.objects.filter(athlete__squad=squad, day__gte=clock.today()).first()
+        for i in range(40 - squad.athletes.count()):
+            mate = Athlete.objects.create(squad=squad, name=f"Mate {i:02d}", training_age_years=3)
+            Competition.objects.create(athlete=mate, name=goal.name, day=goal.day, planned_from=goal.planned_from)
+            MarkRecord.objects.bulk_create(
+                MarkRecord(
+                    athlete=mate, exercise_id=x, kind="one_rm", day=clock.today() - timedelta(days=20), load_kg=90 + i, reps=1
+                )
+                for x in LIFTS
+            )
+    path = f"/api/squads/{squad.pk}/week"
+    assert len(client.get(path).json()["rows"]) == 40
+    benchmark(client.get, path)
+    began = time.perf_counter()
+    rows = list(MarkRecord.objects.filter(athlete__squad=squad).values_list("athlete_id", "day", "load_kg"))
+    bound = time.perf_counter() - began
+    best, median = benchmark.stats["min"], benchmark.stats["median"]
+    print(
+        f"\nweek of 40 athletes: best {1000 * best:.0f} ms, median {1000 * median:.0f} ms "
+        f"· reading {len(rows)} marks {1000 * bound:.0f} ms"
+    )
+
+
+def test_a_session_moved_and_the_week_checked_again(benchmark, centre) -> None:
+    client, _ = centre
+    athlete = Athlete.objects.get(name="Odalys Merrin")
+    week = client.get(f"/api/athletes/{athlete.pk}/week").json()["week"]
+    open_days = [d for d in week["days"] if d["sheet"] and d["sheet"]["state"] == "planned" and not d["is_past"]]
+    free = next(d["day"] for d in week["days"] if not d["sheet"] and not d["is_past"] and d["days_to_go"] > 1)
+    home, key = open_days[-1]["day"], open_days[-1]["sheet"]["key"]
+
+    def there_and_back() -> None:
+        for a, b in ((home, free), (free, home)):
+            path = f"/api/athletes/{athlete.pk}/sessions/{a}/{key}/day"
+            assert client.put(path, {"day": b}, content_type="application/json").status_code == 200
+
+    benchmark(there_and_back)
+    best, median = benchmark.stats["min"] / 2, benchmark.stats["median"] / 2
+    print(f"\na session moved, week answered with its checks: best {1000 * best:.0f} ms, median {1000 * median:.0f} ms")

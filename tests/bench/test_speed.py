@@ -7,9 +7,12 @@ from datetime import date, timedelta
 
 import numpy as np
 
+from jarvok.core.checks.plan_views import session_view
 from jarvok.core.checks.season import SeasonView, season_flags
+from jarvok.core.checks.session import session_flags
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import implement_for
+from jarvok.core.library.substitutes import Limits
 from jarvok.core.loading.compare import compare
 from jarvok.core.loading.resolve import resolve
 from jarvok.core.loading.shorthand import parse
@@ -24,7 +27,8 @@ from jarvok.core.season.taper_bench import bench
 from jarvok.core.sensors.trace import Pattern, simulate_set
 from jarvok.core.velocity.detect import LiftMotion, Start, detect_reps
 from jarvok.core.velocity.profile import LoadVelocity, fit_profile
-from jarvok.core.week.generate import plan_week
+from jarvok.core.week.generate import arranged_week, plan_week
+from jarvok.core.week.plan import Level, WeekFacts
 
 DAY = date(2026, 11, 24)
 
@@ -154,3 +158,30 @@ def test_the_trend_of_five_thousand_marks(benchmark) -> None:
     began = time.perf_counter()
     sorted(marks, key=lambda m: m.day)
     beside("max and half a year's trend, 5,000 marks", benchmark.stats["median"], time.perf_counter() - began, "sorting them")
+
+
+def test_a_block_of_four_weeks_for_forty_athletes(benchmark) -> None:
+    """Weeks of four arrangements with the checks of their sessions, before any load is set."""
+    plan = plan_season(DAY, date(2027, 5, 8))
+    keys = [("weightlifting", 4), ("concurrent", 4), ("high_low", 5), ("two_days", 2)]
+
+    def block() -> int:
+        lines = 0
+        for i in range(40):
+            key, days = keys[i % 4]
+            limits = Limits(frozenset({"overhead"}) if i % 7 == 0 else frozenset(), skill=2 + i % 2)
+            for week in plan.weeks[:4]:
+                for session in arranged_week(key, WeekFacts(plan, week, (), limits, days, Level.INTERMEDIATE)):
+                    session_flags(session_view(session, limits, Level.INTERMEDIATE))
+                    lines += len(session.lines)
+        return lines
+
+    lines = benchmark(block)
+    began = time.perf_counter()
+    _ = [(i, "A1", "back_squat", 0.75 + i / 10000) for i in range(lines)]
+    beside(
+        f"4 weeks for 40 athletes, {lines} lines, checked",
+        benchmark.stats["median"],
+        time.perf_counter() - began,
+        "as many tuples",
+    )

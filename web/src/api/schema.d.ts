@@ -1788,6 +1788,8 @@ export interface components {
             plates: components["schemas"]["PlateOut"][];
             /** Has */
             has: string[];
+            /** Gear */
+            gear: string[] | null;
             /** Attachments */
             attachments: components["schemas"]["PullOut"][];
         };
@@ -1853,6 +1855,10 @@ export interface components {
             kits: components["schemas"]["KitOut"][];
             /** Implements */
             implements: string[];
+            /** Gear Names */
+            gear_names: {
+                [key: string]: string;
+            };
             /** Attachment Kinds */
             attachment_kinds: string[];
             usual_kit: components["schemas"]["KitOut"];
@@ -1887,6 +1893,8 @@ export interface components {
             plates: components["schemas"]["PlateOut"][];
             /** Has */
             has: string[];
+            /** Gear */
+            gear?: string[] | null;
             /**
              * Attachments
              * @default []

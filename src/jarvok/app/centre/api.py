@@ -9,7 +9,7 @@ from jarvok.app.centre.models import KitRecord
 from jarvok.app.centre.queries import rules_in_force
 from jarvok.app.problems import Problem
 from jarvok.app.schema import Schema
-from jarvok.core.library.kit import FURNISHED
+from jarvok.core.library.kit import FURNISHED, GEAR_NAMES
 from jarvok.core.loading.accommodating import Attachment
 from jarvok.core.loading.methods import METHODS
 from jarvok.core.loading.shorthand_help import EXAMPLES, EXTRAS
@@ -69,6 +69,7 @@ class KitOut(Schema):
     collar: float
     plates: list[PlateOut]
     has: list[str]
+    gear: list[str] | None
     attachments: list[PullOut]
 
 
@@ -77,6 +78,7 @@ class SettingsOut(Schema):
     equations: list[EquationOut]
     kits: list[KitOut]
     implements: list[str]
+    gear_names: dict[str, str]
     attachment_kinds: list[str]
     usual_kit: KitOut
 
@@ -106,6 +108,7 @@ class KitIn(Schema):
     collar: float = 0
     plates: list[PlateOut]
     has: list[str]
+    gear: list[str] | None = None
     attachments: list[PullIn] = []
 
 
@@ -141,6 +144,7 @@ def _kit_out(record: KitRecord) -> KitOut:
         collar=shown(record.collar_kg),
         plates=[PlateOut(mass=shown(mass_kg), pairs=count) for mass_kg, count in record.pairs],
         has=record.has,
+        gear=record.gear,
         attachments=[
             PullOut(name=r["name"], kind=r["kind"], at=r["at"], bottom=shown(r["bottom_kg"]), top=shown(r["top_kg"]))
             for r in record.attachments
@@ -188,6 +192,7 @@ def read_settings(request: HttpRequest) -> SettingsOut:
         ],
         kits=[_kit_out(k) for k in KitRecord.objects.all()],
         implements=list(services.IMPLEMENTS),
+        gear_names=GEAR_NAMES,
         attachment_kinds=list(Attachment),
         usual_kit=_kit_out(usual),
     )
@@ -226,7 +231,7 @@ def change_kit(request: HttpRequest, kit_id: int, payload: KitIn) -> SettingsOut
 def _save(record: KitRecord | None, payload: KitIn) -> None:
     plates = [(p.mass, p.pairs) for p in payload.plates]
     pulls = [services.TypedPull(**p.dict()) for p in payload.attachments]
-    services.save_kit(record, payload.name, payload.unit, payload.bar, plates, payload.collar, payload.has, pulls)
+    services.save_kit(record, payload.name, payload.unit, payload.bar, plates, payload.collar, payload.has, pulls, payload.gear)
 
 
 @router.get("/shorthand", response={200: HelpOut, **ERRORS})

@@ -10,6 +10,7 @@ from django.db import transaction
 from jarvok.app.centre.models import KitRecord, RuleChange
 from jarvok.app.centre.queries import EQUATION
 from jarvok.core.errors import CoachError
+from jarvok.core.library.kit import GEAR_NAMES
 from jarvok.core.loading.accommodating import Attachment, chain_kg
 from jarvok.core.quantities.mass import kg_from_lb
 from jarvok.core.rules import RULE_BY_KEY, check_equation, check_rule
@@ -105,6 +106,7 @@ def save_kit(
     collar: float,
     has: list[str],
     pulls: Sequence[TypedPull] = (),
+    gear: list[str] | None = None,
 ) -> KitRecord:
     """Store a room's kit; masses come in the unit printed on its plates."""
     name = name.strip()
@@ -124,7 +126,11 @@ def save_kit(
     unknown = set(has) - set(IMPLEMENTS)
     if unknown:
         raise CoachError(f"“{min(unknown)}” is not known.", where="has", accepted=", ".join(IMPLEMENTS))
+    strange = set(gear or ()) - set(GEAR_NAMES)
+    if strange:
+        raise CoachError(f"“{min(strange)}” is not known.", where="gear", accepted=", ".join(GEAR_NAMES.values()))
     record = record or KitRecord()
+    record.gear = None if gear is None else sorted(set(gear))
     record.name, record.unit = name, unit
     record.bar_kg = _within(_kg(bar, unit), BAR_LIMITS_KG, "bar", "a bar")
     record.collar_kg = _within(_kg(collar, unit), (0.0, 5.0), "collar", "a collar")

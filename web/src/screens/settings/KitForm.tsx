@@ -20,6 +20,7 @@ export function KitForm({ kit, settings, onDone }: { kit: Kit; settings: Schemas
   const [collar, setCollar] = useState(String(kit.collar));
   const [plates, setPlates] = useState<Plate[]>(kit.plates.map((p) => ({ mass: String(p.mass), pairs: String(p.pairs) })));
   const [has, setHas] = useState(new Set(kit.has));
+  const [gear, setGear] = useState<Set<string> | null>(kit.gear ? new Set(kit.gear) : null);
   const [pulls, setPulls] = useState<Pull[]>(
     kit.attachments.map((a) => ({ name: a.name, kind: a.kind, at: a.at, first: String(a.bottom), second: String(a.top), byMetre: false })),
   );
@@ -37,6 +38,7 @@ export function KitForm({ kit, settings, onDone }: { kit: Kit; settings: Schemas
       collar: number(collar),
       plates: plates.filter((p) => p.mass.trim()).map((p) => ({ mass: number(p.mass), pairs: number(p.pairs) })),
       has: [...has],
+      gear: gear ? [...gear] : null,
       attachments: pulls.filter((p) => p.name.trim()).map((p) => ({
         name: p.name,
         kind: p.kind,
@@ -107,6 +109,26 @@ export function KitForm({ kit, settings, onDone }: { kit: Kit; settings: Schemas
             }}
           />
         ))}
+      </fieldset>
+      <fieldset className="mt-2">
+        <legend className="small soft mb-0">What stands in the room</legend>
+        <Form.Check inline id={`${id}-all-gear`} label="everything" checked={gear === null} onChange={(e) => setGear(e.target.checked ? null : new Set(Object.keys(settings.gear_names)))} />
+        {gear !== null &&
+          Object.entries(settings.gear_names).map(([key, label]) => (
+            <Form.Check
+              key={key}
+              inline
+              id={`${id}-gear-${key}`}
+              label={label}
+              checked={gear.has(key)}
+              onChange={(e) => {
+                const next = new Set(gear);
+                if (e.target.checked) next.add(key);
+                else next.delete(key);
+                setGear(next);
+              }}
+            />
+          ))}
       </fieldset>
       {problem && <Trouble problem={problem} />}
       <div className="d-flex gap-2 mt-2">
