@@ -68,6 +68,19 @@ class TestASessionOfOnesOwn:
         assert clocked["lines"][-1]["text"].endswith("every 1:30")
         assert clocked["blocks"][1]["minutes"] == pytest.approx(12, abs=0.1)
 
+    def test_the_weakest_lift_of_a_complex_sets_the_load_for_all(self, coach, athlete, first) -> None:
+        for exercise_id in ("back_squat", "prone_row"):
+            body = {"op": "add", "exercise_id": exercise_id, "text": "3 × 5 @ 70 %", "block": "complex"}
+            apart = coach.ok("POST", f"{first}/edit", body)
+        block = apart["lines"][-1]["block"]
+        loads = [x["sets"][0]["load_kg"] for x in apart["lines"] if x["block"] == block]
+        assert loads[0] > loads[1]
+        together = coach.ok("POST", f"{first}/edit", {"op": "regroup", "block": block, "grouping": "complex"})
+        rows = [x for x in together["lines"] if x["block"] == block]
+        assert {s["load_kg"] for x in rows for s in x["sets"]} == {loads[1]}
+        assert rows[0]["sets"][0]["share_of_max"] == pytest.approx(0.7 * loads[1] / loads[0], abs=0.02)
+        assert any("sets the load for all" in n["text"] and n["text"].startswith("Prone row") for n in together["notes"])
+
     def test_a_day_with_a_session_takes_no_second_one(self, coach, athlete, first) -> None:
         day = first.split("/")[3]
         answer = coach.send("POST", f"athletes/{athlete.pk}/sessions", {"day": day, "theme": "x"})
@@ -429,3 +442,16 @@ class TestTemplates:
         assert self.save(coach, athlete, first, kind="year").json()["where"] == "kind"
         saved = self.save(coach, athlete, first).json()[0]
         assert coach.ok("DELETE", f"templates/{saved['id']}") == []
+
+
+class TestOnPaper:
+    def test_a_squad_of_24_fits_a_wall_sheet_and_cards(self, coach, athlete, first) -> None:
+        for i in range(23):
+            mate_of(athlete, f"Mate {i:02d}")
+        for kind, least in (("wall", 2), ("cards", 3)):
+            answer = coach.client.get(f"/api/export/{first}/{kind}.pdf")
+            assert answer.status_code == 200
+            assert answer["Content-Type"] == "application/pdf"
+            pages = answer.content.count(b"/Type /Page\n") or answer.content.count(b"/Type /Page ")
+            assert least <= pages <= 2 * least
+        assert coach.send("GET", f"export/{first}/poster.pdf").json()["where"] == "kind"

@@ -37,6 +37,8 @@ from jarvok.core.loading.state import LiftState
 from jarvok.core.quantities.plates import Implement
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek, monday_of
+from jarvok.core.session.blocks import Grouping
+from jarvok.core.session.complexes import as_complex
 from jarvok.core.session.duration import block_minutes, rest_s, warm_up_minutes
 from jarvok.core.week.plan import PlannedLine, PlannedSession
 
@@ -165,10 +167,13 @@ def sheet_line(
 
 
 def _timed(lines: Sequence[SheetLine], rules: Rules) -> tuple[SheetLine, ...]:
-    """The lines with their minutes, block by block."""
+    """The lines with their minutes, block by block; in a complex the weakest lift sets the load."""
     found: list[SheetLine] = []
     for _, block in groupby(lines, key=lambda x: x.planned.block):
         rows = list(block)
+        if rows[0].planned.style.grouping is Grouping.COMPLEX:
+            together = as_complex([x.sets for x in rows])
+            rows = [replace(x, sets=sets) for x, sets in zip(rows, together, strict=True)]
         each = block_minutes(rows[0].planned.style, [(x.prescription, exercise(x.planned.exercise_id)) for x in rows], rules)
         found += [replace(x, minutes=m) for x, m in zip(rows, each, strict=True)]
     return tuple(found)

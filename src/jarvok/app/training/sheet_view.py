@@ -17,6 +17,8 @@ from jarvok.core.loading.progress import contacts_words
 from jarvok.core.loading.shorthand import write
 from jarvok.core.running.classes import BY_KEY, words_for
 from jarvok.core.season.model import PhaseKey
+from jarvok.core.session.blocks import Grouping
+from jarvok.core.session.complexes import leading
 
 
 def state_of(sheet: Sheet) -> str:
@@ -143,6 +145,12 @@ def _notes(athlete: Athlete, week: AthleteWeek, sheet: Sheet, flags: FlagBook) -
             text = first_upper("; ".join(missing)) + "."
             title = f"{slot}: by {line.sets[0].method}."
             notes.append(MarginOut(id=f"m-{slot}", title=title, text=text, decision=False, slot=slot))
+    for name, lines in groupby(sheet.lines, key=lambda x: x.planned.block):
+        rows = list(lines)
+        at = leading([x.sets for x in rows]) if rows[0].planned.style.grouping is Grouping.COMPLEX else None
+        if at is not None:
+            text = f"{exercise(rows[at].planned.exercise_id).name} is the weakest of them and sets the load for all."
+            notes.append(MarginOut(id=f"w-{name}", title=f"{name}.", text=text, decision=False, slot=rows[at].planned.slot))
     if sheet.planned.left_out:
         text = f"{'; '.join(sheet.planned.left_out)}.{who}"
         notes.append(MarginOut(id="left-out", title="Left out.", text=text, decision=False))
