@@ -134,6 +134,17 @@ class TestASessionOfOnesOwn:
         assert "/side" in line["text"]
         assert line["reason"] == "in place of trap-bar deadlift"
 
+    def test_a_line_is_changed_by_steps_and_stays_with_the_plan(self, coach, athlete, first) -> None:
+        before = next(x for x in coach.get(first)["lines"] if x["slot"] == "A1")
+        after = coach.ok("POST", f"{first}/lines/A1/step", {"what": "load", "by": 1})
+        line = next(x for x in after["lines"] if x["slot"] == "A1")
+        assert line["edited"]
+        assert not after["is_own"], "a line written otherwise leaves the session to the plan"
+        assert line["sets"][0]["load_kg"] > before["sets"][0]["load_kg"]
+        assert coach.send("POST", f"{first}/lines/A1/step", {"what": "colour", "by": 1}).json()["where"] == "what"
+        coach.ok("POST", f"athletes/{athlete.pk}/plan/undo")
+        assert not any(x["edited"] for x in coach.get(first)["lines"])
+
     def test_lines_go_up_down_first_and_last(self, coach, first) -> None:
         names = [x["exercise"] for x in coach.get(first)["lines"]]
         last = coach.get(first)["lines"][-1]["slot"]

@@ -8,7 +8,7 @@ from typing import Any
 
 import pytest
 
-from jarvok.core.checks.flag import Severity
+from jarvok.core.checks.flag import Severity, answered
 from jarvok.core.checks.plan_views import LineView, SessionView, WeekView
 from jarvok.core.checks.session import SESSION_CHECKS, session_flags
 from jarvok.core.checks.week import WEEK_CHECKS, week_flags
@@ -17,6 +17,7 @@ from jarvok.core.library.kit import HOTEL
 from jarvok.core.library.substitutes import Limits
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.session.blocks import STRAIGHT, BlockStyle, Grouping
+from jarvok.core.session.rests import BETWEEN_JUMP_SETS, RESTS
 from jarvok.core.week.dose import dose_zone
 from jarvok.core.week.placement import Practice
 from jarvok.core.week.plan import Level
@@ -306,6 +307,19 @@ def test_a_check_of_a_week_speaks_when_it_should_and_only_then(check_id: str, ba
         assert flag.where == "week" or flag.where[:4].isdigit()
 
 
+@pytest.mark.parametrize(
+    ("check_id", "bad", "good"), [*SESSIONS, *WEEKS], ids=[f"{c[0]}-{i}" for i, c in enumerate([*SESSIONS, *WEEKS])]
+)
+def test_an_overridden_flag_stays_with_its_reason(check_id: str, bad: Any, good: Any) -> None:
+    look = session_flags if isinstance(bad, SessionView) else week_flags
+    flags = look(bad)
+    word = next((f.check_id, f.where) for f in flags if f.check_id == check_id)
+    seen = answered(flags, {word: "agreed with the athlete"})
+    assert [f for f, _ in seen] == list(flags), "nothing disappears"
+    assert {f.check_id for f, kept in seen if kept} == {check_id}
+    assert not any(kept for _, kept in answered(look(good), {word: "agreed with the athlete"}))
+
+
 def test_every_check_has_its_cases() -> None:
     told = {c for c, _, _ in SESSIONS} | {c for c, _, _ in WEEKS}
     listed = {c.id for c in SESSION_CHECKS} | {c.id for c in WEEK_CHECKS}
@@ -349,6 +363,34 @@ class TestTheTables:
         assert not [f for f in session_flags(at_cap) if f.check_id == "contacts"]
         flag = next(f for f in session_flags(over) if f.check_id == "contacts")
         assert f"{cap} at most" in flag.reason
+
+    @pytest.mark.parametrize(("goal", "least_s", "most_s", "words"), [
+        ("power", 120, 300, "power: 2–5 min"), ("strength", 120, 300, "strength: 2–5 min"), ("size", 30, 90, "size: 30–90 s"),
+        ("endurance", 0, 30, "endurance: up to 30 s"),
+    ])  # fmt: skip
+    def test_rests_by_goal(self, goal: str, least_s: int, most_s: int, words: str) -> None:
+        # Haff & Triplett 2016, quoted from memory
+        row = RESTS[goal]
+        assert (row.least_s, row.most_s, row.words) == (least_s, most_s, words)
+
+    def test_two_to_three_minutes_between_sets_of_jumps(self) -> None:
+        # Haff & Triplett 2016, quoted from memory
+        assert (BETWEEN_JUMP_SETS.least_s, BETWEEN_JUMP_SETS.most_s) == (120, 180)
+
+    @pytest.mark.parametrize(("text", "speaks"), [
+        ("3 × 6", False), ("3 × 7", True), ("3 × 4", False), ("3 × 6 s", False), ("3 × 8 s", True), ("3 × 11 s", True),
+    ])  # fmt: skip
+    def test_continuous_contacts_and_seconds_of_a_set(self, text: str, speaks: bool) -> None:
+        # common practice: 4–6 contacts; at most 6 s, never over 10 s
+        flags = [f for f in session_flags(session(LANDING, line("A1", "pogo", text))) if f.check_id == "plyo-long"]
+        assert bool(flags) == speaks
+        assert all((f.severity is Severity.THINK) == (text in ("3 × 7", "3 × 11 s")) for f in flags)
+
+    @pytest.mark.parametrize(("text", "speaks"), [("2 × 10", False), ("2 × 11", True), ("3 × 4", False)])
+    def test_reset_jumps_go_to_ten(self, text: str, speaks: bool) -> None:
+        # common practice
+        flags = [f for f in session_flags(session(LANDING, line("A1", "box_jump", text))) if f.check_id == "plyo-long"]
+        assert bool(flags) == speaks
 
     @pytest.mark.parametrize(("exercise_id", "running"), [
         ("flying_sprint", "speed"), ("speed_endurance_run", "speed_endurance"), ("special_endurance_one", "special_endurance_1"),

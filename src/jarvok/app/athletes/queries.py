@@ -6,6 +6,7 @@ from collections import defaultdict
 from collections.abc import Iterable
 from dataclasses import replace
 from datetime import date, timedelta
+from functools import lru_cache
 
 from django.db.models import Max, Q, QuerySet
 
@@ -41,6 +42,23 @@ MARK_DAYS = 420  # the trend of half a year, and half a year of marks before its
 KINDS = {kind.value: kind for kind in MarkKind}
 
 
+# The line through some points and the max they imply depend on nothing else: a squad's page asks for the same again and again.
+
+
+@lru_cache(maxsize=20_000)
+def _mark_of_day(
+    points: tuple[LoadVelocity, ...], lift: Exercise, expected_kg: float | None, changed: tuple[tuple[str, float], ...]
+) -> Mark | None:
+    return velocity_mark(points, lift, expected_kg, Rules(dict(changed)))
+
+
+@lru_cache(maxsize=4_000)
+def _profile_of(
+    points: tuple[LoadVelocity, ...], expected_kg: float | None, changed: tuple[tuple[str, float], ...]
+) -> Profile | None:
+    return fit_profile(points, expected_kg, Rules(dict(changed)))
+
+
 class LiftBook:
     """Marks, sets and velocities of some athletes up to a day, read in seven queries and asked per lift.
 
@@ -54,6 +72,7 @@ class LiftBook:
         self.day = day
         self.history_days = history_days
         self.rules = rules or rules_in_force()
+        self._rule_changes = tuple(sorted(self.rules.changed.items()))
         self.without_session = without_session
         self.athletes = {a.pk: a for a in athletes}
         ids = list(self.athletes)
@@ -231,7 +250,8 @@ class LiftBook:
         if by_day:
             rough = current_max(found, self.day, rules=self.rules)
             for day_points in by_day.values():
-                mark = velocity_mark(day_points, exercise(lift_id), rough.value_kg if rough else None, self.rules)
+                expected = rough.value_kg if rough else None
+                mark = _mark_of_day(tuple(day_points), exercise(lift_id), expected, self._rule_changes)
                 if mark is not None:
                     found.append(mark)
         return found
@@ -264,7 +284,8 @@ class LiftBook:
         key = (athlete_id, lift_id)
         if key not in self._profile:
             current = self.max(athlete_id, lift_id)
-            self._profile[key] = fit_profile(self.points[key], current.value_kg if current else None, self.rules)
+            expected = current.value_kg if current else None
+            self._profile[key] = _profile_of(tuple(self.points[key]), expected, self._rule_changes)
         return self._profile[key]
 
     def state(self, athlete_id: int, exercise_id: str) -> LiftState:

@@ -29,6 +29,13 @@ class NewText(Schema):
     text: str
 
 
+class Step(Schema):
+    """One step of a line: `what` is sets, reps or load; `by` 1 or -1."""
+
+    what: str
+    by: int
+
+
 class NewDay(Schema):
     day: date
 
@@ -67,6 +74,14 @@ def read_sheet(request: HttpRequest, athlete_id: int, day: date, key: str) -> Sh
 def write_line(request: HttpRequest, athlete_id: int, day: date, key: str, slot: str, payload: NewText) -> SheetOut:
     athlete = athlete_of(athlete_id)
     services.write_line(athlete, day, key, slot, payload.text)
+    return sheet_out(athlete, *find_sheet(athlete, day, key))
+
+
+@router.post("/athletes/{int:athlete_id}/sessions/{day}/{key}/lines/{slot}/step", response={200: SheetOut, **ERRORS})
+def step_line(request: HttpRequest, athlete_id: int, day: date, key: str, slot: str, payload: Step) -> SheetOut:
+    """Change a line by one step of sets, repetitions or load, in the terms it is written in."""
+    athlete = athlete_of(athlete_id)
+    services.step_line(athlete, day, key, slot, payload.what, payload.by)
     return sheet_out(athlete, *find_sheet(athlete, day, key))
 
 

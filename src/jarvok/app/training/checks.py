@@ -11,7 +11,7 @@ from jarvok.app.seasons.shapes import FixOut, FlagOut
 from jarvok.app.training.plan_queries import faults_of, limits_of, week_style_of, why_no_max
 from jarvok.app.training.queries import AthleteWeek, Sheet, SheetLine
 from jarvok.app.training.undo import last_words
-from jarvok.core.checks.flag import Flag, Severity
+from jarvok.core.checks.flag import Flag, Severity, answered
 from jarvok.core.checks.plan_views import LineView, SessionView, WeekView, session_view
 from jarvok.core.checks.session import session_flags
 from jarvok.core.checks.week import week_flags
@@ -96,8 +96,7 @@ class FlagBook:
     def out(self, flags: Iterable[Flag]) -> list[FlagOut]:
         """Flags as the API sends them, kept ones with their reason."""
         found: list[FlagOut] = []
-        for f in flags:
-            word = self.kept.get((f.check_id, f.where))
+        for f, word in answered(flags, self.kept):
             fix = FixOut(words=f.fix.words, kind=f.fix.kind, values=dict(f.fix.values)) if f.fix else None
             found.append(
                 FlagOut(

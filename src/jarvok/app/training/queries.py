@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from itertools import groupby
+from typing import Literal
 
 from jarvok.app.athletes.models import Athlete
 from jarvok.app.athletes.queries import LiftBook
@@ -42,6 +43,7 @@ from jarvok.core.session.complexes import as_complex
 from jarvok.core.session.duration import block_minutes, rest_s, warm_up_minutes
 from jarvok.core.week.plan import PlannedLine, PlannedSession
 
+Detail = Literal["full", "loads", "main"]
 MERGED_SLOT = "M1"  # the main lift of a missed session, put into this one
 
 
@@ -143,10 +145,10 @@ def sheet_line(
     athlete_id: int,
     choice: MethodChoice | None = None,
     *,
-    is_overview: bool = False,
+    detail: Detail = "full",
 ) -> SheetLine:
     lift = exercise(planned.exercise_id)
-    if is_overview and not planned.is_main:
+    if detail == "main" and not planned.is_main:
         written = parse(text) if text else planned.prescription
         shown = write(written)
         return SheetLine(planned, written, shown, text is not None, None, "", (), 0.0, rest_s(written, lift, book.rules))
@@ -159,8 +161,8 @@ def sheet_line(
         text=write(prescription),
         edited=text is not None,
         choice=choice if chosen is not None else None,
-        to_beat="" if planned.is_main or is_overview else to_beat(prescription.groups[0], state),
-        sets=resolve(prescription, state, with_others=not is_overview),
+        to_beat="" if planned.is_main or detail != "full" else to_beat(prescription.groups[0], state),
+        sets=resolve(prescription, state, with_others=detail == "full"),
         minutes=0.0,
         rest_s=rest_s(prescription, lift, book.rules),
     )
@@ -212,19 +214,20 @@ def sheets_for(
     weeks: Mapping[int, SeasonWeek],
     book: LiftBook,
     *,
-    is_overview: bool = False,
+    detail: Detail = "full",
 ) -> dict[int, tuple[Sheet, ...]]:
     """Return the sheets of some athletes' sessions by athlete, with the same few queries however many they are.
 
-    An overview leaves out what it does not show: the loads of small work, the workings, what is to be beaten.
+    `detail` leaves out what a page of many does not show: `loads` the workings and what is to be beaten, `main` the loads of
+    small work too.
     """
     days = [s.day for rows in sessions.values() for s in rows]
     if not days:
         return {p.pk: () for p in people}
     beside = _beside([p.pk for p in people], min(days), max(days))
-    if is_overview:
+    if detail != "full":
         book.narrow_history(_led_by_the_past(sessions, beside))
-    return {p.pk: tuple(_sheet(p, s, book, weeks[p.pk], beside, is_overview) for s in sessions[p.pk]) for p in people}
+    return {p.pk: tuple(_sheet(p, s, book, weeks[p.pk], beside, detail) for s in sessions[p.pk]) for p in people}
 
 
 BY_THE_PAST = (LastPlus, TwoForTwo, RmZone, BestShare, Apre)
@@ -243,7 +246,7 @@ def _led_by_the_past(sessions: Mapping[int, Sequence[PlannedSession]], beside: _
 
 
 def _sheet(
-    athlete: Athlete, session: PlannedSession, book: LiftBook, week: SeasonWeek, beside: _Beside, is_overview: bool = False
+    athlete: Athlete, session: PlannedSession, book: LiftBook, week: SeasonWeek, beside: _Beside, detail: Detail = "full"
 ) -> Sheet:
     edits, choices = beside.edits[athlete.pk], beside.choices[athlete.pk]
     if week.is_easy or week.phase is PhaseKey.TAPER:
@@ -257,7 +260,7 @@ def _sheet(
         if text is not None:
             used.add(key)
         choice = None if session.is_own else _chosen(choices, planned.exercise_id, session.day)
-        lines.append(sheet_line(planned, text, book, athlete.pk, choice, is_overview=is_overview))
+        lines.append(sheet_line(planned, text, book, athlete.pk, choice, detail=detail))
     merged = edits.get((session.day, session.key, MERGED_SLOT))
     if merged is not None:
         used.add((session.day, session.key, MERGED_SLOT))
@@ -265,7 +268,7 @@ def _sheet(
         line = PlannedLine(MERGED_SLOT, "Merged", merged.exercise_id, parse(merged.text), reason, True)
         lines.append(sheet_line(line, None, book, athlete.pk))
     before = None
-    if not is_overview:
+    if detail == "full":
         jumps = [e for e in exercises().values() if e.kind == "jump"]
         before = last_contacts(((e, book.history(athlete.pk, e.id)) for e in jumps), session.day)
     left = () if session.is_own else tuple(e for k, e in edits.items() if k[:2] == (session.day, session.key) and k not in used)

@@ -18,6 +18,7 @@ from jarvok.app.training.queries import MERGED_SLOT, choice_for
 from jarvok.app.training.undo import new_batch
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
+from jarvok.core.loading.adjust import adjust
 from jarvok.core.loading.compare import express
 from jarvok.core.loading.methods import METHOD_BY_KEY, METHODS
 from jarvok.core.loading.shorthand import parse, write
@@ -45,6 +46,13 @@ def write_line(athlete: Athlete, day: date, key: str, slot: str, text: str) -> N
         text=written,
         batch=new_batch(),
     )
+
+
+@transaction.atomic
+def step_line(athlete: Athlete, day: date, key: str, slot: str, what: str, by: int) -> None:
+    """Change a line by one step, in the terms it is written in."""
+    _, sheet = find_sheet(athlete, day, key)
+    write_line(athlete, day, key, slot, write(adjust(line_of(sheet, slot).prescription, what, by)))
 
 
 @transaction.atomic

@@ -111,7 +111,7 @@ def read_squad_week(request: HttpRequest, squad_id: int, start: date | None = No
         if plan is not None and week is not None:
             weeks[person.pk] = week
             planned[person.pk] = planned_week(person, plan, week, rules)
-    sheets = sheets_for([p for p in people if p.pk in planned], planned, weeks, book, is_overview=True)
+    sheets = sheets_for([p for p in people if p.pk in planned], planned, weeks, book, detail="main")
     rows = [
         SquadRowOut(
             athlete_id=p.pk,
@@ -195,7 +195,7 @@ def read_squad_table(request: HttpRequest, athlete_id: int, day: date, key: str,
             found = [s for s in planned_week(person, plan, week, rules) if s.day == day]
             if found:
                 planned[person.pk], weeks[person.pk] = tuple(found), week
-    sheets = sheets_for([p for p in people if p.pk in planned], planned, weeks, book)
+    sheets = sheets_for([p for p in people if p.pk in planned], planned, weeks, book, detail="loads")
     return SquadTableOut(
         squad=athlete.squad.name,
         day=day,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
 from typing import Generic, TypeVar
@@ -41,6 +41,17 @@ class Flag:
     where: str = ""
     week: int | None = None
     fix: Fix | None = None
+
+
+Word = TypeVar("Word")
+
+
+def answered(flags: Iterable[Flag], words: Mapping[tuple[str, str], Word]) -> list[tuple[Flag, Word | None]]:
+    """Return each flag with the coach's word on it, if there is one; an answered flag stays where it is.
+
+    `words` are kept by (check id, where).
+    """
+    return [(flag, words.get((flag.check_id, flag.where))) for flag in flags]
 
 
 @dataclass(frozen=True)

@@ -14,6 +14,7 @@ from jarvok.core.loading.progress import CONTACT_CAPS
 from jarvok.core.loading.shorthand import write
 from jarvok.core.running.classes import BY_KEY, sprint_rest_s
 from jarvok.core.session.blocks import Grouping
+from jarvok.core.session.rests import BETWEEN_JUMP_SETS, RESTS
 from jarvok.core.week.dose import dose_zone
 from jarvok.core.week.plan import LEVEL_NAMES, Level
 from jarvok.core.working import COMMON_PRACTICE, Source
@@ -28,7 +29,7 @@ CONTINUOUS_REPS, RESET_REPS = 6, 10  # common practice
 MOST_BIG_LIFTS = 4  # [J]
 HEAVY_ATHLETE_KG, LOW_BOX_CM = 100.0, 46  # Haff & Triplett 2016, quoted from memory
 SHORT_CONDITIONING_MIN = 10
-LEAST_STRENGTH_REST_S, LEAST_POWER_REST_S = 120, 60
+LEAST_JUMP_REST_S = 60  # [J] below it a short set of jumps is clearly hurried
 HEAVY_SHARE = 0.85
 
 
@@ -333,12 +334,12 @@ def rest_for_the_goal(view: SessionView) -> Iterator[Flag]:
             continue
         least, goal = 0.0, ""
         if line.is_heavy and (line.share or 0) >= HEAVY_SHARE:
-            least, goal = LEAST_STRENGTH_REST_S, "strength: 2–5 min"
+            least, goal = RESTS["strength"].least_s, RESTS["strength"].words
         elif line.exercise.running == "speed" and line.exercise.cost == "high" and line.metres:
             far = max(g.metres or 0 for g in line.prescription.groups)
             least, goal = 0.75 * sprint_rest_s(far), "sprints: about 1 min per 10 m"
         elif line.exercise.kind == "jump" and line.exercise.cost == "high" and not line.block.startswith("Prepare"):
-            least, goal = LEAST_POWER_REST_S, "jumps: 2–3 min between sets"
+            least, goal = LEAST_JUMP_REST_S, BETWEEN_JUMP_SETS.words
         if rest_s < least:
             why = f"{rest_s // 60}:{rest_s % 60:02d} of rest. For {goal}."
             longer = write(replace(line.prescription, rest_s=int(-(-least // 30) * 30)))

@@ -98,8 +98,58 @@ export function LineEditor({ id, sheet, line }: { id: number; sheet: Sheet; line
           )}
         </div>
       ) : (
-        <div className="soft small">Enter keeps it, Escape leaves it.</div>
+        <Steps id={id} sheet={sheet} line={line} onStep={(text) => setDraft(text)} />
       )}
+    </div>
+  );
+}
+
+const STEPS = [
+  ["sets", "sets"],
+  ["reps", "reps"],
+  ["load", "load"],
+] as const;
+
+/** The same line by controls: a step of sets, reps or load in the terms it is written in. */
+function Steps({ id, sheet, line, onStep }: { id: number; sheet: Sheet; line: Line; onStep: (text: string) => void }) {
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const step = usePlanChange((body: { what: string; by: number }) =>
+    need(
+      api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{slot}/step", {
+        params: { path: { athlete_id: id, day: sheet.day, key: sheet.key, slot: line.slot } },
+        body,
+      }),
+    ),
+  );
+  const take = (what: string, by: number) =>
+    step.mutate(
+      { what, by },
+      {
+        onSuccess: (answer) => {
+          setProblem(null);
+          const now = answer.lines.find((l) => l.slot === line.slot);
+          if (now) onStep(now.text);
+        },
+        onError: (e) => setProblem(problemOf(e)),
+      },
+    );
+  return (
+    <div className="small soft">
+      <div className="d-flex flex-wrap gap-2 align-items-center mt-1">
+        {STEPS.map(([what, name]) => (
+          <span key={what} className="steps" role="group" aria-label={`${line.slot} ${name}`}>
+            <button type="button" aria-label={`${line.slot}: fewer ${name}`} disabled={step.isPending} onClick={() => take(what, -1)}>
+              −
+            </button>
+            {name}
+            <button type="button" aria-label={`${line.slot}: more ${name}`} disabled={step.isPending} onClick={() => take(what, 1)}>
+              +
+            </button>
+          </span>
+        ))}
+      </div>
+      Enter keeps it, Escape leaves it.
+      {problem && <div role="alert">{problem.title} {problem.accepted}</div>}
     </div>
   );
 }
