@@ -140,10 +140,12 @@ def test_dragging_a_session_to_another_day(server, page: Page) -> None:
     page.get_by_role("button", name="Later →").click()
     expect(page.get_by_role("heading", name=re.compile("Week of 30 Nov"))).to_be_visible()
     card = page.locator(".session-card").last
-    card.drag_to(page.get_by_role("region", name="Saturday 5 December"))
+    head = {"x": 8, "y": 8}  # a line of it, dragged, would move alone
+    card.drag_to(page.get_by_role("region", name="Saturday 5 December"), source_position=head)
     expect(page.get_by_role("region", name="Saturday 5 December").locator(".session-card")).to_be_visible()
     expect(page.get_by_text("moved here by you")).to_be_visible()
-    page.get_by_label("Move session B to another day").select_option(label="Tue 1 Dec")
+    moved = page.get_by_role("region", name="Saturday 5 December").locator(".session-card")
+    moved.drag_to(page.get_by_role("region", name="Tuesday 1 December"), source_position=head)
     expect(page.get_by_role("alert")).to_contain_text("already holds the other session")
 
 

@@ -104,14 +104,14 @@ def test_4_the_week_fills_with_two_sessions_around_practice(server, page: Page, 
     check_axe(page)
     page.get_by_role("button", name="Later →").click()
     expect(page.get_by_role("heading", name=re.compile("Week of 30 Nov"))).to_be_visible()
-    page.get_by_label("Move session B to another day").select_option(label="Sat 5 Dec")
+    page.get_by_label("Move session B or a line of it to another day").select_option(value="|2026-12-05")
     expect(page.get_by_role("region", name="Saturday 5 December").locator(".session-card")).to_be_visible()
 
 
 def test_5_a_prescription_is_typed_and_a_wrong_one_is_not_lost(server, page: Page, ilka: int) -> None:
     page.goto(f"{server.url}/athletes/{ilka}/session/2026-11-24/A")
     page.get_by_role("button", name=re.compile("^A1: ")).click()
-    field = page.get_by_label(re.compile("^A1 Trap-bar deadlift"))
+    field = page.get_by_label(re.compile("^A1 Trap-bar deadlift: sets"))
     field.fill("4x3 82")
     field.press("Enter")
     expect(page.get_by_role("alert")).to_contain_text("“82” is not understood here.")
