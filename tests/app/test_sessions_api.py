@@ -145,6 +145,13 @@ class TestASessionOfOnesOwn:
         coach.ok("POST", f"athletes/{athlete.pk}/plan/undo")
         assert not any(x["edited"] for x in coach.get(first)["lines"])
 
+    def test_a_line_of_an_own_session_answers_as_it_is_written(self, coach, first) -> None:
+        coach.ok("POST", f"{first}/edit", {"op": "rename", "text": "Mine"})
+        written = coach.ok("PUT", f"{first}/lines/A1", {"text": "2 × 2 @ 70 %"})
+        assert next(x["text"] for x in written["lines"] if x["slot"] == "A1") == "2 × 2 @ 70 %"
+        stepped = coach.ok("POST", f"{first}/lines/A1/step", {"what": "sets", "by": 1})
+        assert next(x["text"] for x in stepped["lines"] if x["slot"] == "A1") == "3 × 2 @ 70 %"
+
     def test_lines_go_up_down_first_and_last(self, coach, first) -> None:
         names = [x["exercise"] for x in coach.get(first)["lines"]]
         last = coach.get(first)["lines"][-1]["slot"]
@@ -154,6 +161,16 @@ class TestASessionOfOnesOwn:
         assert sorted(order) == sorted(names)
         back = coach.ok("POST", f"{first}/edit", {"op": "move", "slot": "A1", "to": "last"})
         assert [x["exercise"] for x in back["lines"]] == names
+
+    def test_a_session_of_ones_own_runs_on_the_floor(self, coach, athlete, season) -> None:
+        day = next(d["day"] for d in week(coach, athlete, TODAY)["days"] if not d["sheet"] and not d["is_past"])
+        key = coach.ok("POST", f"athletes/{athlete.pk}/sessions", {"day": day, "theme": "Own"})["key"]
+        path = f"athletes/{athlete.pk}/sessions/{day}/{key}"
+        body = {"op": "add", "exercise_id": "trap_bar_deadlift", "text": "3x3 @ 80%", "block": "strong", "is_main": True}
+        coach.ok("POST", f"{path}/edit", body)
+        floor = coach.ok("POST", "floor/sessions", {"athlete_id": athlete.pk, "day": day, "key": key}, key="own-session-1")
+        assert [x["exercise"] for x in floor["lines"]] == ["Trap-bar deadlift"]
+        assert floor["lines"][0]["sets"]
 
     def test_a_started_session_stays(self, coach, athlete, season, floor) -> None:
         path = f"athletes/{athlete.pk}/sessions/{floor['day']}/{floor['key']}"

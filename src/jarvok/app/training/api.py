@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 
+from django.db.models import prefetch_related_objects
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router
@@ -46,9 +47,25 @@ def athlete_of(athlete_id: int) -> Athlete:
     )
 
 
+CHANGING = ("session_moves", "week_choices", "written_sessions")
+
+
+def read_again(athlete: Athlete) -> Athlete:
+    """The same athlete with what a change of the plan writes read anew."""
+    for name in CHANGING:
+        getattr(athlete, "_prefetched_objects_cache", {}).pop(name, None)
+    prefetch_related_objects([athlete], *CHANGING)
+    return athlete
+
+
 @router.get("/athletes/{int:athlete_id}/week", response={200: WeekAnswer, **ERRORS})
 def read_week(request: HttpRequest, athlete_id: int, start: date | None = None) -> WeekAnswer:
-    athlete, today = athlete_of(athlete_id), clock.today()
+    return week_answer(athlete_of(athlete_id), start)
+
+
+def week_answer(athlete: Athlete, start: date | None) -> WeekAnswer:
+    """The week a day lies in, or today's, with the reason where there is none."""
+    today = clock.today()
     found = athlete_week(athlete, start or today, today)
     reason = ""
     if found is None:
@@ -74,7 +91,7 @@ def read_sheet(request: HttpRequest, athlete_id: int, day: date, key: str) -> Sh
 def write_line(request: HttpRequest, athlete_id: int, day: date, key: str, slot: str, payload: NewText) -> SheetOut:
     athlete = athlete_of(athlete_id)
     services.write_line(athlete, day, key, slot, payload.text)
-    return sheet_out(athlete, *find_sheet(athlete, day, key))
+    return sheet_out(athlete, *find_sheet(read_again(athlete), day, key))
 
 
 @router.post("/athletes/{int:athlete_id}/sessions/{day}/{key}/lines/{slot}/step", response={200: SheetOut, **ERRORS})
@@ -82,17 +99,19 @@ def step_line(request: HttpRequest, athlete_id: int, day: date, key: str, slot: 
     """Change a line by one step of sets, repetitions or load, in the terms it is written in."""
     athlete = athlete_of(athlete_id)
     services.step_line(athlete, day, key, slot, payload.what, payload.by)
-    return sheet_out(athlete, *find_sheet(athlete, day, key))
+    return sheet_out(athlete, *find_sheet(read_again(athlete), day, key))
 
 
 @router.put("/athletes/{int:athlete_id}/sessions/{day}/{key}/day", response={200: WeekAnswer, **ERRORS})
 def move_session(request: HttpRequest, athlete_id: int, day: date, key: str, payload: NewDay) -> WeekAnswer:
-    services.move_session(athlete_of(athlete_id), day, key, payload.day)
-    return read_week(request, athlete_id, monday_of(payload.day))
+    athlete = athlete_of(athlete_id)
+    services.move_session(athlete, day, key, payload.day)
+    return week_answer(read_again(athlete), monday_of(payload.day))
 
 
 @router.put("/athletes/{int:athlete_id}/sessions/{day}/{key}/merge", response={200: WeekAnswer, **ERRORS})
 def merge_session(request: HttpRequest, athlete_id: int, day: date, key: str, payload: NewDay) -> WeekAnswer:
     """Put a missed session's main lift into the session of another day of the week."""
-    services.merge_session(athlete_of(athlete_id), day, key, payload.day)
-    return read_week(request, athlete_id, monday_of(payload.day))
+    athlete = athlete_of(athlete_id)
+    services.merge_session(athlete, day, key, payload.day)
+    return week_answer(read_again(athlete), monday_of(payload.day))

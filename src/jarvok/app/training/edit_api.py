@@ -15,7 +15,7 @@ from jarvok.app.schema import Schema
 from jarvok.app.seasons.models import FlagWord
 from jarvok.app.seasons.services import keep_flag, lift_flag
 from jarvok.app.training import edit_services as services
-from jarvok.app.training.api import ERRORS, athlete_of, move_session, read_week
+from jarvok.app.training.api import ERRORS, athlete_of, move_session, read_again, week_answer
 from jarvok.app.training.api import NewDay as MoveTo
 from jarvok.app.training.finding import find_sheet
 from jarvok.app.training.shapes import SheetOut, WeekAnswer
@@ -114,8 +114,7 @@ class WeekArrangementOut(Schema):
 
 
 def _sheet(athlete: Athlete, day: date, key: str) -> SheetOut:
-    athlete = athlete_of(athlete.pk)
-    return sheet_out(athlete, *find_sheet(athlete, day, key))
+    return sheet_out(athlete, *find_sheet(read_again(athlete), day, key))
 
 
 @router.get("/week-arrangements", response={200: list[WeekArrangementOut], **ERRORS})
@@ -216,20 +215,23 @@ def edit(request: HttpRequest, athlete_id: int, day: date, key: str, payload: Ed
 
 @router.post(SHEET + "/lines/{slot}/move", response={200: WeekAnswer, **ERRORS})
 def move_line(request: HttpRequest, athlete_id: int, day: date, key: str, slot: str, payload: LineTo) -> WeekAnswer:
-    services.move_line_to(athlete_of(athlete_id), day, key, slot, payload.day)
-    return read_week(request, athlete_id, monday_of(day))
+    athlete = athlete_of(athlete_id)
+    services.move_line_to(athlete, day, key, slot, payload.day)
+    return week_answer(read_again(athlete), monday_of(day))
 
 
 @router.post(SHEET + "/take-out", response={200: WeekAnswer, **ERRORS})
 def take_out(request: HttpRequest, athlete_id: int, day: date, key: str) -> WeekAnswer:
-    services.take_out(athlete_of(athlete_id), day, key)
-    return read_week(request, athlete_id, monday_of(day))
+    athlete = athlete_of(athlete_id)
+    services.take_out(athlete, day, key)
+    return week_answer(read_again(athlete), monday_of(day))
 
 
 @router.post(SHEET + "/as-planned", response={200: WeekAnswer, **ERRORS})
 def as_planned(request: HttpRequest, athlete_id: int, day: date, key: str) -> WeekAnswer:
-    services.back_to_plan(athlete_of(athlete_id), monday_of(day), key)
-    return read_week(request, athlete_id, monday_of(day))
+    athlete = athlete_of(athlete_id)
+    services.back_to_plan(athlete, monday_of(day), key)
+    return week_answer(read_again(athlete), monday_of(day))
 
 
 def _people(athlete: Athlete, payload: CopyIn) -> list[Athlete]:
@@ -261,7 +263,7 @@ def arrange(request: HttpRequest, athlete_id: int, payload: ArrangeIn) -> WeekAn
     monday = monday_of(payload.only_this_week) if payload.only_this_week else None
     people = services.athletes_for(athlete, payload.scope)
     services.arrange_week(people, payload.arrangement, payload.days, monday)
-    return read_week(request, athlete_id, payload.only_this_week)
+    return week_answer(read_again(athlete), payload.only_this_week)
 
 
 @router.post("/athletes/{int:athlete_id}/plan/undo", response={200: UndoneOut, **ERRORS})

@@ -14,7 +14,7 @@ from jarvok.app.athletes.queries import LiftBook
 from jarvok.app.schema import Schema
 from jarvok.app.shapes import ResolvedSetOut, resolved_out
 from jarvok.app.training import services
-from jarvok.app.training.api import ERRORS, athlete_of
+from jarvok.app.training.api import ERRORS, athlete_of, read_again
 from jarvok.app.training.finding import find_sheet, line_of
 from jarvok.app.training.queries import choice_for
 from jarvok.core.library.exercises import exercise
@@ -126,11 +126,11 @@ def read_methods(request: HttpRequest, athlete_id: int, day: date, key: str, slo
 def pick_method(request: HttpRequest, athlete_id: int, day: date, key: str, slot: str, payload: PickMethod) -> MethodsOut:
     athlete = athlete_of(athlete_id)
     services.choose_method(athlete, day, key, slot, payload.method, payload.scope, payload.reason)
-    return _methods(athlete, day, key, slot)
+    return _methods(read_again(athlete), day, key, slot)
 
 
 @router.delete(PATH, response={200: MethodsOut, **ERRORS})
 def drop_method(request: HttpRequest, athlete_id: int, day: date, key: str, slot: str) -> MethodsOut:
     athlete = athlete_of(athlete_id)
     services.drop_method(athlete, day, key, slot)
-    return _methods(athlete, day, key, slot)
+    return _methods(read_again(athlete), day, key, slot)
