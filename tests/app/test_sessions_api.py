@@ -327,6 +327,20 @@ class TestChecksAnswered:
         coach.ok("POST", f"athletes/{athlete.pk}/sessions/{day}/{key}/fix", {"kind": "replace", "values": flag["fix"]["values"]})
         assert not any(f["check_id"] == "same-max-effort" for f in week(coach, athlete, MONDAY + timedelta(days=7))["flags"])
 
+    @pytest.mark.parametrize("far", ["0001-01-01", "9999-12-31", "2031-01-01"])
+    def test_days_years_away_are_refused_with_a_sentence(self, coach, athlete, first, far: str) -> None:
+        calls = (
+            ("GET", f"squads/{athlete.squad_id}/week?start={far}", None),
+            ("POST", f"athletes/{athlete.pk}/week/{MONDAY}/copy", {"day": far}),
+            ("PUT", f"athletes/{athlete.pk}/week-arrangement", {"arrangement": "two_days", "only_this_week": far}),
+            ("POST", f"{first}/fix", {"kind": "move", "values": {"to": far}}),
+            ("POST", f"{first}/fix", {"kind": "move", "values": {"to": "soon"}}),
+        )
+        for method, path, body in calls:
+            answer = coach.send(method, path, body)
+            assert answer.status_code == 422
+            assert answer.json()["accepted"]
+
     def test_an_unknown_fix_is_refused(self, coach, first) -> None:
         assert coach.send("POST", f"{first}/fix", {"kind": "magic", "values": {}}).json()["where"] == "kind"
 

@@ -17,7 +17,7 @@ from jarvok.app.seasons.services import keep_flag, lift_flag
 from jarvok.app.training import edit_services as services
 from jarvok.app.training.api import ERRORS, athlete_of, move_session, read_again, week_answer
 from jarvok.app.training.api import NewDay as MoveTo
-from jarvok.app.training.finding import find_sheet
+from jarvok.app.training.finding import day_in, find_sheet, near
 from jarvok.app.training.shapes import SheetOut, WeekAnswer
 from jarvok.app.training.sheet_view import sheet_out
 from jarvok.app.training.undo import undo
@@ -253,14 +253,15 @@ def copy(request: HttpRequest, athlete_id: int, day: date, key: str, payload: Co
 @router.post("/athletes/{int:athlete_id}/week/{monday}/copy", response={200: CopyOut, **ERRORS})
 def copy_week(request: HttpRequest, athlete_id: int, monday: date, payload: CopyIn) -> CopyOut:
     athlete = athlete_of(athlete_id)
-    done, left = services.copy_week(athlete, monday_of(monday), _people(athlete, payload), monday_of(payload.day))
+    start, to = monday_of(near(monday, "monday")), monday_of(near(payload.day))
+    done, left = services.copy_week(athlete, start, _people(athlete, payload), to)
     return CopyOut(done=done, left=left)
 
 
 @router.put("/athletes/{int:athlete_id}/week-arrangement", response={200: WeekAnswer, **ERRORS})
 def arrange(request: HttpRequest, athlete_id: int, payload: ArrangeIn) -> WeekAnswer:
     athlete = athlete_of(athlete_id)
-    monday = monday_of(payload.only_this_week) if payload.only_this_week else None
+    monday = monday_of(near(payload.only_this_week, "only_this_week")) if payload.only_this_week else None
     people = services.athletes_for(athlete, payload.scope)
     services.arrange_week(people, payload.arrangement, payload.days, monday)
     return week_answer(read_again(athlete), payload.only_this_week)
@@ -288,11 +289,11 @@ def lift(request: HttpRequest, word_id: int) -> UndoneOut:
 def fix(request: HttpRequest, athlete_id: int, day: date, key: str, payload: FixIn) -> UndoneOut:
     """Do what a flag proposes, in one step. A fix may name another session of the week."""
     athlete, values = athlete_of(athlete_id), payload.values
-    day = date.fromisoformat(str(values["day"])) if values.get("day") else day
+    day = day_in(values["day"], "day") if values.get("day") else day
     key = str(values.get("key") or key)
     slot = str(values.get("slot") or "")
     if payload.kind == "move":
-        move_session(request, athlete_id, day, key, MoveTo(day=date.fromisoformat(str(values.get("to")))))
+        move_session(request, athlete_id, day, key, MoveTo(day=day_in(values.get("to"), "to")))
         return UndoneOut(words=f"moved to {values.get('to')}")
     changes = {
         "write": EditIn(op="write", slot=slot, text=str(values.get("text") or "")),

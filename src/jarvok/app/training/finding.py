@@ -24,6 +24,24 @@ def find_sheet(athlete: Athlete, day: date, key: str) -> tuple[AthleteWeek, Shee
     return week, sheet
 
 
+FARTHEST_DAYS = 1100
+
+
+def near(day: date, where: str = "day") -> date:
+    """Return a day that a plan can hold; raise `CoachError` for one years away."""
+    if abs((day - clock.today()).days) > FARTHEST_DAYS:
+        raise CoachError(f"{day.isoformat()} lies too far away.", where=where, accepted="A day within three years.")
+    return day
+
+
+def day_in(text: object, where: str) -> date:
+    """Return the day a text names; raise `CoachError` where it names none."""
+    try:
+        return near(date.fromisoformat(str(text)), where)
+    except ValueError:
+        raise CoachError("That is no day.", where=where, accepted="A day such as 2026-12-05.") from None
+
+
 @dataclass(frozen=True)
 class Standing:
     """A session as it stands in its week, without loads: what moving it needs to know."""

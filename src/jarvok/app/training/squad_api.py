@@ -15,7 +15,7 @@ from jarvok.app.centre.queries import rules_in_force
 from jarvok.app.schema import Schema
 from jarvok.app.seasons.queries import SeasonBook
 from jarvok.app.training.api import ERRORS, athlete_of
-from jarvok.app.training.finding import find_sheet
+from jarvok.app.training.finding import find_sheet, near
 from jarvok.app.training.plan_queries import planned_week
 from jarvok.app.training.queries import Sheet, SheetLine, sheets_for, week_days
 from jarvok.app.training.shapes import BlockOut
@@ -99,7 +99,7 @@ def read_squad_week(request: HttpRequest, squad_id: int, start: date | None = No
     """The week of everybody in a squad, main lines with loads."""
     squad = get_object_or_404(Squad, pk=squad_id)
     today = clock.today()
-    monday = monday_of(start or today)
+    monday = monday_of(near(start or today, "start"))
     rules = rules_in_force()
     people = list(Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK).filter(squad=squad))
     seasons, book = SeasonBook(people, today, rules), LiftBook(people, today, rules=rules)

@@ -17,7 +17,7 @@ from jarvok.app.schema import Schema
 from jarvok.app.training import edit_services as services
 from jarvok.app.training.api import ERRORS, athlete_of
 from jarvok.app.training.edit_api import CopyOut
-from jarvok.app.training.finding import find_sheet
+from jarvok.app.training.finding import find_sheet, near
 from jarvok.app.training.models import Template
 from jarvok.app.training.queries import athlete_week
 from jarvok.core.errors import CoachError
@@ -137,7 +137,7 @@ def _gathered(athlete: Athlete, payload: SaveIn) -> TemplateDocument:
     weeks = 1 if payload.kind == "week" else payload.weeks
     if not 1 <= weeks <= MOST_WEEKS:
         raise CoachError(f"{weeks} weeks cannot be kept.", where="weeks", accepted=f"1 to {MOST_WEEKS}.")
-    monday, found = monday_of(payload.day), []
+    monday, found = monday_of(near(payload.day)), []
     for index in range(weeks):
         week = athlete_week(athlete, monday + timedelta(weeks=index), clock.today())
         if week is not None:
@@ -166,7 +166,7 @@ def _dated(found: TemplateDocument, day: date) -> dict[date, Document]:
     """The sessions on their days: a session on the day itself, weeks from its Monday on."""
     if found.kind == "session":
         return {day: found.sessions[0][2]}
-    monday = monday_of(day)
+    monday = monday_of(near(day))
     return {monday + timedelta(weeks=w, days=d): document for w, d, document in found.sessions}
 
 
