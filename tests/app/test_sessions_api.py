@@ -134,6 +134,16 @@ class TestASessionOfOnesOwn:
         assert "/side" in line["text"]
         assert line["reason"] == "in place of trap-bar deadlift"
 
+    def test_a_word_beside_a_line_is_kept_printed_and_taken_away(self, coach, first) -> None:
+        body = {"op": "add", "exercise_id": "flying_sprint", "text": "3 × 30 m, rest 3:00", "block": "runs"}
+        slot = coach.ok("POST", f"{first}/edit", body)["lines"][-1]["slot"]
+        noted = coach.ok("POST", f"{first}/edit", {"op": "note", "slot": slot, "text": "track, spikes"})
+        assert noted["lines"][-1]["note"] == "track, spikes"
+        assert any("95–100 %" in n["text"] and "3:00 of rest for 30 m" in n["text"] for n in noted["notes"])
+        assert coach.get(f"{first}/squad")["lines"][-1]["note"] == "track, spikes"
+        assert coach.send("POST", f"{first}/edit", {"op": "note", "slot": slot, "text": "x" * 61}).json()["where"] == "text"
+        assert coach.ok("POST", f"{first}/edit", {"op": "note", "slot": slot, "text": ""})["lines"][-1]["note"] == ""
+
     def test_a_line_is_changed_by_steps_and_stays_with_the_plan(self, coach, athlete, first) -> None:
         before = next(x for x in coach.get(first)["lines"] if x["slot"] == "A1")
         after = coach.ok("POST", f"{first}/lines/A1/step", {"what": "load", "by": 1})

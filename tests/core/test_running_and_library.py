@@ -27,6 +27,7 @@ from jarvok.core.session.document import (
     drop_line,
     from_raw,
     move_line,
+    note_line,
     regroup,
     session_of,
     to_raw,
@@ -172,7 +173,8 @@ class TestDocuments:
         assert [x.slot for x in session_of(DOCUMENT, "A", date(2026, 11, 30)).lines] == ["P1", "A1", "A2", "B1"]
 
     def test_a_document_survives_json_and_a_session(self) -> None:
-        assert from_raw(json.loads(json.dumps(to_raw(DOCUMENT)))) == DOCUMENT
+        noted = note_line(DOCUMENT, "A1", "belt on")
+        assert from_raw(json.loads(json.dumps(to_raw(noted)))) == noted != DOCUMENT
         again = document_of(session_of(DOCUMENT, "A", date(2026, 11, 30)))
         assert [(b.name, [x.exercise_id for x in b.lines]) for b in again.blocks] == [
             (b.name, [x.exercise_id for x in b.lines]) for b in DOCUMENT.blocks

@@ -4048,6 +4048,8 @@ export interface components {
             cautions: string[];
             /** Tempo */
             tempo: string;
+            /** Note */
+            note: string;
             /** Sets */
             sets: components["schemas"]["ResolvedSetOut"][];
             /** Minutes */
@@ -4452,7 +4454,7 @@ export interface components {
              * Op
              * @enum {string}
              */
-            op: "add" | "drop" | "replace" | "write" | "move" | "regroup" | "rename";
+            op: "add" | "drop" | "replace" | "write" | "note" | "move" | "regroup" | "rename";
             /**
              * Slot
              * @default
@@ -4695,6 +4697,8 @@ export interface components {
             text: string;
             /** Cue */
             cue: string;
+            /** Note */
+            note: string;
             /** Rest S */
             rest_s: number;
             /** Runs */

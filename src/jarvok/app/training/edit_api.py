@@ -41,7 +41,7 @@ class NewSession(Schema):
 class EditIn(Schema):
     """One change of a session. `op` says which; the other fields are what it needs."""
 
-    op: Literal["add", "drop", "replace", "write", "move", "regroup", "rename"]
+    op: Literal["add", "drop", "replace", "write", "note", "move", "regroup", "rename"]
     slot: str = ""
     exercise_id: str = ""
     text: str = ""
@@ -196,6 +196,8 @@ def _edit(payload: EditIn) -> tuple[Callable[[doc.Document], doc.Document], str]
             return lambda d: doc.replace_line(d, slot, payload.exercise_id), f"{slot} is now {name.lower()}"
         case "write":
             return lambda d: doc.write_text(d, slot, payload.text), f"{slot} written as {payload.text}"
+        case "note":
+            return lambda d: doc.note_line(d, slot, payload.text), f"a word beside {slot}"
         case "move":
             return lambda d: doc.move_line(d, slot, payload.to), f"{slot} moved {payload.to}"
         case "regroup":

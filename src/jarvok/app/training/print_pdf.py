@@ -59,7 +59,13 @@ def _heading(table: SquadTableOut) -> list[Any]:
 
 def _on_the_board(line: TableLineOut) -> list[Any]:
     rest = "" if "rest" in line.text else f"rest {clock(line.rest_s)}"
-    return [_p(line.slot, HEAD), _p(line.exercise, HEAD), _p(line.text), _p(rest), _p(line.cue)]
+    return [
+        _p(line.slot, HEAD),
+        _p(line.exercise, HEAD),
+        _p(line.text),
+        _p(rest),
+        _p(f"{line.note}. {line.cue}" if line.note else line.cue),
+    ]
 
 
 def wall_sheet(table: SquadTableOut) -> bytes:

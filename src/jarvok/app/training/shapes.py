@@ -28,6 +28,7 @@ class LineOut(Schema):
     kind: str
     cautions: list[str]
     tempo: str
+    note: str
     sets: list[ResolvedSetOut]
     minutes: float
     rest_s: int

@@ -50,6 +50,7 @@ def _line_out(line: SheetLine, *, is_light: bool) -> LineOut:
         kind=lift.kind,
         cautions=[CAUTION_WORDS[c] for c in lift.cautions if c in CAUTION_WORDS],
         tempo=lift.tempo,
+        note=line.planned.note,
         text=line.text,
         proposed_text=write(line.planned.prescription),
         edited=line.edited,

@@ -161,6 +161,7 @@ class TableLineOut(Schema):
     exercise: str
     text: str
     cue: str
+    note: str
     rest_s: int
     runs: bool
 
@@ -209,6 +210,7 @@ def read_squad_table(request: HttpRequest, athlete_id: int, day: date, key: str,
                 exercise=exercise(x.planned.exercise_id).name,
                 text=x.text,
                 cue=exercise(x.planned.exercise_id).cue,
+                note=x.planned.note,
                 rest_s=x.rest_s,
                 runs=exercise(x.planned.exercise_id).kind in ("run", "jump"),
             )

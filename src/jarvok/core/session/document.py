@@ -24,12 +24,13 @@ LOADS = ("low", "middle", "high")
 
 @dataclass(frozen=True)
 class WrittenLine:
-    """A line as the coach wrote it: exercise, shorthand, the reason it is there."""
+    """A line as the coach wrote it: exercise, shorthand, the reason it is there, a word beside it."""
 
     exercise_id: str
     text: str
     reason: str = ""
     is_main: bool = False
+    note: str = ""
 
 
 @dataclass(frozen=True)
@@ -64,7 +65,11 @@ def document_of(session: PlannedSession, texts: Mapping[str, str] | None = None)
     blocks: list[WrittenBlock] = []
     for line in session.lines:
         written = WrittenLine(
-            line.exercise_id, texts.get(line.slot) or write(line.prescription), line.reason[:LONGEST_REASON], line.is_main
+            line.exercise_id,
+            texts.get(line.slot) or write(line.prescription),
+            line.reason[:LONGEST_REASON],
+            line.is_main,
+            line.note,
         )
         name = title_of(line.block)
         if blocks and blocks[-1].name == name:
@@ -94,10 +99,16 @@ def session_of(document: Document, key: str, day: date, reason: str = "written b
         for number, line in enumerate(block.lines, start=before + 1):
             lines.append(
                 PlannedLine(
-                    f"{mark}{number}", name, line.exercise_id, parse(line.text), line.reason or "written by you", line.is_main,
-                    "", block.style,
+                    f"{mark}{number}",
+                    name,
+                    line.exercise_id,
+                    parse(line.text),
+                    line.reason or "written by you",
+                    line.is_main,
+                    style=block.style,
+                    note=line.note,
                 )
-            )  # fmt: skip
+            )
     return PlannedSession(key, day, document.theme, reason, tuple(lines), document.load, is_own=True)
 
 
@@ -113,7 +124,16 @@ def to_raw(document: Document) -> dict[str, Any]:
                 "name": b.name,
                 "grouping": b.style.grouping.value,
                 **{k: v for k in STYLE_KEYS if (v := getattr(b.style, k)) is not None and (k != "beats" or b.style.bpm)},
-                "lines": [{"exercise": x.exercise_id, "text": x.text, "reason": x.reason, "main": x.is_main} for x in b.lines],
+                "lines": [
+                    {
+                        "exercise": x.exercise_id,
+                        "text": x.text,
+                        "reason": x.reason,
+                        "main": x.is_main,
+                        **({"note": x.note} if x.note else {}),
+                    }
+                    for x in b.lines
+                ],
             }
             for b in document.blocks
         ],
@@ -181,9 +201,9 @@ def _line(raw: object, where: str) -> WrittenLine:
     text = raw.get("text", "")
     if not isinstance(text, str):
         raise CoachError("A line's text is shorthand.", where=f"{where}.text", accepted="4 × 3 @ 82 %")
-    reason = raw.get("reason", "")
+    reason, note = raw.get("reason", ""), raw.get("note", "")
     written = write(parse(text))
-    return WrittenLine(exercise_id, written, str(reason)[:LONGEST_REASON], bool(raw.get("main", False)))
+    return WrittenLine(exercise_id, written, str(reason)[:LONGEST_REASON], bool(raw.get("main", False)), str(note)[:LONGEST_NAME])
 
 
 # --- what a coach does to a document -----------------------------------------------------------------------------------
@@ -261,6 +281,17 @@ def write_text(document: Document, slot: str, text: str) -> Document:
     b, i = _find(document, slot)
     lines = list(document.blocks[b].lines)
     lines[i] = replace(lines[i], text=write(parse(text)))
+    return _with_lines(document, b, lines)
+
+
+def note_line(document: Document, slot: str, note: str) -> Document:
+    """Put a word beside a line: surface, footwear, the implement of each round; an empty one takes it away."""
+    note = note.strip()
+    if len(note) > LONGEST_NAME:
+        raise CoachError("The word beside the line is too long.", where="text", accepted=f"Up to {LONGEST_NAME} characters.")
+    b, i = _find(document, slot)
+    lines = list(document.blocks[b].lines)
+    lines[i] = replace(lines[i], note=note)
     return _with_lines(document, b, lines)
 
 

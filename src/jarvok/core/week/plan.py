@@ -45,7 +45,10 @@ def level_of(training_age_years: float) -> Level:
 
 @dataclass(frozen=True)
 class PlannedLine:
-    """One line of a session: its slot (`A1`), block, exercise, prescription and the reason it is there."""
+    """One line of a session: its slot (`A1`), block, exercise, prescription and the reason it is there.
+
+    `note` is the coach's word beside it: surface, footwear, the implement of each round.
+    """
 
     slot: str
     block: str
@@ -55,6 +58,7 @@ class PlannedLine:
     is_main: bool
     replaced: str = ""
     style: BlockStyle = STRAIGHT
+    note: str = ""
 
 
 @dataclass(frozen=True)

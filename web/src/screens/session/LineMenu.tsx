@@ -7,11 +7,14 @@ import { shortDay } from "../../parts/dates";
 import { ExercisePicker } from "../../parts/ExercisePicker";
 import { Trouble } from "../../parts/states";
 
+const WORDS: Record<string, string> = { run: "surface, footwear", drill: "stick first, bar in the second round" };
+const RUN_WORDS = ["grass, flats", "turf, studs", "track, flats", "track, spikes", "hill", "until heart rate is back under the threshold"];
 const NOTHING = { slot: "", exercise_id: "", text: "", block: "", to: "", is_main: false, grouping: "" };
 
 /** What can be done with a line beside writing it: another exercise, another place, another day, out. */
 export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; line: Line; days: string[] }) {
   const [replacing, setReplacing] = useState(false);
+  const [note, setNote] = useState<string | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const edit = useSheetEdit(id, sheet.day, sheet.key);
   const away = usePlanChange((day: string) =>
@@ -28,6 +31,9 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
         <Dropdown.Menu>
           <Dropdown.Item as="button" onClick={() => setReplacing(true)}>
             Another exercise …
+          </Dropdown.Item>
+          <Dropdown.Item as="button" onClick={() => setNote(line.note)}>
+            A word beside it …
           </Dropdown.Item>
           <Dropdown.Item as="button" onClick={() => move("up")}>
             Up
@@ -53,6 +59,37 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
           </Dropdown.Item>
         </Dropdown.Menu>
       </Dropdown>
+      {note !== null && (
+        <form
+          className="replace d-flex gap-1"
+          onKeyDown={(e) => e.key === "Escape" && setNote(null)}
+          onSubmit={(e) => {
+            e.preventDefault();
+            edit.mutate({ ...NOTHING, op: "note", slot: line.slot, text: note }, { ...said, onSuccess: () => setNote(null) });
+          }}
+        >
+          <input
+            className="form-control form-control-sm"
+            aria-label={`A word beside ${line.slot}`}
+            placeholder={WORDS[line.kind] ?? "what they should know"}
+            list={line.kind === "run" ? "run-words" : undefined}
+            value={note}
+            maxLength={60}
+            autoFocus
+            onChange={(e) => setNote(e.target.value)}
+          />
+          {line.kind === "run" && (
+            <datalist id="run-words">
+              {RUN_WORDS.map((w) => (
+                <option key={w} value={w} />
+              ))}
+            </datalist>
+          )}
+          <button type="submit" className="btn btn-plain btn-sm">
+            Keep
+          </button>
+        </form>
+      )}
       {replacing && (
         <Replace
           id={id}

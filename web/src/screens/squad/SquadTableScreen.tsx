@@ -88,6 +88,7 @@ function Wall({ table: t }: { table: Table }) {
                   <span>
                     <b>{l.exercise}</b> <span className="num">{l.text}</span>
                     {!l.text.includes("rest") && <span className="soft"> · rest {clock(l.rest_s)}</span>}
+                    {l.note && <b> {l.note}.</b>}
                     <span className="cue"> {l.cue}</span>
                   </span>
                 </div>
