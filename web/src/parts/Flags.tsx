@@ -22,12 +22,21 @@ export function Flags({ flags, onFix, onKeep, onLift }: Props) {
   );
 }
 
+/** The line a flag is about, where it is about one: "A2 · ". */
+function slotOf(where: string): string {
+  const slot = where.split(":")[2];
+  return slot ? `${slot} · ` : "";
+}
+
 function FlagNote({ flag: f, onFix, onKeep, onLift }: Omit<Props, "flags"> & { flag: Flag }) {
   const [why, setWhy] = useState<string | null>(null);
   const kept = f.kept_id !== null;
   return (
     <div className={!kept && f.severity !== "note" ? "note asks" : "note"}>
-      <span className="small fw-semibold">{kept ? "kept" : f.severity}</span> · <b>{f.title}</b> {f.reason} <span className="soft">({f.source})</span>
+      <span className="small fw-semibold">{kept ? "kept" : f.severity}</span> · <b>
+        {slotOf(f.where)}
+        {f.title}
+      </b> {f.reason} <span className="soft">({f.source})</span>
       {kept && <div className="soft">Kept, because {f.kept_reason}</div>}
       <div className="mt-1 d-flex flex-wrap gap-3">
         {f.fix && !kept && (

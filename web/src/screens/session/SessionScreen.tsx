@@ -300,8 +300,11 @@ function MinutesBar({ sheet, blocks }: { sheet: Sheet; blocks: string[] }) {
   const whole = Math.max(sheet.minutes, sheet.minutes_there);
   return (
     <div className="minutes" role="img" aria-label={`${Math.round(sheet.minutes)} of ${sheet.minutes_there} minutes`}>
+      {!blocks.includes("Prepare") && (
+        <div style={{ width: `${(100 * sheet.warm_up_minutes) / whole}%`, background: "var(--plate)" }}>Warm-up {Math.round(sheet.warm_up_minutes)}</div>
+      )}
       {blocks.map((block, i) => {
-        const minutes = (sheet.blocks.find((b) => b.name === block)?.minutes ?? 0) + (i === 0 ? sheet.warm_up_minutes : 0);
+        const minutes = (sheet.blocks.find((b) => b.name === block)?.minutes ?? 0) + (block === "Prepare" ? sheet.warm_up_minutes : 0);
         return (
           <div key={block} style={{ width: `${(100 * minutes) / whole}%`, background: COLOURS[i % COLOURS.length] }}>
             {block.split(" · ")[0]} {Math.round(minutes)}
