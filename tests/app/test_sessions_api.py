@@ -11,6 +11,8 @@ from jarvok.app.athletes.models import Athlete, Fault, Restriction
 from jarvok.app.centre.models import KitRecord
 from jarvok.app.seasons.models import Competition
 from jarvok.app.training.models import OwnExercise, WrittenSession
+from jarvok.app.training.own_library import own_exercises
+from jarvok.core.library.exercises import exercise, shipped, with_own
 
 TODAY = date(2026, 11, 24)
 MONDAY = date(2026, 11, 30)
@@ -238,6 +240,26 @@ class TestDaysAndCopies:
         coach.ok("POST", f"athletes/{athlete.pk}/plan/undo")
         assert not any(s["is_own"] for s in sessions(coach, athlete, to).values())
 
+    def test_a_week_copied_onto_free_days_keeps_every_session(self, coach, athlete, first) -> None:
+        to = MONDAY + timedelta(days=7)
+        for day, sheet in list(sessions(coach, athlete, to).items()):
+            other = date.fromisoformat(day) + timedelta(days=1)
+            coach.ok("PUT", f"athletes/{athlete.pk}/sessions/{day}/{sheet['key']}/day", {"day": str(other)})
+        coach.ok("POST", f"athletes/{athlete.pk}/week/{MONDAY}/copy", {"day": str(to)})
+        here, there = sessions(coach, athlete), sessions(coach, athlete, to)
+        assert [s["theme"] for s in there.values()] == [s["theme"] for s in here.values()]
+        assert all(s["is_own"] for s in there.values())
+
+    def test_copies_taken_back_leave_their_keys_free(self, coach, athlete, first) -> None:
+        kept = coach.ok("POST", f"{first}/copy", {"day": "2026-12-06"})
+        assert kept["done"] == [athlete.name]
+        for _ in range(12):
+            coach.ok("POST", f"{first}/copy", {"day": "2026-12-05"})
+            coach.ok("POST", f"athletes/{athlete.pk}/plan/undo")
+        assert "2026-12-06" in sessions(coach, athlete), "no copy has taken the place of another day's session"
+        assert coach.ok("POST", f"{first}/copy", {"day": "2026-12-05"})["done"] == [athlete.name]
+        assert {"2026-12-05", "2026-12-06"} <= set(sessions(coach, athlete))
+
     def test_a_copy_to_another_athlete(self, coach, athlete, first) -> None:
         mate = mate_of(athlete)
         answer = coach.ok("POST", f"{first}/copy", {"day": "2026-12-03", "to_athlete": mate.pk})
@@ -398,6 +420,12 @@ class TestTheLibrary:
             "needs": ["rack"],
         }
         assert coach.ok("PUT", "library/back_squat", edit)["is_edited"]
+        with with_own(own_exercises()):
+            kept = exercise("back_squat")
+        before = shipped()["back_squat"]
+        assert (kept.v1rm, kept.light_load, kept.motion, kept.simulated_pattern) == (
+            before.v1rm, before.light_load, before.motion, before.simulated_pattern,
+        )  # fmt: skip
         found = coach.get("library/back_squat")
         assert (found["cue"], found["is_shipped"]) == ("Knees follow the toes", True)
         coach.ok("DELETE", "library/back_squat")

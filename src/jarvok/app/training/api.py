@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from datetime import date
 
-from django.db.models import prefetch_related_objects
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router
@@ -16,6 +15,7 @@ from jarvok.app.problems import Problem
 from jarvok.app.schema import Schema
 from jarvok.app.training import services
 from jarvok.app.training.finding import find_sheet
+from jarvok.app.training.plan_queries import read_again
 from jarvok.app.training.queries import athlete_week
 from jarvok.app.training.shapes import SheetOut, WeekAnswer
 from jarvok.app.training.sheet_view import sheet_out
@@ -45,17 +45,6 @@ def athlete_of(athlete_id: int) -> Athlete:
     return get_object_or_404(
         Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK, "masses"), pk=athlete_id
     )
-
-
-CHANGING = ("session_moves", "week_choices", "written_sessions")
-
-
-def read_again(athlete: Athlete) -> Athlete:
-    """The same athlete with what a change of the plan writes read anew."""
-    for name in CHANGING:
-        getattr(athlete, "_prefetched_objects_cache", {}).pop(name, None)
-    prefetch_related_objects([athlete], *CHANGING)
-    return athlete
 
 
 @router.get("/athletes/{int:athlete_id}/week", response={200: WeekAnswer, **ERRORS})

@@ -11,7 +11,7 @@ from jarvok.app.seasons.shapes import FixOut, FlagOut
 from jarvok.app.training.plan_queries import faults_of, limits_of, week_style_of, why_no_max
 from jarvok.app.training.queries import AthleteWeek, Sheet, SheetLine
 from jarvok.app.training.undo import last_words
-from jarvok.core.checks.flag import Flag, Severity, answered
+from jarvok.core.checks.flag import Flag, answered
 from jarvok.core.checks.plan_views import LineView, SessionView, WeekView, session_view
 from jarvok.core.checks.session import session_flags
 from jarvok.core.checks.week import week_flags
@@ -122,10 +122,6 @@ class FlagBook:
         """What the checks say of the week; what a session alone calls for stands with the session."""
         return self.out(week_flags(self.week_view()))
 
-    def serious(self, sheet: Sheet) -> list[FlagOut]:
-        """What of a session deserves to be seen on the week."""
-        return [f for f in self.of_session(sheet) if f.severity != Severity.NOTE]
-
     def week_view(self) -> WeekView:
         """The week as its checks see it, beside the one before."""
         athlete, week = self.athlete, self.week
@@ -138,7 +134,6 @@ class FlagBook:
             practices_of(athlete),
             before,
             week.week.is_light,
-            "taper" if week.week.phase is PhaseKey.TAPER else "easier week",
             week.week.phase is PhaseKey.IN_SEASON,
             (week.week.competition_day - week.week.start).days,
             style.allows_daily_lifts,

@@ -15,9 +15,10 @@ from jarvok.app.schema import Schema
 from jarvok.app.seasons.models import FlagWord
 from jarvok.app.seasons.services import keep_flag, lift_flag
 from jarvok.app.training import edit_services as services
-from jarvok.app.training.api import ERRORS, athlete_of, move_session, read_again, week_answer
+from jarvok.app.training.api import ERRORS, athlete_of, move_session, week_answer
 from jarvok.app.training.api import NewDay as MoveTo
 from jarvok.app.training.finding import day_in, find_sheet, near
+from jarvok.app.training.plan_queries import read_again
 from jarvok.app.training.shapes import SheetOut, WeekAnswer
 from jarvok.app.training.sheet_view import sheet_out
 from jarvok.app.training.undo import undo

@@ -14,7 +14,7 @@ from jarvok.app.problems import Conflict
 from jarvok.app.seasons.queries import SeasonBook
 from jarvok.app.training.finding import find_sheet
 from jarvok.app.training.models import WeekChoice, WrittenSession
-from jarvok.app.training.plan_queries import planned_week
+from jarvok.app.training.plan_queries import planned_week, read_again
 from jarvok.app.training.queries import AthleteWeek, Sheet, athlete_week
 from jarvok.app.training.undo import new_batch
 from jarvok.core.errors import CoachError
@@ -75,13 +75,17 @@ def _week_for(athlete: Athlete, day: date) -> AthleteWeek:
 
 
 def _free_key(week: AthleteWeek, athlete: Athlete) -> str:
-    taken = {s.planned.key for s in week.sheets} | {
-        r.session_key for r in athlete.written_sessions.all() if r.week_start == week.week.start and r.undone_at is None
-    }
-    key = next((k for k in OWN_KEYS if k not in taken), None)
+    key = _own_key(athlete, week.week, [s.planned for s in week.sheets])
     if key is None:
         raise CoachError("The week is full.", where="day", accepted=f"Up to {len(OWN_KEYS)} sessions of your own a week.")
     return key
+
+
+def _own_key(athlete: Athlete, week: SeasonWeek, here: Sequence[PlannedSession]) -> str | None:
+    """A key of the coach's own that no session of the week stands under or was begun under; None when all do."""
+    begun = athlete.sessions.filter(day__range=(week.start, week.end)).values_list("key", flat=True)
+    taken = {s.key for s in here} | set(begun)
+    return next((k for k in OWN_KEYS if k not in taken), None)
 
 
 def _check_free(week: AthleteWeek, day: date) -> None:
@@ -177,18 +181,14 @@ def copy_session(
         if person.sessions.filter(day=day).exists():
             left.append(f"{person.name}: the session of that day has been started")
             continue
-        here = planned_week(person, plan, week, seasons.rules)
-        put(person, _key_on(person, week, here, day), day, document, theme_words, batch)
+        here = planned_week(read_again(person), plan, week, seasons.rules)
+        key = next((s.key for s in here if s.day == day), None) or _own_key(person, week, here)
+        if key is None:
+            left.append(f"{person.name}: the week is full")
+            continue
+        put(person, key, day, document, theme_words, batch)
         done.append(person.name)
     return done, left
-
-
-def _key_on(person: Athlete, week: SeasonWeek, here: Sequence[PlannedSession], day: date) -> str:
-    standing = next((s.key for s in here if s.day == day), None)
-    if standing is not None:
-        return standing
-    taken = {s.key for s in here} | {r.session_key for r in person.written_sessions.all() if r.week_start == week.start}
-    return next((k for k in OWN_KEYS if k not in taken), OWN_KEYS[-1])
 
 
 @transaction.atomic

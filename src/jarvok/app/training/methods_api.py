@@ -14,8 +14,9 @@ from jarvok.app.athletes.queries import LiftBook
 from jarvok.app.schema import Schema
 from jarvok.app.shapes import ResolvedSetOut, resolved_out
 from jarvok.app.training import services
-from jarvok.app.training.api import ERRORS, athlete_of, read_again
+from jarvok.app.training.api import ERRORS, athlete_of
 from jarvok.app.training.finding import find_sheet, line_of
+from jarvok.app.training.plan_queries import read_again
 from jarvok.app.training.queries import choice_for
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.compare import Compared, compare, intent_of, suggest

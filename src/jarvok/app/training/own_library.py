@@ -12,7 +12,7 @@ from django.http import HttpRequest, HttpResponse
 from jarvok.app import clock
 from jarvok.app.training.models import OwnExercise
 from jarvok.core.errors import CoachError
-from jarvok.core.library.exercises import Exercise, exercise_from, exercises, shipped, with_own
+from jarvok.core.library.exercises import Exercise, VelocityAnchor, exercise_from, exercises, shipped, with_own
 from jarvok.core.library.kit import GEAR_NAMES, IMPLEMENTS
 
 PATTERNS = (
@@ -148,7 +148,22 @@ def _kept_of(base: Exercise | None) -> dict[str, Any]:
         "max_from": {"exercise": base.max_from[0], "ratio": base.max_from[1]} if base.max_from else None,
         "motion": {"least_range_m": base.motion.least_range_m, "start": base.motion.start.value} if base.motion else None,
         "plyometric": base.plyometric.__dict__ if base.plyometric else None,
+        "v1rm": _anchor(base.v1rm),
+        "light_load": _anchor(base.light_load),
+        "simulated": _simulated(base),
     }
+
+
+def _anchor(anchor: VelocityAnchor | None) -> dict[str, Any] | None:
+    if anchor is None:
+        return None
+    return {"share": anchor.share, "mps": anchor.mps, "mark": anchor.source.mark, "source": anchor.source.text}
+
+
+def _simulated(base: Exercise) -> dict[str, Any] | None:
+    if base.simulated_pattern is None:
+        return None
+    return {"pattern": base.simulated_pattern.value, "range_m": base.simulated_range_m}
 
 
 @transaction.atomic

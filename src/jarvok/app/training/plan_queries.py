@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 
+from django.db.models import prefetch_related_objects
+
 from jarvok.app.athletes.models import Athlete
 from jarvok.app.athletes.queries import practices_of, restrictions_of
 from jarvok.app.centre.queries import kit_of
@@ -124,3 +126,14 @@ def planned_week(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Ru
 
 def _is_replaced(row: WrittenSession | None) -> bool:
     return row is not None and row.state != WrittenSession.AS_PLANNED
+
+
+CHANGING = ("session_moves", "week_choices", "written_sessions")
+
+
+def read_again(athlete: Athlete) -> Athlete:
+    """The same athlete with what a change of the plan writes read anew."""
+    for name in CHANGING:
+        getattr(athlete, "_prefetched_objects_cache", {}).pop(name, None)
+    prefetch_related_objects([athlete], *CHANGING)
+    return athlete

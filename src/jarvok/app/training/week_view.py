@@ -14,6 +14,7 @@ from jarvok.app.training.plan_queries import week_style_of
 from jarvok.app.training.queries import AthleteWeek, Sheet, sheets_of, week_days
 from jarvok.app.training.shapes import DayOut, DayPracticeOut, MissedOptionOut, MissedOut, SumsOut, WeekViewOut
 from jarvok.app.training.sheet_view import sheet_out
+from jarvok.core.checks.flag import Severity
 from jarvok.core.library.exercises import exercise
 from jarvok.core.rules import Rules
 from jarvok.core.season.missed import options_for
@@ -63,6 +64,7 @@ def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
     for day in week_days(found.week.start):
         sheet = by_day.get(day)
         here: list[Practice] = [p for p in practices if p.weekday == day.weekday()] if day < found.week.competition_day else []
+        out = sheet_out(athlete, found, sheet, flags) if sheet else None
         weight = _weight(weights[day.weekday()] if here else 0.0, sheet, found.rules)
         days.append(
             DayOut(
@@ -72,13 +74,13 @@ def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
                 practice_weight=round(weight.practice, 2),
                 session_weight=weight.session,
                 band=weight.band,
-                sheet=sheet_out(athlete, found, sheet, flags) if sheet else None,
+                sheet=out,
                 is_today=day == today,
                 is_past=day < today,
                 is_competition=day == found.week.competition_day,
                 hard_sets=weight.hard_sets,
                 volume_kg=round(weight.volume_kg),
-                flags=flags.serious(sheet) if sheet else [],
+                flags=[f for f in out.flags if f.severity != Severity.NOTE] if out else [],
             )
         )
     before, after = found.week.start - timedelta(days=7), found.week.start + timedelta(days=7)

@@ -159,7 +159,6 @@ class WeekView:
     practices: Sequence[Practice] = ()
     before: tuple[SessionView, ...] = ()
     is_light: bool = False
-    light_words: str = "easier week"
     in_season: bool = False
     days_to_go: int = 99
     allows_daily_lifts: bool = False
@@ -172,7 +171,9 @@ class WeekView:
     rules: Rules = DEFAULT_RULES
 
 
-def session_view(planned: PlannedSession, limits: Limits, level: Level, days_to_go: int = 99, **more: object) -> SessionView:
+def session_view(
+    planned: PlannedSession, limits: Limits, level: Level, days_to_go: int = 99, *, is_light: bool = False
+) -> SessionView:
     """Return a fresh session as checks see it, before any athlete's loads are set."""
     lines = tuple(LineView(x.slot, x.block, exercise(x.exercise_id), x.prescription, x.is_main, x.style) for x in planned.lines)
-    return SessionView(planned.key, planned.day, lines, limits, level, planned.load, days_to_go=days_to_go, **more)  # type: ignore[arg-type]
+    return SessionView(planned.key, planned.day, lines, limits, level, planned.load, days_to_go=days_to_go, is_light=is_light)
