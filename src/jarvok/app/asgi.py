@@ -1,5 +1,6 @@
 """The ASGI entry point."""
 
+import gc
 import os
 import warnings
 
@@ -9,3 +10,7 @@ from django.core.asgi import get_asgi_application
 warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous iterators")
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "jarvok.app.settings")
 application = get_asgi_application()
+
+# what is loaded at start lives as long as the process: left out of the collector's rounds, which live streams would feel
+gc.collect()
+gc.freeze()

@@ -4250,6 +4250,8 @@ export interface components {
             athlete_id: number;
             /** Athlete Name */
             athlete_name: string;
+            /** Group */
+            group: string;
             /**
              * Start
              * Format: date

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date, timedelta
 from itertools import groupby
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from jarvok.app.athletes.models import Athlete
 from jarvok.app.athletes.queries import LiftBook
@@ -47,8 +47,7 @@ Detail = Literal["full", "loads", "main"]
 MERGED_SLOT = "M1"  # the main lift of a missed session, put into this one
 
 
-@dataclass(frozen=True)
-class SheetLine:
+class SheetLine(NamedTuple):
     planned: PlannedLine
     prescription: Prescription
     text: str
@@ -175,9 +174,9 @@ def _timed(lines: Sequence[SheetLine], rules: Rules) -> tuple[SheetLine, ...]:
         rows = list(block)
         if rows[0].planned.style.grouping is Grouping.COMPLEX:
             together = as_complex([x.sets for x in rows])
-            rows = [replace(x, sets=sets) for x, sets in zip(rows, together, strict=True)]
+            rows = [x._replace(sets=sets) for x, sets in zip(rows, together, strict=True)]
         each = block_minutes(rows[0].planned.style, [(x.prescription, exercise(x.planned.exercise_id)) for x in rows], rules)
-        found += [replace(x, minutes=m) for x, m in zip(rows, each, strict=True)]
+        found += [x._replace(minutes=m) for x, m in zip(rows, each, strict=True)]
     return tuple(found)
 
 

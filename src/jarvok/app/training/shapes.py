@@ -138,6 +138,7 @@ class MissedOut(Schema):
 class WeekViewOut(Schema):
     athlete_id: int
     athlete_name: str
+    group: str
     start: date
     previous: date | None
     following: date | None

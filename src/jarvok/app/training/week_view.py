@@ -89,6 +89,7 @@ def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
     return WeekViewOut(
         athlete_id=athlete.pk,
         athlete_name=athlete.name,
+        group=athlete.group,
         start=found.week.start,
         previous=before if last else None,
         following=after if found.plan.week_of(after) else None,

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 
 from jarvok.core.library.exercises import Exercise
 from jarvok.core.loading.prescription import Prescription
@@ -21,8 +20,13 @@ def rest_s(prescription: Prescription, exercise: Exercise, rules: Rules = DEFAUL
     return int(rules[f"session.rest_{REST_RULE.get(exercise.kind, 'other')}_s"])
 
 
-def line_minutes(prescription: Prescription, exercise: Exercise, paired: bool, rules: Rules = DEFAULT_RULES) -> float:
-    """Return the minutes a line takes: repetitions by tempo or typical seconds, transitions, and its share of rest."""
+def line_minutes(
+    prescription: Prescription, exercise: Exercise, paired: bool, rules: Rules = DEFAULT_RULES, *, rests: bool = True
+) -> float:
+    """Return the minutes a line takes: repetitions by tempo or typical seconds, transitions, and its share of rest.
+
+    Without `rests` the work alone: the block counts the rests.
+    """
     if prescription.every_s is not None:
         return prescription.every_s * prescription.total_sets / 60
     work = 0.0
@@ -35,6 +39,8 @@ def line_minutes(prescription: Prescription, exercise: Exercise, paired: bool, r
         else:
             each = (group.reps or 1) * _seconds_per_rep(prescription.tempo, exercise)
         work += group.sets * (each * sides + rules["session.transition_s"])
+    if not rests:
+        return work / 60
     share = rules["session.pair_rest_pct"] / 100 if paired else 1.0
     resting = rest_s(prescription, exercise, rules) * max(0, prescription.total_sets - 1) * share
     return (work + resting) / 60
@@ -75,7 +81,7 @@ def block_minutes(
         return tuple(line_minutes(p, e, True, rules) for p, e in lines)
     rounds = max(p.total_sets for p, _ in lines)
     resting = rounds * (count - 1) * (style.rest_inside_s or 0) + max(0, rounds - 1) * (style.rest_between_s or 0)
-    return tuple(line_minutes(replace(p, rest_s=0), e, False, rules) + resting / 60 / count for p, e in lines)
+    return tuple(line_minutes(p, e, False, rules, rests=False) + resting / 60 / count for p, e in lines)
 
 
 def _metronome_minutes(line: Prescription, exercise: Exercise, beat_s: float, rules: Rules) -> float:

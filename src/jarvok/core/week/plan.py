@@ -257,7 +257,9 @@ SHORTEST_HOLD_S, USUAL_HOLD_S = 10, 20  # [J]
 
 def fitted(prescription: Prescription, lift: Exercise, wanted: Exercise | None = None) -> Prescription:
     """Return a line as the chosen exercise takes it: sides, holds, and loads that do not belong to it are settled."""
-    return replace(prescription, groups=tuple(_fitted(group, lift, wanted) for group in prescription.groups))
+    groups = tuple(_fitted(group, lift, wanted) for group in prescription.groups)
+    unchanged = all(new is old for new, old in zip(groups, prescription.groups, strict=True))
+    return prescription if unchanged else replace(prescription, groups=groups)
 
 
 def _fitted(group: SetGroup, lift: Exercise, wanted: Exercise | None) -> SetGroup:
@@ -266,7 +268,7 @@ def _fitted(group: SetGroup, lift: Exercise, wanted: Exercise | None) -> SetGrou
         seconds = int(lift.seconds_per_rep) if lift.seconds_per_rep >= SHORTEST_HOLD_S else USUAL_HOLD_S
         return SetGroup(group.sets, seconds=seconds, per_side=sides)
     if group.seconds is not None or group.metres is not None:
-        return replace(group, per_side=sides)
+        return _sided(group, sides)
     if not lift.is_loaded:
         reps = group.reps or 8
         strong = lift.kind not in ("jump", "throw", "run", "ballistic")
@@ -275,4 +277,8 @@ def _fitted(group: SetGroup, lift: Exercise, wanted: Exercise | None) -> SetGrou
     if changed or (lift.kind == "accessory" and group.load is not None and not isinstance(group.load, Reserve)):
         reps = max(FEWEST_BY_FEEL, group.reps or FEWEST_BY_FEEL)
         return SetGroup(min(group.sets, 4), reps=reps, per_side=sides, load=Reserve(2))
-    return replace(group, per_side=sides)
+    return _sided(group, sides)
+
+
+def _sided(group: SetGroup, sides: bool) -> SetGroup:
+    return group if group.per_side == sides else replace(group, per_side=sides)

@@ -73,6 +73,7 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
   const [said, setSaid] = useState("");
   const [dragged, setDragged] = useState<Dragged | null>(null);
   const [arranging, setArranging] = useState(false);
+  const [scope, setScope] = useState("athlete");
   const at = { athlete_id: id };
   const trouble = { onError: (e: unknown) => setProblem(problemOf(e)), onSuccess: () => setProblem(null) };
   const move = useWeekChange(id, week.start, ({ from, to }: { from: Dragged; to: string }) =>
@@ -190,16 +191,21 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
           Copied: {clip.words} of {clip.name}.{" "}
           {clip.kind === "week" ? (
             <>
-              <button type="button" className="btn btn-link p-0" onClick={() => putDown(week.start, "athlete")}>
-                Put it on this week of {week.athlete_name}
+              <button type="button" className="btn btn-link p-0" onClick={() => putDown(week.start, scope)}>
+                Put it on this week
               </button>{" "}
-              <button type="button" className="btn btn-link p-0 ms-2" onClick={() => putDown(week.start, "squad")}>
-                for the whole squad
-              </button>
             </>
           ) : (
-            "Put it down on a free day. "
+            "Put it down on a free day "
           )}
+          <label>
+            for{" "}
+            <select className="form-select form-select-sm d-inline-block w-auto" aria-label="For whom it is put down" value={scope} onChange={(e) => setScope(e.target.value)}>
+              <option value="athlete">{week.athlete_name}</option>
+              {week.group && <option value="group">the group {week.group}</option>}
+              <option value="squad">the whole squad</option>
+            </select>
+          </label>
           <button type="button" className="btn btn-link p-0 ms-2" onClick={() => copyClip(null)}>
             Forget it
           </button>
@@ -230,7 +236,7 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
               onDrop={(to) => dragged && moveTo(dragged, to)}
               onMove={moveTo}
               onNew={(on) => begin.mutate(on, { ...trouble, onSuccess: (sheet) => void navigate(`/athletes/${id}/session/${on}/${sheet.key}`) })}
-              onPaste={(on) => putDown(on, "athlete")}
+              onPaste={(on) => putDown(on, scope)}
               onCopy={(d) => copyClip({ kind: "session", athlete: id, name: week.athlete_name, day: d.day, key: d.sheet?.key ?? "", words: `${d.sheet?.theme ?? "session"}` })}
               onTakeOut={(d) => out.mutate(d, trouble)}
             />
