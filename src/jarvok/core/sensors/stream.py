@@ -43,7 +43,7 @@ def read_samples(body: str) -> Batch:
             t, x = float(t), float(x)
             if not (0 <= t < 1e7 and abs(x) <= HIGHEST_POSITION_M):
                 raise ValueError(f"t must be seconds from 0 and x metres within ±{HIGHEST_POSITION_M:g}")
-        except (ValueError, KeyError, TypeError) as error:
+        except (ValueError, KeyError, TypeError, OverflowError, RecursionError) as error:
             reason = f"“{error.args[0]}” is missing" if isinstance(error, KeyError) else str(error)
             problems.append(f"line {number}: {'not JSON' if isinstance(error, json.JSONDecodeError) else reason}")
             continue
