@@ -41,6 +41,7 @@ INSTALLED_APPS = [
     "jarvok.app.seasons",
     "jarvok.app.training",
     "jarvok.app.floor",
+    "jarvok.app.room",
     "jarvok.app.demo",
 ]
 MIDDLEWARE = [

@@ -21,6 +21,11 @@ from jarvok.app.athletes.transfer_api import router as transfer
 from jarvok.app.centre.api import router as centre
 from jarvok.app.floor.api import router as floor
 from jarvok.app.floor.live_views import events, samples
+from jarvok.app.room.api import router as room
+from jarvok.app.room.live_views import room_events
+from jarvok.app.room.sensor_views import sensor_messages
+from jarvok.app.room.sensors_api import router as sensors
+from jarvok.app.room.trials_api import router as trials
 from jarvok.app.seasons.api import router as seasons
 from jarvok.app.seasons.bench_api import router as tapers
 from jarvok.app.seasons.calendar_api import router as calendar
@@ -54,6 +59,9 @@ for router in (
     templates,
     printing,
     floor,
+    room,
+    trials,
+    sensors,
 ):
     api.add_router("", router)
 
@@ -71,6 +79,8 @@ def page(request: HttpRequest) -> HttpResponse:
 urlpatterns = [
     path("api/streams/<str:token>", samples),
     path("api/floor/sessions/<int:session_id>/events", events),
+    path("api/room/<int:room_id>/events", room_events),
+    path("api/sensors/<str:token>/messages", sensor_messages),
     path("api/export/athletes.<str:form>", download),
     path("api/", api.urls),
     re_path(r"^(?!api/|static/).*$", page),

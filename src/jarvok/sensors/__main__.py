@@ -1,109 +1,111 @@
-"""Send one simulated set to a stream, in real time: `python -m jarvok.sensors < order.json`.
+"""The simulated sensors: `python -m jarvok.sensors bar|mat|gates|heart --url ... [--fault drop-out]`.
 
-The order is a JSON object: url, exercise_id, velocities_mps, rate_hz, noise_m, seed, speed. Like a real bridge it keeps
-every sample until the server says it is durable, and sends again from where the server asks after a break.
+Without arguments an order is read from the standard input as one JSON object. Each speaks the open format of its kind,
+in real time, and behaves like a real bridge: what is not durable is kept and sent again.
 """
 
 from __future__ import annotations
 
-import http.client
+import argparse
 import json
 import sys
 import time
-from collections import deque
+from collections.abc import Sequence
 from typing import Any
-from urllib.parse import urlsplit
 
 import numpy as np
 
+from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
+from jarvok.core.sensors.faults import WORDS, Fault, fault_named, with_faults
+from jarvok.core.sensors.simulated import gate_messages, heart_messages, mat_messages
 from jarvok.core.sensors.stream import write_samples
 from jarvok.core.sensors.trace import Pattern, simulate_set
+from jarvok.sensors.bridge import Bridge, Row, send_in_time
 
 BATCH_S = 0.02
-GIVE_UP_S = 40.0
+DISCONNECT_S = 3.0
+VALUE = {"mat": "down", "gates": "gate", "heart": "bpm"}
 
 
-class Bridge:
-    """Sends samples in order and survives a server that goes away for a while."""
+def rows_of(order: dict[str, Any]) -> list[Row]:
+    """The messages of an order, with its faults."""
+    rng = np.random.default_rng(order.get("seed", 1))
+    sort = order.get("sort", "bar")
+    rows: Sequence[Row]
+    if sort == "bar":
+        lift = exercise(order["exercise_id"])
+        pattern = lift.simulated_pattern or Pattern.SQUAT
+        trace = simulate_set(pattern, order["velocities_mps"], lift.simulated_range_m, order["rate_hz"], order["noise_m"], rng)
+        rows = [(n, t, x) for n, (t, x) in enumerate(trace.samples())]
+    elif sort == "mat":
+        rows = mat_messages(order["heights_cm"], order["contact_s"], rng)
+    elif sort == "gates":
+        rows = gate_messages(order["gates_m"], order["top_mps"], order["tau_s"], rng)
+    else:
+        rows = heart_messages(order["resting"], order["peak"], order["work_s"], order["rest_s"], rng)
+    first = int(order.get("first_n", 0))
+    rows = with_faults(rows, [fault_named(f) for f in order.get("faults", [])], rng)
+    return [(n + first, t, v) for n, t, v in rows]
 
-    def __init__(self, url: str) -> None:
-        parts = urlsplit(url)
-        self.host, self.path = parts.netloc, parts.path
-        self.kept: deque[tuple[int, float, float]] = deque()
-        self.sent = -1
-        self.failing_since: float | None = None
-        self._connection: http.client.HTTPConnection | None = None
 
-    def send(self) -> bool:
-        """Send what is kept and not yet sent; False when the stream is over or the server stays away too long."""
-        waiting = [s for s in self.kept if s[0] > self.sent]
-        if not waiting:
-            return True
-        answer = self._request("POST", write_samples(waiting[:400]))
-        if answer is None:
-            return self.failing_since is None or time.monotonic() - self.failing_since < GIVE_UP_S
-        if "resume_from" not in answer:
-            return False
-        self.sent = int(answer["resume_from"]) - 1
-        while self.kept and self.kept[0][0] <= int(answer["durable_seq"]):
-            self.kept.popleft()
-        return True
+def writer(sort: str) -> Any:
+    """What makes the lines of a batch."""
+    if sort == "bar":
+        return write_samples
+    name = VALUE[sort]
 
-    def finish(self) -> None:
-        """Send the rest and end the stream."""
-        until = time.monotonic() + GIVE_UP_S
-        while any(s[0] > self.sent for s in self.kept) and time.monotonic() < until:
-            if not self.send():
-                return
-            if self.failing_since is not None:
-                time.sleep(0.3)
-        self._request("DELETE", "")
+    def write(rows: Sequence[Row]) -> str:
+        return "".join(json.dumps({"n": n, "t": round(t, 4), name: v}) + "\n" for n, t, v in rows)
 
-    def _request(self, method: str, body: str) -> dict[str, Any] | None:
-        try:
-            if self._connection is None:
-                self._connection = http.client.HTTPConnection(self.host, timeout=5)
-            self._connection.request(method, self.path, body.encode(), {"Content-Type": "application/x-ndjson"})
-            response = self._connection.getresponse()
-            text = response.read()
-            if response.status >= 500:
-                raise OSError("server error")
-            self.failing_since = None
-            answer: dict[str, Any] = json.loads(text)
-            return answer
-        except (OSError, http.client.HTTPException, ValueError):
-            self._connection = None
-            self.failing_since = self.failing_since or time.monotonic()
-            self.sent = -1 if not self.kept else self.kept[0][0] - 1  # a new server knows only what is durable
-            return None
+    return write
+
+
+def run(order: dict[str, Any]) -> None:
+    """Send an order to its address."""
+    bridge = Bridge(order["url"], writer(order.get("sort", "bar")))
+    rows = rows_of(order)
+    if Fault.DISCONNECT in order.get("faults", []):
+        bridge.cut_until = time.monotonic() + DISCONNECT_S
+    send_in_time(bridge, rows, float(order.get("speed", 1.0)), float(order.get("batch_s", BATCH_S)))
+
+
+def from_arguments(given: Sequence[str]) -> dict[str, Any]:
+    """The order that a command line says."""
+    parser = argparse.ArgumentParser(prog="python -m jarvok.sensors", description="A simulated sensor of the room.")
+    parser.add_argument("sort", choices=["bar", "mat", "gates", "heart"])
+    parser.add_argument("--url", required=True, help="where it sends, as shown under Sensors")
+    parser.add_argument("--fault", action="append", default=[], help="; ".join(f"{f}: {w}" for f, w in WORDS.items()))
+    parser.add_argument("--exercise", default="back_squat", help="bar: which lift")
+    parser.add_argument("--velocities", default="0.62,0.60,0.57", help="bar: mean velocity of each repetition, m/s")
+    parser.add_argument("--heights", default="34,35,33,32", help="mat: cm")
+    parser.add_argument("--contact", type=float, default=0.0, help="mat: s between jumps, 0 from a stand")
+    parser.add_argument("--gates", default="5,10,20,30", help="gates: m")
+    parser.add_argument("--top", type=float, default=8.6, help="gates: top speed, m/s")
+    parser.add_argument("--rate", type=float, default=100.0, help="bar: samples a second")
+    parser.add_argument("--first", type=int, default=0, help="number of the first message: one above the last sent")
+    parser.add_argument("--seed", type=int, default=1)
+    parser.add_argument("--speed", type=float, default=1.0, help="2 is twice as fast as real time")
+    a = parser.parse_args(given)
+
+    def numbers(text: str) -> list[float]:
+        return [float(x) for x in text.split(",")]
+
+    return {
+        "sort": a.sort, "url": a.url, "faults": a.fault, "exercise_id": a.exercise, "velocities_mps": numbers(a.velocities),
+        "heights_cm": numbers(a.heights), "contact_s": a.contact, "gates_m": numbers(a.gates), "top_mps": a.top, "tau_s": 1.15,
+        "resting": 92, "peak": 176, "work_s": 20, "rest_s": 20, "rate_hz": a.rate, "noise_m": 0.001, "seed": a.seed,
+        "speed": a.speed, "first_n": a.first,
+    }  # fmt: skip
 
 
 def main() -> None:
-    """Read the order and send the set."""
-    order = json.load(sys.stdin)
-    lift = exercise(order["exercise_id"])
-    trace = simulate_set(
-        lift.simulated_pattern or Pattern.SQUAT,
-        order["velocities_mps"],
-        lift.simulated_range_m,
-        order["rate_hz"],
-        order["noise_m"],
-        np.random.default_rng(order["seed"]),
-    )
-    bridge = Bridge(order["url"])
-    samples = [(n, t, x) for n, (t, x) in enumerate(trace.samples())]
-    speed = float(order.get("speed", 1.0))
-    began, at = time.monotonic(), 0
-    while at < len(samples):
-        now_s = (time.monotonic() - began) * speed
-        while at < len(samples) and samples[at][1] <= now_s:
-            bridge.kept.append(samples[at])
-            at += 1
-        if not bridge.send():
-            return
-        time.sleep(BATCH_S if bridge.failing_since is None else 0.3)
-    bridge.finish()
+    """Read the order and send it."""
+    given = sys.argv[1:]
+    try:
+        run(from_arguments(given) if given else json.load(sys.stdin))
+    except CoachError as error:
+        sys.exit(str(error))
 
 
 if __name__ == "__main__":

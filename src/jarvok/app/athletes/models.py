@@ -29,6 +29,7 @@ class Athlete(models.Model):
     note = models.CharField(max_length=200, blank=True)
     dominant_side = models.CharField(max_length=5, blank=True)
     limb_note = models.CharField(max_length=120, blank=True)  # what the coach sees of limb lengths, in words
+    height_cm = models.FloatField(null=True)  # places people of like height at one rack
     goals = models.CharField(max_length=200, blank=True)
     sessions_a_week = models.PositiveSmallIntegerField(null=True)
     minutes_a_session = models.PositiveSmallIntegerField(null=True)

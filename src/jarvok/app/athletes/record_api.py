@@ -81,6 +81,7 @@ class RecordOut(Schema):
     note: str
     dominant_side: str
     limb_note: str
+    height_cm: float | None
     goals: str
     restrictions: list[RestrictionRecord]
     faults: list[FaultRecord]
@@ -110,6 +111,7 @@ class NewRecord(Schema):
     note: str | None = None
     dominant_side: str | None = None
     limb_note: str | None = None
+    height_cm: float | None = None
     goals: str | None = None
 
 
@@ -162,6 +164,7 @@ def record_out(athlete_id: int) -> RecordOut:
         note=a.note,
         dominant_side=a.dominant_side,
         limb_note=a.limb_note,
+        height_cm=a.height_cm,
         goals=a.goals,
         restrictions=[
             RestrictionRecord(
@@ -215,6 +218,7 @@ def _check(payload: NewRecord) -> None:
     limits = {
         "training_age_years": (0, 60),
         "class_limit_kg": (20, 250),
+        "height_cm": (90, 240),
         "sessions_a_week": (0, 21),
         "minutes_a_session": (5, 400),
     }
@@ -242,7 +246,7 @@ def change_record(request: HttpRequest, athlete_id: int, payload: NewRecord) -> 
         get_object_or_404(Squad, pk=sent["squad_id"])
     if sent.get("kit_id") is not None:
         get_object_or_404(KitRecord, pk=sent["kit_id"])
-    optional = {"birth_date", "class_limit_kg", "kit_id", "sessions_a_week", "minutes_a_session"}
+    optional = {"birth_date", "class_limit_kg", "height_cm", "kit_id", "sessions_a_week", "minutes_a_session"}
     with transaction.atomic():
         for key, value in sent.items():
             if value is not None or key in optional:

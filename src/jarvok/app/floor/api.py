@@ -5,21 +5,24 @@ from typing import Annotated, Any
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Header, Router
+from ninja.security import django_auth
 
 from jarvok.app.athletes.models import Athlete
-from jarvok.app.floor import services, simulate, streams
+from jarvok.app.floor import services, simulate, starting, streams
 from jarvok.app.floor.models import FloorEvent, SensorStream, TrainingSession
 from jarvok.app.floor.queries import FloorLine, FloorSet, floor_lines, next_set, read_session, set_reps_payload
 from jarvok.app.floor.review import review
 from jarvok.app.floor.shapes import (
     AdviceOut,
     AnswerAdvice,
+    CorrectSet,
     CurrentOut,
     DoneOut,
     Finish,
     FloorLineOut,
     FloorOut,
     FloorSetOut,
+    JumpOut,
     LiftChangeOut,
     LogSet,
     NextLoadOut,
@@ -30,19 +33,24 @@ from jarvok.app.floor.shapes import (
     StartSession,
     StreamOut,
 )
+from jarvok.app.floor.writes import once
 from jarvok.app.problems import Problem
+from jarvok.app.room.links import rack_auth
 from jarvok.app.shapes import WorkingOut, shown_mass, working_out
 from jarvok.app.training.checks import minutes_there
+from jarvok.core.floor.jumps import drop_off
 from jarvok.core.library.exercises import exercise
 from jarvok.core.season.model import PHASE_NAMES, PhaseKey
 
 router = Router(tags=["floor"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 428: Problem}
+RACK_TOO = [django_auth, rack_auth]  # also from a tablet with its rack's link
 IdempotencyKey = Annotated[str, Header(alias="Idempotency-Key")]
 
 
 def _set_out(item: FloorSet) -> FloorSetOut:
     p, record = item.planned, item.record
+    word = drop_off([j["height_cm"] for j in item.jumps]) if item.jumps else None
     return FloorSetOut(
         kind="ramp" if item.kind == "ramp" else "work",
         number=item.number,
@@ -58,10 +66,22 @@ def _set_out(item: FloorSet) -> FloorSetOut:
         target_high_mps=p.get("target_high_mps"),
         target_rir=p.get("target_rir"),
         stop_loss_pct=p.get("stop_loss_pct"),
-        done=DoneOut(load_kg=record.load_kg, reps=record.reps, rir=record.rir, trouble=record.trouble, note=record.note)
+        done=DoneOut(
+            id=record.pk,
+            load_kg=record.load_kg,
+            reps=record.reps,
+            rir=record.rir,
+            trouble=record.trouble,
+            note=record.note,
+            left_reps=record.left_reps,
+            right_reps=record.right_reps,
+        )
         if record
         else None,
         measured=[RepOut(**r) for r in set_reps_payload(item)],
+        jumps=[JumpOut(height_cm=j["height_cm"], contact_s=j.get("contact_s"), rsi=j.get("rsi")) for j in item.jumps],
+        jump_word=word.sentence if word else "",
+        jumps_off=word is not None and word.act,
         working=WorkingOut(**p["working"]) if p.get("working") else None,
     )
 
@@ -94,6 +114,9 @@ def _line_out(item: FloorLine) -> FloorLineOut:
         if advice
         else None,
         ended=item.ended,
+        change=item.line.change,
+        left_out=item.line.left_out,
+        sets_as_written=len(item.line.as_written) or len(item.line.planned),
     )
 
 
@@ -103,17 +126,23 @@ def _current_out(coming: tuple[FloorLine, FloorSet]) -> CurrentOut:
 
 
 def floor_out(session_id: int) -> FloorOut:
-    session = read_session(session_id)
+    last = FloorEvent.objects.filter(session_id=session_id).order_by("-id").values_list("id", flat=True).first()
+    return floor_view(read_session(session_id), last or 0)
+
+
+def floor_view(session: TrainingSession, last_event_id: int) -> FloorOut:
+    """A session as the floor shows it, from what is read already."""
     lines = floor_lines(session)
     coming = next_set(lines)
     done = [s.record.done_at for line in lines for s in line.sets if s.record]
-    last = FloorEvent.objects.filter(session_id=session_id).order_by("-id").values_list("id", flat=True).first()
     return FloorOut(
         id=session.pk,
         athlete_id=session.athlete_id,
         athlete_name=session.athlete.name,
         day=session.day,
         key=session.key,
+        plan=session.plan,
+        plan_reason=session.plan_reason,
         theme=session.theme,
         phase_name=PHASE_NAMES[PhaseKey(session.phase)] if session.phase else "",
         days_to_go=session.days_to_go,
@@ -129,7 +158,7 @@ def floor_out(session_id: int) -> FloorOut:
         last_done_at=max(done).isoformat() if done else None,
         rest_s=coming[0].line.rest_s if coming else 0,
         minutes_there=minutes_there(session.athlete),
-        last_event_id=last or 0,
+        last_event_id=last_event_id,
     )
 
 
@@ -142,7 +171,7 @@ def _write(key: str, session_id: int, request: Any, act: Any) -> FloorOut:
         act()
         return {"session_id": session_id}
 
-    services.once(key, {"session": session_id, **request}, do)
+    once(key, {"session": session_id, **request}, do)
     return floor_out(session_id)
 
 
@@ -151,24 +180,44 @@ def start_session(request: HttpRequest, payload: StartSession, idempotency_key: 
     athlete = get_object_or_404(Athlete.objects.select_related("squad", "kit"), pk=payload.athlete_id)
 
     def act() -> dict[str, Any]:
-        return {"session_id": services.start_session(athlete, payload.day, payload.key).pk}
+        return {"session_id": starting.start_session(athlete, payload.day, payload.key).pk}
 
-    answer = services.once(idempotency_key, payload.dict(), act)
+    answer = once(idempotency_key, payload.dict(), act)
     return floor_out(answer["session_id"])
 
 
-@router.get("/floor/sessions/{int:session_id}", response={200: FloorOut, **ERRORS})
+@router.get("/floor/sessions/{int:session_id}", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
 def read_floor(request: HttpRequest, session_id: int) -> FloorOut:
     return floor_out(session_id)
 
 
-@router.post("/floor/sessions/{int:session_id}/sets", response={200: FloorOut, **ERRORS})
+@router.post("/floor/sessions/{int:session_id}/sets", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
 def log_set(request: HttpRequest, session_id: int, payload: LogSet, idempotency_key: IdempotencyKey) -> FloorOut:
     session = _session(session_id)
-    return _write(idempotency_key, session_id, payload.dict(), lambda: services.log_set(session, **payload.dict()))
+    return _write(
+        idempotency_key,
+        session_id,
+        payload.dict(),
+        lambda: services.log_set(session, payload.line_id, payload.kind, payload.number, _done_of(payload)),
+    )
 
 
-@router.post("/floor/sessions/{int:session_id}/advice/{int:advice_id}", response={200: FloorOut, **ERRORS})
+def _done_of(payload: LogSet) -> services.Done:
+    return services.Done(**payload.dict(exclude={"line_id", "kind", "number", "seen_id"}))
+
+
+@router.post("/floor/sessions/{int:session_id}/sets/correct", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
+def correct_set(request: HttpRequest, session_id: int, payload: CorrectSet, idempotency_key: IdempotencyKey) -> FloorOut:
+    """Another word on a logged set; a newer one by somebody else is not overwritten."""
+    session = _session(session_id)
+
+    def act() -> None:
+        services.correct_set(session, payload.line_id, payload.kind, payload.number, payload.seen_id, _done_of(payload))
+
+    return _write(idempotency_key, session_id, payload.dict(), act)
+
+
+@router.post("/floor/sessions/{int:session_id}/advice/{int:advice_id}", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
 def answer_advice(
     request: HttpRequest, session_id: int, advice_id: int, payload: AnswerAdvice, idempotency_key: IdempotencyKey
 ) -> FloorOut:
@@ -179,7 +228,7 @@ def answer_advice(
     )
 
 
-@router.post("/floor/sessions/{int:session_id}/undo", response={200: FloorOut, **ERRORS})
+@router.post("/floor/sessions/{int:session_id}/undo", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
 def undo(request: HttpRequest, session_id: int, idempotency_key: IdempotencyKey) -> FloorOut:
     session = _session(session_id)
     return _write(idempotency_key, session_id, {"undo": True}, lambda: services.undo_last(session))
@@ -200,7 +249,7 @@ def open_stream(request: HttpRequest, session_id: int, payload: OpenStream) -> S
     return StreamOut(token=stream.token, path=f"/api/streams/{stream.token}")
 
 
-@router.post("/floor/sessions/{int:session_id}/simulate", response={200: StreamOut, **ERRORS})
+@router.post("/floor/sessions/{int:session_id}/simulate", response={200: StreamOut, **ERRORS}, auth=RACK_TOO)
 def simulate_set(request: HttpRequest, session_id: int, payload: OpenStream) -> StreamOut:
     """Let the simulated sensor lift one set. It runs as a process of its own and speaks the open format."""
     session = _session(session_id)

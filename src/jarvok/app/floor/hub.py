@@ -5,28 +5,36 @@ from __future__ import annotations
 import asyncio
 import threading
 from collections import defaultdict
+from collections.abc import Iterable
 
 
 class Hub:
     def __init__(self) -> None:
         self._lock = threading.Lock()
+        self.version = 0  # rises with every change that is not a repetition: who caches what is up asks it
         self._waiting: dict[int, set[tuple[asyncio.AbstractEventLoop, asyncio.Event]]] = defaultdict(set)
 
-    def listen(self, session_id: int) -> asyncio.Event:
-        event = asyncio.Event()
+    def listen(self, keys: Iterable[int], event: asyncio.Event) -> None:
+        """Have an event set whenever one of the keys is woken."""
         with self._lock:
-            self._waiting[session_id].add((asyncio.get_running_loop(), event))
-        return event
+            for key in keys:
+                self._waiting[key].add((asyncio.get_running_loop(), event))
 
-    def leave(self, session_id: int, event: asyncio.Event) -> None:
+    def leave(self, keys: Iterable[int], event: asyncio.Event) -> None:
         with self._lock:
-            self._waiting[session_id] = {(loop, e) for loop, e in self._waiting[session_id] if e is not event}
-            if not self._waiting[session_id]:
-                del self._waiting[session_id]
+            for key in keys:
+                self._waiting[key] = {(loop, e) for loop, e in self._waiting[key] if e is not event}
+                if not self._waiting[key]:
+                    del self._waiting[key]
 
-    def wake(self, session_id: int) -> None:
+    def changed(self, key: int) -> None:
+        """Wake the pages of a key, and say that what is up may be another."""
+        self.version += 1
+        self.wake(key)
+
+    def wake(self, key: int) -> None:
         with self._lock:
-            waiting = list(self._waiting.get(session_id, ()))
+            waiting = list(self._waiting.get(key, ()))
         for loop, event in waiting:
             loop.call_soon_threadsafe(event.set)
 

@@ -18,6 +18,9 @@ class TrainingSession(models.Model):
     days_to_go = models.IntegerField(null=True)
     started_at = models.DateTimeField()
     finished_at = models.DateTimeField(null=True)
+    # the day's plan: A as written, B less, C movement; what was written stays with each line
+    plan = models.CharField(max_length=1, default="A")
+    plan_reason = models.CharField(max_length=200, blank=True)
     srpe = models.FloatField(null=True)
     minutes = models.FloatField(null=True)
 
@@ -38,6 +41,10 @@ class SessionLine(models.Model):
     ramp = models.JSONField(default=list)
     planned = models.JSONField(default=list)
     rest_s = models.PositiveIntegerField(default=120)
+    # where the day changed the line: the sets as written, and the change in words
+    as_written = models.JSONField(default=list)
+    change = models.CharField(max_length=120, blank=True)
+    left_out = models.BooleanField(default=False)
 
     class Meta:
         ordering = ["order"]
@@ -59,6 +66,9 @@ class SetRecord(models.Model):
     load_kg = models.FloatField(null=True)
     reps = models.PositiveSmallIntegerField()
     rir = models.FloatField(null=True)
+    # where a set has two sides; `reps` is then the fewer of both
+    left_reps = models.PositiveSmallIntegerField(null=True)
+    right_reps = models.PositiveSmallIntegerField(null=True)
     trouble = models.CharField(max_length=20, blank=True)
     note = models.CharField(max_length=200, blank=True)
     done_at = models.DateTimeField()

@@ -24,6 +24,7 @@ class FloorSet:
     unit: str
     record: SetRecord | None
     reps: list[Rep]
+    jumps: tuple[dict[str, Any], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -37,7 +38,7 @@ class FloorLine:
 def read_session(session_id: int) -> TrainingSession:
     return (
         TrainingSession.objects.select_related("athlete__squad", "athlete__kit")
-        .prefetch_related("lines__sets", "lines__reps", "lines__advice")
+        .prefetch_related("lines__sets", "lines__reps", "lines__advice", "lines__readings")
         .get(pk=session_id)
     )
 
@@ -51,6 +52,10 @@ def floor_line(line: SessionLine) -> FloorLine:
     reps: dict[tuple[str, int], list[Rep]] = {}
     for rep in line.reps.all():
         reps.setdefault((rep.kind, rep.set_number), []).append(rep)
+    jumps: dict[int, list[dict[str, Any]]] = {}
+    for reading in line.readings.all():
+        if "height_cm" in reading.values:
+            jumps.setdefault(reading.set_number, []).append(reading.values)
     advice = [a for a in line.advice.all() if a.taken_back_at is None]
     last = advice[-1] if advice else None
     kit = line.session.athlete.kit
@@ -64,7 +69,8 @@ def floor_line(line: SessionLine) -> FloorLine:
                 if spoken and spoken[-1].chosen_load_kg is not None:
                     load, sides = spoken[-1].chosen_load_kg, plates_for(line, spoken[-1].chosen_load_kg)
             record = records.get((kind, number))
-            sets.append(FloorSet(kind, number, planned, load, sides, unit, record, reps.get((kind, number), [])))
+            seen = tuple(jumps.get(number, ())) if kind == SetKind.WORK else ()
+            sets.append(FloorSet(kind, number, planned, load, sides, unit, record, reps.get((kind, number), []), seen))
     ended = last is not None and last.move == "done" and last.outcome != "overridden"
     return FloorLine(line, sets, last, ended)
 
@@ -84,6 +90,11 @@ def next_set(lines: list[FloorLine]) -> tuple[FloorLine, FloorSet] | None:
             if item.record is None and not later_done:
                 return line, item
     return None
+
+
+def counting_mps(rep: Rep, is_peak: bool) -> float:
+    """The number that counts for the lift."""
+    return rep.peak_mps if is_peak else rep.mean_mps
 
 
 def rep_payload(rep: Rep, reps_before: list[Rep], stop_loss_pct: float | None) -> dict[str, Any]:

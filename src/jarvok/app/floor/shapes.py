@@ -27,12 +27,21 @@ class RepOut(Schema):
     stop_mps: float
 
 
+class JumpOut(Schema):
+    height_cm: float
+    contact_s: float | None
+    rsi: float | None
+
+
 class DoneOut(Schema):
+    id: int
     load_kg: float | None
     reps: int
     rir: float | None
     trouble: str
     note: str
+    left_reps: int | None
+    right_reps: int | None
 
 
 class FloorSetOut(Schema):
@@ -54,6 +63,9 @@ class FloorSetOut(Schema):
     stop_loss_pct: float | None
     done: DoneOut | None
     measured: list[RepOut]
+    jumps: list[JumpOut]
+    jump_word: str
+    jumps_off: bool
     working: WorkingOut | None
 
 
@@ -83,6 +95,9 @@ class FloorLineOut(Schema):
     sets: list[FloorSetOut]
     advice: AdviceOut | None
     ended: bool
+    change: str
+    left_out: bool
+    sets_as_written: int
 
 
 class CurrentOut(Schema):
@@ -97,6 +112,8 @@ class FloorOut(Schema):
     athlete_name: str
     day: date
     key: str
+    plan: str
+    plan_reason: str
     theme: str
     phase_name: str
     days_to_go: int | None
@@ -126,7 +143,13 @@ class LogSet(Schema):
     rir: float | None = None
     trouble: str = ""
     note: str = ""
+    left_reps: int | None = None
+    right_reps: int | None = None
     confirm: bool = False
+
+
+class CorrectSet(LogSet):
+    seen_id: int
 
 
 class AnswerAdvice(Schema):

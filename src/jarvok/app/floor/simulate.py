@@ -8,6 +8,7 @@ import os
 import subprocess
 import sys
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
@@ -39,27 +40,36 @@ def hidden_strength(session: TrainingSession, lift: Exercise) -> TrueStrength:
     return true_strength(state.max_kg, lift, np.random.default_rng(seed_of(session.athlete_id, lift.same_lift)))
 
 
-def lifted(stream: SensorStream, load_kg: float, reps: int) -> LiftedSet:
-    """What the hidden lifter does with the set: the day's form, fatigue and noise are in it."""
-    session, lift = stream.session, exercise(stream.line.exercise_id)
+def lifted_by(
+    session: TrainingSession, line_id: int, exercise_id: str, kind: str, number: int, load_kg: float, reps: int
+) -> LiftedSet:
+    """What the hidden lifter does with a set: the day's form, fatigue and noise are in it."""
     form = 1.0 + float(np.random.default_rng(seed_of(session.athlete_id, session.day)).normal(0.0, 0.015))
-    rng = np.random.default_rng(seed_of(session.pk, stream.line_id, stream.kind, stream.set_number))
-    fresh = max(0.0, 1.0 - 0.006 * (stream.set_number - 1)) if stream.kind == "work" else 1.0
-    return lift_set(hidden_strength(session, lift), load_kg, reps, form * fresh, rng)
+    rng = np.random.default_rng(seed_of(session.pk, line_id, kind, number))
+    fresh = max(0.0, 1.0 - 0.006 * (number - 1)) if kind == "work" else 1.0
+    return lift_set(hidden_strength(session, exercise(exercise_id)), load_kg, reps, form * fresh, rng)
 
 
 def run(stream: SensorStream, load_kg: float, reps: int, base_url: str, speed: float = 1.0) -> None:
-    """Start the process; it ends by itself after the set."""
-    work = lifted(stream, load_kg, reps)
-    order = {
-        "url": f"{base_url}/api/streams/{stream.token}",
-        "exercise_id": stream.line.exercise_id,
-        "velocities_mps": list(work.velocities_mps),
-        "rate_hz": RATE_HZ,
-        "noise_m": NOISE_M,
-        "seed": seed_of(stream.token),
-        "speed": speed,
-    }
+    """Let the stand-in lift the set of a stream; its process ends by itself after the set."""
+    lift_id = stream.line.exercise_id
+    work = lifted_by(stream.session, stream.line_id, lift_id, stream.kind, stream.set_number, load_kg, reps)
+    spawn(
+        {
+            "sort": "bar",
+            "url": f"{base_url}/api/streams/{stream.token}",
+            "exercise_id": lift_id,
+            "velocities_mps": list(work.velocities_mps),
+            "rate_hz": RATE_HZ,
+            "noise_m": NOISE_M,
+            "seed": seed_of(stream.token),
+            "speed": speed,
+        }
+    )
+
+
+def spawn(order: dict[str, Any]) -> None:
+    """Start the simulated sensor as a process of its own."""
     source = Path(__file__).resolve().parents[3]
     process = subprocess.Popen(
         [sys.executable, "-m", "jarvok.sensors"],

@@ -17,7 +17,7 @@ from django.db import transaction
 from jarvok.app import clock
 from jarvok.app.floor.models import Rep, SensorStream, SessionLine, TrainingSession
 from jarvok.app.floor.queries import floor_line, rep_payload
-from jarvok.app.floor.services import tell
+from jarvok.app.floor.writes import tell
 from jarvok.app.problems import Conflict
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise

@@ -8,6 +8,7 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
+from itertools import pairwise
 from statistics import median
 
 from jarvok.core.errors import CoachError
@@ -82,7 +83,7 @@ def read_trace(text: str) -> RecordedTrace:
         samples.append((t, x))
     if len(samples) < 20:
         raise CoachError(f"{len(samples)} samples could be read.", where="file", accepted=TRACE_ACCEPTED)
-    steps = [b[0] - a[0] for a, b in zip(samples, samples[1:], strict=False) if b[0] > a[0]]
+    steps = [b[0] - a[0] for a, b in pairwise(samples) if b[0] > a[0]]
     rate = 1 / median(steps) if steps else 0.0
     if not 20 <= rate <= 1000:
         raise CoachError(f"The samples come {rate:.1f} times a second.", where="file", accepted=TRACE_ACCEPTED)
@@ -131,9 +132,8 @@ def guess_unit(field: str, column: str) -> str:
     if known is None:
         return ""
     bare = column.lower().replace(" ", "")
-    return next(
-        (u for u in sorted(known, key=len, reverse=True) if bare.endswith((u, f"({u})", f"[{u}]", f"_{u}"))), next(iter(known))
-    )
+    named = (u for u in sorted(known, key=len, reverse=True) if bare.endswith((u, f"({u})", f"[{u}]", f"_{u}")))
+    return next(named, next(iter(known)))
 
 
 def read_reps(text: str, mapping: Mapping[str, str] | None = None, units: Mapping[str, str] | None = None) -> RepTable:

@@ -73,6 +73,7 @@ function Person({ record: r }: { record: Rec }) {
     note: r.note,
     dominant_side: r.dominant_side,
     limb_note: r.limb_note,
+    height_cm: text(r.height_cm),
     goals: r.goals,
   });
   const { problem, pending, save } = useSaved((body: Schemas["NewRecord"]) =>
@@ -119,6 +120,7 @@ function Person({ record: r }: { record: Rec }) {
           note: typed.note,
           dominant_side: typed.dominant_side,
           limb_note: typed.limb_note,
+          height_cm: number(typed.height_cm),
           goals: typed.goals,
         });
       }}
@@ -146,6 +148,7 @@ function Person({ record: r }: { record: Rec }) {
           { id: "left", name: "left" },
           { id: "right", name: "right" },
         ])}
+        {field("height_cm", "Height, cm", { inputMode: "decimal" })}
         {field("limb_note", "Limb lengths, in words", { maxLength: 120 })}
         <Form.Group controlId="rec-goals" className="col-12">
           <Form.Label className="small mb-0">Goals</Form.Label>

@@ -1,0 +1,198 @@
+"""What the application says after a set: the advice, the last warm-up's word, the day's load."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+from jarvok.app.athletes.queries import LiftBook
+from jarvok.app.floor.models import AdviceRecord, SessionLine, SetKind, TrainingSession
+from jarvok.app.floor.past import last_warm_ups, pairs_of
+from jarvok.app.floor.queries import FloorLine, FloorSet, counting_mps, floor_line
+from jarvok.app.shapes import working_out
+from jarvok.core.errors import CoachError
+from jarvok.core.floor.jumps import assistance, drop_off
+from jarvok.core.floor.what_next import DoneSet, Trouble, what_next
+from jarvok.core.library.exercises import exercise
+from jarvok.core.loading.prescription import Prescription, TodayPercent
+from jarvok.core.loading.resolve import ResolvedSet, resolve
+from jarvok.core.loading.shorthand import parse
+from jarvok.core.velocity.effort_table import Settled, effort_table, settle
+from jarvok.core.velocity.last_warm_up import last_warm_up
+
+GENERAL_SLOPE = -1.2  # [J] m/s over the whole max, where the athlete has no line of their own
+
+
+def after_warm_up(session: TrainingSession, line: SessionLine, book: LiftBook) -> None:
+    """After the last warm-up: the load of a line written as a share of today, else what the warm-up says of the day."""
+    if not _load_of_the_day(session, line, book):
+        _word_of_the_warm_up(session, line, book)
+
+
+def _load_of_the_day(session: TrainingSession, line: SessionLine, book: LiftBook) -> bool:
+    """After the last warm-up a line written as a share of today is resolved again with what the warm-up said."""
+    written = _prescription(line)
+    if written is None or not any(isinstance(g.load, TodayPercent) for g in written.groups):
+        return False
+    first = resolve(written, book.state(session.athlete_id, line.exercise_id))[0]
+    if first.load_kg is None or first.working is None or first.method != "percent of today":
+        return False
+    AdviceRecord.objects.create(
+        line=line,
+        after_number=0,
+        move="up" if first.load_kg > (line.planned[0].get("load_kg") or 0) else "same",
+        load_kg=first.load_kg,
+        sentence=f"The warm-up says {first.load_kg:g} kg for today.",
+        working=working_out(first.working).dict(),
+    )
+    return True
+
+
+def _word_of_the_warm_up(session: TrainingSession, line: SessionLine, book: LiftBook) -> None:
+    current = floor_line(line)
+    warm = [s for s in current.sets if s.kind == SetKind.RAMP]
+    first = next((s for s in current.sets if s.kind == SetKind.WORK), None)
+    record = warm[-1].record if warm else None
+    if first is None or record is None or not record.load_kg or not first.planned_load_kg or not warm[-1].reps:
+        return
+    state, lift = book.state(session.athlete_id, line.exercise_id), exercise(line.exercise_id)
+    slope = state.profile.slope_mps_per_kg if state.profile is not None else GENERAL_SLOPE / (state.max_kg or 200.0)
+    word = last_warm_up(
+        record.load_kg,
+        _tries(warm[-1], lift.velocity == "peak"),
+        first.planned_load_kg,
+        slope,
+        last_warm_ups(session, lift),
+        state.implement,
+        state.rules,
+    )
+    if word is None:
+        return
+    move = "same" if word.load_kg is None else "up" if word.load_kg > first.planned_load_kg else "down"
+    AdviceRecord.objects.create(
+        line=line,
+        after_number=0,
+        move=move,
+        load_kg=word.load_kg,
+        sentence=word.sentence,
+        working=working_out(word.working).dict(),
+        outcome="passed" if word.is_usual else "",
+    )
+
+
+def _tries(item: FloorSet, is_peak: bool) -> list[float]:
+    """The fastest repetition of each sensor stream of the set: one, or two where a confirming one was asked for."""
+    best: dict[str, float] = {}
+    for rep in item.reps:
+        best[rep.stream] = max(best.get(rep.stream, 0.0), counting_mps(rep, is_peak))
+    return list(best.values())
+
+
+def _resolved(planned: dict[str, Any]) -> ResolvedSet:
+    low, high = planned.get("target_low_mps"), planned.get("target_high_mps")
+    return ResolvedSet(
+        set_index=planned["index"],
+        reps=planned["reps"],
+        or_more=planned["or_more"],
+        seconds=planned["seconds"],
+        metres=planned["metres"],
+        per_side=planned["per_side"],
+        load_kg=planned["load_kg"],
+        wanted_kg=planned.get("wanted_kg"),
+        per_side_kg=tuple(planned["per_side_kg"]),
+        share_of_max=planned["share_of_max"],
+        target_mps=(low, high) if low is not None and high is not None else None,
+        target_is_peak=planned["target_is_peak"],
+        target_rir=planned["target_rir"],
+        stop_loss_pct=planned["stop_loss_pct"],
+        method=planned["method"],
+        working=None,
+    )
+
+
+def _prescription(line: SessionLine) -> Prescription | None:
+    try:
+        return parse(line.text)
+    except CoachError:
+        return None  # lines told long ago may be written in words of their own
+
+
+def after_work_set(session: TrainingSession, line: SessionLine, number: int, book: LiftBook) -> None:
+    """After a work set: what next, from everything that is known of the sets so far."""
+    current = floor_line(line)
+    lift = exercise(line.exercise_id)
+    if lift.kind == "jump" and _word_of_the_jumps(session, current, number, book):
+        return
+    done: list[DoneSet] = []
+    for item in current.sets:
+        if item.kind != SetKind.WORK or item.record is None:
+            continue
+        record = item.record
+        done.append(
+            DoneSet(
+                load_kg=record.load_kg,
+                reps=record.reps,
+                rir=record.rir,
+                velocities_mps=tuple(r.peak_mps if lift.velocity == "peak" else r.mean_mps for r in item.reps),
+                trouble=Trouble(record.trouble) if record.trouble else None,
+                planned_reps=record.planned_reps,
+            )
+        )
+    left = sum(1 for s in current.sets if s.kind == SetKind.WORK and s.record is None)
+    work = {s.number: s.planned for s in current.sets if s.kind == SetKind.WORK}
+    coming = _resolved(work[number + 1]) if number + 1 in work else None
+    state = book.state(session.athlete_id, line.exercise_id)
+    settled = _settled(session, current, done, book)
+    if settled is not None and settled.rpe is not None and done[-1].rir is not None and settled.sentence and not settled.is_under:
+        done[-1] = replace(done[-1], rir=max(0.0, 10.0 - settled.rpe))
+    advice = what_next(_resolved(work[number]), done, left, state, coming, _prescription(line))
+    AdviceRecord.objects.create(
+        line=line,
+        after_number=number,
+        move=advice.move,
+        load_kg=advice.load_kg,
+        sentence=f"{advice.sentence} {settled.sentence}".strip() if settled is not None else advice.sentence,
+        working=working_out(advice.working).dict(),
+    )
+
+
+def _word_of_the_jumps(session: TrainingSession, current: FloorLine, number: int, book: LiftBook) -> bool:
+    """Where a mat saw the jumps: a drop that ends them, or a band that helps too much or too little."""
+    seen = {s.number: [j["height_cm"] for j in s.jumps] for s in current.sets if s.kind == SetKind.WORK and s.jumps}
+    now = seen.get(number)
+    if not now:
+        return False
+    best = max(h for heights in seen.values() for h in heights)
+    best_now = max(now)
+    word, move = drop_off([best_now], best, book.rules), "done"
+    if not word.act:
+        lift = exercise(current.line.exercise_id)
+        free = [j["height_cm"] for s in _sets_of(session, lift.free_jump) for j in s.jumps] if lift.free_jump else []
+        help_word = assistance(free, now, book.rules)
+        if help_word is None or not help_word.act:
+            return False
+        word, move = help_word, "same"
+    AdviceRecord.objects.create(
+        line=current.line,
+        after_number=number,
+        move=move,
+        load_kg=None,
+        sentence=word.sentence,
+        working=working_out(word.working).dict(),
+    )
+    return True
+
+
+def _sets_of(session: TrainingSession, exercise_id: str) -> list[FloorSet]:
+    lines = SessionLine.objects.filter(session=session, exercise_id=exercise_id)
+    return [s for line in lines for s in floor_line(line).sets]
+
+
+def _settled(session: TrainingSession, current: FloorLine, done: list[DoneSet], book: LiftBook) -> Settled | None:
+    """What the athlete's own effort–velocity table makes of the set just done; None without a velocity."""
+    last = done[-1]
+    if not last.velocities_mps or last.reps < 1:
+        return None
+    table = effort_table(pairs_of(session, exercise(current.line.exercise_id)), book.rules)
+    said = 10.0 - last.rir if last.rir is not None else None
+    return settle(table, said, last.velocities_mps[-1])

@@ -1,0 +1,47 @@
+"""Writes of the floor: once per key whatever is sent twice, told to every page that is open."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Callable
+from typing import Any
+
+from django.db import transaction
+
+from jarvok.app.floor.hub import hub
+from jarvok.app.floor.models import FloorEvent, IdempotentWrite, TrainingSession
+from jarvok.app.problems import Conflict
+from jarvok.core.errors import CoachError
+
+LIVE = ("rep", "jump", "split", "heart")  # what comes many times a set and changes nothing of who is up
+
+
+def once(key: str, request: object, act: Callable[[], dict[str, Any]]) -> dict[str, Any]:
+    """Do a write once per key: a repeated key gets the first answer; the same key with other content is refused."""
+    if not 8 <= len(key) <= 80:
+        raise CoachError("A floor write carries an Idempotency-Key of 8 to 80 characters.", where="Idempotency-Key")
+    digest = hashlib.sha256(json.dumps(request, sort_keys=True, default=str).encode()).hexdigest()
+    with transaction.atomic():
+        kept = IdempotentWrite.objects.filter(key=key).first()
+        if kept is not None:
+            if kept.request != digest:
+                raise Conflict("This key was used for something else.")
+            answer: dict[str, Any] = kept.answer
+            return answer
+        answer = act()
+        IdempotentWrite.objects.create(key=key, request=digest, answer=answer)
+        return answer
+
+
+def tell(session: TrainingSession, kind: str, payload: dict[str, Any]) -> None:
+    """Store an event and wake the pages once the transaction is through."""
+    FloorEvent.objects.create(session=session, kind=kind, payload=payload)
+    wake = hub.wake if kind in LIVE else hub.changed
+    transaction.on_commit(lambda: wake(session.pk))
+
+
+def check_open(session: TrainingSession) -> None:
+    """Raise `Conflict` when the session is over."""
+    if session.finished_at is not None:
+        raise Conflict("This session is finished. Its record stays as it is.")

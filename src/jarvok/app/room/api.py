@@ -1,0 +1,413 @@
+"""The room over HTTP: arrival, the day's word, racks, lanes, clocks, links."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db.models import Count, Q
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router
+from ninja.security import django_auth
+
+from jarvok.app import clock
+from jarvok.app.athletes.models import Squad
+from jarvok.app.floor.api import ERRORS, IdempotencyKey, floor_view
+from jarvok.app.floor.models import FloorEvent
+from jarvok.app.floor.writes import once
+from jarvok.app.room import clocks, services
+from jarvok.app.room.lanes import AtRack, Lane, lanes_of
+from jarvok.app.room.links import RACK_HOURS, READY_HOURS, attendance_of, rack_auth, rack_link, rack_of, ready_link
+from jarvok.app.room.models import Gathering
+from jarvok.app.room.queries import Present, Room, read_room
+from jarvok.app.room.shapes import (
+    AnswersIn,
+    BeginIn,
+    BegunOut,
+    CallIn,
+    ChoiceOfRoomOut,
+    ClockFormOut,
+    ClockIn,
+    FigureOut,
+    HereIn,
+    LaneOut,
+    LaneSensorOut,
+    LanesOut,
+    LinkOut,
+    OpenRoom,
+    PutIn,
+    RacksIn,
+    ReadyOut,
+    RoomEntryOut,
+    RoomOut,
+    RoomPersonOut,
+    RoomSessionOut,
+    RoomWordIn,
+    SuggestionOut,
+    TurnOut,
+    WordOut,
+)
+from jarvok.app.shapes import working_out
+from jarvok.app.training.finding import near
+from jarvok.core.errors import CoachError
+from jarvok.core.floor.clocks import FORMS
+from jarvok.core.floor.day_plan import LESS_WORDS
+from jarvok.core.floor.racks import REST_S, Lifter
+from jarvok.core.floor.readiness import AREAS, PLAN_WORDS, QUESTIONS
+from jarvok.core.library.exercises import exercise
+from jarvok.core.quantities.mass import format_kg
+
+router = Router(tags=["room"])
+
+QUESTION_CHOICES = [ChoiceOfRoomOut(key=k, name=n, words=list(w)) for k, (n, w) in QUESTIONS.items()]
+AREA_CHOICES = [ChoiceOfRoomOut(key=k, name=n) for k, (n, _) in AREAS.items()]
+
+
+def _gathering(room_id: int) -> Gathering:
+    return get_object_or_404(Gathering.objects.select_related("squad"), pk=room_id)
+
+
+def _person(p: Present) -> RoomPersonOut:
+    s, session = p.suggestion, None
+    if p.session is not None:
+        session = RoomSessionOut(
+            id=p.session.pk,
+            key=p.session.key,
+            theme=p.session.theme,
+            state="finished" if p.session.finished_at else "running",
+            minutes=None,
+        )
+    elif p.sheet is not None:
+        planned = p.sheet.planned
+        session = RoomSessionOut(id=None, key=planned.key, theme=planned.theme, state="planned", minutes=round(p.sheet.minutes))
+    return RoomPersonOut(
+        athlete_id=p.athlete.pk,
+        name=p.athlete.name,
+        group=p.athlete.group,
+        is_here=p.attendance.is_here,
+        rack=p.attendance.rack,
+        said=AnswersIn(**p.answers.data) if p.answers else None,
+        by_athlete=p.answers.by_athlete if p.answers else False,
+        suggestion=SuggestionOut(
+            plan=s.plan,
+            points=s.points,
+            reasons=list(s.reasons),
+            referral=s.referral,
+            removed=sorted(x.replace("_", " ") for x in s.removed),
+            working=working_out(s.working),
+        ),
+        word=WordOut(plan=p.word.plan, less=p.word.less, reason=p.word.reason) if p.word else None,
+        session=session,
+    )
+
+
+def room_out(room: Room) -> RoomOut:
+    g = room.gathering
+    return RoomOut(
+        id=g.pk,
+        squad_id=g.squad_id,
+        squad=g.squad.name,
+        day=g.day,
+        racks=g.racks,
+        goal=g.goal,
+        goals=[ChoiceOfRoomOut(key=k, name=f"{k}, {low}–{high} s") for k, (low, high) in REST_S.items()],
+        areas=AREA_CHOICES,
+        questions=QUESTION_CHOICES,
+        plans=[ChoiceOfRoomOut(key=k, name=w) for k, w in PLAN_WORDS.items()],
+        less=[ChoiceOfRoomOut(key=k, name=w) for k, w in LESS_WORDS.items()],
+        people=[_person(p) for p in room.people],
+    )
+
+
+@router.get("/room/entries", response={200: list[RoomEntryOut], **ERRORS})
+def read_entries(request: HttpRequest) -> list[RoomEntryOut]:
+    """The squads, and the room of today where it is open."""
+    rooms = {
+        g.squad_id: g
+        for g in Gathering.objects.filter(day=clock.today()).annotate(
+            here=Count("attendances", filter=Q(attendances__is_here=True))
+        )
+    }
+    squads = Squad.objects.annotate(people=Count("athletes")).filter(people__gt=0)
+    return [
+        RoomEntryOut(
+            squad_id=s.pk,
+            squad=s.name,
+            athletes=getattr(s, "people", 0),
+            here=getattr(rooms.get(s.pk), "here", 0),
+            room_id=rooms[s.pk].pk if s.pk in rooms else None,
+        )
+        for s in squads
+    ]
+
+
+@router.post("/room", response={200: RoomOut, **ERRORS})
+def open_room(request: HttpRequest, payload: OpenRoom) -> RoomOut:
+    """Open the room for a squad today (or on a day), or find it open."""
+    squad = get_object_or_404(Squad, pk=payload.squad_id)
+    return room_out(read_room(services.open_room(squad, near(payload.day or clock.today()))))
+
+
+@router.get("/room/{int:room_id}", response={200: RoomOut, **ERRORS})
+def read_room_of(request: HttpRequest, room_id: int) -> RoomOut:
+    return room_out(read_room(_gathering(room_id)))
+
+
+def _after(key: str, room_id: int, what: str, body: dict[str, Any], act: Any) -> RoomOut:
+    gathering = _gathering(room_id)
+
+    def do() -> dict[str, Any]:
+        act(gathering)
+        return {"room_id": room_id}
+
+    once(key, {"room": room_id, "what": what, **body}, do)
+    return room_out(read_room(_gathering(room_id)))
+
+
+@router.post("/room/{int:room_id}/here", response={200: RoomOut, **ERRORS})
+def say_here(request: HttpRequest, room_id: int, payload: HereIn, idempotency_key: IdempotencyKey) -> RoomOut:
+    return _after(
+        idempotency_key, room_id, "here", payload.dict(), lambda g: services.say_here(g, payload.athlete_id, payload.is_here)
+    )
+
+
+@router.post("/room/{int:room_id}/answers/{int:athlete_id}", response={200: RoomOut, **ERRORS})
+def say_answers(
+    request: HttpRequest, room_id: int, athlete_id: int, payload: AnswersIn, idempotency_key: IdempotencyKey
+) -> RoomOut:
+    def act(gathering: Gathering) -> None:
+        attendance = gathering.attendances.filter(athlete_id=athlete_id).first()
+        if attendance is None:
+            raise CoachError("This athlete is not of this squad.", where="athlete_id")
+        services.answer(attendance, payload.dict(), by_athlete=False)
+
+    return _after(idempotency_key, room_id, "answers", {"athlete": athlete_id, **payload.dict()}, act)
+
+
+@router.post("/room/{int:room_id}/word", response={200: RoomOut, **ERRORS})
+def say_word(request: HttpRequest, room_id: int, payload: RoomWordIn, idempotency_key: IdempotencyKey) -> RoomOut:
+    def act(gathering: Gathering) -> None:
+        services.say_plan(gathering, payload.athlete_id, payload.plan, payload.less, payload.reason)
+
+    return _after(idempotency_key, room_id, "word", payload.dict(), act)
+
+
+@router.post("/room/{int:room_id}/begin", response={200: BegunOut, **ERRORS})
+def begin(request: HttpRequest, room_id: int, payload: BeginIn, idempotency_key: IdempotencyKey) -> BegunOut:
+    """Start today's sessions of those who are here, each by the plan of the day."""
+    gathering = _gathering(room_id)
+
+    def do() -> dict[str, Any]:
+        began, left = services.begin(gathering, payload.athlete_ids)
+        return {"began": began, "left": left}
+
+    answer = once(idempotency_key, {"room": room_id, "what": "begin", **payload.dict()}, do)
+    return BegunOut(began=answer["began"], left=answer["left"], room=room_out(read_room(_gathering(room_id))))
+
+
+def _lifters(gathering: Gathering) -> list[Lifter]:
+    """Everybody here with the first load of the main lift, running or planned."""
+    found: list[Lifter] = []
+    for p in read_room(gathering).people:
+        if not p.attendance.is_here:
+            continue
+        load: float = 0.0
+        sides: tuple[float, ...] = ()
+        for line in p.sheet.lines if p.sheet else ():
+            if line.planned.is_main and line.sets and line.sets[0].load_kg:
+                load, sides = line.sets[0].load_kg, line.sets[0].per_side_kg
+                break
+        found.append(Lifter(p.athlete.pk, p.athlete.name, load, sides, p.athlete.height_cm))
+    return found
+
+
+@router.post("/room/{int:room_id}/racks", response={200: RoomOut, **ERRORS})
+def set_racks(request: HttpRequest, room_id: int, payload: RacksIn, idempotency_key: IdempotencyKey) -> RoomOut:
+    """How many racks, for which goal; with `place` everybody here is placed as suggested."""
+
+    def act(gathering: Gathering) -> None:
+        services.set_racks(gathering, payload.racks, payload.goal)
+        if payload.place:
+            services.place_all(gathering, _lifters(gathering))
+
+    return _after(idempotency_key, room_id, "racks", payload.dict(), act)
+
+
+@router.post("/room/{int:room_id}/put", response={200: RoomOut, **ERRORS})
+def put(request: HttpRequest, room_id: int, payload: PutIn, idempotency_key: IdempotencyKey) -> RoomOut:
+    return _after(
+        idempotency_key, room_id, "put", payload.dict(), lambda g: services.put_at_rack(g, payload.athlete_id, payload.rack)
+    )
+
+
+@router.post("/room/{int:room_id}/call", response={200: LanesOut, **ERRORS})
+def call(request: HttpRequest, room_id: int, payload: CallIn, idempotency_key: IdempotencyKey) -> LanesOut:
+    """Call an athlete to the bar out of turn."""
+    gathering = _gathering(room_id)
+
+    def do() -> dict[str, Any]:
+        services.call_up(gathering, payload.athlete_id)
+        return {}
+
+    once(idempotency_key, {"room": room_id, "what": "call", **payload.dict()}, do)
+    return lanes_out(gathering)
+
+
+def _turn(person: AtRack, lane: Lane) -> TurnOut:
+    turn = next((t for t in lane.rack.turns if t.lifter.athlete_id == person.athlete.pk), None)
+    coming = person.coming
+    amount = ""
+    if coming is not None:
+        planned = coming[1].planned
+        amount = f"{planned['seconds']} s" if planned.get("seconds") else f"× {planned.get('reps') or 1}"
+        if coming[1].kind == "ramp":
+            amount += ", warm-up"
+    load = coming[1].planned_load_kg if coming else None
+    left = [s for line in person.lines if not line.ended for s in line.sets if s.kind == "work" and s.record is None]
+    return TurnOut(
+        athlete_id=person.athlete.pk,
+        name=person.athlete.name,
+        session_id=person.session.pk,
+        exercise=exercise(coming[0].line.exercise_id).name if coming else "",
+        what=f"{format_kg(load)} kg {amount}" if load is not None else amount,
+        load_kg=load,
+        unit=coming[1].unit if coming else "kg",
+        per_side_kg=list(turn.lifter.per_side_kg) if turn else [],
+        change=turn.change if turn else "",
+        loads=turn.loads if turn else "",
+        spots=turn.spots if turn else "",
+        pins=turn.pins if turn else "",
+        sets_left=len(left),
+        last_done_at=person.last_at.isoformat() if person.last_at else None,
+        is_up=lane.up is person,
+        is_over=coming is None,
+    )
+
+
+def _lane(lane: Lane, last_event_id: int) -> LaneOut:
+    order = {t.lifter.athlete_id: i for i, t in enumerate(lane.rack.turns)}
+    people = sorted(lane.people, key=lambda p: (order.get(p.athlete.pk, 99), p.athlete.name))
+    return LaneOut(
+        rack=lane.rack.number,
+        word=lane.rack.word,
+        is_right=lane.rack.is_right,
+        rest_s=lane.rack.rest_s,
+        turns=[_turn(p, lane) for p in people],
+        up=floor_view(lane.up.session, last_event_id) if lane.up else None,
+        clock=clocks.clock_out(lane.clock) if lane.clock else None,
+        sensors=[LaneSensorOut(id=s.pk, name=s.name, sort=s.sort) for s in lane.sensors],
+    )
+
+
+def lanes_out(gathering: Gathering, rack: int | None = None) -> LanesOut:
+    # read first: an event that comes in between is told twice rather than not at all
+    last = FloorEvent.objects.order_by("-id").values_list("id", flat=True).first() or 0
+    room_clock = gathering.clocks.filter(rack__isnull=True, stopped_at__isnull=True).last()
+    return LanesOut(
+        id=gathering.pk,
+        squad=gathering.squad.name,
+        day=gathering.day,
+        racks=gathering.racks,
+        goal=gathering.goal,
+        here=gathering.attendances.filter(is_here=True).count(),
+        room_clock=clocks.clock_out(room_clock) if room_clock else None,
+        lanes=[_lane(lane, last) for lane in lanes_of(gathering, rack)],
+        last_event_id=last,
+    )
+
+
+@router.get("/room/{int:room_id}/racks", response={200: LanesOut, **ERRORS})
+def read_lanes(request: HttpRequest, room_id: int) -> LanesOut:
+    return lanes_out(_gathering(room_id))
+
+
+@router.get("/room/{int:room_id}/racks/{int:rack}", response={200: LanesOut, **ERRORS}, auth=[django_auth, rack_auth])
+def read_lane(request: HttpRequest, room_id: int, rack: int) -> LanesOut:
+    """One rack; also over the rack's own link."""
+    gathering = _gathering(room_id)
+    if not 1 <= rack <= gathering.racks:
+        raise CoachError(f"There is no rack {rack}.", where="rack", accepted=f"1 to {gathering.racks} are accepted.")
+    return lanes_out(gathering, rack)
+
+
+@router.post("/room/{int:room_id}/racks/{int:rack}/link", response={200: LinkOut, **ERRORS})
+def make_rack_link(request: HttpRequest, room_id: int, rack: int) -> LinkOut:
+    return LinkOut(path=f"/rack/{rack_link(_gathering(room_id), rack)}", hours=RACK_HOURS)
+
+
+@router.get("/rack-links/{token}", response={200: LanesOut, **ERRORS}, auth=None)
+def open_rack_link(request: HttpRequest, token: str) -> LanesOut:
+    """What a rack's link opens: that rack, nothing else."""
+    gathering_id, rack = rack_of(token)
+    return lanes_out(_gathering(gathering_id), rack)
+
+
+@router.post("/room/{int:room_id}/ready-link/{int:athlete_id}", response={200: LinkOut, **ERRORS})
+def make_ready_link(request: HttpRequest, room_id: int, athlete_id: int) -> LinkOut:
+    attendance = _gathering(room_id).attendances.filter(athlete_id=athlete_id).first()
+    if attendance is None:
+        raise CoachError("This athlete is not of this squad.", where="athlete_id")
+    return LinkOut(path=f"/ready/{ready_link(attendance)}", hours=READY_HOURS)
+
+
+def _ready(token: str) -> ReadyOut:
+    attendance = attendance_of(token)
+    last = attendance.answers.last()
+    return ReadyOut(
+        name=attendance.athlete.name,
+        squad=attendance.athlete.squad.name,
+        day=attendance.gathering.day,
+        questions=QUESTION_CHOICES,
+        areas=AREA_CHOICES,
+        said=AnswersIn(**last.data) if last else None,
+    )
+
+
+@router.get("/ready/{token}", response={200: ReadyOut, **ERRORS}, auth=None)
+def read_ready(request: HttpRequest, token: str) -> ReadyOut:
+    """The questions of one athlete on one day; nothing else is shown."""
+    return _ready(token)
+
+
+@router.post("/ready/{token}", response={200: ReadyOut, **ERRORS}, auth=None)
+def say_ready(request: HttpRequest, token: str, payload: AnswersIn, idempotency_key: IdempotencyKey) -> ReadyOut:
+    attendance = attendance_of(token)
+
+    def do() -> dict[str, Any]:
+        services.answer(attendance, payload.dict(), by_athlete=True)
+        return {}
+
+    once(idempotency_key, {"ready": attendance.pk, **payload.dict()}, do)
+    return _ready(token)
+
+
+@router.get("/clock-forms", response={200: list[ClockFormOut], **ERRORS})
+def read_clock_forms(request: HttpRequest) -> list[ClockFormOut]:
+    """The timed forms and their figures."""
+    return [
+        ClockFormOut(kind=k, name=f.name, words=f.words, figures=[FigureOut(**x._asdict()) for x in f.figures])
+        for k, f in FORMS.items()
+    ]
+
+
+@router.post("/room/{int:room_id}/clocks", response={200: LanesOut, **ERRORS})
+def start_clock(request: HttpRequest, room_id: int, payload: ClockIn, idempotency_key: IdempotencyKey) -> LanesOut:
+    gathering = _gathering(room_id)
+
+    def do() -> dict[str, Any]:
+        return {"clock": clocks.start_clock(gathering, payload.kind, payload.figures, payload.rack).pk}
+
+    once(idempotency_key, {"room": room_id, "what": "clock", **payload.dict()}, do)
+    return lanes_out(gathering)
+
+
+@router.post("/room/{int:room_id}/clocks/{int:clock_id}/{act}", response={200: LanesOut, **ERRORS})
+def change_clock(request: HttpRequest, room_id: int, clock_id: int, act: str, idempotency_key: IdempotencyKey) -> LanesOut:
+    gathering = _gathering(room_id)
+
+    def do() -> dict[str, Any]:
+        clocks.change_clock(gathering, clock_id, act)
+        return {}
+
+    once(idempotency_key, {"room": room_id, "what": act, "clock": clock_id}, do)
+    return lanes_out(gathering)

@@ -1,0 +1,99 @@
+"""The racks as they stand: who is up, who comes next, what changes on the bar, the clock and the sensor there."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from jarvok.app.athletes.models import Athlete
+from jarvok.app.floor.models import TrainingSession
+from jarvok.app.floor.queries import FloorLine, FloorSet, floor_lines, next_set
+from jarvok.app.room.models import Attendance, ClockRun, Gathering, Sensor
+from jarvok.core.floor.racks import Lifter, Rack, rack
+
+SESSION_PARTS = ("lines__sets", "lines__reps", "lines__advice", "lines__readings")
+
+
+@dataclass(frozen=True)
+class AtRack:
+    """One athlete at a rack: the session, its lines, the set that comes, when the last set was done."""
+
+    attendance: Attendance
+    athlete: Athlete
+    session: TrainingSession
+    lines: list[FloorLine]
+    coming: tuple[FloorLine, FloorSet] | None
+    last_at: datetime | None
+
+    @property
+    def lifter(self) -> Lifter:
+        """As the rotation sees them."""
+        item = self.coming[1] if self.coming else None
+        load = item.planned_load_kg if item and item.planned_load_kg else 0.0
+        sides = tuple(item.per_side_kg) if item else ()
+        return Lifter(self.athlete.pk, self.athlete.name, load, sides, self.athlete.height_cm)
+
+
+@dataclass(frozen=True)
+class Lane:
+    """One rack: the rotation, everybody at it, who is up, its clock and its sensors."""
+
+    rack: Rack
+    people: tuple[AtRack, ...]
+    up: AtRack | None
+    clock: ClockRun | None
+    sensors: tuple[Sensor, ...]
+
+
+def sessions_of(gathering: Gathering, rack_number: int | None = None) -> dict[int, TrainingSession]:
+    """The running (else the last) session of the day of everybody at the racks, with its parts, by athlete."""
+    rows = gathering.attendances.filter(rack__isnull=False)
+    if rack_number is not None:
+        rows = rows.filter(rack=rack_number)
+    found: dict[int, TrainingSession] = {}
+    sessions = TrainingSession.objects.filter(athlete_id__in=rows.values("athlete_id"), day=gathering.day)
+    for session in sessions.select_related("athlete__squad", "athlete__kit").prefetch_related(*SESSION_PARTS).order_by("key"):
+        known = found.get(session.athlete_id)
+        if known is None or known.finished_at is not None:
+            found[session.athlete_id] = session
+    return found
+
+
+def lanes_of(gathering: Gathering, rack_number: int | None = None) -> list[Lane]:
+    """Return the lanes of a gathering, or one of them, in a bounded number of queries."""
+    sessions = sessions_of(gathering, rack_number)
+    rows = gathering.attendances.filter(rack__isnull=False).select_related("athlete")
+    clocks = {c.rack: c for c in gathering.clocks.filter(stopped_at__isnull=True)}
+    sensors = list(Sensor.objects.filter(removed_at__isnull=True, rack__isnull=False))
+    at: dict[int, list[AtRack]] = {}
+    for row in rows:
+        session = sessions.get(row.athlete_id)
+        if session is None or row.rack is None:
+            continue
+        lines = floor_lines(session)
+        done = [s.record.done_at for line in lines for s in line.sets if s.record]
+        coming = next_set(lines) if session.finished_at is None else None
+        at.setdefault(row.rack, []).append(AtRack(row, row.athlete, session, lines, coming, max(done, default=None)))
+    numbers = [rack_number] if rack_number is not None else range(1, gathering.racks + 1)
+    found: list[Lane] = []
+    for number in numbers:
+        people = tuple(at.get(number, ()))
+        active = [p for p in people if p.coming is not None]
+        turning = rack(number, [p.lifter for p in active], gathering.goal)
+        mine = tuple(s for s in sensors if s.rack == number)
+        found.append(Lane(turning, people, who_is_up(active), clocks.get(number), mine))
+    return found
+
+
+def who_is_up(people: list[AtRack]) -> AtRack | None:
+    """Return whose turn it is: whoever was called since the last set here, else who has waited longest, lightest first."""
+    if not people:
+        return None
+    last = max((p.last_at for p in people if p.last_at), default=None)
+    called = [p for p in people if p.attendance.called_at and (last is None or p.attendance.called_at > last)]
+    if called:
+        return max(called, key=lambda p: p.attendance.called_at or p.session.started_at)
+    never = [p for p in people if p.last_at is None]
+    if never:
+        return min(never, key=lambda p: (p.lifter.load_kg, p.athlete.name))
+    return min(people, key=lambda p: p.last_at or p.session.started_at)

@@ -1,0 +1,164 @@
+"""A gathering as it stands: who is here, what they said, what is suggested and decided, the sessions of the day."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import timedelta
+from typing import Any
+
+from django.db.models import Prefetch
+
+from jarvok.app import clock
+from jarvok.app.athletes.models import Athlete, MarkRecord
+from jarvok.app.athletes.queries import FOR_A_WEEK, LiftBook
+from jarvok.app.centre.queries import rules_in_force
+from jarvok.app.floor.models import TrainingSession
+from jarvok.app.floor.starting import DayPlan
+from jarvok.app.room.models import Answers, Attendance, DayWord, Gathering
+from jarvok.app.seasons.queries import SeasonBook
+from jarvok.app.training.plan_queries import planned_week
+from jarvok.app.training.queries import Sheet, sheets_for
+from jarvok.core.floor.day_plan import Less
+from jarvok.core.floor.readiness import Arrival, Plan, SportSince, Suggestion, suggest
+from jarvok.core.marks.mark import MarkKind
+from jarvok.core.rules import Rules
+from jarvok.core.season.model import SeasonWeek
+
+USUAL_JUMP_DAYS = 60  # [J] older jumps are not the usual of now
+
+
+@dataclass(frozen=True)
+class Present:
+    """One athlete of a gathering: the newest answers, what they suggest, the coach's word, the session of the day."""
+
+    attendance: Attendance
+    athlete: Athlete
+    answers: Answers | None
+    suggestion: Suggestion
+    word: DayWord | None
+    session: TrainingSession | None
+    sheet: Sheet | None
+    week: SeasonWeek | None
+
+    @property
+    def plan(self) -> DayPlan:
+        """The word that is in force: the coach's, else as written; pain takes its patterns out in any case."""
+        pain = tuple(self.answers.data.get("pain", ())) if self.answers else ()
+        reason = self.word.reason if self.word else ""
+        plan = Plan(self.word.plan) if self.word else Plan.A
+        less = Less(self.word.less) if self.word else Less.FEWER
+        return DayPlan(plan, less, self.suggestion.removed, "unwell" in pain, reason or "; ".join(self.suggestion.reasons))
+
+
+def arrival_of(data: dict[str, Any], usual_cm: tuple[float, ...] = ()) -> Arrival:
+    """The stored answers as the core takes them."""
+    return Arrival(
+        sleep=data.get("sleep"),
+        soreness=data.get("soreness"),
+        stress=data.get("stress"),
+        energy=data.get("energy"),
+        pain=tuple(data.get("pain") or ()),
+        sport=tuple(SportSince(s["kind"], s["minutes"], s["srpe"], s["hours_ago"]) for s in data.get("sport") or ()),
+        jumps_cm=tuple(data.get("jumps_cm") or ()),
+        usual_jumps_cm=usual_cm,
+    )
+
+
+def usual_jumps(ids: list[int], gathering: Gathering) -> dict[int, tuple[float, ...]]:
+    """The best jump of each earlier day by athlete, in cm: jump marks, and jumps on arriving."""
+    best: dict[tuple[int, Any], float] = {}
+    since = gathering.day - timedelta(days=USUAL_JUMP_DAYS)
+    marks = MarkRecord.objects.filter(athlete_id__in=ids, kind=MarkKind.JUMP, day__gte=since, day__lt=gathering.day)
+    for athlete_id, day, measures in marks.values_list("athlete_id", "day", "measures"):
+        height = (measures or {}).get("height_cm")
+        if height:
+            best[athlete_id, day] = max(height, best.get((athlete_id, day), 0.0))
+    said = Answers.objects.filter(
+        attendance__athlete_id__in=ids, attendance__gathering__day__gte=since, attendance__gathering__day__lt=gathering.day
+    )
+    for athlete_id, day, data in said.values_list("attendance__athlete_id", "attendance__gathering__day", "data"):
+        for height in data.get("jumps_cm") or ():
+            best[athlete_id, day] = max(height, best.get((athlete_id, day), 0.0))
+    found: dict[int, list[float]] = {}
+    for (athlete_id, _), height in sorted(best.items(), key=lambda x: x[0][1]):
+        found.setdefault(athlete_id, []).append(height)
+    return {athlete_id: tuple(rows) for athlete_id, rows in found.items()}
+
+
+def people_of(gathering: Gathering) -> list[Athlete]:
+    """The squad with what a week is planned from."""
+    rows = Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK, "masses")
+    return list(rows.filter(squad_id=gathering.squad_id))
+
+
+@dataclass(frozen=True)
+class Room:
+    """A gathering read at once."""
+
+    gathering: Gathering
+    people: tuple[Present, ...]
+    rules: Rules
+    book: LiftBook
+
+    def one(self, athlete_id: int) -> Present:
+        """The athlete's row; raises KeyError for a stranger."""
+        return next(p for p in self.people if p.athlete.pk == athlete_id)
+
+
+def read_room(gathering: Gathering, *, with_sheets: bool = True) -> Room:
+    """Return the gathering with everybody in it, in a bounded number of queries."""
+    today, rules = clock.today(), rules_in_force()
+    people = people_of(gathering)
+    ids = [p.pk for p in people]
+    rows = Attendance.objects.filter(gathering=gathering).prefetch_related(
+        Prefetch("answers", Answers.objects.order_by("id")), Prefetch("words", DayWord.objects.order_by("id"))
+    )
+    attendances = {a.athlete_id: a for a in rows}
+    started: dict[int, list[TrainingSession]] = {}
+    for session in TrainingSession.objects.filter(athlete_id__in=ids, day=gathering.day).order_by("key"):
+        started.setdefault(session.athlete_id, []).append(session)
+    book = LiftBook(people, today, rules=rules)
+    sheets, weeks = _sheets_of_the_day(gathering, people, book, rules) if with_sheets else ({}, {})
+    usual = usual_jumps(ids, gathering)
+    found: list[Present] = []
+    for person in people:
+        attendance = attendances.get(person.pk)
+        if attendance is None:
+            continue
+        answers, words = list(attendance.answers.all()), list(attendance.words.all())
+        last = answers[-1] if answers else None
+        mine = started.get(person.pk, [])
+        running = next((s for s in mine if s.finished_at is None), mine[-1] if mine else None)
+        sheet = next((s for s in sheets.get(person.pk, ()) if s.started is None), None)
+        if sheet is None:
+            sheet = next(iter(sheets.get(person.pk, ())), None)
+        found.append(
+            Present(
+                attendance,
+                person,
+                last,
+                suggest(arrival_of(last.data if last else {}, usual.get(person.pk, ())), rules),
+                words[-1] if words else None,
+                running,
+                sheet,
+                weeks.get(person.pk),
+            )
+        )
+    return Room(gathering, tuple(found), rules, book)
+
+
+def _sheets_of_the_day(
+    gathering: Gathering, people: list[Athlete], book: LiftBook, rules: Rules
+) -> tuple[dict[int, tuple[Sheet, ...]], dict[int, SeasonWeek]]:
+    seasons = SeasonBook(people, clock.today(), rules)
+    planned, weeks = {}, {}
+    for person in people:
+        plan = seasons.plan(person.pk)
+        week = plan.week_of(gathering.day) if plan is not None else None
+        if plan is None or week is None:
+            continue
+        sessions = [s for s in planned_week(person, plan, week, rules) if s.day == gathering.day]
+        if sessions:
+            weeks[person.pk] = week
+            planned[person.pk] = sessions
+    return sheets_for([p for p in people if p.pk in planned], planned, weeks, book, detail="loads"), weeks

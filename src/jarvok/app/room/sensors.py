@@ -1,0 +1,297 @@
+"""Sensors of the room: paired with a rack, their data go to whoever is up there.
+
+A paired sensor needs to know nothing of sessions. What is up is looked for again only after something has changed.
+"""
+
+from __future__ import annotations
+
+import secrets
+import threading
+import time
+from dataclasses import dataclass, field
+from enum import StrEnum
+from typing import Any
+
+from django.db import transaction
+
+from jarvok.app import clock
+from jarvok.app.floor import streams
+from jarvok.app.floor.hub import hub
+from jarvok.app.floor.models import TrainingSession
+from jarvok.app.floor.writes import tell
+from jarvok.app.problems import Conflict
+from jarvok.app.room.lanes import lanes_of
+from jarvok.app.room.models import Gathering, Reading, Sensor
+from jarvok.core.errors import CoachError
+from jarvok.core.library.exercises import exercise
+from jarvok.core.sensors.readings import GATES, HEART, MAT, Gates, HeartRate, JumpMat, MatJump, read_messages
+from jarvok.core.sensors.stream import Batch
+from jarvok.core.velocity.detect import Rep as FoundRep
+
+HEART_EVERY_S = 5.0
+LOOK_AGAIN_S = 10.0
+
+
+class Sort(StrEnum):
+    """What a sensor measures."""
+
+    BAR = "bar"
+    MAT = "mat"
+    GATES = "gates"
+    HEART = "heart"
+
+
+SORT_NAMES = {Sort.BAR: "bar position", Sort.MAT: "jump mat", Sort.GATES: "timing gates", Sort.HEART: "heart rate"}
+FORMATS = {Sort.MAT: MAT, Sort.GATES: GATES, Sort.HEART: HEART}
+
+
+@dataclass(frozen=True)
+class Up:
+    """The set that is up at a rack."""
+
+    session_id: int
+    athlete_id: int
+    line_id: int
+    exercise_id: str
+    kind: str
+    number: int
+
+
+@dataclass
+class Paired:
+    """One sensor as this process knows it: what is up, the bar stream under it, and what it has sent."""
+
+    sensor_id: int
+    sort: Sort
+    rack: int | None
+    rate_hz: float
+    up: Up | None = None
+    seen_version: int = -1
+    looked_at: float = 0.0
+    stream_token: str = ""
+    base: int = 0  # where the bar stream of the set began in the sensor's own count
+    mat: JumpMat = field(default_factory=JumpMat)
+    gates: Gates = field(default_factory=Gates)
+    heart: HeartRate = field(default_factory=HeartRate)
+    heart_told: float = 0.0
+    lock: threading.Lock = field(default_factory=threading.Lock)
+
+
+_paired: dict[str, Paired] = {}
+_paired_lock = threading.Lock()
+
+
+@transaction.atomic
+def add_sensor(name: str, sort: str, rack: int | None, rate_hz: float) -> Sensor:
+    """Add a sensor to the room."""
+    if not 1 <= len(name.strip()) <= 40:
+        raise CoachError("A sensor needs a name.", where="name", accepted="1 to 40 characters are accepted.")
+    if sort not in set(Sort):
+        raise CoachError(f"“{sort}” is no kind of sensor.", where="sort", accepted=", ".join(Sort) + ".")
+    if not 20 <= rate_hz <= 1000:
+        raise CoachError(f"{rate_hz:g} samples a second cannot be used.", where="rate_hz", accepted="20 to 1000 are accepted.")
+    return Sensor.objects.create(
+        name=name.strip(), sort=sort, rack=_rack(rack), token=secrets.token_urlsafe(18), rate_hz=rate_hz, added_at=clock.now()
+    )
+
+
+def _rack(rack: int | None) -> int | None:
+    if rack is not None and not 1 <= rack <= 8:
+        raise CoachError(f"There is no rack {rack}.", where="rack", accepted="1 to 8, or none.")
+    return rack
+
+
+@transaction.atomic
+def pair(sensor: Sensor, rack: int | None) -> None:
+    """Pair a sensor with a rack, or with none."""
+    sensor.rack = _rack(rack)
+    sensor.save(update_fields=["rack"])
+    forget(sensor.token)
+
+
+@transaction.atomic
+def remove(sensor: Sensor) -> None:
+    """Take a sensor out of the room; what it measured stays."""
+    sensor.removed_at, sensor.rack = clock.now(), None
+    sensor.save(update_fields=["removed_at", "rack"])
+    forget(sensor.token)
+
+
+def forget(token: str) -> None:
+    """Forget what this process knows of a sensor; its next message asks the database."""
+    with _paired_lock:
+        known = _paired.pop(token, None)
+    if known is not None and known.stream_token:
+        streams.close(known.stream_token, time.time() * 1000)
+
+
+def find(token: str) -> Paired | None:
+    """Return a sensor's state in this process, made from what is stored when it has none; None for a stranger."""
+    with _paired_lock:
+        known = _paired.get(token)
+        if known is not None:
+            return known
+        row = Sensor.objects.filter(token=token, removed_at__isnull=True).first()
+        if row is None:
+            return None
+        return _paired.setdefault(token, Paired(row.pk, Sort(row.sort), row.rack, row.rate_hz))
+
+
+def up_at(rack: int) -> Up | None:
+    """The set that is up at a rack today, in the gathering that was opened last."""
+    for gathering in Gathering.objects.filter(day=clock.today(), attendances__rack=rack).distinct().order_by("-opened_at"):
+        lane = lanes_of(gathering, rack)[0]
+        if lane.up is not None and lane.up.coming is not None:
+            line, item = lane.up.coming
+            return Up(lane.up.session.pk, lane.up.athlete.pk, line.line.pk, line.line.exercise_id, item.kind, item.number)
+    return None
+
+
+def _look(paired: Paired) -> bool:
+    """Look for what is up where something changed; returns whether it is another set than before."""
+    now = time.monotonic()
+    if paired.seen_version == hub.version and now - paired.looked_at < LOOK_AGAIN_S:
+        return False
+    paired.seen_version, paired.looked_at = hub.version, now
+    up = up_at(paired.rack) if paired.rack is not None else None
+    if up == paired.up:
+        return False
+    paired.up = up
+    return True
+
+
+@dataclass(frozen=True)
+class Answer:
+    """What became of a batch: as for a bar stream, with the reason when nobody is up."""
+
+    accepted: bool
+    resume_from: int
+    durable_seq: int
+    reps: int
+    problems: tuple[str, ...]
+    word: str = ""
+
+
+def is_settled(paired: Paired) -> bool:
+    """Whether nothing has changed since what is up was looked for, and its stream is open: no database is needed."""
+    fresh = paired.seen_version == hub.version and time.monotonic() - paired.looked_at < LOOK_AGAIN_S
+    return fresh and bool(paired.stream_token) and paired.stream_token in streams._live
+
+
+def settle(paired: Paired, first_n: int, received_ms: float) -> str:
+    """Look for what is up and open its stream from the sensor's sample `first_n`; returns why there is none, or nothing."""
+    with paired.lock:
+        if _look(paired):
+            _leave(paired, received_ms)
+        if paired.stream_token and streams.find(paired.stream_token) is None:
+            paired.stream_token = ""
+        if not paired.stream_token and not _open(paired, first_n):
+            return "nobody is up at this rack"
+        streams.find(paired.stream_token)
+        return ""
+
+
+def push_bar(paired: Paired, batch: Batch) -> tuple[Answer, list[FoundRep]]:
+    """Push bar samples to the stream of the set that is up; no database is touched. The repetitions are yet to be kept."""
+    with paired.lock:
+        live, base = streams._live.get(paired.stream_token), paired.base
+        last = batch.samples[-1][0]
+        if live is None:
+            return Answer(True, last + 1, last, 0, batch.problems, "the set is over"), []
+        moved = Batch(tuple((n - base, t, x) for n, t, x in batch.samples if n >= base), batch.problems)
+        if not moved.samples:
+            return Answer(True, live.last_seq + 1 + base, base - 1, 0, batch.problems), []
+        found, refusal = streams.detect(live, moved, from_here=False)
+        resume = refusal.resume_from if refusal else live.last_seq + 1
+        taken = refusal is None or refusal.accepted
+        return Answer(taken, resume + base, live.durable_seq + base, len(found), batch.problems), found
+
+
+def keep_bar(paired: Paired, found: list[FoundRep], received_ms: float) -> int | None:
+    """Store repetitions and faults of the set that is up; returns the sensor's sample up to which nothing need be kept."""
+    live = streams.find(paired.stream_token)
+    if live is None:
+        return None
+    if found:
+        streams.store(live, found, received_ms)
+    if len(live.detector.faults) > live.faults_told:
+        streams.tell_faults(live)
+    return live.durable_seq + paired.base
+
+
+def has_faults(paired: Paired) -> bool:
+    """Whether the stream under a sensor has left something out that nobody was told of."""
+    live = streams._live.get(paired.stream_token)
+    return live is not None and len(live.detector.faults) > live.faults_told
+
+
+def _open(paired: Paired, first_n: int) -> bool:
+    up = paired.up
+    if up is None or exercise(up.exercise_id).motion is None:
+        return False
+    session = TrainingSession.objects.filter(pk=up.session_id).first()
+    if session is None:
+        return False
+    try:
+        stream = streams.open_stream(session, up.line_id, up.kind, up.number, paired.rate_hz, False)
+    except (CoachError, Conflict):
+        return False
+    paired.stream_token, paired.base = stream.token, first_n
+    return True
+
+
+def _leave(paired: Paired, received_ms: float) -> None:
+    if paired.stream_token:
+        streams.close(paired.stream_token, received_ms)
+        paired.stream_token = ""
+
+
+def take_messages(paired: Paired, body: str) -> dict[str, Any]:
+    """Take messages of a mat, gates or a heart-rate sensor; what they say is stored and told."""
+    read = read_messages(FORMATS[paired.sort], body)
+    with paired.lock:
+        _look(paired)
+        if paired.sort is Sort.MAT:
+            jumps = paired.mat.push(read.rows)
+            values = [_jump(j) for j in jumps]
+            refused, kind = paired.mat.refused, "jump"
+        elif paired.sort is Sort.GATES:
+            values = [{"gate": g, "seconds": s} for g, s in paired.gates.push(read.rows)]
+            refused, kind = paired.gates.refused, "split"
+        else:
+            values = _heart(paired, read.rows)
+            refused, kind = paired.heart.refused, "heart"
+        if values:
+            _keep(paired, kind, values)
+    return {"accepted": len(read.rows), "refused": refused, "found": len(values), "problems": list(read.problems)}
+
+
+def _jump(jump: MatJump) -> dict[str, Any]:
+    rsi = round(jump.rsi, 2) if jump.rsi else None
+    return {"height_cm": jump.height_cm, "flight_s": jump.flight_s, "contact_s": jump.contact_s, "rsi": rsi}
+
+
+def _heart(paired: Paired, rows: tuple[tuple[int, float, Any], ...]) -> list[dict[str, Any]]:
+    fresh = paired.heart.push(rows)
+    if not fresh or fresh[-1][0] - paired.heart_told < HEART_EVERY_S:
+        return []
+    paired.heart_told = fresh[-1][0]
+    return [{"bpm": fresh[-1][1]}]
+
+
+@transaction.atomic
+def _keep(paired: Paired, kind: str, values: list[dict[str, Any]]) -> None:
+    up, now = paired.up, clock.now()
+    session = TrainingSession.objects.filter(pk=up.session_id).first() if up else None
+    fits = up is not None and (kind == "heart" or exercise(up.exercise_id).kind in (("jump",) if kind == "jump" else ("run",)))
+    for value in values:
+        Reading.objects.create(
+            sensor_id=paired.sensor_id,
+            athlete_id=up.athlete_id if up else None,
+            line_id=up.line_id if up and fits else None,
+            set_number=up.number if up and fits else 0,
+            values=value,
+            at=now,
+        )
+        if session is not None and up is not None:
+            tell(session, kind, {"line_id": up.line_id, "kind": up.kind, "set_number": up.number, **value})
