@@ -30,15 +30,33 @@ const LibraryScreen = lazy(() => import("./screens/library/LibraryScreen"));
 const TemplatesScreen = lazy(() => import("./screens/templates/TemplatesScreen"));
 const SquadWeekScreen = lazy(() => import("./screens/squad/SquadWeekScreen"));
 const SquadTableScreen = lazy(() => import("./screens/squad/SquadTableScreen"));
+const ArrivalScreen = lazy(() => import("./screens/room/ArrivalScreen"));
+const LanesScreen = lazy(() => import("./screens/room/LanesScreen"));
+const RackLinkScreen = lazy(() => import("./screens/room/LanesScreen").then((m) => ({ default: m.RackLinkScreen })));
+const ClockScreen = lazy(() => import("./screens/room/ClockScreen"));
+const ReadyScreen = lazy(() => import("./screens/room/ReadyScreen"));
+const TrialsScreen = lazy(() => import("./screens/trials/TrialsScreen"));
+const TrialScreen = lazy(() => import("./screens/trials/TrialScreen"));
+const SensorsScreen = lazy(() => import("./screens/sensors/SensorsScreen"));
 const ReviewScreen = lazy(() => import("./screens/floor/ReviewScreen"));
 
 export function App() {
   const me = useMe();
   if (me.isPending) return <Loading what="who is signed in" />;
   if (me.isError) return <Failed error={me.error} again={() => void me.refetch()} />;
-  if (!me.data.signed_in) return <SignIn />;
   return (
     <Suspense fallback={<Loading what="the screen" />}>
+      <Routes>
+        <Route path="ready/:token" element={<ReadyScreen />} />
+        <Route path="rack/:token" element={<RackLinkScreen />} />
+        <Route path="*" element={me.data.signed_in ? <Inside /> : <SignIn />} />
+      </Routes>
+    </Suspense>
+  );
+}
+
+function Inside() {
+  return (
       <Routes>
         <Route element={<Frame />}>
           <Route index element={<TodayScreen />} />
@@ -64,6 +82,13 @@ export function App() {
           <Route path="templates" element={<TemplatesScreen />} />
           <Route path="settings" element={<SettingsScreen />} />
           <Route path="shorthand" element={<ShorthandScreen />} />
+          <Route path="athletes/:id/trials" element={<TrialsScreen />} />
+          <Route path="trials/:id" element={<TrialScreen />} />
+          <Route path="sensors" element={<SensorsScreen />} />
+          <Route path="room/:id" element={<ArrivalScreen />} />
+          <Route path="room/:id/racks" element={<LanesScreen />} />
+          <Route path="room/:id/racks/:rack" element={<LanesScreen />} />
+          <Route path="room/:id/clock" element={<ClockScreen />} />
           <Route path="floor" element={<FloorEntry />} />
           <Route path="floor/:id" element={<FloorScreen />} />
           <Route path="floor/:id/review" element={<ReviewScreen />} />
@@ -78,6 +103,5 @@ export function App() {
           />
         </Route>
       </Routes>
-    </Suspense>
   );
 }

@@ -9,6 +9,17 @@ interface Waiting {
 
 type Answer = { ok: true; data: unknown } | { ok: false; problem: Problem };
 
+let rackLink = "";
+
+/** Writes from a rack's tablet carry the link that opened it. */
+export function keepRackLink(link: string): void {
+  rackLink = link;
+}
+
+export function rackHeaders(): Record<string, string> {
+  return rackLink ? { "X-Rack-Link": rackLink } : {};
+}
+
 const STORE = "jarvok.outbox";
 const RETRY_MS = 2000;
 
@@ -76,7 +87,7 @@ async function attempt(item: Waiting): Promise<Answer | null> {
     const response = await fetch(item.url, {
       method: "POST",
       credentials: "same-origin",
-      headers: { "Content-Type": "application/json", "X-CSRFToken": csrf(), "Idempotency-Key": item.key },
+      headers: { "Content-Type": "application/json", "X-CSRFToken": csrf(), "Idempotency-Key": item.key, ...rackHeaders() },
       body: JSON.stringify(item.body),
     });
     if (response.status >= 500) return null;

@@ -4405,20 +4405,47 @@ export interface components {
         };
         /** TriedOut */
         TriedOut: {
-            /** Number */
-            number: number;
-            /** Load Kg */
-            load_kg: number | null;
-            /** Velocity Mps */
-            velocity_mps: number | null;
-            /** Form Held */
-            form_held: boolean;
-            /** Passed */
-            passed: boolean;
-            /** Rest S */
-            rest_s: number | null;
-            /** Heights Cm */
-            heights_cm: number[];
+            taper: components["schemas"]["TaperOut"];
+            /** Mean Cut Pct */
+            mean_cut_pct: number;
+            /** Days */
+            days: string[];
+            /** Load */
+            load: number[];
+            /** Fitness */
+            fitness: number[];
+            /** Fatigue */
+            fatigue: number[];
+            /** Form */
+            form: number[];
+            /** Form Low */
+            form_low: number[];
+            /** Form High */
+            form_high: number[];
+            /** Form On The Day */
+            form_on_the_day: number;
+            /** Low On The Day */
+            low_on_the_day: number;
+            /** High On The Day */
+            high_on_the_day: number;
+            /**
+             * Peak Day
+             * Format: date
+             */
+            peak_day: string;
+            /** Peak Days Off */
+            peak_days_off: number;
+            /** Still Rises */
+            still_rises: boolean;
+            /** Against First */
+            against_first: number;
+            /** Against First Low */
+            against_first_low: number;
+            /** Against First High */
+            against_first_high: number;
+            /** Remarks */
+            remarks: string[];
+            working: components["schemas"]["WorkingOut"];
         };
         /** BenchIn */
         BenchIn: {
@@ -6294,6 +6321,8 @@ export interface components {
             lanes: components["schemas"]["LaneOut"][];
             /** Last Event Id */
             last_event_id: number;
+            /** Now Ms */
+            now_ms: number;
         };
         /** TurnOut */
         TurnOut: {
@@ -6511,7 +6540,7 @@ export interface components {
             /** Record Kg */
             record_kg: number | null;
             /** Tries */
-            tries: components["schemas"]["TriedOut"][];
+            tries: components["schemas"]["TrialTryOut"][];
             /** Sentence */
             sentence: string;
             working: components["schemas"]["WorkingOut"];
@@ -6559,6 +6588,23 @@ export interface components {
             outcome: string;
             /** Kept Words */
             kept_words: string;
+        };
+        /** TrialTryOut */
+        TrialTryOut: {
+            /** Number */
+            number: number;
+            /** Load Kg */
+            load_kg: number | null;
+            /** Velocity Mps */
+            velocity_mps: number | null;
+            /** Form Held */
+            form_held: boolean;
+            /** Passed */
+            passed: boolean;
+            /** Rest S */
+            rest_s: number | null;
+            /** Heights Cm */
+            heights_cm: number[];
         };
         /** StartTrial */
         StartTrial: {

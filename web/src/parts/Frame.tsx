@@ -56,7 +56,9 @@ export function Frame() {
           <NavLink to={forAthlete("season")}>Season</NavLink>
           <NavLink to={forAthlete("week")}>Week</NavLink>
           <NavLink to={forAthlete("session")}>Session</NavLink>
-          <NavLink to="/floor">Floor</NavLink>
+          <NavLink to="/floor" className={({ isActive }) => (isActive || location.pathname.startsWith("/room/") ? "active" : "")}>
+            Floor
+          </NavLink>
           <NavLink to="/athletes" end>
             Athletes
           </NavLink>
@@ -68,7 +70,7 @@ export function Frame() {
         <div className="frame-who">
           <Unsent />
           <ThemeSwitch />
-          {!location.pathname.startsWith("/floor/") && <AthletePicker athleteId={athleteId} />}
+          {!/^\/(floor|room)\//.test(location.pathname) && <AthletePicker athleteId={athleteId} />}
         </div>
       </header>
       {planning && athleteId && <Tape athleteId={athleteId} />}

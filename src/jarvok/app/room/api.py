@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from typing import Any
 
 from django.db.models import Count, Q
@@ -313,6 +314,7 @@ def lanes_out(gathering: Gathering, rack: int | None = None) -> LanesOut:
         room_clock=clocks.clock_out(room_clock) if room_clock else None,
         lanes=[_lane(lane, last) for lane in lanes_of(gathering, rack)],
         last_event_id=last,
+        now_ms=time.time() * 1000,
     )
 
 

@@ -209,6 +209,7 @@ class LanesOut(Schema):
     room_clock: ClockOut | None
     lanes: list[LaneOut]
     last_event_id: int
+    now_ms: float
 
 
 class FigureOut(Schema):

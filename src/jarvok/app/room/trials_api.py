@@ -85,7 +85,7 @@ class EndTrial(Schema):
     keep: bool = True
 
 
-class TriedOut(Schema):
+class TrialTryOut(Schema):
     number: int
     load_kg: float | None
     velocity_mps: float | None
@@ -119,7 +119,7 @@ class TrialOut(Schema):
     target_mps: float | None
     set_most_kg: float | None
     record_kg: float | None
-    tries: list[TriedOut]
+    tries: list[TrialTryOut]
     sentence: str
     working: WorkingOut
     # of a ladder
@@ -199,12 +199,12 @@ def trial_out(trial_id: int) -> TrialOut:
     target = trial.asked.get("target_mps")
     result = ladder or rest or reps
     assert result is not None
-    tries: list[TriedOut] = []
+    tries: list[TrialTryOut] = []
     for i, entry in enumerate(trials.entries_of(trial), start=1):
         d = entry.data
         speed = d.get("velocity_mps")
         tries.append(
-            TriedOut(
+            TrialTryOut(
                 number=i,
                 load_kg=d.get("load_kg"),
                 velocity_mps=speed,

@@ -1,8 +1,12 @@
-import { Link } from "react-router";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+import { Link, useNavigate } from "react-router";
 
+import { api, need, problemOf, type Problem } from "../../api/client";
 import { useToday } from "../../api/hooks";
 import { longDay } from "../../parts/dates";
-import { Empty, Failed, Loading } from "../../parts/states";
+import { Empty, Failed, Loading, Trouble } from "../../parts/states";
 
 /** Which session to run: the ones that are running first, then today's. */
 export default function FloorEntry() {
@@ -13,6 +17,8 @@ export default function FloorEntry() {
   return (
     <div className="page" style={{ maxWidth: 760 }}>
       <h1>On the floor · {longDay(today.data.day)}</h1>
+      <Rooms />
+      <h2>Single sessions</h2>
       <p className="soft">A running session goes on where it was. A planned one is started from its sheet.</p>
       {sessions.length === 0 && (
         <Empty title="No session today.">
@@ -46,6 +52,44 @@ export default function FloorEntry() {
           </div>
         </div>
       ))}
+    </div>
+  );
+}
+
+/** A squad in the room: arrival, racks, clocks. */
+function Rooms() {
+  const navigate = useNavigate();
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const entries = useQuery({ queryKey: ["room-entries"], queryFn: () => need(api.GET("/api/room/entries")) });
+  const open = (squad_id: number) =>
+    need(api.POST("/api/room", { body: { squad_id } })).then(
+      (room) => void navigate(`/room/${room.id}`),
+      (e: unknown) => setProblem(problemOf(e)),
+    );
+  return (
+    <div className="mb-4">
+      {problem && <Trouble problem={problem} />}
+      {entries.data?.map((e) => (
+        <div key={e.squad_id} className="sheet pad d-flex align-items-center gap-3 mb-2">
+          <div>
+            <div className="fw-semibold">{e.squad}</div>
+            <div className="soft small">{e.room_id ? `${e.here} of ${e.athletes} here` : `${e.athletes} athletes, the room is not open yet`}</div>
+          </div>
+          <div className="ms-auto d-flex gap-2">
+            <Button className="tap" variant={e.room_id ? "plain" : "primary"} onClick={() => void open(e.squad_id)}>
+              {e.room_id ? "Arrival" : "Open the room"}
+            </Button>
+            {e.room_id !== null && (
+              <Link className="btn btn-primary tap" to={`/room/${e.room_id}/racks`}>
+                Racks
+              </Link>
+            )}
+          </div>
+        </div>
+      ))}
+      <p className="small m-0">
+        <Link to="/sensors">Sensors of the room</Link>
+      </p>
     </div>
   );
 }

@@ -10,6 +10,7 @@ import { Plates } from "../../parts/Plates";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { Working } from "../../parts/Working";
 import { AdvicePanel } from "./AdvicePanel";
+import { DoneSets } from "./DoneSets";
 import { FinishPanel } from "./FinishPanel";
 import { RepBars } from "./RepBars";
 import { SetButtons } from "./SetButtons";
@@ -134,6 +135,7 @@ function TopBar({ floor, live, onUndo, onFinish }: TopBarProps) {
       </span>
       <span className="lab">
         <b>{floor.athlete_name}</b>
+        {floor.plan !== "A" && ` · plan ${floor.plan} today`}
         <br />
         {floor.theme} · {floor.phase_name} {floor.days_to_go !== null && `· ${floor.days_to_go} to go`}
       </span>
@@ -175,7 +177,7 @@ function Overview({ floor }: { floor: Floor }) {
               <span className="dots" aria-hidden>
                 {l.sets.map((s) => (s.done ? (s.kind === "ramp" ? "•" : "●") : s.kind === "ramp" ? "·" : "○")).join("")}
               </span>{" "}
-              {over && done < work.length ? `stopped at ${done} of ${work.length}` : `${done} of ${work.length}`}
+              {l.left_out ? l.change : over && done < work.length ? `stopped at ${done} of ${work.length}` : `${done} of ${work.length}`}
             </div>
           </div>
         );
@@ -227,6 +229,7 @@ function NowPanel({ id, line, set, live, run, busy, confirm }: NowProps) {
       <h1 style={{ fontSize: "1.9rem" }}>{line.exercise}</h1>
       <p className="soft m-0">
         {line.text} · {line.cue.toLowerCase()}
+        {line.change && <span className="clay"> · today: {line.change}</span>}
       </p>
       <div className="d-flex align-items-end gap-4 mt-1">
         <div className="big-kg">
@@ -291,7 +294,6 @@ function Side({ floor, line, live, run }: { floor: Floor; line: FloorLine | unde
   const stopped = floor.lines.filter((l) => l.ended && l.sets.some((s) => s.kind === "work" && !s.done)).at(-1);
   const speaking = line?.advice ? line : stopped;
   const view = floor.lines.find((l) => l.id === shown) ?? line ?? speaking ?? floor.lines[0];
-  const done = view?.sets.filter((s) => s.done) ?? [];
   return (
     <aside className="floor-side" aria-label="What next and what was done">
       <h2>What next</h2>
@@ -316,19 +318,7 @@ function Side({ floor, line, live, run }: { floor: Floor; line: FloorLine | unde
           ))}
         </select>
       </div>
-      {done.length === 0 && <p className="soft">No set of it yet.</p>}
-      <ol className="list-unstyled m-0">
-        {done.map((s) => (
-          <li key={`${s.kind}${s.number}`} className="py-1 border-bottom">
-            <span className="soft">{s.kind === "ramp" ? "w" : ""}</span>
-            {s.number} · <b className="num">{s.done?.load_kg !== null ? `${kg(s.done?.load_kg)} × ` : ""}{s.done?.reps}</b>
-            {s.measured.length > 0 && ` · best ${s.measured.at(-1)?.fastest_mps.toFixed(2)}`}
-            {s.done?.rir !== null && ` · ${s.done?.rir} left`}
-            {s.done?.trouble && ` · ${s.done.trouble.replace("_", " ")}`}
-            {s.done?.note && <span className="soft"> · {s.done.note}</span>}
-          </li>
-        ))}
-      </ol>
+      {view && <DoneSets line={view} finished={floor.finished} onCorrect={(body) => run(live.write("sets/correct", body))} />}
     </aside>
   );
 }

@@ -23,6 +23,7 @@ export function SetButtons({ line, set, confirm, onLog }: Props) {
   const [reps, setReps] = useState<string | null>(null);
   const [rir, setRir] = useState<number | null>(null);
   const [note, setNote] = useState("");
+  const [sides, setSides] = useState<{ left: string; right: string } | null>(null);
   const [busy, setBusy] = useState(false);
   const counted = set.measured.length || (set.reps ?? 1);
   const repsNow = reps ?? String(counted);
@@ -31,7 +32,8 @@ export function SetButtons({ line, set, confirm, onLog }: Props) {
   function log(trouble: "" | "form_broke" | "pain" = "") {
     setBusy(true);
     const loadKg = set.load_kg === null && !load.match(/\d/) ? null : Number(load.replace(",", "."));
-    const body: LogSet = { line_id: line.id, kind: set.kind, number: set.number, load_kg: loadKg, reps: Number(repsNow), rir, trouble, note, confirm };
+    const sided = sides ? { left_reps: Number(sides.left), right_reps: Number(sides.right) } : {};
+    const body: LogSet = { line_id: line.id, kind: set.kind, number: set.number, load_kg: loadKg, reps: Number(repsNow), rir, trouble, note, confirm, ...sided };
     onLog(body)
       .catch(() => undefined)
       .finally(() => setBusy(false));
@@ -63,6 +65,19 @@ export function SetButtons({ line, set, confirm, onLog }: Props) {
             reps
             <input className="form-control tap num" style={{ width: 80 }} inputMode="numeric" value={repsNow} onChange={(e) => setReps(e.target.value)} />
           </label>
+          {set.per_side &&
+            (["left", "right"] as const).map((side) => (
+              <label key={side} className="small">
+                {side}
+                <input
+                  className="form-control tap num"
+                  style={{ width: 70 }}
+                  inputMode="numeric"
+                  value={sides?.[side] ?? repsNow}
+                  onChange={(e) => setSides({ left: repsNow, right: repsNow, ...sides, [side]: e.target.value })}
+                />
+              </label>
+            ))}
           <label className="small flex-grow-1">
             note
             <input className="form-control tap" value={note} maxLength={200} onChange={(e) => setNote(e.target.value)} />

@@ -1,0 +1,95 @@
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+
+import type { Schemas } from "../../api/client";
+import type { FloorLine, FloorSet } from "../../api/hooks";
+import { kg } from "../../parts/dates";
+
+type Correct = Schemas["CorrectSet"];
+
+interface Props {
+  line: FloorLine;
+  finished: boolean;
+  onCorrect: (body: Correct) => Promise<unknown>;
+}
+
+/** What was done of a line, newest last; a tap on one changes it, unless somebody else changed it meanwhile. */
+export function DoneSets({ line, finished, onCorrect }: Props) {
+  const [open, setOpen] = useState<number | null>(null);
+  const done = line.sets.filter((s) => s.done);
+  if (done.length === 0) return <p className="soft m-0">No set of it yet.</p>;
+  return (
+    <ol className="list-unstyled m-0">
+      {done.map((s) => (
+        <li key={`${s.kind}${s.number}`} className="border-bottom">
+          <button type="button" className="done-set" disabled={finished} aria-expanded={open === s.done?.id} onClick={() => setOpen(open === s.done?.id ? null : (s.done?.id ?? null))}>
+            <span className="soft">{s.kind === "ramp" ? "w" : ""}</span>
+            {s.number} · <b className="num">{wordsOf(s)}</b>
+            {s.measured.length > 0 && ` · best ${s.measured.at(-1)?.fastest_mps.toFixed(2)}`}
+            {s.jumps.length > 0 && ` · ${s.jumps.map((j) => Math.round(j.height_cm)).join(" ")} cm`}
+            {s.done?.rir !== null && ` · ${s.done?.rir} left`}
+            {s.done?.trouble && ` · ${s.done.trouble.replace("_", " ")}`}
+            {s.done?.note && <span className="soft"> · {s.done.note}</span>}
+            <span className="visually-hidden">, change it</span>
+          </button>
+          {open === s.done?.id && <Change line={line} set={s} done={() => setOpen(null)} onCorrect={onCorrect} />}
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+export function wordsOf(s: FloorSet): string {
+  const d = s.done;
+  if (!d) return "";
+  const reps = d.left_reps !== null && d.right_reps !== null ? `left ${d.left_reps}, right ${d.right_reps}` : String(d.reps);
+  return d.load_kg !== null ? `${kg(d.load_kg)} × ${reps}` : reps;
+}
+
+function Change({ line, set, done, onCorrect }: { line: FloorLine; set: FloorSet; done: () => void; onCorrect: Props["onCorrect"] }) {
+  const was = set.done;
+  const [load, setLoad] = useState(kg(was?.load_kg ?? null));
+  const [reps, setReps] = useState(String(was?.reps ?? 0));
+  const [rir, setRir] = useState(was?.rir === null || was?.rir === undefined ? "" : String(was.rir));
+  const [note, setNote] = useState(was?.note ?? "");
+  const [busy, setBusy] = useState(false);
+  if (!was) return null;
+  const number = (text: string) => Number(text.replace(",", "."));
+  return (
+    <form
+      className="d-flex flex-wrap gap-2 align-items-end pb-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        setBusy(true);
+        onCorrect({
+          line_id: line.id, kind: set.kind, number: set.number, seen_id: was.id, load_kg: was.load_kg === null && !load.match(/\d/) ? null : number(load),
+          reps: number(reps), rir: rir.trim() ? number(rir) : null, trouble: was.trouble, note, confirm: false,
+        }) // prettier-ignore
+          .then(done, () => undefined)
+          .finally(() => setBusy(false));
+      }}
+    >
+      {set.load_kg !== null && (
+        <label className="small">
+          kg
+          <input className="form-control tap num" style={{ width: 84 }} inputMode="decimal" value={load} onChange={(e) => setLoad(e.target.value)} />
+        </label>
+      )}
+      <label className="small">
+        reps
+        <input className="form-control tap num" style={{ width: 64 }} inputMode="numeric" value={reps} onChange={(e) => setReps(e.target.value)} />
+      </label>
+      <label className="small">
+        left in reserve
+        <input className="form-control tap num" style={{ width: 64 }} inputMode="decimal" value={rir} onChange={(e) => setRir(e.target.value)} />
+      </label>
+      <label className="small flex-grow-1">
+        note
+        <input className="form-control tap" value={note} maxLength={200} onChange={(e) => setNote(e.target.value)} />
+      </label>
+      <Button type="submit" className="tap" disabled={busy}>
+        Change it
+      </Button>
+    </form>
+  );
+}

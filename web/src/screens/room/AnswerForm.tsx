@@ -1,0 +1,127 @@
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+
+import type { Schemas } from "../../api/client";
+import type { Answers } from "./useRoom";
+
+type Choice = Schemas["ChoiceOfRoomOut"];
+type Key = "sleep" | "soreness" | "stress" | "energy";
+const SPORTS = ["practice", "match", "travel", "other"];
+
+interface Props {
+  questions: Choice[];
+  areas: Choice[];
+  said: Answers | null;
+  withJumps?: boolean;
+  label: string;
+  busy: boolean;
+  onSay: (answers: Answers) => void;
+}
+
+const EMPTY: Answers = { sleep: null, soreness: null, stress: null, energy: null, pain: [], sport: [], jumps_cm: [] };
+
+/** Half a minute of questions: four taps, what the sport did, where it hurts. */
+export function AnswerForm({ questions, areas, said, withJumps = true, label, busy, onSay }: Props) {
+  const [a, setA] = useState<Answers>({ ...EMPTY, ...said });
+  const [hurts, setHurts] = useState((said?.pain ?? []).length > 0);
+  const first = said?.sport?.[0];
+  const [sport, setSport] = useState(first?.kind ?? "");
+  const [figures, setFigures] = useState({ minutes: String(first?.minutes ?? 60), srpe: String(first?.srpe ?? 6), hours: String(first?.hours_ago ?? 18) });
+  const [jumps, setJumps] = useState((said?.jumps_cm ?? []).join(" "));
+  const number = (text: string) => Number(text.replace(",", "."));
+  const pain = a.pain ?? [];
+  function say() {
+    onSay({
+      ...a,
+      pain: hurts ? pain : [],
+      sport: sport ? [{ kind: sport, minutes: number(figures.minutes), srpe: number(figures.srpe), hours_ago: number(figures.hours) }] : [],
+      jumps_cm: jumps.split(/[\s;]+/).filter(Boolean).map(number),
+    });
+  }
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        say();
+      }}
+    >
+      {questions.map((q) => {
+        const key = q.key as Key;
+        const value = a[key];
+        return (
+          <div key={q.key} className="mb-2">
+            <div className="d-flex justify-content-between small">
+              <span className="fw-semibold">{q.name}</span>
+              <span className="soft">{value ? q.words?.[value - 1] : `1 ${q.words?.[0]}, 5 ${q.words?.[4]}`}</span>
+            </div>
+            <div className="d-flex gap-1" role="group" aria-label={q.name}>
+              {[1, 2, 3, 4, 5].map((n) => (
+                <Button key={n} variant={value === n ? "primary" : "plain"} className="tap flex-fill px-0" aria-pressed={value === n} aria-label={`${n}, ${q.words?.[n - 1]}`} onClick={() => setA({ ...a, [key]: value === n ? null : n })}>
+                  {n}
+                </Button>
+              ))}
+            </div>
+          </div>
+        );
+      })}
+      <div className="mb-2">
+        <div className="small fw-semibold">Sport since yesterday</div>
+        <div className="d-flex gap-1" role="group" aria-label="Sport since yesterday">
+          {SPORTS.map((s) => (
+            <Button key={s} variant={sport === s ? "primary" : "plain"} className="tap flex-fill px-1" aria-pressed={sport === s} onClick={() => setSport(sport === s ? "" : s)}>
+              {s}
+            </Button>
+          ))}
+        </div>
+        {sport && (
+          <div className="d-flex gap-2 mt-1">
+            {(
+              [
+                ["minutes", "minutes"],
+                ["srpe", "hard, 0–10"],
+                ["hours", "hours ago"],
+              ] as const
+            ).map(([key, name]) => (
+              <label key={key} className="small flex-fill">
+                {name}
+                <input className="form-control tap num" inputMode="decimal" value={figures[key]} onChange={(e) => setFigures({ ...figures, [key]: e.target.value })} />
+              </label>
+            ))}
+          </div>
+        )}
+      </div>
+      <div className="mb-2">
+        <div className="d-flex gap-2 align-items-center">
+          <span className="small fw-semibold">Pain?</span>
+          <Button variant={!hurts ? "primary" : "plain"} className="tap" aria-pressed={!hurts} onClick={() => setHurts(false)}>
+            No
+          </Button>
+          <Button variant={hurts ? "primary" : "plain"} className="tap" aria-pressed={hurts} onClick={() => setHurts(true)}>
+            Yes
+          </Button>
+        </div>
+        {hurts && (
+          <div className="d-flex flex-wrap gap-1 mt-1" role="group" aria-label="Where">
+            {areas.map((area) => {
+              const on = pain.includes(area.key);
+              return (
+                <Button key={area.key} variant={on ? "primary" : "plain"} className="tap" aria-pressed={on} onClick={() => setA({ ...a, pain: on ? pain.filter((k) => k !== area.key) : [...pain, area.key] })}>
+                  {area.name}
+                </Button>
+              );
+            })}
+          </div>
+        )}
+      </div>
+      {withJumps && (
+        <label className="small d-block mb-2">
+          Jumps, cm, if they were measured
+          <input className="form-control tap num" inputMode="decimal" placeholder="38.5 39 38" value={jumps} onChange={(e) => setJumps(e.target.value)} />
+        </label>
+      )}
+      <Button type="submit" className="tap w-100" disabled={busy}>
+        {label}
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,209 @@
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+
+import { api, need, problemOf, type Problem } from "../../api/client";
+import type { FloorLine, FloorSet } from "../../api/hooks";
+import { clock, kg } from "../../parts/dates";
+import { Plates } from "../../parts/Plates";
+import { Trouble } from "../../parts/states";
+import { Working } from "../../parts/Working";
+import { AdvicePanel } from "../floor/AdvicePanel";
+import { DoneSets } from "../floor/DoneSets";
+import { RepBars } from "../floor/RepBars";
+import { SetButtons } from "../floor/SetButtons";
+import { ClockFace } from "./ClockFace";
+import type { LaneData, Turn } from "./useRoom";
+
+interface Props {
+  roomId: number;
+  lane: LaneData;
+  now: number;
+  large?: boolean;
+  limited?: boolean;
+  write: (url: string, body: unknown) => Promise<unknown>;
+}
+
+/** One rack: who is up with what, the repetitions as they come, what next, who follows and what changes on the bar. */
+export function Lane({ roomId, lane, now, large = false, limited = false, write }: Props) {
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const floor = lane.up;
+  const line = floor?.lines.find((l) => l.id === floor.current?.line_id);
+  const set = line?.sets.find((s) => s.kind === floor?.current?.kind && s.number === floor.current.number);
+  const mine = lane.turns.find((t) => t.is_up);
+  const run = (url: string, body: unknown) => {
+    setProblem(null);
+    return write(url, body).catch((e: unknown) => {
+      setProblem(problemOf(e));
+      throw e;
+    });
+  };
+  const quiet = (url: string, body: unknown) => void run(url, body).catch(() => undefined);
+  const at = floor ? `/api/floor/sessions/${floor.id}` : "";
+  const speaking = lane.turns.length > 0 && floor ? floor.lines.find((l) => l.advice && !l.advice.outcome && l.sets.some((s) => s.kind === "work" && !s.done)) : undefined;
+  return (
+    <section className={`lane${large ? " large" : ""}`} aria-label={`Rack ${lane.rack}`}>
+      <header className="d-flex justify-content-between gap-2 soft small">
+        <span>
+          Rack {lane.rack}
+          {floor && floor.plan !== "A" && <b className="clay"> · plan {floor.plan} today</b>}
+          {lane.sensors.map((s) => (
+            <span key={s.id}> · {s.name}</span>
+          ))}
+        </span>
+        {set && line && (
+          <span>
+            {set.kind === "ramp" ? "warm-up" : "set"} {set.number} of {line.sets.filter((s) => s.kind === set.kind).length}
+          </span>
+        )}
+      </header>
+      {lane.clock && (
+        <ClockFace clock={lane.clock} onAct={limited ? undefined : (act) => lane.clock && quiet(`/api/room/${roomId}/clocks/${lane.clock.id}/${act}`, {})} />
+      )}
+      {problem && <Trouble problem={problem} />}
+      {!floor || !line || !set ? (
+        <div className="flex-grow-1">
+          <h2 className="name">{lane.turns.length ? "Everybody here is done" : "Nobody here"}</h2>
+          <p className="soft">{lane.turns.length ? "Finish the sessions, or put others at this rack." : "Put athletes at this rack on arrival."}</p>
+        </div>
+      ) : (
+        <>
+          <h2 className="name">{floor.athlete_name}</h2>
+          <div className="what">
+            {line.exercise} <span className="num soft">{line.text}</span>
+            {line.change && <span className="clay"> · {line.change}</span>}
+          </div>
+          <div className="d-flex flex-wrap align-items-end column-gap-3">
+            <div className="kilos">
+              {set.load_kg !== null ? (
+                <>
+                  <Working data={set.working} label={`${kg(set.load_kg)} kg, show the working`}>
+                    {kg(set.load_kg)}
+                  </Working>
+                  <small> kg {amount(set)}</small>
+                </>
+              ) : (
+                <>
+                  {set.reps ?? set.seconds ?? set.metres}
+                  <small> {set.seconds !== null ? "s" : set.metres !== null ? "m" : "reps"}</small>
+                </>
+              )}
+              {set.per_side && <small> each side</small>}
+            </div>
+            <Plates perSide={set.per_side_kg} words={set.per_side_words} unit={set.unit} scale={large ? 1.5 : 1.1} worded={large} />
+          </div>
+          {mine && <Bar turn={mine} />}
+          <Measured line={line} set={set} />
+          {speaking?.advice && (
+            <div className="lane-advice">
+              <AdvicePanel key={speaking.advice.id} line={speaking} finished={false} onAnswer={(body, id) => run(`${at}/advice/${id}`, body)} />
+            </div>
+          )}
+          {large && <DoneSets line={line} finished={floor.finished} onCorrect={(body) => run(`${at}/sets/correct`, body)} />}
+          <div className="mt-auto">
+            <SetButtons key={`${line.id}${set.kind}${set.number}`} line={line} set={set} confirm={problem?.status === 428} onLog={(body) => run(`${at}/sets`, body)} />
+            <div className="d-flex gap-3">
+              <Button variant="link" className="tap p-0" onClick={() => quiet(`${at}/undo`, {})}>
+                Undo
+              </Button>
+              {line.can_simulate && (
+                <Button
+                  variant="link"
+                  className="tap p-0"
+                  onClick={() =>
+                    void need(
+                      api.POST("/api/floor/sessions/{session_id}/simulate", { params: { path: { session_id: floor.id } }, body: { line_id: line.id, kind: set.kind, number: set.number, rate_hz: 100 } }),
+                    ).catch((e: unknown) => setProblem(problemOf(e)))
+                  }
+                >
+                  Simulated sensor
+                </Button>
+              )}
+            </div>
+          </div>
+        </>
+      )}
+      <Rotation lane={lane} now={now} onCall={limited ? null : (id) => quiet(`/api/room/${roomId}/call`, { athlete_id: id })} />
+    </section>
+  );
+}
+
+function amount(set: FloorSet): string {
+  return set.seconds !== null ? `${set.seconds} s` : set.metres !== null ? `${set.metres} m` : `× ${set.reps ?? 1}${set.or_more ? "+" : ""}`;
+}
+
+/** What is changed on the bar before this lifter, and who helps. */
+function Bar({ turn }: { turn: Turn }) {
+  if (!turn.change) return null;
+  return (
+    <div className="small">
+      <b>{turn.change}</b>
+      {turn.pins && <b> · {turn.pins}</b>}
+      <span className="soft">
+        {" "}
+        · {turn.loads} loads · {turn.spots} {turn.spots.includes(";") ? "" : "spots"}
+      </span>
+    </div>
+  );
+}
+
+function Measured({ line, set }: { line: FloorLine; set: FloorSet }) {
+  const last = set.measured.at(-1);
+  if (set.jumps.length > 0) {
+    return (
+      <div aria-live="polite">
+        <div className="speed">
+          {set.jumps.at(-1)?.height_cm.toFixed(1)} <small>cm</small>
+        </div>
+        <div className="num">{set.jumps.map((j) => j.height_cm.toFixed(0)).join(" · ")}</div>
+        <div className={set.jumps_off ? "clay fw-semibold" : "soft"}>{set.jump_word}</div>
+      </div>
+    );
+  }
+  if (!line.measured_by) return null;
+  return (
+    <div aria-live="polite">
+      <div className="d-flex justify-content-between align-items-end">
+        <div className="speed">
+          {last ? last.counts_mps.toFixed(2) : "–"} <small>{line.measured_by}</small>
+        </div>
+        {last && (
+          <div className="text-end soft small">
+            lost <b className="num">{Math.round(last.loss_pct)} %</b>
+            <br />
+            best <b className="num">{last.fastest_mps.toFixed(2)}</b>
+          </div>
+        )}
+      </div>
+      <RepBars set={set} />
+    </div>
+  );
+}
+
+/** Who follows, what they lift, what changes on the bar for them, how long they have rested. */
+function Rotation({ lane, now, onCall }: { lane: LaneData; now: number; onCall: ((id: number) => void) | null }) {
+  if (lane.turns.length < 2 && !lane.turns.some((t) => !t.is_up)) return <p className={`small m-0 ${lane.is_right ? "soft" : "clay"}`}>{lane.turns.length > 0 && lane.word}</p>;
+  return (
+    <div className="rotation">
+      <ol className="list-unstyled m-0">
+        {lane.turns.map((t) => (
+          <li key={t.athlete_id} className={t.is_up ? "up" : undefined}>
+            <span className="who">
+              {t.is_up && <span aria-hidden>▸ </span>}
+              {t.name}
+            </span>
+            <span className="num">{t.is_over ? "done" : t.what}</span>
+            <span className="soft num">{t.last_done_at && !t.is_over ? clock(Math.max(0, (now - Date.parse(t.last_done_at)) / 1000)) : ""}</span>
+            {onCall && !t.is_up && !t.is_over ? (
+              <button type="button" className="btn btn-plain tap" aria-label={`Up next: ${t.name}`} onClick={() => onCall(t.athlete_id)}>
+                up
+              </button>
+            ) : (
+              <span />
+            )}
+          </li>
+        ))}
+      </ol>
+      <p className={`small m-0 ${lane.is_right ? "soft" : "clay"}`}>{lane.word}</p>
+    </div>
+  );
+}

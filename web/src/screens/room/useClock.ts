@@ -1,0 +1,116 @@
+import { useEffect, useRef, useState } from "react";
+
+import type { ClockData } from "./useRoom";
+
+// The server's clock against this page's steady one. The answer that took the shortest way is the truest, so the largest
+// difference seen is kept; one that lies far below it means that the server's clock was set anew.
+let ahead: number | null = null;
+const RESET_MS = 2000;
+
+export function learnServerTime(now_ms: number): void {
+  const seen = now_ms - performance.now();
+  if (ahead === null || seen > ahead || seen < ahead - RESET_MS) ahead = seen;
+}
+
+export function serverNow(): number {
+  return (ahead ?? performance.timeOrigin) + performance.now();
+}
+
+export interface Face {
+  call: string;
+  left: string;
+  left_s: number;
+  round: string;
+  next: string;
+  share: number;
+  work: boolean;
+  running: boolean;
+  over: boolean;
+  elapsed_s: number;
+}
+
+const mmss = (seconds: number) => `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, "0")}`;
+
+export function faceOf(clock: ClockData, now: number): Face {
+  const elapsed = ((clock.paused_ms ?? now) - clock.started_ms) / 1000 - clock.paused_s;
+  let at = Math.max(0, elapsed);
+  const running = clock.paused_ms === null;
+  for (const [i, part] of clock.parts.entries()) {
+    if (at < part.seconds) {
+      const left = part.seconds - at;
+      const next = clock.parts[i + 1];
+      return {
+        call: part.call, left: mmss(Math.ceil(left - 1e-3)), left_s: left, share: at / part.seconds, work: part.is_work, running, over: false, elapsed_s: elapsed,
+        round: part.round > 0 && clock.rounds > 1 ? `${part.round} of ${clock.rounds}` : "",
+        next: next ? `then ${next.call.toLowerCase()} ${mmss(next.seconds)}` : "then done",
+      }; // prettier-ignore
+    }
+    at -= part.seconds;
+  }
+  return { call: "Done", left: "0:00", left_s: 0, share: 1, work: false, running, over: true, elapsed_s: elapsed, round: "", next: "" };
+}
+
+/** What a clock shows now, redrawn ten times a second; the face is worked out anew from the start each time, so nothing adds up. */
+export function useClock(clock: ClockData, sound: boolean): Face {
+  const [now, setNow] = useState(() => serverNow());
+  const audio = useRef<AudioContext | null>(null);
+  const sounded = useRef(0);
+  useEffect(() => {
+    learnServerTime(clock.now_ms);
+  }, [clock.now_ms]);
+  useEffect(() => {
+    const timer = setInterval(() => setNow(serverNow()), 100);
+    return () => clearInterval(timer);
+  }, []);
+  useEffect(() => {
+    if (!sound) {
+      void audio.current?.close();
+      audio.current = null;
+      return;
+    }
+    audio.current ??= new AudioContext();
+    const player = audio.current;
+    const timer = setInterval(() => {
+      if (clock.paused_ms !== null) return;
+      const from = Math.max(sounded.current, serverNow());
+      const to = serverNow() + 400;
+      for (const beat of soundsBetween(clock, from, to)) beep(player, (beat.at - serverNow()) / 1000, beat.high);
+      sounded.current = to;
+    }, 150);
+    return () => clearInterval(timer);
+  }, [sound, clock]);
+  return faceOf(clock, now);
+}
+
+/** Beats of a metronome, else the last three seconds of each part and its end. */
+function soundsBetween(clock: ClockData, from: number, to: number): { at: number; high: boolean }[] {
+  const found: { at: number; high: boolean }[] = [];
+  let start = clock.started_ms + clock.paused_s * 1000;
+  for (const part of clock.parts) {
+    const end = start + part.seconds * 1000;
+    if (clock.beat_s > 0 && part.is_work) {
+      const step = clock.beat_s * 1000;
+      for (let i = Math.max(0, Math.ceil((from - start) / step)); start + i * step < Math.min(to, end); i++) {
+        found.push({ at: start + i * step, high: clock.beats > 0 && i % clock.beats === 0 });
+      }
+    }
+    for (const before of [3, 2, 1, 0]) {
+      const at = end - before * 1000;
+      if (at >= from && at < to && (before === 0 || part.seconds > 5)) found.push({ at, high: before === 0 });
+    }
+    start = end;
+  }
+  return found;
+}
+
+function beep(player: AudioContext, in_s: number, high: boolean): void {
+  const tone = player.createOscillator();
+  const gain = player.createGain();
+  const at = player.currentTime + Math.max(0, in_s);
+  tone.frequency.value = high ? 1100 : 660;
+  gain.gain.setValueAtTime(0.35, at);
+  gain.gain.exponentialRampToValueAtTime(0.001, at + 0.12);
+  tone.connect(gain).connect(player.destination);
+  tone.start(at);
+  tone.stop(at + 0.13);
+}

@@ -1,0 +1,108 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useState } from "react";
+
+import { api, need, type Schemas } from "../../api/client";
+import type { Floor, Rep } from "../../api/hooks";
+import { rackHeaders, send } from "../../api/outbox";
+import { learnServerTime } from "./useClock";
+
+export type Room = Schemas["RoomOut"];
+export type Person = Schemas["RoomPersonOut"];
+export type Lanes = Schemas["LanesOut"];
+export type LaneData = Schemas["LaneOut"];
+export type Turn = Schemas["TurnOut"];
+export type ClockData = Schemas["ClockOut"];
+export type Answers = Schemas["AnswersIn"];
+
+export function useRoom(id: number) {
+  const client = useQueryClient();
+  const room = useQuery({ queryKey: ["room", id], queryFn: () => need(api.GET("/api/room/{room_id}", { params: { path: { room_id: id } } })) });
+  const write = useCallback(
+    async (path: string, body: unknown) => {
+      const fresh = await send<Room>(`/api/room/${id}/${path}`, body);
+      client.setQueryData(["room", id], fresh);
+      return fresh;
+    },
+    [id, client],
+  );
+  useEvents(id, "", () => void client.invalidateQueries({ queryKey: ["room", id] }));
+  return { room, write };
+}
+
+interface LiveRep extends Rep {
+  session_id: number;
+  received_ms: number;
+  top_ms: number;
+}
+
+/** Listen to a gathering; `tell` is called for everything but repetitions, at most ten times a second. */
+function useEvents(id: number, link: string, tell: () => void, onRep?: (rep: LiveRep) => void): boolean {
+  const [connected, setConnected] = useState(true);
+  useEffect(() => {
+    if (!id) return;
+    let waiting: ReturnType<typeof setTimeout> | null = null;
+    const soon = () => {
+      waiting ??= setTimeout(() => {
+        waiting = null;
+        tell();
+      }, 100);
+    };
+    const source = new EventSource(`/api/room/${id}/events?after=999999999999${link ? `&link=${encodeURIComponent(link)}` : ""}`);
+    let first = true;
+    source.onopen = () => {
+      setConnected(true);
+      if (!first) soon();
+      first = false;
+    };
+    source.onerror = () => setConnected(false);
+    source.addEventListener("rep", (e) => onRep?.(JSON.parse(String(e.data)) as LiveRep));
+    for (const kind of ["changed", "finished", "room", "sensor", "jump", "split", "heart"]) source.addEventListener(kind, soon);
+    return () => {
+      source.close();
+      if (waiting) clearTimeout(waiting);
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the callbacks close over the client only
+  }, [id, link]);
+  return connected;
+}
+
+function withRep(floor: Floor, rep: LiveRep): Floor {
+  const lines = floor.lines.map((line) =>
+    line.id !== rep.line_id
+      ? line
+      : { ...line, sets: line.sets.map((s) => (s.kind === rep.kind && s.number === rep.set_number && s.measured.length < rep.number ? { ...s, measured: [...s.measured, rep] } : s)) },
+  );
+  return { ...floor, lines };
+}
+
+/** The racks of a gathering, kept up to date by its events; all of them, or one; signed in, or over a rack's link. */
+export function useLanes(id: number, rack: number | null, link = "") {
+  const client = useQueryClient();
+  const key = ["lanes", id, rack];
+  const lanes = useQuery({
+    queryKey: key,
+    enabled: id > 0,
+    queryFn: async () => {
+      const fresh = await (rack === null
+        ? need(api.GET("/api/room/{room_id}/racks", { params: { path: { room_id: id } } }))
+        : need(api.GET("/api/room/{room_id}/racks/{rack}", { params: { path: { room_id: id, rack } }, headers: rackHeaders() })));
+      learnServerTime(fresh.now_ms);
+      return fresh;
+    },
+    staleTime: Infinity,
+  });
+  const refresh = () => void client.invalidateQueries({ queryKey: key });
+  const connected = useEvents(id, link, refresh, (rep) => {
+    client.setQueryData<Lanes>(key, (old) => old && { ...old, lanes: old.lanes.map((l) => (l.up?.id === rep.session_id ? { ...l, up: withRep(l.up, rep) } : l)) });
+    requestAnimationFrame(() => performance.mark("rep-shown", { detail: { shown_ms: Date.now(), received_ms: rep.received_ms, top_ms: rep.top_ms } }));
+  });
+  const write = useCallback(
+    async (url: string, body: unknown) => {
+      const fresh = await send<unknown>(url, body);
+      await client.invalidateQueries({ queryKey: ["lanes", id] });
+      return fresh;
+    },
+    [id, client],
+  );
+  return { lanes, connected, write };
+}

@@ -1,0 +1,173 @@
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+
+import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
+import { useLibrary, useSquads } from "../../api/hooks";
+import { kg } from "../../parts/dates";
+import { Trouble } from "../../parts/states";
+
+type Table = Schemas["DeviceTableOut"];
+
+/** A table of repetition velocities from any device: say what its columns mean once, it is kept for that device. */
+export function DeviceTable({ devices, kept }: { devices: string[]; kept: () => void }) {
+  const squads = useSquads();
+  const library = useLibrary();
+  const [text, setText] = useState("");
+  const [device, setDevice] = useState("");
+  const [mapping, setMapping] = useState<Record<string, string>>({});
+  const [units, setUnits] = useState<Record<string, string>>({});
+  const [table, setTable] = useState<Table | null>(null);
+  const [athlete, setAthlete] = useState("");
+  const [lift, setLift] = useState("back_squat");
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const [said, setSaid] = useState("");
+  const look = (body: { mapping: Record<string, string>; units: Record<string, string> }, content = text) => {
+    setProblem(null);
+    setSaid("");
+    need(api.POST("/api/devices/preview", { body: { text: content, device, exercise_id: "", ...body } }))
+      .then(setTable)
+      .catch((e: unknown) => {
+        setTable(null);
+        setProblem(problemOf(e));
+      });
+  };
+  const save = () => {
+    setProblem(null);
+    need(api.POST("/api/athletes/{athlete_id}/devices", { params: { path: { athlete_id: Number(athlete) } }, body: { text, device, exercise_id: lift, mapping, units } }))
+      .then((answer) => {
+        setSaid(answer.words);
+        kept();
+      })
+      .catch((e: unknown) => setProblem(problemOf(e)));
+  };
+  const choose = (field: string, column: string) => {
+    const now = Object.fromEntries((table?.fields ?? []).filter((f) => f.column).map((f) => [f.key, f.column]));
+    const next = { ...now, ...mapping, [field]: column };
+    if (!column) delete next[field];
+    setMapping(next);
+    look({ mapping: next, units });
+  };
+  const lifts = library.data?.exercises.filter((e) => e.kind === "strength" || e.kind === "ballistic" || e.kind === "classic") ?? [];
+  return (
+    <section className="sheet pad" aria-label="A file from a device">
+      <h2>A file from a device</h2>
+      <p className="soft">A CSV with one row a repetition: load and mean velocity are needed. The fastest repetition of each load and day goes into the athlete's record and profile.</p>
+      <div className="d-flex flex-wrap gap-3 align-items-end">
+        <label className="small">
+          File
+          <input
+            type="file"
+            accept=".csv,.txt,text/csv"
+            className="form-control tap"
+            onChange={(e) => {
+              void e.target.files?.[0]?.text().then((content) => {
+                setText(content);
+                setMapping({});
+                look({ mapping: {}, units: {} }, content);
+              });
+            }}
+          />
+        </label>
+        <label className="small">
+          Device
+          <input className="form-control tap" list="known-devices" maxLength={60} placeholder="what you call it" value={device} onChange={(e) => setDevice(e.target.value)} />
+          <datalist id="known-devices">
+            {devices.map((d) => (
+              <option key={d} value={d} />
+            ))}
+          </datalist>
+        </label>
+        <label className="small flex-grow-1">
+          or paste it
+          <textarea className="form-control num" rows={1} value={text} onChange={(e) => setText(e.target.value)} onBlur={() => text.trim() && look({ mapping, units })} />
+        </label>
+      </div>
+      {problem && (
+        <div className="mt-2">
+          <Trouble problem={problem} />
+        </div>
+      )}
+      {table && (
+        <>
+          <div className="d-flex flex-wrap gap-3 mt-3">
+            {table.fields.map((f) => (
+              <div key={f.key} className="small">
+                <label>
+                  {f.name}
+                  {f.needed && " (needed)"}
+                  <select className="form-select form-select-sm tap" value={f.column} onChange={(e) => choose(f.key, e.target.value)}>
+                    <option value="">no column</option>
+                    {table.columns.map((c) => (
+                      <option key={c} value={c}>
+                        {c}
+                      </option>
+                    ))}
+                  </select>
+                </label>
+                {f.units.length > 0 && f.column && (
+                  <select
+                    className="form-select form-select-sm tap"
+                    aria-label={`Unit of ${f.name}`}
+                    value={units[f.key] ?? ""}
+                    onChange={(e) => {
+                      const next = { ...units, [f.key]: e.target.value };
+                      if (!e.target.value) delete next[f.key];
+                      setUnits(next);
+                      look({ mapping, units: next });
+                    }}
+                  >
+                    <option value="">as its name says</option>
+                    {f.units.map((u) => (
+                      <option key={u} value={u}>
+                        {u}
+                      </option>
+                    ))}
+                  </select>
+                )}
+              </div>
+            ))}
+          </div>
+          <p className="mt-2 mb-1">
+            <b>{table.count}</b> repetitions: <span className="num">{table.reps.slice(0, 6).map((r) => `${kg(r.load_kg)} kg ${r.mean_mps.toFixed(2)}`).join(" · ")}</span>
+          </p>
+          {[...table.missing.map((m) => `no column for ${m}`), ...table.problems].map((p) => (
+            <div key={p} className="clay small">
+              {p}
+            </div>
+          ))}
+          <div className="d-flex flex-wrap gap-3 align-items-end mt-2">
+            <label className="small">
+              Athlete
+              <select className="form-select tap" value={athlete} onChange={(e) => setAthlete(e.target.value)}>
+                <option value="">choose</option>
+                {squads.data?.flatMap((s) => s.athletes).map((a) => (
+                  <option key={a.id} value={a.id}>
+                    {a.name}
+                  </option>
+                ))}
+              </select>
+            </label>
+            <label className="small">
+              Lift
+              <select className="form-select tap" value={lift} onChange={(e) => setLift(e.target.value)}>
+                {lifts.map((e) => (
+                  <option key={e.id} value={e.id}>
+                    {e.name}
+                  </option>
+                ))}
+              </select>
+            </label>
+            <Button className="tap px-3" disabled={!athlete || table.count === 0} onClick={save}>
+              Keep them
+            </Button>
+          </div>
+        </>
+      )}
+      {said && (
+        <p className="mt-2 mb-0" role="status">
+          {said}
+        </p>
+      )}
+    </section>
+  );
+}

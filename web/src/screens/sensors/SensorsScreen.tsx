@@ -1,0 +1,179 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+
+import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
+import { Empty, Failed, Loading, Trouble } from "../../parts/states";
+import { DeviceTable } from "./DeviceTable";
+
+type Sensors = Schemas["SensorsOut"];
+
+/** The sensors of the room: what they measure, at which rack they stand, where they send, and a stand-in for each. */
+export default function SensorsScreen() {
+  const client = useQueryClient();
+  const sensors = useQuery({ queryKey: ["sensors"], queryFn: () => need(api.GET("/api/sensors")) });
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const [said, setSaid] = useState("");
+  if (sensors.isPending) return <Loading what="the sensors" />;
+  if (sensors.isError) return <Failed error={sensors.error} again={() => void sensors.refetch()} />;
+  const s = sensors.data;
+  const run = (call: Promise<Sensors>) => {
+    setProblem(null);
+    return call.then((fresh) => client.setQueryData(["sensors"], fresh)).catch((e: unknown) => setProblem(problemOf(e)));
+  };
+  const attempt = (id: number, fault: string) => {
+    setProblem(null);
+    need(api.POST("/api/sensors/{sensor_id}/try", { params: { path: { sensor_id: id } }, body: { fault } }))
+      .then((answer) => setSaid(answer.words))
+      .catch((e: unknown) => setProblem(problemOf(e)));
+  };
+  return (
+    <div className="page">
+      <h1>Sensors of the room</h1>
+      <p className="soft">A sensor stands at a rack; what it measures goes to whoever is up there. Its address is its key: keep it to yourself.</p>
+      {problem && (
+        <div className="mb-2">
+          <Trouble problem={problem} />
+        </div>
+      )}
+      {said && (
+        <p className="soft" role="status">
+          {said}
+        </p>
+      )}
+      <AddSensor sorts={s.sorts} add={(body) => run(need(api.POST("/api/sensors", { body })))} />
+      {s.sensors.length === 0 ? (
+        <Empty title="No sensor yet.">Add one above. Without a real one, its stand-in sends what such a sensor would.</Empty>
+      ) : (
+        <div className="sheet mb-4">
+          <table className="board">
+            <thead>
+              <tr>
+                <th>Sensor</th>
+                <th>Rack</th>
+                <th>Sends to</th>
+                <th>Stand-in</th>
+                <th>
+                  <span className="visually-hidden">Take out</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {s.sensors.map((x) => (
+                <SensorRow
+                  key={x.id}
+                  sensor={x}
+                  faults={s.faults}
+                  attempt={attempt}
+                  pair={(rack) => void run(need(api.PUT("/api/sensors/{sensor_id}/rack", { params: { path: { sensor_id: x.id } }, body: { rack } })))}
+                  remove={() => void run(need(api.DELETE("/api/sensors/{sensor_id}", { params: { path: { sensor_id: x.id } } })))}
+                />
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+      <DeviceTable devices={s.devices} kept={() => void sensors.refetch()} />
+    </div>
+  );
+}
+
+interface RowProps {
+  sensor: Schemas["SensorOut"];
+  faults: Schemas["FaultOut"][];
+  attempt: (id: number, fault: string) => void;
+  pair: (rack: number | null) => void;
+  remove: () => void;
+}
+
+function SensorRow({ sensor: x, faults, attempt, pair, remove }: RowProps) {
+  const [fault, setFault] = useState("");
+  return (
+    <tr>
+      <td>
+        <b>{x.name}</b>
+        <div className="soft small">
+          {x.sort_name}
+          {x.readings > 0 && `, ${x.readings} readings`}
+        </div>
+      </td>
+      <td>
+        <select className="form-select form-select-sm tap" style={{ width: 80 }} aria-label={`Rack of ${x.name}`} value={x.rack ?? ""} onChange={(e) => pair(e.target.value ? Number(e.target.value) : null)}>
+          <option value="">none</option>
+          {[1, 2, 3, 4, 5, 6, 7, 8].map((n) => (
+            <option key={n} value={n}>
+              {n}
+            </option>
+          ))}
+        </select>
+      </td>
+      <td>
+        <code className="small text-break text-body">{x.path}</code>
+      </td>
+      <td>
+        <div className="d-flex gap-2">
+          <select className="form-select form-select-sm tap" aria-label={`Fault of ${x.name}`} value={fault} onChange={(e) => setFault(e.target.value)}>
+            <option value="">no fault</option>
+            {faults.map((f) => (
+              <option key={f.key} value={f.key}>
+                {f.words}
+              </option>
+            ))}
+          </select>
+          <Button variant="plain" className="tap nowrap" onClick={() => attempt(x.id, fault)}>
+            Send a set
+          </Button>
+        </div>
+      </td>
+      <td>
+        <Button variant="plain" className="tap" aria-label={`Take out ${x.name}`} onClick={remove}>
+          Take out
+        </Button>
+      </td>
+    </tr>
+  );
+}
+
+function AddSensor({ sorts, add }: { sorts: Schemas["FaultOut"][]; add: (body: Schemas["SensorIn"]) => Promise<unknown> }) {
+  const [name, setName] = useState("");
+  const [sort, setSort] = useState("bar");
+  const [rack, setRack] = useState("");
+  return (
+    <form
+      className="sheet pad mb-3 d-flex flex-wrap gap-3 align-items-end"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void add({ name, sort, rack: rack ? Number(rack) : null, rate_hz: 100 }).then(() => setName(""));
+      }}
+    >
+      <label className="small">
+        Name
+        <input className="form-control tap" maxLength={40} required value={name} onChange={(e) => setName(e.target.value)} />
+      </label>
+      <label className="small">
+        Measures
+        <select className="form-select tap" value={sort} onChange={(e) => setSort(e.target.value)}>
+          {sorts.map((x) => (
+            <option key={x.key} value={x.key}>
+              {x.words}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="small">
+        Rack
+        <select className="form-select tap" value={rack} onChange={(e) => setRack(e.target.value)}>
+          <option value="">none yet</option>
+          {[1, 2, 3, 4, 5, 6, 7, 8].map((n) => (
+            <option key={n} value={n}>
+              {n}
+            </option>
+          ))}
+        </select>
+      </label>
+      <Button type="submit" className="tap px-3">
+        Add it
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,182 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+import { Link, useNavigate, useParams } from "react-router";
+
+import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
+import { send } from "../../api/outbox";
+import { longDay, shortDay } from "../../parts/dates";
+import { Failed, Loading, Trouble } from "../../parts/states";
+import { EffortTables } from "./EffortTables";
+
+/** Ladders, singles, rest and jump tests of one athlete, what they left, and how velocity and effort go together. */
+export default function TrialsScreen() {
+  const id = Number(useParams().id);
+  const trials = useQuery({ queryKey: ["trials", id], queryFn: () => need(api.GET("/api/athletes/{athlete_id}/trials", { params: { path: { athlete_id: id } } })) });
+  if (trials.isPending) return <Loading what="the trials" />;
+  if (trials.isError) return <Failed error={trials.error} again={() => void trials.refetch()} />;
+  const t = trials.data;
+  return (
+    <div className="page">
+      <h1>Floor trials · {t.athlete_name}</h1>
+      <p className="soft">
+        Found on the floor, kept as the athlete's own. Maxes are tested <Link to={`/athletes/${id}/tests`}>under Tests</Link>.
+      </p>
+      <div className="row g-3">
+        <div className="col-lg-6">
+          <Start id={id} kinds={t.kinds} />
+          <div className="sheet mt-3">
+            <table className="board">
+              <caption className="pad fw-semibold text-body" style={{ captionSide: "top" }}>
+                Done and running
+              </caption>
+              <thead>
+                <tr>
+                  <th>Day</th>
+                  <th>Trial</th>
+                  <th>Outcome</th>
+                </tr>
+              </thead>
+              <tbody>
+                {t.trials.length === 0 && (
+                  <tr>
+                    <td colSpan={3} className="soft">
+                      Nothing has been tried yet.
+                    </td>
+                  </tr>
+                )}
+                {t.trials.map((x) => (
+                  <tr key={x.id}>
+                    <td className="nowrap">{shortDay(x.day)}</td>
+                    <td>
+                      <Link to={`/trials/${x.id}`}>{x.exercise}</Link>
+                      <div className="soft small">{x.name}</div>
+                    </td>
+                    <td>{x.running ? <b>running</b> : x.outcome}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        </div>
+        <div className="col-lg-6">
+          {t.kept.length > 0 && (
+            <div className="sheet pad mb-3">
+              <h2>Kept as their own</h2>
+              <ul className="list-unstyled m-0">
+                {t.kept.map((k) => (
+                  <li key={`${k.kind}${k.exercise}`}>
+                    {k.exercise}: <b className="num">{k.words}</b> <span className="soft">since {longDay(k.day)}</span>
+                  </li>
+                ))}
+              </ul>
+            </div>
+          )}
+          <EffortTables id={id} />
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function Start({ id, kinds }: { id: number; kinds: Schemas["TrialKindOut"][] }) {
+  const navigate = useNavigate();
+  const [kind, setKind] = useState(kinds[0]?.kind ?? "ladder");
+  const [lift, setLift] = useState("");
+  const [target, setTarget] = useState("1.00");
+  const [most, setMost] = useState("");
+  const [rests, setRests] = useState("30 60 120 240 360 480");
+  const [heavy, setHeavy] = useState("");
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const [busy, setBusy] = useState(false);
+  const chosen = kinds.find((k) => k.kind === kind);
+  const number = (text: string) => (text.trim() ? Number(text.replace(",", ".")) : null);
+  function start() {
+    setBusy(true);
+    setProblem(null);
+    const body = {
+      kind,
+      exercise_id: lift || chosen?.choices[0]?.id || "",
+      target_mps: kind === "ladder" ? number(target) : null,
+      set_most_kg: number(most),
+      rests_s: kind === "rest" ? rests.split(/[\s,;]+/).filter(Boolean).map(Number) : [],
+      heavy_set: heavy,
+    };
+    send<Schemas["TrialOut"]>(`/api/athletes/${id}/trials`, body)
+      .then((t) => void navigate(`/trials/${t.id}`))
+      .catch((e: unknown) => setProblem(problemOf(e)))
+      .finally(() => setBusy(false));
+  }
+  return (
+    <form
+      className="sheet pad"
+      onSubmit={(e) => {
+        e.preventDefault();
+        start();
+      }}
+    >
+      <h2>Start one</h2>
+      <div className="d-flex flex-wrap gap-2 mb-2" role="group" aria-label="Which trial">
+        {kinds.map((k) => (
+          <Button
+            key={k.kind}
+            variant={k.kind === kind ? "primary" : "plain"}
+            className="tap"
+            aria-pressed={k.kind === kind}
+            onClick={() => {
+              setKind(k.kind);
+              setLift("");
+            }}
+          >
+            {k.name}
+          </Button>
+        ))}
+      </div>
+      <p className="soft">{chosen?.how}</p>
+      <div className="d-flex flex-wrap gap-3 align-items-end">
+        <label className="small">
+          {kind === "rest" || kind === "reps" ? "Jump" : "Lift"}
+          <select className="form-select tap" value={lift || chosen?.choices[0]?.id} onChange={(e) => setLift(e.target.value)}>
+            {chosen?.choices.map((c) => (
+              <option key={c.id} value={c.id}>
+                {c.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        {kind === "ladder" && (
+          <label className="small">
+            Velocity, m/s
+            <input className="form-control tap num" style={{ width: 100 }} inputMode="decimal" value={target} onChange={(e) => setTarget(e.target.value)} />
+          </label>
+        )}
+        {(kind === "ladder" || kind === "single") && (
+          <label className="small">
+            Never over, kg
+            <input className="form-control tap num" style={{ width: 100 }} inputMode="decimal" value={most} onChange={(e) => setMost(e.target.value)} />
+          </label>
+        )}
+        {kind === "rest" && (
+          <>
+            <label className="small">
+              Rests, s
+              <input className="form-control tap num" style={{ width: 220 }} value={rests} onChange={(e) => setRests(e.target.value)} />
+            </label>
+            <label className="small flex-grow-1">
+              Heavy set before each
+              <input className="form-control tap" placeholder="back squat 2 @ 87 %" maxLength={80} value={heavy} onChange={(e) => setHeavy(e.target.value)} />
+            </label>
+          </>
+        )}
+        <Button type="submit" className="tap px-4" disabled={busy}>
+          Start
+        </Button>
+      </div>
+      {problem && (
+        <div className="mt-2">
+          <Trouble problem={problem} />
+        </div>
+      )}
+    </form>
+  );
+}
