@@ -70,7 +70,7 @@ export function Frame() {
         <div className="frame-who">
           <Unsent />
           <ThemeSwitch />
-          {!/^\/(floor|room)\//.test(location.pathname) && <AthletePicker athleteId={athleteId} />}
+          {!/^\/(floor|room|trials)\//.test(location.pathname) && <AthletePicker athleteId={athleteId} />}
         </div>
       </header>
       {planning && athleteId && <Tape athleteId={athleteId} />}

@@ -210,7 +210,7 @@ def _lifters(gathering: Gathering) -> list[Lifter]:
     """Everybody here with the first load of the main lift, running or planned."""
     found: list[Lifter] = []
     for p in read_room(gathering).people:
-        if not p.attendance.is_here:
+        if not p.attendance.is_here or (p.sheet is None and p.session is None):
             continue
         load: float = 0.0
         sides: tuple[float, ...] = ()

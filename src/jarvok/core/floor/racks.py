@@ -54,9 +54,9 @@ class Turn:
     @property
     def change(self) -> str:
         """What to change on the bar, in words."""
-        parts = [f"on {' '.join(format_kg(p) for p in self.on_kg)}"] if self.on_kg else []
-        parts += [f"off {' '.join(format_kg(p) for p in self.off_kg)}"] if self.off_kg else []
-        return (" · ".join(parts) + " a side") if parts else "nothing to change"
+        parts = [f"on {' + '.join(format_kg(p) for p in self.on_kg)}"] if self.on_kg else []
+        parts += [f"off {' + '.join(format_kg(p) for p in self.off_kg)}"] if self.off_kg else []
+        return (", ".join(parts) + " a side") if parts else "nothing to change"
 
 
 @dataclass(frozen=True)
@@ -165,10 +165,10 @@ def rack(number: int, group: Sequence[Lifter], goal: str, rules: Rules = DEFAULT
         return Rack(number, (), 0.0, "nobody here", True)
     if rest < low:
         need = 1 + ceil((low - plates) / (work + plates))
-        word = f"{count} here rest {rest:.0f} s, too short: wait to {low} s, or {need} at this rack ({wanted})"
+        word = f"{count} here rest {rest:.0f} s, too short for {goal}: wait to {low} s, or {need} at this rack"
         return Rack(number, turns_of(group), rest, word, False)
     if rest > high:
         fits = max(1, 1 + int((high - plates) // (work + plates)))
-        word = f"{count} here rest {rest:.0f} s, too long: {fits} at this rack would do ({wanted})"
+        word = f"{count} here rest {rest:.0f} s, too long for {goal}: {fits} at this rack would do"
         return Rack(number, turns_of(group), rest, word, False)
     return Rack(number, turns_of(group), rest, f"{count} here rest {rest:.0f} s: right ({wanted})", True)

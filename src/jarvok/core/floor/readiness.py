@@ -22,6 +22,8 @@ QUESTIONS = {
     "stress": ("Stress", ("very high", "high", "middling", "low", "none")),
     "energy": ("Energy", ("empty", "low", "fair", "good", "full")),
 }
+# share of its weight that an answer costs: the middle is an ordinary day, the low end is not; Jarvok's own choice
+COSTS = {5: 0.0, 4: 0.1, 3: 0.3, 2: 0.7, 1: 1.0}
 LEAST_JUMP_DAYS = 4  # [J] fewer days do not say what is usual
 
 # what a sore place takes out of a session, by pattern, region or tag of the exercises; common practice
@@ -139,7 +141,7 @@ def suggest(arrival: Arrival, rules: Rules = DEFAULT_RULES) -> Suggestion:
     base = 100.0
     for name, value in answers.items():
         weight = rules[f"readiness.{name}"]
-        costs = 100 * weight / whole * (5 - value) / 4
+        costs = 100 * weight / whole * COSTS[value]
         base -= costs
         title, words = QUESTIONS[name]
         inputs.append(Input(title.lower(), f"{value} of 5, weight {weight:g}: −{costs:.0f}"))
@@ -162,6 +164,8 @@ def suggest(arrival: Arrival, rules: Rules = DEFAULT_RULES) -> Suggestion:
         plan = Plan.C
     reasons = [AREAS[a][0].lower() if a == "unwell" else f"pain: {AREAS[a][0].lower()}" for a in arrival.pain]
     reasons += [words for _, words in sorted(lost, key=lambda x: -x[0])]
+    if not reasons and said:
+        reasons = ["nothing against it" if plan is Plan.A else "a little low in everything"]
     limits = f"A from {rules['readiness.plan_a']:g}, B from {rules['readiness.plan_b']:g}"
     working = Working(
         f"plan {plan}" + (f", {points} of 100" if points is not None else ""),
@@ -172,7 +176,7 @@ def suggest(arrival: Arrival, rules: Rules = DEFAULT_RULES) -> Suggestion:
         caution="The weights are Jarvok's own and stand in the settings. The coach decides.",
     )
     return Suggestion(
-        plan, points, tuple(reasons or (["nothing against it"] if said else ["nothing was said"])), removed, referral, working
+        plan, points, tuple(reasons or ["nothing was said"]), removed, referral, working
     )
 
 

@@ -9,6 +9,7 @@ export function AthleteTabs({ id }: { id: number }) {
       </NavLink>
       <NavLink to={`/athletes/${id}/standing`}>Bests and ratios</NavLink>
       <NavLink to={`/athletes/${id}/tests`}>Tests</NavLink>
+      <NavLink to={`/athletes/${id}/trials`}>Floor trials</NavLink>
       <NavLink to={`/athletes/${id}/record`}>Record</NavLink>
     </nav>
   );

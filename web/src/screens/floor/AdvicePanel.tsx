@@ -8,11 +8,12 @@ import { Working } from "../../parts/Working";
 interface Props {
   line: FloorLine;
   finished: boolean;
+  compact?: boolean;
   onAnswer: (body: { accept: boolean; load_kg: number | null }, adviceId: number) => Promise<unknown>;
 }
 
 /** What the application proposes after a set, with its working; the coach takes it or says otherwise. */
-export function AdvicePanel({ line, finished, onAnswer }: Props) {
+export function AdvicePanel({ line, finished, compact = false, onAnswer }: Props) {
   const advice = line.advice;
   const [own, setOwn] = useState("");
   const [typing, setTyping] = useState(false);
@@ -23,9 +24,11 @@ export function AdvicePanel({ line, finished, onAnswer }: Props) {
   const said = advice.outcome === "accepted" ? "taken" : advice.outcome === "overridden" ? "you chose otherwise" : "";
   return (
     <div>
-      <div className="soft small">
-        {line.slot} {line.exercise}, after set {advice.after_number}
-      </div>
+      {!compact && (
+        <div className="soft small">
+          {line.slot} {line.exercise}, after {advice.after_number ? `set ${advice.after_number}` : "the last warm-up"}
+        </div>
+      )}
       <div className="says advice my-1">
         {advice.sentence}{" "}
         <Working data={advice.working} label="Why: show the working">
@@ -38,8 +41,8 @@ export function AdvicePanel({ line, finished, onAnswer }: Props) {
           {advice.chosen_load_kg !== null && `: ${kg(advice.chosen_load_kg)} kg next`}
         </p>
       )}
-      {open && (
-        <div className="d-flex flex-column gap-2 mt-2">
+      {open && !(compact && advice.move === "same") && (
+        <div className={compact ? "d-flex flex-wrap gap-2 mt-1 advice-row" : "d-flex flex-column gap-2 mt-2"}>
           <Button className="tap" onClick={() => answer(true, null)}>
             {advice.move === "done" ? "Stop here" : advice.load_kg !== null ? `Take ${kg(advice.load_kg)} kg` : "Same again"}
           </Button>

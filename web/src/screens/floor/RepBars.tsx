@@ -1,24 +1,24 @@
 import type { FloorSet } from "../../api/hooks";
 
-const W = 600;
 const H = 170;
 const BASE = 146;
 
 /** One bar a repetition, with the target drawn as a band and the stop line from the fastest repetition so far. */
-export function RepBars({ set }: { set: FloorSet }) {
+export function RepBars({ set, narrow = false }: { set: FloorSet; narrow?: boolean }) {
+  const W = narrow ? 330 : 600;
   const reps = set.measured;
   const low = set.target_low_mps;
   const high = set.target_high_mps;
   const top = Math.max(0.6, high ?? 0, ...reps.map((r) => r.counts_mps)) * 1.15;
   const y = (v: number) => BASE - (v / top) * (BASE - 10);
   const slots = Math.max(set.reps ?? 1, reps.length, 5);
-  const step = (W - 110) / slots;
+  const step = (W - (narrow ? 92 : 110)) / slots;
   const width = Math.min(62, step * 0.7);
   const last = reps.at(-1);
   const words = reps.map((r) => r.counts_mps.toFixed(2)).join(", ");
   const planned = set.stop_loss_pct ?? 20;
   return (
-    <svg viewBox={`0 0 ${W} ${H}`} width="100%" style={{ maxHeight: 210 }} role="img" aria-label={words ? `Repetitions in m/s: ${words}` : `No repetition yet; the set stops at ${planned} % loss`}>
+    <svg viewBox={`0 0 ${W} ${H}`} width="100%" style={{ maxHeight: narrow ? 130 : 210 }} role="img" aria-label={words ? `Repetitions in m/s: ${words}` : `No repetition yet; the set stops at ${planned} % loss`}>
       {low !== null && high !== null && (
         <g>
           <rect x="0" y={y(high)} width={W} height={Math.max(2, y(low) - y(high))} fill="var(--wash)" />

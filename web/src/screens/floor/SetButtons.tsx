@@ -11,13 +11,14 @@ interface Props {
   line: FloorLine;
   set: FloorSet;
   confirm: boolean;
+  extra?: React.ReactNode;
   onLog: (body: LogSet) => Promise<unknown>;
 }
 
 const RESERVE = [0, 1, 2, 3, 4];
 
 /** The planned set is the button; anything else is a change to it. */
-export function SetButtons({ line, set, confirm, onLog }: Props) {
+export function SetButtons({ line, set, confirm, extra, onLog }: Props) {
   const [changing, setChanging] = useState(false);
   const [load, setLoad] = useState(kg(set.load_kg));
   const [reps, setReps] = useState<string | null>(null);
@@ -41,9 +42,9 @@ export function SetButtons({ line, set, confirm, onLog }: Props) {
 
   const what = set.load_kg !== null ? `${kg(Number(load.replace(",", ".")))} × ${repsNow}` : "";
   return (
-    <div className="mt-3">
+    <div className="set-buttons">
       {set.load_kg !== null && set.kind === "work" && (
-        <div className="d-flex align-items-center gap-2 mb-2" role="group" aria-label="Repetitions left in reserve">
+        <div className="reserve mb-2" role="group" aria-label="Repetitions left in reserve">
           <span className="soft">left in reserve</span>
           {RESERVE.map((n) => (
             <Button key={n} variant={rir === n ? "primary" : "plain"} className="tap" aria-pressed={rir === n} onClick={() => setRir(rir === n ? null : n)}>
@@ -87,7 +88,7 @@ export function SetButtons({ line, set, confirm, onLog }: Props) {
       <Button className="w-100 go" disabled={busy} onClick={() => log()}>
         {confirm ? `Log it again to confirm ${what}` : changing || !asWritten ? `Log ${what || "the set"}` : `Done as written${what ? `: ${what}` : ""}`}
       </Button>
-      <div className="d-flex gap-2 mt-2">
+      <div className="d-flex gap-2 mt-2 set-row">
         <Button variant="plain" className="tap flex-fill" aria-pressed={changing} onClick={() => setChanging(!changing)}>
           Change
         </Button>
@@ -97,6 +98,7 @@ export function SetButtons({ line, set, confirm, onLog }: Props) {
         <Button variant="plain" className="tap flex-fill" disabled={busy} onClick={() => log("pain")}>
           Pain
         </Button>
+        {extra}
       </div>
     </div>
   );

@@ -91,7 +91,9 @@ function Arrival({ room, write, refetch }: { room: Room; write: Write; refetch: 
                 <th>Here</th>
                 <th>Athlete</th>
                 <th className="d-none d-md-table-cell">Today</th>
-                <th>Said</th>
+                <th>
+                  Said <span className="fw-normal small">sleep sore stress energy</span>
+                </th>
                 <th>Plan</th>
                 <th>Rack</th>
               </tr>
@@ -145,10 +147,10 @@ function Row({ p, room, chosen, choose, act }: RowProps) {
       <td className="nowrap">
         {p.said ? (
           <>
-            <span className="num" title="sleep, soreness, stress, energy of 5">
-              {answers.map((a) => a ?? "–").join(" ")}
+            <span className="num fs-5">
+              {answers.map((a) => a ?? "–").join("\u2002")}
             </span>
-            {p.suggestion.referral && <b className="clay"> pain</b>}
+            {p.suggestion.referral && <b className="clay ms-2">pain</b>}
             {p.by_athlete && <span className="soft small"> own</span>}
           </>
         ) : (

@@ -7,15 +7,16 @@ import type { ClockData } from "./useRoom";
 interface Props {
   clock: ClockData;
   big?: boolean;
+  compact?: boolean;
   onAct?: (act: "pause" | "go" | "stop") => void;
 }
 
 /** One clock: what is called, how long it still lasts, which round, what comes next. */
-export function ClockFace({ clock, big = false, onAct }: Props) {
+export function ClockFace({ clock, big = false, compact = false, onAct }: Props) {
   const [sound, setSound] = useState(false);
   const face = useClock(clock, sound);
   return (
-    <div className={`clock-face${big ? " big" : ""}${face.work ? " work" : ""}`} role="timer" aria-label={`${clock.name}: ${face.call}`}>
+    <div className={`clock-face${big ? " big" : ""}${compact ? " compact" : ""}${face.work ? " work" : ""}`} role="timer" aria-label={`${clock.name}: ${face.call}`}>
       <div className="d-flex justify-content-between gap-2 align-items-baseline">
         <span className="call">{face.call}</span>
         <span className="soft">{face.round}</span>
@@ -31,7 +32,7 @@ export function ClockFace({ clock, big = false, onAct }: Props) {
         <span>{clock.words}</span>
       </div>
       {onAct && (
-        <div className="d-flex gap-2 mt-2">
+        <div className={`d-flex gap-2${compact ? "" : " mt-2"}`}>
           {!face.over && (
             <Button variant="plain" className="tap flex-fill" onClick={() => onAct(face.running ? "pause" : "go")}>
               {face.running ? "Pause" : "Go on"}
@@ -40,9 +41,11 @@ export function ClockFace({ clock, big = false, onAct }: Props) {
           <Button variant="plain" className="tap flex-fill" onClick={() => onAct("stop")}>
             {face.over ? "Close" : "Stop"}
           </Button>
-          <Button variant="plain" className="tap flex-fill" aria-pressed={sound} onClick={() => setSound(!sound)}>
-            {sound ? "Sound off" : "Sound"}
-          </Button>
+          {!compact && (
+            <Button variant="plain" className="tap flex-fill" aria-pressed={sound} onClick={() => setSound(!sound)}>
+              {sound ? "Sound off" : "Sound"}
+            </Button>
+          )}
         </div>
       )}
     </div>

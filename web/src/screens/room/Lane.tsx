@@ -57,7 +57,7 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
         )}
       </header>
       {lane.clock && (
-        <ClockFace clock={lane.clock} onAct={limited ? undefined : (act) => lane.clock && quiet(`/api/room/${roomId}/clocks/${lane.clock.id}/${act}`, {})} />
+        <ClockFace clock={lane.clock} compact={!large} onAct={limited ? undefined : (act) => lane.clock && quiet(`/api/room/${roomId}/clocks/${lane.clock.id}/${act}`, {})} />
       )}
       {problem && <Trouble problem={problem} />}
       {!floor || !line || !set ? (
@@ -91,38 +91,49 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
             </div>
             <Plates perSide={set.per_side_kg} words={set.per_side_words} unit={set.unit} scale={large ? 1.5 : 1.1} worded={large} />
           </div>
-          {mine && <Bar turn={mine} />}
-          <Measured line={line} set={set} />
-          {speaking?.advice && (
+          {mine && set.load_kg !== null && <Bar turn={mine} />}
+          <Measured line={line} set={set} narrow={!large} />
+          {speaking?.advice && set.measured.length === 0 && (
             <div className="lane-advice">
-              <AdvicePanel key={speaking.advice.id} line={speaking} finished={false} onAnswer={(body, id) => run(`${at}/advice/${id}`, body)} />
+              <AdvicePanel key={speaking.advice.id} line={speaking} finished={false} compact onAnswer={(body, id) => run(`${at}/advice/${id}`, body)} />
             </div>
           )}
-          {large && <DoneSets line={line} finished={floor.finished} onCorrect={(body) => run(`${at}/sets/correct`, body)} />}
           <div className="mt-auto">
-            <SetButtons key={`${line.id}${set.kind}${set.number}`} line={line} set={set} confirm={problem?.status === 428} onLog={(body) => run(`${at}/sets`, body)} />
-            <div className="d-flex gap-3">
-              <Button variant="link" className="tap p-0" onClick={() => quiet(`${at}/undo`, {})}>
-                Undo
-              </Button>
-              {line.can_simulate && (
-                <Button
-                  variant="link"
-                  className="tap p-0"
-                  onClick={() =>
-                    void need(
-                      api.POST("/api/floor/sessions/{session_id}/simulate", { params: { path: { session_id: floor.id } }, body: { line_id: line.id, kind: set.kind, number: set.number, rate_hz: 100 } }),
-                    ).catch((e: unknown) => setProblem(problemOf(e)))
-                  }
-                >
-                  Simulated sensor
+            <SetButtons
+              key={`${line.id}${set.kind}${set.number}`}
+              line={line}
+              set={set}
+              confirm={problem?.status === 428}
+              extra={
+                <Button variant="plain" className="tap flex-fill" onClick={() => quiet(`${at}/undo`, {})}>
+                  Undo
                 </Button>
-              )}
-            </div>
+              }
+              onLog={(body) => run(`${at}/sets`, body)}
+            />
           </div>
+          {large && (
+            <div>
+              <h3 className="fs-6 mt-2 mb-0">Done</h3>
+              <DoneSets line={line} finished={floor.finished} onCorrect={(body) => run(`${at}/sets/correct`, body)} />
+            </div>
+          )}
         </>
       )}
-      <Rotation lane={lane} now={now} onCall={limited ? null : (id) => quiet(`/api/room/${roomId}/call`, { athlete_id: id })} />
+      <Rotation lane={lane} now={now} worded={set !== undefined && set.load_kg !== null} onCall={limited ? null : (id) => quiet(`/api/room/${roomId}/call`, { athlete_id: id })} />
+      {floor && line?.can_simulate && set && (
+        <button
+          type="button"
+          className="btn btn-link stand-in"
+          onClick={() =>
+            void need(
+              api.POST("/api/floor/sessions/{session_id}/simulate", { params: { path: { session_id: floor.id } }, body: { line_id: line.id, kind: set.kind, number: set.number, rate_hz: 100 } }),
+            ).catch((e: unknown) => setProblem(problemOf(e)))
+          }
+        >
+          Simulated sensor
+        </button>
+      )}
     </section>
   );
 }
@@ -140,13 +151,13 @@ function Bar({ turn }: { turn: Turn }) {
       {turn.pins && <b> · {turn.pins}</b>}
       <span className="soft">
         {" "}
-        · {turn.loads} loads · {turn.spots} {turn.spots.includes(";") ? "" : "spots"}
+        · {turn.loads === turn.spots ? `${turn.loads} loads and spots` : `${turn.loads} loads · ${turn.spots}${turn.spots.includes(";") ? "" : " spots"}`}
       </span>
     </div>
   );
 }
 
-function Measured({ line, set }: { line: FloorLine; set: FloorSet }) {
+function Measured({ line, set, narrow }: { line: FloorLine; set: FloorSet; narrow: boolean }) {
   const last = set.measured.at(-1);
   if (set.jumps.length > 0) {
     return (
@@ -174,14 +185,14 @@ function Measured({ line, set }: { line: FloorLine; set: FloorSet }) {
           </div>
         )}
       </div>
-      <RepBars set={set} />
+      <RepBars set={set} narrow={narrow} />
     </div>
   );
 }
 
 /** Who follows, what they lift, what changes on the bar for them, how long they have rested. */
-function Rotation({ lane, now, onCall }: { lane: LaneData; now: number; onCall: ((id: number) => void) | null }) {
-  if (lane.turns.length < 2 && !lane.turns.some((t) => !t.is_up)) return <p className={`small m-0 ${lane.is_right ? "soft" : "clay"}`}>{lane.turns.length > 0 && lane.word}</p>;
+function Rotation({ lane, now, worded, onCall }: { lane: LaneData; now: number; worded: boolean; onCall: ((id: number) => void) | null }) {
+  if (lane.turns.length < 2 && !lane.turns.some((t) => !t.is_up)) return <p className={`small m-0 ${lane.is_right ? "soft" : "clay"}`}>{worded && lane.word}</p>;
   return (
     <div className="rotation">
       <ol className="list-unstyled m-0">
@@ -203,7 +214,7 @@ function Rotation({ lane, now, onCall }: { lane: LaneData; now: number; onCall: 
           </li>
         ))}
       </ol>
-      <p className={`small m-0 ${lane.is_right ? "soft" : "clay"}`}>{lane.word}</p>
+      {worded && <p className={`small m-0 ${lane.is_right ? "soft" : "clay"}`}>{lane.word}</p>}
     </div>
   );
 }

@@ -15,8 +15,8 @@ export function RestPlot({ t }: { t: Schemas["TrialOut"] }) {
       <path d={`M${left} 6V${floor}H${w - 10}`} fill="none" stroke="var(--plate-line)" />
       <rect x={left} y={y(base + error)} width={w - left - 10} height={Math.max(1, y(base - error) - y(base + error))} fill="var(--wash)" />
       <path d={`M${left} ${y(base)}H${w - 10}`} stroke="var(--accent)" strokeDasharray="5 4" />
-      <text x={left + 4} y={y(base) - 4} fontSize="13" fill="var(--accent)">
-        baseline {base.toFixed(1)} cm{error > 0 && ` ± ${error.toFixed(1)} typical error`}
+      <text x={left + 8} y={18} fontSize="14" fill="var(--accent)">
+        dashed: baseline {base.toFixed(1)} cm{error > 0 && ` ± ${error.toFixed(1)} typical error`}
       </text>
       {t.windows.map((x, i) => {
         const at = left + (i + 0.5) * step;

@@ -7,6 +7,7 @@ import { api, need, problemOf, type Problem, type Schemas } from "../../api/clie
 import { send } from "../../api/outbox";
 import { longDay, shortDay } from "../../parts/dates";
 import { Failed, Loading, Trouble } from "../../parts/states";
+import { AthleteTabs } from "../athlete/AthleteTabs";
 import { EffortTables } from "./EffortTables";
 
 /** Ladders, singles, rest and jump tests of one athlete, what they left, and how velocity and effort go together. */
@@ -18,7 +19,8 @@ export default function TrialsScreen() {
   const t = trials.data;
   return (
     <div className="page">
-      <h1>Floor trials · {t.athlete_name}</h1>
+      <h1>{t.athlete_name}</h1>
+      <AthleteTabs id={id} />
       <p className="soft">
         Found on the floor, kept as the athlete's own. Maxes are tested <Link to={`/athletes/${id}/tests`}>under Tests</Link>.
       </p>
