@@ -6,6 +6,7 @@ import logging
 from typing import Any
 
 from django.core.exceptions import ObjectDoesNotExist
+from django.db import OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -32,6 +33,14 @@ class Conflict(Exception):
 
 class NeedsConfirmation(CoachError):
     """Improbable, but possible: sent again with `confirm` it is taken."""
+
+
+def plain(title: str, status: int, accepted: str = "", where: str = "") -> dict[str, Any]:
+    """A problem as plain data, for the few answers that do not go through the API."""
+    return {"title": title, "status": status, "where": where, "accepted": accepted, "position": None, "suggestion": ""}
+
+
+BUSY = "The database is busy or the disk is full. Nothing was stored; what you sent is kept and sent again."
 
 
 def _answer(api: NinjaAPI, request: HttpRequest, problem: Problem) -> HttpResponse:
@@ -74,6 +83,11 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(HttpError)
     def http_error(request: HttpRequest, error: HttpError) -> HttpResponse:
         return _answer(api, request, Problem(title=str(error), status=error.status_code))
+
+    @api.exception_handler(OperationalError)
+    def busy(request: HttpRequest, error: OperationalError) -> HttpResponse:
+        log.warning("database: %s at %s", error, request.path)
+        return _answer(api, request, Problem(title=BUSY, status=503, accepted="Make room on the disk if this stays."))
 
     @api.exception_handler(Exception)
     def unforeseen(request: HttpRequest, error: Exception) -> HttpResponse:

@@ -10,49 +10,40 @@ from typing import Any
 
 from asgiref.sync import sync_to_async
 from django.http import HttpRequest, HttpResponse, JsonResponse, StreamingHttpResponse
-from django.views.decorators.csrf import csrf_exempt
 
 from jarvok.app.floor import streams
 from jarvok.app.floor.hub import hub
 from jarvok.app.floor.models import FloorEvent, TrainingSession
+from jarvok.app.problems import plain
 from jarvok.app.room.links import rack_auth
-from jarvok.core.errors import CoachError
 from jarvok.core.sensors.stream import read_samples
 
 HEARTBEAT_S = 15.0
-MOST_BYTES = 1_000_000
 
 
 def problem_answer(title: str, status: int, accepted: str = "", where: str = "") -> HttpResponse:
-    body = {"title": title, "status": status, "where": where, "accepted": accepted, "position": None, "suggestion": ""}
-    return JsonResponse(body, status=status, content_type="application/problem+json")
+    return JsonResponse(plain(title, status, accepted, where), status=status, content_type="application/problem+json")
 
 
-@csrf_exempt  # the unguessable token in the path is the credential; a bridge has no cookies
-async def samples(request: HttpRequest, token: str) -> HttpResponse:
-    """Take samples of one stream (POST) or end it (DELETE)."""
+async def take_samples(token: str, method: str, body: bytes, from_here: bool) -> tuple[int, dict[str, Any]]:
+    """Take samples of one stream (POST) or end it (DELETE): the status and the answer."""
     received_ms = time.time() * 1000
-    if request.method == "DELETE":
+    if method == "DELETE":
         await sync_to_async(streams.close)(token, received_ms)
-        return JsonResponse({"closed": True})
-    if request.method != "POST":
-        return problem_answer("Samples are sent with POST; DELETE ends the stream.", 405)
+        return 200, {"closed": True}
+    if method != "POST":
+        return 405, plain("Samples are sent with POST; DELETE ends the stream.", 405)
     live = streams._live.get(token) or await sync_to_async(streams.find)(token)
     if live is None:
-        return problem_answer("This stream is closed or was never opened.", 404, accepted="Open one from the floor.")
-    if len(request.body) > MOST_BYTES:
-        return problem_answer("The batch is larger than 1 MB.", 413, accepted="Send smaller batches.")
-    try:
-        batch = read_samples(request.body.decode("utf-8", errors="replace"))
-    except CoachError as error:
-        return problem_answer(error.message, 422, error.accepted, error.where)
-    found, refusal = streams.detect(live, batch, from_here=request.GET.get("from_here") == "1")
+        return 404, plain("This stream is closed or was never opened.", 404, accepted="Open one from the floor.")
+    batch = read_samples(body.decode("utf-8", errors="replace"))
+    found, refusal = streams.detect(live, batch, from_here=from_here)
     if found:
         await sync_to_async(streams.store)(live, found, received_ms)
     if len(live.detector.faults) > live.faults_told:
         await sync_to_async(streams.tell_faults)(live)
     taken = refusal or streams.Taken(True, live.last_seq + 1, live.durable_seq, len(found), batch.problems)
-    return JsonResponse(taken.__dict__ | {"problems": list(taken.problems)})
+    return 200, taken.__dict__ | {"problems": list(taken.problems)}
 
 
 Heard = list[tuple[int, int, str, dict[str, Any]]]

@@ -175,9 +175,7 @@ def suggest(arrival: Arrival, rules: Rules = DEFAULT_RULES) -> Suggestion:
         missing=() if said else ("nothing was said",),
         caution="The weights are Jarvok's own and stand in the settings. The coach decides.",
     )
-    return Suggestion(
-        plan, points, tuple(reasons or ["nothing was said"]), removed, referral, working
-    )
+    return Suggestion(plan, points, tuple(reasons or ["nothing was said"]), removed, referral, working)
 
 
 def _jump_points(arrival: Arrival, rules: Rules, lost: list[tuple[float, str]], inputs: list[Input]) -> float:

@@ -48,8 +48,8 @@ class RecordedTrace:
 def _rows(text: str) -> list[list[str]]:
     if len(text) > MOST_TEXT:
         raise CoachError("The file is larger than 20 MB.", where="file", accepted="Split it into several.")
-    sample = text[:4000]
-    delimiter = max(";\t,", key=sample.count)
+    first = next((line for line in text.splitlines() if line.strip()), "")
+    delimiter = next((d for d in "\t;" if d in first), ",")  # a comma may be a decimal sign where another one separates
     try:
         rows = list(csv.reader(io.StringIO(text.lstrip("\ufeff")), delimiter=delimiter))
     except csv.Error as error:
