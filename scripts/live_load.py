@@ -20,7 +20,7 @@ import time
 import urllib.request
 import uuid
 from dataclasses import dataclass, field
-from http.client import HTTPConnection
+from http.client import HTTPConnection, HTTPException
 from pathlib import Path
 from typing import Any
 
@@ -104,6 +104,17 @@ def usage(pid: int) -> tuple[float, float]:
     return (int(parts[11]) + int(parts[12])) / TICKS, rss
 
 
+def send(link: HTTPConnection, path: str, body: bytes) -> Any:
+    """Post, on a new connection where the server has closed an idle one; samples sent twice count once."""
+    for _ in range(3):
+        try:
+            link.request("POST", path, body)
+            return json.loads(link.getresponse().read())
+        except (OSError, HTTPException):
+            link.close()
+    raise OSError("the server is gone")
+
+
 def lift(run: RackRun, port: int, api: Api, room: int, until: float) -> None:
     """Lift sets at one rack until the time is up: samples in real time, then one tap."""
     rng = np.random.default_rng(run.number)
@@ -118,8 +129,7 @@ def lift(run: RackRun, port: int, api: Api, room: int, until: float) -> None:
             due = int((time.monotonic() - began) * RATE_HZ)
             batch = rows[at : max(at, min(due, len(rows)))]
             if batch:
-                link.request("POST", f"/api/sensors/load-{run.number}-token/messages", write_samples(batch).encode())
-                answer = json.loads(link.getresponse().read())
+                answer = send(link, f"/api/sensors/load-{run.number}-token/messages", write_samples(batch).encode())
                 assert answer["accepted"], answer
                 at += len(batch)
             time.sleep(BATCH_S)

@@ -48,7 +48,7 @@ class TestArrival:
         assert person(room, athlete)["session"]["state"] == "planned"
 
     def test_one_tap_says_who_is_here(self, coach, athlete, room) -> None:
-        after = coach.ok("POST", f"room/{room['id']}/here", {"athlete_id": athlete.pk, "is_here": True})
+        after = coach.ok("POST", f"room/{room['id']}/here", {"athlete_ids": [athlete.pk], "is_here": True})
         assert person(after, athlete)["is_here"]
 
     def test_answers_suggest_a_plan_with_reasons_and_working(self, coach, athlete, room) -> None:
@@ -71,7 +71,7 @@ class TestArrival:
         path = f"athletes/{athlete.pk}/sessions/{room['day']}/{key_of}"
         before = coach.get(path)["lines"]
         coach.ok("POST", f"room/{room['id']}/word", {"athlete_id": athlete.pk, "plan": "B", "reason": "hard week"})
-        coach.ok("POST", f"room/{room['id']}/here", {"athlete_id": athlete.pk, "is_here": True})
+        coach.ok("POST", f"room/{room['id']}/here", {"athlete_ids": [athlete.pk], "is_here": True})
         begun = coach.ok("POST", f"room/{room['id']}/begin", {})
         assert begun["began"] == [athlete.name]
         session = TrainingSession.objects.get(athlete=athlete)
@@ -122,7 +122,7 @@ class TestArrival:
 
     def test_an_unknown_athlete_or_plan_is_refused(self, coach, athlete, room) -> None:
         for path, body in (
-            ("here", {"athlete_id": 9999, "is_here": True}),
+            ("here", {"athlete_ids": [9999], "is_here": True}),
             ("word", {"athlete_id": athlete.pk, "plan": "D"}),
             ("word", {"athlete_id": 9999, "plan": "A"}),
             ("answers/9999", {}),
@@ -187,7 +187,7 @@ class TestRacks:
             )
         coach.ok("POST", "room", {"squad_id": squad.pk, "day": room["day"]})
         for p in squad.athletes.all():
-            coach.ok("POST", f"room/{room['id']}/here", {"athlete_id": p.pk, "is_here": True})
+            coach.ok("POST", f"room/{room['id']}/here", {"athlete_ids": [p.pk], "is_here": True})
         coach.ok("POST", f"room/{room['id']}/begin", {})
         coach.ok("POST", f"room/{room['id']}/racks", {"racks": 1, "goal": "strength", "place": True})
         return room["id"]

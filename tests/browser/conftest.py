@@ -53,6 +53,10 @@ class Server:
     def manage(self, *args: str) -> None:
         subprocess.run([sys.executable, str(ROOT / "manage.py"), *args], env=self.env, check=True, stdout=subprocess.DEVNULL)
 
+    def output(self, *args: str) -> str:
+        command = [sys.executable, str(ROOT / "manage.py"), *args]
+        return subprocess.run(command, env=self.env, check=True, capture_output=True, text=True).stdout
+
     def start(self) -> None:
         self.process = subprocess.Popen(
             [sys.executable, "-m", "uvicorn", "jarvok.app.asgi:application", "--host", "127.0.0.1", "--port", str(self.port),

@@ -5,6 +5,14 @@ interface Waiting {
   key: string;
   url: string;
   body: unknown;
+  at: number;
+}
+
+/** A write that the server refused after the page that sent it was gone: shown until it has been read. */
+export interface Refused {
+  key: string;
+  title: string;
+  body: unknown;
 }
 
 type Answer = { ok: true; data: unknown } | { ok: false; problem: Problem };
@@ -21,7 +29,9 @@ export function rackHeaders(): Record<string, string> {
 }
 
 const STORE = "jarvok.outbox";
+const REFUSED = "jarvok.outbox.refused";
 const RETRY_MS = 2000;
+const SLOW_MS = 700;
 
 let queue: Waiting[] = load();
 const settle = new Map<string, (answer: Answer) => void>();
@@ -45,6 +55,44 @@ export function waitingCount(): number {
   return queue.length;
 }
 
+const slow = (url: string) => queue.filter((item) => item.url === url && Date.now() - (item.at ?? 0) >= SLOW_MS);
+
+/** What has been waiting for one address for longer than a moment, oldest first. */
+export function waitingFor(url: string): unknown[] {
+  return slow(url).map((item) => item.body);
+}
+
+/** Another text whenever that changes. */
+export function waitingKey(url: string): string {
+  return slow(url)
+    .map((item) => item.key)
+    .join();
+}
+
+let refused: Refused[] = readRefused();
+
+function readRefused(): Refused[] {
+  try {
+    return JSON.parse(localStorage.getItem(REFUSED) ?? "[]") as Refused[];
+  } catch {
+    return [];
+  }
+}
+
+function saveRefused(next: Refused[]): void {
+  refused = next;
+  localStorage.setItem(REFUSED, JSON.stringify(refused));
+  watchers.forEach((tell) => tell());
+}
+
+export function refusedWrites(): Refused[] {
+  return refused;
+}
+
+export function forgetRefused(key: string): void {
+  saveRefused(refused.filter((r) => r.key !== key));
+}
+
 export function watchOutbox(tell: () => void): () => void {
   watchers.add(tell);
   return () => watchers.delete(tell);
@@ -53,8 +101,9 @@ export function watchOutbox(tell: () => void): () => void {
 /** Queue a write and return the server's answer to it, however long that takes; a refusal is thrown. */
 export function send<T>(url: string, body: unknown): Promise<T> {
   const key = crypto.randomUUID();
-  queue.push({ key, url, body });
+  queue.push({ key, url, body, at: Date.now() });
   save();
+  setTimeout(() => watchers.forEach((tell) => tell()), SLOW_MS + 50);
   void drain();
   return new Promise<T>((resolve, reject) => {
     settle.set(key, (answer) => (answer.ok ? resolve(answer.data as T) : reject(new ProblemError(answer.problem))));
@@ -74,6 +123,7 @@ export async function drain(): Promise<void> {
       }
       queue = queue.filter((item) => item.key !== first.key);
       save();
+      if (!answer.ok && !settle.has(first.key)) saveRefused([...refused, { key: first.key, title: answer.problem.title, body: first.body }]);
       settle.get(first.key)?.(answer);
       settle.delete(first.key);
     }

@@ -21,6 +21,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/now": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Now
+         * @description The server's time: pages with a clock set theirs by it.
+         */
+        get: operations["jarvok_app_accounts_api_now"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sign-in": {
         parameters: {
             query?: never;
@@ -2340,6 +2360,11 @@ export interface components {
             today: string;
             /** Csrf Token */
             csrf_token: string;
+        };
+        /** Now */
+        Now: {
+            /** Now Ms */
+            now_ms: number;
         };
         /** Problem */
         Problem: {
@@ -6138,8 +6163,6 @@ export interface components {
              * @enum {string}
              */
             state: "planned" | "running" | "finished";
-            /** Minutes */
-            minutes: number | null;
         };
         /** SportIn */
         SportIn: {
@@ -6184,8 +6207,8 @@ export interface components {
         };
         /** HereIn */
         HereIn: {
-            /** Athlete Id */
-            athlete_id: number;
+            /** Athlete Ids */
+            athlete_ids: number[];
             /** Is Here */
             is_here: boolean;
         };
@@ -6874,6 +6897,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Me"];
+                };
+            };
+        };
+    };
+    jarvok_app_accounts_api_now: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Now"];
                 };
             };
         };

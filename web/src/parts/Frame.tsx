@@ -3,7 +3,7 @@ import Dropdown from "react-bootstrap/Dropdown";
 import { NavLink, Outlet, useLocation, useMatch, useNavigate } from "react-router";
 
 import { useSquads } from "../api/hooks";
-import { drain, waitingCount, watchOutbox } from "../api/outbox";
+import { drain, forgetRefused, refusedWrites, waitingCount, watchOutbox } from "../api/outbox";
 import { Tape } from "./Tape";
 
 const LAST = "jarvok.athlete";
@@ -94,11 +94,38 @@ function Mark() {
 
 function Unsent() {
   const count = useSyncExternalStore(watchOutbox, waitingCount);
-  if (count === 0) return null;
+  const refused = useSyncExternalStore(watchOutbox, refusedWrites);
   return (
-    <span className="clay fw-semibold" role="status">
-      {count} waiting to be sent
-    </span>
+    <>
+      {count > 0 && (
+        <span className="clay fw-semibold" role="status">
+          {count} waiting to be sent
+        </span>
+      )}
+      {refused.length > 0 && (
+        <Dropdown align="end">
+          <Dropdown.Toggle variant="plain" size="sm" id="refused">
+            {refused.length} not taken
+          </Dropdown.Toggle>
+          <Dropdown.Menu className="p-3" style={{ width: 360 }}>
+            {refused.map((r) => (
+              <div key={r.key} className="mb-2">
+                <b>{r.title}</b>
+                <div className="small text-break">
+                  {Object.entries(r.body as Record<string, unknown>)
+                    .filter(([, v]) => v !== null && v !== "" && v !== false)
+                    .map(([k, v]) => `${k.replace("_", " ")} ${String(v)}`)
+                    .join(", ")}
+                </div>
+                <button type="button" className="btn btn-plain btn-sm" onClick={() => forgetRefused(r.key)}>
+                  Read
+                </button>
+              </div>
+            ))}
+          </Dropdown.Menu>
+        </Dropdown>
+      )}
+    </>
   );
 }
 

@@ -1,5 +1,7 @@
 from __future__ import annotations
 
+import time
+
 from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
@@ -20,6 +22,10 @@ class Me(Schema):
     csrf_token: str
 
 
+class Now(Schema):
+    now_ms: float
+
+
 class SignIn(Schema):
     name: str
     password: str
@@ -38,6 +44,12 @@ def _me(request: HttpRequest) -> Me:
 @router.get("/me", response=Me, auth=None)
 def me(request: HttpRequest) -> Me:
     return _me(request)
+
+
+@router.get("/now", response=Now, auth=None)
+def now(request: HttpRequest) -> Now:
+    """The server's time: pages with a clock set theirs by it."""
+    return Now(now_ms=time.time() * 1000)
 
 
 @router.post("/sign-in", response={200: Me, 401: Problem, 403: Problem, 422: Problem}, auth=None)

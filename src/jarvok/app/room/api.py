@@ -76,11 +76,9 @@ def _person(p: Present) -> RoomPersonOut:
             key=p.session.key,
             theme=p.session.theme,
             state="finished" if p.session.finished_at else "running",
-            minutes=None,
         )
-    elif p.sheet is not None:
-        planned = p.sheet.planned
-        session = RoomSessionOut(id=None, key=planned.key, theme=planned.theme, state="planned", minutes=round(p.sheet.minutes))
+    elif p.planned is not None:
+        session = RoomSessionOut(id=None, key=p.planned.key, theme=p.planned.theme, state="planned")
     return RoomPersonOut(
         athlete_id=p.athlete.pk,
         name=p.athlete.name,
@@ -168,7 +166,7 @@ def _after(key: str, room_id: int, what: str, body: dict[str, Any], act: Any) ->
 @router.post("/room/{int:room_id}/here", response={200: RoomOut, **ERRORS})
 def say_here(request: HttpRequest, room_id: int, payload: HereIn, idempotency_key: IdempotencyKey) -> RoomOut:
     return _after(
-        idempotency_key, room_id, "here", payload.dict(), lambda g: services.say_here(g, payload.athlete_id, payload.is_here)
+        idempotency_key, room_id, "here", payload.dict(), lambda g: services.say_here(g, payload.athlete_ids, payload.is_here)
     )
 
 
@@ -209,8 +207,8 @@ def begin(request: HttpRequest, room_id: int, payload: BeginIn, idempotency_key:
 def _lifters(gathering: Gathering) -> list[Lifter]:
     """Everybody here with the first load of the main lift, running or planned."""
     found: list[Lifter] = []
-    for p in read_room(gathering).people:
-        if not p.attendance.is_here or (p.sheet is None and p.session is None):
+    for p in read_room(gathering, with_loads=True).people:
+        if not p.attendance.is_here or (p.planned is None and p.session is None):
             continue
         load: float = 0.0
         sides: tuple[float, ...] = ()

@@ -23,6 +23,7 @@ from jarvok.core.floor.readiness import Arrival, Plan, SportSince, Suggestion, s
 from jarvok.core.marks.mark import MarkKind
 from jarvok.core.rules import Rules
 from jarvok.core.season.model import SeasonWeek
+from jarvok.core.week.plan import PlannedSession
 
 USUAL_JUMP_DAYS = 60  # [J] older jumps are not the usual of now
 
@@ -37,6 +38,7 @@ class Present:
     suggestion: Suggestion
     word: DayWord | None
     session: TrainingSession | None
+    planned: PlannedSession | None
     sheet: Sheet | None
     week: SeasonWeek | None
 
@@ -98,15 +100,15 @@ class Room:
     gathering: Gathering
     people: tuple[Present, ...]
     rules: Rules
-    book: LiftBook
+    book: LiftBook | None
 
     def one(self, athlete_id: int) -> Present:
         """The athlete's row; raises KeyError for a stranger."""
         return next(p for p in self.people if p.athlete.pk == athlete_id)
 
 
-def read_room(gathering: Gathering, *, with_sheets: bool = True) -> Room:
-    """Return the gathering with everybody in it, in a bounded number of queries."""
+def read_room(gathering: Gathering, *, with_loads: bool = False) -> Room:
+    """Return the gathering with everybody in it, in a bounded number of queries; loads only where they are asked for."""
     today, rules = clock.today(), rules_in_force()
     people = people_of(gathering)
     ids = [p.pk for p in people]
@@ -117,8 +119,11 @@ def read_room(gathering: Gathering, *, with_sheets: bool = True) -> Room:
     started: dict[int, list[TrainingSession]] = {}
     for session in TrainingSession.objects.filter(athlete_id__in=ids, day=gathering.day).order_by("key"):
         started.setdefault(session.athlete_id, []).append(session)
-    book = LiftBook(people, today, rules=rules)
-    sheets, weeks = _sheets_of_the_day(gathering, people, book, rules) if with_sheets else ({}, {})
+    planned, weeks = _planned_of_the_day(gathering, people, rules)
+    book = LiftBook(people, today, rules=rules) if with_loads else None
+    sheets: dict[int, tuple[Sheet, ...]] = {}
+    if book is not None:
+        sheets = sheets_for([p for p in people if p.pk in planned], planned, weeks, book, detail="loads")
     usual = usual_jumps(ids, gathering)
     found: list[Present] = []
     for person in people:
@@ -129,9 +134,9 @@ def read_room(gathering: Gathering, *, with_sheets: bool = True) -> Room:
         last = answers[-1] if answers else None
         mine = started.get(person.pk, [])
         running = next((s for s in mine if s.finished_at is None), mine[-1] if mine else None)
-        sheet = next((s for s in sheets.get(person.pk, ()) if s.started is None), None)
-        if sheet is None:
-            sheet = next(iter(sheets.get(person.pk, ())), None)
+        begun = {s.key for s in mine}
+        coming = sorted(planned.get(person.pk, ()), key=lambda s: s.key in begun)
+        sheet = next((s for s in sheets.get(person.pk, ()) if coming and s.planned.key == coming[0].key), None)
         found.append(
             Present(
                 attendance,
@@ -140,6 +145,7 @@ def read_room(gathering: Gathering, *, with_sheets: bool = True) -> Room:
                 suggest(arrival_of(last.data if last else {}, usual.get(person.pk, ())), rules),
                 words[-1] if words else None,
                 running,
+                coming[0] if coming else None,
                 sheet,
                 weeks.get(person.pk),
             )
@@ -147,11 +153,12 @@ def read_room(gathering: Gathering, *, with_sheets: bool = True) -> Room:
     return Room(gathering, tuple(found), rules, book)
 
 
-def _sheets_of_the_day(
-    gathering: Gathering, people: list[Athlete], book: LiftBook, rules: Rules
-) -> tuple[dict[int, tuple[Sheet, ...]], dict[int, SeasonWeek]]:
+def _planned_of_the_day(
+    gathering: Gathering, people: list[Athlete], rules: Rules
+) -> tuple[dict[int, list[PlannedSession]], dict[int, SeasonWeek]]:
     seasons = SeasonBook(people, clock.today(), rules)
-    planned, weeks = {}, {}
+    planned: dict[int, list[PlannedSession]] = {}
+    weeks: dict[int, SeasonWeek] = {}
     for person in people:
         plan = seasons.plan(person.pk)
         week = plan.week_of(gathering.day) if plan is not None else None
@@ -159,6 +166,5 @@ def _sheets_of_the_day(
             continue
         sessions = [s for s in planned_week(person, plan, week, rules) if s.day == gathering.day]
         if sessions:
-            weeks[person.pk] = week
-            planned[person.pk] = sessions
-    return sheets_for([p for p in people if p.pk in planned], planned, weeks, book, detail="loads"), weeks
+            weeks[person.pk], planned[person.pk] = week, sessions
+    return planned, weeks

@@ -11,7 +11,6 @@ from django.db import transaction
 from jarvok.app import clock
 from jarvok.app.athletes.models import Athlete, Squad
 from jarvok.app.floor.hub import hub
-from jarvok.app.floor.models import SetRecord, TrainingSession
 from jarvok.app.floor.starting import change_plan, start_sheet
 from jarvok.app.room.models import Answers, Attendance, DayWord, Gathering
 from jarvok.app.room.queries import Present, Room, arrival_of, read_room
@@ -53,13 +52,14 @@ def _attendance(gathering: Gathering, athlete_id: int) -> Attendance:
 
 
 @transaction.atomic
-def say_here(gathering: Gathering, athlete_id: int, is_here: bool) -> None:
-    """Note that an athlete is here, or is not after all."""
-    row = _attendance(gathering, athlete_id)
-    row.is_here, row.changed_at = is_here, clock.now()
+def say_here(gathering: Gathering, athlete_ids: Sequence[int], is_here: bool) -> None:
+    """Note that athletes are here, or are not after all."""
+    rows = gathering.attendances.filter(athlete_id__in=athlete_ids)
+    if not athlete_ids or rows.count() != len(set(athlete_ids)):
+        raise CoachError("This athlete is not of this squad.", where="athlete_ids")
+    rows.update(is_here=is_here, changed_at=clock.now())
     if not is_here:
-        row.rack = None
-    row.save()
+        rows.update(rack=None)
     tell_room(gathering)
 
 
@@ -104,7 +104,8 @@ def _present(room: Room, athlete_id: int) -> Present:
 @transaction.atomic
 def begin(gathering: Gathering, athlete_ids: Sequence[int] | None = None) -> tuple[list[str], list[str]]:
     """Start the sessions of those who are here (or of some). Returns who began, and who did not with the reason."""
-    room = read_room(gathering)
+    room = read_room(gathering, with_loads=True)
+    assert room.book is not None
     began: list[str] = []
     left: list[str] = []
     for p in room.people:
@@ -168,9 +169,3 @@ def call_up(gathering: Gathering, athlete_id: int) -> None:
     row.called_at = clock.now()
     row.save(update_fields=["called_at"])
     tell_room(gathering)
-
-
-def last_set_at(session: TrainingSession) -> Any:
-    """When the last set of a session was done, or None."""
-    rows = SetRecord.objects.filter(line__session=session, taken_back_at__isnull=True)
-    return rows.order_by("-done_at").values_list("done_at", flat=True).first()

@@ -47,7 +47,6 @@ class RoomSessionOut(Schema):
     key: str
     theme: str
     state: Literal["planned", "running", "finished"]
-    minutes: int | None
 
 
 class RoomPersonOut(Schema):
@@ -98,7 +97,7 @@ class OpenRoom(Schema):
 
 
 class HereIn(Schema):
-    athlete_id: int
+    athlete_ids: list[int]
     is_here: bool
 
 

@@ -15,14 +15,16 @@ import { FinishPanel } from "./FinishPanel";
 import { RepBars } from "./RepBars";
 import { SetButtons } from "./SetButtons";
 import { useFloor } from "./useFloor";
+import { useWithWaiting } from "./waiting";
 
 export default function FloorScreen() {
   const id = Number(useParams().id);
   const live = useFloor(id);
   const { floor } = live;
+  const view = useWithWaiting(floor.data);
   if (floor.isPending) return <Loading what="the session" />;
   if (floor.isError) return <Failed error={floor.error} again={() => void floor.refetch()} />;
-  return <FloorView id={id} floor={floor.data} live={live} />;
+  return <FloorView id={id} floor={view ?? floor.data} live={live} />;
 }
 
 function useNow(): number {

@@ -65,7 +65,7 @@ function Arrival({ room, write, refetch }: { room: Room; write: Write; refetch: 
           </p>
         </div>
         <div className="ms-auto d-flex flex-wrap gap-2">
-          <Button variant="plain" className="tap" onClick={() => room.people.filter((p) => !p.is_here).forEach((p) => quiet("here", { athlete_id: p.athlete_id, is_here: true }))}>
+          <Button variant="plain" className="tap" disabled={here.length === room.people.length} onClick={() => quiet("here", { athlete_ids: room.people.map((p) => p.athlete_id), is_here: true })}>
             All here
           </Button>
           <Button className="tap px-3" disabled={busy || waiting.length === 0} onClick={begin}>
@@ -125,7 +125,7 @@ function Row({ p, room, chosen, choose, act }: RowProps) {
   return (
     <tr className={chosen ? "chosen" : undefined} aria-current={chosen || undefined}>
       <td>
-        <Button variant={p.is_here ? "primary" : "plain"} className="tap px-2" aria-pressed={p.is_here} aria-label={`${p.name} ${p.is_here ? "here" : "not here"}`} onClick={() => act("here", { athlete_id: p.athlete_id, is_here: !p.is_here })}>
+        <Button variant={p.is_here ? "primary" : "plain"} className="tap px-2" aria-pressed={p.is_here} aria-label={`${p.name} ${p.is_here ? "here" : "not here"}`} onClick={() => act("here", { athlete_ids: [p.athlete_id], is_here: !p.is_here })}>
           {p.is_here ? "here" : "–"}
         </Button>
       </td>

@@ -11,6 +11,7 @@ import { AdvicePanel } from "../floor/AdvicePanel";
 import { DoneSets } from "../floor/DoneSets";
 import { RepBars } from "../floor/RepBars";
 import { SetButtons } from "../floor/SetButtons";
+import { useWithWaiting } from "../floor/waiting";
 import { ClockFace } from "./ClockFace";
 import type { LaneData, Turn } from "./useRoom";
 
@@ -26,7 +27,7 @@ interface Props {
 /** One rack: who is up with what, the repetitions as they come, what next, who follows and what changes on the bar. */
 export function Lane({ roomId, lane, now, large = false, limited = false, write }: Props) {
   const [problem, setProblem] = useState<Problem | null>(null);
-  const floor = lane.up;
+  const floor = useWithWaiting(lane.up ?? undefined);
   const line = floor?.lines.find((l) => l.id === floor.current?.line_id);
   const set = line?.sets.find((s) => s.kind === floor?.current?.kind && s.number === floor.current.number);
   const mine = lane.turns.find((t) => t.is_up);

@@ -34,6 +34,7 @@ export default function LanesScreen() {
     void need(api.POST("/api/room/{room_id}/racks/{rack}/link", { params: { path: { room_id: id, rack: rack ?? 1 } } })).then((made) => setLink(`${window.location.origin}${made.path}`));
   return (
     <>
+      <h1 className="visually-hidden">{rack === null ? `Racks, ${l.squad}` : `Rack ${rack}, ${l.squad}`}</h1>
       <div className="floor-bar">
         {l.room_clock ? <RoomClock data={l.room_clock} /> : <b style={{ fontSize: "1.3rem" }}>{l.squad}</b>}
         <span className="lab">
@@ -139,7 +140,9 @@ function OneRack({ id, rack, token }: { id: number; rack: number; token: string 
   return (
     <main>
       <div className="floor-bar">
-        <b style={{ fontSize: "1.3rem" }}>Rack {rack}</b>
+        <h1 className="m-0" style={{ fontSize: "1.3rem" }}>
+          Rack {rack}
+        </h1>
         <span className="lab">{lanes.data.squad}</span>
         {lane?.up?.last_done_at && <span className="clock">{clock(Math.max(0, (now - Date.parse(lane.up.last_done_at)) / 1000))}</span>}
         <span className="lab ms-auto" role="status">

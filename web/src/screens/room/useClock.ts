@@ -2,14 +2,35 @@ import { useEffect, useRef, useState } from "react";
 
 import type { ClockData } from "./useRoom";
 
-// The server's clock against this page's steady one. The answer that took the shortest way is the truest, so the largest
-// difference seen is kept; one that lies far below it means that the server's clock was set anew.
+// The server's clock against this page's steady one: of several short questions the one with the quickest answer is the truest,
+// and the truth lies in the middle of its way. Until one has come, what other answers say stands in.
 let ahead: number | null = null;
-const RESET_MS = 2000;
+let quickest = Number.POSITIVE_INFINITY;
+let asked = Number.NEGATIVE_INFINITY;
+const ASK_AGAIN_MS = 5 * 60_000;
 
 export function learnServerTime(now_ms: number): void {
-  const seen = now_ms - performance.now();
-  if (ahead === null || seen > ahead || seen < ahead - RESET_MS) ahead = seen;
+  if (quickest === Number.POSITIVE_INFINITY) ahead = Math.max(ahead ?? Number.NEGATIVE_INFINITY, now_ms - performance.now());
+}
+
+async function askServerTime(): Promise<void> {
+  if (performance.now() - asked < ASK_AGAIN_MS) return;
+  asked = performance.now();
+  let best = Number.POSITIVE_INFINITY;
+  for (let i = 0; i < 5; i++) {
+    const sent = performance.now();
+    try {
+      const { now_ms } = (await (await fetch("/api/now", { cache: "no-store" })).json()) as { now_ms: number };
+      const took = performance.now() - sent;
+      if (took < best) {
+        best = took;
+        quickest = took;
+        ahead = now_ms - (sent + took / 2);
+      }
+    } catch {
+      return; // away: what is known stands
+    }
+  }
 }
 
 export function serverNow(): number {
@@ -57,6 +78,7 @@ export function useClock(clock: ClockData, sound: boolean): Face {
   const sounded = useRef(0);
   useEffect(() => {
     learnServerTime(clock.now_ms);
+    void askServerTime();
   }, [clock.now_ms]);
   useEffect(() => {
     const timer = setInterval(() => setNow(serverNow()), 100);

@@ -75,7 +75,7 @@ export default function TrialScreen() {
           {!t.ended && t.kind === "reps" && <JumpTry key={t.tries.length} t={t} act={act} rest={null} />}
           <section className="sheet pad mb-3" aria-label="So far">
             <div className="says advice">
-              {t.ended ? t.outcome : t.sentence} <Working data={t.working} label="Show the working">why</Working>
+              {t.ended ? t.outcome : t.sentence} <Working data={t.working} label="why: show the working">why</Working>
             </div>
             {t.kind === "ladder" && <LadderPlot t={t} />}
             {t.kind === "rest" && t.windows.length > 0 && <RestPlot t={t} />}

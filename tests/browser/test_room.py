@@ -1,0 +1,266 @@
+"""The room on a training day, in the real interface: arrival, racks, clocks, links, trials, sensors, and a long cut."""
+
+from __future__ import annotations
+
+import json
+import re
+import time
+import urllib.request
+import uuid
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+from tests_browser_axe import check_axe
+
+from .conftest import Server
+
+pytestmark = pytest.mark.usefixtures("problems")
+
+
+@pytest.fixture(scope="module")
+def server(tmp_path_factory):
+    """A server of its own: what happens here does not touch the other stories."""
+    server = Server(tmp_path_factory.mktemp("room"))
+    server.manage("migrate", "-v0")
+    server.manage("demo_data", "--small")
+    server.start()
+    yield server
+    server.kill()
+
+
+class Coach:
+    """The same coach over the API, for what a test needs to be there."""
+
+    def __init__(self, url: str) -> None:
+        self.url = url
+        with urllib.request.urlopen(f"{url}/api/me") as answer:
+            self.cookies = "; ".join(v.split(";")[0] for k, v in answer.headers.items() if k.lower() == "set-cookie")
+            self.csrf = json.loads(answer.read())["csrf_token"]
+
+    def call(self, path: str, body: object | None = None):
+        headers = {"Cookie": self.cookies, "X-CSRFToken": self.csrf, "Content-Type": "application/json"}
+        headers["Idempotency-Key"] = uuid.uuid4().hex
+        data = json.dumps(body).encode() if body is not None else None
+        with urllib.request.urlopen(urllib.request.Request(f"{self.url}/api/{path}", data, headers)) as answer:
+            return json.loads(answer.read())
+
+
+def open_the_room(page: Page, url: str) -> str:
+    page.goto(f"{url}/floor")
+    row = page.locator(".sheet", has_text="wrestling").filter(
+        has=page.get_by_role("button", name=re.compile("Open the room|Arrival"))
+    )
+    row.get_by_role("button", name=re.compile("Open the room|Arrival")).click()
+    expect(page.get_by_role("heading", name=re.compile("wrestling"))).to_be_visible()
+    return page.url
+
+
+def test_1_arrival_to_the_bar(server, page: Page) -> None:
+    open_the_room(page, server.url)
+    page.get_by_role("button", name="Tamsin Quill not here").click()
+    expect(page.get_by_role("button", name="Tamsin Quill here")).to_be_visible()
+    page.get_by_role("button", name="Tamsin Quill", exact=True).click()
+    panel = page.get_by_role("complementary", name="Arrival of Tamsin Quill")
+    for question, n in (("Sleep", 1), ("Soreness", 2), ("Stress", 3), ("Energy", 2)):
+        panel.get_by_role("group", name=question).get_by_role("button", name=re.compile(f"^{n},")).click()
+    panel.get_by_role("button", name="match").click()
+    panel.get_by_role("button", name="That is how they are").click()
+    expect(panel.get_by_text("Plan C suggested")).to_be_visible()
+    expect(panel.get_by_text(re.compile("sleep 1 of 5"))).to_be_visible()
+    panel.get_by_role("button", name=re.compile("of 100, show the working")).click()
+    expect(page.get_by_text(re.compile("weight 1.5"))).to_be_visible()
+    page.keyboard.press("Escape")
+    panel.get_by_role("button", name=re.compile("^B")).click()
+    panel.get_by_role("button", name="looks tired").click()
+    expect(page.get_by_role("row", name=re.compile("Tamsin Quill"))).to_contain_text("said C")
+    check_axe(page)
+    page.get_by_role("button", name="All here").click()
+    expect(page.get_by_role("button", name=re.compile("not here"))).to_have_count(0)
+    page.get_by_label("Racks").select_option("4")
+    page.get_by_role("button", name="Place by load and height").click()
+    expect(page.get_by_label("Rack of Tamsin Quill")).not_to_have_value("")
+    page.get_by_role("button", name=re.compile("Begin \\d+ session")).click()
+    expect(page.get_by_role("region", name="Rack 1")).to_be_visible()
+
+
+def test_2_one_tap_logs_and_the_turn_goes_on(server, page: Page) -> None:
+    open_the_room(page, server.url)
+    page.get_by_role("link", name="To the racks").click()
+    lanes = page.locator("section.lane", has=page.get_by_role("button", name=re.compile("^Done as written")))
+    expect(lanes.first).to_be_visible()
+    check_axe(page)
+    lane = lanes.filter(has=page.locator(".rotation")).first
+    first = lane.locator("h2.name").inner_text()
+    lane.get_by_role("button", name=re.compile("^Done as written")).click()
+    expect(lane.locator("h2.name")).not_to_have_text(first)
+    lane.get_by_role("button", name=f"Up next: {first}").click()
+    expect(lane.locator("h2.name")).to_have_text(first)
+    lane.get_by_role("button", name="Undo").click()
+    expect(lane.get_by_text(re.compile("set 1 of"))).to_be_visible()
+
+
+def test_3_a_racks_link_shows_the_rack_and_logs(server, browser: Browser, page: Page, browser_context_args) -> None:
+    open_the_room(page, server.url)
+    page.get_by_role("link", name="To the racks").click()
+    busy = page.locator("section.lane", has=page.get_by_role("button", name=re.compile("^Done as written"))).first
+    number = re.sub(r"\D", "", busy.get_attribute("aria-label") or "")
+    page.get_by_role("link", name=f"Rack {number} alone").click()
+    page.get_by_role("button", name="Link for a tablet").click()
+    link = page.locator("a[href*='/rack/']").get_attribute("href")
+    tablet = browser.new_context(**{**browser_context_args, "viewport": {"width": 820, "height": 1180}}).new_page()
+    tablet.goto(link)
+    expect(tablet.get_by_role("region", name=f"Rack {number}")).to_be_visible()
+    expect(tablet.get_by_role("link", name="Athletes")).to_have_count(0)
+    with tablet.expect_request("**/sets") as sent:
+        tablet.get_by_role("button", name=re.compile("^Done as written")).click()
+    assert sent.value.headers["x-rack-link"]
+    expect(tablet.get_by_role("button", name=re.compile("^Done as written"))).to_be_visible()
+    small = tablet.evaluate(
+        "[...document.querySelectorAll('section.lane button')].filter(b => b.offsetParent && b.className.includes('tap'))"
+        ".map(b => b.getBoundingClientRect()).filter(r => r.height < 44 || r.width < 44).length"
+    )
+    assert small == 0
+    check_axe(tablet)
+    tablet.context.close()
+
+
+def test_4_an_athletes_own_link(server, browser: Browser, browser_context_args) -> None:
+    coach = Coach(server.url)
+    room = next(e["room_id"] for e in coach.call("room/entries") if "wrestling" in e["squad"])
+    person = coach.call(f"room/{room}")["people"][0]
+    path = coach.call(f"room/{room}/ready-link/{person['athlete_id']}", {})["path"]
+    phone = browser.new_context(**{**browser_context_args, "viewport": {"width": 390, "height": 800}}).new_page()
+    phone.goto(server.url + path)
+    expect(phone.get_by_role("heading", name=person["name"])).to_be_visible()
+    for question in ("Sleep", "Soreness", "Stress", "Energy"):
+        phone.get_by_role("group", name=question).get_by_role("button", name=re.compile("^4,")).click()
+    check_axe(phone)
+    phone.get_by_role("button", name="Send").click()
+    expect(phone.get_by_text("your coach has it")).to_be_visible()
+    assert coach.call(f"room/{room}")["people"][0]["by_athlete"]
+    phone.goto(f"{server.url}/ready/{path[-20:]}")
+    expect(phone.get_by_text("This link is over")).to_be_visible()
+    phone.context.close()
+
+
+def test_5_a_clock_is_exact_over_an_hour_and_over_a_reload(server, page: Page) -> None:
+    coach = Coach(server.url)
+    room = next(e["room_id"] for e in coach.call("room/entries") if "wrestling" in e["squad"])
+    page.goto(f"{server.url}/room/{room}/clock")
+    page.get_by_role("button", name="To the clock", exact=True).click()
+    page.get_by_label("every, s").fill("90")
+    page.get_by_label("rounds, rounds").fill("60")
+    check_axe(page)
+    page.get_by_role("button", name="Start", exact=True).click()
+    face = page.get_by_role("timer")
+    expect(face).to_be_visible()
+    check_axe(page)
+    page.wait_for_timeout(800)  # the page asks for the server's time
+    started = coach.call(f"room/{room}/racks")["room_clock"]["started_ms"]
+    read = """(started) => new Promise(done => {
+        const face = document.querySelector('[data-elapsed]');
+        new MutationObserver((_, o) => { o.disconnect(); done(Number(face.dataset.elapsed) - (Date.now() - started) / 1000); })
+            .observe(face, {attributes: true});
+    })"""
+    off = [page.evaluate(read, started) for _ in range(5)]
+    assert min(abs(x) for x in off) < 0.05, off
+    page.reload()
+    expect(face).to_be_visible()
+    page.wait_for_timeout(800)
+    off = [page.evaluate(read, started) for _ in range(5)]
+    assert min(abs(x) for x in off) < 0.05, off
+    page.clock.install()
+    page.reload()
+    expect(face).to_be_visible()
+    page.clock.run_for(200)
+    before = float(page.locator("[data-elapsed]").get_attribute("data-elapsed") or 0)
+    page.clock.fast_forward(3600 * 1000)
+    page.clock.run_for(200)
+    after = float(page.locator("[data-elapsed]").get_attribute("data-elapsed") or 0)
+    assert abs(after - before - 3600.2) < 0.15, "the face is worked out anew each time, so an hour of ticks adds nothing"
+    coach.call(f"room/{room}/clocks/{coach.call(f'room/{room}/racks')['room_clock']['id']}/stop", {})
+
+
+def test_6_a_ladder_by_hand_and_what_it_keeps(server, page: Page) -> None:
+    page.goto(f"{server.url}/athletes")
+    page.get_by_role("link", name="Noor Vasko").click()
+    page.get_by_role("link", name="Floor trials").click()
+    check_axe(page)
+    page.get_by_role("combobox", name="Lift").select_option(label="Back squat")
+    page.get_by_label("Velocity, m/s").fill("0,70")
+    page.get_by_role("button", name="Start", exact=True).click()
+    for _ in range(14):
+        if page.get_by_role("button", name=re.compile("^Keep|^End it")).count():
+            break
+        load = float(page.locator(".big-kg").inner_text().split("kg")[0])
+        page.get_by_label("m/s mean").fill(f"{0.70 - 0.0105 * (load - 71):.2f}")
+        done = page.locator("aside ol li").count()
+        page.get_by_role("button", name="Log it").click()
+        expect(page.locator("aside ol li")).to_have_count(done + 1)
+    check_axe(page)
+    page.get_by_role("button", name="Keep 70 kg").click()
+    expect(page.get_by_text("Heaviest at 0.70 m/s or faster: 70 kg").first).to_be_visible()
+
+
+def test_7_a_sensor_is_added_paired_and_tried(server, page: Page) -> None:
+    page.goto(f"{server.url}/sensors")
+    page.get_by_label("Name").fill("Mat by the door")
+    page.get_by_label("Measures").select_option(label="jump mat")
+    page.get_by_role("button", name="Add it").click()
+    expect(page.get_by_role("cell", name="Mat by the door jump mat")).to_be_visible()
+    page.get_by_label("Rack of Mat by the door").select_option("2")
+    page.get_by_role("button", name="Send a set").click()
+    expect(page.get_by_text("Mat by the door sends one set.")).to_be_visible()
+    page.get_by_label("or paste it").fill("load,mean velocity\n60,0.95\n80,0.72\n100,0.50")
+    page.get_by_role("combobox", name="Device").click()
+    expect(page.get_by_text("60 kg 0.95")).to_be_visible()
+    page.get_by_label("Athlete").select_option(label="Noor Vasko")
+    page.get_by_role("button", name="Keep them").click()
+    expect(page.get_by_text("3 loads with their fastest repetition are kept.")).to_be_visible()
+    check_axe(page)
+
+
+LONG = """
+from datetime import date, datetime, timezone
+from jarvok.app.athletes.models import Athlete
+from jarvok.app.floor.models import SessionLine, TrainingSession
+athlete = Athlete.objects.get(name="Yara Lindqvale")
+now = datetime.now(timezone.utc)
+t = TrainingSession.objects.create(athlete=athlete, day=date(2026, 11, 24), key="L", theme="long", started_at=now)
+planned = dict(index=0, reps=5, or_more=False, seconds=None, metres=None, per_side=False, load_kg=40.0, wanted_kg=40.0,
+    per_side_kg=[10], share_of_max=None, target_low_mps=None, target_high_mps=None, target_is_peak=False, target_rir=None,
+    stop_loss_pct=20, method="", working=None)
+for i in range(4):
+    SessionLine.objects.create(session=t, order=i, slot=f"A{i + 1}", block="A", exercise_id="bench_press", text="15 × 5",
+        is_main=True, ramp=[], planned=[planned] * 15, rest_s=60)
+"""
+NEWEST = "from jarvok.app.floor.models import TrainingSession; print(TrainingSession.objects.get(key='L').pk)"
+
+
+def test_8_ten_minutes_without_a_network_and_sixty_sets_typed(server, page: Page) -> None:
+    server.manage("shell", "-c", LONG)
+    coach = Coach(server.url)
+    page.clock.install()
+    session = server.output("shell", "-v", "0", "-c", NEWEST).split()[-1]
+    page.goto(f"{server.url}/floor/{session}")
+    expect(page.get_by_role("heading", name="Bench press")).to_be_visible()
+    page.context.set_offline(True)
+    for n in range(60):
+        expect(page.get_by_text(f"set {n % 15 + 1} of 15")).to_be_visible()
+        page.get_by_role("button", name="Change", exact=True).click()
+        page.get_by_label("reps", exact=True).fill(str(n % 7 + 1))
+        page.get_by_role("button", name=re.compile("^Log")).click()
+        page.clock.run_for(10_000)
+    expect(page.get_by_text("60 waiting to be sent")).to_be_visible()
+    page.context.set_offline(False)
+    for _ in range(120):
+        page.clock.run_for(2_500)
+        time.sleep(0.5)  # the server needs its own time for sixty sets
+        if page.get_by_text("waiting to be sent").count() == 0:
+            break
+    expect(page.get_by_text("waiting to be sent")).to_have_count(0)
+    floor = coach.call(f"floor/sessions/{session}")
+    done = [s["done"] for line in floor["lines"] for s in line["sets"]]
+    assert [d["reps"] for d in done] == [n % 7 + 1 for n in range(60)]
+    ids = [d["id"] for d in done]
+    assert ids == sorted(ids), "they arrive in the order they were typed"
