@@ -58,6 +58,8 @@ MIDDLEWARE = [
 ROOT_URLCONF = "jarvok.app.urls"
 ASGI_APPLICATION = "jarvok.app.asgi.application"
 
+# as large as the database may grow, in pages: for trying out what a full disk does
+MAX_PAGES = os.environ.get("JARVOK_MAX_PAGES", "")
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
@@ -65,7 +67,8 @@ DATABASES = {
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 5,
-            "init_command": "PRAGMA journal_mode=WAL;PRAGMA synchronous=FULL;PRAGMA foreign_keys=ON;",
+            "init_command": "PRAGMA journal_mode=WAL;PRAGMA synchronous=FULL;PRAGMA foreign_keys=ON;"
+            + (f"PRAGMA max_page_count={int(MAX_PAGES)};" if MAX_PAGES else ""),
         },
     }
 }
