@@ -163,6 +163,8 @@ def rack(number: int, group: Sequence[Lifter], goal: str, rules: Rules = DEFAULT
     wanted = f"{low}–{high} s for {goal}"
     if count == 0:
         return Rack(number, (), 0.0, "nobody here", True)
+    if count == 1:
+        return Rack(number, turns_of(group), 0.0, f"alone here: rest by the clock, {wanted}", True)
     if rest < low:
         need = 1 + ceil((low - plates) / (work + plates))
         word = f"{count} here rest {rest:.0f} s, too short for {goal}: wait to {low} s, or {need} at this rack"

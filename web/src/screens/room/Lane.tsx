@@ -152,7 +152,7 @@ function Bar({ turn }: { turn: Turn }) {
       {turn.pins && <b> · {turn.pins}</b>}
       <span className="soft">
         {" "}
-        · {turn.loads === turn.spots ? `${turn.loads} loads and spots` : `${turn.loads} loads · ${turn.spots}${turn.spots.includes(";") ? "" : " spots"}`}
+        · {turn.loads === turn.name ? turn.spots : turn.loads === turn.spots ? `${turn.loads} loads and spots` : `${turn.loads} loads · ${turn.spots}${turn.spots.includes(";") ? "" : " spots"}`}
       </span>
     </div>
   );
