@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import time
 import uuid
-from datetime import date, timedelta
+from datetime import UTC, date, datetime, timedelta
 
 import numpy as np
 import pytest
@@ -385,6 +385,23 @@ class TestTrials:
         coach.ok("POST", f"trials/{t['id']}/end", {"keep": True})
         assert OwnDefault.objects.get().value == 240
         assert coach.get(f"athletes/{athlete.pk}/trials")["kept"][0]["words"] == "rest 4:00"
+
+    def test_the_kept_rest_is_the_rest_of_that_athletes_primer_pair(self, coach, athlete, season) -> None:
+        week = coach.get(f"athletes/{athlete.pk}/week")["week"]
+        day = next(d["day"] for d in week["days"] if not d["sheet"] and not d["is_past"])
+        coach.ok("POST", f"athletes/{athlete.pk}/sessions", {"day": day, "theme": "Primer"})
+        key_of = next(d["sheet"]["key"] for d in coach.get(f"athletes/{athlete.pk}/week")["week"]["days"] if d["day"] == day)
+        path = f"athletes/{athlete.pk}/sessions/{day}/{key_of}"
+        style = {"grouping": "pape", "rest_inside_s": 120, "rest_between_s": 180}
+        coach.ok("POST", f"{path}/edit", {"op": "add", "exercise_id": "back_squat", "text": "3 × 2 @ 85 %", "block": "A"})
+        coach.ok("POST", f"{path}/edit", {"op": "add", "exercise_id": "countermovement_jump", "text": "3 × 3", "block": "A"})
+        block = coach.get(path)["lines"][0]["block"]
+        coach.ok("POST", f"{path}/edit", {"op": "regroup", "block": block, **style})
+        OwnDefault.objects.create(
+            athlete=athlete, kind="rest", exercise_id="countermovement_jump", value=330, at=datetime(2026, 11, 1, tzinfo=UTC)
+        )
+        floor = coach.ok("POST", "floor/sessions", {"athlete_id": athlete.pk, "day": day, "key": key_of})
+        assert floor["lines"][0]["rest_s"] == 330
 
     def test_a_jump_test_finds_the_jumps_worth_doing_and_undoes(self, coach, athlete) -> None:
         t = self.start(coach, athlete, kind="reps", exercise_id="countermovement_jump")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
+from itertools import pairwise
 
 from django.db import transaction
 
@@ -13,6 +14,7 @@ from jarvok.app.athletes.queries import LiftBook
 from jarvok.app.floor.models import SessionLine, SetRecord, TrainingSession
 from jarvok.app.floor.writes import check_open, tell
 from jarvok.app.problems import Conflict
+from jarvok.app.room.models import OwnDefault
 from jarvok.app.shapes import told
 from jarvok.app.training.finding import find_sheet
 from jarvok.app.training.queries import Sheet
@@ -21,6 +23,7 @@ from jarvok.core.floor.readiness import Plan
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.ramp import RampedLine, RampSet, session_ramps
 from jarvok.core.season.model import SeasonWeek
+from jarvok.core.session.blocks import Grouping
 
 
 @dataclass(frozen=True)
@@ -97,6 +100,7 @@ def _write_lines(session: TrainingSession, sheet: Sheet, book: LiftBook, word: D
     ]
     today = day_lines(written, word.plan, word.less, word.removed, word.unwell, book.rules)
     ramps = _ramps_of(sheet, today) if word.changes else sheet.ramps
+    rests = _own_rests(session.athlete_id, sheet)
     for order, (line, day) in enumerate(zip(sheet.lines, today, strict=True)):
         slot = line.planned.slot
         changed = bool(day.change)
@@ -119,11 +123,25 @@ def _write_lines(session: TrainingSession, sheet: Sheet, book: LiftBook, word: D
                 for r in ramps.get(slot, ())
             ],
             planned=[told(s) for s in day.sets],
-            rest_s=line.rest_s,
+            rest_s=rests.get(slot, line.rest_s),
             as_written=[told(s, with_working=False) for s in line.sets] if changed else [],
             change=day.change,
             left_out=day.left_out,
         )
+
+
+def _own_rests(athlete_id: int, sheet: Sheet) -> dict[str, int]:
+    """Rests in s by slot that the athlete's own rest test has found: after the heavy set of a primer pair, before its jump."""
+    pairs = [
+        (heavy.planned.slot, jump.planned.exercise_id)
+        for heavy, jump in pairwise(sheet.lines)
+        if heavy.planned.style.grouping is Grouping.PAPE and heavy.planned.block == jump.planned.block
+    ]
+    if not pairs:
+        return {}
+    kept = OwnDefault.objects.filter(athlete_id=athlete_id, kind="rest", exercise_id__in=[x for _, x in pairs]).order_by("id")
+    own = {d.exercise_id: int(d.value) for d in kept}
+    return {slot: own[exercise_id] for slot, exercise_id in pairs if exercise_id in own}
 
 
 def _ramps_of(sheet: Sheet, today: tuple[DayLine, ...]) -> dict[str, tuple[RampSet, ...]]:
