@@ -14,7 +14,7 @@ from django.test import Client
 
 from jarvok.app.athletes.models import Athlete, MarkRecord
 from jarvok.app.floor.models import AdviceRecord, Rep, SetRecord, TrainingSession
-from jarvok.app.room import links, sensors
+from jarvok.app.room import links, live_views, sensors
 from jarvok.app.room.models import Attendance, DayWord, Gathering, OwnDefault, Reading, Sensor, Trial
 from jarvok.core.library.exercises import exercise
 from jarvok.core.sensors.simulated import mat_messages
@@ -83,6 +83,15 @@ class TestArrival:
             assert (len(line.as_written) == len(written)) == (kept < len(written))
         assert [len(x["sets"]) for x in coach.get(path)["lines"]] == [len(x["sets"]) for x in before]
         assert DayWord.objects.get().suggested == "A"
+
+    def test_an_easy_day_can_be_finished_and_looked_back_on(self, coach, athlete, room) -> None:
+        coach.ok("POST", f"room/{room['id']}/word", {"athlete_id": athlete.pk, "plan": "C"})
+        coach.ok("POST", f"room/{room['id']}/begin", {"athlete_ids": [athlete.pk]})
+        session = TrainingSession.objects.get(athlete=athlete)
+        coach.ok("POST", f"floor/sessions/{session.pk}/finish", {"srpe": 2, "minutes": 30})
+        review = coach.get(f"floor/sessions/{session.pk}/review")
+        assert any(x["planned_sets"] == 0 for x in review["lines"]), "what was left out is no missed set"
+        assert coach.get(f"room/{room['id']}/racks")["lanes"]
 
     def test_pain_takes_the_pattern_out_whatever_the_plan(self, coach, athlete, room) -> None:
         after = coach.ok("POST", f"room/{room['id']}/answers/{athlete.pk}", {"pain": ["knee"]})
@@ -170,6 +179,21 @@ class TestLinks:
             tablet.post(f"/api/floor/sessions/{mine.pk}/finish", "{}", content_type="application/json", **key()).status_code
             == 401
         )
+
+    def test_a_racks_link_hears_of_its_own_rack_only(self, coach, athlete, room, squad) -> None:
+        other = Athlete.objects.create(squad=squad, name="Rack Two", training_age_years=3)
+        coach.ok("POST", "room", {"squad_id": squad.pk, "day": room["day"]})
+        coach.ok("POST", f"room/{room['id']}/begin", {"athlete_ids": [athlete.pk]})
+        mine = TrainingSession.objects.get(athlete=athlete)
+        TrainingSession.objects.create(
+            athlete=other, day=date.fromisoformat(room["day"]), key="A", theme="x", started_at=mine.started_at
+        )
+        coach.ok("POST", f"room/{room['id']}/put", {"athlete_id": athlete.pk, "rack": 1})
+        coach.ok("POST", f"room/{room['id']}/put", {"athlete_id": other.pk, "rack": 2})
+        gathering = Gathering.objects.get()
+        assert len(live_views._who(gathering, None)[0]) == 2
+        assert live_views._who(gathering, 1)[0] == {mine.pk}
+        assert live_views._who(gathering, 1)[1] == {mine.pk, -gathering.pk}
 
 
 class TestRacks:

@@ -11,7 +11,9 @@ from collections.abc import Iterable
 class Hub:
     def __init__(self) -> None:
         self._lock = threading.Lock()
-        self.version = 0  # rises with every change that is not a repetition: who caches what is up asks it
+        # rise with every change that is not a repetition: who remembers what is up at a rack asks them
+        self.version = 0
+        self._versions: dict[int, int] = defaultdict(int)
         self._waiting: dict[int, set[tuple[asyncio.AbstractEventLoop, asyncio.Event]]] = defaultdict(set)
 
     def listen(self, keys: Iterable[int], event: asyncio.Event) -> None:
@@ -29,8 +31,15 @@ class Hub:
 
     def changed(self, key: int) -> None:
         """Wake the pages of a key, and say that what is up may be another."""
-        self.version += 1
+        with self._lock:
+            self.version += 1
+            self._versions[key] += 1
         self.wake(key)
+
+    def version_of(self, keys: Iterable[int]) -> int:
+        """How often any of some keys has changed; of none, how often anything has."""
+        with self._lock:
+            return sum(self._versions[k] for k in keys) if keys else self.version
 
     def wake(self, key: int) -> None:
         with self._lock:

@@ -50,13 +50,14 @@ def sessions_of(gathering: Gathering, rack_number: int | None = None) -> dict[in
     rows = gathering.attendances.filter(rack__isnull=False)
     if rack_number is not None:
         rows = rows.filter(rack=rack_number)
-    found: dict[int, TrainingSession] = {}
-    sessions = TrainingSession.objects.filter(athlete_id__in=rows.values("athlete_id"), day=gathering.day)
-    for session in sessions.select_related("athlete__squad", "athlete__kit").prefetch_related(*SESSION_PARTS).order_by("key"):
-        known = found.get(session.athlete_id)
-        if known is None or known.finished_at is not None:
-            found[session.athlete_id] = session
-    return found
+    light = TrainingSession.objects.filter(athlete_id__in=rows.values("athlete_id"), day=gathering.day).order_by("key")
+    chosen: dict[int, tuple[int, bool]] = {}
+    for pk, athlete_id, finished_at in light.values_list("pk", "athlete_id", "finished_at"):
+        if athlete_id not in chosen or chosen[athlete_id][1]:
+            chosen[athlete_id] = pk, finished_at is not None
+    sessions = TrainingSession.objects.filter(pk__in=[pk for pk, _ in chosen.values()])
+    parts = sessions.select_related("athlete__squad", "athlete__kit").prefetch_related(*SESSION_PARTS)
+    return {session.athlete_id: session for session in parts}
 
 
 def lanes_of(gathering: Gathering, rack_number: int | None = None) -> list[Lane]:

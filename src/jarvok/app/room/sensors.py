@@ -22,6 +22,7 @@ from jarvok.app.floor.writes import tell
 from jarvok.app.problems import Conflict
 from jarvok.app.room.lanes import lanes_of
 from jarvok.app.room.models import Gathering, Reading, Sensor
+from jarvok.app.room.services import room_key
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
 from jarvok.core.sensors.readings import GATES, HEART, MAT, Gates, HeartRate, JumpMat, MatJump, read_messages
@@ -66,6 +67,7 @@ class Paired:
     rack: int | None
     rate_hz: float
     up: Up | None = None
+    keys: frozenset[int] = frozenset()  # whose changes may put another set up here: the room and the sessions at the rack
     seen_version: int = -1
     looked_at: float = 0.0
     stream_token: str = ""
@@ -137,23 +139,30 @@ def find(token: str) -> Paired | None:
         return _paired.setdefault(token, Paired(row.pk, Sort(row.sort), row.rack, row.rate_hz))
 
 
-def up_at(rack: int) -> Up | None:
-    """The set that is up at a rack today, in the gathering that was opened last."""
+def up_at(rack: int) -> tuple[Up | None, frozenset[int]]:
+    """The set that is up at a rack today, in the gathering opened last, and the keys whose changes may put up another."""
     for gathering in Gathering.objects.filter(day=clock.today(), attendances__rack=rack).distinct().order_by("-opened_at"):
         lane = lanes_of(gathering, rack)[0]
+        keys = frozenset({room_key(gathering.pk), *(p.session.pk for p in lane.people)})
         if lane.up is not None and lane.up.coming is not None:
             line, item = lane.up.coming
-            return Up(lane.up.session.pk, lane.up.athlete.pk, line.line.pk, line.line.exercise_id, item.kind, item.number)
-    return None
+            up = Up(lane.up.session.pk, lane.up.athlete.pk, line.line.pk, line.line.exercise_id, item.kind, item.number)
+            return up, keys
+    return None, frozenset()
+
+
+def _is_fresh(paired: Paired) -> bool:
+    return paired.seen_version == hub.version_of(paired.keys) and time.monotonic() - paired.looked_at < LOOK_AGAIN_S
 
 
 def _look(paired: Paired) -> bool:
     """Look for what is up where something changed; returns whether it is another set than before."""
-    now = time.monotonic()
-    if paired.seen_version == hub.version and now - paired.looked_at < LOOK_AGAIN_S:
+    if _is_fresh(paired):
         return False
-    paired.seen_version, paired.looked_at = hub.version, now
-    up = up_at(paired.rack) if paired.rack is not None else None
+    before = hub.version  # what changes while looking is looked at again
+    up, paired.keys = up_at(paired.rack) if paired.rack is not None else (None, frozenset())
+    paired.seen_version = hub.version_of(paired.keys) if hub.version == before else -1
+    paired.looked_at = time.monotonic()
     if up == paired.up:
         return False
     paired.up = up
@@ -174,8 +183,7 @@ class Answer:
 
 def is_settled(paired: Paired) -> bool:
     """Whether nothing has changed since what is up was looked for, and its stream is open: no database is needed."""
-    fresh = paired.seen_version == hub.version and time.monotonic() - paired.looked_at < LOOK_AGAIN_S
-    return fresh and bool(paired.stream_token) and paired.stream_token in streams._live
+    return _is_fresh(paired) and bool(paired.stream_token) and paired.stream_token in streams._live
 
 
 def settle(paired: Paired, first_n: int, received_ms: float) -> str:

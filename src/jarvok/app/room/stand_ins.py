@@ -20,7 +20,7 @@ JUMP_CM, JUMP_SPREAD_CM = 34.0, 1.2  # a middling jumper, for the stand-in
 def send(sensor: Sensor, fault: str, base_url: str) -> str:
     """Let the stand-in of a sensor send one set to it. Returns what it does, in words."""
     faults = [fault_named(fault)] if fault else []
-    up = up_at(sensor.rack) if sensor.rack is not None else None
+    up = up_at(sensor.rack)[0] if sensor.rack is not None else None
     order: dict[str, Any] = {
         "sort": sensor.sort,
         "url": f"{base_url}/api/sensors/{sensor.token}/messages",
