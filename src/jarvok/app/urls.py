@@ -23,6 +23,7 @@ from jarvok.app.floor.api import router as floor
 from jarvok.app.floor.live_views import events
 from jarvok.app.gate import answer
 from jarvok.app.room.api import router as room
+from jarvok.app.room.links_api import router as links
 from jarvok.app.room.live_views import room_events
 from jarvok.app.room.sensors_api import router as sensors
 from jarvok.app.room.trials_api import router as trials
@@ -60,6 +61,7 @@ for router in (
     printing,
     floor,
     room,
+    links,
     trials,
     sensors,
 ):

@@ -18,7 +18,7 @@ from jarvok.app.floor.models import FloorEvent
 from jarvok.app.floor.writes import once
 from jarvok.app.room import clocks, services
 from jarvok.app.room.lanes import AtRack, Lane, lanes_of
-from jarvok.app.room.links import RACK_HOURS, READY_HOURS, attendance_of, rack_auth, rack_link, rack_of, ready_link
+from jarvok.app.room.links import rack_auth
 from jarvok.app.room.models import Gathering
 from jarvok.app.room.queries import Present, Room, read_room
 from jarvok.app.room.shapes import (
@@ -34,11 +34,9 @@ from jarvok.app.room.shapes import (
     LaneOut,
     LaneSensorOut,
     LanesOut,
-    LinkOut,
     OpenRoom,
     PutIn,
     RacksIn,
-    ReadyOut,
     RoomEntryOut,
     RoomOut,
     RoomPersonOut,
@@ -64,7 +62,8 @@ QUESTION_CHOICES = [ChoiceOfRoomOut(key=k, name=n, words=list(w)) for k, (n, w) 
 AREA_CHOICES = [ChoiceOfRoomOut(key=k, name=n) for k, (n, _) in AREAS.items()]
 
 
-def _gathering(room_id: int) -> Gathering:
+def gathering_of(room_id: int) -> Gathering:
+    """The gathering of an id, or 404."""
     return get_object_or_404(Gathering.objects.select_related("squad"), pk=room_id)
 
 
@@ -149,18 +148,18 @@ def open_room(request: HttpRequest, payload: OpenRoom) -> RoomOut:
 
 @router.get("/room/{int:room_id}", response={200: RoomOut, **ERRORS})
 def read_room_of(request: HttpRequest, room_id: int) -> RoomOut:
-    return room_out(read_room(_gathering(room_id)))
+    return room_out(read_room(gathering_of(room_id)))
 
 
 def _after(key: str, room_id: int, what: str, body: dict[str, Any], act: Any) -> RoomOut:
-    gathering = _gathering(room_id)
+    gathering = gathering_of(room_id)
 
     def do() -> dict[str, Any]:
         act(gathering)
         return {"room_id": room_id}
 
     once(key, {"room": room_id, "what": what, **body}, do)
-    return room_out(read_room(_gathering(room_id)))
+    return room_out(read_room(gathering_of(room_id)))
 
 
 @router.post("/room/{int:room_id}/here", response={200: RoomOut, **ERRORS})
@@ -194,14 +193,14 @@ def say_word(request: HttpRequest, room_id: int, payload: RoomWordIn, idempotenc
 @router.post("/room/{int:room_id}/begin", response={200: BegunOut, **ERRORS})
 def begin(request: HttpRequest, room_id: int, payload: BeginIn, idempotency_key: IdempotencyKey) -> BegunOut:
     """Start today's sessions of those who are here, each by the plan of the day."""
-    gathering = _gathering(room_id)
+    gathering = gathering_of(room_id)
 
     def do() -> dict[str, Any]:
         began, left = services.begin(gathering, payload.athlete_ids)
         return {"began": began, "left": left}
 
     answer = once(idempotency_key, {"room": room_id, "what": "begin", **payload.dict()}, do)
-    return BegunOut(began=answer["began"], left=answer["left"], room=room_out(read_room(_gathering(room_id))))
+    return BegunOut(began=answer["began"], left=answer["left"], room=room_out(read_room(gathering_of(room_id))))
 
 
 def _lifters(gathering: Gathering) -> list[Lifter]:
@@ -242,7 +241,7 @@ def put(request: HttpRequest, room_id: int, payload: PutIn, idempotency_key: Ide
 @router.post("/room/{int:room_id}/call", response={200: LanesOut, **ERRORS})
 def call(request: HttpRequest, room_id: int, payload: CallIn, idempotency_key: IdempotencyKey) -> LanesOut:
     """Call an athlete to the bar out of turn."""
-    gathering = _gathering(room_id)
+    gathering = gathering_of(room_id)
 
     def do() -> dict[str, Any]:
         services.call_up(gathering, payload.athlete_id)
@@ -318,67 +317,16 @@ def lanes_out(gathering: Gathering, rack: int | None = None) -> LanesOut:
 
 @router.get("/room/{int:room_id}/racks", response={200: LanesOut, **ERRORS})
 def read_lanes(request: HttpRequest, room_id: int) -> LanesOut:
-    return lanes_out(_gathering(room_id))
+    return lanes_out(gathering_of(room_id))
 
 
 @router.get("/room/{int:room_id}/racks/{int:rack}", response={200: LanesOut, **ERRORS}, auth=[django_auth, rack_auth])
 def read_lane(request: HttpRequest, room_id: int, rack: int) -> LanesOut:
     """One rack; also over the rack's own link."""
-    gathering = _gathering(room_id)
+    gathering = gathering_of(room_id)
     if not 1 <= rack <= gathering.racks:
         raise CoachError(f"There is no rack {rack}.", where="rack", accepted=f"1 to {gathering.racks} are accepted.")
     return lanes_out(gathering, rack)
-
-
-@router.post("/room/{int:room_id}/racks/{int:rack}/link", response={200: LinkOut, **ERRORS})
-def make_rack_link(request: HttpRequest, room_id: int, rack: int) -> LinkOut:
-    return LinkOut(path=f"/rack/{rack_link(_gathering(room_id), rack)}", hours=RACK_HOURS)
-
-
-@router.get("/rack-links/{token}", response={200: LanesOut, **ERRORS}, auth=None)
-def open_rack_link(request: HttpRequest, token: str) -> LanesOut:
-    """What a rack's link opens: that rack, nothing else."""
-    gathering_id, rack = rack_of(token)
-    return lanes_out(_gathering(gathering_id), rack)
-
-
-@router.post("/room/{int:room_id}/ready-link/{int:athlete_id}", response={200: LinkOut, **ERRORS})
-def make_ready_link(request: HttpRequest, room_id: int, athlete_id: int) -> LinkOut:
-    attendance = _gathering(room_id).attendances.filter(athlete_id=athlete_id).first()
-    if attendance is None:
-        raise CoachError("This athlete is not of this squad.", where="athlete_id")
-    return LinkOut(path=f"/ready/{ready_link(attendance)}", hours=READY_HOURS)
-
-
-def _ready(token: str) -> ReadyOut:
-    attendance = attendance_of(token)
-    last = attendance.answers.last()
-    return ReadyOut(
-        name=attendance.athlete.name,
-        squad=attendance.athlete.squad.name,
-        day=attendance.gathering.day,
-        questions=QUESTION_CHOICES,
-        areas=AREA_CHOICES,
-        said=AnswersIn(**last.data) if last else None,
-    )
-
-
-@router.get("/ready/{token}", response={200: ReadyOut, **ERRORS}, auth=None)
-def read_ready(request: HttpRequest, token: str) -> ReadyOut:
-    """The questions of one athlete on one day; nothing else is shown."""
-    return _ready(token)
-
-
-@router.post("/ready/{token}", response={200: ReadyOut, **ERRORS}, auth=None)
-def say_ready(request: HttpRequest, token: str, payload: AnswersIn, idempotency_key: IdempotencyKey) -> ReadyOut:
-    attendance = attendance_of(token)
-
-    def do() -> dict[str, Any]:
-        services.answer(attendance, payload.dict(), by_athlete=True)
-        return {}
-
-    once(idempotency_key, {"ready": attendance.pk, **payload.dict()}, do)
-    return _ready(token)
 
 
 @router.get("/clock-forms", response={200: list[ClockFormOut], **ERRORS})
@@ -392,7 +340,7 @@ def read_clock_forms(request: HttpRequest) -> list[ClockFormOut]:
 
 @router.post("/room/{int:room_id}/clocks", response={200: LanesOut, **ERRORS})
 def start_clock(request: HttpRequest, room_id: int, payload: ClockIn, idempotency_key: IdempotencyKey) -> LanesOut:
-    gathering = _gathering(room_id)
+    gathering = gathering_of(room_id)
 
     def do() -> dict[str, Any]:
         return {"clock": clocks.start_clock(gathering, payload.kind, payload.figures, payload.rack).pk}
@@ -403,7 +351,7 @@ def start_clock(request: HttpRequest, room_id: int, payload: ClockIn, idempotenc
 
 @router.post("/room/{int:room_id}/clocks/{int:clock_id}/{act}", response={200: LanesOut, **ERRORS})
 def change_clock(request: HttpRequest, room_id: int, clock_id: int, act: str, idempotency_key: IdempotencyKey) -> LanesOut:
-    gathering = _gathering(room_id)
+    gathering = gathering_of(room_id)
 
     def do() -> dict[str, Any]:
         clocks.change_clock(gathering, clock_id, act)
