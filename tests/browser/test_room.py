@@ -99,6 +99,27 @@ def test_2_one_tap_logs_and_the_turn_goes_on(server, page: Page) -> None:
     expect(lane.get_by_text(re.compile("set 1 of"))).to_be_visible()
 
 
+def test_2b_repetitions_come_to_the_lane_by_themselves(server, page: Page) -> None:
+    coach = Coach(server.url)
+    room = next(e["room_id"] for e in coach.call("room/entries") if "wrestling" in e["squad"])
+    for _ in range(40):
+        lanes = coach.call(f"room/{room}/racks")["lanes"]
+        up = next((lane["up"] for lane in lanes if lane["up"] and lane["up"]["current"]), None)
+        assert up is not None
+        line = next(x for x in up["lines"] if x["id"] == up["current"]["line_id"])
+        item = next(s for s in line["sets"] if (s["kind"], s["number"]) == (up["current"]["kind"], up["current"]["number"]))
+        if line["can_simulate"]:
+            break
+        coach.call(f"floor/sessions/{up['id']}/sets", {**up["current"], "load_kg": item["load_kg"], "reps": item["reps"] or 1})
+    page.goto(f"{server.url}/room/{room}/racks")
+    lane = page.locator("section.lane", has=page.get_by_role("button", name="Simulated sensor")).first
+    lane.get_by_role("button", name="Simulated sensor").click()
+    page.wait_for_function("performance.getEntriesByName('rep-shown').length >= 2", timeout=60_000)
+    waits = page.evaluate("performance.getEntriesByName('rep-shown').map(e => e.detail.shown_ms - e.detail.received_ms)")
+    print(f"last sample received to the lane: {[round(w) for w in waits]} ms")
+    expect(lane.locator("svg text").filter(has_text=re.compile(r"^\d\.\d\d$")).nth(1)).to_be_visible()
+
+
 def test_3_a_racks_link_shows_the_rack_and_logs(server, browser: Browser, page: Page, browser_context_args) -> None:
     open_the_room(page, server.url)
     page.get_by_role("link", name="To the racks").click()

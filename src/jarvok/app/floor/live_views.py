@@ -54,6 +54,10 @@ def _events_after(session_ids: Collection[int], after: int) -> Heard:
     return list(rows.values_list("id", "session_id", "kind", "payload")[:500])
 
 
+def _newest() -> int:
+    return FloorEvent.objects.order_by("-id").values_list("id", flat=True).first() or 0
+
+
 def _may_listen(request: HttpRequest, session_id: int) -> bool | None:
     if not request.user.is_authenticated and rack_auth(request) is None:
         return None
@@ -77,20 +81,22 @@ async def events(request: HttpRequest, session_id: int) -> HttpResponse | Stream
 def event_stream(request: HttpRequest, who: Callable[[], Awaitable[tuple[set[int], set[int]]]]) -> StreamingHttpResponse:
     """Answer with events from the id the client saw last. `who` says which sessions are told of and which keys wake it."""
     seen = request.headers.get("Last-Event-ID") or request.GET.get("after") or "0"
-    after = int(seen) if seen.isdigit() and len(seen) < 18 else 0
+    after = int(seen) if seen.isdigit() and len(seen) < 18 else None if seen == "now" else 0
     response = StreamingHttpResponse(_stream(who, after), content_type="text/event-stream")
     response["Cache-Control"] = "no-cache"
     response["X-Accel-Buffering"] = "no"
     return response
 
 
-async def _stream(who: Callable[[], Awaitable[tuple[set[int], set[int]]]], after: int) -> AsyncIterator[bytes]:
+async def _stream(who: Callable[[], Awaitable[tuple[set[int], set[int]]]], after: int | None) -> AsyncIterator[bytes]:
     event = asyncio.Event()
     read = sync_to_async(_events_after)
     keys: set[int] = set()
     woken = False
     try:
         yield b"retry: 1000\n\n"
+        if after is None:
+            after = await sync_to_async(_newest)()
         while True:
             sessions, wanted = await who()
             hub.listen(wanted - keys, event)

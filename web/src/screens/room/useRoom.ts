@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 
 import { api, need, type Schemas } from "../../api/client";
 import type { Floor, Rep } from "../../api/hooks";
@@ -25,7 +25,7 @@ export function useRoom(id: number) {
     },
     [id, client],
   );
-  useEvents(id, "", () => void client.invalidateQueries({ queryKey: ["room", id] }));
+  useEvents(id, "now", "", ROOM_ONLY, () => void client.invalidateQueries({ queryKey: ["room", id] }));
   return { room, write };
 }
 
@@ -35,11 +35,17 @@ interface LiveRep extends Rep {
   top_ms: number;
 }
 
-/** Listen to a gathering; `tell` is called for everything but repetitions, at most ten times a second. */
-function useEvents(id: number, link: string, tell: () => void, onRep?: (rep: LiveRep) => void): boolean {
+const ROOM_ONLY = ["changed", "finished", "room"];
+const ALL = [...ROOM_ONLY, "sensor", "jump", "split", "heart"];
+
+/** Listen to a gathering from an event on; `tell` is called for some kinds, at most ten times a second, repetitions one by one. */
+function useEvents(id: number, after: number | "now" | null, link: string, kinds: string[], tell: () => void, onRep?: (rep: LiveRep) => void): boolean {
   const [connected, setConnected] = useState(true);
+  const from = useRef(after);
+  from.current ??= after;
+  const ready = after !== null;
   useEffect(() => {
-    if (!id) return;
+    if (!id || !ready) return;
     let waiting: ReturnType<typeof setTimeout> | null = null;
     const soon = () => {
       waiting ??= setTimeout(() => {
@@ -47,7 +53,7 @@ function useEvents(id: number, link: string, tell: () => void, onRep?: (rep: Liv
         tell();
       }, 100);
     };
-    const source = new EventSource(`/api/room/${id}/events?after=999999999999${link ? `&link=${encodeURIComponent(link)}` : ""}`);
+    const source = new EventSource(`/api/room/${id}/events?after=${from.current}${link ? `&link=${encodeURIComponent(link)}` : ""}`);
     let first = true;
     source.onopen = () => {
       setConnected(true);
@@ -56,13 +62,13 @@ function useEvents(id: number, link: string, tell: () => void, onRep?: (rep: Liv
     };
     source.onerror = () => setConnected(false);
     source.addEventListener("rep", (e) => onRep?.(JSON.parse(String(e.data)) as LiveRep));
-    for (const kind of ["changed", "finished", "room", "sensor", "jump", "split", "heart"]) source.addEventListener(kind, soon);
+    for (const kind of kinds) source.addEventListener(kind, soon);
     return () => {
       source.close();
       if (waiting) clearTimeout(waiting);
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the callbacks close over the client only
-  }, [id, link]);
+  }, [id, link, ready]);
   return connected;
 }
 
@@ -92,7 +98,7 @@ export function useLanes(id: number, rack: number | null, link = "") {
     staleTime: Infinity,
   });
   const refresh = () => void client.invalidateQueries({ queryKey: key });
-  const connected = useEvents(id, link, refresh, (rep) => {
+  const connected = useEvents(id, lanes.data?.last_event_id ?? null, link, ALL, refresh, (rep) => {
     client.setQueryData<Lanes>(key, (old) => old && { ...old, lanes: old.lanes.map((l) => (l.up?.id === rep.session_id ? { ...l, up: withRep(l.up, rep) } : l)) });
     requestAnimationFrame(() => performance.mark("rep-shown", { detail: { shown_ms: Date.now(), received_ms: rep.received_ms, top_ms: rep.top_ms } }));
   });
