@@ -15,7 +15,7 @@ import pytest
 
 from .conftest import Server
 
-KILLS = int(os.environ.get("JARVOK_KILLS", "10"))  # fifty take minutes: run them before a release
+KILLS = int(os.environ.get("JARVOK_KILLS", "6"))  # fifty take minutes: run them before a release
 SETUP = """
 from datetime import date, datetime, timezone
 from jarvok.app.athletes.models import Athlete
