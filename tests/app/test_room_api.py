@@ -243,6 +243,10 @@ class TestRacks:
         with django_assert_max_num_queries(22):
             coach.get(f"room/{running}/racks")
 
+    def test_a_value_of_the_settings_reaches_the_lanes(self, coach, running) -> None:
+        coach.ok("PUT", "settings/rules/floor.set_s", {"value": 60})
+        assert "here rest 180 s: right" in coach.get(f"room/{running}/racks")["lanes"][0]["word"]
+
     def test_racks_that_are_not_there_are_refused(self, coach, athlete, running) -> None:
         assert coach.send("POST", f"room/{running}/racks", {"racks": 9, "goal": "strength"}).json()["where"] == "racks"
         assert coach.send("POST", f"room/{running}/racks", {"racks": 2, "goal": "fun"}).json()["where"] == "goal"

@@ -19,8 +19,7 @@ from jarvok.core.loading.resolve import ResolvedSet, resolve
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.velocity.effort_table import Settled, effort_table, settle
 from jarvok.core.velocity.last_warm_up import last_warm_up
-
-GENERAL_SLOPE = -1.2  # [J] m/s over the whole max, where the athlete has no line of their own
+from jarvok.core.velocity.profile import general_slope_mps_per_kg
 
 
 def after_warm_up(session: TrainingSession, line: SessionLine, book: LiftBook) -> None:
@@ -56,13 +55,17 @@ def _word_of_the_warm_up(session: TrainingSession, line: SessionLine, book: Lift
     if first is None or record is None or not record.load_kg or not first.planned_load_kg or not warm[-1].reps:
         return
     state, lift = book.state(session.athlete_id, line.exercise_id), exercise(line.exercise_id)
-    slope = state.profile.slope_mps_per_kg if state.profile is not None else GENERAL_SLOPE / (state.max_kg or 200.0)
+    slope = (
+        state.profile.slope_mps_per_kg
+        if state.profile is not None
+        else general_slope_mps_per_kg(state.max_kg or 2 * record.load_kg)
+    )
     word = last_warm_up(
         record.load_kg,
         _tries(warm[-1], lift.velocity == "peak"),
         first.planned_load_kg,
         slope,
-        last_warm_ups(session, lift),
+        last_warm_ups(session, lift, state.rules),
         state.implement,
         state.rules,
     )

@@ -8,6 +8,7 @@ from ninja import Header, Router
 from ninja.security import django_auth
 
 from jarvok.app.athletes.models import Athlete
+from jarvok.app.centre.queries import rules_in_force
 from jarvok.app.floor import services, simulate, starting, streams
 from jarvok.app.floor.models import FloorEvent, SensorStream, TrainingSession
 from jarvok.app.floor.queries import FloorLine, FloorSet, floor_lines, next_set, read_session, set_reps_payload
@@ -50,7 +51,7 @@ IdempotencyKey = Annotated[str, Header(alias="Idempotency-Key")]
 
 def _set_out(item: FloorSet) -> FloorSetOut:
     p, record = item.planned, item.record
-    word = drop_off([j["height_cm"] for j in item.jumps]) if item.jumps else None
+    word = drop_off([j["height_cm"] for j in item.jumps], rules=rules_in_force()) if item.jumps else None
     return FloorSetOut(
         kind="ramp" if item.kind == "ramp" else "work",
         number=item.number,

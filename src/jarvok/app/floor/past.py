@@ -8,20 +8,20 @@ from django.db.models import F, Max
 
 from jarvok.app.floor.models import Rep, SetKind, SetRecord, TrainingSession
 from jarvok.core.library.exercises import Exercise, exercises
+from jarvok.core.rules import Rules
 from jarvok.core.velocity.effort_table import Pair
 from jarvok.core.velocity.last_warm_up import UsualWarmUp
 
 LOOK_BACK_DAYS = 120  # [J] older days say little of what is usual now
 MOST_WARM_UPS = 10
-LEAST_SHARE = 0.8  # common practice: light bars say nothing
 
 
 def _same_lift(lift: Exercise) -> list[str]:
     return [e.id for e in exercises().values() if e.same_lift == lift.same_lift]
 
 
-def last_warm_ups(session: TrainingSession, lift: Exercise) -> list[UsualWarmUp]:
-    """The fastest repetition of the last warm-up of each earlier session, newest ones, with at least 80 % of its work load."""
+def last_warm_ups(session: TrainingSession, lift: Exercise, rules: Rules) -> list[UsualWarmUp]:
+    """The fastest repetition of the last warm-up of each earlier session, newest ones, heavy enough to say something."""
     number = "peak_mps" if lift.velocity == "peak" else "mean_mps"
     rows = (
         Rep.objects.filter(
@@ -39,7 +39,7 @@ def last_warm_ups(session: TrainingSession, lift: Exercise) -> list[UsualWarmUp]
     found: dict[int, UsualWarmUp] = {}
     for line_id, day, set_number, load_kg, planned, ramp, best in rows:
         top = next((p.get("load_kg") for p in planned if p.get("load_kg")), None)
-        if set_number == len(ramp) and top and load_kg >= LEAST_SHARE * top:
+        if set_number == len(ramp) and top and load_kg >= rules["floor.last_warm_up_pct"] / 100 * top:
             found[line_id] = UsualWarmUp(day, load_kg, best)
     return sorted(found.values(), key=lambda w: w.day)[-MOST_WARM_UPS:]
 

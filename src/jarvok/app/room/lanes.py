@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from jarvok.app.athletes.models import Athlete
+from jarvok.app.centre.queries import rules_in_force
 from jarvok.app.floor.models import TrainingSession
 from jarvok.app.floor.queries import FloorLine, FloorSet, floor_lines, next_set
 from jarvok.app.room.models import Attendance, ClockRun, Gathering, Sensor
@@ -66,6 +67,7 @@ def lanes_of(gathering: Gathering, rack_number: int | None = None) -> list[Lane]
     rows = gathering.attendances.filter(rack__isnull=False).select_related("athlete")
     clocks = {c.rack: c for c in gathering.clocks.filter(stopped_at__isnull=True)}
     sensors = list(Sensor.objects.filter(removed_at__isnull=True, rack__isnull=False))
+    rules = rules_in_force()
     at: dict[int, list[AtRack]] = {}
     for row in rows:
         session = sessions.get(row.athlete_id)
@@ -80,7 +82,7 @@ def lanes_of(gathering: Gathering, rack_number: int | None = None) -> list[Lane]
     for number in numbers:
         people = tuple(at.get(number, ()))
         active = [p for p in people if p.coming is not None]
-        turning = rack(number, [p.lifter for p in active], gathering.goal)
+        turning = rack(number, [p.lifter for p in active], gathering.goal, rules)
         mine = tuple(s for s in sensors if s.rack == number)
         found.append(Lane(turning, people, who_is_up(active), clocks.get(number), mine))
     return found

@@ -13,6 +13,7 @@ from django.db import transaction
 from jarvok.app import clock
 from jarvok.app.athletes.models import Athlete, MarkRecord
 from jarvok.app.athletes.queries import LiftBook
+from jarvok.app.centre.queries import rules_in_force
 from jarvok.app.problems import Conflict
 from jarvok.app.room.models import OwnDefault, Trial, TrialEntry
 from jarvok.core.errors import CoachError
@@ -21,7 +22,8 @@ from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.mark import MarkKind
 from jarvok.core.quantities.mass import check_load_kg
 from jarvok.core.testing import reps_test, rest_test
-from jarvok.core.velocity.ladder import Ladder, LadderRule, Try, next_load
+from jarvok.core.velocity.ladder import EXPECTED_SHARE, Ladder, LadderRule, Try, next_load
+from jarvok.core.velocity.profile import general_slope_mps_per_kg
 
 
 class TrialKind(StrEnum):
@@ -47,7 +49,6 @@ HOW = {
 }
 SAFETY = "Spotters or safeties, collars, a clear platform. Stop at the first form break, or when it hurts."
 LANDING = "Warm, on a dry floor, landings quiet. Stop when a landing is not."
-GENERAL_SLOPE = -1.2  # [J] m/s over the whole max, where the athlete has no line of their own
 
 
 @dataclass(frozen=True)
@@ -129,13 +130,13 @@ def ladder_rule(trial: Trial, state: LiftState) -> LadderRule:
     target, lift = trial.asked.get("target_mps"), state.exercise
     slope = state.profile.slope_mps_per_kg if state.profile is not None else None
     if slope is None and state.max_kg:
-        slope = GENERAL_SLOPE / state.max_kg * (1.6 if lift.velocity == "peak" else 1.0)
+        slope = general_slope_mps_per_kg(state.max_kg, is_peak=lift.velocity == "peak")
     record = record_of(trial)
     expected = record
     if expected is None and target is not None and state.profile is not None:
         expected = max(0.0, state.profile.load_kg(target)) or None
     if expected is None and state.max_kg:
-        expected = state.max_kg * (0.7 if target is not None else 1.0)
+        expected = state.max_kg * (EXPECTED_SHARE if target is not None else 1.0)
     usual = slope if target is not None else None
     return LadderRule(target, state.implement, usual, expected, trial.asked.get("set_most_kg"), record)
 
@@ -159,7 +160,7 @@ def standing(trial: Trial) -> Standing:
         tries = [Try(r["load_kg"], r.get("velocity_mps"), r.get("form_held", True)) for r in rows]
         return Standing(ladder=next_load(ladder_rule(trial, state), tries, state.rules))
     if kind is TrialKind.REPS:
-        return Standing(reps=reps_test.result([r["heights_cm"] for r in rows]))
+        return Standing(reps=reps_test.result([r["heights_cm"] for r in rows], rules_in_force()))
     order = trial.asked["order"]
     coming = order[len(rows)] if len(rows) < len(order) else None
     rounds = [rest_test.Round(r["rest_s"], tuple(r["heights_cm"])) for r in rows]

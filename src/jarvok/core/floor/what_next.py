@@ -15,6 +15,7 @@ from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.effort import SOURCE as EFFORT_SOURCE
 from jarvok.core.quantities.mass import format_kg
 from jarvok.core.quantities.plates import build
+from jarvok.core.velocity.profile import general_slope_mps_per_kg
 from jarvok.core.velocity.zones import LOSS_SOURCE, velocity_loss_pct
 from jarvok.core.working import COMMON_PRACTICE, Input, Source, Working
 
@@ -260,7 +261,11 @@ def _by_velocity_target(planned: ResolvedSet, done: Sequence[DoneSet], state: Li
         return _same(
             last.load_kg, f"Best rep {best:.2f}, inside the target.", "best rep inside the target", COMMON_PRACTICE, inputs
         )
-    slope = state.profile.slope_mps_per_kg if state.profile is not None else -1.2 / (state.max_kg or 2 * last.load_kg)
+    slope = (
+        state.profile.slope_mps_per_kg
+        if state.profile is not None
+        else general_slope_mps_per_kg(state.max_kg or 2 * last.load_kg)
+    )
     wanted = last.load_kg + ((low + high) / 2 - best) / slope
     word = "slower" if best < low else "faster"
     source = Source("fact", "own load–velocity line") if state.profile else Source("J", "general slope, Jarvok's default")

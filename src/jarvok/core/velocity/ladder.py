@@ -19,6 +19,7 @@ from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import COMMON_PRACTICE, Input, Working
 
 START_SHARE = 0.55  # [J] of the expected load: well below
+EXPECTED_SHARE = 0.7  # [J] of the max, where neither a record nor a line says what a velocity ladder may reach
 BORDERLINE_MPS = 0.08  # [J] a miss nearer than this is tried once more
 AIM_INSIDE = 0.6  # [J] share of the way to the predicted crossing taken with few loads
 PRIOR_LOADS = 2.0  # [J] how many loads the usual slope counts for while the day has few of its own

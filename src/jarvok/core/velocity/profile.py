@@ -143,6 +143,15 @@ def _gates(points: Sequence[LoadVelocity], r_squared: float, one_rm_kg: float | 
     return tuple(said)
 
 
+GENERAL_SLOPE_MPS = -1.2  # [J] mean velocity over the whole max, where an athlete has no line of their own
+PEAK_STEEPER = 1.6  # [J] peak velocity falls so much faster
+
+
+def general_slope_mps_per_kg(max_kg: float, *, is_peak: bool = False) -> float:
+    """Return the slope in m/s per kg to use for a lifter without a line of their own, from the max in kg (above 0)."""
+    return GENERAL_SLOPE_MPS * (PEAK_STEEPER if is_peak else 1.0) / max_kg
+
+
 def general_share_for_velocity(exercise: Exercise, velocity_mps: float) -> float | None:
     """Return the share of 1RM at a mean velocity by the general line of this lift, or None when there is none.
 
