@@ -3,23 +3,40 @@ SHELL := /bin/bash
 PORT ?= 8000
 PY := .venv/bin/python
 export PYTHONPATH := src
+unexport PYTHONDONTWRITEBYTECODE # every process would compile everything again
 
-.PHONY: demo test check bench dev types clean
+.PHONY: demo test test-core coverage check fmt lint bench dev types clean
 
 demo: .build/web
 	@scripts/demo $(PORT)
 
 test: .build/dev .build/web .build/browser
-	$(PY) -m pytest -n auto --dist worksteal
-	$(PY) -m pytest tests/browser -rP --show-capture=stdout
+	@$(PY) tests/support/demo_file.py & $(PY) -m pytest tests/core tests/app src/jarvok/core --doctest-modules -n auto --dist worksteal --durations=15 && wait
+	cd web && npm run -s test
+	$(PY) -m pytest tests/browser -n 3 --dist loadfile --durations=10 -rP --show-capture=stdout
 
-check: .build/dev .build/node
-	.venv/bin/ruff check . && .venv/bin/ruff format --check .
+test-core: .build/dev
+	$(PY) -m pytest tests/core src/jarvok/core --doctest-modules -n auto --dist worksteal
+
+coverage: .build/dev # branches of the core alone
+	$(PY) -m pytest tests/core -n auto --cov=jarvok.core --cov-branch --cov-report=json:.build/coverage.json --cov-report=
+	@$(PY) scripts/branch_coverage .build/coverage.json
+
+check: lint .build/node
 	.venv/bin/mypy
 	.venv/bin/lint-imports
 	$(PY) manage.py makemigrations --check --dry-run
 	cd web && npm run -s check
 	@scripts/types-are-current
+	@scripts/unmarked_numbers
+	@scripts/words --check
+
+lint: .build/dev
+	.venv/bin/ruff check . && .venv/bin/ruff format --check .
+
+fmt: .build/dev .build/node
+	.venv/bin/ruff check --fix-only -q . && .venv/bin/ruff format -q .
+	cd web && npm run -s format
 
 bench: .build/dev
 	$(PY) -m pytest tests/bench --benchmark-columns=min,median,rounds -s

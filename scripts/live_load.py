@@ -29,18 +29,19 @@ import numpy as np
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT / "src"))
 
+from jarvok.core.exercises import Pattern  # noqa: E402
 from jarvok.core.library.exercises import exercise  # noqa: E402
 from jarvok.core.sensors.stream import write_samples  # noqa: E402
-from jarvok.core.sensors.trace import Pattern, simulate_set  # noqa: E402
+from jarvok.core.sensors.trace import simulate_set  # noqa: E402
 from jarvok.core.velocity.detect import detect_reps  # noqa: E402
 
 TODAY, RATE_HZ, BATCH_S = "2026-11-24", 100, 0.05
 TICKS = os.sysconf("SC_CLK_TCK")
 SETUP = """
 from datetime import date, datetime, timezone
-from jarvok.app.athletes.models import Athlete, Squad
-from jarvok.app.floor.models import SessionLine, TrainingSession
-from jarvok.app.room.models import Sensor
+from jarvok.app.facts.athletes.models import Athlete, Squad
+from jarvok.app.facts.floor.models import SessionLine, TrainingSession
+from jarvok.app.facts.room.models import Sensor
 from jarvok.app.room.services import open_room, put_at_rack, set_racks
 day = date(2026, 11, 24)
 squad = Squad.objects.create(name="Load", sport="other")
@@ -226,7 +227,7 @@ def main() -> None:
 
 READ = """
 import json
-from jarvok.app.floor.models import Rep
+from jarvok.app.facts.floor.models import Rep
 rows = Rep.objects.order_by("id").values_list("line_id", "set_number", "mean_mps", "peak_mps", "range_m")
 print(json.dumps(list(rows)))
 """

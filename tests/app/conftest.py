@@ -11,7 +11,7 @@ import pytest
 from django.contrib.auth import get_user_model
 from django.test import Client
 
-from jarvok.app.athletes.models import Athlete, MarkRecord, Practice, Squad
+from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Practice, Squad
 from jarvok.app.floor import streams
 
 TODAY = date(2026, 11, 24)

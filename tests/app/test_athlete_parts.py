@@ -11,7 +11,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from openpyxl import Workbook
 from python_calamine import CalamineWorkbook
 
-from jarvok.app.athletes.models import Athlete, MarkRecord, Squad
+from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Squad
 
 TODAY = "2026-11-24"
 

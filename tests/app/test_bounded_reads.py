@@ -9,8 +9,8 @@ import pytest
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
-from jarvok.app.athletes.models import Athlete, MarkRecord
-from jarvok.app.athletes.queries import LiftBook
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 
 DAY = date(2026, 11, 24)
 

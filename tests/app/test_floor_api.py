@@ -12,13 +12,15 @@ from django.db import connection
 from django.test import AsyncClient
 from django.test.utils import CaptureQueriesContext
 
-from jarvok.app.floor import live_views, streams
-from jarvok.app.floor.models import AdviceRecord, FloorEvent, IdempotentWrite, Rep, SetRecord, TrainingSession
-from jarvok.app.floor.queries import read_session
-from jarvok.app.floor.writes import tell
+from jarvok.app.api.floor import live as live_views
+from jarvok.app.facts.floor.models import AdviceRecord, FloorEvent, IdempotentWrite, Rep, SetRecord, TrainingSession
+from jarvok.app.floor import streams
+from jarvok.app.floor.events import tell
+from jarvok.app.floor.lines import read_session
+from jarvok.core.exercises import Pattern
 from jarvok.core.library.exercises import exercise
 from jarvok.core.sensors.stream import write_samples
-from jarvok.core.sensors.trace import Pattern, simulate_set
+from jarvok.core.sensors.trace import simulate_set
 from jarvok.core.velocity.detect import detect_reps
 
 pytestmark = pytest.mark.django_db

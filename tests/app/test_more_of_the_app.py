@@ -12,11 +12,11 @@ import pytest
 from django.test import Client
 from django.urls import reverse  # noqa: F401  # proves the address table loads
 
-from jarvok.app.athletes.models import Athlete, BodyMass
-from jarvok.app.athletes.queries import LiftBook
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.facts.athletes.models import Athlete, BodyMass
+from jarvok.app.facts.floor.models import SensorStream, TrainingSession
+from jarvok.app.facts.seasons.models import Change
 from jarvok.app.floor import simulate, streams
-from jarvok.app.floor.models import SensorStream, TrainingSession
-from jarvok.app.seasons.models import Change
 from jarvok.core.library.exercises import exercise
 
 pytestmark = pytest.mark.django_db
@@ -52,14 +52,26 @@ def test_security_headers(coach) -> None:
 )
 def test_body_mass_class_warns_and_never_plans_a_cut(coach, athlete, mass: float, said: str) -> None:
     BodyMass.objects.create(athlete=athlete, day="2026-11-20", mass_kg=mass)
-    assert said in coach.get(f"athletes/{athlete.pk}")["class_note"]
+    note = next(n for n in coach.get(f"athletes/{athlete.pk}")["margin"] if n["id"] == "class")
+    assert said in note["text"]
+    assert note["decision"] == (mass == 66)
 
 
-def test_a_minor_is_marked(coach, athlete) -> None:
-    athlete.birth_date = date(2009, 11, 25)
+@pytest.mark.parametrize(("born", "age", "minor"), [(date(2008, 11, 25), 17, True), (date(2008, 11, 24), 18, False)])
+def test_a_minor_is_marked_until_the_eighteenth_birthday(coach, athlete, born: date, age: int, minor: bool) -> None:
+    athlete.birth_date = born
     athlete.save()
     seen = coach.get(f"athletes/{athlete.pk}")
-    assert (seen["age"], seen["is_minor"]) == (16, True)
+    assert seen["age"] == age
+    assert any(n["id"] == "minor" for n in seen["margin"]) == minor
+    assert any(k["id"] == "one_rm" for k in seen["kind_choices"]) == (not minor)
+
+
+@pytest.mark.parametrize(("years", "novice"), [(0.9, True), (1.0, False)])
+def test_the_first_year_of_lifting_is_said(coach, athlete, years: float, novice: bool) -> None:
+    athlete.training_age_years = years
+    athlete.save()
+    assert any(n["id"] == "novice" for n in coach.get(f"athletes/{athlete.pk}")["margin"]) == novice
 
 
 def test_history_of_changes_is_kept_when_undone(coach, season) -> None:

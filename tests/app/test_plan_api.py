@@ -5,8 +5,8 @@ from django.test import Client
 from django.test.utils import CaptureQueriesContext
 
 from jarvok.app.accounts.middleware import DEMO_COACH
-from jarvok.app.athletes.models import Athlete, MarkRecord, Restriction
-from jarvok.app.training.models import LineEdit
+from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Restriction
+from jarvok.app.facts.training.models import LineEdit
 
 pytestmark = pytest.mark.django_db
 

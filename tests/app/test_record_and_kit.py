@@ -7,9 +7,9 @@ from typing import Any
 
 import pytest
 
-from jarvok.app.athletes.models import Athlete, MarkRecord, Restriction
-from jarvok.app.centre.models import KitRecord
-from jarvok.app.floor.models import SessionLine, SetKind, SetRecord, TrainingSession
+from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Restriction
+from jarvok.app.facts.centre.models import KitRecord
+from jarvok.app.facts.floor.models import SessionLine, SetKind, SetRecord, TrainingSession
 
 TODAY = date(2026, 11, 24)
 KNEE = {"tag": "squat", "words": "Left knee: no deep bending", "set_by": "physiotherapist", "since": "2026-11-01"}

@@ -12,14 +12,16 @@ import pytest
 from django.core import signing
 from django.test import Client
 
-from jarvok.app.athletes.models import Athlete, MarkRecord
-from jarvok.app.floor.models import AdviceRecord, Rep, SetRecord, TrainingSession
-from jarvok.app.room import links, live_views, sensors
-from jarvok.app.room.models import Attendance, DayWord, Gathering, OwnDefault, Reading, Sensor, Trial
+from jarvok.app.api.room import live as live_views
+from jarvok.app.facts.athletes.models import Athlete, MarkRecord
+from jarvok.app.facts.floor.models import AdviceRecord, Rep, SetRecord, TrainingSession
+from jarvok.app.facts.room.models import Attendance, DayWord, Gathering, OwnDefault, Reading, Sensor, Trial
+from jarvok.app.room import links, sensors
+from jarvok.core.exercises import Pattern
 from jarvok.core.library.exercises import exercise
 from jarvok.core.sensors.simulated import mat_messages
 from jarvok.core.sensors.stream import write_samples
-from jarvok.core.sensors.trace import Pattern, simulate_set
+from jarvok.core.sensors.trace import simulate_set
 
 pytestmark = pytest.mark.django_db
 

@@ -7,9 +7,9 @@ from typing import Any
 
 import pytest
 
-from jarvok.app.athletes.models import Athlete, BodyMass, MarkRecord, Practice
-from jarvok.app.floor.models import TrainingSession
-from jarvok.app.seasons.models import CalendarEntry, Change, Competition, SeasonStyle
+from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord, Practice
+from jarvok.app.facts.floor.models import TrainingSession
+from jarvok.app.facts.seasons.models import CalendarEntry, Change, Competition, SeasonStyle
 from jarvok.core.season.fitness_fatigue import LEAST_RESULTS
 
 TODAY = date(2026, 11, 24)
@@ -254,9 +254,8 @@ class TestFlags:
         assert flag["severity"] == "caution"
         assert "A1" in flag["reason"]
         assert "6 sets instead of 2" in flag["reason"]
-        fixed = coach.ok("POST", f"athletes/{athlete.pk}/season/remove-added", {"monday": flag["fix"]["values"]["monday"]})[
-            "season"
-        ]
+        proposed = {"kind": flag["fix"]["kind"], "values": flag["fix"]["values"]}
+        fixed = coach.ok("POST", f"athletes/{athlete.pk}/season/fix", proposed)["season"]
         assert self.flag(fixed, "added-work") is None
 
     def test_the_same_sets_in_a_full_week_are_nobodys_business(self, coach, athlete, season) -> None:
@@ -629,3 +628,52 @@ class TestMinutesPlayed:
         coach.ok("PUT", f"{path}/{first}/minutes", {"minutes": None})
         coach.ok("PUT", f"{path}/{second}/minutes", {"minutes": None})
         assert days() == whole
+
+
+class TestFixesOfTheSeason:
+    """One door: every fix a flag of the season proposes is done by its kind and values, and refused when it is none."""
+
+    def fix(self, coach, athlete, kind: str, **values: Any) -> Any:
+        return coach.ok("POST", f"athletes/{athlete.pk}/season/fix", {"kind": kind, "values": values})["season"]
+
+    def test_a_week_is_made_easier(self, coach, athlete, season) -> None:
+        monday = next(w["start"] for w in season["weeks"] if not w["is_easy"] and w["can_ease"] and w["index"] > 1)
+        after = self.fix(coach, athlete, "easy_week", monday=monday, easy=True)
+        assert next(w["is_easy"] for w in after["weeks"] if w["start"] == monday)
+
+    def test_the_usual_taper_comes_back_and_the_rest_of_the_style_stays(self, coach, athlete, season) -> None:
+        style = {"arrangement": "force_velocity", "loading_weeks": 2, "scope": "athlete",
+                 "taper": {"days": 20, "shape": "step", "depth_pct": 20, "frequency_pct": 100}}  # fmt: skip
+        coach.ok("PUT", f"athletes/{athlete.pk}/season/style", style)
+        after = self.fix(coach, athlete, "taper", days=None)
+        assert (after["style"]["loading_weeks"], after["style"]["taper"]) == (2, None)
+
+    def test_days_are_marked_as_away(self, coach, athlete, season) -> None:
+        self.fix(coach, athlete, "away", start="2026-12-07", end="2026-12-09")
+        entries = coach.get(f"athletes/{athlete.pk}/calendar")["entries"]
+        assert [(e["name"], e["start"], e["end"], e["whom"]) for e in entries] == [
+            ("Away", "2026-12-07", "2026-12-09", "this athlete")
+        ]
+
+    def test_one_of_two_competitions_becomes_secondary(self, coach, athlete, season) -> None:
+        coach.ok("POST", f"athletes/{athlete.pk}/competitions", {"name": "Second Open", "day": "2027-03-20"})
+        after = self.fix(coach, athlete, "rank", name="Second Open", rank="secondary")
+        assert next(c["rank"] for c in after["competitions"] if c["name"] == "Second Open") == "secondary"
+
+    def test_one_phase_goes_back_to_its_length_and_the_other_stays_as_set(self, coach, athlete, season) -> None:
+        lengths = {p["id"]: p["weeks"] for p in season["phases"]}
+        pins = {"base": lengths["base"] - 1, "strength_speed": lengths["strength_speed"] + 1}
+        coach.ok("PUT", f"competitions/{season['competitions'][0]['id']}/phases", {"weeks": pins})
+        after = self.fix(coach, athlete, "unpin", toward="Test Open", phase="base")
+        assert {p["id"]: p["pinned"] for p in after["phases"] if p["can_set_length"]} == {
+            p["id"]: p["id"] == "strength_speed" for p in after["phases"] if p["can_set_length"]
+        }
+
+    @pytest.mark.parametrize(
+        ("kind", "values", "said"),
+        [("fly", {}, "no such fix"), ("easy_week", {"monday": "soon"}, "no day"), ("rank", {"name": "X"}, "no such competition")],
+    )
+    def test_what_is_no_fix_is_refused_in_words(self, coach, athlete, season, kind: str, values: Any, said: str) -> None:
+        refused = coach.send("POST", f"athletes/{athlete.pk}/season/fix", {"kind": kind, "values": values})
+        assert refused.status_code == 422
+        assert said in refused.json()["title"]

@@ -7,10 +7,10 @@ from typing import Any
 
 import pytest
 
-from jarvok.app.athletes.models import Athlete, Fault, Restriction
-from jarvok.app.centre.models import KitRecord
-from jarvok.app.seasons.models import Competition
-from jarvok.app.training.models import OwnExercise, WrittenSession
+from jarvok.app.facts.athletes.models import Athlete, Fault, Restriction
+from jarvok.app.facts.centre.models import KitRecord
+from jarvok.app.facts.seasons.models import Competition
+from jarvok.app.facts.training.models import OwnExercise, WrittenSession
 from jarvok.app.training.own_library import own_exercises
 from jarvok.core.library.exercises import exercise, shipped, with_own
 

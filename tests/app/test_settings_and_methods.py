@@ -7,10 +7,10 @@ from typing import Any
 
 import pytest
 
-from jarvok.app.athletes.models import Athlete
-from jarvok.app.athletes.queries import LiftBook
-from jarvok.app.centre.models import KitRecord, RuleChange
-from jarvok.app.floor.models import Rep
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.centre.models import KitRecord, RuleChange
+from jarvok.app.facts.floor.models import Rep
 from jarvok.core.loading.shorthand import parse, write
 from jarvok.core.loading.shorthand_help import EXAMPLES, EXTRAS
 from jarvok.core.rules import RULES

@@ -12,8 +12,8 @@ from django.core.management import call_command
 from django.test import Client
 
 from jarvok.app import clock
-from jarvok.app.athletes.models import Athlete, MarkRecord, Squad
-from jarvok.app.seasons.models import Competition
+from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Squad
+from jarvok.app.facts.seasons.models import Competition
 
 pytestmark = pytest.mark.django_db
 LIFTS = ("back_squat", "bench_press", "trap_bar_deadlift", "front_squat", "prone_row")

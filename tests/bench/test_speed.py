@@ -10,22 +10,25 @@ import numpy as np
 from jarvok.core.checks.plan_views import session_view
 from jarvok.core.checks.season import SeasonView, season_flags
 from jarvok.core.checks.session import session_flags
+from jarvok.core.exercises import LiftMotion, Pattern, Start
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import implement_for
 from jarvok.core.library.substitutes import Limits
 from jarvok.core.loading.compare import compare
 from jarvok.core.loading.resolve import resolve
 from jarvok.core.loading.shorthand import parse
-from jarvok.core.loading.state import LiftState, PastSession, PastSet
+from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.mark import Mark, MarkKind
+from jarvok.core.marks.past import PastSession, PastSet
 from jarvok.core.marks.working_max import current_max, max_trend
 from jarvok.core.season.arrangements import ARRANGEMENTS
+from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.model import Target
-from jarvok.core.season.planner import SeasonFacts, plan_season, plan_year
+from jarvok.core.season.planner import plan_season, plan_year
 from jarvok.core.season.taper import Shape, TaperStyle
 from jarvok.core.season.taper_bench import bench
-from jarvok.core.sensors.trace import Pattern, simulate_set
-from jarvok.core.velocity.detect import LiftMotion, Start, detect_reps
+from jarvok.core.sensors.trace import simulate_set
+from jarvok.core.velocity.detect import detect_reps
 from jarvok.core.velocity.profile import LoadVelocity, fit_profile
 from jarvok.core.week.generate import arranged_week, plan_week
 from jarvok.core.week.plan import Level, WeekFacts

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 import signal
 import socket
 import subprocess
@@ -13,9 +12,10 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from playwright.sync_api import expect
+from support.demo_file import ROOT, copy_demo, environment
 
-ROOT = Path(__file__).resolve().parents[2]
-TODAY = "2026-11-24"
+expect.set_options(timeout=20_000)  # a loaded machine is slow, not wrong
 
 
 @pytest.fixture(scope="session")
@@ -29,7 +29,38 @@ def browser_type_launch_args(browser_type_launch_args):
 
 @pytest.fixture(scope="session")
 def browser_context_args(browser_context_args):
-    return {**browser_context_args, "viewport": {"width": 1280, "height": 800}, "locale": "en-GB", "color_scheme": "light"}
+    return {
+        **browser_context_args,
+        "viewport": {"width": 1280, "height": 800},
+        "locale": "en-GB",
+        "color_scheme": "light",
+        "reduced_motion": "reduce",
+    }
+
+
+@pytest.fixture(scope="module")
+def context(browser, browser_context_args):
+    """One browser profile a file: a new one for each test would compile every script again."""
+    context = browser.new_context(**browser_context_args)
+    yield context
+    context.close()
+
+
+@pytest.fixture
+def page(context):
+    """A tab of its own, with nothing kept in the browser."""
+    page = context.new_page()
+    page.add_init_script("if (!sessionStorage.begun) { localStorage.clear(); sessionStorage.begun = 1; }")
+    yield page
+    page.close()
+
+
+@pytest.fixture
+def page_with_clock(browser, browser_context_args):
+    """A tab in a profile of its own whose time the test moves."""
+    page = browser.new_context(**browser_context_args).new_page()
+    yield page
+    page.context.close()
 
 
 class Server:
@@ -40,14 +71,7 @@ class Server:
             probe.bind(("127.0.0.1", 0))
             self.port = probe.getsockname()[1]
         self.url = f"http://127.0.0.1:{self.port}"
-        self.env = {
-            **os.environ,
-            "PYTHONPATH": str(ROOT / "src"),
-            "JARVOK_VAR": str(folder),
-            "JARVOK_DB": str(folder / "test.sqlite3"),
-            "JARVOK_LOCAL_DEMO": "1",
-            "JARVOK_TODAY": TODAY,
-        }
+        self.env = environment(folder)
         self.process: subprocess.Popen[bytes] | None = None
 
     def manage(self, *args: str) -> None:
@@ -77,12 +101,17 @@ class Server:
         self.process.wait()
 
 
-@pytest.fixture(scope="session")
-def server(tmp_path_factory) -> Iterator[Server]:
-    server = Server(tmp_path_factory.mktemp("jarvok"))
-    server.manage("migrate", "-v0")
-    server.manage("demo_data", "--small")
+def demo_server(tmp_path_factory) -> Server:
+    """A server on a copy of its own of the small demo centre."""
+    server = Server(folder := tmp_path_factory.mktemp("jarvok"))
+    copy_demo(folder)
     server.start()
+    return server
+
+
+@pytest.fixture(scope="module")
+def server(tmp_path_factory) -> Iterator[Server]:
+    server = demo_server(tmp_path_factory)
     yield server
     server.kill()
 

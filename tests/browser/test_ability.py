@@ -6,7 +6,7 @@ import re
 
 import pytest
 from playwright.sync_api import Page, expect
-from tests_browser_axe import check_axe
+from support.axe import check_axe
 
 pytestmark = pytest.mark.usefixtures("problems")
 ATHLETE = "Perrin Aldous"
@@ -67,9 +67,9 @@ def test_a_setting_is_refused_changed_and_put_back(server, page: Page) -> None:
     expect(page.get_by_role("button", name="Back to the defaults (1 changed)")).to_be_visible()
     page.get_by_role("button", name="Back to the default of Training max").click()
     expect(page.get_by_role("button", name="All as shipped")).to_be_disabled()
-    page.get_by_label(re.compile("^Brzycki")).check()
+    page.get_by_label(re.compile("^Brzycki")).click()
     expect(page.get_by_label(re.compile("^Brzycki"))).to_be_checked()
-    page.get_by_label(re.compile("^Epley")).check()
+    page.get_by_label(re.compile("^Epley")).click()
     expect(page.get_by_label(re.compile("^Epley"))).to_be_checked()
 
 
@@ -88,6 +88,7 @@ def test_a_kit_is_added_and_given_to_an_athlete(server, page: Page) -> None:
     page.get_by_role("link", name="Record").click()
     page.get_by_label("Kit").select_option(label="Hotel cellar")
     page.get_by_role("button", name="Save", exact=True).click()
+    expect(page.get_by_text("Saved.", exact=True)).to_be_visible()
     page.reload()
     expect(page.get_by_label("Kit").locator("option:checked")).to_have_text("Hotel cellar")
 

@@ -6,7 +6,7 @@ import re
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
-from tests_browser_axe import check_axe
+from support.axe import check_axe
 
 pytestmark = pytest.mark.usefixtures("problems")
 TRAINING_TODAY = "Tamsin Quill"
@@ -166,3 +166,20 @@ def test_a_server_that_fails_is_said_calmly(server, page: Page) -> None:
     page.unroute("**/api/athletes")
     page.get_by_role("button", name="Try again").click()
     expect(page.get_by_role("heading", name="Athletes")).to_be_visible()
+
+
+def test_a_screen_that_cannot_be_drawn_leaves_the_bar_and_names_itself(server, page: Page, problems: list[str]) -> None:
+    page.goto(f"{server.url}/athletes")
+    expect(page).to_have_title("Athletes · Jarvok")
+    page.route("**/api/library", lambda route: route.fulfill(json={"exercises": None}))
+    page.get_by_role("link", name="Library").click()
+    expect(page.get_by_role("heading", level=1)).to_have_text("This page cannot be drawn")
+    expect(page.get_by_role("alert")).to_contain_text("Nothing is lost")
+    expect(page).to_have_title("Library · Jarvok")
+    check_axe(page)
+    page.unroute("**/api/library")
+    page.get_by_role("link", name="To Today").click()
+    expect(page).to_have_title("Today · Jarvok")
+    expect(page.get_by_role("heading", name="This page cannot be drawn")).to_have_count(0)
+    assert any("TypeError" in said for said in problems), "what failed is in the console, for whoever looks after it"
+    problems.clear()

@@ -13,13 +13,13 @@ import uuid
 
 import pytest
 
-from .conftest import Server
+from .conftest import Server, demo_server
 
 KILLS = int(os.environ.get("JARVOK_KILLS", "6"))  # fifty take minutes: run them before a release
 SETUP = """
 from datetime import date, datetime, timezone
-from jarvok.app.athletes.models import Athlete
-from jarvok.app.floor.models import SessionLine, TrainingSession
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.floor.models import SessionLine, TrainingSession
 planned = dict(index=0, reps=5, or_more=False, seconds=None, metres=None, per_side=False, load_kg=None, wanted_kg=None,
     per_side_kg=[], share_of_max=None, target_low_mps=None, target_high_mps=None, target_is_peak=False, target_rir=None,
     stop_loss_pct=20, method="", working=None)
@@ -32,19 +32,16 @@ for i, athlete in enumerate(Athlete.objects.all()[:4]):
 """
 LINES = """
 import json
-from jarvok.app.floor.models import SessionLine
+from jarvok.app.facts.floor.models import SessionLine
 print(json.dumps(list(SessionLine.objects.filter(session__key="K").values_list("session_id", "id"))))
 """
 
 
 @pytest.fixture(scope="module")
 def server(tmp_path_factory):
-    """A server that is killed again and again, on a database of its own."""
-    server = Server(tmp_path_factory.mktemp("robust"))
-    server.manage("migrate", "-v0")
-    server.manage("demo_data", "--small")
+    """A server that is killed again and again."""
+    server = demo_server(tmp_path_factory)
     server.manage("shell", "-c", SETUP)
-    server.start()
     yield server
     server.kill()
 

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 from playwright.sync_api import Page, expect
-from tests_browser_axe import check_axe
+from support.axe import check_axe
 
 
 @pytest.fixture

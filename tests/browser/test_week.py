@@ -6,7 +6,7 @@ import re
 
 import pytest
 from playwright.sync_api import Page, expect
-from tests_browser_axe import check_axe
+from support.axe import check_axe
 
 TOMORROW = "2026-11-25"  # a Wednesday without a session
 

@@ -13,8 +13,9 @@ from jarvok.core.errors import CoachError
 from jarvok.core.season.arrangement import Arrangement
 from jarvok.core.season.arrangements import ARRANGEMENTS, BY_KEY, arrangement
 from jarvok.core.season.calendar import Span, SpanKind, leagues_in
+from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.model import PhaseKey, Rank, SeasonPlan, Target, monday_of
-from jarvok.core.season.planner import SeasonFacts, plan_season, plan_year
+from jarvok.core.season.planner import plan_season, plan_year
 from jarvok.core.season.taper import Shape, TaperStyle
 from jarvok.core.season.weeks import HEAVY_PCT
 

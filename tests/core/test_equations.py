@@ -2,8 +2,8 @@
 
 import pytest
 
+from jarvok.core.equations import BY_KEY, EPLEY, EQUATIONS, spread_kg
 from jarvok.core.errors import CoachError
-from jarvok.core.marks.equations import BY_KEY, EPLEY, EQUATIONS, spread_kg
 from jarvok.core.marks.rep_table import PERCENT_BY_REPS, percent_for_reps
 
 # 100 kg for r repetitions, worked by hand from the published form of each equation

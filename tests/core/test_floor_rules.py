@@ -10,12 +10,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.stats import t as student_t
 
+from jarvok.core.equations import BY_KEY
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.clocks import FORMS, ClockKind, clock_plan, figures_of
 from jarvok.core.floor.jumps import assistance, drop_off
 from jarvok.core.floor.racks import REST_S, Lifter, place, rack, rest_at_rack_s, turns_of
 from jarvok.core.library.exercises import exercise
-from jarvok.core.marks.equations import BY_KEY
 from jarvok.core.quantities.plates import Barbell, build
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.sensors.lifter import TrueStrength, first_rep_mps, lift_set, true_strength

@@ -19,8 +19,9 @@ from jarvok.core.loading.methods.set_rep_best import best_lifted
 from jarvok.core.loading.progress import contacts_of, contacts_words, last_contacts, next_contacts, to_beat
 from jarvok.core.loading.resolve import resolve
 from jarvok.core.loading.shorthand import parse, write
-from jarvok.core.loading.state import Ask, LiftState, PastSession, PastSet
+from jarvok.core.loading.state import Ask, LiftState
 from jarvok.core.marks.mark import Mark, MarkKind
+from jarvok.core.marks.past import PastSession, PastSet
 from jarvok.core.marks.working_max import current_max
 from jarvok.core.quantities.plates import Barbell, build
 from jarvok.core.rules import Rules

@@ -9,12 +9,12 @@ import scipy.constants
 from hypothesis import given
 from hypothesis import strategies as st
 
+from jarvok.core.equations import EPLEY
 from jarvok.core.errors import CoachError
-from jarvok.core.loading.state import PastSession, PastSet
-from jarvok.core.marks.bests import scheme_records, velocity_records
-from jarvok.core.marks.equations import EPLEY
+from jarvok.core.learning.bests import scheme_records, velocity_records
 from jarvok.core.marks.limiter import LiftFacts, fault_kinds, limits
 from jarvok.core.marks.mark import Mark, MarkKind
+from jarvok.core.marks.past import PastSession, PastSet
 from jarvok.core.marks.performance import (
     LIMITS,
     DropJump,

@@ -11,8 +11,8 @@ from functools import lru_cache
 
 import numpy as np
 
+from jarvok.core.equations import EPLEY
 from jarvok.core.library.exercises import exercise
-from jarvok.core.marks.equations import EPLEY
 from jarvok.core.marks.mark import Mark, MarkKind
 from jarvok.core.marks.working_max import current_max
 from jarvok.core.sensors.lifter import TrueStrength, first_rep_mps, lift_set, reps_to_failure, true_strength

@@ -7,15 +7,16 @@ from datetime import date, timedelta
 
 import pytest
 
+from jarvok.core.equations import BY_KEY, EQUATIONS
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.what_next import DoneSet, Move, Trouble, what_next
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import FURNISHED, Kit, implement_for
 from jarvok.core.loading.resolve import resolve
 from jarvok.core.loading.shorthand import parse
-from jarvok.core.loading.state import LiftState, PastSession, PastSet
-from jarvok.core.marks.equations import BY_KEY, EQUATIONS
+from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.mark import Mark, MarkKind
+from jarvok.core.marks.past import PastSession, PastSet
 from jarvok.core.marks.working_max import current_max
 from jarvok.core.quantities.plates import Barbell
 from jarvok.core.rules import DEFAULT_RULES, RULES, Rules, check_equation, check_rule

@@ -22,10 +22,11 @@ from jarvok.core.season.exposures import (
     last_session_days_out,
     stagger,
 )
+from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.match_days import in_season_week, label_of, played_share
 from jarvok.core.season.missed import Choice, after_break, options_for, return_pct
 from jarvok.core.season.model import Rank, Target
-from jarvok.core.season.planner import SeasonFacts, plan_season, plan_year
+from jarvok.core.season.planner import plan_season, plan_year
 from jarvok.core.season.taper import Shape, TaperStyle
 
 TODAY = date(2026, 11, 24)

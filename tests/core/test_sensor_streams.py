@@ -11,13 +11,14 @@ import numpy as np
 import pytest
 
 from jarvok.core.errors import CoachError
+from jarvok.core.exercises import Pattern
 from jarvok.core.interchange.velocity_files import guess_columns, guess_unit, read_reps, read_trace
 from jarvok.core.library.exercises import exercise
 from jarvok.core.sensors.faults import Fault, fault_named, with_faults
 from jarvok.core.sensors.readings import GATES, HEART, MAT, Gates, HeartRate, JumpMat, read_messages
 from jarvok.core.sensors.simulated import gate_messages, heart_messages, mat_messages, sprint_time_s
 from jarvok.core.sensors.stream import read_samples, write_samples
-from jarvok.core.sensors.trace import Pattern, simulate_set
+from jarvok.core.sensors.trace import simulate_set
 from jarvok.core.velocity.detect import RepDetector, detect_reps
 
 MOTION = exercise("back_squat").motion

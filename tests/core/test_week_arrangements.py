@@ -15,12 +15,14 @@ from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import FURNISHED, HOME, HOTEL, Kit
 from jarvok.core.library.substitutes import Limits
 from jarvok.core.season.arrangements import arrangement
+from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.model import Target
-from jarvok.core.season.planner import SeasonFacts, plan_season, plan_year
+from jarvok.core.season.planner import plan_season, plan_year
+from jarvok.core.session.planned import PlannedSession
 from jarvok.core.week.arrangements import WEEK_ARRANGEMENTS, WEEK_BY_KEY, usual_for, week_arrangement
 from jarvok.core.week.generate import arranged_week, nearest_days
 from jarvok.core.week.placement import Practice
-from jarvok.core.week.plan import Level, PlannedSession, WeekFacts, cap_pct
+from jarvok.core.week.plan import Level, WeekFacts, cap_pct
 
 START = date(2026, 9, 7)
 SEASON = plan_season(START, START + timedelta(weeks=24, days=5))

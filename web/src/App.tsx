@@ -1,8 +1,9 @@
-import { lazy, Suspense } from "react";
+import { lazy, Suspense, type ComponentType } from "react";
 import { Navigate, Route, Routes } from "react-router";
 
 import { useMe } from "./api/hooks";
 import { Frame } from "./parts/Frame";
+import { Screen } from "./parts/Screen";
 import { Empty, Failed, Loading } from "./parts/states";
 import { AthleteScreen } from "./screens/athlete/AthleteScreen";
 import { AthletesScreen } from "./screens/athletes/AthletesScreen";
@@ -40,6 +41,43 @@ const TrialScreen = lazy(() => import("./screens/trials/TrialScreen"));
 const SensorsScreen = lazy(() => import("./screens/sensors/SensorsScreen"));
 const ReviewScreen = lazy(() => import("./screens/floor/ReviewScreen"));
 
+/** Every screen inside: its path, its title in the browser's tab, and what draws it. */
+const SCREENS: [path: string, title: string, screen: ComponentType][] = [
+  ["", "Today", TodayScreen],
+  ["athletes", "Athletes", AthletesScreen],
+  ["athletes/:id", "Athlete", AthleteScreen],
+  ["athletes/import", "Import athletes", ImportScreen],
+  ["athletes/:id/standing", "Where one stands", StandingScreen],
+  ["athletes/:id/tests", "Tests", TestsScreen],
+  ["tests/:id", "Guided test", TestScreen],
+  ["athletes/:id/record", "Details", RecordScreen],
+  ["athletes/:id/season", "Season", SeasonScreen],
+  ["athletes/:id/tapers", "Tapers", TapersScreen],
+  ["athletes/:id/contest", "Competition", ContestScreen],
+  ["athletes/:id/calendar", "Calendar", CalendarScreen],
+  ["arrangements", "Season models", ArrangementsScreen],
+  ["athletes/:id/week/:start?", "Week", WeekScreen],
+  ["athletes/:id/session", "Session", SessionEntry],
+  ["athletes/:id/session/:day/:key", "Session", SessionScreen],
+  ["athletes/:id/session/:day/:key/methods/:slot", "Ways to load a line", MethodsScreen],
+  ["athletes/:id/session/:day/:key/squad", "Session of the squad", SquadTableScreen],
+  ["squads/:id/week/:start?", "Week of the squad", SquadWeekScreen],
+  ["library", "Library", LibraryScreen],
+  ["templates", "Templates", TemplatesScreen],
+  ["settings", "Settings", SettingsScreen],
+  ["shorthand", "How a line is written", ShorthandScreen],
+  ["athletes/:id/trials", "Floor trials", TrialsScreen],
+  ["trials/:id", "Trial", TrialScreen],
+  ["sensors", "Sensors", SensorsScreen],
+  ["room/:id", "Arrival", ArrivalScreen],
+  ["room/:id/racks", "Racks", LanesScreen],
+  ["room/:id/racks/:rack", "Rack", LanesScreen],
+  ["room/:id/clock", "Clock", ClockScreen],
+  ["floor", "Floor", FloorEntry],
+  ["floor/:id", "Session on the floor", FloorScreen],
+  ["floor/:id/review", "Review", ReviewScreen],
+];
+
 export function App() {
   const me = useMe();
   if (me.isPending) return <Loading what="who is signed in" />;
@@ -47,61 +85,72 @@ export function App() {
   return (
     <Suspense fallback={<Loading what="the screen" />}>
       <Routes>
-        <Route path="ready/:token" element={<ReadyScreen />} />
-        <Route path="rack/:token" element={<RackLinkScreen />} />
-        <Route path="*" element={me.data.signed_in ? <Inside /> : <SignIn />} />
+        <Route
+          path="ready/:token"
+          element={
+            <Screen title="How are you today">
+              <ReadyScreen />
+            </Screen>
+          }
+        />
+        <Route
+          path="rack/:token"
+          element={
+            <Screen title="Rack">
+              <RackLinkScreen />
+            </Screen>
+          }
+        />
+        <Route
+          path="*"
+          element={
+            me.data.signed_in ? (
+              <Inside />
+            ) : (
+              <Screen title="Sign in">
+                <SignIn />
+              </Screen>
+            )
+          }
+        />
       </Routes>
     </Suspense>
   );
 }
 
+function Nowhere() {
+  return (
+    <div className="page">
+      <Empty title="There is no such page.">The screens are in the bar above.</Empty>
+    </div>
+  );
+}
+
 function Inside() {
   return (
-      <Routes>
-        <Route element={<Frame />}>
-          <Route index element={<TodayScreen />} />
-          <Route path="athletes" element={<AthletesScreen />} />
-          <Route path="athletes/:id" element={<AthleteScreen />} />
-          <Route path="athletes/import" element={<ImportScreen />} />
-          <Route path="athletes/:id/standing" element={<StandingScreen />} />
-          <Route path="athletes/:id/tests" element={<TestsScreen />} />
-          <Route path="tests/:id" element={<TestScreen />} />
-          <Route path="athletes/:id/record" element={<RecordScreen />} />
-          <Route path="athletes/:id/season" element={<SeasonScreen />} />
-          <Route path="athletes/:id/tapers" element={<TapersScreen />} />
-          <Route path="athletes/:id/contest" element={<ContestScreen />} />
-          <Route path="athletes/:id/calendar" element={<CalendarScreen />} />
-          <Route path="arrangements" element={<ArrangementsScreen />} />
-          <Route path="athletes/:id/week/:start?" element={<WeekScreen />} />
-          <Route path="athletes/:id/session" element={<SessionEntry />} />
-          <Route path="athletes/:id/session/:day/:key" element={<SessionScreen />} />
-          <Route path="athletes/:id/session/:day/:key/methods/:slot" element={<MethodsScreen />} />
-          <Route path="athletes/:id/session/:day/:key/squad" element={<SquadTableScreen />} />
-          <Route path="squads/:id/week/:start?" element={<SquadWeekScreen />} />
-          <Route path="library" element={<LibraryScreen />} />
-          <Route path="templates" element={<TemplatesScreen />} />
-          <Route path="settings" element={<SettingsScreen />} />
-          <Route path="shorthand" element={<ShorthandScreen />} />
-          <Route path="athletes/:id/trials" element={<TrialsScreen />} />
-          <Route path="trials/:id" element={<TrialScreen />} />
-          <Route path="sensors" element={<SensorsScreen />} />
-          <Route path="room/:id" element={<ArrivalScreen />} />
-          <Route path="room/:id/racks" element={<LanesScreen />} />
-          <Route path="room/:id/racks/:rack" element={<LanesScreen />} />
-          <Route path="room/:id/clock" element={<ClockScreen />} />
-          <Route path="floor" element={<FloorEntry />} />
-          <Route path="floor/:id" element={<FloorScreen />} />
-          <Route path="floor/:id/review" element={<ReviewScreen />} />
-          <Route path="today" element={<Navigate to="/" replace />} />
+    <Routes>
+      <Route element={<Frame />}>
+        {SCREENS.map(([path, title, Drawn]) => (
           <Route
-            path="*"
+            key={path}
+            {...(path ? { path } : { index: true })}
             element={
-              <div className="page">
-                <Empty title="There is no such page.">The screens are in the bar above.</Empty>
-              </div>
+              <Screen title={title}>
+                <Drawn />
+              </Screen>
             }
           />
-        </Route>
-      </Routes>
+        ))}
+        <Route path="today" element={<Navigate to="/" replace />} />
+        <Route
+          path="*"
+          element={
+            <Screen title="No such page">
+              <Nowhere />
+            </Screen>
+          }
+        />
+      </Route>
+    </Routes>
   );
 }

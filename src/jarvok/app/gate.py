@@ -16,9 +16,9 @@ from django.conf import settings
 from django.db import OperationalError
 
 from jarvok.app.accounts.middleware import LOOPBACK
-from jarvok.app.floor.live_views import take_samples
-from jarvok.app.problems import BUSY, plain
-from jarvok.app.room.sensor_views import take_messages
+from jarvok.app.api.floor.live import take_samples
+from jarvok.app.api.problems import BUSY, plain
+from jarvok.app.api.room.samples import take_messages
 from jarvok.core.errors import CoachError
 
 log = logging.getLogger(__name__)

@@ -27,6 +27,7 @@ DEBUG = False
 # A local demo signs its one coach in by itself and answers on the loopback address only.
 LOCAL_DEMO = os.environ.get("JARVOK_LOCAL_DEMO") == "1"
 TODAY = os.environ.get("JARVOK_TODAY", "")  # a fixed day, for tests and demonstrations
+SIMULATED_SPEED = float(os.environ.get("JARVOK_SIMULATED_SPEED", "1"))  # 2 lets the simulated sensors lift twice as fast
 ALLOWED_HOSTS = os.environ.get("JARVOK_HOSTS", "127.0.0.1,localhost,testserver").split(",")
 
 INSTALLED_APPS = [
@@ -36,12 +37,13 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "ninja",
     "jarvok.app.accounts",
-    "jarvok.app.centre",
-    "jarvok.app.athletes",
-    "jarvok.app.seasons",
-    "jarvok.app.training",
-    "jarvok.app.floor",
-    "jarvok.app.room",
+    "jarvok.app.facts.people",
+    "jarvok.app.facts.centre",
+    "jarvok.app.facts.athletes",
+    "jarvok.app.facts.seasons",
+    "jarvok.app.facts.training",
+    "jarvok.app.facts.floor",
+    "jarvok.app.facts.room",
     "jarvok.app.demo",
 ]
 MIDDLEWARE = [

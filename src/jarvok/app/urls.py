@@ -9,34 +9,34 @@ from django.views.decorators.csrf import csrf_exempt, ensure_csrf_cookie
 from ninja import NinjaAPI
 from ninja.security import django_auth
 
-from jarvok.app import problems
-from jarvok.app.accounts.api import router as accounts
-from jarvok.app.athletes.api import router as athletes
-from jarvok.app.athletes.record_api import router as record
-from jarvok.app.athletes.standing_api import router as standing
-from jarvok.app.athletes.tests_api import router as tests
-from jarvok.app.athletes.today import router as today
-from jarvok.app.athletes.transfer_api import download
-from jarvok.app.athletes.transfer_api import router as transfer
-from jarvok.app.centre.api import router as centre
-from jarvok.app.floor.api import router as floor
-from jarvok.app.floor.live_views import events
+from jarvok.app.api import problems
+from jarvok.app.api.accounts import router as accounts
+from jarvok.app.api.athletes.overview import router as athletes
+from jarvok.app.api.athletes.record import router as record
+from jarvok.app.api.athletes.standing import router as standing
+from jarvok.app.api.athletes.transfer import download
+from jarvok.app.api.athletes.transfer import router as transfer
+from jarvok.app.api.centre import router as centre
+from jarvok.app.api.floor.live import events
+from jarvok.app.api.floor.sessions import router as floor
+from jarvok.app.api.room.links import router as links
+from jarvok.app.api.room.live import room_events
+from jarvok.app.api.room.rooms import router as room
+from jarvok.app.api.room.sensors import router as sensors
+from jarvok.app.api.seasons.calendar import router as calendar
+from jarvok.app.api.seasons.seasons import router as seasons
+from jarvok.app.api.seasons.tapers import router as tapers
+from jarvok.app.api.testing.max_tests import router as tests
+from jarvok.app.api.testing.trials import router as trials
+from jarvok.app.api.today import router as today
+from jarvok.app.api.training.library import router as library
+from jarvok.app.api.training.methods import router as methods
+from jarvok.app.api.training.plan import router as training
+from jarvok.app.api.training.printing import router as printing
+from jarvok.app.api.training.sessions import router as sessions
+from jarvok.app.api.training.squads import router as squad
+from jarvok.app.api.training.templates import router as templates
 from jarvok.app.gate import answer
-from jarvok.app.room.api import router as room
-from jarvok.app.room.links_api import router as links
-from jarvok.app.room.live_views import room_events
-from jarvok.app.room.sensors_api import router as sensors
-from jarvok.app.room.trials_api import router as trials
-from jarvok.app.seasons.api import router as seasons
-from jarvok.app.seasons.bench_api import router as tapers
-from jarvok.app.seasons.calendar_api import router as calendar
-from jarvok.app.training.api import router as training
-from jarvok.app.training.edit_api import router as sessions
-from jarvok.app.training.library_api import router as library
-from jarvok.app.training.methods_api import router as methods
-from jarvok.app.training.print_pdf import router as printing
-from jarvok.app.training.squad_api import router as squad
-from jarvok.app.training.templates_api import router as templates
 
 api = NinjaAPI(title="Jarvok", version="1", auth=django_auth, docs_url=None)
 problems.install(api)

@@ -12,8 +12,8 @@ from dataclasses import dataclass, field
 from importlib import resources
 from types import MappingProxyType
 
+from jarvok.core.equations import BY_KEY, DEFAULT_EQUATION, Equation
 from jarvok.core.errors import CoachError
-from jarvok.core.marks.equations import BY_KEY, DEFAULT_EQUATION, Equation
 from jarvok.core.working import COMMON_PRACTICE, Source
 
 OWN_CHOICE = Source("J", "Jarvok's default")

@@ -16,11 +16,12 @@ from typing import Any
 import numpy as np
 
 from jarvok.core.errors import CoachError
+from jarvok.core.exercises import Pattern
 from jarvok.core.library.exercises import exercise
 from jarvok.core.sensors.faults import WORDS, Fault, fault_named, with_faults
 from jarvok.core.sensors.simulated import gate_messages, heart_messages, mat_messages
 from jarvok.core.sensors.stream import write_samples
-from jarvok.core.sensors.trace import Pattern, simulate_set
+from jarvok.core.sensors.trace import simulate_set
 from jarvok.sensors.bridge import Bridge, Row, send_in_time
 
 BATCH_S = 0.02

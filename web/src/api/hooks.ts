@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { api, keepCsrfToken, need, type Schemas } from "./client";
+import { keys, stale } from "./keys";
 
 export type Season = Schemas["SeasonOut"];
 export type Sheet = Schemas["SheetOut"];
@@ -13,7 +14,7 @@ export type WorkingData = Schemas["WorkingOut"];
 
 export function useMe() {
   return useQuery({
-    queryKey: ["me"],
+    queryKey: keys.me,
     queryFn: async () => {
       const me = await need(api.GET("/api/me"));
       keepCsrfToken(me.csrf_token);
@@ -24,23 +25,23 @@ export function useMe() {
 }
 
 export function useToday() {
-  return useQuery({ queryKey: ["today"], queryFn: () => need(api.GET("/api/today")) });
+  return useQuery({ queryKey: keys.today, queryFn: () => need(api.GET("/api/today")) });
 }
 
 export function useSquads() {
-  return useQuery({ queryKey: ["athletes"], queryFn: () => need(api.GET("/api/athletes")), staleTime: 60_000 });
+  return useQuery({ queryKey: keys.athletes, queryFn: () => need(api.GET("/api/athletes")), staleTime: 60_000 });
 }
 
 export function useAthlete(id: number) {
   return useQuery({
-    queryKey: ["athlete", id],
+    queryKey: keys.athlete(id),
     queryFn: () => need(api.GET("/api/athletes/{athlete_id}", { params: { path: { athlete_id: id } } })),
   });
 }
 
 export function useSeason(id: number | null) {
   return useQuery({
-    queryKey: ["season", id],
+    queryKey: keys.season(id),
     enabled: id !== null,
     queryFn: () => need(api.GET("/api/athletes/{athlete_id}/season", { params: { path: { athlete_id: id ?? 0 } } })),
   });
@@ -48,7 +49,7 @@ export function useSeason(id: number | null) {
 
 export function useWeek(id: number, start: string | undefined) {
   return useQuery({
-    queryKey: ["week", id, start ?? "now"],
+    queryKey: keys.week(id, start),
     queryFn: () =>
       need(
         api.GET("/api/athletes/{athlete_id}/week", {
@@ -60,22 +61,21 @@ export function useWeek(id: number, start: string | undefined) {
 
 export function useSheet(id: number, day: string, key: string) {
   return useQuery({
-    queryKey: ["sheet", id, day, key],
-    queryFn: () =>
-      need(api.GET("/api/athletes/{athlete_id}/sessions/{day}/{key}", { params: { path: { athlete_id: id, day, key } } })),
+    queryKey: keys.sheet(id, day, key),
+    queryFn: () => need(api.GET("/api/athletes/{athlete_id}/sessions/{day}/{key}", { params: { path: { athlete_id: id, day, key } } })),
   });
 }
 
 export function useMethods(where: { athlete_id: number; day: string; key: string; slot: string }) {
   return useQuery({
-    queryKey: ["methods", where],
+    queryKey: keys.methods(where),
     queryFn: () => need(api.GET("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{slot}/methods", { params: { path: where } })),
   });
 }
 
 export function useStanding(id: number, limited: string) {
   return useQuery({
-    queryKey: ["standing", id, limited],
+    queryKey: keys.standing(id, limited),
     placeholderData: (before) => before,
     queryFn: () =>
       need(api.GET("/api/athletes/{athlete_id}/standing", { params: { path: { athlete_id: id }, query: limited ? { limited } : {} } })),
@@ -84,7 +84,7 @@ export function useStanding(id: number, limited: string) {
 
 export function useTests(id: number, exerciseId: string, hasPain: boolean) {
   return useQuery({
-    queryKey: ["tests", id, exerciseId, hasPain],
+    queryKey: keys.tests(id, exerciseId, hasPain),
     placeholderData: (before) => before,
     queryFn: () =>
       need(
@@ -97,36 +97,36 @@ export function useTests(id: number, exerciseId: string, hasPain: boolean) {
 
 export function useTest(id: number) {
   return useQuery({
-    queryKey: ["test", id],
+    queryKey: keys.test(id),
     queryFn: () => need(api.GET("/api/tests/{test_id}", { params: { path: { test_id: id } } })),
   });
 }
 
 export function useRecord(id: number) {
   return useQuery({
-    queryKey: ["record", id],
+    queryKey: keys.record(id),
     queryFn: () => need(api.GET("/api/athletes/{athlete_id}/record", { params: { path: { athlete_id: id } } })),
   });
 }
 
 export function useSettings() {
-  return useQuery({ queryKey: ["settings"], queryFn: () => need(api.GET("/api/settings")) });
+  return useQuery({ queryKey: keys.settings, queryFn: () => need(api.GET("/api/settings")) });
 }
 
 export function useShorthand() {
-  return useQuery({ queryKey: ["shorthand"], queryFn: () => need(api.GET("/api/shorthand")), staleTime: Infinity });
+  return useQuery({ queryKey: keys.shorthand, queryFn: () => need(api.GET("/api/shorthand")), staleTime: Infinity });
 }
 
 export function useReview(id: number) {
   return useQuery({
-    queryKey: ["review", id],
+    queryKey: keys.review(id),
     queryFn: () => need(api.GET("/api/floor/sessions/{session_id}/review", { params: { path: { session_id: id } } })),
   });
 }
 
 export function useBench(id: number, body: Schemas["BenchIn"]) {
   return useQuery({
-    queryKey: ["bench", id, body],
+    queryKey: keys.bench(id, body),
     placeholderData: (before) => before,
     queryFn: () => need(api.POST("/api/athletes/{athlete_id}/taper-bench", { params: { path: { athlete_id: id } }, body })),
   });
@@ -134,20 +134,20 @@ export function useBench(id: number, body: Schemas["BenchIn"]) {
 
 export function useContest(id: number) {
   return useQuery({
-    queryKey: ["contest", id],
+    queryKey: keys.contest(id),
     queryFn: () => need(api.GET("/api/athletes/{athlete_id}/contest", { params: { path: { athlete_id: id } } })),
   });
 }
 
 export function useCalendar(id: number) {
   return useQuery({
-    queryKey: ["calendar", id],
+    queryKey: keys.calendar(id),
     queryFn: () => need(api.GET("/api/athletes/{athlete_id}/calendar", { params: { path: { athlete_id: id } } })),
   });
 }
 
 export function useArrangements() {
-  return useQuery({ queryKey: ["arrangements"], queryFn: () => need(api.GET("/api/arrangements")), staleTime: Infinity });
+  return useQuery({ queryKey: keys.arrangements, queryFn: () => need(api.GET("/api/arrangements")), staleTime: Infinity });
 }
 
 /** A change of a season answers with the whole season: it is drawn at once, and what else hangs on it is read again. */
@@ -156,10 +156,8 @@ export function useSeasonChange<In>(id: number, act: (input: In) => Promise<Sche
   return useMutation({
     mutationFn: act,
     onSuccess: (answer) => {
-      client.setQueryData(["season", id], answer);
-      // read again when its screen is opened, so that a row of quick changes is not slowed by lists nobody looks at
-      void client.invalidateQueries({ refetchType: "none", predicate: (q) => !["me", "floor", "season"].includes(String(q.queryKey[0])) });
-      void client.invalidateQueries({ predicate: (q) => ["bench", "contest", "calendar"].includes(String(q.queryKey[0])) });
+      client.setQueryData(keys.season(id), answer);
+      stale.afterSeason(client);
     },
   });
 }
@@ -169,39 +167,39 @@ export function usePlanChange<In, Out>(act: (input: In) => Promise<Out>) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: act,
-    onSuccess: () =>
-      client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "me" && q.queryKey[0] !== "floor" }),
+    onSuccess: () => stale.afterPlan(client),
   });
 }
 
 export function useLibrary() {
-  return useQuery({ queryKey: ["library"], queryFn: () => need(api.GET("/api/library")), staleTime: 60_000 });
+  return useQuery({ queryKey: keys.library, queryFn: () => need(api.GET("/api/library")), staleTime: 60_000 });
 }
 
 export function useExercise(id: string, athlete: number | null) {
   return useQuery({
-    queryKey: ["exercise", id, athlete],
+    queryKey: keys.exercise(id, athlete),
     enabled: id !== "",
     placeholderData: (before) => before,
-    queryFn: () => need(api.GET("/api/library/{exercise_id}", { params: { path: { exercise_id: id }, query: athlete ? { athlete_id: athlete } : {} } })),
+    queryFn: () =>
+      need(api.GET("/api/library/{exercise_id}", { params: { path: { exercise_id: id }, query: athlete ? { athlete_id: athlete } : {} } })),
   });
 }
 
 export function useGroupings() {
-  return useQuery({ queryKey: ["groupings"], queryFn: () => need(api.GET("/api/groupings")), staleTime: Infinity });
+  return useQuery({ queryKey: keys.groupings, queryFn: () => need(api.GET("/api/groupings")), staleTime: Infinity });
 }
 
 export function useWeekArrangements() {
-  return useQuery({ queryKey: ["week-arrangements"], queryFn: () => need(api.GET("/api/week-arrangements")), staleTime: Infinity });
+  return useQuery({ queryKey: keys.weekArrangements, queryFn: () => need(api.GET("/api/week-arrangements")), staleTime: Infinity });
 }
 
 export function useTemplates() {
-  return useQuery({ queryKey: ["templates"], queryFn: () => need(api.GET("/api/templates")) });
+  return useQuery({ queryKey: keys.templates, queryFn: () => need(api.GET("/api/templates")) });
 }
 
 export function useSquadWeek(id: number, start: string | undefined) {
   return useQuery({
-    queryKey: ["squad-week", id, start ?? "now"],
+    queryKey: keys.squadWeek(id, start),
     placeholderData: (before) => before,
     queryFn: () => need(api.GET("/api/squads/{squad_id}/week", { params: { path: { squad_id: id }, query: start ? { start } : {} } })),
   });
@@ -209,10 +207,14 @@ export function useSquadWeek(id: number, start: string | undefined) {
 
 export function useSquadTable(id: number, day: string, key: string, group: string) {
   return useQuery({
-    queryKey: ["squad-table", id, day, key, group],
+    queryKey: keys.squadTable(id, day, key, group),
     placeholderData: (before) => before,
     queryFn: () =>
-      need(api.GET("/api/athletes/{athlete_id}/sessions/{day}/{key}/squad", { params: { path: { athlete_id: id, day, key }, query: group ? { group } : {} } })),
+      need(
+        api.GET("/api/athletes/{athlete_id}/sessions/{day}/{key}/squad", {
+          params: { path: { athlete_id: id, day, key }, query: group ? { group } : {} },
+        }),
+      ),
   });
 }
 
@@ -220,10 +222,11 @@ export function useSquadTable(id: number, day: string, key: string, group: strin
 export function useSheetEdit(id: number, day: string, key: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (body: Schemas["EditIn"]) => need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/edit", { params: { path: { athlete_id: id, day, key } }, body })),
+    mutationFn: (body: Schemas["EditIn"]) =>
+      need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/edit", { params: { path: { athlete_id: id, day, key } }, body })),
     onSuccess: (sheet) => {
-      client.setQueryData(["sheet", id, day, key], sheet);
-      void client.invalidateQueries({ refetchType: "none", predicate: (q) => ["week", "squad-week", "squad-table", "today", "season"].includes(String(q.queryKey[0])) });
+      client.setQueryData(keys.sheet(id, day, key), sheet);
+      stale.afterSheet(client);
     },
   });
 }

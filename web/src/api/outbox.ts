@@ -1,21 +1,6 @@
+/** The outbox of this page: kept in the browser, sent to the server, emptied when the network is back. */
+import { createOutbox, type Answer, type Waiting } from "../logic/outbox";
 import { csrf, ProblemError, type Problem } from "./client";
-
-/** One write from the floor, kept until the server has answered it. Its key makes sending it twice harmless. */
-interface Waiting {
-  key: string;
-  url: string;
-  body: unknown;
-  at: number;
-}
-
-/** A write that the server refused after the page that sent it was gone: shown until it has been read. */
-export interface Refused {
-  key: string;
-  title: string;
-  body: unknown;
-}
-
-type Answer = { ok: true; data: unknown } | { ok: false; problem: Problem };
 
 let rackLink = "";
 
@@ -28,111 +13,7 @@ export function rackHeaders(): Record<string, string> {
   return rackLink ? { "X-Rack-Link": rackLink } : {};
 }
 
-const STORE = "jarvok.outbox";
-const REFUSED = "jarvok.outbox.refused";
-const RETRY_MS = 2000;
-const SLOW_MS = 700;
-
-let queue: Waiting[] = load();
-const settle = new Map<string, (answer: Answer) => void>();
-const watchers = new Set<() => void>();
-let sending = false;
-
-function load(): Waiting[] {
-  try {
-    return JSON.parse(localStorage.getItem(STORE) ?? "[]") as Waiting[];
-  } catch {
-    return [];
-  }
-}
-
-function save(): void {
-  localStorage.setItem(STORE, JSON.stringify(queue));
-  watchers.forEach((tell) => tell());
-}
-
-export function waitingCount(): number {
-  return queue.length;
-}
-
-const slow = (url: string) => queue.filter((item) => item.url === url && Date.now() - (item.at ?? 0) >= SLOW_MS);
-
-/** What has been waiting for one address for longer than a moment, oldest first. */
-export function waitingFor(url: string): unknown[] {
-  return slow(url).map((item) => item.body);
-}
-
-/** Another text whenever that changes. */
-export function waitingKey(url: string): string {
-  return slow(url)
-    .map((item) => item.key)
-    .join();
-}
-
-let refused: Refused[] = readRefused();
-
-function readRefused(): Refused[] {
-  try {
-    return JSON.parse(localStorage.getItem(REFUSED) ?? "[]") as Refused[];
-  } catch {
-    return [];
-  }
-}
-
-function saveRefused(next: Refused[]): void {
-  refused = next;
-  localStorage.setItem(REFUSED, JSON.stringify(refused));
-  watchers.forEach((tell) => tell());
-}
-
-export function refusedWrites(): Refused[] {
-  return refused;
-}
-
-export function forgetRefused(key: string): void {
-  saveRefused(refused.filter((r) => r.key !== key));
-}
-
-export function watchOutbox(tell: () => void): () => void {
-  watchers.add(tell);
-  return () => watchers.delete(tell);
-}
-
-/** Queue a write and return the server's answer to it, however long that takes; a refusal is thrown. */
-export function send<T>(url: string, body: unknown): Promise<T> {
-  const key = crypto.randomUUID();
-  queue.push({ key, url, body, at: Date.now() });
-  save();
-  setTimeout(() => watchers.forEach((tell) => tell()), SLOW_MS + 50);
-  void drain();
-  return new Promise<T>((resolve, reject) => {
-    settle.set(key, (answer) => (answer.ok ? resolve(answer.data as T) : reject(new ProblemError(answer.problem))));
-  });
-}
-
-/** Send what waits, in order, one at a time. Only an answer takes a write out of the queue. */
-export async function drain(): Promise<void> {
-  if (sending) return;
-  sending = true;
-  try {
-    for (let first = queue[0]; first; first = queue[0]) {
-      const answer = await attempt(first);
-      if (answer === null) {
-        setTimeout(() => void drain(), RETRY_MS);
-        return;
-      }
-      queue = queue.filter((item) => item.key !== first.key);
-      save();
-      if (!answer.ok && !settle.has(first.key)) saveRefused([...refused, { key: first.key, title: answer.problem.title, body: first.body }]);
-      settle.get(first.key)?.(answer);
-      settle.delete(first.key);
-    }
-  } finally {
-    sending = false;
-  }
-}
-
-async function attempt(item: Waiting): Promise<Answer | null> {
+async function post(item: Waiting): Promise<Answer<Problem> | null> {
   try {
     const response = await fetch(item.url, {
       method: "POST",
@@ -146,6 +27,31 @@ async function attempt(item: Waiting): Promise<Answer | null> {
   } catch {
     return null;
   }
+}
+
+const outbox = createOutbox<Problem>({
+  store: localStorage,
+  now_ms: () => Date.now(),
+  newKey: () => crypto.randomUUID(),
+  post,
+  later: (act, ms) => void setTimeout(act, ms),
+});
+
+export const {
+  drain,
+  waitingFor,
+  waitingKey,
+  count: waitingCount,
+  refused: refusedWrites,
+  forget: forgetRefused,
+  watch: watchOutbox,
+} = outbox;
+
+/** Queue a write and return the server's answer to it; a refusal is thrown. */
+export function send<T>(url: string, body: unknown): Promise<T> {
+  return new Promise<T>((resolve, reject) => {
+    outbox.put(url, body, (answer) => (answer.ok ? resolve(answer.data as T) : reject(new ProblemError(answer.problem))));
+  });
 }
 
 window.addEventListener("online", () => void drain());

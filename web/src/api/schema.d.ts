@@ -12,7 +12,7 @@ export interface paths {
             cookie?: never;
         };
         /** Me */
-        get: operations["jarvok_app_accounts_api_me"];
+        get: operations["jarvok_app_api_accounts_me"];
         put?: never;
         post?: never;
         delete?: never;
@@ -32,7 +32,7 @@ export interface paths {
          * Now
          * @description The server's time: pages with a clock set theirs by it.
          */
-        get: operations["jarvok_app_accounts_api_now"];
+        get: operations["jarvok_app_api_accounts_now"];
         put?: never;
         post?: never;
         delete?: never;
@@ -51,7 +51,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Sign In */
-        post: operations["jarvok_app_accounts_api_sign_in"];
+        post: operations["jarvok_app_api_accounts_sign_in"];
         delete?: never;
         options?: never;
         head?: never;
@@ -68,7 +68,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Sign Out */
-        post: operations["jarvok_app_accounts_api_sign_out"];
+        post: operations["jarvok_app_api_accounts_sign_out"];
         delete?: never;
         options?: never;
         head?: never;
@@ -83,7 +83,7 @@ export interface paths {
             cookie?: never;
         };
         /** Read Settings */
-        get: operations["jarvok_app_centre_api_read_settings"];
+        get: operations["jarvok_app_api_centre_read_settings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -101,7 +101,7 @@ export interface paths {
         };
         get?: never;
         /** Set Rule */
-        put: operations["jarvok_app_centre_api_set_rule"];
+        put: operations["jarvok_app_api_centre_set_rule"];
         post?: never;
         delete?: never;
         options?: never;
@@ -118,7 +118,7 @@ export interface paths {
         };
         get?: never;
         /** Set Equation */
-        put: operations["jarvok_app_centre_api_set_equation"];
+        put: operations["jarvok_app_api_centre_set_equation"];
         post?: never;
         delete?: never;
         options?: never;
@@ -136,7 +136,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Reset */
-        post: operations["jarvok_app_centre_api_reset"];
+        post: operations["jarvok_app_api_centre_reset"];
         delete?: never;
         options?: never;
         head?: never;
@@ -153,7 +153,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Add Kit */
-        post: operations["jarvok_app_centre_api_add_kit"];
+        post: operations["jarvok_app_api_centre_add_kit"];
         delete?: never;
         options?: never;
         head?: never;
@@ -169,7 +169,7 @@ export interface paths {
         };
         get?: never;
         /** Change Kit */
-        put: operations["jarvok_app_centre_api_change_kit"];
+        put: operations["jarvok_app_api_centre_change_kit"];
         post?: never;
         delete?: never;
         options?: never;
@@ -188,7 +188,7 @@ export interface paths {
          * Shorthand Help
          * @description The written forms of a line with an example each, read by the parser itself, and the eight methods.
          */
-        get: operations["jarvok_app_centre_api_shorthand_help"];
+        get: operations["jarvok_app_api_centre_shorthand_help"];
         put?: never;
         post?: never;
         delete?: never;
@@ -205,7 +205,7 @@ export interface paths {
             cookie?: never;
         };
         /** Today View */
-        get: operations["jarvok_app_athletes_today_today_view"];
+        get: operations["jarvok_app_api_today_today_view"];
         put?: never;
         post?: never;
         delete?: never;
@@ -222,7 +222,7 @@ export interface paths {
             cookie?: never;
         };
         /** List Athletes */
-        get: operations["jarvok_app_athletes_api_list_athletes"];
+        get: operations["jarvok_app_api_athletes_overview_list_athletes"];
         put?: never;
         post?: never;
         delete?: never;
@@ -239,7 +239,7 @@ export interface paths {
             cookie?: never;
         };
         /** Read Athlete */
-        get: operations["jarvok_app_athletes_api_read_athlete"];
+        get: operations["jarvok_app_api_athletes_overview_read_athlete"];
         put?: never;
         post?: never;
         delete?: never;
@@ -258,7 +258,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Add Mark */
-        post: operations["jarvok_app_athletes_api_add_mark"];
+        post: operations["jarvok_app_api_athletes_overview_add_mark"];
         delete?: never;
         options?: never;
         head?: never;
@@ -277,7 +277,7 @@ export interface paths {
          * Correct Mark
          * @description Keep a corrected mark in place of this one; the wrong one stays in the history, withdrawn.
          */
-        put: operations["jarvok_app_athletes_api_correct_mark"];
+        put: operations["jarvok_app_api_athletes_overview_correct_mark"];
         post?: never;
         delete?: never;
         options?: never;
@@ -295,7 +295,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Withdraw Mark */
-        post: operations["jarvok_app_athletes_api_withdraw_mark"];
+        post: operations["jarvok_app_api_athletes_overview_withdraw_mark"];
         delete?: never;
         options?: never;
         head?: never;
@@ -312,7 +312,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Decide Rise */
-        post: operations["jarvok_app_athletes_api_decide_rise"];
+        post: operations["jarvok_app_api_athletes_overview_decide_rise"];
         delete?: never;
         options?: never;
         head?: never;
@@ -327,7 +327,7 @@ export interface paths {
             cookie?: never;
         };
         /** Read Standing */
-        get: operations["jarvok_app_athletes_standing_api_read_standing"];
+        get: operations["jarvok_app_api_athletes_standing_read_standing"];
         put?: never;
         post?: never;
         delete?: never;
@@ -344,7 +344,7 @@ export interface paths {
             cookie?: never;
         };
         /** Read Record */
-        get: operations["jarvok_app_athletes_record_api_read_record"];
+        get: operations["jarvok_app_api_athletes_record_read_record"];
         put?: never;
         post?: never;
         delete?: never;
@@ -354,7 +354,7 @@ export interface paths {
          * Change Record
          * @description Change what is sent; what is not sent stays. An empty date, limit or kit is taken out.
          */
-        patch: operations["jarvok_app_athletes_record_api_change_record"];
+        patch: operations["jarvok_app_api_athletes_record_change_record"];
         trace?: never;
     };
     "/api/athletes/{athlete_id}/restrictions": {
@@ -367,7 +367,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Add Restriction */
-        post: operations["jarvok_app_athletes_record_api_add_restriction"];
+        post: operations["jarvok_app_api_athletes_record_add_restriction"];
         delete?: never;
         options?: never;
         head?: never;
@@ -387,7 +387,7 @@ export interface paths {
          * Lift Restriction
          * @description Cleared: the restriction ended yesterday; it stays in the record.
          */
-        post: operations["jarvok_app_athletes_record_api_lift_restriction"];
+        post: operations["jarvok_app_api_athletes_record_lift_restriction"];
         delete?: never;
         options?: never;
         head?: never;
@@ -407,7 +407,7 @@ export interface paths {
          * Clear For Test
          * @description Note who cleared the athlete for the conservative test; the restriction itself stands.
          */
-        post: operations["jarvok_app_athletes_record_api_clear_for_test"];
+        post: operations["jarvok_app_api_athletes_record_clear_for_test"];
         delete?: never;
         options?: never;
         head?: never;
@@ -424,7 +424,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Add Fault */
-        post: operations["jarvok_app_athletes_record_api_add_fault"];
+        post: operations["jarvok_app_api_athletes_record_add_fault"];
         delete?: never;
         options?: never;
         head?: never;
@@ -444,7 +444,7 @@ export interface paths {
          * End Fault
          * @description Gone: the fault ended today and stays in the record.
          */
-        post: operations["jarvok_app_athletes_record_api_end_fault"];
+        post: operations["jarvok_app_api_athletes_record_end_fault"];
         delete?: never;
         options?: never;
         head?: never;
@@ -461,7 +461,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Add Mass */
-        post: operations["jarvok_app_athletes_record_api_add_mass"];
+        post: operations["jarvok_app_api_athletes_record_add_mass"];
         delete?: never;
         options?: never;
         head?: never;
@@ -478,7 +478,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Add Practice */
-        post: operations["jarvok_app_athletes_record_api_add_practice"];
+        post: operations["jarvok_app_api_athletes_record_add_practice"];
         delete?: never;
         options?: never;
         head?: never;
@@ -496,7 +496,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** Drop Practice */
-        delete: operations["jarvok_app_athletes_record_api_drop_practice"];
+        delete: operations["jarvok_app_api_athletes_record_drop_practice"];
         options?: never;
         head?: never;
         patch?: never;
@@ -510,10 +510,10 @@ export interface paths {
             cookie?: never;
         };
         /** Read Tests */
-        get: operations["jarvok_app_athletes_tests_api_read_tests"];
+        get: operations["jarvok_app_api_testing_max_tests_read_tests"];
         put?: never;
         /** Start Test */
-        post: operations["jarvok_app_athletes_tests_api_start_test"];
+        post: operations["jarvok_app_api_testing_max_tests_start_test"];
         delete?: never;
         options?: never;
         head?: never;
@@ -528,7 +528,7 @@ export interface paths {
             cookie?: never;
         };
         /** Read Test */
-        get: operations["jarvok_app_athletes_tests_api_read_test"];
+        get: operations["jarvok_app_api_testing_max_tests_read_test"];
         put?: never;
         post?: never;
         delete?: never;
@@ -547,7 +547,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Log Attempt */
-        post: operations["jarvok_app_athletes_tests_api_log_attempt"];
+        post: operations["jarvok_app_api_testing_max_tests_log_attempt"];
         delete?: never;
         options?: never;
         head?: never;
@@ -564,7 +564,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Undo Attempt */
-        post: operations["jarvok_app_athletes_tests_api_undo_attempt"];
+        post: operations["jarvok_app_api_testing_max_tests_undo_attempt"];
         delete?: never;
         options?: never;
         head?: never;
@@ -584,7 +584,7 @@ export interface paths {
          * End Test
          * @description End the test here and write its marks.
          */
-        post: operations["jarvok_app_athletes_tests_api_end_test"];
+        post: operations["jarvok_app_api_testing_max_tests_end_test"];
         delete?: never;
         options?: never;
         head?: never;
@@ -601,7 +601,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Preview Paste */
-        post: operations["jarvok_app_athletes_transfer_api_preview_paste"];
+        post: operations["jarvok_app_api_athletes_transfer_preview_paste"];
         delete?: never;
         options?: never;
         head?: never;
@@ -618,7 +618,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Preview File */
-        post: operations["jarvok_app_athletes_transfer_api_preview_file"];
+        post: operations["jarvok_app_api_athletes_transfer_preview_file"];
         delete?: never;
         options?: never;
         head?: never;
@@ -638,7 +638,7 @@ export interface paths {
          * Import Athletes
          * @description Take the rows in: all of them, or all but the faulty ones where the coach said so.
          */
-        post: operations["jarvok_app_athletes_transfer_api_import_athletes"];
+        post: operations["jarvok_app_api_athletes_transfer_import_athletes"];
         delete?: never;
         options?: never;
         head?: never;
@@ -653,7 +653,7 @@ export interface paths {
             cookie?: never;
         };
         /** Read Season */
-        get: operations["jarvok_app_seasons_api_read_season"];
+        get: operations["jarvok_app_api_seasons_seasons_read_season"];
         put?: never;
         post?: never;
         delete?: never;
@@ -675,7 +675,7 @@ export interface paths {
          * Preview Competition
          * @description What adding a competition, or moving the one called by `moves`, would do to the phases. Nothing is stored.
          */
-        post: operations["jarvok_app_seasons_api_preview_competition"];
+        post: operations["jarvok_app_api_seasons_seasons_preview_competition"];
         delete?: never;
         options?: never;
         head?: never;
@@ -692,7 +692,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Add Competition */
-        post: operations["jarvok_app_seasons_api_add_competition"];
+        post: operations["jarvok_app_api_seasons_seasons_add_competition"];
         delete?: never;
         options?: never;
         head?: never;
@@ -710,7 +710,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** Withdraw */
-        delete: operations["jarvok_app_seasons_api_withdraw"];
+        delete: operations["jarvok_app_api_seasons_seasons_withdraw"];
         options?: never;
         head?: never;
         /**
@@ -719,7 +719,7 @@ export interface paths {
          *
          *     A moved competition keeps its length and its weigh-in's distance.
          */
-        patch: operations["jarvok_app_seasons_api_change_competition"];
+        patch: operations["jarvok_app_api_seasons_seasons_change_competition"];
         trace?: never;
     };
     "/api/competitions/{competition_id}/phases": {
@@ -731,7 +731,7 @@ export interface paths {
         };
         get?: never;
         /** Set Phases */
-        put: operations["jarvok_app_seasons_api_set_phases"];
+        put: operations["jarvok_app_api_seasons_seasons_set_phases"];
         post?: never;
         delete?: never;
         options?: never;
@@ -751,7 +751,7 @@ export interface paths {
          * Set Style
          * @description Arrange one athlete's season, or that of the whole group or squad.
          */
-        put: operations["jarvok_app_seasons_api_set_style"];
+        put: operations["jarvok_app_api_seasons_seasons_set_style"];
         post?: never;
         delete?: never;
         options?: never;
@@ -768,7 +768,7 @@ export interface paths {
         };
         get?: never;
         /** Set Easy */
-        put: operations["jarvok_app_seasons_api_set_easy"];
+        put: operations["jarvok_app_api_seasons_seasons_set_easy"];
         post?: never;
         delete?: never;
         options?: never;
@@ -786,7 +786,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Undo */
-        post: operations["jarvok_app_seasons_api_undo"];
+        post: operations["jarvok_app_api_seasons_seasons_undo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -803,7 +803,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Keep Or Restore */
-        post: operations["jarvok_app_seasons_api_keep_or_restore"];
+        post: operations["jarvok_app_api_seasons_seasons_keep_or_restore"];
         delete?: never;
         options?: never;
         head?: never;
@@ -820,7 +820,27 @@ export interface paths {
         get?: never;
         put?: never;
         /** Keep Flag */
-        post: operations["jarvok_app_seasons_api_keep_flag"];
+        post: operations["jarvok_app_api_seasons_seasons_keep_flag"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/season/fix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fix
+         * @description Do what a flag proposes, in one step.
+         */
+        post: operations["jarvok_app_api_seasons_seasons_fix"];
         delete?: never;
         options?: never;
         head?: never;
@@ -838,27 +858,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** Lift Flag */
-        delete: operations["jarvok_app_seasons_api_lift_flag"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/athletes/{athlete_id}/season/remove-added": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Remove Added
-         * @description Take lines typed into a light week back to the proposal; what was typed stays in the history.
-         */
-        post: operations["jarvok_app_seasons_api_remove_added"];
-        delete?: never;
+        delete: operations["jarvok_app_api_seasons_seasons_lift_flag"];
         options?: never;
         head?: never;
         patch?: never;
@@ -875,7 +875,7 @@ export interface paths {
          * Read Arrangements
          * @description Every arrangement over time with what it is good and bad for.
          */
-        get: operations["jarvok_app_seasons_api_read_arrangements"];
+        get: operations["jarvok_app_api_seasons_seasons_read_arrangements"];
         put?: never;
         post?: never;
         delete?: never;
@@ -896,7 +896,7 @@ export interface paths {
          * Write Minutes
          * @description How long the athlete played in a match; None takes it back.
          */
-        put: operations["jarvok_app_seasons_calendar_api_write_minutes"];
+        put: operations["jarvok_app_api_seasons_calendar_write_minutes"];
         post?: never;
         delete?: never;
         options?: never;
@@ -912,10 +912,10 @@ export interface paths {
             cookie?: never;
         };
         /** Read Calendar Of */
-        get: operations["jarvok_app_seasons_calendar_api_read_calendar_of"];
+        get: operations["jarvok_app_api_seasons_calendar_read_calendar_of"];
         put?: never;
         /** Add Entry */
-        post: operations["jarvok_app_seasons_calendar_api_add_entry"];
+        post: operations["jarvok_app_api_seasons_calendar_add_entry"];
         delete?: never;
         options?: never;
         head?: never;
@@ -933,7 +933,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** Take Out */
-        delete: operations["jarvok_app_seasons_calendar_api_take_out"];
+        delete: operations["jarvok_app_api_seasons_calendar_take_out"];
         options?: never;
         head?: never;
         patch?: never;
@@ -952,7 +952,7 @@ export interface paths {
          * Preview Import
          * @description What an iCalendar text would do, event by event. Nothing is stored.
          */
-        post: operations["jarvok_app_seasons_calendar_api_preview_import"];
+        post: operations["jarvok_app_api_seasons_calendar_preview_import"];
         delete?: never;
         options?: never;
         head?: never;
@@ -969,7 +969,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take In */
-        post: operations["jarvok_app_seasons_calendar_api_take_in"];
+        post: operations["jarvok_app_api_seasons_calendar_take_in"];
         delete?: never;
         options?: never;
         head?: never;
@@ -989,7 +989,7 @@ export interface paths {
          * Try Tapers
          * @description Two or three tapers for the next main competition side by side. Nothing is stored.
          */
-        post: operations["jarvok_app_seasons_bench_api_try_tapers"];
+        post: operations["jarvok_app_api_seasons_tapers_try_tapers"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1007,7 +1007,7 @@ export interface paths {
          * Read Contest
          * @description The last hard exposures before the next main competition, worked back from its events.
          */
-        get: operations["jarvok_app_seasons_bench_api_read_contest"];
+        get: operations["jarvok_app_api_seasons_tapers_read_contest"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1024,7 +1024,7 @@ export interface paths {
             cookie?: never;
         };
         /** Read Week */
-        get: operations["jarvok_app_training_api_read_week"];
+        get: operations["jarvok_app_api_training_plan_read_week"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1041,7 +1041,7 @@ export interface paths {
             cookie?: never;
         };
         /** Read Sheet */
-        get: operations["jarvok_app_training_api_read_sheet"];
+        get: operations["jarvok_app_api_training_plan_read_sheet"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1059,7 +1059,7 @@ export interface paths {
         };
         get?: never;
         /** Write Line */
-        put: operations["jarvok_app_training_api_write_line"];
+        put: operations["jarvok_app_api_training_plan_write_line"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1080,7 +1080,7 @@ export interface paths {
          * Step Line
          * @description Change a line by one step of sets, repetitions or load, in the terms it is written in.
          */
-        post: operations["jarvok_app_training_api_step_line"];
+        post: operations["jarvok_app_api_training_plan_step_line"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1096,7 +1096,7 @@ export interface paths {
         };
         get?: never;
         /** Move Session */
-        put: operations["jarvok_app_training_api_move_session"];
+        put: operations["jarvok_app_api_training_plan_move_session"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1116,7 +1116,7 @@ export interface paths {
          * Merge Session
          * @description Put a missed session's main lift into the session of another day of the week.
          */
-        put: operations["jarvok_app_training_api_merge_session"];
+        put: operations["jarvok_app_api_training_plan_merge_session"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1132,12 +1132,12 @@ export interface paths {
             cookie?: never;
         };
         /** Read Methods */
-        get: operations["jarvok_app_training_methods_api_read_methods"];
+        get: operations["jarvok_app_api_training_methods_read_methods"];
         /** Pick Method */
-        put: operations["jarvok_app_training_methods_api_pick_method"];
+        put: operations["jarvok_app_api_training_methods_pick_method"];
         post?: never;
         /** Drop Method */
-        delete: operations["jarvok_app_training_methods_api_drop_method"];
+        delete: operations["jarvok_app_api_training_methods_drop_method"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1154,7 +1154,7 @@ export interface paths {
          * Read Week Arrangements
          * @description The arrangements of the week, with what each is good and bad for.
          */
-        get: operations["jarvok_app_training_edit_api_read_week_arrangements"];
+        get: operations["jarvok_app_api_training_sessions_read_week_arrangements"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1174,7 +1174,7 @@ export interface paths {
          * Read Groupings
          * @description The ways to group the lines of a block.
          */
-        get: operations["jarvok_app_training_edit_api_read_groupings"];
+        get: operations["jarvok_app_api_training_sessions_read_groupings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1193,7 +1193,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Begin Session */
-        post: operations["jarvok_app_training_edit_api_begin_session"];
+        post: operations["jarvok_app_api_training_sessions_begin_session"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1210,7 +1210,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Edit */
-        post: operations["jarvok_app_training_edit_api_edit"];
+        post: operations["jarvok_app_api_training_sessions_edit"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1227,7 +1227,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Move Line */
-        post: operations["jarvok_app_training_edit_api_move_line"];
+        post: operations["jarvok_app_api_training_sessions_move_line"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1244,7 +1244,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take Out */
-        post: operations["jarvok_app_training_edit_api_take_out"];
+        post: operations["jarvok_app_api_training_sessions_take_out"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1261,7 +1261,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** As Planned */
-        post: operations["jarvok_app_training_edit_api_as_planned"];
+        post: operations["jarvok_app_api_training_sessions_as_planned"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1281,7 +1281,7 @@ export interface paths {
          * Copy
          * @description Put a session on a day, for this athlete, another, the group or the squad; loads are each athlete's own.
          */
-        post: operations["jarvok_app_training_edit_api_copy"];
+        post: operations["jarvok_app_api_training_sessions_copy"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1298,7 +1298,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Copy Week */
-        post: operations["jarvok_app_training_edit_api_copy_week"];
+        post: operations["jarvok_app_api_training_sessions_copy_week"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1314,7 +1314,7 @@ export interface paths {
         };
         get?: never;
         /** Arrange */
-        put: operations["jarvok_app_training_edit_api_arrange"];
+        put: operations["jarvok_app_api_training_sessions_arrange"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1335,7 +1335,7 @@ export interface paths {
          * Undo Last
          * @description Take back the last change of the plan, for everybody it was made for.
          */
-        post: operations["jarvok_app_training_edit_api_undo_last"];
+        post: operations["jarvok_app_api_training_sessions_undo_last"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1352,7 +1352,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Keep */
-        post: operations["jarvok_app_training_edit_api_keep"];
+        post: operations["jarvok_app_api_training_sessions_keep"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1370,7 +1370,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** Lift */
-        delete: operations["jarvok_app_training_edit_api_lift"];
+        delete: operations["jarvok_app_api_training_sessions_lift"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1389,7 +1389,7 @@ export interface paths {
          * Fix
          * @description Do what a flag proposes, in one step. A fix may name another session of the week.
          */
-        post: operations["jarvok_app_training_edit_api_fix"];
+        post: operations["jarvok_app_api_training_sessions_fix"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1407,7 +1407,7 @@ export interface paths {
          * Read Squad Week
          * @description The week of everybody in a squad, main lines with loads.
          */
-        get: operations["jarvok_app_training_squad_api_read_squad_week"];
+        get: operations["jarvok_app_api_training_squads_read_squad_week"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1424,7 +1424,7 @@ export interface paths {
             cookie?: never;
         };
         /** Read Squad Table */
-        get: operations["jarvok_app_training_squad_api_read_squad_table"];
+        get: operations["jarvok_app_api_training_squads_read_squad_table"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1444,7 +1444,7 @@ export interface paths {
          * Read Lines
          * @description How many lines a squad makes for sprints or jumps, so that waiting is the rest.
          */
-        get: operations["jarvok_app_training_squad_api_read_lines"];
+        get: operations["jarvok_app_api_training_squads_read_lines"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1461,10 +1461,10 @@ export interface paths {
             cookie?: never;
         };
         /** Read Library */
-        get: operations["jarvok_app_training_library_api_read_library"];
+        get: operations["jarvok_app_api_training_library_read_library"];
         put?: never;
         /** Add Exercise */
-        post: operations["jarvok_app_training_library_api_add_exercise"];
+        post: operations["jarvok_app_api_training_library_add_exercise"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1482,15 +1482,15 @@ export interface paths {
          * Read Exercise
          * @description One exercise, and what stands in for it, for an athlete where one is named.
          */
-        get: operations["jarvok_app_training_library_api_read_exercise"];
+        get: operations["jarvok_app_api_training_library_read_exercise"];
         /** Edit Exercise */
-        put: operations["jarvok_app_training_library_api_edit_exercise"];
+        put: operations["jarvok_app_api_training_library_edit_exercise"];
         post?: never;
         /**
          * Take Back
          * @description Take the coach's own exercise, or edit, back.
          */
-        delete: operations["jarvok_app_training_library_api_take_back"];
+        delete: operations["jarvok_app_api_training_library_take_back"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1504,13 +1504,13 @@ export interface paths {
             cookie?: never;
         };
         /** Read Templates */
-        get: operations["jarvok_app_training_templates_api_read_templates"];
+        get: operations["jarvok_app_api_training_templates_read_templates"];
         put?: never;
         /**
          * Save Template
          * @description Keep a session, a week, or weeks from a day on as a phase.
          */
-        post: operations["jarvok_app_training_templates_api_save_template"];
+        post: operations["jarvok_app_api_training_templates_save_template"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1528,7 +1528,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** Take Template Out */
-        delete: operations["jarvok_app_training_templates_api_take_template_out"];
+        delete: operations["jarvok_app_api_training_templates_take_template_out"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1547,7 +1547,7 @@ export interface paths {
          * Preview
          * @description What applying would do. Nothing is stored.
          */
-        post: operations["jarvok_app_training_templates_api_preview"];
+        post: operations["jarvok_app_api_training_templates_preview"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1567,7 +1567,7 @@ export interface paths {
          * Apply
          * @description Put a template on its days for an athlete, a group or the squad. One undo takes it back for everybody.
          */
-        post: operations["jarvok_app_training_templates_api_apply"];
+        post: operations["jarvok_app_api_training_templates_apply"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1587,7 +1587,7 @@ export interface paths {
          * Take In
          * @description Take a template in from its JSON.
          */
-        post: operations["jarvok_app_training_templates_api_take_in"];
+        post: operations["jarvok_app_api_training_templates_take_in"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1604,7 +1604,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Start Session */
-        post: operations["jarvok_app_floor_api_start_session"];
+        post: operations["jarvok_app_api_floor_sessions_start_session"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1619,7 +1619,7 @@ export interface paths {
             cookie?: never;
         };
         /** Read Floor */
-        get: operations["jarvok_app_floor_api_read_floor"];
+        get: operations["jarvok_app_api_floor_sessions_read_floor"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1638,7 +1638,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Log Set */
-        post: operations["jarvok_app_floor_api_log_set"];
+        post: operations["jarvok_app_api_floor_sessions_log_set"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1658,7 +1658,7 @@ export interface paths {
          * Correct Set
          * @description Another word on a logged set; a newer one by somebody else is not overwritten.
          */
-        post: operations["jarvok_app_floor_api_correct_set"];
+        post: operations["jarvok_app_api_floor_sessions_correct_set"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1675,7 +1675,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Answer Advice */
-        post: operations["jarvok_app_floor_api_answer_advice"];
+        post: operations["jarvok_app_api_floor_sessions_answer_advice"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1692,7 +1692,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Undo */
-        post: operations["jarvok_app_floor_api_undo"];
+        post: operations["jarvok_app_api_floor_sessions_undo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1709,7 +1709,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Finish */
-        post: operations["jarvok_app_floor_api_finish"];
+        post: operations["jarvok_app_api_floor_sessions_finish"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1729,7 +1729,7 @@ export interface paths {
          * Open Stream
          * @description Open a stream for one set; a bridge sends its samples to the path that comes back.
          */
-        post: operations["jarvok_app_floor_api_open_stream"];
+        post: operations["jarvok_app_api_floor_sessions_open_stream"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1749,7 +1749,7 @@ export interface paths {
          * Simulate Set
          * @description Let the simulated sensor lift one set. It runs as a process of its own and speaks the open format.
          */
-        post: operations["jarvok_app_floor_api_simulate_set"];
+        post: operations["jarvok_app_api_floor_sessions_simulate_set"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1764,7 +1764,7 @@ export interface paths {
             cookie?: never;
         };
         /** Read Review */
-        get: operations["jarvok_app_floor_api_read_review"];
+        get: operations["jarvok_app_api_floor_sessions_read_review"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1784,7 +1784,7 @@ export interface paths {
          * Read Entries
          * @description The squads, and the room of today where it is open.
          */
-        get: operations["jarvok_app_room_api_read_entries"];
+        get: operations["jarvok_app_api_room_rooms_read_entries"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1806,7 +1806,7 @@ export interface paths {
          * Open Room
          * @description Open the room for a squad today (or on a day), or find it open.
          */
-        post: operations["jarvok_app_room_api_open_room"];
+        post: operations["jarvok_app_api_room_rooms_open_room"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1821,7 +1821,7 @@ export interface paths {
             cookie?: never;
         };
         /** Read Room Of */
-        get: operations["jarvok_app_room_api_read_room_of"];
+        get: operations["jarvok_app_api_room_rooms_read_room_of"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1840,7 +1840,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Say Here */
-        post: operations["jarvok_app_room_api_say_here"];
+        post: operations["jarvok_app_api_room_rooms_say_here"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1857,7 +1857,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Say Answers */
-        post: operations["jarvok_app_room_api_say_answers"];
+        post: operations["jarvok_app_api_room_rooms_say_answers"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1874,7 +1874,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Say Word */
-        post: operations["jarvok_app_room_api_say_word"];
+        post: operations["jarvok_app_api_room_rooms_say_word"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1894,7 +1894,7 @@ export interface paths {
          * Begin
          * @description Start today's sessions of those who are here, each by the plan of the day.
          */
-        post: operations["jarvok_app_room_api_begin"];
+        post: operations["jarvok_app_api_room_rooms_begin"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1909,13 +1909,13 @@ export interface paths {
             cookie?: never;
         };
         /** Read Lanes */
-        get: operations["jarvok_app_room_api_read_lanes"];
+        get: operations["jarvok_app_api_room_rooms_read_lanes"];
         put?: never;
         /**
          * Set Racks
          * @description How many racks, for which goal; with `place` everybody here is placed as suggested.
          */
-        post: operations["jarvok_app_room_api_set_racks"];
+        post: operations["jarvok_app_api_room_rooms_set_racks"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1932,7 +1932,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Put */
-        post: operations["jarvok_app_room_api_put"];
+        post: operations["jarvok_app_api_room_rooms_put"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1952,7 +1952,7 @@ export interface paths {
          * Call
          * @description Call an athlete to the bar out of turn.
          */
-        post: operations["jarvok_app_room_api_call"];
+        post: operations["jarvok_app_api_room_rooms_call"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1970,7 +1970,7 @@ export interface paths {
          * Read Lane
          * @description One rack; also over the rack's own link.
          */
-        get: operations["jarvok_app_room_api_read_lane"];
+        get: operations["jarvok_app_api_room_rooms_read_lane"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1990,7 +1990,7 @@ export interface paths {
          * Read Clock Forms
          * @description The timed forms and their figures.
          */
-        get: operations["jarvok_app_room_api_read_clock_forms"];
+        get: operations["jarvok_app_api_room_rooms_read_clock_forms"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2009,7 +2009,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Start Clock */
-        post: operations["jarvok_app_room_api_start_clock"];
+        post: operations["jarvok_app_api_room_rooms_start_clock"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2026,7 +2026,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Change Clock */
-        post: operations["jarvok_app_room_api_change_clock"];
+        post: operations["jarvok_app_api_room_rooms_change_clock"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2043,7 +2043,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Make Rack Link */
-        post: operations["jarvok_app_room_links_api_make_rack_link"];
+        post: operations["jarvok_app_api_room_links_make_rack_link"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2061,7 +2061,7 @@ export interface paths {
          * Open Rack Link
          * @description What a rack's link opens: that rack, nothing else.
          */
-        get: operations["jarvok_app_room_links_api_open_rack_link"];
+        get: operations["jarvok_app_api_room_links_open_rack_link"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2080,7 +2080,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Make Ready Link */
-        post: operations["jarvok_app_room_links_api_make_ready_link"];
+        post: operations["jarvok_app_api_room_links_make_ready_link"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2098,10 +2098,10 @@ export interface paths {
          * Read Ready
          * @description The questions of one athlete on one day; nothing else is shown.
          */
-        get: operations["jarvok_app_room_links_api_read_ready"];
+        get: operations["jarvok_app_api_room_links_read_ready"];
         put?: never;
         /** Say Ready */
-        post: operations["jarvok_app_room_links_api_say_ready"];
+        post: operations["jarvok_app_api_room_links_say_ready"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2116,10 +2116,10 @@ export interface paths {
             cookie?: never;
         };
         /** Read Trials */
-        get: operations["jarvok_app_room_trials_api_read_trials"];
+        get: operations["jarvok_app_api_testing_trials_read_trials"];
         put?: never;
         /** Start Trial */
-        post: operations["jarvok_app_room_trials_api_start_trial"];
+        post: operations["jarvok_app_api_testing_trials_start_trial"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2134,7 +2134,7 @@ export interface paths {
             cookie?: never;
         };
         /** Read Trial */
-        get: operations["jarvok_app_room_trials_api_read_trial"];
+        get: operations["jarvok_app_api_testing_trials_read_trial"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2153,7 +2153,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Add Try */
-        post: operations["jarvok_app_room_trials_api_add_try"];
+        post: operations["jarvok_app_api_testing_trials_add_try"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2170,7 +2170,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Undo Try */
-        post: operations["jarvok_app_room_trials_api_undo_try"];
+        post: operations["jarvok_app_api_testing_trials_undo_try"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2187,7 +2187,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** End Trial */
-        post: operations["jarvok_app_room_trials_api_end_trial"];
+        post: operations["jarvok_app_api_testing_trials_end_trial"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2205,7 +2205,7 @@ export interface paths {
          * Read Effort
          * @description The effort–velocity table of every lift with paired sets.
          */
-        get: operations["jarvok_app_room_trials_api_read_effort"];
+        get: operations["jarvok_app_api_testing_trials_read_effort"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2222,10 +2222,10 @@ export interface paths {
             cookie?: never;
         };
         /** Read Sensors */
-        get: operations["jarvok_app_room_sensors_api_read_sensors"];
+        get: operations["jarvok_app_api_room_sensors_read_sensors"];
         put?: never;
         /** Add Sensor */
-        post: operations["jarvok_app_room_sensors_api_add_sensor"];
+        post: operations["jarvok_app_api_room_sensors_add_sensor"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2241,7 +2241,7 @@ export interface paths {
         };
         get?: never;
         /** Pair Sensor */
-        put: operations["jarvok_app_room_sensors_api_pair_sensor"];
+        put: operations["jarvok_app_api_room_sensors_pair_sensor"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2260,7 +2260,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** Remove Sensor */
-        delete: operations["jarvok_app_room_sensors_api_remove_sensor"];
+        delete: operations["jarvok_app_api_room_sensors_remove_sensor"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2279,7 +2279,7 @@ export interface paths {
          * Try Sensor
          * @description Let the simulated sensor send one set, with a fault where one is asked for.
          */
-        post: operations["jarvok_app_room_sensors_api_try_sensor"];
+        post: operations["jarvok_app_api_room_sensors_try_sensor"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2299,7 +2299,7 @@ export interface paths {
          * Take Trace
          * @description A recorded bar position for a set: time in s and height in m.
          */
-        post: operations["jarvok_app_room_sensors_api_take_trace"];
+        post: operations["jarvok_app_api_room_sensors_take_trace"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2319,7 +2319,7 @@ export interface paths {
          * Preview Table
          * @description What a device's table holds with these columns; nothing is kept.
          */
-        post: operations["jarvok_app_room_sensors_api_preview_table"];
+        post: operations["jarvok_app_api_room_sensors_preview_table"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2339,7 +2339,7 @@ export interface paths {
          * Take Table
          * @description Keep a device's table in the athlete's record: the fastest repetition of each load and day.
          */
-        post: operations["jarvok_app_room_sensors_api_take_table"];
+        post: operations["jarvok_app_api_room_sensors_take_table"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2764,6 +2764,20 @@ export interface components {
             /** Caution */
             caution: string;
         };
+        /**
+         * AthleteNoteOut
+         * @description A remark about an athlete; `decision` where somebody has to decide.
+         */
+        AthleteNoteOut: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+            /** Decision */
+            decision: boolean;
+        };
         /** AthleteOut */
         AthleteOut: {
             /** Id */
@@ -2776,16 +2790,14 @@ export interface components {
             sport: string;
             /** Age */
             age: number | null;
-            /** Is Minor */
-            is_minor: boolean;
             /** Training Age Years */
             training_age_years: number;
             /** Body Mass Class */
             body_mass_class: string;
             /** Class Limit Kg */
             class_limit_kg: number | null;
-            /** Class Note */
-            class_note: string;
+            /** Margin */
+            margin: components["schemas"]["AthleteNoteOut"][];
             /** Note */
             note: string;
             /** Masses */
@@ -2844,6 +2856,11 @@ export interface components {
             figures: string[];
             /** Measures */
             measures: components["schemas"]["MeasureOut"][][];
+            /**
+             * Caution
+             * @default
+             */
+            caution: string;
         };
         /** LiftOut */
         LiftOut: {
@@ -3807,7 +3824,7 @@ export interface components {
             kind: string;
             /** Values */
             values: {
-                [key: string]: unknown;
+                [key: string]: string | number | boolean | null;
             };
         };
         /** FlagOut */
@@ -3877,6 +3894,8 @@ export interface components {
             most_weeks: number;
             /** Pinned */
             pinned: boolean;
+            /** Can Set Length */
+            can_set_length: boolean;
         };
         /** ResidualOut */
         ResidualOut: {
@@ -4080,6 +4099,8 @@ export interface components {
             note: string;
             /** Done Share */
             done_share: number | null;
+            /** Can Ease */
+            can_ease: boolean;
         };
         /**
          * SeasonPreviewOut
@@ -4194,13 +4215,17 @@ export interface components {
             /** Reason */
             reason: string;
         };
-        /** RemoveAdded */
-        RemoveAdded: {
-            /**
-             * Monday
-             * Format: date
-             */
-            monday: string;
+        /**
+         * SeasonFixIn
+         * @description What a flag proposes, as it came with the flag.
+         */
+        SeasonFixIn: {
+            /** Kind */
+            kind: string;
+            /** Values */
+            values: {
+                [key: string]: string | number | boolean | null;
+            };
         };
         /** ArrangementOut */
         ArrangementOut: {
@@ -4579,6 +4604,8 @@ export interface components {
             words: string;
             /** Minutes */
             minutes: number;
+            /** Note */
+            note: string;
             /** Rest Inside S */
             rest_inside_s: number | null;
             /** Rest Between S */
@@ -4616,6 +4643,8 @@ export interface components {
             is_past: boolean;
             /** Is Competition */
             is_competition: boolean;
+            /** Can Take */
+            can_take: boolean;
             /** Hard Sets */
             hard_sets: number;
             /** Volume Kg */
@@ -4821,8 +4850,8 @@ export interface components {
             notes: components["schemas"]["MarginOut"][];
             /** Flags */
             flags: components["schemas"]["FlagOut"][];
-            /** Warm Up Minutes */
-            warm_up_minutes: number;
+            /** Warm Up Apart Minutes */
+            warm_up_apart_minutes: number;
             /** Minutes */
             minutes: number;
             /** Minutes There */
@@ -6881,7 +6910,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    jarvok_app_accounts_api_me: {
+    jarvok_app_api_accounts_me: {
         parameters: {
             query?: never;
             header?: never;
@@ -6901,7 +6930,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_accounts_api_now: {
+    jarvok_app_api_accounts_now: {
         parameters: {
             query?: never;
             header?: never;
@@ -6921,7 +6950,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_accounts_api_sign_in: {
+    jarvok_app_api_accounts_sign_in: {
         parameters: {
             query?: never;
             header?: never;
@@ -6972,7 +7001,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_accounts_api_sign_out: {
+    jarvok_app_api_accounts_sign_out: {
         parameters: {
             query?: never;
             header?: never;
@@ -7010,7 +7039,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_centre_api_read_settings: {
+    jarvok_app_api_centre_read_settings: {
         parameters: {
             query?: never;
             header?: never;
@@ -7084,7 +7113,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_centre_api_set_rule: {
+    jarvok_app_api_centre_set_rule: {
         parameters: {
             query?: never;
             header?: never;
@@ -7164,7 +7193,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_centre_api_set_equation: {
+    jarvok_app_api_centre_set_equation: {
         parameters: {
             query?: never;
             header?: never;
@@ -7242,7 +7271,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_centre_api_reset: {
+    jarvok_app_api_centre_reset: {
         parameters: {
             query?: never;
             header?: never;
@@ -7316,7 +7345,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_centre_api_add_kit: {
+    jarvok_app_api_centre_add_kit: {
         parameters: {
             query?: never;
             header?: never;
@@ -7394,7 +7423,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_centre_api_change_kit: {
+    jarvok_app_api_centre_change_kit: {
         parameters: {
             query?: never;
             header?: never;
@@ -7474,7 +7503,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_centre_api_shorthand_help: {
+    jarvok_app_api_centre_shorthand_help: {
         parameters: {
             query?: never;
             header?: never;
@@ -7548,7 +7577,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_today_today_view: {
+    jarvok_app_api_today_today_view: {
         parameters: {
             query?: never;
             header?: never;
@@ -7622,7 +7651,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_api_list_athletes: {
+    jarvok_app_api_athletes_overview_list_athletes: {
         parameters: {
             query?: never;
             header?: never;
@@ -7696,7 +7725,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_api_read_athlete: {
+    jarvok_app_api_athletes_overview_read_athlete: {
         parameters: {
             query?: never;
             header?: never;
@@ -7772,7 +7801,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_api_add_mark: {
+    jarvok_app_api_athletes_overview_add_mark: {
         parameters: {
             query?: never;
             header?: never;
@@ -7852,7 +7881,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_api_correct_mark: {
+    jarvok_app_api_athletes_overview_correct_mark: {
         parameters: {
             query?: never;
             header?: never;
@@ -7932,7 +7961,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_api_withdraw_mark: {
+    jarvok_app_api_athletes_overview_withdraw_mark: {
         parameters: {
             query?: never;
             header?: never;
@@ -8008,7 +8037,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_api_decide_rise: {
+    jarvok_app_api_athletes_overview_decide_rise: {
         parameters: {
             query?: never;
             header?: never;
@@ -8088,7 +8117,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_standing_api_read_standing: {
+    jarvok_app_api_athletes_standing_read_standing: {
         parameters: {
             query?: {
                 limited?: string;
@@ -8166,7 +8195,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_record_api_read_record: {
+    jarvok_app_api_athletes_record_read_record: {
         parameters: {
             query?: never;
             header?: never;
@@ -8242,7 +8271,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_record_api_change_record: {
+    jarvok_app_api_athletes_record_change_record: {
         parameters: {
             query?: never;
             header?: never;
@@ -8322,7 +8351,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_record_api_add_restriction: {
+    jarvok_app_api_athletes_record_add_restriction: {
         parameters: {
             query?: never;
             header?: never;
@@ -8402,7 +8431,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_record_api_lift_restriction: {
+    jarvok_app_api_athletes_record_lift_restriction: {
         parameters: {
             query?: never;
             header?: never;
@@ -8478,7 +8507,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_record_api_clear_for_test: {
+    jarvok_app_api_athletes_record_clear_for_test: {
         parameters: {
             query?: never;
             header?: never;
@@ -8558,7 +8587,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_record_api_add_fault: {
+    jarvok_app_api_athletes_record_add_fault: {
         parameters: {
             query?: never;
             header?: never;
@@ -8638,7 +8667,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_record_api_end_fault: {
+    jarvok_app_api_athletes_record_end_fault: {
         parameters: {
             query?: never;
             header?: never;
@@ -8714,7 +8743,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_record_api_add_mass: {
+    jarvok_app_api_athletes_record_add_mass: {
         parameters: {
             query?: never;
             header?: never;
@@ -8794,7 +8823,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_record_api_add_practice: {
+    jarvok_app_api_athletes_record_add_practice: {
         parameters: {
             query?: never;
             header?: never;
@@ -8874,7 +8903,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_record_api_drop_practice: {
+    jarvok_app_api_athletes_record_drop_practice: {
         parameters: {
             query?: never;
             header?: never;
@@ -8951,7 +8980,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_tests_api_read_tests: {
+    jarvok_app_api_testing_max_tests_read_tests: {
         parameters: {
             query?: {
                 exercise_id?: string;
@@ -9030,7 +9059,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_tests_api_start_test: {
+    jarvok_app_api_testing_max_tests_start_test: {
         parameters: {
             query?: never;
             header?: never;
@@ -9110,7 +9139,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_tests_api_read_test: {
+    jarvok_app_api_testing_max_tests_read_test: {
         parameters: {
             query?: never;
             header?: never;
@@ -9186,7 +9215,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_tests_api_log_attempt: {
+    jarvok_app_api_testing_max_tests_log_attempt: {
         parameters: {
             query?: never;
             header?: never;
@@ -9266,7 +9295,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_tests_api_undo_attempt: {
+    jarvok_app_api_testing_max_tests_undo_attempt: {
         parameters: {
             query?: never;
             header?: never;
@@ -9342,7 +9371,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_tests_api_end_test: {
+    jarvok_app_api_testing_max_tests_end_test: {
         parameters: {
             query?: never;
             header?: never;
@@ -9418,7 +9447,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_transfer_api_preview_paste: {
+    jarvok_app_api_athletes_transfer_preview_paste: {
         parameters: {
             query?: never;
             header?: never;
@@ -9496,7 +9525,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_transfer_api_preview_file: {
+    jarvok_app_api_athletes_transfer_preview_file: {
         parameters: {
             query?: {
                 squad?: string;
@@ -9582,7 +9611,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_athletes_transfer_api_import_athletes: {
+    jarvok_app_api_athletes_transfer_import_athletes: {
         parameters: {
             query?: never;
             header?: never;
@@ -9660,7 +9689,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_api_read_season: {
+    jarvok_app_api_seasons_seasons_read_season: {
         parameters: {
             query?: never;
             header?: never;
@@ -9736,7 +9765,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_api_preview_competition: {
+    jarvok_app_api_seasons_seasons_preview_competition: {
         parameters: {
             query?: {
                 moves?: number | null;
@@ -9818,7 +9847,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_api_add_competition: {
+    jarvok_app_api_seasons_seasons_add_competition: {
         parameters: {
             query?: never;
             header?: never;
@@ -9898,7 +9927,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_api_withdraw: {
+    jarvok_app_api_seasons_seasons_withdraw: {
         parameters: {
             query?: {
                 scope?: string;
@@ -9976,7 +10005,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_api_change_competition: {
+    jarvok_app_api_seasons_seasons_change_competition: {
         parameters: {
             query?: never;
             header?: never;
@@ -10056,7 +10085,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_api_set_phases: {
+    jarvok_app_api_seasons_seasons_set_phases: {
         parameters: {
             query?: never;
             header?: never;
@@ -10136,7 +10165,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_api_set_style: {
+    jarvok_app_api_seasons_seasons_set_style: {
         parameters: {
             query?: never;
             header?: never;
@@ -10216,7 +10245,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_api_set_easy: {
+    jarvok_app_api_seasons_seasons_set_easy: {
         parameters: {
             query?: never;
             header?: never;
@@ -10296,7 +10325,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_api_undo: {
+    jarvok_app_api_seasons_seasons_undo: {
         parameters: {
             query?: never;
             header?: never;
@@ -10372,7 +10401,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_api_keep_or_restore: {
+    jarvok_app_api_seasons_seasons_keep_or_restore: {
         parameters: {
             query?: never;
             header?: never;
@@ -10452,7 +10481,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_api_keep_flag: {
+    jarvok_app_api_seasons_seasons_keep_flag: {
         parameters: {
             query?: never;
             header?: never;
@@ -10532,7 +10561,87 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_api_lift_flag: {
+    jarvok_app_api_seasons_seasons_fix: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeasonFixIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_seasons_seasons_lift_flag: {
         parameters: {
             query?: never;
             header?: never;
@@ -10608,87 +10717,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_api_remove_added: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                athlete_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RemoveAdded"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SeasonAnswer"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Precondition Required */
-            428: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    jarvok_app_seasons_api_read_arrangements: {
+    jarvok_app_api_seasons_seasons_read_arrangements: {
         parameters: {
             query?: never;
             header?: never;
@@ -10762,7 +10791,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_calendar_api_write_minutes: {
+    jarvok_app_api_seasons_calendar_write_minutes: {
         parameters: {
             query?: never;
             header?: never;
@@ -10843,7 +10872,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_calendar_api_read_calendar_of: {
+    jarvok_app_api_seasons_calendar_read_calendar_of: {
         parameters: {
             query?: never;
             header?: never;
@@ -10919,7 +10948,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_calendar_api_add_entry: {
+    jarvok_app_api_seasons_calendar_add_entry: {
         parameters: {
             query?: never;
             header?: never;
@@ -10999,7 +11028,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_calendar_api_take_out: {
+    jarvok_app_api_seasons_calendar_take_out: {
         parameters: {
             query?: never;
             header?: never;
@@ -11076,7 +11105,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_calendar_api_preview_import: {
+    jarvok_app_api_seasons_calendar_preview_import: {
         parameters: {
             query?: never;
             header?: never;
@@ -11156,7 +11185,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_calendar_api_take_in: {
+    jarvok_app_api_seasons_calendar_take_in: {
         parameters: {
             query?: never;
             header?: never;
@@ -11236,7 +11265,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_bench_api_try_tapers: {
+    jarvok_app_api_seasons_tapers_try_tapers: {
         parameters: {
             query?: never;
             header?: never;
@@ -11316,7 +11345,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_seasons_bench_api_read_contest: {
+    jarvok_app_api_seasons_tapers_read_contest: {
         parameters: {
             query?: never;
             header?: never;
@@ -11392,7 +11421,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_api_read_week: {
+    jarvok_app_api_training_plan_read_week: {
         parameters: {
             query?: {
                 start?: string | null;
@@ -11470,7 +11499,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_api_read_sheet: {
+    jarvok_app_api_training_plan_read_sheet: {
         parameters: {
             query?: never;
             header?: never;
@@ -11548,7 +11577,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_api_write_line: {
+    jarvok_app_api_training_plan_write_line: {
         parameters: {
             query?: never;
             header?: never;
@@ -11631,7 +11660,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_api_step_line: {
+    jarvok_app_api_training_plan_step_line: {
         parameters: {
             query?: never;
             header?: never;
@@ -11714,7 +11743,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_api_move_session: {
+    jarvok_app_api_training_plan_move_session: {
         parameters: {
             query?: never;
             header?: never;
@@ -11796,7 +11825,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_api_merge_session: {
+    jarvok_app_api_training_plan_merge_session: {
         parameters: {
             query?: never;
             header?: never;
@@ -11878,7 +11907,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_methods_api_read_methods: {
+    jarvok_app_api_training_methods_read_methods: {
         parameters: {
             query?: never;
             header?: never;
@@ -11957,7 +11986,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_methods_api_pick_method: {
+    jarvok_app_api_training_methods_pick_method: {
         parameters: {
             query?: never;
             header?: never;
@@ -12040,7 +12069,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_methods_api_drop_method: {
+    jarvok_app_api_training_methods_drop_method: {
         parameters: {
             query?: never;
             header?: never;
@@ -12119,7 +12148,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_edit_api_read_week_arrangements: {
+    jarvok_app_api_training_sessions_read_week_arrangements: {
         parameters: {
             query?: never;
             header?: never;
@@ -12193,7 +12222,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_edit_api_read_groupings: {
+    jarvok_app_api_training_sessions_read_groupings: {
         parameters: {
             query?: never;
             header?: never;
@@ -12267,7 +12296,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_edit_api_begin_session: {
+    jarvok_app_api_training_sessions_begin_session: {
         parameters: {
             query?: never;
             header?: never;
@@ -12347,7 +12376,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_edit_api_edit: {
+    jarvok_app_api_training_sessions_edit: {
         parameters: {
             query?: never;
             header?: never;
@@ -12429,7 +12458,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_edit_api_move_line: {
+    jarvok_app_api_training_sessions_move_line: {
         parameters: {
             query?: never;
             header?: never;
@@ -12512,7 +12541,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_edit_api_take_out: {
+    jarvok_app_api_training_sessions_take_out: {
         parameters: {
             query?: never;
             header?: never;
@@ -12590,7 +12619,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_edit_api_as_planned: {
+    jarvok_app_api_training_sessions_as_planned: {
         parameters: {
             query?: never;
             header?: never;
@@ -12668,7 +12697,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_edit_api_copy: {
+    jarvok_app_api_training_sessions_copy: {
         parameters: {
             query?: never;
             header?: never;
@@ -12750,7 +12779,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_edit_api_copy_week: {
+    jarvok_app_api_training_sessions_copy_week: {
         parameters: {
             query?: never;
             header?: never;
@@ -12831,7 +12860,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_edit_api_arrange: {
+    jarvok_app_api_training_sessions_arrange: {
         parameters: {
             query?: never;
             header?: never;
@@ -12911,7 +12940,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_edit_api_undo_last: {
+    jarvok_app_api_training_sessions_undo_last: {
         parameters: {
             query?: never;
             header?: never;
@@ -12987,7 +13016,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_edit_api_keep: {
+    jarvok_app_api_training_sessions_keep: {
         parameters: {
             query?: never;
             header?: never;
@@ -13067,7 +13096,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_edit_api_lift: {
+    jarvok_app_api_training_sessions_lift: {
         parameters: {
             query?: never;
             header?: never;
@@ -13143,7 +13172,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_edit_api_fix: {
+    jarvok_app_api_training_sessions_fix: {
         parameters: {
             query?: never;
             header?: never;
@@ -13225,7 +13254,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_squad_api_read_squad_week: {
+    jarvok_app_api_training_squads_read_squad_week: {
         parameters: {
             query?: {
                 start?: string | null;
@@ -13303,7 +13332,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_squad_api_read_squad_table: {
+    jarvok_app_api_training_squads_read_squad_table: {
         parameters: {
             query?: {
                 group?: string;
@@ -13383,7 +13412,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_squad_api_read_lines: {
+    jarvok_app_api_training_squads_read_lines: {
         parameters: {
             query: {
                 athletes: number;
@@ -13462,7 +13491,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_library_api_read_library: {
+    jarvok_app_api_training_library_read_library: {
         parameters: {
             query?: never;
             header?: never;
@@ -13536,7 +13565,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_library_api_add_exercise: {
+    jarvok_app_api_training_library_add_exercise: {
         parameters: {
             query?: never;
             header?: never;
@@ -13614,7 +13643,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_library_api_read_exercise: {
+    jarvok_app_api_training_library_read_exercise: {
         parameters: {
             query?: {
                 athlete_id?: number | null;
@@ -13692,7 +13721,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_library_api_edit_exercise: {
+    jarvok_app_api_training_library_edit_exercise: {
         parameters: {
             query?: never;
             header?: never;
@@ -13772,7 +13801,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_library_api_take_back: {
+    jarvok_app_api_training_library_take_back: {
         parameters: {
             query?: never;
             header?: never;
@@ -13848,7 +13877,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_templates_api_read_templates: {
+    jarvok_app_api_training_templates_read_templates: {
         parameters: {
             query?: never;
             header?: never;
@@ -13922,7 +13951,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_templates_api_save_template: {
+    jarvok_app_api_training_templates_save_template: {
         parameters: {
             query?: never;
             header?: never;
@@ -14000,7 +14029,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_templates_api_take_template_out: {
+    jarvok_app_api_training_templates_take_template_out: {
         parameters: {
             query?: never;
             header?: never;
@@ -14076,7 +14105,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_templates_api_preview: {
+    jarvok_app_api_training_templates_preview: {
         parameters: {
             query?: never;
             header?: never;
@@ -14156,7 +14185,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_templates_api_apply: {
+    jarvok_app_api_training_templates_apply: {
         parameters: {
             query?: never;
             header?: never;
@@ -14236,7 +14265,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_training_templates_api_take_in: {
+    jarvok_app_api_training_templates_take_in: {
         parameters: {
             query?: never;
             header?: never;
@@ -14314,7 +14343,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_floor_api_start_session: {
+    jarvok_app_api_floor_sessions_start_session: {
         parameters: {
             query?: never;
             header: {
@@ -14394,7 +14423,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_floor_api_read_floor: {
+    jarvok_app_api_floor_sessions_read_floor: {
         parameters: {
             query?: never;
             header?: never;
@@ -14470,7 +14499,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_floor_api_log_set: {
+    jarvok_app_api_floor_sessions_log_set: {
         parameters: {
             query?: never;
             header: {
@@ -14552,7 +14581,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_floor_api_correct_set: {
+    jarvok_app_api_floor_sessions_correct_set: {
         parameters: {
             query?: never;
             header: {
@@ -14634,7 +14663,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_floor_api_answer_advice: {
+    jarvok_app_api_floor_sessions_answer_advice: {
         parameters: {
             query?: never;
             header: {
@@ -14717,7 +14746,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_floor_api_undo: {
+    jarvok_app_api_floor_sessions_undo: {
         parameters: {
             query?: never;
             header: {
@@ -14795,7 +14824,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_floor_api_finish: {
+    jarvok_app_api_floor_sessions_finish: {
         parameters: {
             query?: never;
             header: {
@@ -14877,7 +14906,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_floor_api_open_stream: {
+    jarvok_app_api_floor_sessions_open_stream: {
         parameters: {
             query?: never;
             header?: never;
@@ -14957,7 +14986,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_floor_api_simulate_set: {
+    jarvok_app_api_floor_sessions_simulate_set: {
         parameters: {
             query?: never;
             header?: never;
@@ -15037,7 +15066,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_floor_api_read_review: {
+    jarvok_app_api_floor_sessions_read_review: {
         parameters: {
             query?: never;
             header?: never;
@@ -15113,7 +15142,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_api_read_entries: {
+    jarvok_app_api_room_rooms_read_entries: {
         parameters: {
             query?: never;
             header?: never;
@@ -15187,7 +15216,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_api_open_room: {
+    jarvok_app_api_room_rooms_open_room: {
         parameters: {
             query?: never;
             header?: never;
@@ -15265,7 +15294,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_api_read_room_of: {
+    jarvok_app_api_room_rooms_read_room_of: {
         parameters: {
             query?: never;
             header?: never;
@@ -15341,7 +15370,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_api_say_here: {
+    jarvok_app_api_room_rooms_say_here: {
         parameters: {
             query?: never;
             header: {
@@ -15423,7 +15452,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_api_say_answers: {
+    jarvok_app_api_room_rooms_say_answers: {
         parameters: {
             query?: never;
             header: {
@@ -15506,7 +15535,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_api_say_word: {
+    jarvok_app_api_room_rooms_say_word: {
         parameters: {
             query?: never;
             header: {
@@ -15588,7 +15617,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_api_begin: {
+    jarvok_app_api_room_rooms_begin: {
         parameters: {
             query?: never;
             header: {
@@ -15670,7 +15699,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_api_read_lanes: {
+    jarvok_app_api_room_rooms_read_lanes: {
         parameters: {
             query?: never;
             header?: never;
@@ -15746,7 +15775,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_api_set_racks: {
+    jarvok_app_api_room_rooms_set_racks: {
         parameters: {
             query?: never;
             header: {
@@ -15828,7 +15857,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_api_put: {
+    jarvok_app_api_room_rooms_put: {
         parameters: {
             query?: never;
             header: {
@@ -15910,7 +15939,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_api_call: {
+    jarvok_app_api_room_rooms_call: {
         parameters: {
             query?: never;
             header: {
@@ -15992,7 +16021,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_api_read_lane: {
+    jarvok_app_api_room_rooms_read_lane: {
         parameters: {
             query?: never;
             header?: never;
@@ -16069,7 +16098,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_api_read_clock_forms: {
+    jarvok_app_api_room_rooms_read_clock_forms: {
         parameters: {
             query?: never;
             header?: never;
@@ -16143,7 +16172,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_api_start_clock: {
+    jarvok_app_api_room_rooms_start_clock: {
         parameters: {
             query?: never;
             header: {
@@ -16225,7 +16254,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_api_change_clock: {
+    jarvok_app_api_room_rooms_change_clock: {
         parameters: {
             query?: never;
             header: {
@@ -16305,7 +16334,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_links_api_make_rack_link: {
+    jarvok_app_api_room_links_make_rack_link: {
         parameters: {
             query?: never;
             header?: never;
@@ -16382,7 +16411,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_links_api_open_rack_link: {
+    jarvok_app_api_room_links_open_rack_link: {
         parameters: {
             query?: never;
             header?: never;
@@ -16458,7 +16487,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_links_api_make_ready_link: {
+    jarvok_app_api_room_links_make_ready_link: {
         parameters: {
             query?: never;
             header?: never;
@@ -16535,7 +16564,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_links_api_read_ready: {
+    jarvok_app_api_room_links_read_ready: {
         parameters: {
             query?: never;
             header?: never;
@@ -16611,7 +16640,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_links_api_say_ready: {
+    jarvok_app_api_room_links_say_ready: {
         parameters: {
             query?: never;
             header: {
@@ -16693,7 +16722,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_trials_api_read_trials: {
+    jarvok_app_api_testing_trials_read_trials: {
         parameters: {
             query?: never;
             header?: never;
@@ -16769,7 +16798,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_trials_api_start_trial: {
+    jarvok_app_api_testing_trials_start_trial: {
         parameters: {
             query?: never;
             header: {
@@ -16851,7 +16880,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_trials_api_read_trial: {
+    jarvok_app_api_testing_trials_read_trial: {
         parameters: {
             query?: never;
             header?: never;
@@ -16927,7 +16956,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_trials_api_add_try: {
+    jarvok_app_api_testing_trials_add_try: {
         parameters: {
             query?: never;
             header: {
@@ -17009,7 +17038,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_trials_api_undo_try: {
+    jarvok_app_api_testing_trials_undo_try: {
         parameters: {
             query?: never;
             header: {
@@ -17087,7 +17116,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_trials_api_end_trial: {
+    jarvok_app_api_testing_trials_end_trial: {
         parameters: {
             query?: never;
             header: {
@@ -17169,7 +17198,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_trials_api_read_effort: {
+    jarvok_app_api_testing_trials_read_effort: {
         parameters: {
             query?: never;
             header?: never;
@@ -17245,7 +17274,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_sensors_api_read_sensors: {
+    jarvok_app_api_room_sensors_read_sensors: {
         parameters: {
             query?: never;
             header?: never;
@@ -17319,7 +17348,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_sensors_api_add_sensor: {
+    jarvok_app_api_room_sensors_add_sensor: {
         parameters: {
             query?: never;
             header?: never;
@@ -17397,7 +17426,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_sensors_api_pair_sensor: {
+    jarvok_app_api_room_sensors_pair_sensor: {
         parameters: {
             query?: never;
             header?: never;
@@ -17477,7 +17506,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_sensors_api_remove_sensor: {
+    jarvok_app_api_room_sensors_remove_sensor: {
         parameters: {
             query?: never;
             header?: never;
@@ -17553,7 +17582,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_sensors_api_try_sensor: {
+    jarvok_app_api_room_sensors_try_sensor: {
         parameters: {
             query?: never;
             header?: never;
@@ -17633,7 +17662,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_sensors_api_take_trace: {
+    jarvok_app_api_room_sensors_take_trace: {
         parameters: {
             query?: never;
             header?: never;
@@ -17713,7 +17742,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_sensors_api_preview_table: {
+    jarvok_app_api_room_sensors_preview_table: {
         parameters: {
             query?: never;
             header?: never;
@@ -17791,7 +17820,7 @@ export interface operations {
             };
         };
     };
-    jarvok_app_room_sensors_api_take_table: {
+    jarvok_app_api_room_sensors_take_table: {
         parameters: {
             query?: never;
             header?: never;

@@ -37,7 +37,10 @@ export function ExercisePicker({ label, value, chosen, onType, onChoose, inputRe
   const library = useLibrary();
   const listId = useId();
   const [at, setAt] = useState(0);
-  const found = useMemo(() => (chosen ? [] : matching(library.data?.exercises ?? [], value).slice(0, SHOWN)), [library.data, value, chosen]);
+  const found = useMemo(
+    () => (chosen ? [] : matching(library.data?.exercises ?? [], value).slice(0, SHOWN)),
+    [library.data, value, chosen],
+  );
   const open = found.length > 0;
   const take = (row: Row | undefined) => {
     if (row) onChoose(row);
@@ -73,12 +76,20 @@ export function ExercisePicker({ label, value, chosen, onType, onChoose, inputRe
       />
       <ul id={listId} role="listbox" aria-label="Exercises found" hidden={!open}>
         {found.map((row, i) => (
-          <li key={row.id} id={`${listId}-${i}`} role="option" aria-selected={i === at} onMouseDown={(e) => (e.preventDefault(), take(row))}>
+          <li
+            key={row.id}
+            id={`${listId}-${i}`}
+            role="option"
+            aria-selected={i === at}
+            onMouseDown={(e) => (e.preventDefault(), take(row))}
+          >
             {row.name} <span className="soft">· {row.pattern.replace("_", " ")}</span>
           </li>
         ))}
       </ul>
-      {value.trim().length > 2 && !open && !chosen && library.isSuccess && <div className="small soft">Nothing is called that. The library has a form for your own.</div>}
+      {value.trim().length > 2 && !open && !chosen && library.isSuccess && (
+        <div className="small soft">Nothing is called that. The library has a form for your own.</div>
+      )}
     </div>
   );
 }

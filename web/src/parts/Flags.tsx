@@ -33,10 +33,12 @@ function FlagNote({ flag: f, onFix, onKeep, onLift }: Omit<Props, "flags"> & { f
   const kept = f.kept_id !== null;
   return (
     <div className={!kept && f.severity !== "note" ? "note asks" : "note"}>
-      <span className="small fw-semibold">{kept ? "kept" : f.severity}</span> · <b>
+      <span className="small fw-semibold">{kept ? "kept" : f.severity}</span> ·{" "}
+      <b>
         {slotOf(f.where)}
         {f.title}
-      </b> {f.reason} <span className="soft">({f.source})</span>
+      </b>{" "}
+      {f.reason} <span className="soft">({f.source})</span>
       {kept && <div className="soft">Kept, because {f.kept_reason}</div>}
       <div className="mt-1 d-flex flex-wrap gap-3">
         {f.fix && !kept && (
@@ -64,7 +66,15 @@ function FlagNote({ flag: f, onFix, onKeep, onLift }: Omit<Props, "flags"> & { f
             setWhy(null);
           }}
         >
-          <input className="form-control form-control-sm" aria-label={`Reason to keep: ${f.title}`} value={why} maxLength={200} autoFocus required onChange={(e) => setWhy(e.target.value)} />
+          <input
+            className="form-control form-control-sm"
+            aria-label={`Reason to keep: ${f.title}`}
+            value={why}
+            maxLength={200}
+            autoFocus
+            required
+            onChange={(e) => setWhy(e.target.value)}
+          />
           <button type="submit" className="btn btn-plain btn-sm">
             Keep
           </button>

@@ -35,7 +35,17 @@ export function Working({ data, children, label }: { data: WorkingData | null; c
       >
         {children}
       </button>
-      <Overlay transition={false} container={() => document.getElementById("main")} target={button} show={open} placement="right" flip offset={[0, 10]} rootClose onHide={() => setOpen(false)}>
+      <Overlay
+        transition={false}
+        container={() => document.getElementById("main")}
+        target={button}
+        show={open}
+        placement="right"
+        flip
+        offset={[0, 10]}
+        rootClose
+        onHide={() => setOpen(false)}
+      >
         {(props) => (
           <Popover {...props} id={id} className="working-panel">
             <Popover.Body>

@@ -5,7 +5,7 @@ import { problemOf, type Problem } from "../api/client";
 
 export function Loading({ what }: { what: string }) {
   return (
-    <p className="page soft" role="status">
+    <p className="page soft" role="status" aria-busy>
       <Spinner size="sm" aria-hidden className="me-2" />
       Reading {what} …
     </p>

@@ -4,6 +4,7 @@ import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 
 import { api, keepCsrfToken, need, problemOf, type Problem } from "../api/client";
+import { keys } from "../api/keys";
 import { Trouble } from "../parts/states";
 
 export function SignIn() {
@@ -17,7 +18,7 @@ export function SignIn() {
     try {
       const me = await need(api.POST("/api/sign-in", { body: { name, password } }));
       keepCsrfToken(me.csrf_token);
-      client.setQueryData(["me"], me);
+      client.setQueryData(keys.me, me);
     } catch (error) {
       setProblem(problemOf(error));
     }

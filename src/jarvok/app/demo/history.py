@@ -12,9 +12,10 @@ import numpy as np
 from django.conf import settings
 from numpy.random import Generator
 
-from jarvok.app.athletes.models import Athlete, BodyMass, MarkRecord
 from jarvok.app.demo.people import USUAL_KG, Person
-from jarvok.app.floor.models import Rep, SessionLine, SetRecord, TrainingSession
+from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord
+from jarvok.app.facts.floor.models import Rep, SessionLine, SetRecord, TrainingSession
+from jarvok.app.facts.people.models import Act
 from jarvok.app.shapes import told
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import implement_for
@@ -30,9 +31,10 @@ from jarvok.core.season.model import monday_of
 from jarvok.core.season.planner import plan_season
 from jarvok.core.sensors.lifter import TrueStrength, lift_set, reps_to_failure, true_strength
 from jarvok.core.session.duration import rest_s
+from jarvok.core.session.planned import PlannedLine, PlannedSession
+from jarvok.core.session.roles import BlockRole
 from jarvok.core.week.generate import plan_week
 from jarvok.core.week.placement import Practice
-from jarvok.core.week.plan import PlannedLine, PlannedSession
 
 SENSOR_WEEKS = 10  # the centre has had its bar sensors this long
 GROWTH_A_YEAR = 0.09
@@ -50,7 +52,10 @@ class Rows:
     marks: list[MarkRecord] = field(default_factory=list)
     masses: list[BodyMass] = field(default_factory=list)
 
-    def write(self) -> None:
+    def write(self, act: Act) -> None:
+        """Write all of it under one act: rows made many at a time name none by themselves."""
+        for row in (*self.sessions, *self.sets, *self.marks, *self.masses):
+            row.act = act
         TrainingSession.objects.bulk_create(self.sessions, batch_size=500)
         SessionLine.objects.bulk_create(self.lines, batch_size=400)
         SetRecord.objects.bulk_create(self.sets, batch_size=600)
@@ -160,6 +165,7 @@ def _lived_line(
         text=write(line.prescription),
         reason=line.reason,
         is_main=line.is_main,
+        role=line.role,
         ramp=ramp,
         planned=_planned_json(sets),
         rest_s=rest_s(line.prescription, lift),
@@ -248,7 +254,7 @@ def lived_season(
 
 def _line(slot: str, block: str, exercise_id: str, text: str, reason: str) -> PlannedLine:
     prescription: Prescription = parse(text)
-    return PlannedLine(slot, block, exercise_id, prescription, reason, True)
+    return PlannedLine(slot, block, exercise_id, prescription, reason, True, role=BlockRole.MAIN)
 
 
 LIFTING_DAYS = (

@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
-from jarvok.app.athletes.queries import LiftBook
-from jarvok.app.floor.models import AdviceRecord, SessionLine, SetKind, TrainingSession
-from jarvok.app.floor.past import last_warm_ups, pairs_of
-from jarvok.app.floor.queries import FloorLine, FloorSet, counting_mps, floor_line
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.facts.floor.models import AdviceRecord, SessionLine, SetKind, TrainingSession
+from jarvok.app.floor.earlier_sets import last_warm_ups, pairs_of
+from jarvok.app.floor.lines import FloorLine, FloorSet, counting_mps, floor_line
 from jarvok.app.shapes import working_out
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.jumps import assistance, drop_off

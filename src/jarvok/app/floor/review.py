@@ -6,12 +6,12 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from jarvok.app import clock
-from jarvok.app.athletes.queries import LiftBook
-from jarvok.app.floor.models import SetKind, TrainingSession
-from jarvok.app.floor.queries import FloorLine, floor_lines
-from jarvok.app.seasons.queries import SeasonBook
-from jarvok.app.training.plan_queries import planned_week
-from jarvok.app.training.queries import Sheet, sheets_of
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.facts.floor.models import SetKind, TrainingSession
+from jarvok.app.floor.lines import FloorLine, floor_lines
+from jarvok.app.seasons.season_book import SeasonBook
+from jarvok.app.training.planned_weeks import planned_week
+from jarvok.app.training.sheets import Sheet, sheets_of
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.resolve import ResolvedSet
 from jarvok.core.marks.working_max import CurrentMax

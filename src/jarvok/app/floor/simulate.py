@@ -11,11 +11,13 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
+from django.conf import settings
 
-from jarvok.app.athletes.queries import LiftBook
-from jarvok.app.floor.models import SensorStream, TrainingSession
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.facts.floor.models import SensorStream, TrainingSession
 from jarvok.core.errors import CoachError
-from jarvok.core.library.exercises import Exercise, exercise
+from jarvok.core.exercises import Exercise
+from jarvok.core.library.exercises import exercise
 from jarvok.core.sensors.lifter import LiftedSet, TrueStrength, lift_set, true_strength
 
 RATE_HZ = 100.0
@@ -50,7 +52,7 @@ def lifted_by(
     return lift_set(hidden_strength(session, exercise(exercise_id)), load_kg, reps, form * fresh, rng)
 
 
-def run(stream: SensorStream, load_kg: float, reps: int, base_url: str, speed: float = 1.0) -> None:
+def run(stream: SensorStream, load_kg: float, reps: int, base_url: str) -> None:
     """Let the stand-in lift the set of a stream; its process ends by itself after the set."""
     lift_id = stream.line.exercise_id
     work = lifted_by(stream.session, stream.line_id, lift_id, stream.kind, stream.set_number, load_kg, reps)
@@ -63,7 +65,6 @@ def run(stream: SensorStream, load_kg: float, reps: int, base_url: str, speed: f
             "rate_hz": RATE_HZ,
             "noise_m": NOISE_M,
             "seed": seed_of(stream.token),
-            "speed": speed,
         }
     )
 
@@ -80,5 +81,5 @@ def spawn(order: dict[str, Any]) -> None:
         start_new_session=True,
     )
     assert process.stdin is not None
-    process.stdin.write(json.dumps(order).encode())
+    process.stdin.write(json.dumps({"speed": settings.SIMULATED_SPEED, **order}).encode())
     process.stdin.close()

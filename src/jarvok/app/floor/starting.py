@@ -3,26 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date
 from itertools import pairwise
 
-from django.db import transaction
-
-from jarvok.app import clock
-from jarvok.app.athletes.models import Athlete
-from jarvok.app.athletes.queries import LiftBook
-from jarvok.app.floor.models import SessionLine, SetRecord, TrainingSession
-from jarvok.app.floor.writes import check_open, tell
-from jarvok.app.problems import Conflict
-from jarvok.app.room.models import OwnDefault
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.facts.floor.models import SessionLine, TrainingSession
+from jarvok.app.facts.room.models import OwnDefault
 from jarvok.app.shapes import told
-from jarvok.app.training.finding import find_sheet
-from jarvok.app.training.queries import Sheet
+from jarvok.app.training.sheets import Sheet
 from jarvok.core.floor.day_plan import DayLine, Less, Written, day_lines
 from jarvok.core.floor.readiness import Plan
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.ramp import RampedLine, RampSet, session_ramps
-from jarvok.core.season.model import SeasonWeek
 from jarvok.core.session.blocks import Grouping
 
 
@@ -45,49 +36,7 @@ class DayPlan:
 AS_WRITTEN = DayPlan()
 
 
-def start_session(athlete: Athlete, day: date, key: str, word: DayPlan = AS_WRITTEN) -> TrainingSession:
-    """Start a planned session: what is told is kept as it stands now. A started one is returned as it is."""
-    existing = TrainingSession.objects.filter(athlete=athlete, day=day, key=key).first()
-    if existing is not None:
-        return existing
-    week, sheet = find_sheet(athlete, day, key)
-    return start_sheet(athlete, week.week, sheet, week.book, word)
-
-
-@transaction.atomic
-def start_sheet(athlete: Athlete, week: SeasonWeek, sheet: Sheet, book: LiftBook, word: DayPlan) -> TrainingSession:
-    """Start a session from its resolved sheet."""
-    planned = sheet.planned
-    session = TrainingSession.objects.create(
-        athlete=athlete,
-        day=planned.day,
-        key=planned.key,
-        theme=planned.theme,
-        phase=week.phase,
-        days_to_go=(week.competition_day - planned.day).days,
-        started_at=clock.now(),
-        plan=word.plan,
-        plan_reason=word.reason[:200],
-    )
-    _write_lines(session, sheet, book, word)
-    return session
-
-
-@transaction.atomic
-def change_plan(session: TrainingSession, word: DayPlan) -> None:
-    """Change the day's plan of a running session in which no work has been logged yet."""
-    check_open(session)
-    if SetRecord.objects.filter(line__session=session, taken_back_at__isnull=True).exists():
-        raise Conflict("Sets are logged already: from here the advice after each set changes the day, or stop a lift.")
-    week, sheet = find_sheet(session.athlete, session.day, session.key)
-    session.lines.all().delete()
-    session.plan, session.plan_reason = word.plan, word.reason[:200]
-    session.save(update_fields=["plan", "plan_reason"])
-    _write_lines(session, sheet, week.book, word)
-    tell(session, "changed", {"line_id": None})
-
-
-def _write_lines(session: TrainingSession, sheet: Sheet, book: LiftBook, word: DayPlan) -> None:
+def write_lines(session: TrainingSession, sheet: Sheet, book: LiftBook, word: DayPlan) -> None:
     written = [
         Written(
             lift := exercise(x.planned.exercise_id),
@@ -113,6 +62,7 @@ def _write_lines(session: TrainingSession, sheet: Sheet, book: LiftBook, word: D
             text=line.text,
             reason=line.planned.reason,
             is_main=line.planned.is_main,
+            role=line.planned.role,
             ramp=[
                 {
                     "load_kg": r.load_kg,

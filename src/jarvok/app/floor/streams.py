@@ -15,9 +15,9 @@ from dataclasses import dataclass, field
 from django.db import transaction
 
 from jarvok.app import clock
-from jarvok.app.floor.models import Rep, SensorStream, SessionLine, TrainingSession
-from jarvok.app.floor.queries import floor_line, rep_payload
-from jarvok.app.floor.writes import tell
+from jarvok.app.facts.floor.models import Rep, SensorStream, SessionLine, TrainingSession
+from jarvok.app.floor.events import tell
+from jarvok.app.floor.lines import floor_line, rep_payload
 from jarvok.app.problems import Conflict
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise

@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import datetime
 
-from jarvok.app.athletes.models import Athlete
-from jarvok.app.centre.queries import rules_in_force
-from jarvok.app.floor.models import TrainingSession
-from jarvok.app.floor.queries import FloorLine, FloorSet, floor_lines, next_set
-from jarvok.app.room.models import Attendance, ClockRun, Gathering, Sensor
+from jarvok.app.centre.in_force import rules_in_force
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.floor.models import TrainingSession
+from jarvok.app.facts.room.models import Attendance, ClockRun, Gathering, Sensor
+from jarvok.app.floor.lines import FloorLine, FloorSet, floor_lines, next_set
 from jarvok.core.floor.racks import Lifter, Rack, rack
 
 SESSION_PARTS = ("lines__sets", "lines__reps", "lines__advice", "lines__readings")

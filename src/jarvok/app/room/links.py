@@ -7,8 +7,8 @@ import re
 from django.core import signing
 from django.http import HttpRequest
 
-from jarvok.app.floor.models import TrainingSession
-from jarvok.app.room.models import Attendance, Gathering
+from jarvok.app.facts.floor.models import TrainingSession
+from jarvok.app.facts.room.models import Attendance, Gathering
 from jarvok.core.errors import CoachError
 
 READY_HOURS, RACK_HOURS = 4, 8  # [J] an arrival, and a training day
@@ -17,9 +17,9 @@ _READY, _RACK = "jarvok.ready", "jarvok.rack"
 OVER = CoachError("This link is over or was never valid.", where="link", accepted="Ask the coach for a new one.")
 
 
-def ready_link(attendance: Attendance) -> str:
-    """Return the token of a link to one athlete's questions of the day."""
-    return signing.dumps({"a": attendance.pk}, salt=_READY)
+def ready_link(attendance: Attendance, maker_id: int | None) -> str:
+    """Return the token of a link to one athlete's questions of the day; it acts for the person who made it."""
+    return signing.dumps({"a": attendance.pk, "p": maker_id}, salt=_READY)
 
 
 def attendance_of(token: str) -> Attendance:
@@ -31,9 +31,24 @@ def attendance_of(token: str) -> Attendance:
         raise OVER from None
 
 
-def rack_link(gathering: Gathering, rack: int) -> str:
-    """Return the token of a link to one rack of a gathering."""
-    return signing.dumps({"g": gathering.pk, "r": rack}, salt=_RACK)
+def rack_link(gathering: Gathering, rack: int, maker_id: int | None) -> str:
+    """Return the token of a link to one rack of a gathering; it acts for the person who made it."""
+    return signing.dumps({"g": gathering.pk, "r": rack, "p": maker_id}, salt=_RACK)
+
+
+def maker_of(token: str) -> int:
+    """Return the id of the person who made a link, 0 where it does not say; whether it is over is asked elsewhere."""
+    for salt in (_RACK, _READY):
+        try:
+            return int(signing.loads(token, salt=salt).get("p") or 0)
+        except (signing.BadSignature, AttributeError, TypeError, ValueError):
+            continue
+    return 0
+
+
+def rack_token(request: HttpRequest) -> str:
+    """Return the rack's link that a request carries, or nothing."""
+    return request.headers.get(HEADER) or request.GET.get(PARAMETER) or ""
 
 
 def rack_of(token: str) -> tuple[int, int]:
@@ -70,5 +85,5 @@ def opens(token: str, path: str, method: str) -> bool:
 
 def rack_auth(request: HttpRequest) -> str | None:
     """Let a request through that carries a rack's link and asks for nothing else than that rack."""
-    token = request.headers.get(HEADER) or request.GET.get(PARAMETER) or ""
+    token = rack_token(request)
     return token if token and opens(token, request.path, request.method or "GET") else None

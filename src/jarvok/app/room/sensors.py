@@ -5,7 +5,6 @@ A paired sensor needs to know nothing of sessions. What is up is looked for agai
 
 from __future__ import annotations
 
-import secrets
 import threading
 import time
 from dataclasses import dataclass, field
@@ -15,14 +14,14 @@ from typing import Any
 from django.db import transaction
 
 from jarvok.app import clock
+from jarvok.app.facts.floor.models import TrainingSession
+from jarvok.app.facts.room.models import Gathering, Reading, Sensor
 from jarvok.app.floor import streams
+from jarvok.app.floor.events import tell
 from jarvok.app.floor.hub import hub
-from jarvok.app.floor.models import TrainingSession
-from jarvok.app.floor.writes import tell
 from jarvok.app.problems import Conflict
 from jarvok.app.room.lanes import lanes_of
-from jarvok.app.room.models import Gathering, Reading, Sensor
-from jarvok.app.room.services import room_key
+from jarvok.app.room.telling import room_key
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
 from jarvok.core.sensors.readings import GATES, HEART, MAT, Gates, HeartRate, JumpMat, MatJump, read_messages
@@ -83,40 +82,11 @@ _paired: dict[str, Paired] = {}
 _paired_lock = threading.Lock()
 
 
-@transaction.atomic
-def add_sensor(name: str, sort: str, rack: int | None, rate_hz: float) -> Sensor:
-    """Add a sensor to the room."""
-    if not 1 <= len(name.strip()) <= 40:
-        raise CoachError("A sensor needs a name.", where="name", accepted="1 to 40 characters are accepted.")
-    if sort not in set(Sort):
-        raise CoachError(f"“{sort}” is no kind of sensor.", where="sort", accepted=", ".join(Sort) + ".")
-    if not 20 <= rate_hz <= 1000:
-        raise CoachError(f"{rate_hz:g} samples a second cannot be used.", where="rate_hz", accepted="20 to 1000 are accepted.")
-    return Sensor.objects.create(
-        name=name.strip(), sort=sort, rack=_rack(rack), token=secrets.token_urlsafe(18), rate_hz=rate_hz, added_at=clock.now()
-    )
-
-
-def _rack(rack: int | None) -> int | None:
+def checked_rack(rack: int | None) -> int | None:
+    """A rack that can be; raises `CoachError` for another."""
     if rack is not None and not 1 <= rack <= 8:
         raise CoachError(f"There is no rack {rack}.", where="rack", accepted="1 to 8, or none.")
     return rack
-
-
-@transaction.atomic
-def pair(sensor: Sensor, rack: int | None) -> None:
-    """Pair a sensor with a rack, or with none."""
-    sensor.rack = _rack(rack)
-    sensor.save(update_fields=["rack"])
-    forget(sensor.token)
-
-
-@transaction.atomic
-def remove(sensor: Sensor) -> None:
-    """Take a sensor out of the room; what it measured stays."""
-    sensor.removed_at, sensor.rack = clock.now(), None
-    sensor.save(update_fields=["removed_at", "rack"])
-    forget(sensor.token)
 
 
 def forget(token: str) -> None:

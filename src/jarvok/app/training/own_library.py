@@ -6,13 +6,12 @@ import re
 from collections.abc import Callable
 from typing import Any
 
-from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 
-from jarvok.app import clock
-from jarvok.app.training.models import OwnExercise
+from jarvok.app.facts.training.models import OwnExercise
 from jarvok.core.errors import CoachError
-from jarvok.core.library.exercises import Exercise, VelocityAnchor, exercise_from, exercises, shipped, with_own
+from jarvok.core.exercises import Exercise, VelocityAnchor
+from jarvok.core.library.exercises import exercise_from, exercises, shipped, with_own
 from jarvok.core.library.kit import GEAR_NAMES, IMPLEMENTS
 
 PATTERNS = (
@@ -77,7 +76,8 @@ class OwnLibrary:
             return self.get_response(request)
 
 
-def _id_for(name: str) -> str:
+def id_for(name: str) -> str:
+    """A free id for an exercise of that name."""
     base = re.sub(r"[^a-z0-9]+", "_", name.lower()).strip("_")[:32] or "exercise"
     known, number, found = exercises(), 2, f"own_{base}"
     while found in known:
@@ -103,21 +103,7 @@ def checked(typed: dict[str, Any]) -> dict[str, Any]:
     return {**typed, "name": typed["name"].strip(), "cue": typed["cue"].strip()}
 
 
-@transaction.atomic
-def save_own(exercise_id: str, typed: dict[str, Any]) -> str:
-    """Keep an exercise: a new one, or an edit of a known one. Return its id."""
-    row = checked(typed)
-    twin = next((e for e in exercises().values() if e.name.lower() == row["name"].lower() and e.id != exercise_id), None)
-    if twin is not None:
-        raise CoachError(f"“{twin.name}” is in the library already.", where="name", accepted="Another name, or edit that one.")
-    found = exercise_id or _id_for(row["name"])
-    base = exercises().get(found)
-    kept = {**_kept_of(base), **row, "id": found, "is_own": True}
-    OwnExercise.objects.create(exercise_id=found, data=kept)
-    return found
-
-
-def _kept_of(base: Exercise | None) -> dict[str, Any]:
+def kept_of(base: Exercise | None) -> dict[str, Any]:
     """What a form does not ask for is kept from the exercise that is edited."""
     if base is None:
         return {
@@ -164,14 +150,6 @@ def _simulated(base: Exercise) -> dict[str, Any] | None:
     if base.simulated_pattern is None:
         return None
     return {"pattern": base.simulated_pattern.value, "range_m": base.simulated_range_m}
-
-
-@transaction.atomic
-def drop_own(exercise_id: str) -> None:
-    """Take the coach's own word on an exercise back: a shipped one is as shipped again."""
-    if not OwnExercise.objects.filter(exercise_id=exercise_id, withdrawn_at__isnull=True).exists():
-        raise CoachError("This exercise is as shipped.", where="exercise_id")
-    OwnExercise.objects.filter(exercise_id=exercise_id).update(withdrawn_at=clock.now())
 
 
 def is_shipped(exercise_id: str) -> bool:

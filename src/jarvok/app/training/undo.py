@@ -1,59 +1,27 @@
-"""Taking back what a coach did to the plan, one step at a time, whatever kind of change it was."""
+"""What undo would take back: the newest step of the plan that still stands, whatever kind of change it was."""
 
 from __future__ import annotations
 
-from uuid import uuid4
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.training.models import LineEdit, SessionMove, WeekChoice, WrittenSession
 
-from django.db import transaction
-
-from jarvok.app import clock
-from jarvok.app.athletes.models import Athlete
-from jarvok.app.problems import Conflict
-from jarvok.app.training.models import LineEdit, SessionMove, WeekChoice, WrittenSession
-
-KINDS = (WrittenSession, SessionMove, WeekChoice, LineEdit)
+STEPS = (WrittenSession, SessionMove, WeekChoice, LineEdit)
 Step = WrittenSession | SessionMove | WeekChoice | LineEdit
+# a line goes back to the proposal with these too: they are no step of their own
+NO_STEPS = ("choose_method", "remove_added")
 
 
-def new_batch() -> str:
-    """A mark that ties together what one action wrote."""
-    return uuid4().hex
-
-
-def _last(athlete: Athlete) -> Step | None:
-    """The newest step; all but lines are read with the athlete's week already."""
-    edit = LineEdit.objects.filter(athlete=athlete, undone_at__isnull=True).exclude(batch="").order_by("-at", "-id").first()
+def newest_step(athlete: Athlete) -> Step | None:
+    """The newest step that stands; all but lines are read with the athlete's week already. Lines before acts had none."""
+    lines = LineEdit.objects.filter(athlete=athlete, undone_at__isnull=True, act__isnull=False)
+    edit = lines.exclude(act__verb__in=NO_STEPS).order_by("-act_id", "-id").first()
     rows: list[Step] = [edit] if edit is not None else []
     others: list[Step] = [*athlete.written_sessions.all(), *athlete.session_moves.all(), *athlete.week_choices.all()]
-    rows += [step for step in others if step.undone_at is None and step.batch]
-    return max(rows, key=lambda r: (r.at, r.pk), default=None)
-
-
-def words_of(step: Step) -> str:
-    """What a step did, in words."""
-    match step:
-        case WrittenSession():
-            return step.words
-        case SessionMove():
-            return f"session {step.session_key} moved"
-        case WeekChoice():
-            return "week arranged anew"
-        case LineEdit():
-            return f"line {step.slot} written"
+    rows += [step for step in others if step.undone_at is None and step.act_id is not None]
+    return max(rows, key=lambda r: (r.act_id or 0, r.pk), default=None)
 
 
 def last_words(athlete: Athlete) -> str:
     """What undo would take back, or nothing."""
-    step = _last(athlete)
-    return words_of(step) if step is not None else ""
-
-
-@transaction.atomic
-def undo(athlete: Athlete) -> str:
-    """Take back the last change of the plan, for everybody it was made for; return what it was."""
-    step = _last(athlete)
-    if step is None:
-        raise Conflict("There is nothing to take back.")
-    for kind in KINDS:
-        kind.objects.filter(batch=step.batch, undone_at__isnull=True).update(undone_at=clock.now())
-    return words_of(step)
+    step = newest_step(athlete)
+    return step.act.words if step is not None and step.act is not None else ""

@@ -5,17 +5,20 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
+from functools import cached_property
 
-from jarvok.core.library.exercises import Exercise, exercise
+from jarvok.core.exercises import Exercise
+from jarvok.core.library.exercises import exercise
 from jarvok.core.library.substitutes import Limits
 from jarvok.core.loading.prescription import Apre, Percent, Prescription, Reserve, Rising, RmZone, SetGroup, WithAttachment
 from jarvok.core.loading.resolve import ResolvedSet, share_meant
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.session.blocks import STRAIGHT, BlockStyle
+from jarvok.core.session.planned import PlannedSession
+from jarvok.core.session.roles import FAST_KINDS, BlockRole, role_of
 from jarvok.core.week.placement import Practice
-from jarvok.core.week.plan import ANYTHING, Level, PlannedSession
+from jarvok.core.week.plan import ANYTHING, Level
 
-FAST_KINDS = frozenset({"jump", "throw", "run", "classic", "ballistic"})
 STRENGTH_KINDS = frozenset({"strength", "classic", "ballistic"})
 SPEED_SHARE = 0.75  # a main line lighter than this is done for speed
 
@@ -33,6 +36,11 @@ class LineView:
     sets: tuple[ResolvedSet, ...] = ()
     added_sets: int = 0
     is_chosen_method: bool = False
+
+    @cached_property
+    def prepares(self) -> bool:
+        """Whether it belongs to the warm-up of the session."""
+        return role_of(self.block, self.exercise, is_main=self.is_main) is BlockRole.PREPARE
 
     @property
     def total_sets(self) -> int:

@@ -15,6 +15,7 @@ from jarvok.core.loading.shorthand import write
 from jarvok.core.running.classes import BY_KEY, sprint_rest_s
 from jarvok.core.session.blocks import Grouping
 from jarvok.core.session.rests import BETWEEN_JUMP_SETS, RESTS
+from jarvok.core.session.roles import PREPARE_NAME
 from jarvok.core.week.dose import dose_zone
 from jarvok.core.week.plan import LEVEL_NAMES, Level
 from jarvok.core.working import COMMON_PRACTICE, Source
@@ -71,7 +72,7 @@ def conditioning_first(view: SessionView) -> Iterator[Flag]:
     """Hard conditioning before strength."""
     strength = [i for i, x in enumerate(view.lines) if x.is_heavy]
     for i, line in enumerate(view.lines):
-        hard = line.exercise.kind == "conditioning" and line.exercise.cost != "low" and not line.block.startswith("Prepare")
+        hard = line.exercise.kind == "conditioning" and line.exercise.cost != "low" and not line.prepares
         if hard and strength and i < strength[-1]:
             fix = Fix(f"Put {line.slot} last", "last", {"slot": line.slot})
             why = "Hard conditioning before strength is an error unless it is the goal of the day."
@@ -84,7 +85,7 @@ def small_before_big(view: SessionView) -> Iterator[Flag]:
     """Small muscles or trunk tired before the main lifts."""
     small: LineView | None = None
     for line in view.lines:
-        if line.block.startswith("Prepare") or line.style.grouping is Grouping.WARM_UP:
+        if line.prepares or line.style.grouping is Grouping.WARM_UP:
             continue
         if line.is_heavy and line.exercise.region != "upper" and small is not None and small.block != line.block:
             fix = Fix(f"Put {small.slot} last", "last", {"slot": small.slot})
@@ -225,9 +226,7 @@ def dose_outside_the_zone(view: SessionView) -> Iterator[Flag]:
 
 def no_warm_up(view: SessionView) -> Iterator[Flag]:
     """Sprints or maximal jumps without anything to prepare them."""
-    prepared = any(
-        x.block.startswith("Prepare") or x.style.grouping is Grouping.WARM_UP or x.exercise.kind == "drill" for x in view.lines
-    )
+    prepared = any(x.prepares or x.style.grouping is Grouping.WARM_UP or x.exercise.kind == "drill" for x in view.lines)
     fast = next((x for x in view.lines if x.is_fast and x.exercise.kind in ("run", "jump")), None)
     if fast is not None and not prepared:
         why = f"{fast.exercise.name} stands without drills or landings before it."
@@ -307,7 +306,7 @@ def landing_before_depth(view: SessionView) -> Iterator[Flag]:
         if "jump_depth" not in line.exercise.roles:
             continue
         if not landed:
-            fix = Fix("Put landings before it", "add", {"exercise_id": "low_box_landing", "text": "2 × 4", "block": "Prepare"})
+            fix = Fix("Put landings before it", "add", {"exercise_id": "low_box_landing", "text": "2 × 4", "block": PREPARE_NAME})
             why = "Land well before jumping from a height. No landing practice is on record."
             yield Flag("landing", Severity.CAUTION, "No landing practice.", why, COMMON_PRACTICE, view.at(line), fix=fix)
         if view.body_mass_kg is not None and view.body_mass_kg > HEAVY_ATHLETE_KG:
@@ -338,7 +337,7 @@ def rest_for_the_goal(view: SessionView) -> Iterator[Flag]:
         elif line.exercise.running == "speed" and line.exercise.cost == "high" and line.metres:
             far = max(g.metres or 0 for g in line.prescription.groups)
             least, goal = 0.75 * sprint_rest_s(far), "sprints: about 1 min per 10 m"
-        elif line.exercise.kind == "jump" and line.exercise.cost == "high" and not line.block.startswith("Prepare"):
+        elif line.exercise.kind == "jump" and line.exercise.cost == "high" and not line.prepares:
             least, goal = LEAST_JUMP_REST_S, BETWEEN_JUMP_SETS.words
         if rest_s < least:
             why = f"{rest_s // 60}:{rest_s % 60:02d} of rest. For {goal}."
@@ -369,7 +368,7 @@ def does_not_fit(view: SessionView) -> Iterator[Flag]:
 
 def cut_first(lines: tuple[LineView, ...]) -> LineView | None:
     """Return the line that goes first when time is short: the last that is neither main nor fast."""
-    return next((x for x in reversed(lines) if not x.is_main and not x.is_fast and not x.block.startswith("Prepare")), None)
+    return next((x for x in reversed(lines) if not x.is_main and not x.is_fast and not x.prepares), None)
 
 
 def long_conditioning(view: SessionView) -> Iterator[Flag]:
@@ -377,7 +376,7 @@ def long_conditioning(view: SessionView) -> Iterator[Flag]:
     if not any(x.is_heavy for x in view.lines):
         return
     for line in view.lines:
-        if line.exercise.kind != "conditioning" or line.exercise.cost == "low" or line.block.startswith("Prepare"):
+        if line.exercise.kind != "conditioning" or line.exercise.cost == "low" or line.prepares:
             continue
         minutes = (
             sum(g.sets * (g.seconds or (g.reps or 0) * line.exercise.seconds_per_rep) for g in line.prescription.groups) / 60

@@ -2,6 +2,8 @@
 
 A clock is its parts and the moment it was started; whoever knows both agrees on what it shows, however often the page
 was closed in between.
+
+Usual figures of the forms are Jarvok's own [J], limits technical [T].
 """
 
 from __future__ import annotations

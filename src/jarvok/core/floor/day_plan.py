@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from enum import StrEnum
 from math import ceil, floor
 
+from jarvok.core.exercises import Exercise
 from jarvok.core.floor.readiness import Plan
-from jarvok.core.library.exercises import Exercise
 from jarvok.core.loading.resolve import ResolvedSet
 from jarvok.core.quantities.plates import Implement, build
 from jarvok.core.rules import DEFAULT_RULES, Rules

@@ -10,9 +10,8 @@ from dataclasses import dataclass
 from enum import StrEnum
 from statistics import mean, stdev
 
-from scipy.stats import t as student_t
-
 from jarvok.core.errors import CoachError
+from jarvok.core.quantities.student import t_quantile
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import COMMON_PRACTICE, Input, Working
 
@@ -129,7 +128,7 @@ def usual_low_cm(usual_cm: Sequence[float]) -> float | None:
     n = len(usual_cm)
     if n < LEAST_JUMP_DAYS:
         return None
-    return mean(usual_cm) - float(student_t.ppf(0.95, n - 1)) * stdev(usual_cm) * float((1 + 1 / n) ** 0.5)
+    return mean(usual_cm) - t_quantile(0.95, n - 1) * stdev(usual_cm) * float((1 + 1 / n) ** 0.5)
 
 
 def suggest(arrival: Arrival, rules: Rules = DEFAULT_RULES) -> Suggestion:

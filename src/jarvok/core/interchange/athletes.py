@@ -1,4 +1,7 @@
-"""A table of athletes, pasted or from a file, read row by row with the problem of each row in words."""
+"""A table of athletes, pasted or from a file, read row by row with the problem of each row in words.
+
+Limits of what a table may hold are technical [T].
+"""
 
 from __future__ import annotations
 

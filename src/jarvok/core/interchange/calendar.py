@@ -1,4 +1,7 @@
-"""Calendars in and out as iCalendar (RFC 5545): competitions, matches, camps and the like, and weekly practice."""
+"""Calendars in and out as iCalendar (RFC 5545): competitions, matches, camps and the like, and weekly practice.
+
+Limits of what a calendar may hold are technical [T].
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Recorded bar positions and tables of repetition velocities from any device, as CSV."""
+"""Recorded bar positions and tables of repetition velocities from any device, as CSV.
+
+Limits of what a file may hold are technical [T].
+"""
 
 from __future__ import annotations
 

@@ -6,89 +6,18 @@ import json
 from collections.abc import Iterable, Iterator, Mapping
 from contextlib import contextmanager
 from contextvars import ContextVar
-from dataclasses import dataclass
 from functools import lru_cache
 from importlib import resources
 from types import MappingProxyType
 from typing import Any
 
 from jarvok.core.errors import CoachError
-from jarvok.core.sensors.trace import Pattern
-from jarvok.core.velocity.detect import LiftMotion, Start
+from jarvok.core.exercises import Exercise, LiftMotion, Pattern, Plyometric, Start, VelocityAnchor
 from jarvok.core.working import Source
 
 FILES = (
     "squat", "hinge", "press", "pull", "single_leg", "classic", "jump", "throw", "run", "trunk", "conditioning", "drill",
 )  # fmt: skip
-
-
-@dataclass(frozen=True)
-class VelocityAnchor:
-    """A point of the general load-velocity relation: mean velocity in m/s at a share of 1RM (1.0 is the max)."""
-
-    share: float
-    mps: float
-    source: Source
-
-
-@dataclass(frozen=True)
-class Plyometric:
-    """How a jump meets the ground: `continuous` or `reset` between repetitions, contact in s, contacts a repetition."""
-
-    kind: str
-    contact_s: float
-    contacts: int
-
-
-@dataclass(frozen=True)
-class Exercise:
-    """One exercise. `cost` is its same-day band: high, middle or low. `velocity` says which number counts.
-
-    `same_lift` is the exercise whose marks and profile it shares: a lift done fast is still that lift. `free_jump` is
-    what an assisted jump is held against, empty for others. `tail_days` is how long a limit dose of it is felt, the other
-    of the two costs. `needs` is gear beside the implement; `roles` are the slots of a session it can fill; `place` where it
-    lies from heavy and slow to unloaded; `faults` what it is chosen for; `teaching` 1 (anybody) to 3 (years of lifting).
-    """
-
-    id: str
-    name: str
-    family: str
-    pattern: str
-    region: str
-    cost: str
-    kind: str
-    cue: str
-    implement: str
-    bar_kg: float
-    velocity: str
-    seconds_per_rep: float
-    per_side: bool
-    motion: LiftMotion | None
-    v1rm: VelocityAnchor | None
-    light_load: VelocityAnchor | None
-    tags: tuple[str, ...]
-    same_lift: str
-    free_jump: str
-    max_from: tuple[str, float] | None
-    simulated_pattern: Pattern | None
-    simulated_range_m: float
-    variation_of: str = ""
-    roles: tuple[str, ...] = ()
-    needs: frozenset[str] = frozenset()
-    place: str = ""
-    tail_days: int = 0
-    plyometric: Plyometric | None = None
-    running: str = ""
-    faults: tuple[str, ...] = ()
-    cautions: tuple[str, ...] = ()
-    tempo: str = ""
-    teaching: int = 1
-    is_own: bool = False
-
-    @property
-    def is_loaded(self) -> bool:
-        """Whether a load in kilograms belongs to it."""
-        return self.implement != "none"
 
 
 def exercise_from(raw: Mapping[str, Any]) -> Exercise:

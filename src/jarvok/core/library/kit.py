@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from jarvok.core.library.exercises import Exercise
+from jarvok.core.exercises import Exercise
 from jarvok.core.quantities.plates import Barbell, FixedSteps, Implement
 
 STANDARD_BAR_KG = 20.0

@@ -6,7 +6,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import lru_cache
 
-from jarvok.core.library.exercises import Exercise, exercise, exercises, shipped
+from jarvok.core.exercises import Exercise
+from jarvok.core.library.exercises import exercise, exercises, shipped
 from jarvok.core.library.kit import FURNISHED, Kit
 
 BEGINNER, SKILLED = 1, 3

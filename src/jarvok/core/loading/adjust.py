@@ -1,24 +1,33 @@
-"""A line changed by a step: a set more, a repetition fewer, a little heavier, in the terms the line is written in."""
+"""A line changed by a step: a set more, a repetition fewer, a little heavier, in the terms the line is written in.
+
+Sizes of a step are Jarvok's own [J]: the smallest a coach would bother to say.
+"""
 
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import assert_never
 
 from jarvok.core.errors import CoachError
 from jarvok.core.loading.prescription import (
+    Apre,
     BestShare,
     Corrected,
     FixedLoad,
+    LastPlus,
     LoadRule,
     Percent,
     PercentRange,
     Prescription,
     Reserve,
     Rising,
+    RmZone,
     Rpe,
     SetGroup,
     TodayPercent,
+    TwoForTwo,
     VelocityTarget,
+    VelocityZone,
     WithAttachment,
 )
 
@@ -96,5 +105,7 @@ def _load(rule: LoadRule | None, by: int) -> LoadRule:
             moved = _load(start, by)
             assert isinstance(moved, Percent | FixedLoad)
             return replace(rule, start=moved) if isinstance(rule, Rising) else replace(rule, bar=moved)
-        case _:
+        case LastPlus() | TwoForTwo() | RmZone() | Apre() | BestShare() | VelocityZone() | None:
             raise CoachError("This load has no step.", where="load", accepted="Write the load, such as @ 80 % or 2 in reserve.")
+        case _:
+            assert_never(rule)

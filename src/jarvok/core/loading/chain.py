@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from typing import NamedTuple, assert_never
 
 from jarvok.core.loading.accommodating import CAUTION, nearest_pull, two_loads, with_pull
 from jarvok.core.loading.methods import apre, linear, percent, reserve, rm_zone, set_rep_best, two_for_two, velocity
@@ -53,8 +53,12 @@ def target_of(rule: LoadRule | None, state: LiftState) -> Target:
             return Target(rir=rir_for_rpe(rpe))
         case Corrected(_, by):
             return target_of(by, state)
-        case _:
+        case Percent() | PercentRange() | TodayPercent() | FixedLoad() | Rising() | WithAttachment():
             return Target()
+        case LastPlus() | TwoForTwo() | RmZone() | BestShare() | Apre() | None:
+            return Target()
+        case _:
+            assert_never(rule)
 
 
 def offer_for(rule: LoadRule | None, ask: Ask, state: LiftState) -> Offer:
@@ -84,12 +88,6 @@ def offer_for(rule: LoadRule | None, ask: Ask, state: LiftState) -> Offer:
             return _rising(rule, ask, state)
         case WithAttachment():
             return _attached(rule, ask, state)
-        case _:
-            return _from_history(rule, ask, state)
-
-
-def _from_history(rule: LoadRule, ask: Ask, state: LiftState) -> Offer:
-    match rule:
         case LastPlus(step_kg):
             return linear.offer(state, step_kg) or _instead(ask, state, linear.NO_HISTORY)
         case TwoForTwo():
@@ -97,13 +95,20 @@ def _from_history(rule: LoadRule, ask: Ask, state: LiftState) -> Offer:
         case RmZone(low, high):
             return rm_zone.offer(low, high, state) or by_effort("no max and no earlier set in the zone")
         case BestShare(word, pct):
-            band = intensity_words()[word] if word else None
-            low_pct, high_pct = (band.low_pct, band.high_pct) if band else (pct or 90.0, pct or 90.0)
-            return set_rep_best.offer(ask, low_pct, high_pct, word, state) or by_effort("no best and no max in this lift")
+            return _of_best(word, pct, ask, state)
         case Apre(rm, number):
             return apre.offer(rm, number, state) or by_effort("no max in this lift: the first session finds the RM")
-        case _:  # pragma: no cover - every rule is named above
-            raise AssertionError(rule)
+        case _:
+            assert_never(rule)
+
+
+USUAL_BEST_PCT = 90.0  # [J] where neither a word nor a share is written
+
+
+def _of_best(word: str, pct: float | None, ask: Ask, state: LiftState) -> Offer:
+    band = intensity_words()[word] if word else None
+    low_pct, high_pct = (band.low_pct, band.high_pct) if band else (pct or USUAL_BEST_PCT, pct or USUAL_BEST_PCT)
+    return set_rep_best.offer(ask, low_pct, high_pct, word, state) or by_effort("no best and no max in this lift")
 
 
 def by_effort(*missing: str) -> Offer:

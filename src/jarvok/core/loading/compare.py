@@ -6,6 +6,7 @@ from dataclasses import replace
 from typing import NamedTuple
 
 from jarvok.core.errors import CoachError
+from jarvok.core.experience import is_novice
 from jarvok.core.loading.methods import METHODS, Method
 from jarvok.core.loading.methods.apre import protocol_for
 from jarvok.core.loading.methods.reserve import reserve_at
@@ -187,8 +188,7 @@ def _cannot(method_key: str, state: LiftState) -> str:
 def suggest(line: Prescription, state: LiftState) -> tuple[str, str]:
     """Return the method to lean on for this athlete and lift today, and why. The coach decides. [J]"""
     answers = {c.method.key: c for c in compare(line, state)}
-    novice = state.training_age_years is not None and state.training_age_years < state.rules["max.novice_years"]
-    if novice:
+    if is_novice(state.training_age_years, state.rules):
         key = "linear" if answers["linear"].speaks else "percent"
         return key, "A beginner progresses on small steps; reps in reserve are not yet to be trusted."
     if answers["velocity"].speaks:

@@ -7,9 +7,10 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from jarvok.core.library.exercises import Exercise
+from jarvok.core.exercises import Exercise
 from jarvok.core.loading.prescription import Apre, Percent, PercentRange, SetGroup, VelocityTarget, VelocityZone
-from jarvok.core.loading.state import LiftState, PastSession
+from jarvok.core.loading.state import LiftState
+from jarvok.core.marks.past import PastSession
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import COMMON_PRACTICE, Source
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from jarvok.core.library.exercises import Exercise
+from jarvok.core.exercises import Exercise
 from jarvok.core.quantities.plates import Barbell, Implement, build
 from jarvok.core.rules import DEFAULT_RULES, Rules
 

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from datetime import date
 from functools import cached_property
 from typing import NamedTuple
 
-from jarvok.core.library.exercises import Exercise
+from jarvok.core.exercises import Exercise
 from jarvok.core.loading.accommodating import MeasuredPull
+from jarvok.core.marks.past import PastSession
 from jarvok.core.marks.relation import Relation
 from jarvok.core.marks.working_max import CurrentMax
 from jarvok.core.quantities.plates import Implement
@@ -16,39 +16,6 @@ from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.velocity.daily_max import DailyMax
 from jarvok.core.velocity.profile import Profile
 from jarvok.core.working import Input, Source
-
-
-@dataclass(frozen=True)
-class PastSet:
-    """One work set as it was done: load in kg, repetitions, reps in reserve if said, what was planned."""
-
-    load_kg: float | None
-    reps: int
-    rir: float | None = None
-    planned_reps: int | None = None
-    seconds: int | None = None
-    form_broke: bool = False
-
-
-@dataclass(frozen=True)
-class PastSession:
-    """The work sets of one line of one past session, in order. `ref` names the stored line, such as `line:40`."""
-
-    day: date
-    text: str
-    sets: tuple[PastSet, ...]
-    ref: str = ""
-
-    @cached_property
-    def top_kg(self) -> float | None:
-        """Heaviest load of the session in kg, or None when nothing was loaded."""
-        return max((s.load_kg for s in self.sets if s.load_kg), default=None)
-
-    @cached_property
-    def words(self) -> str:
-        """The session in a few words: when, and the sets."""
-        done = ", ".join(f"{s.load_kg:g} × {s.reps}" if s.load_kg else str(s.reps) for s in self.sets)
-        return f"{self.day:%-d %b}: {done}"
 
 
 @dataclass(frozen=True)

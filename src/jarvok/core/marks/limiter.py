@@ -13,7 +13,7 @@ from functools import lru_cache
 from importlib import resources
 from typing import Literal
 
-from jarvok.core.loading.state import PastSession
+from jarvok.core.marks.past import PastSession
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import COMMON_PRACTICE, Source
 

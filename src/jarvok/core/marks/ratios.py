@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from importlib import resources
 
-from jarvok.core.marks.equations import DEFAULT_EQUATION
+from jarvok.core.equations import DEFAULT_EQUATION
 from jarvok.core.marks.performance import Reading
 from jarvok.core.marks.relation import Relation
 from jarvok.core.marks.working_max import CurrentMax

@@ -9,8 +9,8 @@ from typing import Protocol
 
 import numpy as np
 
+from jarvok.core.equations import MOST_REPS
 from jarvok.core.errors import CoachError
-from jarvok.core.marks.equations import MOST_REPS
 from jarvok.core.marks.mark import Mark, MarkKind
 from jarvok.core.working import Source
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from statistics import fmean, stdev
 
-from jarvok.core.loading.state import PastSession, PastSet
+from jarvok.core.marks.past import PastSession, PastSet
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import Input, Source, Working
 

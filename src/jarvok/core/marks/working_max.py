@@ -13,7 +13,8 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from itertools import groupby
 
-from jarvok.core.marks.equations import MOST_REPS, ROUGH_FROM_REPS, spread_kg
+from jarvok.core.equations import MOST_REPS, ROUGH_FROM_REPS, spread_kg
+from jarvok.core.experience import is_novice
 from jarvok.core.marks.mark import EVIDENCE, KIND_NAMES, Mark, MarkKind
 from jarvok.core.marks.relation import Relation, own_relation
 from jarvok.core.quantities.mass import format_kg
@@ -156,7 +157,7 @@ class _Sweep:
         cut = first - timedelta(days=int(rules["max.oldest_days"]) + LEAD_IN_DAYS)  # older marks speak only when alone
         marks = [m for m in marks if m.day >= cut] or marks
         self.rules = rules
-        self.novice = training_age_years is not None and training_age_years < rules["max.novice_years"]
+        self.novice = is_novice(training_age_years, rules)
         self.relation: Relation = own_relation_of(marks, day, rules) or rules.equation
         self.accepted = {d.day for d in decisions if d.accepted}
         refused = {d.day for d in decisions if not d.accepted}

@@ -12,8 +12,6 @@ from math import exp, log, sqrt
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import least_squares
-from scipy.signal import lfilter
 
 from jarvok.core.errors import CoachError
 from jarvok.core.working import Source
@@ -74,6 +72,8 @@ def picture(daily_load: Sequence[float] | NDArray[np.float64], constants: Consta
 
 def _decayed(load: NDArray[np.float64], tau_days: float) -> NDArray[np.float64]:
     q = exp(-1 / tau_days)
+    from scipy.signal import lfilter  # takes a second to load: a process that fits no season does without
+
     found: NDArray[np.float64] = lfilter([0.0, q], [1.0, -q], load)
     return found
 
@@ -102,6 +102,8 @@ def fit(daily_load: Sequence[float], results: Sequence[tuple[int, float]]) -> Fi
             accepted=f"{LEAST_RESULTS} and more are accepted; until then the usual constants draw it.",
         )
     load = np.asarray(daily_load, dtype=float)
+    from scipy.optimize import least_squares
+
     days = np.array([d for d, _ in results])
     values = np.array([v for _, v in results])
     scale = float(np.abs(_decayed(load, USUAL.tau1_days)).max()) or 1.0

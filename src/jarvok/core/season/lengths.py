@@ -5,15 +5,12 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
-from typing import TYPE_CHECKING
 
 from jarvok.core.errors import CoachError
 from jarvok.core.season.arrangement import GENERAL, Arrangement, PhaseRule
 from jarvok.core.season.calendar import League
+from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.model import Phase, PhaseKey, Rank, SeasonNote, Target, monday_of
-
-if TYPE_CHECKING:
-    from jarvok.core.season.planner import SeasonFacts
 
 HOLD_WEEKS = 3  # [J] no more than this between two competitions: the peak is held, nothing is rebuilt
 RETURN_FROM_WEEKS = 6  # [J] with less time to the next competition no week is given to returning

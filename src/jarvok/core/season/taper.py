@@ -49,7 +49,8 @@ class TaperStyle:
     @property
     def mean_cut_pct(self) -> float:
         """The volume taken off over the whole taper in %."""
-        return 100 * (1 - sum(self.volume_share(d) for d in range(self.days)) / self.days)
+        cut = 100 * (1 - sum(self.volume_share(d) for d in range(self.days)) / self.days)
+        return round(cut, 9)  # a cut of exactly 60 % is not one of 60.000000000000014 %
 
 
 def check_taper(style: TaperStyle) -> TaperStyle:

@@ -4,15 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import date, timedelta
-from typing import TYPE_CHECKING
 
 from jarvok.core.season.arrangement import PhaseRule
 from jarvok.core.season.calendar import Span, SpanKind
+from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.lengths import Stretch
 from jarvok.core.season.model import Phase, PhaseKey, Rank, SeasonWeek, monday_of
-
-if TYPE_CHECKING:
-    from jarvok.core.season.planner import SeasonFacts
 
 LONGEST_LOADING = 4  # an easier week comes after at most four loading ones, common practice
 HEAVY_PCT = 90.0  # common practice: 90 % and over counts as heavy

@@ -1,4 +1,7 @@
-"""Faults that a simulated sensor shows on request, as real ones do."""
+"""Faults that a simulated sensor shows on request, as real ones do.
+
+How large a fault is, is technical [T]: large enough to be met, small enough to happen.
+"""
 
 from __future__ import annotations
 

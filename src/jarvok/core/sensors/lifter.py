@@ -1,4 +1,7 @@
-"""A simulated lifter with a hidden true strength: what the demo's history and the simulated bar sensor are made from."""
+"""A simulated lifter with a hidden true strength: what the demo's history and the simulated bar sensor are made from.
+
+Spreads are technical [T]: near those of trained lifters, so that the demo scatters as people do.
+"""
 
 from __future__ import annotations
 
@@ -6,8 +9,8 @@ from dataclasses import dataclass
 
 from numpy.random import Generator
 
-from jarvok.core.library.exercises import Exercise
-from jarvok.core.sensors.trace import Pattern, Trace, simulate_set
+from jarvok.core.exercises import Exercise, Pattern
+from jarvok.core.sensors.trace import Trace, simulate_set
 
 REP_SPREAD_MPS = 0.012  # repetition to repetition
 SET_SPREAD = 0.010  # a set's own form, as a share of strength

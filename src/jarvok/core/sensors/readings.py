@@ -1,6 +1,8 @@
 """The open stream formats beside the bar: jump mat, timing gates, heart rate. One JSON object a line.
 
 Written down in docs/formats/sensor-streams.md. A message that cannot be used is left out and counted.
+
+Limits of what a device may say are technical [T].
 """
 
 from __future__ import annotations

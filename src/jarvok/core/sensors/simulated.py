@@ -1,4 +1,7 @@
-"""Simulated jump mat, timing gates and heart-rate sensor: messages `(n, time_s, value)` in the open formats."""
+"""Simulated jump mat, timing gates and heart-rate sensor: messages `(n, time_s, value)` in the open formats.
+
+Spreads and times of the stand-ins are technical [T]: near what such devices show.
+"""
 
 from __future__ import annotations
 

@@ -1,25 +1,19 @@
-"""A made-up bar: the position signal of a set, with the noise-free truth beside it."""
+"""A made-up bar: the position signal of a set, with the noise-free truth beside it.
+
+The shape of the made-up path is technical [T]: chosen so that bars are unracked, paused, missed and put back as real ones are.
+"""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from enum import StrEnum
 
 import numpy as np
 from numpy.random import Generator
 from numpy.typing import NDArray
 
+from jarvok.core.exercises import Pattern
+
 FINE_HZ = 1000.0
-
-
-class Pattern(StrEnum):
-    """The path of the bar through a set."""
-
-    SQUAT = "squat"
-    BENCH = "bench"
-    DEADLIFT = "deadlift"
-    PRESS = "press"
-    ROW = "row"
 
 
 @dataclass(frozen=True)

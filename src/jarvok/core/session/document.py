@@ -1,6 +1,8 @@
 """A session as an open document, and what a coach does to one: add, drop, replace, move, regroup.
 
 The same document is a written session, a template and what is exported; docs/formats/session.md describes it.
+
+Limits of a document are technical [T].
 """
 
 from __future__ import annotations
@@ -14,11 +16,12 @@ from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.loading.shorthand import parse, write
 from jarvok.core.session.blocks import GROUPINGS, STRAIGHT, BlockStyle, Grouping, check_style
-from jarvok.core.week.plan import PlannedLine, PlannedSession, fitted
+from jarvok.core.session.fitting import fitted
+from jarvok.core.session.planned import PlannedLine, PlannedSession
+from jarvok.core.session.roles import PREPARE_NAME, role_of
 
 FORMAT, VERSION = "jarvok-session", 1
 MOST_BLOCKS, MOST_LINES, LONGEST_NAME, LONGEST_REASON = 12, 40, 60, 160
-PREPARE = "Prepare"
 LOADS = ("low", "middle", "high")
 
 
@@ -90,8 +93,8 @@ def session_of(document: Document, key: str, day: date, reason: str = "written b
     lines: list[PlannedLine] = []
     letter = 0
     for block in document.blocks:
-        if block.name == PREPARE:
-            mark, name = "P", PREPARE
+        if block.name == PREPARE_NAME:
+            mark, name = "P", PREPARE_NAME
         else:
             mark, name = chr(ord("A") + letter), f"{chr(ord('A') + letter)} · {block.name}"
             letter += 1
@@ -107,6 +110,7 @@ def session_of(document: Document, key: str, day: date, reason: str = "written b
                     line.is_main,
                     style=block.style,
                     note=line.note,
+                    role=role_of(block.name, exercise(line.exercise_id), is_main=line.is_main),
                 )
             )
     return PlannedSession(key, day, document.theme, reason, tuple(lines), document.load, is_own=True)
@@ -243,8 +247,8 @@ def add_line(document: Document, line: WrittenLine, block: str, *, style: BlockS
         raise CoachError("The name of the block is too long.", where="block", accepted=f"Up to {LONGEST_NAME} characters.")
     at = next((i for i, b in enumerate(document.blocks) if b.name.lower() == name.lower()), None)
     if at is None:
-        new = WrittenBlock(PREPARE if name.lower() == PREPARE.lower() else name, (line,), style or STRAIGHT)
-        blocks = (new, *document.blocks) if new.name == PREPARE else (*document.blocks, new)
+        new = WrittenBlock(PREPARE_NAME if name.lower() == PREPARE_NAME.lower() else name, (line,), style or STRAIGHT)
+        blocks = (new, *document.blocks) if new.name == PREPARE_NAME else (*document.blocks, new)
         return replace(document, blocks=blocks)
     return _with_lines(document, at, (*document.blocks[at].lines, line))
 
@@ -335,7 +339,7 @@ def _block_to(document: Document, b: int, i: int, to: str) -> Document:
     own = WrittenBlock(name[:LONGEST_NAME], (line,))
     if to == "last":
         return replace(rest, blocks=(*rest.blocks, own))
-    at = next((n for n, x in enumerate(rest.blocks) if x.name != PREPARE), len(rest.blocks))
+    at = next((n for n, x in enumerate(rest.blocks) if x.name != PREPARE_NAME), len(rest.blocks))
     return replace(rest, blocks=(*rest.blocks[:at], own, *rest.blocks[at:]))
 
 

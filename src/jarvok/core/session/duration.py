@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from jarvok.core.library.exercises import Exercise
+from jarvok.core.exercises import Exercise
 from jarvok.core.loading.prescription import Prescription
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.session.blocks import BlockStyle, Grouping

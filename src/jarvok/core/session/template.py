@@ -1,4 +1,7 @@
-"""A template: sessions on weekdays of one week or more, as an open document (docs/formats/session.md)."""
+"""A template: sessions on weekdays of one week or more, as an open document (docs/formats/session.md).
+
+Limits of a template are technical [T].
+"""
 
 from __future__ import annotations
 

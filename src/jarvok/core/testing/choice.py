@@ -5,11 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
+from jarvok.core.experience import YOUNG_AGE, is_minor, is_novice
 from jarvok.core.working import COMMON_PRACTICE, Source
 
 TRUE_MAX_YEARS = 2.0  # common practice: two to three years of lifting
-NOVICE_YEARS = 1.0  # common practice
-ADULT_AGE = 18
 
 
 class TestKind(StrEnum):
@@ -111,7 +110,7 @@ def _stops(athlete: TestedAthlete) -> list[str]:
 
 def _true_max_stops(athlete: TestedAthlete) -> list[str]:
     found: list[str] = []
-    if athlete.age is not None and athlete.age < ADULT_AGE and not athlete.supervised:
+    if is_minor(athlete.age) and not athlete.supervised:
         found.append("under 18 without supervision noted")
     if athlete.training_age_years < TRUE_MAX_YEARS:
         found.append(f"{athlete.training_age_years:g} years of lifting; two to three are asked for")
@@ -136,8 +135,8 @@ def _conservative_stops(athlete: TestedAthlete) -> list[str]:
 
 def _suggested(athlete: TestedAthlete, is_open: set[TestKind]) -> TestKind | None:
     order = [TestKind.LOAD_VELOCITY, TestKind.REP_MAX, TestKind.TECHNICAL_SINGLE, TestKind.CONSERVATIVE]
-    if athlete.is_returning or (athlete.age is not None and athlete.age < 16):
+    if athlete.is_returning or (athlete.age is not None and athlete.age < YOUNG_AGE):
         order = [TestKind.CONSERVATIVE, *order]
-    elif athlete.training_age_years < NOVICE_YEARS and athlete.supervised:
+    elif is_novice(athlete.training_age_years) and athlete.supervised:
         order = [TestKind.TECHNICAL_SINGLE, *order]
     return next((kind for kind in order if kind in is_open), None)

@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import ceil
 
+from jarvok.core import experience
 from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.mark import MarkKind
 from jarvok.core.quantities.mass import format_kg
@@ -65,7 +66,7 @@ class Result:
 
 def is_novice(state: LiftState) -> bool:
     """Whether the athlete takes a novice's steps."""
-    return (state.training_age_years or 0.0) < state.rules["max.novice_years"]
+    return experience.is_novice(state.training_age_years or 0.0, state.rules)
 
 
 def _top_rest_s(state: LiftState) -> int:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from jarvok.core.library.exercises import Exercise
+from jarvok.core.exercises import Exercise
 from jarvok.core.marks.mark import Mark, MarkKind
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.velocity.profile import LoadVelocity, Profile, fit_profile

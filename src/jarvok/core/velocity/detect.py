@@ -3,6 +3,8 @@
 A detector is fed samples one by one. A small state machine on a lightly smoothed signal finds the turning points;
 each finished repetition is then filtered and measured in a window of its own with a fixed look-ahead. Nothing depends
 on how the samples were batched, so a recorded file pushed through in one piece gives the numbers the floor saw.
+
+Thresholds of the detector are technical [T], set so that it finds what the tests hold it against.
 """
 
 from __future__ import annotations
@@ -10,10 +12,10 @@ from __future__ import annotations
 from collections import deque
 from collections.abc import Iterable
 from dataclasses import dataclass
-from enum import StrEnum
 
 import numpy as np
 
+from jarvok.core.exercises import LiftMotion, Start
 from jarvok.core.velocity.metrics import RepMetrics, measure_rep
 
 LOOK_AHEAD_S = 0.08  # [J] a repetition is measured with samples to at least this long after its top
@@ -27,21 +29,6 @@ DESCENT_SHARE = 0.6  # [J] of the least range that a lift lowered first must hav
 DROP_AT_TOP_M = 0.010  # [J] fall from the highest point that ends a complete repetition
 DROP_ANYWHERE_M = 0.035  # [J] fall that ends any upward movement; smaller dips are sticking points
 HISTORY_S = 12.0
-
-
-class Start(StrEnum):
-    """How a repetition of this lift begins."""
-
-    LOWERED_FIRST = "lowered_first"  # squat, bench press: down, then up
-    FROM_REST = "from_rest"  # deadlift, row, press from the shoulders: up from a dead stop
-
-
-@dataclass(frozen=True)
-class LiftMotion:
-    """What the detector must know of a lift: the least range of a repetition and how one begins."""
-
-    least_range_m: float
-    start: Start
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,6 @@ from datetime import date
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import isotonic_regression
 
 from jarvok.core.marks.relation import Relation
 from jarvok.core.rules import DEFAULT_RULES, Rules
@@ -78,6 +77,8 @@ def effort_table(pairs: Sequence[Pair], rules: Rules = DEFAULT_RULES) -> EffortT
         return EffortTable((), (), 0.0, tuple(missing))
     order = sorted(kept, key=lambda p: (p.rpe, p.velocity_mps))
     speeds = np.array([p.velocity_mps for p in order])
+    from scipy.optimize import isotonic_regression  # loaded where it is used, as all heavy parts of scipy are
+
     fitted = isotonic_regression(_mean_by_effort(order), weights=_weights(order), increasing=False).x
     efforts = sorted({p.rpe for p in order})
     at = dict(zip(efforts, (float(v) for v in fitted), strict=True))

@@ -6,7 +6,6 @@ from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.signal import butter, sosfiltfilt
 
 # Two passes of a 2nd-order Butterworth lower the -3 dB point; the design cut-off is raised by this factor.
 DUAL_PASS_CORRECTION = (2**0.5 - 1) ** 0.25  # closed form, 0.80224
@@ -27,6 +26,8 @@ def cutoff_for_duration_hz(concentric_s: float) -> float:
 
 @lru_cache(maxsize=512)
 def _sections(cutoff_hz: float, rate_hz: float) -> NDArray[np.float64]:
+    from scipy.signal import butter  # takes a second to load: a process that never filters does without
+
     design_hz = min(cutoff_hz / DUAL_PASS_CORRECTION, 0.45 * rate_hz)
     return np.asarray(butter(2, design_hz, fs=rate_hz, output="sos"), dtype=np.float64)
 
@@ -37,6 +38,8 @@ def low_pass(position_m: NDArray[np.float64], rate_hz: float, cutoff_hz: float) 
     A 2nd-order Butterworth run forwards and backwards (4th order net), its cut-off corrected for the two passes.
     Needs at least 16 samples; `cutoff_hz` is rounded to 0.1 Hz so that designs are reused.
     """
+    from scipy.signal import sosfiltfilt
+
     sections = _sections(round(cutoff_hz, 1), rate_hz)
     pad = min(len(position_m) - 1, max(12, int(rate_hz / cutoff_hz)))
     return np.asarray(sosfiltfilt(sections, position_m, padlen=pad), dtype=np.float64)

@@ -7,10 +7,9 @@ from dataclasses import dataclass
 from datetime import date
 from statistics import mean, stdev
 
-from scipy.stats import t as student_t
-
 from jarvok.core.quantities.mass import format_kg
 from jarvok.core.quantities.plates import Implement, build
+from jarvok.core.quantities.student import t_quantile
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import Input, Source, Working
 
@@ -49,7 +48,7 @@ def usual_range_mps(past_mps: Sequence[float]) -> tuple[float, float]:
     """Return the mean and half width of the range for one more day: t(0.95, n−1) · SD · √(1 + 1/n). Needs two or more."""
     n = len(past_mps)
     spread = max(LEAST_SPREAD_MPS, stdev(past_mps))
-    return mean(past_mps), float(student_t.ppf(SIDED, n - 1)) * spread * float((1 + 1 / n) ** 0.5)
+    return mean(past_mps), t_quantile(SIDED, n - 1) * spread * float((1 + 1 / n) ** 0.5)
 
 
 def last_warm_up(

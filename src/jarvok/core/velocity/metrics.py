@@ -1,4 +1,7 @@
-"""The measures of one repetition from its window of evenly sampled positions."""
+"""The measures of one repetition from its window of evenly sampled positions.
+
+Windows and paddings are technical [T].
+"""
 
 from __future__ import annotations
 

@@ -5,6 +5,8 @@ series; position is its integral, and stays level where the bar rests outside th
 linear least squares; the two ends are then moved until the misfit is least (separable least squares; Golub &
 Pereyra 1973, quoted from memory). Unlike a threshold on filtered velocity this does not lengthen a phase that
 starts or ends in a rest, and a minimum-jerk or cosine repetition is met exactly.
+
+Weights and bounds of the fit are technical [T].
 """
 
 from __future__ import annotations

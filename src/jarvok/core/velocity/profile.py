@@ -9,10 +9,10 @@ from functools import lru_cache
 from itertools import pairwise
 
 import numpy as np
-from scipy.stats import t as student_t
 
-from jarvok.core.library.exercises import Exercise
+from jarvok.core.exercises import Exercise
 from jarvok.core.quantities.mass import format_kg
+from jarvok.core.quantities.student import t_quantile
 from jarvok.core.rules import DEFAULT_RULES, Rules
 
 
@@ -28,7 +28,7 @@ class LoadVelocity:
 
 @lru_cache(maxsize=512)
 def _t(confidence: float, degrees: int) -> float:
-    return float(student_t.ppf(0.5 + confidence / 2, degrees))
+    return t_quantile(0.5 + confidence / 2, degrees)
 
 
 @dataclass(frozen=True)

@@ -9,9 +9,10 @@ from datetime import date
 from jarvok.core.library.substitutes import Limits
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek
+from jarvok.core.session.planned import PlannedSession
 from jarvok.core.week.arrangements import week_arrangement
 from jarvok.core.week.placement import PlacedDay, Practice, place_by_matches, place_loads, place_sessions
-from jarvok.core.week.plan import DayDraft, Level, PlannedSession, WeekArrangement, WeekFacts, settled
+from jarvok.core.week.plan import DayDraft, Level, WeekArrangement, WeekFacts, settled
 
 LIGHTER = {"high": "middle", "middle": "low", "low": "low"}  # how hard a day is meant in an easier week or a taper
 FREE_PLACEMENT = ("two_days",)  # laid around practice alone, both days hard

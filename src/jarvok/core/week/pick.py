@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from functools import lru_cache
 
-from jarvok.core.library.exercises import Exercise, exercise, exercises, shipped
+from jarvok.core.exercises import Exercise
+from jarvok.core.library.exercises import exercise, exercises, shipped
 from jarvok.core.library.substitutes import Limits
 
 

@@ -10,14 +10,17 @@ from enum import IntEnum
 from functools import lru_cache
 from types import MappingProxyType
 
-from jarvok.core.library.exercises import Exercise, exercise
+from jarvok.core.library.exercises import exercise
 from jarvok.core.library.substitutes import Limits, substitutes
-from jarvok.core.loading.prescription import Percent, Prescription, Reserve, SetGroup
+from jarvok.core.loading.prescription import Percent
 from jarvok.core.loading.progress import CONTACT_CAPS
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.season.model import SeasonPlan, SeasonWeek
 from jarvok.core.session.blocks import GROUPINGS, STRAIGHT, BlockStyle
+from jarvok.core.session.fitting import fitted
+from jarvok.core.session.planned import PlannedLine
+from jarvok.core.session.roles import role_of
 from jarvok.core.week.pick import pick
 from jarvok.core.week.placement import Practice
 
@@ -41,42 +44,6 @@ def level_of(training_age_years: float) -> Level:
     if training_age_years < NOVICE_YEARS:
         return Level.NOVICE
     return Level.INTERMEDIATE if training_age_years < ADVANCED_YEARS else Level.ADVANCED
-
-
-@dataclass(frozen=True)
-class PlannedLine:
-    """One line of a session: its slot (`A1`), block, exercise, prescription and the reason it is there.
-
-    `note` is the coach's word beside it: surface, footwear, the implement of each round.
-    """
-
-    slot: str
-    block: str
-    exercise_id: str
-    prescription: Prescription
-    reason: str
-    is_main: bool
-    replaced: str = ""
-    style: BlockStyle = STRAIGHT
-    note: str = ""
-
-
-@dataclass(frozen=True)
-class PlannedSession:
-    """One planned session on a day: its key (`A`), theme, lines, and why it lies on that day.
-
-    `load` is how hard the day is meant: high, middle or low. `is_own` says that the coach has written it; `left_out` names
-    what the arrangement holds and this athlete cannot do here.
-    """
-
-    key: str
-    day: date
-    theme: str
-    day_reason: str
-    lines: tuple[PlannedLine, ...]
-    load: str = "middle"
-    is_own: bool = False
-    left_out: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -202,19 +169,36 @@ def _line(draft: Draft, facts: WeekFacts, used: set[str]) -> PlannedLine | None:
         elif draft.weekly:
             reason += "; another variation each week"
         return PlannedLine(
-            draft.slot, draft.block, chosen, fitted(prescription, exercise(chosen)), reason, draft.is_main, "", draft.style
+            draft.slot,
+            draft.block,
+            chosen,
+            fitted(prescription, exercise(chosen)),
+            reason,
+            draft.is_main,
+            "",
+            draft.style,
+            role=role_of(draft.block, exercise(chosen), is_main=draft.is_main),
         )
     wanted = exercise(draft.exercise_id)
     why_not = facts.limits.why_not(wanted)
     if not why_not:
-        return PlannedLine(draft.slot, draft.block, wanted.id, prescription, reason, draft.is_main, "", draft.style)
+        role = role_of(draft.block, wanted, is_main=draft.is_main)
+        return PlannedLine(draft.slot, draft.block, wanted.id, prescription, reason, draft.is_main, "", draft.style, role=role)
     stand_in = next((s for s in substitutes(wanted.id, facts.limits, (), facts.faults) if s.exercise_id not in used), None)
     if stand_in is None:
         return None
     lift = exercise(stand_in.exercise_id)
     words = f"stands in for {wanted.name.lower()} ({why_not}): {stand_in.reason}"
     return PlannedLine(
-        draft.slot, draft.block, lift.id, fitted(prescription, lift, wanted), words, draft.is_main, wanted.name, draft.style
+        draft.slot,
+        draft.block,
+        lift.id,
+        fitted(prescription, lift, wanted),
+        words,
+        draft.is_main,
+        wanted.name,
+        draft.style,
+        role=role_of(draft.block, lift, is_main=draft.is_main),
     )
 
 
@@ -247,38 +231,3 @@ def cap_pct(days_out: int, is_front_squat: bool = False) -> float:
         if days_out <= days:
             return min(pct, FRONT_SQUAT_PCT) if is_front_squat else pct
     return 100.0
-
-
-FEWEST_BY_FEEL = 6  # [J] repetitions where a heavy barbell line falls to dumbbells or the own body
-
-
-SHORTEST_HOLD_S, USUAL_HOLD_S = 10, 20  # [J]
-
-
-def fitted(prescription: Prescription, lift: Exercise, wanted: Exercise | None = None) -> Prescription:
-    """Return a line as the chosen exercise takes it: sides, holds, and loads that do not belong to it are settled."""
-    groups = tuple(_fitted(group, lift, wanted) for group in prescription.groups)
-    unchanged = all(new is old for new, old in zip(groups, prescription.groups, strict=True))
-    return prescription if unchanged else replace(prescription, groups=groups)
-
-
-def _fitted(group: SetGroup, lift: Exercise, wanted: Exercise | None) -> SetGroup:
-    sides = lift.per_side
-    if lift.kind == "hold" and group.seconds is None:
-        seconds = int(lift.seconds_per_rep) if lift.seconds_per_rep >= SHORTEST_HOLD_S else USUAL_HOLD_S
-        return SetGroup(group.sets, seconds=seconds, per_side=sides)
-    if group.seconds is not None or group.metres is not None:
-        return _sided(group, sides)
-    if not lift.is_loaded:
-        reps = group.reps or 8
-        strong = lift.kind not in ("jump", "throw", "run", "ballistic")
-        return SetGroup(group.sets, reps=max(8, reps) if strong and group.load is not None else reps, per_side=sides)
-    changed = wanted is not None and wanted.implement == "barbell" and lift.implement != "barbell"
-    if changed or (lift.kind == "accessory" and group.load is not None and not isinstance(group.load, Reserve)):
-        reps = max(FEWEST_BY_FEEL, group.reps or FEWEST_BY_FEEL)
-        return SetGroup(min(group.sets, 4), reps=reps, per_side=sides, load=Reserve(2))
-    return _sided(group, sides)
-
-
-def _sided(group: SetGroup, sides: bool) -> SetGroup:
-    return group if group.per_side == sides else replace(group, per_side=sides)

@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from jarvok.core.library.exercises import Exercise
+from jarvok.core.exercises import Exercise
 from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.resolve import ResolvedSet
 from jarvok.core.week.weight import HARD_KINDS

@@ -10,8 +10,8 @@ export default function ArrangementsScreen() {
     <div className="page">
       <h1>Arrangements over time</h1>
       <p className="soft">
-        Schools differ; each is here with what its people say for it. All are built backwards from the day. Linear is simple and easy to recover in; concurrent is messier to plan and
-        shows more weak points in one session; small doses make a missed day cheap.
+        Schools differ; each is here with what its people say for it. All are built backwards from the day. Linear is simple and easy to
+        recover in; concurrent is messier to plan and shows more weak points in one session; small doses make a missed day cheap.
       </p>
       {arrangements.data.map((a) => (
         <section className="sheet mb-3" key={a.key} aria-labelledby={`a-${a.key}`}>

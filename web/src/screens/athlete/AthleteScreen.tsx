@@ -68,7 +68,11 @@ export function AthleteScreen() {
                 </thead>
                 <tbody>
                   {a.lifts.map((l) => (
-                    <tr key={l.exercise_id} aria-current={l === chosen ? "true" : undefined} style={l === chosen ? { background: "var(--wash)" } : undefined}>
+                    <tr
+                      key={l.exercise_id}
+                      aria-current={l === chosen ? "true" : undefined}
+                      style={l === chosen ? { background: "var(--wash)" } : undefined}
+                    >
                       <td>
                         <button type="button" className="line-text" onClick={() => setLift(l.exercise_id)}>
                           {l.exercise}
@@ -81,7 +85,9 @@ export function AthleteScreen() {
                       </td>
                       <td className="right num soft">{l.error_kg.toFixed(1)}</td>
                       <td className="soft">{l.working.inputs[0]?.text}</td>
-                      <td className="nowrap">{l.profile ? (l.profile.quality.length ? "needs more" : `R² ${l.profile.r_squared.toFixed(2)}`) : "–"}</td>
+                      <td className="nowrap">
+                        {l.profile ? (l.profile.quality.length ? "needs more" : `R² ${l.profile.r_squared.toFixed(2)}`) : "–"}
+                      </td>
                     </tr>
                   ))}
                 </tbody>
@@ -140,20 +146,7 @@ function Side({ athlete: a }: { athlete: Athlete }) {
       text: `Set by the ${r.set_by} on ${dayMonth(r.since)}, until cleared. Nearest free exercises stand in.`,
     });
   }
-  if (a.class_note) {
-    notes.push({ id: "class", decision: a.class_note.includes("licensed"), title: `Class ${a.body_mass_class}.`, text: a.class_note });
-  }
-  if (a.is_minor) {
-    notes.push({
-      id: "minor",
-      decision: false,
-      title: "Under 18.",
-      text: "No true 1RM and no body-mass target by default; guardian and local rules come first.",
-    });
-  }
-  if (a.training_age_years < 1) {
-    notes.push({ id: "novice", decision: false, title: "First year.", text: "Reps in reserve are recorded but move no load yet." });
-  }
+  notes.push(...a.margin);
   return (
     <div>
       <Margin notes={notes} />
@@ -194,10 +187,15 @@ function Marks({ athlete: a }: { athlete: Athlete }) {
     <section className="mt-3">
       <div className="d-flex align-items-center gap-3 mb-1">
         <h2 className="m-0">Marks</h2>
-        <Button size="sm" variant="plain" onClick={() => {
+        <Button
+          size="sm"
+          variant="plain"
+          onClick={() => {
             setWrong(null);
             setAdding(!adding);
-          }} aria-expanded={adding}>
+          }}
+          aria-expanded={adding}
+        >
           {adding ? "Close" : "Add a mark"}
         </Button>
       </div>
@@ -235,25 +233,25 @@ function Marks({ athlete: a }: { athlete: Athlete }) {
                       <span className="soft">{m.replaced ? "corrected" : "withdrawn"}</span>
                     ) : (
                       <>
-                      <button
-                        type="button"
-                        className="btn btn-link btn-sm p-0 me-3"
-                        aria-label={`Correct ${m.exercise} ${m.words}`}
-                        onClick={() => {
-                          setAdding(false);
-                          setWrong(m);
-                        }}
-                      >
-                        Correct
-                      </button>
-                      <button
-                        type="button"
-                        className="btn btn-link btn-sm p-0"
-                        aria-label={`Withdraw ${m.exercise} ${m.words}`}
-                        onClick={() => withdraw.mutate(m.id, { onError: (e) => setProblem(problemOf(e)) })}
-                      >
-                        Withdraw
-                      </button>
+                        <button
+                          type="button"
+                          className="btn btn-link btn-sm p-0 me-3"
+                          aria-label={`Correct ${m.exercise} ${m.words}`}
+                          onClick={() => {
+                            setAdding(false);
+                            setWrong(m);
+                          }}
+                        >
+                          Correct
+                        </button>
+                        <button
+                          type="button"
+                          className="btn btn-link btn-sm p-0"
+                          aria-label={`Withdraw ${m.exercise} ${m.words}`}
+                          onClick={() => withdraw.mutate(m.id, { onError: (e) => setProblem(problemOf(e)) })}
+                        >
+                          Withdraw
+                        </button>
                       </>
                     )}
                   </td>

@@ -4,13 +4,14 @@ import Form from "react-bootstrap/Form";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
 import { useMe, usePlanChange } from "../../api/hooks";
+import { typedNumber } from "../../logic/numbers";
 import { Trouble } from "../../parts/states";
 
 type Athlete = Schemas["AthleteOut"];
 type Mark = Schemas["MarkOut"];
 type NewMark = Schemas["NewMark"];
 
-const number = (text: string) => Number(text.replace(",", "."));
+const number = (text: string) => typedNumber(text) ?? 0;
 
 /** A mark of any kind; with `wrong` the mark it corrects, which stays in the history. */
 export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?: Mark; onDone: () => void }) {
@@ -38,7 +39,7 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
   const kinds = athlete.kind_choices;
   const chosen = kinds.find((k) => k.id === kind) ?? kinds[0];
   const fitting = athlete.exercise_choices.filter((c) => chosen?.exercise_kinds.includes(c.kind));
-  const at = fitting.some((c) => c.id === exercise) ? exercise : (chosen?.usual || fitting[0]?.id) ?? "";
+  const at = fitting.some((c) => c.id === exercise) ? exercise : ((chosen?.usual || fitting[0]?.id) ?? "");
   const loaded = chosen?.exercise_kinds.includes("loaded") ?? true;
   const asked = chosen?.measures[Math.min(way, chosen.measures.length - 1)] ?? [];
   const asks = (figure: string) => chosen?.figures.includes(figure) ?? false;
@@ -135,7 +136,12 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
         )}
         {asked.map((m) => (
           <Field key={m.id} label={`${m.name}, ${m.unit}`} id={`mark-${m.id}`} width={120}>
-            <Form.Control inputMode="decimal" value={measures[m.id] ?? ""} onChange={(e) => setMeasures({ ...measures, [m.id]: e.target.value })} required />
+            <Form.Control
+              inputMode="decimal"
+              value={measures[m.id] ?? ""}
+              onChange={(e) => setMeasures({ ...measures, [m.id]: e.target.value })}
+              required
+            />
           </Field>
         ))}
         <Field label="Side" id="mark-side" width={96}>
@@ -162,9 +168,7 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
           <Trouble problem={problem} />
         </div>
       )}
-      {kind === "one_rm" && (
-        <p className="soft small mb-0 mt-2">A true max needs spotters or safeties, collars and a clear platform; stop at the first form break.</p>
-      )}
+      {chosen?.caution && <p className="soft small mb-0 mt-2">{chosen.caution}</p>}
     </Form>
   );
 }

@@ -30,7 +30,12 @@ export function ProfileChart({ lift }: { lift: Schemas["LiftOut"] }) {
   return (
     <figure className="sheet pad m-0 h-100">
       <h2>Load and velocity</h2>
-      <svg viewBox={`0 0 ${W} ${H}`} width="100%" role="img" aria-label={`${profile.points.length} points, R squared ${profile.r_squared.toFixed(2)}`}>
+      <svg
+        viewBox={`0 0 ${W} ${H}`}
+        width="100%"
+        role="img"
+        aria-label={`${profile.points.length} points, R squared ${profile.r_squared.toFixed(2)}`}
+      >
         {y.ticks(5).map((t) => (
           <g key={t}>
             <path d={`M${PAD.left} ${y(t)}H${W - PAD.right}`} stroke="var(--rule)" />
@@ -67,9 +72,11 @@ export function ProfileChart({ lift }: { lift: Schemas["LiftOut"] }) {
         ))}
       </svg>
       <figcaption className="small soft">
-        {profile.points.length} best reps, {dayMonth(days[0] ?? "")} to {dayMonth(days.at(-1) ?? "")} · R² {profile.r_squared.toFixed(2)} · ±
-        {profile.error_mps.toFixed(2)} m/s.{" "}
-        {profile.quality.length ? `Not yet sound: ${profile.quality.join("; ")}.` : "Sound enough to set loads. Profiles tend to read high."}
+        {profile.points.length} best reps, {dayMonth(days[0] ?? "")} to {dayMonth(days.at(-1) ?? "")} · R² {profile.r_squared.toFixed(2)} ·
+        ±{profile.error_mps.toFixed(2)} m/s.{" "}
+        {profile.quality.length
+          ? `Not yet sound: ${profile.quality.join("; ")}.`
+          : "Sound enough to set loads. Profiles tend to read high."}
       </figcaption>
     </figure>
   );

@@ -10,11 +10,17 @@ const PAD = { left: 40, right: 12, top: 14, bottom: 26 };
 /** Marker of each kind of evidence: a shape with a word, never colour alone. */
 const KINDS: Record<string, { word: string; draw: (x: number, y: number) => React.ReactNode }> = {
   one_rm: { word: "tested", draw: (x, y) => <rect x={x - 5} y={y - 5} width="10" height="10" fill="var(--clay)" /> },
-  technical_max: { word: "technical", draw: (x, y) => <rect x={x - 4} y={y - 4} width="8" height="8" fill="none" stroke="var(--clay)" strokeWidth="2" /> },
+  technical_max: {
+    word: "technical",
+    draw: (x, y) => <rect x={x - 4} y={y - 4} width="8" height="8" fill="none" stroke="var(--clay)" strokeWidth="2" />,
+  },
   rep_max: { word: "rep-max", draw: (x, y) => <path d={`M${x} ${y - 6}l6 10h-12z`} fill="var(--accent)" /> },
   amrap: { word: "as many as possible", draw: (x, y) => <path d={`M${x} ${y + 6}l6 -10h-12z`} fill="var(--accent)" /> },
   set_rir: { word: "reps in reserve", draw: (x, y) => <circle cx={x} cy={y} r="3" fill="none" stroke="var(--soft)" strokeWidth="1.4" /> },
-  velocity_max: { word: "velocity", draw: (x, y) => <path d={`M${x - 4} ${y}h8M${x} ${y - 4}v8`} stroke="var(--accent)" strokeWidth="1.8" /> },
+  velocity_max: {
+    word: "velocity",
+    draw: (x, y) => <path d={`M${x - 4} ${y}h8M${x} ${y - 4}v8`} stroke="var(--accent)" strokeWidth="1.8" />,
+  },
 };
 
 export function TrendChart({ lift }: { lift: Schemas["LiftOut"] }) {

@@ -5,6 +5,7 @@ import Form from "react-bootstrap/Form";
 import { Link } from "react-router";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { useSquads } from "../../api/hooks";
 import { Trouble } from "../../parts/states";
 
@@ -54,7 +55,7 @@ export default function ImportScreen() {
       setPreview(null);
       setText("");
       setProblem(null);
-      void client.invalidateQueries({ queryKey: ["athletes"] });
+      void client.invalidateQueries({ queryKey: keys.athletes });
     },
     onError: failed,
   });
@@ -62,7 +63,8 @@ export default function ImportScreen() {
     <div className="page" style={{ maxWidth: 1100 }}>
       <h1>Import athletes</h1>
       <p className="soft">
-        Paste a table with headings, or choose a CSV or XLSX file. Nothing is stored before you have seen every row. <Link to="/athletes">Back to the athletes</Link>
+        Paste a table with headings, or choose a CSV or XLSX file. Nothing is stored before you have seen every row.{" "}
+        <Link to="/athletes">Back to the athletes</Link>
       </p>
       {done && (
         <p className="says" role="status">
@@ -72,7 +74,15 @@ export default function ImportScreen() {
       <div className="sheet pad mb-3">
         <Form.Group controlId="import-text">
           <Form.Label className="small mb-0">Table</Form.Label>
-          <Form.Control as="textarea" rows={7} value={text} placeholder={EXAMPLE} spellCheck={false} onChange={(e) => setText(e.target.value)} style={{ fontFamily: "monospace", fontSize: "0.85rem" }} />
+          <Form.Control
+            as="textarea"
+            rows={7}
+            value={text}
+            placeholder={EXAMPLE}
+            spellCheck={false}
+            onChange={(e) => setText(e.target.value)}
+            style={{ fontFamily: "monospace", fontSize: "0.85rem" }}
+          />
         </Form.Group>
         <div className="d-flex flex-wrap align-items-end gap-3 mt-2">
           <Form.Group controlId="import-file">
@@ -150,7 +160,9 @@ function Preview({ preview: p, busy, onTake }: { preview: Schemas["PreviewOut"];
               </td>
               <td>{r.squad || "–"}</td>
               <td className="small soft">{r.words}</td>
-              <td className="small">{r.problems.length > 0 ? <span className="clay">{r.problems.join(" ")}</span> : <span className="soft">none</span>}</td>
+              <td className="small">
+                {r.problems.length > 0 ? <span className="clay">{r.problems.join(" ")}</span> : <span className="soft">none</span>}
+              </td>
             </tr>
           ))}
         </tbody>

@@ -5,10 +5,16 @@ import Form from "react-bootstrap/Form";
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
 import { usePlanChange } from "../../api/hooks";
 import { Trouble } from "../../parts/states";
-import { ScopeSelect } from "./CalendarScreen";
+import { ScopeSelect } from "./ScopeSelect";
 
 type Preview = Schemas["ImportOut"];
-const STATUS: Record<string, string> = { new: "new", same: "there already", changed: "changes", cancelled: "is taken out", skip: "left out" };
+const STATUS: Record<string, string> = {
+  new: "new",
+  same: "there already",
+  changed: "changes",
+  cancelled: "is taken out",
+  skip: "left out",
+};
 
 /** An iCalendar file, looked at event by event before anything is taken in. */
 export function CalendarImport({ id, calendar }: { id: number; calendar: Schemas["CalendarOut"] }) {
@@ -19,7 +25,9 @@ export function CalendarImport({ id, calendar }: { id: number; calendar: Schemas
   const [file, setFile] = useState("");
   const [preview, setPreview] = useState<Preview | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
-  const take = usePlanChange((body: Schemas["CalendarText"]) => need(api.POST("/api/athletes/{athlete_id}/calendar/import", { params, body })));
+  const take = usePlanChange((body: Schemas["CalendarText"]) =>
+    need(api.POST("/api/athletes/{athlete_id}/calendar/import", { params, body })),
+  );
 
   async function look(next: { text?: string; kinds?: Record<string, string>; scope?: string }) {
     const body = { text: next.text ?? text, kinds: next.kinds ?? kinds, scope: next.scope ?? scope };
@@ -110,7 +118,9 @@ export function CalendarImport({ id, calendar }: { id: number; calendar: Schemas
                       ))}
                     </Form.Select>
                   </td>
-                  <td className={r.status === "new" || r.status === "changed" ? "fw-semibold nowrap" : "soft nowrap"}>{STATUS[r.status]}</td>
+                  <td className={r.status === "new" || r.status === "changed" ? "fw-semibold nowrap" : "soft nowrap"}>
+                    {STATUS[r.status]}
+                  </td>
                 </tr>
               ))}
             </tbody>
@@ -123,7 +133,9 @@ export function CalendarImport({ id, calendar }: { id: number; calendar: Schemas
             <Button
               size="sm"
               disabled={coming === 0 || take.isPending}
-              onClick={() => take.mutate({ text, kinds, scope }, { onSuccess: setPreview, onError: (error) => setProblem(problemOf(error)) })}
+              onClick={() =>
+                take.mutate({ text, kinds, scope }, { onSuccess: setPreview, onError: (error) => setProblem(problemOf(error)) })
+              }
             >
               {coming === 0 ? "Nothing to take in" : `Take in ${coming}`}
             </Button>

@@ -9,6 +9,7 @@ import { dated, shortDay } from "../../parts/dates";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { SeasonTabs } from "../season/SeasonTabs";
 import { CalendarImport } from "./CalendarImport";
+import { ScopeSelect } from "./ScopeSelect";
 
 type Calendar = Schemas["CalendarOut"];
 
@@ -47,19 +48,6 @@ export default function CalendarScreen() {
   );
 }
 
-export function ScopeSelect({ id, calendar, value, onChange }: { id: string; calendar: Calendar; value: string; onChange: (scope: string) => void }) {
-  return (
-    <Form.Group controlId={id}>
-      <Form.Label className="small mb-0">For</Form.Label>
-      <Form.Select size="sm" value={value} onChange={(e) => onChange(e.target.value)}>
-        <option value="squad">all of {calendar.squad}</option>
-        {calendar.group && <option value="group">all {calendar.group}</option>}
-        <option value="athlete">{calendar.athlete_name}</option>
-      </Form.Select>
-    </Form.Group>
-  );
-}
-
 function Entries({ id, calendar: c }: { id: number; calendar: Calendar }) {
   const path = { athlete_id: id };
   const [kind, setKind] = useState(c.kinds[0]?.id ?? "match");
@@ -68,8 +56,12 @@ function Entries({ id, calendar: c }: { id: number; calendar: Calendar }) {
   const [end, setEnd] = useState("");
   const [scope, setScope] = useState("squad");
   const [problem, setProblem] = useState<Problem | null>(null);
-  const add = usePlanChange((body: Schemas["NewEntry"]) => need(api.POST("/api/athletes/{athlete_id}/calendar", { params: { path }, body })));
-  const out = usePlanChange((entry: number) => need(api.DELETE("/api/athletes/{athlete_id}/calendar/{entry_id}", { params: { path: { ...path, entry_id: entry } } })));
+  const add = usePlanChange((body: Schemas["NewEntry"]) =>
+    need(api.POST("/api/athletes/{athlete_id}/calendar", { params: { path }, body })),
+  );
+  const out = usePlanChange((entry: number) =>
+    need(api.DELETE("/api/athletes/{athlete_id}/calendar/{entry_id}", { params: { path: { ...path, entry_id: entry } } })),
+  );
   return (
     <section className="sheet mb-3">
       <table className="board">
@@ -105,7 +97,12 @@ function Entries({ id, calendar: c }: { id: number; calendar: Calendar }) {
               </td>
               <td className="soft">{e.whom}</td>
               <td className="right">
-                <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Take out: ${e.name}`} onClick={() => out.mutate(e.id)}>
+                <button
+                  type="button"
+                  className="btn btn-link btn-sm p-0"
+                  aria-label={`Take out: ${e.name}`}
+                  onClick={() => out.mutate(e.id)}
+                >
                   Take out
                 </button>
               </td>
@@ -170,7 +167,12 @@ function Entries({ id, calendar: c }: { id: number; calendar: Calendar }) {
 function Played({ id, calendar: c }: { id: number; calendar: Calendar }) {
   const [problem, setProblem] = useState<Problem | null>(null);
   const write = usePlanChange(({ entry, minutes }: { entry: number; minutes: number | null }) =>
-    need(api.PUT("/api/athletes/{athlete_id}/calendar/{entry_id}/minutes", { params: { path: { athlete_id: id, entry_id: entry } }, body: { minutes } })),
+    need(
+      api.PUT("/api/athletes/{athlete_id}/calendar/{entry_id}/minutes", {
+        params: { path: { athlete_id: id, entry_id: entry } },
+        body: { minutes },
+      }),
+    ),
   );
   return (
     <section className="sheet pad mb-3">
@@ -193,7 +195,10 @@ function Played({ id, calendar: c }: { id: number; calendar: Calendar }) {
               const typed = e.target.value.trim();
               const minutes = typed === "" ? null : Number(typed);
               if (minutes === p.minutes) return;
-              write.mutate({ entry: p.entry_id, minutes }, { onSuccess: () => setProblem(null), onError: (error) => setProblem(problemOf(error)) });
+              write.mutate(
+                { entry: p.entry_id, minutes },
+                { onSuccess: () => setProblem(null), onError: (error) => setProblem(problemOf(error)) },
+              );
             }}
           />
         </div>

@@ -5,6 +5,7 @@ import { useParams } from "react-router";
 
 import { api, need, problemOf, type Schemas } from "../../api/client";
 import { useContest, useSeasonChange } from "../../api/hooks";
+import { typedNumber } from "../../logic/numbers";
 import { longDay, shortDay, toGo } from "../../parts/dates";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { SeasonTabs } from "../season/SeasonTabs";
@@ -108,39 +109,47 @@ function Exposures({ contest: c }: { contest: Contest }) {
               </td>
               <td className="right nowrap num">
                 {e.share_low === e.share_high ? e.share_low : `${e.share_low}–${e.share_high}`} %
-                {e.low_kg !== null && (
-                  <div className="soft small">
-                    {e.low_kg === e.high_kg ? e.low_kg : `${e.low_kg}–${e.high_kg}`} kg
-                  </div>
-                )}
+                {e.low_kg !== null && <div className="soft small">{e.low_kg === e.high_kg ? e.low_kg : `${e.low_kg}–${e.high_kg}`} kg</div>}
               </td>
               <td className="small soft">{e.instead}</td>
             </tr>
           ))}
         </tbody>
       </table>
-      <p className="soft small pad mb-0">Common practice; days before are counted from the day of each event. Weekdays are those of the planned sessions.</p>
+      <p className="soft small pad mb-0">
+        Common practice; days before are counted from the day of each event. Weekdays are those of the planned sessions.
+      </p>
     </div>
   );
 }
 
 function Events({ id, contest: c, competition }: { id: number; contest: Contest; competition: number }) {
   const [rows, setRows] = useState<Row[]>(
-    c.events.map((e) => ({ kind: e.kind, name: e.name ?? "", contest_day: String((e.contest_day ?? 0) + 1), load: e.load_kg === null || e.load_kg === undefined ? "" : String(e.load_kg) })),
+    c.events.map((e) => ({
+      kind: e.kind,
+      name: e.name ?? "",
+      contest_day: String((e.contest_day ?? 0) + 1),
+      load: e.load_kg === null || e.load_kg === undefined ? "" : String(e.load_kg),
+    })),
   );
   const [weighIn, setWeighIn] = useState(c.weigh_in ?? "");
   const save = useSeasonChange(id, (body: Schemas["ChangeCompetition"]) =>
     need(api.PATCH("/api/competitions/{competition_id}", { params: { path: { competition_id: competition } }, body })),
   );
   const change = (i: number, part: Partial<Row>) => setRows(rows.map((r, j) => (j === i ? { ...r, ...part } : r)));
-  const number = (text: string) => Number(text.replace(",", "."));
+  const number = (text: string) => typedNumber(text) ?? 0;
   return (
     <form
       className="sheet pad"
       aria-label="What is contested"
       onSubmit={(e) => {
         e.preventDefault();
-        const events = rows.map((r) => ({ kind: r.kind, name: r.name, contest_day: Math.max(0, Math.round(number(r.contest_day)) - 1), load_kg: r.load.trim() ? number(r.load) : null }));
+        const events = rows.map((r) => ({
+          kind: r.kind,
+          name: r.name,
+          contest_day: Math.max(0, Math.round(number(r.contest_day)) - 1),
+          load_kg: r.load.trim() ? number(r.load) : null,
+        }));
         save.mutate({ events, weigh_in: weighIn || null, scope: "athlete" });
       }}
     >
@@ -159,15 +168,33 @@ function Events({ id, contest: c, competition }: { id: number; contest: Contest;
           </Form.Group>
           <Form.Group controlId={`event-name-${i}`}>
             <Form.Label className="small mb-0">Called</Form.Label>
-            <Form.Control size="sm" value={r.name} maxLength={60} onChange={(e) => change(i, { name: e.target.value })} style={{ width: 150 }} />
+            <Form.Control
+              size="sm"
+              value={r.name}
+              maxLength={60}
+              onChange={(e) => change(i, { name: e.target.value })}
+              style={{ width: 150 }}
+            />
           </Form.Group>
           <Form.Group controlId={`event-day-${i}`}>
             <Form.Label className="small mb-0">On day</Form.Label>
-            <Form.Control size="sm" inputMode="numeric" value={r.contest_day} onChange={(e) => change(i, { contest_day: e.target.value })} style={{ width: 70 }} />
+            <Form.Control
+              size="sm"
+              inputMode="numeric"
+              value={r.contest_day}
+              onChange={(e) => change(i, { contest_day: e.target.value })}
+              style={{ width: 70 }}
+            />
           </Form.Group>
           <Form.Group controlId={`event-load-${i}`}>
             <Form.Label className="small mb-0">Contest load, kg</Form.Label>
-            <Form.Control size="sm" inputMode="decimal" value={r.load} onChange={(e) => change(i, { load: e.target.value })} style={{ width: 100 }} />
+            <Form.Control
+              size="sm"
+              inputMode="decimal"
+              value={r.load}
+              onChange={(e) => change(i, { load: e.target.value })}
+              style={{ width: 100 }}
+            />
           </Form.Group>
           <Button size="sm" variant="plain" aria-label={`Take out: event ${i + 1}`} onClick={() => setRows(rows.filter((_, j) => j !== i))}>
             Take out
@@ -175,7 +202,11 @@ function Events({ id, contest: c, competition }: { id: number; contest: Contest;
         </div>
       ))}
       <div className="d-flex flex-wrap gap-2 align-items-end">
-        <Button size="sm" variant="plain" onClick={() => setRows([...rows, { kind: c.event_kinds[0]?.id ?? "", name: "", contest_day: "1", load: "" }])}>
+        <Button
+          size="sm"
+          variant="plain"
+          onClick={() => setRows([...rows, { kind: c.event_kinds[0]?.id ?? "", name: "", contest_day: "1", load: "" }])}
+        >
           Add an event
         </Button>
         <Form.Group controlId="weigh-in">

@@ -2,6 +2,7 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 
 import type { FloorLine } from "../../api/hooks";
+import { typedNumber } from "../../logic/numbers";
 import { kg } from "../../parts/dates";
 import { Working } from "../../parts/Working";
 
@@ -51,7 +52,7 @@ export function AdvicePanel({ line, finished, compact = false, onAnswer }: Props
               className="d-flex gap-2"
               onSubmit={(e) => {
                 e.preventDefault();
-                answer(false, Number(own.replace(",", ".")));
+                answer(false, typedNumber(own) ?? 0);
               }}
             >
               <input

@@ -3,6 +3,7 @@ import Button from "react-bootstrap/Button";
 
 import type { Schemas } from "../../api/client";
 import type { FloorLine, FloorSet } from "../../api/hooks";
+import { typedNumber } from "../../logic/numbers";
 import { kg } from "../../parts/dates";
 
 type Correct = Schemas["CorrectSet"];
@@ -22,7 +23,13 @@ export function DoneSets({ line, finished, onCorrect }: Props) {
     <ol className="list-unstyled m-0">
       {done.map((s) => (
         <li key={`${s.kind}${s.number}`} className="border-bottom">
-          <button type="button" className="done-set" disabled={finished} aria-expanded={open === s.done?.id} onClick={() => setOpen(open === s.done?.id ? null : (s.done?.id ?? null))}>
+          <button
+            type="button"
+            className="done-set"
+            disabled={finished}
+            aria-expanded={open === s.done?.id}
+            onClick={() => setOpen(open === s.done?.id ? null : (s.done?.id ?? null))}
+          >
             <span className="soft">{s.kind === "ramp" ? "w" : ""}</span>
             {s.number} · <b className="num">{wordsOf(s)}</b>
             {s.measured.length > 0 && ` · best ${s.measured.at(-1)?.fastest_mps.toFixed(2)}`}
@@ -54,7 +61,7 @@ function Change({ line, set, done, onCorrect }: { line: FloorLine; set: FloorSet
   const [note, setNote] = useState(was?.note ?? "");
   const [busy, setBusy] = useState(false);
   if (!was) return null;
-  const number = (text: string) => Number(text.replace(",", "."));
+  const number = (text: string) => typedNumber(text) ?? 0;
   return (
     <form
       className="d-flex flex-wrap gap-2 align-items-end pb-2"
@@ -72,16 +79,34 @@ function Change({ line, set, done, onCorrect }: { line: FloorLine; set: FloorSet
       {set.load_kg !== null && (
         <label className="small">
           kg
-          <input className="form-control tap num" style={{ width: 84 }} inputMode="decimal" value={load} onChange={(e) => setLoad(e.target.value)} />
+          <input
+            className="form-control tap num"
+            style={{ width: 84 }}
+            inputMode="decimal"
+            value={load}
+            onChange={(e) => setLoad(e.target.value)}
+          />
         </label>
       )}
       <label className="small">
         reps
-        <input className="form-control tap num" style={{ width: 64 }} inputMode="numeric" value={reps} onChange={(e) => setReps(e.target.value)} />
+        <input
+          className="form-control tap num"
+          style={{ width: 64 }}
+          inputMode="numeric"
+          value={reps}
+          onChange={(e) => setReps(e.target.value)}
+        />
       </label>
       <label className="small">
         left in reserve
-        <input className="form-control tap num" style={{ width: 64 }} inputMode="decimal" value={rir} onChange={(e) => setRir(e.target.value)} />
+        <input
+          className="form-control tap num"
+          style={{ width: 64 }}
+          inputMode="decimal"
+          value={rir}
+          onChange={(e) => setRir(e.target.value)}
+        />
       </label>
       <label className="small flex-grow-1">
         note

@@ -27,7 +27,13 @@ export function FinishPanel({ floor, allDone, onFinish, onBack }: Props) {
       </div>
       <label className="mb-3">
         Minutes, if not by the clock
-        <input className="form-control tap num" style={{ width: 110 }} inputMode="numeric" value={minutes} onChange={(e) => setMinutes(e.target.value)} />
+        <input
+          className="form-control tap num"
+          style={{ width: 110 }}
+          inputMode="numeric"
+          value={minutes}
+          onChange={(e) => setMinutes(e.target.value)}
+        />
       </label>
       <div className="d-flex gap-2">
         <Button className="go px-4" onClick={() => onFinish(srpe, minutes ? Number(minutes) : null)}>

@@ -4,6 +4,7 @@ import Button from "react-bootstrap/Button";
 import { Link, useNavigate } from "react-router";
 
 import { api, need, problemOf, type Problem } from "../../api/client";
+import { keys } from "../../api/keys";
 import { useToday } from "../../api/hooks";
 import { longDay } from "../../parts/dates";
 import { Empty, Failed, Loading, Trouble } from "../../parts/states";
@@ -60,7 +61,7 @@ export default function FloorEntry() {
 function Rooms() {
   const navigate = useNavigate();
   const [problem, setProblem] = useState<Problem | null>(null);
-  const entries = useQuery({ queryKey: ["room-entries"], queryFn: () => need(api.GET("/api/room/entries")) });
+  const entries = useQuery({ queryKey: keys.roomEntries, queryFn: () => need(api.GET("/api/room/entries")) });
   const open = (squad_id: number) =>
     need(api.POST("/api/room", { body: { squad_id } })).then(
       (room) => void navigate(`/room/${room.id}`),
@@ -73,7 +74,9 @@ function Rooms() {
         <div key={e.squad_id} className="sheet pad d-flex align-items-center gap-3 mb-2">
           <div>
             <div className="fw-semibold">{e.squad}</div>
-            <div className="soft small">{e.room_id ? `${e.here} of ${e.athletes} here` : `${e.athletes} athletes, the room is not open yet`}</div>
+            <div className="soft small">
+              {e.room_id ? `${e.here} of ${e.athletes} here` : `${e.athletes} athletes, the room is not open yet`}
+            </div>
           </div>
           <div className="ms-auto d-flex gap-2">
             <Button className="tap" variant={e.room_id ? "plain" : "primary"} onClick={() => void open(e.squad_id)}>

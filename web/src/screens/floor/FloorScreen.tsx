@@ -4,6 +4,7 @@ import Button from "react-bootstrap/Button";
 import { Link, useNavigate, useParams } from "react-router";
 
 import { api, need, problemOf, type Problem } from "../../api/client";
+import { stale } from "../../api/keys";
 import type { Floor, FloorLine, FloorSet } from "../../api/hooks";
 import { clock, kg } from "../../parts/dates";
 import { Plates } from "../../parts/Plates";
@@ -60,7 +61,7 @@ function FloorView({ id, floor, live }: { id: number; floor: Floor; live: Live }
   async function finish(srpe: number | null, minutes: number | null) {
     await run(live.write("finish", { srpe, minutes }));
     void navigate(`/floor/${id}/review`);
-    void client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "me" });
+    void stale.afterSession(client);
   }
 
   return (
@@ -84,7 +85,16 @@ function FloorView({ id, floor, live }: { id: number; floor: Floor; live: Live }
               onBack={() => setFinishing(false)}
             />
           ) : (
-            <NowPanel key={`${line.id}${set.kind}${set.number}`} id={id} line={line} set={set} live={live} run={run} busy={busy > 0} confirm={problem?.status === 428} />
+            <NowPanel
+              key={`${line.id}${set.kind}${set.number}`}
+              id={id}
+              line={line}
+              set={set}
+              live={live}
+              run={run}
+              busy={busy > 0}
+              confirm={problem?.status === 428}
+            />
           )}
         </section>
         <Side floor={floor} line={line} live={live} run={run} />
@@ -200,7 +210,11 @@ interface NowProps {
 
 function NowPanel({ id, line, set, live, run, busy, confirm }: NowProps) {
   const [starting, setStarting] = useState(false);
-  const measuring = live.sensor?.state === "on" && live.sensor.line_id === line.id && live.sensor.set_number === set.number && live.sensor.kind === set.kind;
+  const measuring =
+    live.sensor?.state === "on" &&
+    live.sensor.line_id === line.id &&
+    live.sensor.set_number === set.number &&
+    live.sensor.kind === set.kind;
   const total = line.sets.filter((s) => s.kind === set.kind).length;
   const last = set.measured.at(-1);
   const amount =
@@ -300,7 +314,12 @@ function Side({ floor, line, live, run }: { floor: Floor; line: FloorLine | unde
     <aside className="floor-side" aria-label="What next and what was done">
       <h2>What next</h2>
       {speaking?.advice ? (
-        <AdvicePanel key={speaking.advice.id} line={speaking} finished={floor.finished} onAnswer={(body, adviceId) => run(live.write(`advice/${adviceId}`, body))} />
+        <AdvicePanel
+          key={speaking.advice.id}
+          line={speaking}
+          finished={floor.finished}
+          onAnswer={(body, adviceId) => run(live.write(`advice/${adviceId}`, body))}
+        />
       ) : (
         <p className="soft">After each work set: up, same, down or done, and why.</p>
       )}

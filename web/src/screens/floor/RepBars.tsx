@@ -18,7 +18,13 @@ export function RepBars({ set, narrow = false }: { set: FloorSet; narrow?: boole
   const words = reps.map((r) => r.counts_mps.toFixed(2)).join(", ");
   const planned = set.stop_loss_pct ?? 20;
   return (
-    <svg viewBox={`0 0 ${W} ${H}`} width="100%" style={{ maxHeight: narrow ? 130 : 210 }} role="img" aria-label={words ? `Repetitions in m/s: ${words}` : `No repetition yet; the set stops at ${planned} % loss`}>
+    <svg
+      viewBox={`0 0 ${W} ${H}`}
+      width="100%"
+      style={{ maxHeight: narrow ? 130 : 210 }}
+      role="img"
+      aria-label={words ? `Repetitions in m/s: ${words}` : `No repetition yet; the set stops at ${planned} % loss`}
+    >
       {low !== null && high !== null && (
         <g>
           <rect x="0" y={y(high)} width={W} height={Math.max(2, y(low) - y(high))} fill="var(--wash)" />
@@ -37,8 +43,22 @@ export function RepBars({ set, narrow = false }: { set: FloorSet; narrow?: boole
         const isLast = i === reps.length - 1;
         return (
           <g key={i}>
-            <rect x={at} y={y(rep.counts_mps)} width={width} height={BASE - y(rep.counts_mps)} fill={isLast ? "var(--accent)" : "var(--bar)"} />
-            <text x={at + width / 2} y={y(rep.counts_mps) - 5} fontSize="19" fontWeight="600" textAnchor="middle" fill="var(--bs-body-color)" fontFamily="Barlow Condensed">
+            <rect
+              x={at}
+              y={y(rep.counts_mps)}
+              width={width}
+              height={BASE - y(rep.counts_mps)}
+              fill={isLast ? "var(--accent)" : "var(--bar)"}
+            />
+            <text
+              x={at + width / 2}
+              y={y(rep.counts_mps) - 5}
+              fontSize="19"
+              fontWeight="600"
+              textAnchor="middle"
+              fill="var(--bs-body-color)"
+              fontFamily="Barlow Condensed"
+            >
               {rep.counts_mps.toFixed(2)}
             </text>
             <text x={at + width / 2} y={BASE + 17} fontSize="13" textAnchor="middle" fill="var(--soft)">

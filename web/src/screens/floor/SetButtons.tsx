@@ -3,6 +3,7 @@ import Button from "react-bootstrap/Button";
 
 import type { Schemas } from "../../api/client";
 import type { FloorLine, FloorSet } from "../../api/hooks";
+import { typedNumber } from "../../logic/numbers";
 import { kg } from "../../parts/dates";
 
 type LogSet = Schemas["LogSet"];
@@ -32,22 +33,39 @@ export function SetButtons({ line, set, confirm, extra, onLog }: Props) {
 
   function log(trouble: "" | "form_broke" | "pain" = "") {
     setBusy(true);
-    const loadKg = set.load_kg === null && !load.match(/\d/) ? null : Number(load.replace(",", "."));
+    const loadKg = set.load_kg === null && !load.match(/\d/) ? null : (typedNumber(load) ?? 0);
     const sided = sides ? { left_reps: Number(sides.left), right_reps: Number(sides.right) } : {};
-    const body: LogSet = { line_id: line.id, kind: set.kind, number: set.number, load_kg: loadKg, reps: Number(repsNow), rir, trouble, note, confirm, ...sided };
+    const body: LogSet = {
+      line_id: line.id,
+      kind: set.kind,
+      number: set.number,
+      load_kg: loadKg,
+      reps: Number(repsNow),
+      rir,
+      trouble,
+      note,
+      confirm,
+      ...sided,
+    };
     onLog(body)
       .catch(() => undefined)
       .finally(() => setBusy(false));
   }
 
-  const what = set.load_kg !== null ? `${kg(Number(load.replace(",", ".")))} × ${repsNow}` : "";
+  const what = set.load_kg !== null ? `${kg(typedNumber(load) ?? 0)} × ${repsNow}` : "";
   return (
     <div className="set-buttons">
       {set.load_kg !== null && set.kind === "work" && (
         <div className="reserve mb-2" role="group" aria-label="Repetitions left in reserve">
           <span className="soft">left in reserve</span>
           {RESERVE.map((n) => (
-            <Button key={n} variant={rir === n ? "primary" : "plain"} className="tap" aria-pressed={rir === n} onClick={() => setRir(rir === n ? null : n)}>
+            <Button
+              key={n}
+              variant={rir === n ? "primary" : "plain"}
+              className="tap"
+              aria-pressed={rir === n}
+              onClick={() => setRir(rir === n ? null : n)}
+            >
               {n}
               {n === 4 && "+"}
             </Button>
@@ -59,12 +77,24 @@ export function SetButtons({ line, set, confirm, extra, onLog }: Props) {
           {set.load_kg !== null && (
             <label className="small">
               kg
-              <input className="form-control tap num" style={{ width: 100 }} inputMode="decimal" value={load} onChange={(e) => setLoad(e.target.value)} />
+              <input
+                className="form-control tap num"
+                style={{ width: 100 }}
+                inputMode="decimal"
+                value={load}
+                onChange={(e) => setLoad(e.target.value)}
+              />
             </label>
           )}
           <label className="small">
             reps
-            <input className="form-control tap num" style={{ width: 80 }} inputMode="numeric" value={repsNow} onChange={(e) => setReps(e.target.value)} />
+            <input
+              className="form-control tap num"
+              style={{ width: 80 }}
+              inputMode="numeric"
+              value={repsNow}
+              onChange={(e) => setReps(e.target.value)}
+            />
           </label>
           {set.per_side &&
             (["left", "right"] as const).map((side) => (
@@ -86,7 +116,11 @@ export function SetButtons({ line, set, confirm, extra, onLog }: Props) {
         </div>
       )}
       <Button className="w-100 go" disabled={busy} onClick={() => log()}>
-        {confirm ? `Log it again to confirm ${what}` : changing || !asWritten ? `Log ${what || "the set"}` : `Done as written${what ? `: ${what}` : ""}`}
+        {confirm
+          ? `Log it again to confirm ${what}`
+          : changing || !asWritten
+            ? `Log ${what || "the set"}`
+            : `Done as written${what ? `: ${what}` : ""}`}
       </Button>
       <div className="d-flex gap-2 mt-2 set-row">
         <Button variant="plain" className="tap flex-fill" aria-pressed={changing} onClick={() => setChanging(!changing)}>

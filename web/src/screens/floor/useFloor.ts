@@ -2,8 +2,10 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useState } from "react";
 
 import { api, need } from "../../api/client";
+import { keys } from "../../api/keys";
 import type { Floor, Rep } from "../../api/hooks";
 import { send } from "../../api/outbox";
+import { withRep } from "../../logic/session";
 
 interface LiveRep extends Rep {
   received_ms: number;
@@ -17,29 +19,10 @@ interface Sensor {
   message: string;
 }
 
-/** Put a repetition into the session as read, unless it is there already. */
-function withRep(floor: Floor, rep: LiveRep): Floor {
-  return {
-    ...floor,
-    lines: floor.lines.map((line) =>
-      line.id !== rep.line_id
-        ? line
-        : {
-            ...line,
-            sets: line.sets.map((s) =>
-              s.kind === rep.kind && s.number === rep.set_number && s.measured.length < rep.number
-                ? { ...s, measured: [...s.measured, rep] }
-                : s,
-            ),
-          },
-    ),
-  };
-}
-
 /** One session on the floor: what is stored, kept up to date by the server's events, and the writes. */
 export function useFloor(id: number) {
   const client = useQueryClient();
-  const key = ["floor", id];
+  const key = keys.floor(id);
   const floor = useQuery({
     queryKey: key,
     queryFn: () => need(api.GET("/api/floor/sessions/{session_id}", { params: { path: { session_id: id } } })),
@@ -51,13 +34,13 @@ export function useFloor(id: number) {
 
   useEffect(() => {
     if (!loaded) return;
-    const known = client.getQueryData<Floor>(["floor", id]);
+    const known = client.getQueryData<Floor>(keys.floor(id));
     const source = new EventSource(`/api/floor/sessions/${id}/events?after=${known?.last_event_id ?? 0}`);
     source.onopen = () => setConnected(true);
     source.onerror = () => setConnected(false);
     source.addEventListener("rep", (e) => {
       const rep = JSON.parse(String(e.data)) as LiveRep;
-      client.setQueryData<Floor>(["floor", id], (old) => old && withRep(old, rep));
+      client.setQueryData<Floor>(keys.floor(id), (old) => old && withRep(old, rep));
       requestAnimationFrame(() =>
         performance.mark("rep-shown", {
           detail: { shown_ms: Date.now(), received_ms: rep.received_ms, top_ms: rep.top_ms },
@@ -66,7 +49,7 @@ export function useFloor(id: number) {
     });
     source.addEventListener("sensor", (e) => setSensor(JSON.parse(String(e.data)) as Sensor));
     for (const kind of ["changed", "finished"]) {
-      source.addEventListener(kind, () => void client.invalidateQueries({ queryKey: ["floor", id] }));
+      source.addEventListener(kind, () => void client.invalidateQueries({ queryKey: keys.floor(id) }));
     }
     return () => source.close();
   }, [id, loaded, client]);
@@ -74,7 +57,7 @@ export function useFloor(id: number) {
   const write = useCallback(
     async (path: string, body: unknown) => {
       const fresh = await send<Floor>(`/api/floor/sessions/${id}/${path}`, body);
-      client.setQueryData(["floor", id], fresh);
+      client.setQueryData(keys.floor(id), fresh);
       return fresh;
     },
     [id, client],

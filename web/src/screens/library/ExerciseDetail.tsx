@@ -24,7 +24,10 @@ export function ExerciseDetail({ id, athlete, choices, gear }: Props) {
   const facts: [string, string][] = [
     ["Pattern", `${e.row.pattern.replace("_", " ")}, ${e.row.region}${e.row.per_side ? ", each side on its own" : ""}`],
     ["Kind", `${e.row.kind}${e.row.kind === "drill" ? "" : `; ${e.velocity} velocity counts`}`],
-    ["Cost", `${e.row.cost} that day${e.tail_days ? `; a limit dose is felt about ${e.tail_days} ${e.tail_days === 1 ? "day" : "days"}` : ""}`],
+    [
+      "Cost",
+      `${e.row.cost} that day${e.tail_days ? `; a limit dose is felt about ${e.tail_days} ${e.tail_days === 1 ? "day" : "days"}` : ""}`,
+    ],
     ["Where it lies", e.row.place],
     ["On the ground", e.plyometric],
     ["Running class", e.running],

@@ -39,7 +39,8 @@ export default function LibraryScreen() {
   const open = search.get("open") ?? "";
   const set = (part: Record<string, string>) => {
     const next = new URLSearchParams(search);
-    for (const [key, value] of Object.entries(part)) if (value) next.set(key, value);
+    for (const [key, value] of Object.entries(part))
+      if (value) next.set(key, value);
       else next.delete(key);
     setShown(PAGE);
     setSearch(next, { replace: true });
@@ -54,7 +55,12 @@ export default function LibraryScreen() {
       <div className="d-flex flex-wrap gap-2 align-items-end mb-2">
         <label className="small flex-grow-1" style={{ maxWidth: 320 }}>
           Find
-          <input className="form-control form-control-sm" value={typed} placeholder="name, pattern or kit" onChange={(e) => (setTyped(e.target.value), setShown(PAGE))} />
+          <input
+            className="form-control form-control-sm"
+            value={typed}
+            placeholder="name, pattern or kit"
+            onChange={(e) => (setTyped(e.target.value), setShown(PAGE))}
+          />
         </label>
         <label className="small">
           Pattern
@@ -119,7 +125,11 @@ export default function LibraryScreen() {
           )}
         </section>
         <aside aria-label="The exercise opened">
-          {open ? <ExerciseDetail id={open} athlete={lastAthlete()} choices={choices} gear={gear} /> : <p className="soft">Open one to see its cue, its chain, and what stands in for it.</p>}
+          {open ? (
+            <ExerciseDetail id={open} athlete={lastAthlete()} choices={choices} gear={gear} />
+          ) : (
+            <p className="soft">Open one to see its cue, its chain, and what stands in for it.</p>
+          )}
         </aside>
       </div>
     </div>

@@ -2,6 +2,7 @@ import { useState } from "react";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
 import { usePlanChange } from "../../api/hooks";
+import { typedNumber } from "../../logic/numbers";
 import { Trouble } from "../../parts/states";
 
 interface Props {
@@ -55,11 +56,23 @@ export function OwnForm({ choices, gear, start, done }: Props) {
       <div className="d-flex flex-wrap gap-2 align-items-end">
         <label className="small">
           Name
-          <input className="form-control form-control-sm" value={typed.name} maxLength={60} required onChange={(e) => set({ name: e.target.value })} />
+          <input
+            className="form-control form-control-sm"
+            value={typed.name}
+            maxLength={60}
+            required
+            onChange={(e) => set({ name: e.target.value })}
+          />
         </label>
         <label className="small flex-grow-1">
           Cue, in your words
-          <input className="form-control form-control-sm" value={typed.cue} maxLength={120} required onChange={(e) => set({ cue: e.target.value })} />
+          <input
+            className="form-control form-control-sm"
+            value={typed.cue}
+            maxLength={120}
+            required
+            onChange={(e) => set({ cue: e.target.value })}
+          />
         </label>
         {ASKED.map(([key, label]) => (
           <label key={key} className="small">
@@ -75,7 +88,13 @@ export function OwnForm({ choices, gear, start, done }: Props) {
         ))}
         <label className="small">
           s a rep
-          <input className="form-control form-control-sm" style={{ width: 70 }} inputMode="decimal" value={typed.seconds_per_rep} onChange={(e) => set({ seconds_per_rep: Number(e.target.value.replace(",", ".")) || 0 })} />
+          <input
+            className="form-control form-control-sm"
+            style={{ width: 70 }}
+            inputMode="decimal"
+            value={typed.seconds_per_rep}
+            onChange={(e) => set({ seconds_per_rep: typedNumber(e.target.value) || 0 })}
+          />
         </label>
         <label className="small d-flex gap-1 align-items-center pb-1">
           <input type="checkbox" checked={typed.per_side} onChange={(e) => set({ per_side: e.target.checked })} /> each side
@@ -89,7 +108,9 @@ export function OwnForm({ choices, gear, start, done }: Props) {
               <input
                 type="checkbox"
                 checked={typed.needs?.includes(key) ?? false}
-                onChange={(e) => set({ needs: e.target.checked ? [...(typed.needs ?? []), key] : (typed.needs ?? []).filter((n) => n !== key) })}
+                onChange={(e) =>
+                  set({ needs: e.target.checked ? [...(typed.needs ?? []), key] : (typed.needs ?? []).filter((n) => n !== key) })
+                }
               />{" "}
               {name}
             </label>

@@ -84,14 +84,18 @@ function Compared({ where, data: m }: { where: Where; data: Methods }) {
                 <th className="right">kg today</th>
                 <th>a side</th>
                 <th>Good for, and its limits</th>
-                <th>
-                  Use it for
-                </th>
+                <th>Use it for</th>
               </tr>
             </thead>
             <tbody>
               {m.rows.map((row) => (
-                <MethodLine key={row.key} row={row} m={m} busy={pick.isPending} onPick={(scope) => pick.mutate({ method: row.key, scope, reason: "" }, said)} />
+                <MethodLine
+                  key={row.key}
+                  row={row}
+                  m={m}
+                  busy={pick.isPending}
+                  onPick={(scope) => pick.mutate({ method: row.key, scope, reason: "" }, said)}
+                />
               ))}
             </tbody>
           </table>
@@ -127,7 +131,11 @@ function MethodLine({ row, m, busy, onPick }: { row: Row; m: Methods; busy: bool
           <span className="soft small fw-normal">by feel</span>
         )}
       </td>
-      <td>{heaviest && <Plates perSide={heaviest.per_side_kg} words={heaviest.per_side_words} unit={heaviest.unit} scale={0.7} worded={false} />}</td>
+      <td>
+        {heaviest && (
+          <Plates perSide={heaviest.per_side_kg} words={heaviest.per_side_words} unit={heaviest.unit} scale={0.7} worded={false} />
+        )}
+      </td>
       <td className="small">
         {row.missing.length > 0 && (
           <div className="clay">
@@ -143,10 +151,22 @@ function MethodLine({ row, m, busy, onPick }: { row: Row; m: Methods; busy: bool
       <td className="nowrap">
         {row.text && m.can_change && (
           <div className="d-flex flex-column gap-1">
-            <Button size="sm" variant="plain" disabled={busy || row.is_current} onClick={() => onPick("line")} aria-label={`This line: ${row.name}`}>
+            <Button
+              size="sm"
+              variant="plain"
+              disabled={busy || row.is_current}
+              onClick={() => onPick("line")}
+              aria-label={`This line: ${row.name}`}
+            >
               This line
             </Button>
-            <Button size="sm" variant="plain" disabled={busy} onClick={() => onPick("block")} aria-label={`To ${dayMonth(m.block_until)}, the end of ${m.block_name}: ${row.name}`}>
+            <Button
+              size="sm"
+              variant="plain"
+              disabled={busy}
+              onClick={() => onPick("block")}
+              aria-label={`To ${dayMonth(m.block_until)}, the end of ${m.block_name}: ${row.name}`}
+            >
               To {dayMonth(m.block_until)}
             </Button>
           </div>

@@ -16,7 +16,10 @@ export function PracticeList({ record: r }: { record: Schemas["RecordOut"] }) {
   const add = usePlanChange((body: Schemas["NewPractice"]) =>
     need(api.POST("/api/athletes/{athlete_id}/practices", { params: { path: { athlete_id: r.athlete_id } }, body })),
   );
-  const drop = usePlanChange((id: number) => need(api.DELETE("/api/athletes/{athlete_id}/practices/{practice_id}", { params: { path: { athlete_id: r.athlete_id, practice_id: id } } })),
+  const drop = usePlanChange((id: number) =>
+    need(
+      api.DELETE("/api/athletes/{athlete_id}/practices/{practice_id}", { params: { path: { athlete_id: r.athlete_id, practice_id: id } } }),
+    ),
   );
   const said = { onSuccess: () => setProblem(null), onError: (e: unknown) => setProblem(problemOf(e)) };
   const set = (part: Partial<typeof typed>) => setTyped({ ...typed, ...part });
@@ -27,9 +30,17 @@ export function PracticeList({ record: r }: { record: Schemas["RecordOut"] }) {
       {r.practices.map((p) => (
         <div key={p.id} className="d-flex border-top py-1">
           <span>
-            {DAYS[p.weekday]} {hour(p.hour)} <span className="soft">· {p.minutes} min · hard {p.hardness} of 10 · {p.own ? p.sport || "own" : r.squad}</span>
+            {DAYS[p.weekday]} {hour(p.hour)}{" "}
+            <span className="soft">
+              · {p.minutes} min · hard {p.hardness} of 10 · {p.own ? p.sport || "own" : r.squad}
+            </span>
           </span>
-          <button type="button" className="btn btn-link btn-sm p-0 ms-auto" aria-label={`Take out ${DAYS[p.weekday] ?? ""} ${hour(p.hour)}`} onClick={() => drop.mutate(p.id, said)}>
+          <button
+            type="button"
+            className="btn btn-link btn-sm p-0 ms-auto"
+            aria-label={`Take out ${DAYS[p.weekday] ?? ""} ${hour(p.hour)}`}
+            onClick={() => drop.mutate(p.id, said)}
+          >
             Take out
           </button>
         </div>
@@ -39,7 +50,17 @@ export function PracticeList({ record: r }: { record: Schemas["RecordOut"] }) {
         onSubmit={(e) => {
           e.preventDefault();
           const [h = "0", m = "0"] = typed.time.split(":");
-          add.mutate({ weekday: Number(typed.weekday), hour: Number(h) + Number(m) / 60, minutes: Number(typed.minutes), hardness: Number(typed.hardness), own: typed.own, sport: typed.sport }, said);
+          add.mutate(
+            {
+              weekday: Number(typed.weekday),
+              hour: Number(h) + Number(m) / 60,
+              minutes: Number(typed.minutes),
+              hardness: Number(typed.hardness),
+              own: typed.own,
+              sport: typed.sport,
+            },
+            said,
+          );
         }}
       >
         <Form.Group controlId="pr-day">

@@ -5,6 +5,7 @@ import { useParams } from "react-router";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
 import { useMe, usePlanChange, useRecord } from "../../api/hooks";
+import { typedNumber } from "../../logic/numbers";
 import { dayYear, kg } from "../../parts/dates";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { AthleteTabs } from "../athlete/AthleteTabs";
@@ -24,7 +25,7 @@ export default function RecordScreen() {
       <AthleteTabs id={id} />
       <div className="row g-3">
         <div className="col-lg-5">
-          <Person key={JSON.stringify(r)} record={r} />
+          <Person key={r.athlete_id} record={r} />
           <Masses record={r} />
         </div>
         <div className="col-lg-7">
@@ -43,6 +44,8 @@ function useSaved<In>(act: (input: In) => Promise<unknown>) {
   return {
     problem,
     pending: change.isPending,
+    isSaved: change.isSuccess,
+    again: change.reset,
     save: (input: In, after?: () => void) =>
       change.mutate(input, {
         onSuccess: () => {
@@ -56,7 +59,7 @@ function useSaved<In>(act: (input: In) => Promise<unknown>) {
 
 function Person({ record: r }: { record: Rec }) {
   const text = (v: string | number | null) => (v === null ? "" : String(v));
-  const [typed, setTyped] = useState({
+  const [typed, setThese] = useState({
     name: r.athlete_name,
     squad_id: String(r.squad_id),
     group: r.group,
@@ -76,14 +79,24 @@ function Person({ record: r }: { record: Rec }) {
     height_cm: text(r.height_cm),
     goals: r.goals,
   });
-  const { problem, pending, save } = useSaved((body: Schemas["NewRecord"]) =>
+  const { problem, pending, isSaved, again, save } = useSaved((body: Schemas["NewRecord"]) =>
     need(api.PATCH("/api/athletes/{athlete_id}/record", { params: { path: { athlete_id: r.athlete_id } }, body })),
   );
-  const number = (v: string) => (v.trim() ? Number(v.replace(",", ".")) : null);
+  const setTyped = (next: typeof typed) => {
+    setThese(next);
+    if (isSaved) again();
+  };
+  const number = typedNumber;
   const field = (key: keyof typeof typed, label: string, extra: Partial<React.ComponentProps<typeof Form.Control>> = {}) => (
     <Form.Group controlId={`rec-${key}`} className="col-6">
       <Form.Label className="small mb-0">{label}</Form.Label>
-      <Form.Control size="sm" value={String(typed[key])} isInvalid={problem?.where === key} onChange={(e) => setTyped({ ...typed, [key]: e.target.value })} {...extra} />
+      <Form.Control
+        size="sm"
+        value={String(typed[key])}
+        isInvalid={problem?.where === key}
+        onChange={(e) => setTyped({ ...typed, [key]: e.target.value })}
+        {...extra}
+      />
     </Form.Group>
   );
   const choice = (key: "squad_id" | "kit_id" | "sex" | "dominant_side", label: string, options: { id: string; name: string }[]) => (
@@ -155,7 +168,12 @@ function Person({ record: r }: { record: Rec }) {
           <Form.Control size="sm" value={typed.goals} maxLength={200} onChange={(e) => setTyped({ ...typed, goals: e.target.value })} />
         </Form.Group>
         <div className="col-12">
-          <Form.Check id="rec-supervised" label="Supervision noted (asked for before a minor or novice tests a single)" checked={typed.supervised} onChange={(e) => setTyped({ ...typed, supervised: e.target.checked })} />
+          <Form.Check
+            id="rec-supervised"
+            label="Supervision noted (asked for before a minor or novice tests a single)"
+            checked={typed.supervised}
+            onChange={(e) => setTyped({ ...typed, supervised: e.target.checked })}
+          />
         </div>
         <Form.Group controlId="rec-note" className="col-12">
           <Form.Label className="small mb-0">Note</Form.Label>
@@ -170,6 +188,9 @@ function Person({ record: r }: { record: Rec }) {
       <Button type="submit" className="mt-2" disabled={pending}>
         Save
       </Button>
+      <span className="soft small ms-2" role="status">
+        {isSaved && !pending && "Saved."}
+      </span>
     </Form>
   );
 }
@@ -188,7 +209,7 @@ function Masses({ record: r }: { record: Rec }) {
         className="d-flex gap-2 align-items-end"
         onSubmit={(e) => {
           e.preventDefault();
-          save({ day, mass_kg: Number(mass.replace(",", ".")) }, () => setMass(""));
+          save({ day, mass_kg: typedNumber(mass) ?? 0 }, () => setMass(""));
         }}
       >
         <Form.Group controlId="mass-day">
@@ -225,7 +246,9 @@ function Restrictions({ record: r }: { record: Rec }) {
   const { problem, pending, save } = useSaved((body: Schemas["NewRestriction"]) =>
     need(api.POST("/api/athletes/{athlete_id}/restrictions", { params: { path: { athlete_id: r.athlete_id } }, body })),
   );
-  const lift = useSaved((id: number) => need(api.POST("/api/restrictions/{restriction_id}/lift", { params: { path: { restriction_id: id } } })));
+  const lift = useSaved((id: number) =>
+    need(api.POST("/api/restrictions/{restriction_id}/lift", { params: { path: { restriction_id: id } } })),
+  );
   const set = (part: Partial<typeof typed>) => setTyped({ ...typed, ...part });
   return (
     <section className="sheet pad mb-3">
@@ -235,19 +258,30 @@ function Restrictions({ record: r }: { record: Rec }) {
           {open ? "Close" : "Add a restriction"}
         </Button>
       </div>
-      {r.restrictions.length === 0 && <p className="soft mb-1">None. Exercises that break one are replaced by the nearest that does not.</p>}
+      {r.restrictions.length === 0 && (
+        <p className="soft mb-1">None. Exercises that break one are replaced by the nearest that does not.</p>
+      )}
       {r.restrictions.map((x) => (
         <div key={x.id} className="d-flex gap-2 border-top py-1" style={x.is_open ? undefined : { opacity: 0.75 }}>
           <span>
             <b>{x.words}</b>
-            {x.side && ` (${x.side})`} <span className="soft">· takes out {x.tag.replace("_", " ")} · set by the {x.set_by}, {dayYear(x.since)}{x.until ? ` to ${dayYear(x.until)}` : ", until lifted"}
-              {x.cleared_by && ` · cleared for the conservative test by the ${x.cleared_by}${x.cleared_on ? `, ${dayYear(x.cleared_on)}` : ""}`}
+            {x.side && ` (${x.side})`}{" "}
+            <span className="soft">
+              · takes out {x.tag.replace("_", " ")} · set by the {x.set_by}, {dayYear(x.since)}
+              {x.until ? ` to ${dayYear(x.until)}` : ", until lifted"}
+              {x.cleared_by &&
+                ` · cleared for the conservative test by the ${x.cleared_by}${x.cleared_on ? `, ${dayYear(x.cleared_on)}` : ""}`}
             </span>
           </span>
           {x.is_open && (
             <span className="ms-auto text-nowrap">
               {!x.cleared_by && (
-                <button type="button" className="btn btn-link btn-sm p-0 me-3" aria-label={`Cleared to test: ${x.words}`} onClick={() => setClearing(x.id)}>
+                <button
+                  type="button"
+                  className="btn btn-link btn-sm p-0 me-3"
+                  aria-label={`Cleared to test: ${x.words}`}
+                  onClick={() => setClearing(x.id)}
+                >
                   Cleared to test
                 </button>
               )}
@@ -272,7 +306,14 @@ function Restrictions({ record: r }: { record: Rec }) {
         >
           <Form.Group controlId="res-words" className="col-6">
             <Form.Label className="small mb-0">What</Form.Label>
-            <Form.Control size="sm" value={typed.words} maxLength={120} placeholder="Left knee: no deep bending" onChange={(e) => set({ words: e.target.value })} required />
+            <Form.Control
+              size="sm"
+              value={typed.words}
+              maxLength={120}
+              placeholder="Left knee: no deep bending"
+              onChange={(e) => set({ words: e.target.value })}
+              required
+            />
           </Form.Group>
           <Form.Group controlId="res-tag" className="col-3">
             <Form.Label className="small mb-0">Takes out</Form.Label>
@@ -294,7 +335,14 @@ function Restrictions({ record: r }: { record: Rec }) {
           </Form.Group>
           <Form.Group controlId="res-by" className="col-4">
             <Form.Label className="small mb-0">Set by</Form.Label>
-            <Form.Control size="sm" value={typed.set_by} maxLength={60} placeholder="physiotherapist" onChange={(e) => set({ set_by: e.target.value })} required />
+            <Form.Control
+              size="sm"
+              value={typed.set_by}
+              maxLength={60}
+              placeholder="physiotherapist"
+              onChange={(e) => set({ set_by: e.target.value })}
+              required
+            />
           </Form.Group>
           <Form.Group controlId="res-since" className="col-4">
             <Form.Label className="small mb-0">Since</Form.Label>
@@ -333,7 +381,15 @@ function Clearing({ id, onDone }: { id: number; onDone: () => void }) {
     >
       <Form.Group controlId="clear-by">
         <Form.Label className="small mb-0">Cleared for the conservative test by</Form.Label>
-        <Form.Control size="sm" value={who} maxLength={60} placeholder="physiotherapist" onChange={(e) => setWho(e.target.value)} required autoFocus />
+        <Form.Control
+          size="sm"
+          value={who}
+          maxLength={60}
+          placeholder="physiotherapist"
+          onChange={(e) => setWho(e.target.value)}
+          required
+          autoFocus
+        />
       </Form.Group>
       <Button size="sm" type="submit" disabled={pending}>
         Note the clearance
@@ -361,10 +417,19 @@ function Faults({ record: r }: { record: Rec }) {
       {r.faults.map((f) => (
         <div key={f.id} className="d-flex gap-2 border-top py-1" style={f.until ? { opacity: 0.75 } : undefined}>
           <span>
-            <b>{f.exercise}</b>: {f.fault.toLowerCase()} <span className="soft">· since {dayYear(f.since)}{f.until && `, gone ${dayYear(f.until)}`} · {f.addresses.join(", ")}</span>
+            <b>{f.exercise}</b>: {f.fault.toLowerCase()}{" "}
+            <span className="soft">
+              · since {dayYear(f.since)}
+              {f.until && `, gone ${dayYear(f.until)}`} · {f.addresses.join(", ")}
+            </span>
           </span>
           {!f.until && (
-            <button type="button" className="btn btn-link btn-sm p-0 ms-auto" aria-label={`Gone: ${f.fault} in the ${f.exercise}`} onClick={() => end.save(f.id)}>
+            <button
+              type="button"
+              className="btn btn-link btn-sm p-0 ms-auto"
+              aria-label={`Gone: ${f.fault} in the ${f.exercise}`}
+              onClick={() => end.save(f.id)}
+            >
               Gone
             </button>
           )}

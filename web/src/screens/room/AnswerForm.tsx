@@ -2,6 +2,7 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 
 import type { Schemas } from "../../api/client";
+import { typedNumber } from "../../logic/numbers";
 import type { Answers } from "./useRoom";
 
 type Choice = Schemas["ChoiceOfRoomOut"];
@@ -26,16 +27,23 @@ export function AnswerForm({ questions, areas, said, withJumps = true, label, bu
   const [hurts, setHurts] = useState((said?.pain ?? []).length > 0);
   const first = said?.sport?.[0];
   const [sport, setSport] = useState(first?.kind ?? "");
-  const [figures, setFigures] = useState({ minutes: String(first?.minutes ?? 60), srpe: String(first?.srpe ?? 6), hours: String(first?.hours_ago ?? 18) });
+  const [figures, setFigures] = useState({
+    minutes: String(first?.minutes ?? 60),
+    srpe: String(first?.srpe ?? 6),
+    hours: String(first?.hours_ago ?? 18),
+  });
   const [jumps, setJumps] = useState((said?.jumps_cm ?? []).join(" "));
-  const number = (text: string) => Number(text.replace(",", "."));
+  const number = (text: string) => typedNumber(text) ?? 0;
   const pain = a.pain ?? [];
   function say() {
     onSay({
       ...a,
       pain: hurts ? pain : [],
       sport: sport ? [{ kind: sport, minutes: number(figures.minutes), srpe: number(figures.srpe), hours_ago: number(figures.hours) }] : [],
-      jumps_cm: jumps.split(/[\s;]+/).filter(Boolean).map(number),
+      jumps_cm: jumps
+        .split(/[\s;]+/)
+        .filter(Boolean)
+        .map(number),
     });
   }
   return (
@@ -56,7 +64,14 @@ export function AnswerForm({ questions, areas, said, withJumps = true, label, bu
             </div>
             <div className="d-flex gap-1" role="group" aria-label={q.name}>
               {[1, 2, 3, 4, 5].map((n) => (
-                <Button key={n} variant={value === n ? "primary" : "plain"} className="tap flex-fill px-0" aria-pressed={value === n} aria-label={`${n}, ${q.words?.[n - 1]}`} onClick={() => setA({ ...a, [key]: value === n ? null : n })}>
+                <Button
+                  key={n}
+                  variant={value === n ? "primary" : "plain"}
+                  className="tap flex-fill px-0"
+                  aria-pressed={value === n}
+                  aria-label={`${n}, ${q.words?.[n - 1]}`}
+                  onClick={() => setA({ ...a, [key]: value === n ? null : n })}
+                >
                   {n}
                 </Button>
               ))}
@@ -68,7 +83,13 @@ export function AnswerForm({ questions, areas, said, withJumps = true, label, bu
         <div className="small fw-semibold">Sport since yesterday</div>
         <div className="d-flex gap-1" role="group" aria-label="Sport since yesterday">
           {SPORTS.map((s) => (
-            <Button key={s} variant={sport === s ? "primary" : "plain"} className="tap flex-fill px-1" aria-pressed={sport === s} onClick={() => setSport(sport === s ? "" : s)}>
+            <Button
+              key={s}
+              variant={sport === s ? "primary" : "plain"}
+              className="tap flex-fill px-1"
+              aria-pressed={sport === s}
+              onClick={() => setSport(sport === s ? "" : s)}
+            >
               {s}
             </Button>
           ))}
@@ -84,7 +105,12 @@ export function AnswerForm({ questions, areas, said, withJumps = true, label, bu
             ).map(([key, name]) => (
               <label key={key} className="small flex-fill">
                 {name}
-                <input className="form-control tap num" inputMode="decimal" value={figures[key]} onChange={(e) => setFigures({ ...figures, [key]: e.target.value })} />
+                <input
+                  className="form-control tap num"
+                  inputMode="decimal"
+                  value={figures[key]}
+                  onChange={(e) => setFigures({ ...figures, [key]: e.target.value })}
+                />
               </label>
             ))}
           </div>
@@ -105,7 +131,13 @@ export function AnswerForm({ questions, areas, said, withJumps = true, label, bu
             {areas.map((area) => {
               const on = pain.includes(area.key);
               return (
-                <Button key={area.key} variant={on ? "primary" : "plain"} className="tap" aria-pressed={on} onClick={() => setA({ ...a, pain: on ? pain.filter((k) => k !== area.key) : [...pain, area.key] })}>
+                <Button
+                  key={area.key}
+                  variant={on ? "primary" : "plain"}
+                  className="tap"
+                  aria-pressed={on}
+                  onClick={() => setA({ ...a, pain: on ? pain.filter((k) => k !== area.key) : [...pain, area.key] })}
+                >
                   {area.name}
                 </Button>
               );
@@ -116,7 +148,13 @@ export function AnswerForm({ questions, areas, said, withJumps = true, label, bu
       {withJumps && (
         <label className="small d-block mb-2">
           Jumps, cm, if they were measured
-          <input className="form-control tap num" inputMode="decimal" placeholder="38.5 39 38" value={jumps} onChange={(e) => setJumps(e.target.value)} />
+          <input
+            className="form-control tap num"
+            inputMode="decimal"
+            placeholder="38.5 39 38"
+            value={jumps}
+            onChange={(e) => setJumps(e.target.value)}
+          />
         </label>
       )}
       <Button type="submit" className="tap w-100" disabled={busy}>

@@ -59,13 +59,19 @@ function Arrival({ room, write, refetch }: { room: Room; write: Write; refetch: 
             {room.squad} · {longDay(room.day)}
           </h1>
           <p className="m-0" role="status">
-            <b className="num fs-5">{here.length}</b> of {room.people.length} here · plan <b>A</b> {count("A")} · <b>B</b> {count("B")} · <b>C</b> {count("C")}
+            <b className="num fs-5">{here.length}</b> of {room.people.length} here · plan <b>A</b> {count("A")} · <b>B</b> {count("B")} ·{" "}
+            <b>C</b> {count("C")}
             {here.length > 0 && ` · ${here.filter((p) => !p.said).length} not asked`}
             {said && <span className="soft"> · {said}</span>}
           </p>
         </div>
         <div className="ms-auto d-flex flex-wrap gap-2">
-          <Button variant="plain" className="tap" disabled={here.length === room.people.length} onClick={() => quiet("here", { athlete_ids: room.people.map((p) => p.athlete_id), is_here: true })}>
+          <Button
+            variant="plain"
+            className="tap"
+            disabled={here.length === room.people.length}
+            onClick={() => quiet("here", { athlete_ids: room.people.map((p) => p.athlete_id), is_here: true })}
+          >
             All here
           </Button>
           <Button className="tap px-3" disabled={busy || waiting.length === 0} onClick={begin}>
@@ -100,7 +106,14 @@ function Arrival({ room, write, refetch }: { room: Room; write: Write; refetch: 
             </thead>
             <tbody>
               {room.people.map((p) => (
-                <Row key={p.athlete_id} p={p} room={room} chosen={p.athlete_id === person?.athlete_id} choose={() => setChosen(p.athlete_id)} act={quiet} />
+                <Row
+                  key={p.athlete_id}
+                  p={p}
+                  room={room}
+                  chosen={p.athlete_id === person?.athlete_id}
+                  choose={() => setChosen(p.athlete_id)}
+                  act={quiet}
+                />
               ))}
             </tbody>
           </table>
@@ -125,7 +138,13 @@ function Row({ p, room, chosen, choose, act }: RowProps) {
   return (
     <tr className={chosen ? "chosen" : undefined} aria-current={chosen || undefined}>
       <td>
-        <Button variant={p.is_here ? "primary" : "plain"} className="tap px-2" aria-pressed={p.is_here} aria-label={`${p.name} ${p.is_here ? "here" : "not here"}`} onClick={() => act("here", { athlete_ids: [p.athlete_id], is_here: !p.is_here })}>
+        <Button
+          variant={p.is_here ? "primary" : "plain"}
+          className="tap px-2"
+          aria-pressed={p.is_here}
+          aria-label={`${p.name} ${p.is_here ? "here" : "not here"}`}
+          onClick={() => act("here", { athlete_ids: [p.athlete_id], is_here: !p.is_here })}
+        >
           {p.is_here ? "here" : "–"}
         </Button>
       </td>
@@ -147,9 +166,7 @@ function Row({ p, room, chosen, choose, act }: RowProps) {
       <td className="nowrap">
         {p.said ? (
           <>
-            <span className="num fs-5">
-              {answers.map((a) => a ?? "–").join("\u2002")}
-            </span>
+            <span className="num fs-5">{answers.map((a) => a ?? "–").join("\u2002")}</span>
             {p.suggestion.referral && <b className="clay ms-2">pain</b>}
             {p.by_athlete && <span className="soft small"> own</span>}
           </>
@@ -161,13 +178,23 @@ function Row({ p, room, chosen, choose, act }: RowProps) {
         {(p.said ?? p.word) && (
           <>
             <span className={`plan-letter ${p.word ? "decided" : ""}`}>{plan}</span>
-            {p.word ? p.word.plan !== p.suggestion.plan && <span className="soft small"> said {p.suggestion.plan}</span> : <span className="soft small"> suggested</span>}
+            {p.word ? (
+              p.word.plan !== p.suggestion.plan && <span className="soft small"> said {p.suggestion.plan}</span>
+            ) : (
+              <span className="soft small"> suggested</span>
+            )}
           </>
         )}
       </td>
       <td>
         {p.is_here && (
-          <select className="form-select form-select-sm tap" style={{ width: 72 }} aria-label={`Rack of ${p.name}`} value={p.rack ?? ""} onChange={(e) => act("put", { athlete_id: p.athlete_id, rack: e.target.value ? Number(e.target.value) : null })}>
+          <select
+            className="form-select form-select-sm tap"
+            style={{ width: 72 }}
+            aria-label={`Rack of ${p.name}`}
+            value={p.rack ?? ""}
+            onChange={(e) => act("put", { athlete_id: p.athlete_id, rack: e.target.value ? Number(e.target.value) : null })}
+          >
             <option value="">–</option>
             {Array.from({ length: room.racks }, (_, i) => (
               <option key={i} value={i + 1}>
@@ -183,7 +210,8 @@ function Row({ p, room, chosen, choose, act }: RowProps) {
 
 /** How many racks, what the rests are for, and everybody placed by like load and height. */
 function Racks({ room, act }: { room: Room; act: (path: string, body: unknown) => void }) {
-  const set = (change: { racks?: number; goal?: string; place?: boolean }) => act("racks", { racks: room.racks, goal: room.goal, place: false, ...change });
+  const set = (change: { racks?: number; goal?: string; place?: boolean }) =>
+    act("racks", { racks: room.racks, goal: room.goal, place: false, ...change });
   return (
     <div className="d-flex flex-wrap gap-3 align-items-end mb-2">
       <label className="small">

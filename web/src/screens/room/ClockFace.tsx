@@ -16,7 +16,11 @@ export function ClockFace({ clock, big = false, compact = false, onAct }: Props)
   const [sound, setSound] = useState(false);
   const face = useClock(clock, sound);
   return (
-    <div className={`clock-face${big ? " big" : ""}${compact ? " compact" : ""}${face.work ? " work" : ""}`} role="timer" aria-label={`${clock.name}: ${face.call}`}>
+    <div
+      className={`clock-face${big ? " big" : ""}${compact ? " compact" : ""}${face.work ? " work" : ""}`}
+      role="timer"
+      aria-label={`${clock.name}: ${face.call}`}
+    >
       <div className="d-flex justify-content-between gap-2 align-items-baseline">
         <span className="call">{face.call}</span>
         <span className="soft">{face.round}</span>

@@ -40,7 +40,10 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
   };
   const quiet = (url: string, body: unknown) => void run(url, body).catch(() => undefined);
   const at = floor ? `/api/floor/sessions/${floor.id}` : "";
-  const speaking = lane.turns.length > 0 && floor ? floor.lines.find((l) => l.advice && !l.advice.outcome && l.sets.some((s) => s.kind === "work" && !s.done)) : undefined;
+  const speaking =
+    lane.turns.length > 0 && floor
+      ? floor.lines.find((l) => l.advice && !l.advice.outcome && l.sets.some((s) => s.kind === "work" && !s.done))
+      : undefined;
   return (
     <section className={`lane${large ? " large" : ""}`} aria-label={`Rack ${lane.rack}`}>
       <header className="d-flex justify-content-between gap-2 soft small">
@@ -58,13 +61,19 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
         )}
       </header>
       {lane.clock && (
-        <ClockFace clock={lane.clock} compact={!large} onAct={limited ? undefined : (act) => lane.clock && quiet(`/api/room/${roomId}/clocks/${lane.clock.id}/${act}`, {})} />
+        <ClockFace
+          clock={lane.clock}
+          compact={!large}
+          onAct={limited ? undefined : (act) => lane.clock && quiet(`/api/room/${roomId}/clocks/${lane.clock.id}/${act}`, {})}
+        />
       )}
       {problem && <Trouble problem={problem} />}
       {!floor || !line || !set ? (
         <div className="flex-grow-1">
           <h2 className="name">{lane.turns.length ? "Everybody here is done" : "Nobody here"}</h2>
-          <p className="soft">{lane.turns.length ? "Finish the sessions, or put others at this rack." : "Put athletes at this rack on arrival."}</p>
+          <p className="soft">
+            {lane.turns.length ? "Finish the sessions, or put others at this rack." : "Put athletes at this rack on arrival."}
+          </p>
         </div>
       ) : (
         <>
@@ -96,7 +105,13 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
           <Measured line={line} set={set} narrow={!large} />
           {speaking?.advice && set.measured.length === 0 && (
             <div className="lane-advice">
-              <AdvicePanel key={speaking.advice.id} line={speaking} finished={false} compact onAnswer={(body, id) => run(`${at}/advice/${id}`, body)} />
+              <AdvicePanel
+                key={speaking.advice.id}
+                line={speaking}
+                finished={false}
+                compact
+                onAnswer={(body, id) => run(`${at}/advice/${id}`, body)}
+              />
             </div>
           )}
           <div className="mt-auto">
@@ -121,14 +136,22 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
           )}
         </>
       )}
-      <Rotation lane={lane} now={now} worded={set !== undefined && set.load_kg !== null} onCall={limited ? null : (id) => quiet(`/api/room/${roomId}/call`, { athlete_id: id })} />
+      <Rotation
+        lane={lane}
+        now={now}
+        worded={set !== undefined && set.load_kg !== null}
+        onCall={limited ? null : (id) => quiet(`/api/room/${roomId}/call`, { athlete_id: id })}
+      />
       {floor && line?.can_simulate && set && (
         <button
           type="button"
           className="btn btn-link stand-in"
           onClick={() =>
             void need(
-              api.POST("/api/floor/sessions/{session_id}/simulate", { params: { path: { session_id: floor.id } }, body: { line_id: line.id, kind: set.kind, number: set.number, rate_hz: 100 } }),
+              api.POST("/api/floor/sessions/{session_id}/simulate", {
+                params: { path: { session_id: floor.id } },
+                body: { line_id: line.id, kind: set.kind, number: set.number, rate_hz: 100 },
+              }),
             ).catch((e: unknown) => setProblem(problemOf(e)))
           }
         >
@@ -140,7 +163,11 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
 }
 
 function amount(set: FloorSet): string {
-  return set.seconds !== null ? `${set.seconds} s` : set.metres !== null ? `${set.metres} m` : `× ${set.reps ?? 1}${set.or_more ? "+" : ""}`;
+  return set.seconds !== null
+    ? `${set.seconds} s`
+    : set.metres !== null
+      ? `${set.metres} m`
+      : `× ${set.reps ?? 1}${set.or_more ? "+" : ""}`;
 }
 
 /** What is changed on the bar before this lifter, and who helps. */
@@ -152,7 +179,12 @@ function Bar({ turn }: { turn: Turn }) {
       {turn.pins && <b> · {turn.pins}</b>}
       <span className="soft">
         {" "}
-        · {turn.loads === turn.name ? turn.spots : turn.loads === turn.spots ? `${turn.loads} loads and spots` : `${turn.loads} loads · ${turn.spots}${turn.spots.includes(";") ? "" : " spots"}`}
+        ·{" "}
+        {turn.loads === turn.name
+          ? turn.spots
+          : turn.loads === turn.spots
+            ? `${turn.loads} loads and spots`
+            : `${turn.loads} loads · ${turn.spots}${turn.spots.includes(";") ? "" : " spots"}`}
       </span>
     </div>
   );
@@ -193,7 +225,8 @@ function Measured({ line, set, narrow }: { line: FloorLine; set: FloorSet; narro
 
 /** Who follows, what they lift, what changes on the bar for them, how long they have rested. */
 function Rotation({ lane, now, worded, onCall }: { lane: LaneData; now: number; worded: boolean; onCall: ((id: number) => void) | null }) {
-  if (lane.turns.length < 2 && !lane.turns.some((t) => !t.is_up)) return <p className={`small m-0 ${lane.is_right ? "soft" : "clay"}`}>{worded && lane.word}</p>;
+  if (lane.turns.length < 2 && !lane.turns.some((t) => !t.is_up))
+    return <p className={`small m-0 ${lane.is_right ? "soft" : "clay"}`}>{worded && lane.word}</p>;
   return (
     <div className="rotation">
       <ol className="list-unstyled m-0">
@@ -204,7 +237,9 @@ function Rotation({ lane, now, worded, onCall }: { lane: LaneData; now: number; 
               {t.name}
             </span>
             <span className="num">{t.is_over ? "done" : t.what}</span>
-            <span className="soft num">{t.last_done_at && !t.is_over ? clock(Math.max(0, (now - Date.parse(t.last_done_at)) / 1000)) : ""}</span>
+            <span className="soft num">
+              {t.last_done_at && !t.is_over ? clock(Math.max(0, (now - Date.parse(t.last_done_at)) / 1000)) : ""}
+            </span>
             {onCall && !t.is_up && !t.is_over ? (
               <button type="button" className="btn btn-plain tap" aria-label={`Up next: ${t.name}`} onClick={() => onCall(t.athlete_id)}>
                 up

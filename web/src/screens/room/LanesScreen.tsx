@@ -6,18 +6,10 @@ import { api, need } from "../../api/client";
 import { keepRackLink } from "../../api/outbox";
 import { clock } from "../../parts/dates";
 import { Failed, Loading } from "../../parts/states";
+import { useNow } from "../../parts/useNow";
 import { Lane } from "./Lane";
-import { serverNow, useClock } from "./useClock";
+import { useClock } from "./useClock";
 import { useLanes, type ClockData } from "./useRoom";
-
-function useNow(): number {
-  const [now, setNow] = useState(() => serverNow());
-  useEffect(() => {
-    const timer = setInterval(() => setNow(serverNow()), 1000);
-    return () => clearInterval(timer);
-  }, []);
-  return now;
-}
 
 /** All racks of the room on one screen, two to eight, or one of them as large as the screen. */
 export default function LanesScreen() {
@@ -25,13 +17,15 @@ export default function LanesScreen() {
   const id = Number(params.id);
   const rack = params.rack ? Number(params.rack) : null;
   const { lanes, connected, write } = useLanes(id, rack);
-  const now = useNow();
+  const now = useNow(1000);
   const [link, setLink] = useState("");
   if (lanes.isPending) return <Loading what="the racks" />;
   if (lanes.isError) return <Failed error={lanes.error} again={() => void lanes.refetch()} />;
   const l = lanes.data;
   const makeLink = () =>
-    void need(api.POST("/api/room/{room_id}/racks/{rack}/link", { params: { path: { room_id: id, rack: rack ?? 1 } } })).then((made) => setLink(`${window.location.origin}${made.path}`));
+    void need(api.POST("/api/room/{room_id}/racks/{rack}/link", { params: { path: { room_id: id, rack: rack ?? 1 } } })).then((made) =>
+      setLink(`${window.location.origin}${made.path}`),
+    );
   return (
     <>
       <h1 className="visually-hidden">{rack === null ? `Racks, ${l.squad}` : `Rack ${rack}, ${l.squad}`}</h1>
@@ -69,7 +63,12 @@ export default function LanesScreen() {
                 Room clock
               </Link>
               {l.lanes.map((lane) => (
-                <Link key={lane.rack} className="btn btn-outline-light px-2" aria-label={`Rack ${lane.rack} alone`} to={`/room/${id}/racks/${lane.rack}`}>
+                <Link
+                  key={lane.rack}
+                  className="btn btn-outline-light px-2"
+                  aria-label={`Rack ${lane.rack} alone`}
+                  to={`/room/${id}/racks/${lane.rack}`}
+                >
                   {lane.rack}
                 </Link>
               ))}
@@ -133,7 +132,7 @@ export function RackLinkScreen() {
 
 function OneRack({ id, rack, token }: { id: number; rack: number; token: string }) {
   const { lanes, connected, write } = useLanes(id, rack, token);
-  const now = useNow();
+  const now = useNow(1000);
   if (lanes.isPending) return <Loading what="the rack" />;
   if (lanes.isError) return <Failed error={lanes.error} again={() => void lanes.refetch()} />;
   const lane = lanes.data.lanes[0];

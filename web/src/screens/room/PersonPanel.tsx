@@ -23,9 +23,12 @@ export function PersonPanel({ room, person: p, act }: Props) {
   const [reason, setReason] = useState(p.word?.reason ?? "");
   const s = p.suggestion;
   const word = p.word?.plan;
-  const say = (plan: string, why = reason, how = less) => void act("word", { athlete_id: p.athlete_id, plan, less: how, reason: why }).catch(() => undefined);
+  const say = (plan: string, why = reason, how = less) =>
+    void act("word", { athlete_id: p.athlete_id, plan, less: how, reason: why }).catch(() => undefined);
   const makeLink = () =>
-    void need(api.POST("/api/room/{room_id}/ready-link/{athlete_id}", { params: { path: { room_id: room.id, athlete_id: p.athlete_id } } })).then((made) => setLink(`${window.location.origin}${made.path}`));
+    void need(
+      api.POST("/api/room/{room_id}/ready-link/{athlete_id}", { params: { path: { room_id: room.id, athlete_id: p.athlete_id } } }),
+    ).then((made) => setLink(`${window.location.origin}${made.path}`));
   return (
     <aside className="sheet pad" aria-label={`Arrival of ${p.name}`}>
       <h2>{p.name}</h2>
@@ -50,7 +53,13 @@ export function PersonPanel({ room, person: p, act }: Props) {
           </div>
           <div className="d-flex gap-2" role="group" aria-label="Plan of the day">
             {room.plans.map((plan) => (
-              <Button key={plan.key} variant={word === plan.key ? "primary" : "plain"} className="tap flex-fill" aria-pressed={word === plan.key} onClick={() => say(plan.key)}>
+              <Button
+                key={plan.key}
+                variant={word === plan.key ? "primary" : "plain"}
+                className="tap flex-fill"
+                aria-pressed={word === plan.key}
+                onClick={() => say(plan.key)}
+              >
                 <b className="fs-4">{plan.key}</b>
                 <br />
                 <span className="small">{plan.name.split(",")[0]}</span>

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useParams } from "react-router";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { send } from "../../api/outbox";
 import { longDay } from "../../parts/dates";
 import { Failed, Loading, Trouble } from "../../parts/states";
@@ -12,8 +13,12 @@ import { AnswerForm } from "./AnswerForm";
 export default function ReadyScreen() {
   const token = useParams().token ?? "";
   const client = useQueryClient();
-  const key = ["ready", token];
-  const ready = useQuery({ queryKey: key, queryFn: () => need(api.GET("/api/ready/{token}", { params: { path: { token } } })), retry: false });
+  const key = keys.ready(token);
+  const ready = useQuery({
+    queryKey: key,
+    queryFn: () => need(api.GET("/api/ready/{token}", { params: { path: { token } } })),
+    retry: false,
+  });
   const [problem, setProblem] = useState<Problem | null>(null);
   const [sent, setSent] = useState(false);
   const [busy, setBusy] = useState(false);
@@ -57,7 +62,9 @@ export default function ReadyScreen() {
           </div>
         )}
       </div>
-      <p className="soft small mt-2">If something hurts or you feel unwell, say so here and to your coach. This does not replace a licensed professional.</p>
+      <p className="soft small mt-2">
+        If something hurts or you feel unwell, say so here and to your coach. This does not replace a licensed professional.
+      </p>
     </main>
   );
 }

@@ -3,6 +3,8 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 
 import { api, need, problemOf, type Problem } from "../../api/client";
+import { keys } from "../../api/keys";
+import { typedNumber } from "../../logic/numbers";
 import { Failed, Loading, Trouble } from "../../parts/states";
 
 const LABELS: Record<string, string> = {
@@ -19,7 +21,7 @@ interface Props {
 
 /** Choose a timed form, set its figures, start it for the room or a rack. */
 export function StartClock({ racks, write, roomId, started }: Props) {
-  const forms = useQuery({ queryKey: ["clock-forms"], queryFn: () => need(api.GET("/api/clock-forms")), staleTime: Infinity });
+  const forms = useQuery({ queryKey: keys.clockForms, queryFn: () => need(api.GET("/api/clock-forms")), staleTime: Infinity });
   const [kind, setKind] = useState("every");
   const [typed, setTyped] = useState<Record<string, string>>({});
   const [rack, setRack] = useState("");
@@ -31,8 +33,10 @@ export function StartClock({ racks, write, roomId, started }: Props) {
   const value = (name: string, standard: number) => typed[`${kind}.${name}`] ?? String(standard);
   function start() {
     setProblem(null);
-    const figures = Object.fromEntries((form?.figures ?? []).map((f) => [f.name, Number(value(f.name, f.default).replace(",", "."))]));
-    write(`/api/room/${roomId}/clocks`, { kind, figures, rack: rack ? Number(rack) : null }).then(started, (e: unknown) => setProblem(problemOf(e)));
+    const figures = Object.fromEntries((form?.figures ?? []).map((f) => [f.name, typedNumber(value(f.name, f.default)) ?? 0]));
+    write(`/api/room/${roomId}/clocks`, { kind, figures, rack: rack ? Number(rack) : null }).then(started, (e: unknown) =>
+      setProblem(problemOf(e)),
+    );
   }
   return (
     <form
@@ -45,7 +49,13 @@ export function StartClock({ racks, write, roomId, started }: Props) {
     >
       <div className="d-flex flex-wrap gap-2 mb-2" role="group" aria-label="Which clock">
         {forms.data.map((f) => (
-          <Button key={f.kind} variant={f.kind === kind ? "primary" : "plain"} className="tap" aria-pressed={f.kind === kind} onClick={() => setKind(f.kind)}>
+          <Button
+            key={f.kind}
+            variant={f.kind === kind ? "primary" : "plain"}
+            className="tap"
+            aria-pressed={f.kind === kind}
+            onClick={() => setKind(f.kind)}
+          >
             {f.name}
           </Button>
         ))}

@@ -2,9 +2,11 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 
 import { api, need, type Schemas } from "../../api/client";
-import type { Floor, Rep } from "../../api/hooks";
+import { keys } from "../../api/keys";
+import type { Rep } from "../../api/hooks";
 import { rackHeaders, send } from "../../api/outbox";
-import { learnServerTime } from "./useClock";
+import { serverTime } from "../../api/serverTime";
+import { withRep } from "../../logic/session";
 
 export type Room = Schemas["RoomOut"];
 export type Person = Schemas["RoomPersonOut"];
@@ -16,16 +18,19 @@ export type Answers = Schemas["AnswersIn"];
 
 export function useRoom(id: number) {
   const client = useQueryClient();
-  const room = useQuery({ queryKey: ["room", id], queryFn: () => need(api.GET("/api/room/{room_id}", { params: { path: { room_id: id } } })) });
+  const room = useQuery({
+    queryKey: keys.room(id),
+    queryFn: () => need(api.GET("/api/room/{room_id}", { params: { path: { room_id: id } } })),
+  });
   const write = useCallback(
     async (path: string, body: unknown) => {
       const fresh = await send<Room>(`/api/room/${id}/${path}`, body);
-      client.setQueryData(["room", id], fresh);
+      client.setQueryData(keys.room(id), fresh);
       return fresh;
     },
     [id, client],
   );
-  useEvents(id, "now", "", ROOM_ONLY, () => void client.invalidateQueries({ queryKey: ["room", id] }));
+  useEvents(id, "now", "", ROOM_ONLY, () => void client.invalidateQueries({ queryKey: keys.room(id) }));
   return { room, write };
 }
 
@@ -39,7 +44,14 @@ const ROOM_ONLY = ["changed", "finished", "room"];
 const ALL = [...ROOM_ONLY, "sensor", "jump", "split", "heart"];
 
 /** Listen to a gathering from an event on; `tell` is called for some kinds, at most ten times a second, repetitions one by one. */
-function useEvents(id: number, after: number | "now" | null, link: string, kinds: string[], tell: () => void, onRep?: (rep: LiveRep) => void): boolean {
+function useEvents(
+  id: number,
+  after: number | "now" | null,
+  link: string,
+  kinds: string[],
+  tell: () => void,
+  onRep?: (rep: LiveRep) => void,
+): boolean {
   const [connected, setConnected] = useState(true);
   const from = useRef(after);
   from.current ??= after;
@@ -72,19 +84,10 @@ function useEvents(id: number, after: number | "now" | null, link: string, kinds
   return connected;
 }
 
-function withRep(floor: Floor, rep: LiveRep): Floor {
-  const lines = floor.lines.map((line) =>
-    line.id !== rep.line_id
-      ? line
-      : { ...line, sets: line.sets.map((s) => (s.kind === rep.kind && s.number === rep.set_number && s.measured.length < rep.number ? { ...s, measured: [...s.measured, rep] } : s)) },
-  );
-  return { ...floor, lines };
-}
-
 /** The racks of a gathering, kept up to date by its events; all of them, or one; signed in, or over a rack's link. */
 export function useLanes(id: number, rack: number | null, link = "") {
   const client = useQueryClient();
-  const key = ["lanes", id, rack];
+  const key = keys.lanes(id, rack);
   const lanes = useQuery({
     queryKey: key,
     enabled: id > 0,
@@ -92,20 +95,25 @@ export function useLanes(id: number, rack: number | null, link = "") {
       const fresh = await (rack === null
         ? need(api.GET("/api/room/{room_id}/racks", { params: { path: { room_id: id } } }))
         : need(api.GET("/api/room/{room_id}/racks/{rack}", { params: { path: { room_id: id, rack } }, headers: rackHeaders() })));
-      learnServerTime(fresh.now_ms);
+      serverTime.learn(fresh.now_ms);
       return fresh;
     },
     staleTime: Infinity,
   });
   const refresh = () => void client.invalidateQueries({ queryKey: key });
   const connected = useEvents(id, lanes.data?.last_event_id ?? null, link, ALL, refresh, (rep) => {
-    client.setQueryData<Lanes>(key, (old) => old && { ...old, lanes: old.lanes.map((l) => (l.up?.id === rep.session_id ? { ...l, up: withRep(l.up, rep) } : l)) });
-    requestAnimationFrame(() => performance.mark("rep-shown", { detail: { shown_ms: Date.now(), received_ms: rep.received_ms, top_ms: rep.top_ms } }));
+    client.setQueryData<Lanes>(
+      key,
+      (old) => old && { ...old, lanes: old.lanes.map((l) => (l.up?.id === rep.session_id ? { ...l, up: withRep(l.up, rep) } : l)) },
+    );
+    requestAnimationFrame(() =>
+      performance.mark("rep-shown", { detail: { shown_ms: Date.now(), received_ms: rep.received_ms, top_ms: rep.top_ms } }),
+    );
   });
   const write = useCallback(
     async (url: string, body: unknown) => {
       const fresh = await send<unknown>(url, body);
-      await client.invalidateQueries({ queryKey: ["lanes", id] });
+      await client.invalidateQueries({ queryKey: keys.lanes(id) });
       return fresh;
     },
     [id, client],

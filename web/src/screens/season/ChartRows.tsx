@@ -62,7 +62,16 @@ export function PracticeRow({ season, x, y, weekPx }: { season: Season; x: Scale
         season.practice_weights.map((weight, d) => {
           const at = utc(w.start) + d * DAY_MS;
           if (weight <= 0 || at >= end || x(at) >= W - 15 || x(at + DAY_MS) <= LEFT) return null;
-          return <rect key={`${w.index}-${d}`} x={x(at) + 1} y={y} width={Math.max(1.2, weekPx / 7 - 2)} height={Math.min(24, 3 + weight * 1.3)} fill="var(--practice)" />;
+          return (
+            <rect
+              key={`${w.index}-${d}`}
+              x={x(at) + 1}
+              y={y}
+              width={Math.max(1.2, weekPx / 7 - 2)}
+              height={Math.min(24, 3 + weight * 1.3)}
+              fill="var(--practice)"
+            />
+          );
         }),
       )}
     </g>
@@ -84,7 +93,14 @@ export function ResidualRows({ season, x, y }: { season: Season; x: Scale; y: nu
             <title>{words}</title>
             <RowLabel y={top + 12} text={r.quality[0]?.toUpperCase() + r.quality.slice(1)} plain />
             {r.spans.map((s) => (
-              <rect key={s.start} x={x(utc(s.start))} y={top} width={Math.max(2, x(utc(s.end)) - x(utc(s.start)))} height="12" fill="var(--accent)" />
+              <rect
+                key={s.start}
+                x={x(utc(s.start))}
+                y={top}
+                width={Math.max(2, x(utc(s.end)) - x(utc(s.start)))}
+                height="12"
+                fill="var(--accent)"
+              />
             ))}
             <rect x={last} y={top} width={Math.max(0, expires - last)} height="12" fill="var(--accent)" opacity="0.35" />
             <text x={LEFT + 3} y={top + 27} fontSize="12" fill="var(--soft)" stroke="var(--sheet)" strokeWidth="4" paintOrder="stroke">
@@ -156,7 +172,12 @@ export function CompetitionMark({
     >
       <title>{label}</title>
       <rect x={left ? at - 200 : at - 6} y={y - 8} width="206" height="18" fill="transparent" />
-      <path d={`M${at} ${y}V${height - 8}`} stroke={main ? "var(--clay)" : "var(--plate-line)"} strokeWidth={main ? 2 : 1.5} strokeDasharray={main ? undefined : "4 3"} />
+      <path
+        d={`M${at} ${y}V${height - 8}`}
+        stroke={main ? "var(--clay)" : "var(--plate-line)"}
+        strokeWidth={main ? 2 : 1.5}
+        strokeDasharray={main ? undefined : "4 3"}
+      />
       <path d={left ? `M${at} ${y - 4}l-12 5l12 5z` : `M${at} ${y - 4}l12 5l-12 5z`} fill={main ? "var(--clay)" : "var(--plate-line)"} />
       <text
         x={left ? at - 17 : at + 17}

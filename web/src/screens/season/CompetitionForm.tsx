@@ -22,7 +22,9 @@ export function CompetitionForm({ athleteId, ranks, scope = "athlete", onDone }:
   const [preview, setPreview] = useState<Schemas["SeasonPreviewOut"] | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const params = { path: { athlete_id: athleteId } };
-  const add = usePlanChange((body: Schemas["NewCompetition"]) => need(api.POST("/api/athletes/{athlete_id}/competitions", { params, body })));
+  const add = usePlanChange((body: Schemas["NewCompetition"]) =>
+    need(api.POST("/api/athletes/{athlete_id}/competitions", { params, body })),
+  );
 
   async function look(value: string, as: string) {
     setProblem(null);

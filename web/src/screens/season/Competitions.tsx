@@ -52,7 +52,13 @@ export function Competitions({ id, season, answer, scope, onScope, onRank, onMov
                 {c.last_day && <span className="soft fw-normal"> to {shortDay(c.last_day)}</span>}
               </th>
               <td>
-                <Form.Select size="sm" aria-label={`Rank of ${c.name}`} value={c.rank} onChange={(e) => onRank(c.id, e.target.value)} disabled={c.days_to_go < 0}>
+                <Form.Select
+                  size="sm"
+                  aria-label={`Rank of ${c.name}`}
+                  value={c.rank}
+                  onChange={(e) => onRank(c.id, e.target.value)}
+                  disabled={c.days_to_go < 0}
+                >
                   {answer.ranks.map((r) => (
                     <option key={r.id} value={r.id}>
                       {r.name}
@@ -70,7 +76,15 @@ export function Competitions({ id, season, answer, scope, onScope, onRank, onMov
                       if (typeof day === "string" && day && day !== c.day) onMove(c.id, day);
                     }}
                   >
-                    <input type="date" name="day" aria-label={`Day of ${c.name}`} className="form-control form-control-sm" defaultValue={c.day} required style={{ width: 140 }} />
+                    <input
+                      type="date"
+                      name="day"
+                      aria-label={`Day of ${c.name}`}
+                      className="form-control form-control-sm"
+                      defaultValue={c.day}
+                      required
+                      style={{ width: 140 }}
+                    />
                     <button type="submit" className="btn btn-plain btn-sm" aria-label={`Move it: ${c.name}`}>
                       Move it
                     </button>
@@ -86,7 +100,12 @@ export function Competitions({ id, season, answer, scope, onScope, onRank, onMov
                     Events
                   </Link>
                 )}
-                <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Take out: ${c.name}`} onClick={() => onTakeOut(c.id)}>
+                <button
+                  type="button"
+                  className="btn btn-link btn-sm p-0"
+                  aria-label={`Take out: ${c.name}`}
+                  onClick={() => onTakeOut(c.id)}
+                >
                   Take out
                 </button>
               </td>

@@ -60,7 +60,7 @@ export function SeasonChart({ id, season, shown, onShift, onMoveDay, onConfirm, 
       if (drag.what === "boundary") onShift(drag.id, shift);
       const from = season.weeks[drag.id];
       const to = season.weeks[drag.id + shift];
-      if (drag.what === "easy" && from && to && to.phase !== "taper") onMoveEasy(from.start, to.start);
+      if (drag.what === "easy" && from && to && to.can_ease) onMoveEasy(from.start, to.start);
     }
     setDrag(null);
   }
@@ -100,7 +100,7 @@ export function SeasonChart({ id, season, shown, onShift, onMoveDay, onConfirm, 
         const from = x(utc(p.start));
         const to = next ? x(utc(next.start)) : x(utc(p.end) + DAY_MS);
         if (to - from < 1) return null;
-        const ink = p.key === "taper" ? "var(--ph-taper-ink)" : "var(--ph-ink)";
+        const ink = `var(--ph-${p.key}-ink, var(--ph-ink))`;
         const room = to - from - 12;
         const full = `${p.name} · ${p.weeks} ${p.weeks === 1 ? "week" : "weeks"}`;
         const label = [full, p.name, p.name.split(" ")[0] ?? ""].find((t) => t.length * 6.6 < room) ?? "";
@@ -141,56 +141,64 @@ export function SeasonChart({ id, season, shown, onShift, onMoveDay, onConfirm, 
         );
       })}
       <RowLabel y={loadY - 82} text="Week load" sub="planned, done" />
-      {season.weeks.filter((w) => inside(w.start)).map((w) => {
-        const h = (LOAD_H * w.load) / tallest;
-        const from = x(utc(w.start)) + 2;
-        const width = Math.max(2, x(utc(w.start) + 7 * DAY_MS) - x(utc(w.start)) - 4);
-        const words = `Week of ${dayMonth(w.start)}, ${w.phase_name}, ${w.is_easy ? "easier, " : ""}top ${w.intensity_pct} %, ${toGo(w.days_to_go)}${w.note ? `, ${w.note}` : ""}`;
-        return (
-          <g key={w.index}>
-            <Link
-              to={`/athletes/${id}/week/${w.start}`}
-              aria-label={`${words}. E makes it ${w.is_easy ? "full" : "easier"}`}
-              onKeyDown={(e) => {
-                if (e.key === "e" && w.phase !== "taper") onToggleEasy(w.start, !w.is_easy);
-              }}
-            >
-              <title>{words}</title>
-              <rect x={from} y={loadY - h} width={width} height={h} fill={`var(--ph-${w.phase})`} />
-              {w.done_share !== null && (
-                <rect x={from} y={loadY - h * Math.min(1.2, w.done_share ?? 0) - 1} width={width} height="3" fill="var(--bs-body-color)" />
-              )}
-            </Link>
-            {w.is_easy && (
-              <g
-                role="slider"
-                tabIndex={0}
-                aria-label={`Easier week of ${dayMonth(w.start)}: left and right move it by a week`}
-                aria-valuenow={w.index + 1}
-                aria-valuetext={dayMonth(w.start)}
-                style={{ cursor: "ew-resize" }}
-                onPointerDown={(e) => setDrag({ what: "easy", id: w.index, x: point(e) })}
+      {season.weeks
+        .filter((w) => inside(w.start))
+        .map((w) => {
+          const h = (LOAD_H * w.load) / tallest;
+          const from = x(utc(w.start)) + 2;
+          const width = Math.max(2, x(utc(w.start) + 7 * DAY_MS) - x(utc(w.start)) - 4);
+          const words = `Week of ${dayMonth(w.start)}, ${w.phase_name}, ${w.is_easy ? "easier, " : ""}top ${w.intensity_pct} %, ${toGo(w.days_to_go)}${w.note ? `, ${w.note}` : ""}`;
+          return (
+            <g key={w.index}>
+              <Link
+                to={`/athletes/${id}/week/${w.start}`}
+                aria-label={`${words}. E makes it ${w.is_easy ? "full" : "easier"}`}
                 onKeyDown={(e) => {
-                  const to = season.weeks[w.index + (e.key === "ArrowLeft" ? -1 : 1)];
-                  if ((e.key === "ArrowLeft" || e.key === "ArrowRight") && to && to.phase !== "taper") onMoveEasy(w.start, to.start);
+                  if (e.key === "e" && w.can_ease) onToggleEasy(w.start, !w.is_easy);
                 }}
               >
-                <rect x={from - 3} y={loadY - h - 19} width={width + 6} height="17" fill="transparent" />
-                <text
-                  x={(drag?.what === "easy" && drag.id === w.index ? drag.x : from + width / 2) + 0}
-                  y={loadY - h - 5}
-                  fontSize="12"
-                  textAnchor="middle"
-                  fill={w.set_by_hand ? "var(--bs-body-color)" : "var(--soft)"}
-                  fontWeight={w.set_by_hand ? 600 : 400}
+                <title>{words}</title>
+                <rect x={from} y={loadY - h} width={width} height={h} fill={`var(--ph-${w.phase})`} />
+                {w.done_share !== null && (
+                  <rect
+                    x={from}
+                    y={loadY - h * Math.min(1.2, w.done_share ?? 0) - 1}
+                    width={width}
+                    height="3"
+                    fill="var(--bs-body-color)"
+                  />
+                )}
+              </Link>
+              {w.is_easy && (
+                <g
+                  role="slider"
+                  tabIndex={0}
+                  aria-label={`Easier week of ${dayMonth(w.start)}: left and right move it by a week`}
+                  aria-valuenow={w.index + 1}
+                  aria-valuetext={dayMonth(w.start)}
+                  style={{ cursor: "ew-resize" }}
+                  onPointerDown={(e) => setDrag({ what: "easy", id: w.index, x: point(e) })}
+                  onKeyDown={(e) => {
+                    const to = season.weeks[w.index + (e.key === "ArrowLeft" ? -1 : 1)];
+                    if ((e.key === "ArrowLeft" || e.key === "ArrowRight") && to && to.can_ease) onMoveEasy(w.start, to.start);
+                  }}
                 >
-                  easy
-                </text>
-              </g>
-            )}
-          </g>
-        );
-      })}
+                  <rect x={from - 3} y={loadY - h - 19} width={width + 6} height="17" fill="transparent" />
+                  <text
+                    x={(drag?.what === "easy" && drag.id === w.index ? drag.x : from + width / 2) + 0}
+                    y={loadY - h - 5}
+                    fontSize="12"
+                    textAnchor="middle"
+                    fill={w.set_by_hand ? "var(--bs-body-color)" : "var(--soft)"}
+                    fontWeight={w.set_by_hand ? 600 : 400}
+                  >
+                    easy
+                  </text>
+                </g>
+              )}
+            </g>
+          );
+        })}
       <path d={`M${LEFT} ${loadY}H${W - RIGHT}`} stroke="var(--plate-line)" />
       {hasCalendar && <CalendarRow season={season} x={x} y={calendarY} />}
       <PracticeRow season={season} x={x} y={practiceY} weekPx={weekPx} />

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 
 import { api, need, problemOf, type Schemas } from "../../api/client";
-import { type Season, usePlanChange, useSeason, useSeasonChange } from "../../api/hooks";
+import { type Season, useSeason, useSeasonChange } from "../../api/hooks";
 import { longDay, shortDay, toGo } from "../../parts/dates";
 import { Margin, type MarginNote } from "../../parts/Margin";
 import { Failed, Loading, Trouble } from "../../parts/states";
@@ -11,13 +11,12 @@ import { DAY_MS, iso, utc } from "./axis";
 import { CompetitionForm } from "./CompetitionForm";
 import { Competitions } from "./Competitions";
 import { Flags } from "../../parts/Flags";
-import { PhaseEditor } from "./PhaseEditor";
+import { PhaseEditor, type Lengths } from "./PhaseEditor";
 import { SeasonChart } from "./SeasonChart";
 import { SeasonTabs } from "./SeasonTabs";
 import { StyleForm } from "./StyleForm";
 
 type Answer = Schemas["SeasonAnswer"];
-export type Lengths = Record<string, number>;
 type Pending = { competition: number; name: string; day: string; preview: Schemas["SeasonPreviewOut"] };
 
 export default function SeasonScreen() {
@@ -31,8 +30,8 @@ export default function SeasonScreen() {
       <div className="page">
         <h1>{athlete_name}: no season yet</h1>
         <p className="soft">
-          {squad_name} · Give the competition; the taper, the phases and the weeks are placed backwards from its day. Matches of a league go in the{" "}
-          <Link to={`/athletes/${id}/calendar`}>calendar</Link>.
+          {squad_name} · Give the competition; the taper, the phases and the weeks are placed backwards from its day. Matches of a league go
+          in the <Link to={`/athletes/${id}/calendar`}>calendar</Link>.
         </p>
         <CompetitionForm athleteId={id} ranks={ranks} />
       </div>
@@ -55,12 +54,22 @@ function useSeasonChanges(id: number) {
       need(api.DELETE("/api/competitions/{competition_id}", { params: { path: { competition_id: competition }, query: { scope } } })),
     ),
     undo: useSeasonChange(id, () => need(api.POST("/api/athletes/{athlete_id}/season/undo", { params: { path } }))),
-    style: useSeasonChange(id, (body: Schemas["StyleIn"]) => need(api.PUT("/api/athletes/{athlete_id}/season/style", { params: { path }, body }))),
-    easy: useSeasonChange(id, (body: Schemas["EasyIn"]) => need(api.PUT("/api/athletes/{athlete_id}/season/easy", { params: { path }, body }))),
-    original: useSeasonChange(id, (keep: boolean) => need(api.POST("/api/athletes/{athlete_id}/season/original", { params: { path }, body: { keep } }))),
-    keep: useSeasonChange(id, (body: Schemas["FlagIn"]) => need(api.POST("/api/athletes/{athlete_id}/season/flags", { params: { path }, body }))),
+    style: useSeasonChange(id, (body: Schemas["StyleIn"]) =>
+      need(api.PUT("/api/athletes/{athlete_id}/season/style", { params: { path }, body })),
+    ),
+    easy: useSeasonChange(id, (body: Schemas["EasyIn"]) =>
+      need(api.PUT("/api/athletes/{athlete_id}/season/easy", { params: { path }, body })),
+    ),
+    original: useSeasonChange(id, (keep: boolean) =>
+      need(api.POST("/api/athletes/{athlete_id}/season/original", { params: { path }, body: { keep } })),
+    ),
+    keep: useSeasonChange(id, (body: Schemas["FlagIn"]) =>
+      need(api.POST("/api/athletes/{athlete_id}/season/flags", { params: { path }, body })),
+    ),
     lift: useSeasonChange(id, (word: number) => need(api.DELETE("/api/season-flags/{word_id}", { params: { path: { word_id: word } } }))),
-    remove: useSeasonChange(id, (monday: string) => need(api.POST("/api/athletes/{athlete_id}/season/remove-added", { params: { path }, body: { monday } }))),
+    fix: useSeasonChange(id, (body: Schemas["SeasonFixIn"]) =>
+      need(api.POST("/api/athletes/{athlete_id}/season/fix", { params: { path }, body })),
+    ),
   };
 }
 
@@ -70,8 +79,7 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
   const [trouble, setTrouble] = useState<unknown>(null);
   const [zoom, setZoom] = useState("all");
   const [scope, setScope] = useState("athlete");
-  const away = usePlanChange((body: Schemas["NewEntry"]) => need(api.POST("/api/athletes/{athlete_id}/calendar", { params: { path: { athlete_id: id } }, body })));
-  const failed = [...Object.values(change), away].find((m) => m.isError);
+  const failed = Object.values(change).find((m) => m.isError);
 
   function shift(boundary: number, weeks: number) {
     const [left, right] = [season.phases[boundary], season.phases[boundary + 1]];
@@ -95,7 +103,12 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
     try {
       const params = { path: { athlete_id: id }, query: { moves: competition } };
       const body = { name: c.name, day, rank: c.rank, events: [], scope: "athlete" };
-      setPending({ competition, name: c.name, day, preview: await need(api.POST("/api/athletes/{athlete_id}/competitions/preview", { params, body })) });
+      setPending({
+        competition,
+        name: c.name,
+        day,
+        preview: await need(api.POST("/api/athletes/{athlete_id}/competitions/preview", { params, body })),
+      });
     } catch (error) {
       setTrouble(error);
     }
@@ -106,18 +119,7 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
   }
 
   function fix(f: Schemas["FlagOut"]) {
-    const v = f.fix?.values ?? {};
-    const text = (key: string) => (typeof v[key] === "string" ? v[key] : "");
-    if (f.fix?.kind === "easy_week") change.easy.mutate({ monday: text("monday"), easy: true });
-    if (f.fix?.kind === "taper") change.style.mutate({ arrangement: season.style.arrangement, loading_weeks: season.style.loading_weeks, taper: null, scope: "athlete" });
-    if (f.fix?.kind === "away") away.mutate({ kind: "unavailable", name: "Away", start: text("start"), end: text("end"), scope: "athlete" });
-    if (f.fix?.kind === "remove_added") change.remove.mutate(text("monday"));
-    const named = season.competitions.find((c) => c.name === (text("name") || text("toward")));
-    if (f.fix?.kind === "rank" && named) change.competition.mutate({ competition: named.id, body: { rank: text("rank"), scope: "athlete" } });
-    if (f.fix?.kind === "unpin" && named) {
-      const pins = season.phases.filter((p) => p.competition_id === named.id && p.pinned && p.id !== text("phase"));
-      change.phases.mutate({ competition: named.id, weeks: Object.fromEntries(pins.map((p) => [p.id, p.weeks])) });
-    }
+    if (f.fix) change.fix.mutate({ kind: f.fix.kind, values: f.fix.values });
   }
 
   const notes: MarginNote[] = season.notes.map((n) => ({ ...n, text: `${n.text} (${n.source})` }));
@@ -130,7 +132,8 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
             {season.name}, {longDay(season.day)} · {toGo(season.days_to_go)}
           </h1>
           <p className="soft m-0">
-            {season.athlete_name} · built backwards by <Working data={season.working}>{season.style.arrangement_name.toLowerCase()}</Working>
+            {season.athlete_name} · built backwards by{" "}
+            <Working data={season.working}>{season.style.arrangement_name.toLowerCase()}</Working>
           </p>
         </div>
         <Link className="btn btn-primary btn-sm ms-auto" to={`/athletes/${id}/week`}>
@@ -158,7 +161,13 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
             onToggleEasy={(monday, easy) => change.easy.mutate({ monday, easy })}
           />
           <div className="pad pt-0">
-            <StyleForm key={JSON.stringify(season.style)} season={season} answer={answer} pending={change.style.isPending} onSet={(style) => change.style.mutate(style)} />
+            <StyleForm
+              key={JSON.stringify(season.style)}
+              season={season}
+              answer={answer}
+              pending={change.style.isPending}
+              onSet={(style) => change.style.mutate(style)}
+            />
             <PhaseEditor season={season} onSet={(competition, weeks) => change.phases.mutate({ competition, weeks })} />
             <Competitions
               id={id}
@@ -183,7 +192,12 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
               </div>
             </div>
           )}
-          <Flags flags={season.flags} onFix={fix} onKeep={(f, reason) => change.keep.mutate({ check_id: f.check_id, where: f.where, reason })} onLift={(w) => change.lift.mutate(w)} />
+          <Flags
+            flags={season.flags}
+            onFix={fix}
+            onKeep={(f, reason) => change.keep.mutate({ check_id: f.check_id, where: f.where, reason })}
+            onLift={(w) => change.lift.mutate(w)}
+          />
           <Margin notes={notes} />
           {season.drift.words.length > 0 && <Drift season={season} onAnswer={(keep) => change.original.mutate(keep)} />}
         </div>

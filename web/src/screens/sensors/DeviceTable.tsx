@@ -33,7 +33,12 @@ export function DeviceTable({ devices, kept }: { devices: string[]; kept: () => 
   };
   const save = () => {
     setProblem(null);
-    need(api.POST("/api/athletes/{athlete_id}/devices", { params: { path: { athlete_id: Number(athlete) } }, body: { text, device, exercise_id: lift, mapping, units } }))
+    need(
+      api.POST("/api/athletes/{athlete_id}/devices", {
+        params: { path: { athlete_id: Number(athlete) } },
+        body: { text, device, exercise_id: lift, mapping, units },
+      }),
+    )
       .then((answer) => {
         setSaid(answer.words);
         kept();
@@ -51,7 +56,10 @@ export function DeviceTable({ devices, kept }: { devices: string[]; kept: () => 
   return (
     <section className="sheet pad" aria-label="A file from a device">
       <h2>A file from a device</h2>
-      <p className="soft">A CSV with one row a repetition: load and mean velocity are needed. The fastest repetition of each load and day goes into the athlete's record and profile.</p>
+      <p className="soft">
+        A CSV with one row a repetition: load and mean velocity are needed. The fastest repetition of each load and day goes into the
+        athlete's record and profile.
+      </p>
       <div className="d-flex flex-wrap gap-3 align-items-end">
         <label className="small">
           File
@@ -70,7 +78,14 @@ export function DeviceTable({ devices, kept }: { devices: string[]; kept: () => 
         </label>
         <label className="small">
           Device
-          <input className="form-control tap" list="known-devices" maxLength={60} placeholder="what you call it" value={device} onChange={(e) => setDevice(e.target.value)} />
+          <input
+            className="form-control tap"
+            list="known-devices"
+            maxLength={60}
+            placeholder="what you call it"
+            value={device}
+            onChange={(e) => setDevice(e.target.value)}
+          />
           <datalist id="known-devices">
             {devices.map((d) => (
               <option key={d} value={d} />
@@ -79,7 +94,13 @@ export function DeviceTable({ devices, kept }: { devices: string[]; kept: () => 
         </label>
         <label className="small flex-grow-1">
           or paste it
-          <textarea className="form-control num" rows={1} value={text} onChange={(e) => setText(e.target.value)} onBlur={() => text.trim() && look({ mapping, units })} />
+          <textarea
+            className="form-control num"
+            rows={1}
+            value={text}
+            onChange={(e) => setText(e.target.value)}
+            onBlur={() => text.trim() && look({ mapping, units })}
+          />
         </label>
       </div>
       {problem && (
@@ -128,7 +149,13 @@ export function DeviceTable({ devices, kept }: { devices: string[]; kept: () => 
             ))}
           </div>
           <p className="mt-2 mb-1">
-            <b>{table.count}</b> repetitions: <span className="num">{table.reps.slice(0, 6).map((r) => `${kg(r.load_kg)} kg ${r.mean_mps.toFixed(2)}`).join(" · ")}</span>
+            <b>{table.count}</b> repetitions:{" "}
+            <span className="num">
+              {table.reps
+                .slice(0, 6)
+                .map((r) => `${kg(r.load_kg)} kg ${r.mean_mps.toFixed(2)}`)
+                .join(" · ")}
+            </span>
           </p>
           {[...table.missing.map((m) => `no column for ${m}`), ...table.problems].map((p) => (
             <div key={p} className="clay small">
@@ -140,11 +167,13 @@ export function DeviceTable({ devices, kept }: { devices: string[]; kept: () => 
               Athlete
               <select className="form-select tap" value={athlete} onChange={(e) => setAthlete(e.target.value)}>
                 <option value="">choose</option>
-                {squads.data?.flatMap((s) => s.athletes).map((a) => (
-                  <option key={a.id} value={a.id}>
-                    {a.name}
-                  </option>
-                ))}
+                {squads.data
+                  ?.flatMap((s) => s.athletes)
+                  .map((a) => (
+                    <option key={a.id} value={a.id}>
+                      {a.name}
+                    </option>
+                  ))}
               </select>
             </label>
             <label className="small">

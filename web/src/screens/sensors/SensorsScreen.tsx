@@ -3,6 +3,7 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { Empty, Failed, Loading, Trouble } from "../../parts/states";
 import { DeviceTable } from "./DeviceTable";
 
@@ -11,7 +12,7 @@ type Sensors = Schemas["SensorsOut"];
 /** The sensors of the room: what they measure, at which rack they stand, where they send, and a stand-in for each. */
 export default function SensorsScreen() {
   const client = useQueryClient();
-  const sensors = useQuery({ queryKey: ["sensors"], queryFn: () => need(api.GET("/api/sensors")) });
+  const sensors = useQuery({ queryKey: keys.sensors, queryFn: () => need(api.GET("/api/sensors")) });
   const [problem, setProblem] = useState<Problem | null>(null);
   const [said, setSaid] = useState("");
   if (sensors.isPending) return <Loading what="the sensors" />;
@@ -19,7 +20,7 @@ export default function SensorsScreen() {
   const s = sensors.data;
   const run = (call: Promise<Sensors>) => {
     setProblem(null);
-    return call.then((fresh) => client.setQueryData(["sensors"], fresh)).catch((e: unknown) => setProblem(problemOf(e)));
+    return call.then((fresh) => client.setQueryData(keys.sensors, fresh)).catch((e: unknown) => setProblem(problemOf(e)));
   };
   const attempt = (id: number, fault: string) => {
     setProblem(null);
@@ -30,7 +31,9 @@ export default function SensorsScreen() {
   return (
     <div className="page">
       <h1>Sensors of the room</h1>
-      <p className="soft">A sensor stands at a rack; what it measures goes to whoever is up there. Its address is its key: keep it to yourself.</p>
+      <p className="soft">
+        A sensor stands at a rack; what it measures goes to whoever is up there. Its address is its key: keep it to yourself.
+      </p>
       {problem && (
         <div className="mb-2">
           <Trouble problem={problem} />
@@ -65,7 +68,9 @@ export default function SensorsScreen() {
                   sensor={x}
                   faults={s.faults}
                   attempt={attempt}
-                  pair={(rack) => void run(need(api.PUT("/api/sensors/{sensor_id}/rack", { params: { path: { sensor_id: x.id } }, body: { rack } })))}
+                  pair={(rack) =>
+                    void run(need(api.PUT("/api/sensors/{sensor_id}/rack", { params: { path: { sensor_id: x.id } }, body: { rack } })))
+                  }
                   remove={() => void run(need(api.DELETE("/api/sensors/{sensor_id}", { params: { path: { sensor_id: x.id } } })))}
                 />
               ))}
@@ -98,7 +103,13 @@ function SensorRow({ sensor: x, faults, attempt, pair, remove }: RowProps) {
         </div>
       </td>
       <td>
-        <select className="form-select form-select-sm tap" style={{ width: 80 }} aria-label={`Rack of ${x.name}`} value={x.rack ?? ""} onChange={(e) => pair(e.target.value ? Number(e.target.value) : null)}>
+        <select
+          className="form-select form-select-sm tap"
+          style={{ width: 80 }}
+          aria-label={`Rack of ${x.name}`}
+          value={x.rack ?? ""}
+          onChange={(e) => pair(e.target.value ? Number(e.target.value) : null)}
+        >
           <option value="">none</option>
           {[1, 2, 3, 4, 5, 6, 7, 8].map((n) => (
             <option key={n} value={n}>
@@ -112,7 +123,12 @@ function SensorRow({ sensor: x, faults, attempt, pair, remove }: RowProps) {
       </td>
       <td>
         <div className="d-flex gap-2">
-          <select className="form-select form-select-sm tap" aria-label={`Fault of ${x.name}`} value={fault} onChange={(e) => setFault(e.target.value)}>
+          <select
+            className="form-select form-select-sm tap"
+            aria-label={`Fault of ${x.name}`}
+            value={fault}
+            onChange={(e) => setFault(e.target.value)}
+          >
             <option value="">no fault</option>
             {faults.map((f) => (
               <option key={f.key} value={f.key}>

@@ -22,7 +22,16 @@ export function AddLine({ id, sheet, focusRef }: { id: number; sheet: Sheet; foc
   const add = () => {
     if (!chosen) return;
     edit.mutate(
-      { op: "add", exercise_id: chosen.id, text, block: name, is_main: ["strength", "classic", "ballistic"].includes(chosen.kind), slot: "", to: "", grouping: "" },
+      {
+        op: "add",
+        exercise_id: chosen.id,
+        text,
+        block: name,
+        is_main: ["strength", "classic", "ballistic"].includes(chosen.kind),
+        slot: "",
+        to: "",
+        grouping: "",
+      },
       {
         onSuccess: () => {
           setTyped("");
@@ -67,7 +76,14 @@ export function AddLine({ id, sheet, focusRef }: { id: number; sheet: Sheet; foc
         value={text}
         onChange={(e) => setText(e.target.value)}
       />
-      <input className="form-control form-control-sm" aria-label="Block" list="blocks-here" value={name} maxLength={60} onChange={(e) => setBlock(e.target.value)} />
+      <input
+        className="form-control form-control-sm"
+        aria-label="Block"
+        list="blocks-here"
+        value={name}
+        maxLength={60}
+        onChange={(e) => setBlock(e.target.value)}
+      />
       <datalist id="blocks-here">
         {sheet.blocks.map((b) => (
           <option key={b.name} value={title(b.name)} />

@@ -22,10 +22,17 @@ export function BlockHead({ id, sheet, block, name }: { id: number; sheet: Sheet
   return (
     <th colSpan={6} scope="colgroup">
       {name}
-      {name === "Prepare" && " · general warm-up and ramps included"}
+      {block?.note && ` · ${block.note}`}
       {block?.words && <span className="soft fw-normal"> · {block.words}</span>}
       {canChange && (
-        <button type="button" className="btn btn-link btn-sm p-0 ms-2 align-baseline fw-normal" data-group aria-expanded={open} aria-label={`Group: ${name}`} onClick={() => setOpen(!open)}>
+        <button
+          type="button"
+          className="btn btn-link btn-sm p-0 ms-2 align-baseline fw-normal"
+          data-group
+          aria-expanded={open}
+          aria-label={`Group: ${name}`}
+          onClick={() => setOpen(!open)}
+        >
           group
         </button>
       )}
@@ -81,7 +88,13 @@ function GroupForm({ id, sheet, block, done }: { id: number; sheet: Sheet; block
         );
       }}
     >
-      <select className="form-select form-select-sm" aria-label="Grouping" value={grouping} autoFocus onChange={(e) => setGrouping(e.target.value)}>
+      <select
+        className="form-select form-select-sm"
+        aria-label="Grouping"
+        value={grouping}
+        autoFocus
+        onChange={(e) => setGrouping(e.target.value)}
+      >
         {groupings.data?.map((g) => (
           <option key={g.key} value={g.key}>
             {g.name}

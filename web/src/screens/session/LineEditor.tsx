@@ -149,7 +149,11 @@ function Steps({ id, sheet, line, onStep }: { id: number; sheet: Sheet; line: Li
         ))}
       </div>
       Enter keeps it, Escape leaves it.
-      {problem && <div role="alert">{problem.title} {problem.accepted}</div>}
+      {problem && (
+        <div role="alert">
+          {problem.title} {problem.accepted}
+        </div>
+      )}
     </div>
   );
 }

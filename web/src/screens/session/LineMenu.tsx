@@ -18,7 +18,12 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
   const [problem, setProblem] = useState<Problem | null>(null);
   const edit = useSheetEdit(id, sheet.day, sheet.key);
   const away = usePlanChange((day: string) =>
-    need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{slot}/move", { params: { path: { athlete_id: id, day: sheet.day, key: sheet.key, slot: line.slot } }, body: { day } })),
+    need(
+      api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{slot}/move", {
+        params: { path: { athlete_id: id, day: sheet.day, key: sheet.key, slot: line.slot } },
+        body: { day },
+      }),
+    ),
   );
   const said = { onSuccess: () => setProblem(null), onError: (e: unknown) => setProblem(problemOf(e)) };
   const move = (to: string) => edit.mutate({ ...NOTHING, op: "move", slot: line.slot, to }, said);
@@ -95,7 +100,12 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
           id={id}
           line={line}
           done={() => setReplacing(false)}
-          onTake={(exercise) => edit.mutate({ ...NOTHING, op: "replace", slot: line.slot, exercise_id: exercise }, { ...said, onSuccess: () => setReplacing(false) })}
+          onTake={(exercise) =>
+            edit.mutate(
+              { ...NOTHING, op: "replace", slot: line.slot, exercise_id: exercise },
+              { ...said, onSuccess: () => setReplacing(false) },
+            )
+          }
         />
       )}
       {problem && <Trouble problem={problem} />}
@@ -110,7 +120,12 @@ function Replace({ id, line, done, onTake }: { id: number; line: Line; done: () 
   return (
     <div className="replace" role="group" aria-label={`In place of ${line.exercise}`} onKeyDown={(e) => e.key === "Escape" && done()}>
       {near.data?.substitutes.slice(0, 4).map((s) => (
-        <button key={s.exercise_id} type="button" className="btn btn-link btn-sm p-0 d-block text-start" onClick={() => onTake(s.exercise_id)}>
+        <button
+          key={s.exercise_id}
+          type="button"
+          className="btn btn-link btn-sm p-0 d-block text-start"
+          onClick={() => onTake(s.exercise_id)}
+        >
           {s.exercise} <span className="soft">· {s.reason}</span>
         </button>
       ))}

@@ -4,6 +4,7 @@ import Button from "react-bootstrap/Button";
 import { Link, Navigate, useNavigate, useParams } from "react-router";
 
 import { api, need, problemOf, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { type Line, type Sheet, usePlanChange, useSheet, useWeek } from "../../api/hooks";
 import { send } from "../../api/outbox";
 import { clock, kg, longDay, toGo } from "../../parts/dates";
@@ -56,20 +57,26 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
   const margin = useRef<HTMLDivElement>(null);
   const path = { athlete_id: id, day: sheet.day, key: sheet.key };
   const start = useMutation({
-    mutationFn: () =>
-      send<Schemas["FloorOut"]>("/api/floor/sessions", { athlete_id: id, day: sheet.day, key: sheet.key }),
+    mutationFn: () => send<Schemas["FloorOut"]>("/api/floor/sessions", { athlete_id: id, day: sheet.day, key: sheet.key }),
     onSuccess: (floor) => void navigate(`/floor/${floor.id}`),
   });
   const undo = usePlanChange(() => need(api.POST("/api/athletes/{athlete_id}/plan/undo", { params: { path: { athlete_id: id } } })));
   const fix = usePlanChange((f: Schemas["FixOut"]) =>
-    need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/fix", { params: { path }, body: { kind: f.kind, values: f.values as Record<string, string> } })),
+    need(
+      api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/fix", {
+        params: { path },
+        body: { kind: f.kind, values: f.values as Record<string, string> },
+      }),
+    ),
   );
-  const keep = usePlanChange((body: Schemas["KeepIn"]) => need(api.POST("/api/athletes/{athlete_id}/plan/flags", { params: { path: { athlete_id: id } }, body })));
+  const keep = usePlanChange((body: Schemas["KeepIn"]) =>
+    need(api.POST("/api/athletes/{athlete_id}/plan/flags", { params: { path: { athlete_id: id } }, body })),
+  );
   const lift = usePlanChange((word: number) => need(api.DELETE("/api/plan-flags/{word_id}", { params: { path: { word_id: word } } })));
   const back = usePlanChange(() => need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/as-planned", { params: { path } })));
   const blocks = [...new Set(sheet.lines.map((l) => l.block))];
   const open = sheet.state === "planned";
-  const days = week.data?.week?.days.filter((d) => d.day !== sheet.day && !d.is_competition && d.days_to_go > 0).map((d) => d.day) ?? [];
+  const days = week.data?.week?.days.filter((d) => d.day !== sheet.day && d.can_take).map((d) => d.day) ?? [];
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const typing = e.target instanceof HTMLElement && /INPUT|SELECT|TEXTAREA/.test(e.target.tagName);
@@ -77,7 +84,11 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
       if (e.key === "/") {
         e.preventDefault();
         add.current?.focus();
-      } else if (e.key === "n") (margin.current?.querySelector<HTMLButtonElement>(".asks button") ?? margin.current?.querySelector<HTMLButtonElement>(".note button"))?.focus();
+      } else if (e.key === "n")
+        (
+          margin.current?.querySelector<HTMLButtonElement>(".asks button") ??
+          margin.current?.querySelector<HTMLButtonElement>(".note button")
+        )?.focus();
       else if (e.key === "g") [...document.querySelectorAll<HTMLButtonElement>("[data-group]")].at(-1)?.focus();
       else if (e.key === "p") void navigate(`/athletes/${id}/session/${sheet.day}/${sheet.key}/squad`);
       else if (e.key === "u" && sheet.can_undo) undo.mutate(undefined);
@@ -110,8 +121,9 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
               onClick={() =>
                 back.mutate(undefined, {
                   onSuccess: (answer) => {
-                    client.removeQueries({ queryKey: ["sheet", id, sheet.day, sheet.key] });
-                    if (!answer.week?.days.some((d) => d.day === sheet.day && d.sheet?.key === sheet.key)) void navigate(`/athletes/${id}/week/${sheet.day}`);
+                    client.removeQueries({ queryKey: keys.sheet(id, sheet.day, sheet.key) });
+                    if (!answer.week?.days.some((d) => d.day === sheet.day && d.sheet?.key === sheet.key))
+                      void navigate(`/athletes/${id}/week/${sheet.day}`);
                   },
                 })
               }
@@ -162,7 +174,7 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
               {blocks.map((block) => {
                 const lines = sheet.lines.filter((l) => l.block === block);
                 const found = sheet.blocks.find((b) => b.name === block);
-                const minutes = (found?.minutes ?? 0) + (block === "Prepare" ? sheet.warm_up_minutes : 0);
+                const minutes = found?.minutes ?? 0;
                 return (
                   <Fragment key={block}>
                     <tbody>
@@ -171,7 +183,14 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
                         <td className="right nowrap">{Math.round(minutes)} min</td>
                       </tr>
                       {lines.map((line) => (
-                        <LineRow key={line.slot} id={id} sheet={sheet} line={line} days={days} pair={lines.length > 1 && found?.grouping !== "straight"} />
+                        <LineRow
+                          key={line.slot}
+                          id={id}
+                          sheet={sheet}
+                          line={line}
+                          days={days}
+                          pair={lines.length > 1 && found?.grouping !== "straight"}
+                        />
                       ))}
                     </tbody>
                   </Fragment>
@@ -192,7 +211,8 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
           {blocks.length > 0 && <MinutesBar sheet={sheet} blocks={blocks} />}
           {open && (
             <p className="soft small mt-1 mb-0">
-              Keys: <kbd>/</kbd> adds a line, <kbd>g</kbd> groups the last block, <kbd>n</kbd> goes to the notes, <kbd>u</kbd> takes the last change back, <kbd>p</kbd> goes to print.
+              Keys: <kbd>/</kbd> adds a line, <kbd>g</kbd> groups the last block, <kbd>n</kbd> goes to the notes, <kbd>u</kbd> takes the
+              last change back, <kbd>p</kbd> goes to print.
             </p>
           )}
         </div>
@@ -224,7 +244,10 @@ function LineRow({ id, sheet, line, days, pair }: { id: number; sheet: Sheet; li
           {line.can_compare && (
             <>
               {" · "}
-              <Link to={`/athletes/${id}/session/${sheet.day}/${sheet.key}/methods/${line.slot}`} aria-label={`${line.slot}, eight ways to load it`}>
+              <Link
+                to={`/athletes/${id}/session/${sheet.day}/${sheet.key}/methods/${line.slot}`}
+                aria-label={`${line.slot}, eight ways to load it`}
+              >
                 eight ways
               </Link>
             </>
@@ -300,11 +323,13 @@ function MinutesBar({ sheet, blocks }: { sheet: Sheet; blocks: string[] }) {
   const whole = Math.max(sheet.minutes, sheet.minutes_there);
   return (
     <div className="minutes" role="img" aria-label={`${Math.round(sheet.minutes)} of ${sheet.minutes_there} minutes`}>
-      {!blocks.includes("Prepare") && (
-        <div style={{ width: `${(100 * sheet.warm_up_minutes) / whole}%`, background: "var(--plate)" }}>Warm-up {Math.round(sheet.warm_up_minutes)}</div>
+      {sheet.warm_up_apart_minutes > 0 && (
+        <div style={{ width: `${(100 * sheet.warm_up_apart_minutes) / whole}%`, background: "var(--plate)" }}>
+          Warm-up {Math.round(sheet.warm_up_apart_minutes)}
+        </div>
       )}
       {blocks.map((block, i) => {
-        const minutes = (sheet.blocks.find((b) => b.name === block)?.minutes ?? 0) + (block === "Prepare" ? sheet.warm_up_minutes : 0);
+        const minutes = sheet.blocks.find((b) => b.name === block)?.minutes ?? 0;
         return (
           <div key={block} style={{ width: `${(100 * minutes) / whole}%`, background: COLOURS[i % COLOURS.length] }}>
             {block.split(" · ")[0]} {Math.round(minutes)}

@@ -4,13 +4,14 @@ import Form from "react-bootstrap/Form";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
 import { usePlanChange } from "../../api/hooks";
+import { typedNumber } from "../../logic/numbers";
 import { Trouble } from "../../parts/states";
 
 type Kit = Schemas["KitOut"];
 type Plate = { mass: string; pairs: string };
 type Pull = { name: string; kind: string; at: string; first: string; second: string; byMetre: boolean };
 
-const number = (text: string) => Number(text.replace(",", "."));
+const number = (text: string) => typedNumber(text) ?? 0;
 
 /** A room's bar, plates in pairs and implements; micro-plates are just small plates. */
 export function KitForm({ kit, settings, onDone }: { kit: Kit; settings: Schemas["SettingsOut"]; onDone: () => void }) {
@@ -26,7 +27,9 @@ export function KitForm({ kit, settings, onDone }: { kit: Kit; settings: Schemas
   );
   const [problem, setProblem] = useState<Problem | null>(null);
   const save = usePlanChange((body: Schemas["KitIn"]) =>
-    kit.id ? need(api.PUT("/api/settings/kits/{kit_id}", { params: { path: { kit_id: kit.id } }, body })) : need(api.POST("/api/settings/kits", { body })),
+    kit.id
+      ? need(api.PUT("/api/settings/kits/{kit_id}", { params: { path: { kit_id: kit.id } }, body }))
+      : need(api.POST("/api/settings/kits", { body })),
   );
   const change = (i: number, part: Partial<Plate>) => setPlates(plates.map((p, j) => (j === i ? { ...p, ...part } : p)));
 
@@ -39,12 +42,16 @@ export function KitForm({ kit, settings, onDone }: { kit: Kit; settings: Schemas
       plates: plates.filter((p) => p.mass.trim()).map((p) => ({ mass: number(p.mass), pairs: number(p.pairs) })),
       has: [...has],
       gear: gear ? [...gear] : null,
-      attachments: pulls.filter((p) => p.name.trim()).map((p) => ({
-        name: p.name,
-        kind: p.kind,
-        at: p.at,
-        ...(p.byMetre ? { bottom: 0, top: 0, per_metre: number(p.first || "0"), lifted_m: number(p.second || "0") } : { bottom: number(p.first || "0"), top: number(p.second || "0") }),
-      })),
+      attachments: pulls
+        .filter((p) => p.name.trim())
+        .map((p) => ({
+          name: p.name,
+          kind: p.kind,
+          at: p.at,
+          ...(p.byMetre
+            ? { bottom: 0, top: 0, per_metre: number(p.first || "0"), lifted_m: number(p.second || "0") }
+            : { bottom: number(p.first || "0"), top: number(p.second || "0") }),
+        })),
     };
     save.mutate(body, { onSuccess: onDone, onError: (e) => setProblem(problemOf(e)) });
   }
@@ -83,8 +90,21 @@ export function KitForm({ kit, settings, onDone }: { kit: Kit; settings: Schemas
       <div className="d-flex flex-wrap gap-2">
         {plates.map((p, i) => (
           <span key={i} className="d-inline-flex" style={{ width: 96 }}>
-            <Form.Control size="sm" inputMode="decimal" aria-label={`Plate ${i + 1} mass`} value={p.mass} onChange={(e) => change(i, { mass: e.target.value })} />
-            <Form.Control size="sm" inputMode="numeric" aria-label={`Plate ${i + 1} pairs`} value={p.pairs} style={{ width: 40 }} onChange={(e) => change(i, { pairs: e.target.value })} />
+            <Form.Control
+              size="sm"
+              inputMode="decimal"
+              aria-label={`Plate ${i + 1} mass`}
+              value={p.mass}
+              onChange={(e) => change(i, { mass: e.target.value })}
+            />
+            <Form.Control
+              size="sm"
+              inputMode="numeric"
+              aria-label={`Plate ${i + 1} pairs`}
+              value={p.pairs}
+              style={{ width: 40 }}
+              onChange={(e) => change(i, { pairs: e.target.value })}
+            />
           </span>
         ))}
         <Button size="sm" variant="plain" onClick={() => setPlates([...plates, { mass: "", pairs: "1" }])}>
@@ -112,7 +132,13 @@ export function KitForm({ kit, settings, onDone }: { kit: Kit; settings: Schemas
       </fieldset>
       <fieldset className="mt-2">
         <legend className="small soft mb-0">What stands in the room</legend>
-        <Form.Check inline id={`${id}-all-gear`} label="everything" checked={gear === null} onChange={(e) => setGear(e.target.checked ? null : new Set(Object.keys(settings.gear_names)))} />
+        <Form.Check
+          inline
+          id={`${id}-all-gear`}
+          label="everything"
+          checked={gear === null}
+          onChange={(e) => setGear(e.target.checked ? null : new Set(Object.keys(settings.gear_names)))}
+        />
         {gear !== null &&
           Object.entries(settings.gear_names).map(([key, label]) => (
             <Form.Check
@@ -144,10 +170,30 @@ export function KitForm({ kit, settings, onDone }: { kit: Kit; settings: Schemas
 }
 
 /** Bands and chains as measured once per rack height: what they pull at the bottom and at the top. */
-function Pulls({ id, unit, kinds, pulls, onChange }: { id: string; unit: string; kinds: string[]; pulls: Pull[]; onChange: (p: Pull[]) => void }) {
+function Pulls({
+  id,
+  unit,
+  kinds,
+  pulls,
+  onChange,
+}: {
+  id: string;
+  unit: string;
+  kinds: string[];
+  pulls: Pull[];
+  onChange: (p: Pull[]) => void;
+}) {
   const change = (i: number, part: Partial<Pull>) => onChange(pulls.map((p, j) => (j === i ? { ...p, ...part } : p)));
   const cell = (i: number, key: "name" | "at" | "first" | "second", label: string, width: number) => (
-    <Form.Control size="sm" aria-label={`Pair ${i + 1} ${label}`} placeholder={label} value={pulls[i]?.[key] ?? ""} style={{ width }} maxLength={40} onChange={(e) => change(i, { [key]: e.target.value })} />
+    <Form.Control
+      size="sm"
+      aria-label={`Pair ${i + 1} ${label}`}
+      placeholder={label}
+      value={pulls[i]?.[key] ?? ""}
+      style={{ width }}
+      maxLength={40}
+      onChange={(e) => change(i, { [key]: e.target.value })}
+    />
   );
   return (
     <fieldset className="mt-2" id={`${id}-pulls`}>
@@ -155,7 +201,13 @@ function Pulls({ id, unit, kinds, pulls, onChange }: { id: string; unit: string;
       {pulls.map((p, i) => (
         <div key={i} className="d-flex flex-wrap gap-1 mb-1">
           {cell(i, "name", "name", 130)}
-          <Form.Select size="sm" aria-label={`Pair ${i + 1} kind`} value={p.kind} style={{ width: 140 }} onChange={(e) => change(i, { kind: e.target.value, byMetre: p.byMetre && e.target.value === "chains" })}>
+          <Form.Select
+            size="sm"
+            aria-label={`Pair ${i + 1} kind`}
+            value={p.kind}
+            style={{ width: 140 }}
+            onChange={(e) => change(i, { kind: e.target.value, byMetre: p.byMetre && e.target.value === "chains" })}
+          >
             {kinds.map((k) => (
               <option key={k}>{k}</option>
             ))}
@@ -164,14 +216,24 @@ function Pulls({ id, unit, kinds, pulls, onChange }: { id: string; unit: string;
           {cell(i, "first", p.byMetre ? `${unit} a metre, both` : `${unit} at the bottom`, 120)}
           {cell(i, "second", p.byMetre ? "metres lifted off" : `${unit} at the top`, 120)}
           {p.kind === "chains" && (
-            <Form.Check className="small align-self-center" id={`${id}-metre-${i}`} label="by the metre" checked={p.byMetre} onChange={(e) => change(i, { byMetre: e.target.checked })} />
+            <Form.Check
+              className="small align-self-center"
+              id={`${id}-metre-${i}`}
+              label="by the metre"
+              checked={p.byMetre}
+              onChange={(e) => change(i, { byMetre: e.target.checked })}
+            />
           )}
           <Button size="sm" variant="plain" aria-label={`Take out pair ${i + 1}`} onClick={() => onChange(pulls.filter((_, j) => j !== i))}>
             Take out
           </Button>
         </div>
       ))}
-      <Button size="sm" variant="plain" onClick={() => onChange([...pulls, { name: "", kind: kinds[0] ?? "", at: "", first: "0", second: "", byMetre: false }])}>
+      <Button
+        size="sm"
+        variant="plain"
+        onClick={() => onChange([...pulls, { name: "", kind: kinds[0] ?? "", at: "", first: "0", second: "", byMetre: false }])}
+      >
         Another pair
       </Button>
     </fieldset>

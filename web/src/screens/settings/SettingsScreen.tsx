@@ -5,6 +5,7 @@ import { Link } from "react-router";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
 import { usePlanChange, useSettings } from "../../api/hooks";
+import { typedNumber } from "../../logic/numbers";
 import { Empty, Failed, Loading, Trouble } from "../../parts/states";
 import { KitForm } from "./KitForm";
 
@@ -97,7 +98,7 @@ function RuleLine({ rule }: { rule: Rule }) {
     need(api.PUT("/api/settings/rules/{key}", { params: { path: { key: rule.key } }, body: { value } })),
   );
   function save() {
-    const value = Number(typed.replace(",", "."));
+    const value = typedNumber(typed) ?? 0;
     if (value === rule.value) return;
     change.mutate(value, { onSuccess: () => setProblem(null), onError: (e) => setProblem(problemOf(e)) });
   }
@@ -137,7 +138,12 @@ function RuleLine({ rule }: { rule: Rule }) {
         </span>
         {rule.changed && (
           <div>
-            <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Back to the default of ${rule.name}`} onClick={() => change.mutate(null)}>
+            <button
+              type="button"
+              className="btn btn-link btn-sm p-0"
+              aria-label={`Back to the default of ${rule.name}`}
+              onClick={() => change.mutate(null)}
+            >
               Back to {rule.default}
             </button>
           </div>
@@ -163,7 +169,10 @@ function Equations({ settings }: { settings: Settings }) {
           onChange={() => choose.mutate(e.key)}
           label={
             <>
-              {e.name} <span className="soft small">100 kg × 5 is {e.max_of_100_for_5_kg} kg · {e.source}</span>
+              {e.name}{" "}
+              <span className="soft small">
+                100 kg × 5 is {e.max_of_100_for_5_kg} kg · {e.source}
+              </span>
             </>
           }
         />
@@ -178,14 +187,20 @@ function Kits({ settings }: { settings: Settings }) {
     <section className="sheet pad">
       <h2>Kits</h2>
       <p className="soft small">
-        What a room holds decides which loads can be built. An athlete without a kit trains in a furnished room: a {settings.usual_kit.bar} kg bar and plates
-        down to {settings.usual_kit.plates.at(-1)?.mass} kg.
+        What a room holds decides which loads can be built. An athlete without a kit trains in a furnished room: a {settings.usual_kit.bar}{" "}
+        kg bar and plates down to {settings.usual_kit.plates.at(-1)?.mass} kg.
       </p>
       {settings.kits.map((kit) => (
         <div key={kit.id} className="border-top py-2">
           <div className="d-flex">
             <span className="fw-semibold">{kit.name}</span>
-            <Button size="sm" variant="link" className="ms-auto p-0" aria-expanded={open === kit.id} onClick={() => setOpen(open === kit.id ? null : kit.id)}>
+            <Button
+              size="sm"
+              variant="link"
+              className="ms-auto p-0"
+              aria-expanded={open === kit.id}
+              onClick={() => setOpen(open === kit.id ? null : kit.id)}
+            >
               {open === kit.id ? "Close" : `Change ${kit.name}`}
             </Button>
           </div>

@@ -11,7 +11,8 @@ export default function ShorthandScreen() {
     <div className="page">
       <h1>How a line is written</h1>
       <p className="soft">
-        Sets × amount, then the load, then tempo, rest and clock. Spaces do not matter; x, × and * are the same; decimals take a point or a comma.
+        Sets × amount, then the load, then tempo, rest and clock. Spaces do not matter; x, × and * are the same; decimals take a point or a
+        comma.
       </p>
       <div className="row g-3">
         <div className="col-lg-6">
@@ -61,7 +62,9 @@ function Forms({ title, rows }: { title: string; rows: Schemas["ExampleOut"][] }
         <tbody>
           {rows.map((r) => (
             <tr key={r.typed}>
-              <td className="num" style={{ width: "36%" }}>{r.typed}</td>
+              <td className="num" style={{ width: "36%" }}>
+                {r.typed}
+              </td>
               <td className="num soft">{r.written}</td>
               <td className="small">{r.says}</td>
             </tr>

@@ -2,14 +2,20 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { api, need, problemOf } from "../../api/client";
+import { keys } from "../../api/keys";
 import { Trouble } from "../../parts/states";
 
 /** Lines for sprints and jumps: how many, how deep, so that waiting is the rest. */
 export function LinesPanel({ athletes }: { athletes: number }) {
   const [typed, setTyped] = useState({ athletes: String(athletes), work: "4", gap: "2", ratio: "10" });
-  const ask = { athletes: Number(typed.athletes) || 0, work_s: Number(typed.work) || 0, gap_s: Number(typed.gap) || 0, ratio: Number(typed.ratio) || 0 };
+  const ask = {
+    athletes: Number(typed.athletes) || 0,
+    work_s: Number(typed.work) || 0,
+    gap_s: Number(typed.gap) || 0,
+    ratio: Number(typed.ratio) || 0,
+  };
   const lines = useQuery({
-    queryKey: ["lines", ask],
+    queryKey: keys.lines(ask),
     placeholderData: (before) => before,
     queryFn: () => need(api.GET("/api/running/lines", { params: { query: ask } })),
     retry: false,
@@ -17,7 +23,13 @@ export function LinesPanel({ athletes }: { athletes: number }) {
   const field = (key: keyof typeof typed, label: string) => (
     <label className="small">
       {label}
-      <input className="form-control form-control-sm" style={{ width: 86 }} inputMode="decimal" value={typed[key]} onChange={(e) => setTyped({ ...typed, [key]: e.target.value })} />
+      <input
+        className="form-control form-control-sm"
+        style={{ width: 86 }}
+        inputMode="decimal"
+        value={typed[key]}
+        onChange={(e) => setTyped({ ...typed, [key]: e.target.value })}
+      />
     </label>
   );
   return (

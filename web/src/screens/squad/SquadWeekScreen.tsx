@@ -28,13 +28,16 @@ export default function SquadWeekScreen() {
           <h1>
             {w.squad}, week of {dayMonth(w.start)}
           </h1>
-          <p className="soft m-0">
-            {rows.length} athletes · dots say how hard each day is meant: three high, two middle, one low
-          </p>
+          <p className="soft m-0">{rows.length} athletes · dots say how hard each day is meant: three high, two middle, one low</p>
         </div>
         <div className="ms-auto d-flex gap-2 align-items-center">
           {w.groups.length > 0 && (
-            <select className="form-select form-select-sm w-auto" aria-label="Group" value={group} onChange={(e) => setGroup(e.target.value)}>
+            <select
+              className="form-select form-select-sm w-auto"
+              aria-label="Group"
+              value={group}
+              onChange={(e) => setGroup(e.target.value)}
+            >
               <option value="">all groups</option>
               {w.groups.map((g) => (
                 <option key={g}>{g}</option>
@@ -92,7 +95,11 @@ function AthleteRow({ row: r, days, start }: { row: Row; days: string[]; start: 
         return (
           <td key={d}>
             {cell && (
-              <Link to={`/athletes/${r.athlete_id}/session/${d}/${cell.key}`} className="squad-cell" style={{ borderLeftColor: `var(--ph-${r.phase})` }}>
+              <Link
+                to={`/athletes/${r.athlete_id}/session/${d}/${cell.key}`}
+                className="squad-cell"
+                style={{ borderLeftColor: `var(--ph-${r.phase})` }}
+              >
                 <span className="fw-semibold">{cell.theme}</span> <span title={`${cell.load} day`}>{WIDE[cell.load]}</span>
                 {cell.lines.map((x) => (
                   <span key={x.slot} className="d-block num">

@@ -23,7 +23,9 @@ export default function StandingScreen() {
     <div className="page">
       <h1>{s.athlete_name}</h1>
       <AthleteTabs id={id} />
-      {s.lifts.length === 0 && s.performance.length === 0 && <Empty title="No marks yet.">Bests and ratios follow from marks and logged sets.</Empty>}
+      {s.lifts.length === 0 && s.performance.length === 0 && (
+        <Empty title="No marks yet.">Bests and ratios follow from marks and logged sets.</Empty>
+      )}
       <div className="row g-3">
         <div className="col-lg-7">
           {s.lifts.length > 0 && <LiftBests standing={s} />}
@@ -194,7 +196,13 @@ function Limit({ standing, limit, onChoose }: { standing: Standing; limit: Schem
       <div className="pad d-flex align-items-center gap-2 pb-1">
         <h2 className="m-0">What limits the {limit.exercise.toLowerCase()}</h2>
         {standing.limit_choices.length > 1 && (
-          <Form.Select size="sm" aria-label="Lift to look at" className="ms-auto w-auto" value={limit.exercise_id} onChange={(e) => onChoose(e.target.value)}>
+          <Form.Select
+            size="sm"
+            aria-label="Lift to look at"
+            className="ms-auto w-auto"
+            value={limit.exercise_id}
+            onChange={(e) => onChoose(e.target.value)}
+          >
             {standing.limit_choices.map((c) => (
               <option key={c.id} value={c.id}>
                 {c.name}

@@ -29,12 +29,19 @@ export function TaperChart({ bench }: { bench: Schemas["BenchOut"] }) {
   const yParts = scaleLinear([Math.min(...parts), Math.max(...parts)], [PARTS.bottom, PARTS.top]).nice(3);
   const yLoad = scaleLinear([0, most], [LOAD.bottom, LOAD.top]);
   const at = (day: string | undefined) => x(new Date(day ?? bench.day));
-  const line = (t: Schemas["TriedOut"], v: number[], scale = y) => v.map((f, i) => `${i ? "L" : "M"}${at(t.days[i]).toFixed(1)} ${scale(f).toFixed(1)}`).join("");
+  const line = (t: Schemas["TriedOut"], v: number[], scale = y) =>
+    v.map((f, i) => `${i ? "L" : "M"}${at(t.days[i]).toFixed(1)} ${scale(f).toFixed(1)}`).join("");
   const width = Math.max(1.5, (W - PAD.left - PAD.right) / days.length / (bench.tried.length + 0.6));
   const words = bench.tried.map((t, i) => `${NAMES[i]} ${t.form_on_the_day.toFixed(0)}`).join(", ");
   return (
     <figure className="sheet pad m-0">
-      <svg viewBox={`0 0 ${W} 454`} width="100%" role="img" aria-label={`Form on ${shortDay(bench.day)}: ${words}`} style={{ fontFamily: "Barlow, sans-serif" }}>
+      <svg
+        viewBox={`0 0 ${W} 454`}
+        width="100%"
+        role="img"
+        aria-label={`Form on ${shortDay(bench.day)}: ${words}`}
+        style={{ fontFamily: "Barlow, sans-serif" }}
+      >
         {y.ticks(5).map((t) => (
           <g key={t}>
             <path d={`M${PAD.left} ${y(t)}H${W - PAD.right}`} stroke="var(--rule)" />
@@ -79,7 +86,15 @@ export function TaperChart({ bench }: { bench: Schemas["BenchOut"] }) {
         {bench.tried.map((t, i) =>
           t.load.map((v, k) =>
             v > 0 ? (
-              <rect key={`${i}-${k}`} x={at(t.days[k]) + i * width} y={yLoad(v)} width={width} height={LOAD.bottom - yLoad(v)} fill={INK[i]?.color} opacity={0.75} />
+              <rect
+                key={`${i}-${k}`}
+                x={at(t.days[k]) + i * width}
+                y={yLoad(v)}
+                width={width}
+                height={LOAD.bottom - yLoad(v)}
+                fill={INK[i]?.color}
+                opacity={0.75}
+              />
             ) : null,
           ),
         )}
@@ -95,7 +110,8 @@ export function TaperChart({ bench }: { bench: Schemas["BenchOut"] }) {
         ))}
       </svg>
       <figcaption className="small soft">
-        Lines are form, the pale bands what it may be for an athlete whose constants differ; bars are the planned load, practice included. A picture for comparing plans.
+        Lines are form, the pale bands what it may be for an athlete whose constants differ; bars are the planned load, practice included. A
+        picture for comparing plans.
       </figcaption>
     </figure>
   );

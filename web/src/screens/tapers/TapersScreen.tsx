@@ -5,6 +5,7 @@ import { useParams } from "react-router";
 
 import { api, need, problemOf, type Schemas } from "../../api/client";
 import { useBench, useSeason, useSeasonChange } from "../../api/hooks";
+import { typedNumber } from "../../logic/numbers";
 import { longDay, shortDay, toGo } from "../../parts/dates";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { Working } from "../../parts/Working";
@@ -23,7 +24,9 @@ export default function TapersScreen() {
   const bench = useBench(id, { tapers, constants });
   const before = useBench(id, { tapers: good, constants });
   const season = useSeason(id).data?.season;
-  const take = useSeasonChange(id, (body: Schemas["StyleIn"]) => need(api.PUT("/api/athletes/{athlete_id}/season/style", { params: { path: { athlete_id: id } }, body })));
+  const take = useSeasonChange(id, (body: Schemas["StyleIn"]) =>
+    need(api.PUT("/api/athletes/{athlete_id}/season/style", { params: { path: { athlete_id: id } }, body })),
+  );
   if (bench.isPending) return <Loading what="the tapers" />;
   if (bench.isError && tapers.length === 0) {
     return (
@@ -83,22 +86,38 @@ export default function TapersScreen() {
                     <NumberField label={`Days of taper ${name}`} value={t.days} onSet={(days) => change(i, { days: Math.round(days) })} />
                   </td>
                   <td>
-                    <Form.Select size="sm" aria-label={`Shape of taper ${name}`} value={t.shape} onChange={(e) => change(i, { shape: e.target.value })}>
+                    <Form.Select
+                      size="sm"
+                      aria-label={`Shape of taper ${name}`}
+                      value={t.shape}
+                      onChange={(e) => change(i, { shape: e.target.value })}
+                    >
                       {b.shapes.map((s) => (
                         <option key={s}>{s}</option>
                       ))}
                     </Form.Select>
                   </td>
                   <td>
-                    <NumberField label={`Depth of taper ${name} in per cent`} value={t.depth_pct} onSet={(depth_pct) => change(i, { depth_pct })} />
+                    <NumberField
+                      label={`Depth of taper ${name} in per cent`}
+                      value={t.depth_pct}
+                      onSet={(depth_pct) => change(i, { depth_pct })}
+                    />
                   </td>
                   <td>
-                    <NumberField label={`Days kept in taper ${name} in per cent`} value={t.frequency_pct} onSet={(frequency_pct) => change(i, { frequency_pct })} />
+                    <NumberField
+                      label={`Days kept in taper ${name} in per cent`}
+                      value={t.frequency_pct}
+                      onSet={(frequency_pct) => change(i, { frequency_pct })}
+                    />
                   </td>
                   <td className="right num">{tried?.mean_cut_pct.toFixed(0)}</td>
                   <td className="right num" style={{ fontSize: "1.1rem" }}>
                     {tried && (
-                      <Working data={tried.working} label={`Form of taper ${name} on the day: ${tried.form_on_the_day.toFixed(0)}, show the working`}>
+                      <Working
+                        data={tried.working}
+                        label={`Form of taper ${name} on the day: ${tried.form_on_the_day.toFixed(0)}, show the working`}
+                      >
                         {tried.form_on_the_day.toFixed(0)}
                       </Working>
                     )}
@@ -121,7 +140,15 @@ export default function TapersScreen() {
                       variant="plain"
                       aria-label={same(b.chosen, t) ? `In the season: taper ${name}` : `Take it: taper ${name}`}
                       disabled={!season || take.isPending}
-                      onClick={() => season && take.mutate({ arrangement: season.style.arrangement, loading_weeks: season.style.loading_weeks, taper: t, scope: "athlete" })}
+                      onClick={() =>
+                        season &&
+                        take.mutate({
+                          arrangement: season.style.arrangement,
+                          loading_weeks: season.style.loading_weeks,
+                          taper: t,
+                          scope: "athlete",
+                        })
+                      }
                     >
                       {same(b.chosen, t) ? "In the season" : "Take it"}
                     </Button>
@@ -147,7 +174,13 @@ export default function TapersScreen() {
           )}
           <div className="note">
             <b>Constants.</b> {b.fit_words}
-            <Form.Select size="sm" className="mt-1" aria-label="Constants of the picture" value={constants} onChange={(e) => setConstants(e.target.value)}>
+            <Form.Select
+              size="sm"
+              className="mt-1"
+              aria-label="Constants of the picture"
+              value={constants}
+              onChange={(e) => setConstants(e.target.value)}
+            >
               <option value="usual">45 and 15 days, as published</option>
               <option value="shorter">42 and 7 days, later custom</option>
               <option value="own">the athlete's own, when sound</option>
@@ -158,7 +191,18 @@ export default function TapersScreen() {
             <div className="note">
               <b>A taper of your own is in the season.</b>
               <div className="mt-1">
-                <button type="button" className="btn btn-link p-0" onClick={() => take.mutate({ arrangement: season.style.arrangement, loading_weeks: season.style.loading_weeks, taper: null, scope: "athlete" })}>
+                <button
+                  type="button"
+                  className="btn btn-link p-0"
+                  onClick={() =>
+                    take.mutate({
+                      arrangement: season.style.arrangement,
+                      loading_weeks: season.style.loading_weeks,
+                      taper: null,
+                      scope: "athlete",
+                    })
+                  }
+                >
                   Back to the usual taper
                 </button>
               </div>
@@ -188,7 +232,7 @@ function same(a: Taper | null, b: Taper): boolean {
 function NumberField({ label, value, onSet }: { label: string; value: number; onSet: (value: number) => void }) {
   const [typed, setTyped] = useState<string | null>(null);
   const save = () => {
-    const number = Number((typed ?? "").replace(",", "."));
+    const number = typedNumber(typed ?? "") ?? 0;
     if (typed !== null && typed.trim() !== "" && !Number.isNaN(number) && number !== value) onSet(number);
     setTyped(null);
   };

@@ -20,7 +20,11 @@ export function SaveTemplate({ id, day, sessionKey, kind, suggested }: Props) {
   const [problem, setProblem] = useState<Problem | null>(null);
   const [kept, setKept] = useState("");
   const save = usePlanChange((typed: string) =>
-    need(api.POST("/api/templates", { body: { name: typed, kind: whole, athlete_id: id, day, key: sessionKey, weeks: Number(weeks) || 1, note: "" } })),
+    need(
+      api.POST("/api/templates", {
+        body: { name: typed, kind: whole, athlete_id: id, day, key: sessionKey, weeks: Number(weeks) || 1, note: "" },
+      }),
+    ),
   );
   if (name === null) {
     return (
@@ -53,14 +57,37 @@ export function SaveTemplate({ id, day, sessionKey, kind, suggested }: Props) {
       }}
       onKeyDown={(e) => e.key === "Escape" && setName(null)}
     >
-      <input className="form-control form-control-sm" style={{ width: 170 }} aria-label="Name of the template" value={name} maxLength={80} required autoFocus onChange={(e) => setName(e.target.value)} />
+      <input
+        className="form-control form-control-sm"
+        style={{ width: 170 }}
+        aria-label="Name of the template"
+        value={name}
+        maxLength={80}
+        required
+        autoFocus
+        onChange={(e) => setName(e.target.value)}
+      />
       {kind !== "session" && (
         <>
-          <select className="form-select form-select-sm w-auto" aria-label="What is kept" value={whole} onChange={(e) => setWhole(e.target.value as Props["kind"])}>
+          <select
+            className="form-select form-select-sm w-auto"
+            aria-label="What is kept"
+            value={whole}
+            onChange={(e) => setWhole(e.target.value as Props["kind"])}
+          >
             <option value="week">this week</option>
             <option value="phase">weeks from here</option>
           </select>
-          {whole === "phase" && <input className="form-control form-control-sm" style={{ width: 56 }} aria-label="Number of weeks" inputMode="numeric" value={weeks} onChange={(e) => setWeeks(e.target.value)} />}
+          {whole === "phase" && (
+            <input
+              className="form-control form-control-sm"
+              style={{ width: 56 }}
+              aria-label="Number of weeks"
+              inputMode="numeric"
+              value={weeks}
+              onChange={(e) => setWeeks(e.target.value)}
+            />
+          )}
         </>
       )}
       <button type="submit" className="btn btn-primary btn-sm" disabled={save.isPending}>

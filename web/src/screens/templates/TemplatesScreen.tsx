@@ -46,7 +46,13 @@ export default function TemplatesScreen() {
               </tr>
             )}
             {templates.data.map((t) => (
-              <Row key={t.id} template={t} open={open === t.id} onOpen={() => setOpen(open === t.id ? null : t.id)} onDrop={() => drop.mutate(t.id)} />
+              <Row
+                key={t.id}
+                template={t}
+                open={open === t.id}
+                onOpen={() => setOpen(open === t.id ? null : t.id)}
+                onDrop={() => drop.mutate(t.id)}
+              />
             ))}
           </tbody>
         </table>
@@ -60,7 +66,12 @@ export default function TemplatesScreen() {
             onChange={(e) => {
               const file = e.target.files?.[0];
               e.target.value = "";
-              if (file) void file.text().then((text) => takeIn.mutate(text, { onSuccess: () => setProblem(null), onError: (error) => setProblem(problemOf(error)) }));
+              if (file)
+                void file
+                  .text()
+                  .then((text) =>
+                    takeIn.mutate(text, { onSuccess: () => setProblem(null), onError: (error) => setProblem(problemOf(error)) }),
+                  );
             }}
           />
         </label>
@@ -85,7 +96,13 @@ function Row({ template: t, open, onOpen, onDrop }: { template: Template; open: 
           {t.versions.length > 1 && <span className="soft"> of {t.versions.length}</span>}
         </td>
         <td className="right nowrap">
-          <button type="button" className="btn btn-link btn-sm p-0" aria-expanded={open} aria-label={`Put on days: ${t.name}`} onClick={onOpen}>
+          <button
+            type="button"
+            className="btn btn-link btn-sm p-0"
+            aria-expanded={open}
+            aria-label={`Put on days: ${t.name}`}
+            onClick={onOpen}
+          >
             Put on days
           </button>
           <a className="btn btn-link btn-sm p-0 ms-3" href={`/api/export/templates/${t.id}.json`} aria-label={`JSON: ${t.name}`}>
@@ -159,7 +176,13 @@ function Use({ template: t }: { template: Template }) {
         </label>
         <label className="small">
           {t.kind === "session" ? "On" : "From the week of"}
-          <input type="date" className="form-control form-control-sm" value={day} required onChange={(e) => (setDay(e.target.value), changed())} />
+          <input
+            type="date"
+            className="form-control form-control-sm"
+            value={day}
+            required
+            onChange={(e) => (setDay(e.target.value), changed())}
+          />
         </label>
         <button type="submit" className="btn btn-plain btn-sm" disabled={look.isPending}>
           Show what it would do
@@ -172,7 +195,9 @@ function Use({ template: t }: { template: Template }) {
             {seen.sessions.length} {seen.sessions.length === 1 ? "session" : "sessions"} on {seen.days.slice(0, 4).map(shortDay).join(", ")}
             {seen.days.length > 4 && ` and ${seen.days.length - 4} more days`}.
           </b>{" "}
-          {seen.replaces.length > 0 ? `In place of: ${seen.replaces.slice(0, 4).join("; ")}${seen.replaces.length > 4 ? ` and ${seen.replaces.length - 4} more` : ""}.` : "Nothing stands there now."}
+          {seen.replaces.length > 0
+            ? `In place of: ${seen.replaces.slice(0, 4).join("; ")}${seen.replaces.length > 4 ? ` and ${seen.replaces.length - 4} more` : ""}.`
+            : "Nothing stands there now."}
           <ul className="mb-1">
             {seen.sessions.slice(0, 4).map((s) => (
               <li key={`${s.week}${s.weekday}${s.theme}`}>
@@ -181,14 +206,21 @@ function Use({ template: t }: { template: Template }) {
               </li>
             ))}
           </ul>
-          <button type="button" className="btn btn-link p-0 fw-semibold" disabled={use.isPending} onClick={() => use.mutate(undefined, { onSuccess: setSaid, onError: trouble })}>
+          <button
+            type="button"
+            className="btn btn-link p-0 fw-semibold"
+            disabled={use.isPending}
+            onClick={() => use.mutate(undefined, { onSuccess: setSaid, onError: trouble })}
+          >
             Put it there
           </button>
         </div>
       )}
       {said && (
         <p className="mt-2 mb-0" role="status">
-          {said.done.length > 0 ? `Done for ${said.done.length === 1 ? said.done[0] : `${said.done.length} athletes`}. ` : "Done for nobody. "}
+          {said.done.length > 0
+            ? `Done for ${said.done.length === 1 ? said.done[0] : `${said.done.length} athletes`}. `
+            : "Done for nobody. "}
           {said.left.length > 0 && `Not: ${said.left.join("; ")}. `}
           <Link to={`/athletes/${athlete}/week/${day}`}>Open the week</Link>, where undo takes it back.
         </p>

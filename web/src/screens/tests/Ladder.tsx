@@ -32,14 +32,36 @@ export function Ladder({ test: t }: { test: Schemas["TestOut"] }) {
         const left = (x(i) ?? 0) + (x.bandwidth() - width) / 2;
         return (
           <g key={i}>
-            <rect x={left} y={y(r.kg)} width={width} height={H - 34 - y(r.kg)} fill={fill(r.state)} stroke={r.state === "planned" ? "var(--plate-line)" : "none"} strokeDasharray="4 3" />
-            <text x={left + width / 2} y={y(r.kg) - 4} fontSize="15" fontWeight="600" textAnchor="middle" fill="var(--bs-body-color)" className="num">
+            <rect
+              x={left}
+              y={y(r.kg)}
+              width={width}
+              height={H - 34 - y(r.kg)}
+              fill={fill(r.state)}
+              stroke={r.state === "planned" ? "var(--plate-line)" : "none"}
+              strokeDasharray="4 3"
+            />
+            <text
+              x={left + width / 2}
+              y={y(r.kg) - 4}
+              fontSize="15"
+              fontWeight="600"
+              textAnchor="middle"
+              fill="var(--bs-body-color)"
+              className="num"
+            >
               {kg(r.kg)}
             </text>
             <text x={left + width / 2} y={H - 18} fontSize="13" textAnchor="middle" fill="var(--soft)">
               × {r.reps}
             </text>
-            <text x={left + width / 2} y={H - 4} fontSize="12" textAnchor="middle" fill={r.state === "missed" || r.state === "form broke" ? "var(--clay)" : "var(--soft)"}>
+            <text
+              x={left + width / 2}
+              y={H - 4}
+              fontSize="12"
+              textAnchor="middle"
+              fill={r.state === "missed" || r.state === "form broke" ? "var(--clay)" : "var(--soft)"}
+            >
               {r.state}
             </text>
           </g>

@@ -5,6 +5,7 @@ import { Link, useParams } from "react-router";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
 import { usePlanChange, useTest } from "../../api/hooks";
+import { typedNumber } from "../../logic/numbers";
 import { clock, kg, longDay } from "../../parts/dates";
 import { Plates } from "../../parts/Plates";
 import { Failed, Loading, Trouble } from "../../parts/states";
@@ -129,7 +130,7 @@ function Next({ test: t, step, onProblem }: { test: Test; step: Schemas["StepOut
   const log = usePlanChange((body: Schemas["AttemptIn"]) =>
     need(api.POST("/api/tests/{test_id}/attempts", { params: { path: { test_id: t.id } }, body })),
   );
-  const number = (text: string) => Number(text.replace(",", "."));
+  const number = (text: string) => typedNumber(text) ?? 0;
 
   function save(how: { form_broke?: boolean; missed?: boolean }) {
     const body: Schemas["AttemptIn"] = {
@@ -167,7 +168,13 @@ function Next({ test: t, step, onProblem }: { test: Test; step: Schemas["StepOut
           <div role="group" aria-label="Felt effort" className="d-flex flex-wrap align-items-center gap-1">
             <span className="soft me-1">felt, of 10</span>
             {FELT.map((value) => (
-              <Button key={value} variant={felt === value ? "primary" : "plain"} className="tap" aria-pressed={felt === value} onClick={() => setFelt(felt === value ? null : value)}>
+              <Button
+                key={value}
+                variant={felt === value ? "primary" : "plain"}
+                className="tap"
+                aria-pressed={felt === value}
+                onClick={() => setFelt(felt === value ? null : value)}
+              >
                 {value}
               </Button>
             ))}

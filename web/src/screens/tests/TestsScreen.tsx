@@ -116,7 +116,12 @@ function Offers({ id, tests: t, pain, running }: { id: number; tests: Schemas["T
                   variant={o.is_suggested ? "primary" : "plain"}
                   disabled={!o.is_open || running || start.isPending}
                   aria-label={`Start: ${o.name}`}
-                  onClick={() => start.mutate(o.kind, { onSuccess: (test) => void navigate(`/tests/${test.id}`), onError: (e) => setProblem(problemOf(e)) })}
+                  onClick={() =>
+                    start.mutate(o.kind, {
+                      onSuccess: (test) => void navigate(`/tests/${test.id}`),
+                      onError: (e) => setProblem(problemOf(e)),
+                    })
+                  }
                 >
                   Start
                 </Button>

@@ -70,8 +70,8 @@ function FirstWord() {
   if (read) return null;
   return (
     <p className="says mb-3">
-      Jarvok plans and calculates for a qualified coach; it neither diagnoses nor clears. Local codes, the federation's and the facility's rules and
-      licensed professionals come first.{" "}
+      Jarvok plans and calculates for a qualified coach; it neither diagnoses nor clears. Local codes, the federation's and the facility's
+      rules and licensed professionals come first.{" "}
       <button
         type="button"
         className="btn btn-link p-0 align-baseline"

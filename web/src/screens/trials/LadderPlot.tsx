@@ -15,7 +15,13 @@ export function LadderPlot({ t }: { t: Schemas["TrialOut"] }) {
   const ticks = [...new Set(tries.map((t2) => t2.load_kg ?? 0))];
   const at = (load: number) => (t.line_intercept_mps ?? 0) + (t.line_slope ?? 0) * load;
   return (
-    <svg viewBox={`0 0 ${w} ${h}`} width="100%" style={{ maxHeight: 300 }} role="img" aria-label={`Ladder: ${tries.map((a) => `${kg(a.load_kg)} kg at ${a.velocity_mps?.toFixed(2)}`).join(", ")}`}>
+    <svg
+      viewBox={`0 0 ${w} ${h}`}
+      width="100%"
+      style={{ maxHeight: 300 }}
+      role="img"
+      aria-label={`Ladder: ${tries.map((a) => `${kg(a.load_kg)} kg at ${a.velocity_mps?.toFixed(2)}`).join(", ")}`}
+    >
       <path d={`M${left} 6V${base}H${w - 10}`} fill="none" stroke="var(--plate-line)" />
       <text x={left - 6} y={14} fontSize="13" textAnchor="end" fill="var(--soft)">
         m/s
@@ -28,14 +34,23 @@ export function LadderPlot({ t }: { t: Schemas["TrialOut"] }) {
           {kg(v)}
         </text>
       ))}
-      {t.line_slope !== null && <path d={`M${x(x0)} ${y(at(x0))}L${x(x1)} ${y(at(x1))}`} stroke="var(--bar)" strokeWidth="2" clipPath="inset(0)" />}
+      {t.line_slope !== null && (
+        <path d={`M${x(x0)} ${y(at(x0))}L${x(x1)} ${y(at(x1))}`} stroke="var(--bar)" strokeWidth="2" clipPath="inset(0)" />
+      )}
       <path d={`M${left} ${y(t.target_mps)}H${w - 10}`} stroke="var(--clay)" strokeWidth="2" strokeDasharray="6 4" />
       <text x={w - 12} y={y(t.target_mps) - 5} fontSize="14" fontWeight="600" textAnchor="end" fill="var(--clay)">
         {t.target_mps.toFixed(2)}
       </text>
       {tries.map((a) => (
         <g key={a.number}>
-          <circle cx={x(a.load_kg ?? 0)} cy={y(a.velocity_mps ?? 0)} r="6" fill={a.passed ? "var(--accent)" : "var(--sheet)"} stroke={a.passed ? "var(--accent)" : "var(--clay)"} strokeWidth="2" />
+          <circle
+            cx={x(a.load_kg ?? 0)}
+            cy={y(a.velocity_mps ?? 0)}
+            r="6"
+            fill={a.passed ? "var(--accent)" : "var(--sheet)"}
+            stroke={a.passed ? "var(--accent)" : "var(--clay)"}
+            strokeWidth="2"
+          />
           <text x={x(a.load_kg ?? 0)} y={y(a.velocity_mps ?? 0) - 11} fontSize="14" textAnchor="middle" fill="var(--bs-body-color)">
             {a.velocity_mps?.toFixed(2)}
           </text>

@@ -11,7 +11,13 @@ export function RestPlot({ t }: { t: Schemas["TrialOut"] }) {
   const y = (v: number) => floor - ((v - y0) / (y1 - y0)) * (floor - 10);
   const step = (w - left - 20) / Math.max(1, t.windows.length);
   return (
-    <svg viewBox={`0 0 ${w} ${h}`} width="100%" style={{ maxHeight: 270 }} role="img" aria-label={`Baseline ${base} cm; ${t.windows.map((x) => `rest ${x.words} mean ${x.mean_cm}`).join(", ")}`}>
+    <svg
+      viewBox={`0 0 ${w} ${h}`}
+      width="100%"
+      style={{ maxHeight: 270 }}
+      role="img"
+      aria-label={`Baseline ${base} cm; ${t.windows.map((x) => `rest ${x.words} mean ${x.mean_cm}`).join(", ")}`}
+    >
       <path d={`M${left} 6V${floor}H${w - 10}`} fill="none" stroke="var(--plate-line)" />
       <rect x={left} y={y(base + error)} width={w - left - 10} height={Math.max(1, y(base - error) - y(base + error))} fill="var(--wash)" />
       <path d={`M${left} ${y(base)}H${w - 10}`} stroke="var(--accent)" strokeDasharray="5 4" />
@@ -22,8 +28,22 @@ export function RestPlot({ t }: { t: Schemas["TrialOut"] }) {
         const at = left + (i + 0.5) * step;
         return (
           <g key={x.rest_s}>
-            <circle cx={at} cy={y(x.mean_cm)} r="7" fill={x.beats_error ? "var(--accent)" : "var(--sheet)"} stroke="var(--accent)" strokeWidth="2" />
-            <text x={at} y={y(x.mean_cm) - 12} fontSize="14" textAnchor="middle" fontWeight={x.beats_error ? 700 : 400} fill="var(--bs-body-color)">
+            <circle
+              cx={at}
+              cy={y(x.mean_cm)}
+              r="7"
+              fill={x.beats_error ? "var(--accent)" : "var(--sheet)"}
+              stroke="var(--accent)"
+              strokeWidth="2"
+            />
+            <text
+              x={at}
+              y={y(x.mean_cm) - 12}
+              fontSize="14"
+              textAnchor="middle"
+              fontWeight={x.beats_error ? 700 : 400}
+              fill="var(--bs-body-color)"
+            >
               {x.mean_cm.toFixed(1)} ({x.gain_cm > 0 ? "+" : ""}
               {x.gain_cm.toFixed(1)})
             </text>

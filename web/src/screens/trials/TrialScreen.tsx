@@ -4,7 +4,9 @@ import Button from "react-bootstrap/Button";
 import { Link, useParams } from "react-router";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { send } from "../../api/outbox";
+import { typedNumber, typedNumbers } from "../../logic/numbers";
 import { clock, kg, longDay } from "../../parts/dates";
 import { Plates } from "../../parts/Plates";
 import { Failed, Loading, Trouble } from "../../parts/states";
@@ -19,7 +21,7 @@ type Act = (path: string, body: unknown) => Promise<unknown>;
 export default function TrialScreen() {
   const id = Number(useParams().id);
   const client = useQueryClient();
-  const key = ["trial", id];
+  const key = keys.trial(id);
   const trial = useQuery({ queryKey: key, queryFn: () => need(api.GET("/api/trials/{trial_id}", { params: { path: { trial_id: id } } })) });
   const [problem, setProblem] = useState<Problem | null>(null);
   if (trial.isPending) return <Loading what="the trial" />;
@@ -30,7 +32,7 @@ export default function TrialScreen() {
     return send<Trial>(`/api/trials/${id}/${path}`, body)
       .then((fresh) => {
         client.setQueryData(key, fresh);
-        void client.invalidateQueries({ queryKey: ["trials", fresh.athlete_id] });
+        void client.invalidateQueries({ queryKey: keys.trials(fresh.athlete_id) });
       })
       .catch((e: unknown) => {
         setProblem(problemOf(e));
@@ -75,7 +77,10 @@ export default function TrialScreen() {
           {!t.ended && t.kind === "reps" && <JumpTry key={t.tries.length} t={t} act={act} rest={null} />}
           <section className="sheet pad mb-3" aria-label="So far">
             <div className="says advice">
-              {t.ended ? t.outcome : t.sentence} <Working data={t.working} label="why: show the working">why</Working>
+              {t.ended ? t.outcome : t.sentence}{" "}
+              <Working data={t.working} label="why: show the working">
+                why
+              </Working>
             </div>
             {t.kind === "ladder" && <LadderPlot t={t} />}
             {t.kind === "rest" && t.windows.length > 0 && <RestPlot t={t} />}
@@ -117,7 +122,9 @@ export default function TrialScreen() {
                 {x.velocity_mps !== null && <span className="num"> · {x.velocity_mps.toFixed(2)}</span>}
                 {x.rest_s !== null && <b>{x.rest_s === 0 ? "baseline" : `rest ${clock(x.rest_s)}`}</b>}
                 {x.heights_cm.length > 0 && <span className="num"> · {x.heights_cm.map((h) => h.toFixed(1)).join(" ")} cm</span>}
-                {x.load_kg !== null && <span className={x.passed ? "soft" : "clay"}> · {x.passed ? "pass" : x.form_held ? "under" : "form broke"}</span>}
+                {x.load_kg !== null && (
+                  <span className={x.passed ? "soft" : "clay"}> · {x.passed ? "pass" : x.form_held ? "under" : "form broke"}</span>
+                )}
               </li>
             ))}
           </ol>
@@ -136,9 +143,14 @@ function LoadTry({ t, act }: { t: Trial; act: Act }) {
   const [load, setLoad] = useState(kg(t.next_kg));
   const [velocity, setVelocity] = useState("");
   const [changing, setChanging] = useState(false);
-  const number = (text: string) => Number(text.replace(",", "."));
+  const number = (text: string) => typedNumber(text) ?? 0;
   const save = (held: boolean) =>
-    void act("tries", { number: t.tries.length + 1, load_kg: number(load), velocity_mps: t.asks_velocity ? number(velocity) : null, form_held: held }).catch(() => undefined);
+    void act("tries", {
+      number: t.tries.length + 1,
+      load_kg: number(load),
+      velocity_mps: t.asks_velocity ? number(velocity) : null,
+      form_held: held,
+    }).catch(() => undefined);
   return (
     <form
       className="sheet pad mb-3"
@@ -161,13 +173,27 @@ function LoadTry({ t, act }: { t: Trial; act: Act }) {
         {t.asks_velocity && (
           <label className="small">
             {t.velocity_words}
-            <input className="form-control tap num fs-4" style={{ width: 130 }} inputMode="decimal" required autoFocus value={velocity} onChange={(e) => setVelocity(e.target.value)} />
+            <input
+              className="form-control tap num fs-4"
+              style={{ width: 130 }}
+              inputMode="decimal"
+              required
+              autoFocus
+              value={velocity}
+              onChange={(e) => setVelocity(e.target.value)}
+            />
           </label>
         )}
         {changing && (
           <label className="small">
             kg on the bar
-            <input className="form-control tap num" style={{ width: 110 }} inputMode="decimal" value={load} onChange={(e) => setLoad(e.target.value)} />
+            <input
+              className="form-control tap num"
+              style={{ width: 110 }}
+              inputMode="decimal"
+              value={load}
+              onChange={(e) => setLoad(e.target.value)}
+            />
           </label>
         )}
         <Button type="submit" className="go flex-grow-1">
@@ -203,7 +229,9 @@ function RestTry({ t, act }: { t: Trial; act: Act }) {
           </div>
           <div className="big-kg">
             {rest === 0 ? "baseline" : clock(Math.ceil(left))}
-            <small>{rest === 0 ? "no heavy set" : from === null ? "rest after the heavy set" : left > 0 ? "until the jumps" : "jump now"}</small>
+            <small>
+              {rest === 0 ? "no heavy set" : from === null ? "rest after the heavy set" : left > 0 ? "until the jumps" : "jump now"}
+            </small>
           </div>
         </div>
         {rest > 0 && (
@@ -225,7 +253,7 @@ function RestTry({ t, act }: { t: Trial; act: Act }) {
 
 function JumpTry({ t, act, rest }: { t: Trial; act: Act; rest: number | null }) {
   const [text, setText] = useState("");
-  const heights = text.split(/[\s;]+/).filter(Boolean).map((h) => Number(h.replace(",", ".")));
+  const heights = typedNumbers(text);
   return (
     <form
       className={rest === null ? "sheet pad mb-3" : "mt-3"}
@@ -238,7 +266,13 @@ function JumpTry({ t, act, rest }: { t: Trial; act: Act; rest: number | null }) 
       <div className="d-flex flex-wrap align-items-end gap-3">
         <label className="small flex-grow-1">
           Heights in cm, with spaces between
-          <input className="form-control tap num fs-4" inputMode="decimal" required value={text} onChange={(e) => setText(e.target.value)} />
+          <input
+            className="form-control tap num fs-4"
+            inputMode="decimal"
+            required
+            value={text}
+            onChange={(e) => setText(e.target.value)}
+          />
         </label>
         <Button type="submit" className="go px-4">
           Log {heights.length || ""} {heights.length === 1 ? "jump" : "jumps"}

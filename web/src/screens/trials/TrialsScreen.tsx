@@ -4,7 +4,9 @@ import Button from "react-bootstrap/Button";
 import { Link, useNavigate, useParams } from "react-router";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
 import { send } from "../../api/outbox";
+import { typedNumber } from "../../logic/numbers";
 import { longDay, shortDay } from "../../parts/dates";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { AthleteTabs } from "../athlete/AthleteTabs";
@@ -13,7 +15,10 @@ import { EffortTables } from "./EffortTables";
 /** Ladders, singles, rest and jump tests of one athlete, what they left, and how velocity and effort go together. */
 export default function TrialsScreen() {
   const id = Number(useParams().id);
-  const trials = useQuery({ queryKey: ["trials", id], queryFn: () => need(api.GET("/api/athletes/{athlete_id}/trials", { params: { path: { athlete_id: id } } })) });
+  const trials = useQuery({
+    queryKey: keys.trials(id),
+    queryFn: () => need(api.GET("/api/athletes/{athlete_id}/trials", { params: { path: { athlete_id: id } } })),
+  });
   if (trials.isPending) return <Loading what="the trials" />;
   if (trials.isError) return <Failed error={trials.error} again={() => void trials.refetch()} />;
   const t = trials.data;
@@ -92,7 +97,7 @@ function Start({ id, kinds }: { id: number; kinds: Schemas["TrialKindOut"][] }) 
   const [problem, setProblem] = useState<Problem | null>(null);
   const [busy, setBusy] = useState(false);
   const chosen = kinds.find((k) => k.kind === kind);
-  const number = (text: string) => (text.trim() ? Number(text.replace(",", ".")) : null);
+  const number = typedNumber;
   function start() {
     setBusy(true);
     setProblem(null);
@@ -101,7 +106,13 @@ function Start({ id, kinds }: { id: number; kinds: Schemas["TrialKindOut"][] }) 
       exercise_id: lift || chosen?.choices[0]?.id || "",
       target_mps: kind === "ladder" ? number(target) : null,
       set_most_kg: number(most),
-      rests_s: kind === "rest" ? rests.split(/[\s,;]+/).filter(Boolean).map(Number) : [],
+      rests_s:
+        kind === "rest"
+          ? rests
+              .split(/[\s,;]+/)
+              .filter(Boolean)
+              .map(Number)
+          : [],
       heavy_set: heavy,
     };
     send<Schemas["TrialOut"]>(`/api/athletes/${id}/trials`, body)
@@ -149,13 +160,25 @@ function Start({ id, kinds }: { id: number; kinds: Schemas["TrialKindOut"][] }) 
         {kind === "ladder" && (
           <label className="small">
             Velocity, m/s
-            <input className="form-control tap num" style={{ width: 100 }} inputMode="decimal" value={target} onChange={(e) => setTarget(e.target.value)} />
+            <input
+              className="form-control tap num"
+              style={{ width: 100 }}
+              inputMode="decimal"
+              value={target}
+              onChange={(e) => setTarget(e.target.value)}
+            />
           </label>
         )}
         {(kind === "ladder" || kind === "single") && (
           <label className="small">
             Never over, kg
-            <input className="form-control tap num" style={{ width: 100 }} inputMode="decimal" value={most} onChange={(e) => setMost(e.target.value)} />
+            <input
+              className="form-control tap num"
+              style={{ width: 100 }}
+              inputMode="decimal"
+              value={most}
+              onChange={(e) => setMost(e.target.value)}
+            />
           </label>
         )}
         {kind === "rest" && (
@@ -166,7 +189,13 @@ function Start({ id, kinds }: { id: number; kinds: Schemas["TrialKindOut"][] }) 
             </label>
             <label className="small flex-grow-1">
               Heavy set before each
-              <input className="form-control tap" placeholder="back squat 2 @ 87 %" maxLength={80} value={heavy} onChange={(e) => setHeavy(e.target.value)} />
+              <input
+                className="form-control tap"
+                placeholder="back squat 2 @ 87 %"
+                maxLength={80}
+                value={heavy}
+                onChange={(e) => setHeavy(e.target.value)}
+              />
             </label>
           </>
         )}

@@ -17,7 +17,12 @@ export function Arrange({ id, week, done }: { id: number; week: Schemas["WeekVie
     need(
       api.PUT("/api/athletes/{athlete_id}/week-arrangement", {
         params: { path: { athlete_id: id } },
-        body: { arrangement: key, days: chosen?.days.includes(days) ? days : (chosen?.days[0] ?? 0), scope, only_this_week: only ? week.start : null },
+        body: {
+          arrangement: key,
+          days: chosen?.days.includes(days) ? days : (chosen?.days[0] ?? 0),
+          scope,
+          only_this_week: only ? week.start : null,
+        },
       }),
     ),
   );
@@ -34,7 +39,13 @@ export function Arrange({ id, week, done }: { id: number; week: Schemas["WeekVie
       <div className="d-flex flex-wrap gap-2 align-items-end">
         <label className="small">
           The week is
-          <select className="form-select form-select-sm" aria-label="The week is" value={key} autoFocus onChange={(e) => setKey(e.target.value)}>
+          <select
+            className="form-select form-select-sm"
+            aria-label="The week is"
+            value={key}
+            autoFocus
+            onChange={(e) => setKey(e.target.value)}
+          >
             {known.data?.map((a) => (
               <option key={a.key} value={a.key}>
                 {a.name}
@@ -44,7 +55,12 @@ export function Arrange({ id, week, done }: { id: number; week: Schemas["WeekVie
         </label>
         <label className="small">
           Sessions a week
-          <select className="form-select form-select-sm" aria-label="Sessions a week" value={days} onChange={(e) => setDays(Number(e.target.value))}>
+          <select
+            className="form-select form-select-sm"
+            aria-label="Sessions a week"
+            value={days}
+            onChange={(e) => setDays(Number(e.target.value))}
+          >
             {(chosen?.days ?? [days]).map((n) => (
               <option key={n} value={n}>
                 {n}
@@ -76,7 +92,8 @@ export function Arrange({ id, week, done }: { id: number; week: Schemas["WeekVie
       </div>
       {chosen && (
         <p className="small mb-0 mt-2">
-          {chosen.how} <b>Good for</b> {chosen.good_for}. <b>Weak at</b>: {chosen.weakness}.{chosen.is_sequence && " Done in order, not by weekday."}
+          {chosen.how} <b>Good for</b> {chosen.good_for}. <b>Weak at</b>: {chosen.weakness}.
+          {chosen.is_sequence && " Done in order, not by weekday."}
         </p>
       )}
       {problem && <Trouble problem={problem} />}

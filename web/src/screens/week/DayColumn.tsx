@@ -55,13 +55,24 @@ export function DayColumn(props: Props) {
         </div>
       ))}
       {day.sheet && <Card {...props} sheet={day.sheet} />}
-      {!day.sheet && !day.is_past && day.days_to_go > 0 && (
+      {!day.sheet && day.can_take && (
         <div className="day-empty">
-          <button type="button" data-new={day.is_today ? undefined : true} className="btn btn-link btn-sm p-0" aria-label={`+ session on ${longDay(day.day)}`} onClick={() => props.onNew(day.day)}>
+          <button
+            type="button"
+            data-new={day.is_today ? undefined : true}
+            className="btn btn-link btn-sm p-0"
+            aria-label={`+ session on ${longDay(day.day)}`}
+            onClick={() => props.onNew(day.day)}
+          >
             + session
           </button>
           {props.clipWords && (
-            <button type="button" className="btn btn-link btn-sm p-0 d-block text-start" aria-label={`Put down ${props.clipWords} on ${longDay(day.day)}`} onClick={() => props.onPaste(day.day)}>
+            <button
+              type="button"
+              className="btn btn-link btn-sm p-0 d-block text-start"
+              aria-label={`Put down ${props.clipWords} on ${longDay(day.day)}`}
+              onClick={() => props.onPaste(day.day)}
+            >
               Put down {props.clipWords}
             </button>
           )}
@@ -77,14 +88,18 @@ export function DayColumn(props: Props) {
 }
 
 function Weight({ day }: { day: Day }) {
-  const phase = day.sheet?.phase ?? "base";
+  const phase = day.sheet?.phase ?? "";
   const px = (value: number) => Math.min(58, (value / TALLEST) * 58);
   return (
-    <div className="weight" role="img" aria-label={`${BANDS[day.band] ?? day.band}: practice ${day.practice_weight}, session ${day.session_weight}`}>
+    <div
+      className="weight"
+      role="img"
+      aria-label={`${BANDS[day.band] ?? day.band}: practice ${day.practice_weight}, session ${day.session_weight}`}
+    >
       <div className="small soft text-center" aria-hidden>
         {BANDS[day.band]}
       </div>
-      <div style={{ height: px(day.session_weight), background: `var(--ph-${phase})` }} />
+      <div style={{ height: px(day.session_weight), background: `var(--ph-${phase}, var(--practice))` }} />
       <div style={{ height: px(day.practice_weight), background: "var(--practice)" }} />
     </div>
   );
@@ -93,10 +108,16 @@ function Weight({ day }: { day: Day }) {
 function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props & { sheet: Schemas["SheetOut"] }) {
   const open = sheet.state === "planned" && !day.is_past;
   const main = sheet.lines.filter((l) => l.is_main);
-  const others = week.days.filter((d) => d.day !== day.day && !d.is_competition && !d.is_past && d.days_to_go > 0);
+  const others = week.days.filter((d) => d.day !== day.day && d.can_take);
   const whole = { day: day.day, key: sheet.key, slot: "" };
   return (
-    <article className="session-card" draggable={open} onDragStart={() => onDrag(whole)} onDragEnd={() => onDrag(null)} style={{ borderLeftColor: `var(--ph-${sheet.phase})` }}>
+    <article
+      className="session-card"
+      draggable={open}
+      onDragStart={() => onDrag(whole)}
+      onDragEnd={() => onDrag(null)}
+      style={{ borderLeftColor: `var(--ph-${sheet.phase})` }}
+    >
       <Link to={`/athletes/${id}/session/${day.day}/${sheet.key}`} className="fw-semibold">
         {sheet.key} · {sheet.theme}
       </Link>
@@ -140,11 +161,13 @@ function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props
           >
             <option value="">Move …</option>
             <optgroup label="The session">
-              {others.filter((d) => !d.sheet).map((d) => (
-                <option key={d.day} value={`|${d.day}`}>
-                  to {shortDay(d.day)}
-                </option>
-              ))}
+              {others
+                .filter((d) => !d.sheet)
+                .map((d) => (
+                  <option key={d.day} value={`|${d.day}`}>
+                    to {shortDay(d.day)}
+                  </option>
+                ))}
             </optgroup>
             {main.map((line) => (
               <optgroup key={line.slot} label={`${line.slot} ${line.exercise}`}>
@@ -161,7 +184,12 @@ function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props
           Copy
         </button>
         {open && (
-          <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Take out session ${sheet.key}`} onClick={() => onTakeOut(day)}>
+          <button
+            type="button"
+            className="btn btn-link btn-sm p-0"
+            aria-label={`Take out session ${sheet.key}`}
+            onClick={() => onTakeOut(day)}
+          >
             Take out
           </button>
         )}

@@ -6,10 +6,20 @@ import { Trouble } from "../../parts/states";
 /** Sessions whose day passed without them, with the ways on; the proposed one first. Nothing is crammed. */
 export function Missed({ id, missed, onMove }: { id: number; missed: Schemas["MissedOut"][]; onMove: (day: string, to: string) => void }) {
   const leave = usePlanChange((where: string) =>
-    need(api.POST("/api/athletes/{athlete_id}/season/flags", { params: { path: { athlete_id: id } }, body: { check_id: "missed", where, reason: "left out" } })),
+    need(
+      api.POST("/api/athletes/{athlete_id}/season/flags", {
+        params: { path: { athlete_id: id } },
+        body: { check_id: "missed", where, reason: "left out" },
+      }),
+    ),
   );
   const merge = usePlanChange(({ m, to }: { m: Schemas["MissedOut"]; to: string }) =>
-    need(api.PUT("/api/athletes/{athlete_id}/sessions/{day}/{key}/merge", { params: { path: { athlete_id: id, day: m.day, key: m.key } }, body: { day: to } })),
+    need(
+      api.PUT("/api/athletes/{athlete_id}/sessions/{day}/{key}/merge", {
+        params: { path: { athlete_id: id, day: m.day, key: m.key } },
+        body: { day: to },
+      }),
+    ),
   );
   return (
     <>
@@ -31,7 +41,13 @@ export function Missed({ id, missed, onMove }: { id: number; missed: Schemas["Mi
                   Its main lift into {shortDay(o.day)}
                 </button>
               ) : (
-                <button key={o.choice} type="button" className="btn btn-link p-0" aria-label={`Leave it out: ${m.theme}`} onClick={() => leave.mutate(`${m.day}:${m.key}`)}>
+                <button
+                  key={o.choice}
+                  type="button"
+                  className="btn btn-link p-0"
+                  aria-label={`Leave it out: ${m.theme}`}
+                  onClick={() => leave.mutate(`${m.day}:${m.key}`)}
+                >
                   Leave it out
                 </button>
               ),

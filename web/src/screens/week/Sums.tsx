@@ -11,11 +11,18 @@ export function WeekSums({ now, before }: { now: Sums; before: Sums | null }) {
     <dl className="sums" aria-label="The week in sums">
       <Sum name="hard sets" value={now.hard_sets} before={before?.hard_sets} more={patterns} />
       {now.lifts > 0 && (
-        <Sum name="lifts" value={now.lifts} before={before?.lifts} more={now.average_intensity_pct ? `${now.average_intensity_pct} % on average` : ""} />
+        <Sum
+          name="lifts"
+          value={now.lifts}
+          before={before?.lifts}
+          more={now.average_intensity_pct ? `${now.average_intensity_pct} % on average` : ""}
+        />
       )}
       <Sum name="volume load, kg" value={now.volume_kg} before={before?.volume_kg} />
       {(now.contacts > 0 || (before?.contacts ?? 0) > 0) && <Sum name="contacts" value={now.contacts} before={before?.contacts} />}
-      {(now.sprint_metres > 0 || (before?.sprint_metres ?? 0) > 0) && <Sum name="sprint metres" value={now.sprint_metres} before={before?.sprint_metres} />}
+      {(now.sprint_metres > 0 || (before?.sprint_metres ?? 0) > 0) && (
+        <Sum name="sprint metres" value={now.sprint_metres} before={before?.sprint_metres} />
+      )}
       <Sum name="minutes" value={now.minutes} before={before?.minutes} />
     </dl>
   );

@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
+import { keys, stale } from "../../api/keys";
 import { usePlanChange, useSquads, useWeek } from "../../api/hooks";
 import { dayMonth, toGo } from "../../parts/dates";
 import { Flags } from "../../parts/Flags";
@@ -46,7 +47,12 @@ function Beside({ id, start }: { id: number; start: string }) {
   const week = useWeek(id, start);
   if (week.isPending) return <Loading what="the other week" />;
   if (week.isError) return <Failed error={week.error} again={() => void week.refetch()} />;
-  if (!week.data.week) return <p className="soft mt-3">{week.data.athlete_name}: {week.data.reason}</p>;
+  if (!week.data.week)
+    return (
+      <p className="soft mt-3">
+        {week.data.athlete_name}: {week.data.reason}
+      </p>
+    );
   return (
     <div className="mt-4">
       <WeekView id={id} week={week.data.week} second />
@@ -60,8 +66,9 @@ function useWeekChange<In>(id: number, start: string, act: (input: In) => Promis
   return useMutation({
     mutationFn: act,
     onSuccess: (answer) => {
-      for (const [key] of client.getQueriesData({ queryKey: ["week", id] })) if (key[2] === start || key[2] === "now") client.setQueryData(key, answer);
-      void client.invalidateQueries({ refetchType: "none", predicate: (q) => ["sheet", "squad-week", "squad-table", "today", "season"].includes(String(q.queryKey[0])) });
+      for (const [key] of client.getQueriesData({ queryKey: keys.weeks(id) }))
+        if (key[2] === start || key[2] === "now") client.setQueryData(key, answer);
+      stale.afterMove(client);
     },
   });
 }
@@ -78,26 +85,54 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
   const trouble = { onError: (e: unknown) => setProblem(problemOf(e)), onSuccess: () => setProblem(null) };
   const move = useWeekChange(id, week.start, ({ from, to }: { from: Dragged; to: string }) =>
     from.slot
-      ? need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{slot}/move", { params: { path: { ...at, day: from.day, key: from.key, slot: from.slot } }, body: { day: to } }))
-      : need(api.PUT("/api/athletes/{athlete_id}/sessions/{day}/{key}/day", { params: { path: { ...at, day: from.day, key: from.key } }, body: { day: to } })),
+      ? need(
+          api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{slot}/move", {
+            params: { path: { ...at, day: from.day, key: from.key, slot: from.slot } },
+            body: { day: to },
+          }),
+        )
+      : need(
+          api.PUT("/api/athletes/{athlete_id}/sessions/{day}/{key}/day", {
+            params: { path: { ...at, day: from.day, key: from.key } },
+            body: { day: to },
+          }),
+        ),
   );
   const out = useWeekChange(id, week.start, (day: Day) =>
-    need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/take-out", { params: { path: { ...at, day: day.day, key: day.sheet?.key ?? "" } } })),
+    need(
+      api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/take-out", {
+        params: { path: { ...at, day: day.day, key: day.sheet?.key ?? "" } },
+      }),
+    ),
   );
-  const begin = usePlanChange((day: string) => need(api.POST("/api/athletes/{athlete_id}/sessions", { params: { path: at }, body: { day, theme: "" } })));
+  const begin = usePlanChange((day: string) =>
+    need(api.POST("/api/athletes/{athlete_id}/sessions", { params: { path: at }, body: { day, theme: "" } })),
+  );
   const paste = usePlanChange(({ day, scope }: { day: string; scope: string }) => {
     const body = { day, scope: scope === "athlete" ? "athlete" : scope, to_athlete: scope === "athlete" ? id : null };
     const from = clip?.athlete ?? id;
     return clip?.kind === "week"
       ? need(api.POST("/api/athletes/{athlete_id}/week/{monday}/copy", { params: { path: { athlete_id: from, monday: clip.day } }, body }))
-      : need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/copy", { params: { path: { athlete_id: from, day: clip?.day ?? day, key: clip?.key ?? "" } }, body }));
+      : need(
+          api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/copy", {
+            params: { path: { athlete_id: from, day: clip?.day ?? day, key: clip?.key ?? "" } },
+            body,
+          }),
+        );
   });
   const undo = usePlanChange(() => need(api.POST("/api/athletes/{athlete_id}/plan/undo", { params: { path: at } })));
   const fix = usePlanChange((f: Schemas["FixOut"]) => {
     const values = f.values as Record<string, string>;
-    return need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/fix", { params: { path: { ...at, day: values["day"] ?? week.start, key: values["key"] ?? "A" } }, body: { kind: f.kind, values } }));
+    return need(
+      api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/fix", {
+        params: { path: { ...at, day: values["day"] ?? week.start, key: values["key"] ?? "A" } },
+        body: { kind: f.kind, values },
+      }),
+    );
   });
-  const keep = usePlanChange((body: Schemas["KeepIn"]) => need(api.POST("/api/athletes/{athlete_id}/plan/flags", { params: { path: at }, body })));
+  const keep = usePlanChange((body: Schemas["KeepIn"]) =>
+    need(api.POST("/api/athletes/{athlete_id}/plan/flags", { params: { path: at }, body })),
+  );
   const lift = usePlanChange((word: number) => need(api.DELETE("/api/plan-flags/{word_id}", { params: { path: { word_id: word } } })));
   const moveTo = (from: Dragged, to: string) => {
     setDragged(null);
@@ -110,7 +145,9 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
         ...trouble,
         onSuccess: (answer) => {
           setProblem(null);
-          setSaid(`Put down for ${answer.done.length === 1 ? answer.done[0] : `${answer.done.length} athletes`}.${answer.left.length ? ` Not: ${answer.left.join("; ")}.` : ""}`);
+          setSaid(
+            `Put down for ${answer.done.length === 1 ? answer.done[0] : `${answer.done.length} athletes`}.${answer.left.length ? ` Not: ${answer.left.join("; ")}.` : ""}`,
+          );
         },
       },
     );
@@ -140,7 +177,12 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
             {!second && `${week.athlete_name} · `}
             {week.phase_name}, week {week.week_of_phase} of {week.weeks_in_phase}
             {week.is_easy && " · easy week"} ·{" "}
-            <button type="button" className="btn btn-link p-0 align-baseline" aria-expanded={arranging} onClick={() => setArranging(!arranging)}>
+            <button
+              type="button"
+              className="btn btn-link p-0 align-baseline"
+              aria-expanded={arranging}
+              onClick={() => setArranging(!arranging)}
+            >
               {week.arrangement_name}, {week.arrangement_days} {week.arrangement_days === 1 ? "session" : "sessions"}
               {week.only_this_week && " (this week only)"}
             </button>
@@ -155,7 +197,16 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
           <button
             type="button"
             className="btn btn-plain btn-sm"
-            onClick={() => copyClip({ kind: "week", athlete: id, name: week.athlete_name, day: week.start, key: "", words: `the week of ${dayMonth(week.start)}` })}
+            onClick={() =>
+              copyClip({
+                kind: "week",
+                athlete: id,
+                name: week.athlete_name,
+                day: week.start,
+                key: "",
+                words: `the week of ${dayMonth(week.start)}`,
+              })
+            }
           >
             Copy week
           </button>
@@ -163,13 +214,23 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
           {!second && <BesidePicker id={id} start={week.start} />}
           {!second && (
             <div className="btn-group">
-              <button type="button" className="btn btn-plain" disabled={!week.previous} onClick={() => void navigate(`/athletes/${id}/week/${week.previous}`)}>
+              <button
+                type="button"
+                className="btn btn-plain"
+                disabled={!week.previous}
+                onClick={() => void navigate(`/athletes/${id}/week/${week.previous}`)}
+              >
                 ← Earlier
               </button>
               <Link className="btn btn-plain" to={`/athletes/${id}/week`}>
                 Now
               </Link>
-              <button type="button" className="btn btn-plain" disabled={!week.following} onClick={() => void navigate(`/athletes/${id}/week/${week.following}`)}>
+              <button
+                type="button"
+                className="btn btn-plain"
+                disabled={!week.following}
+                onClick={() => void navigate(`/athletes/${id}/week/${week.following}`)}
+              >
                 Later →
               </button>
             </div>
@@ -200,7 +261,12 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
           )}
           <label>
             for{" "}
-            <select className="form-select form-select-sm d-inline-block w-auto" aria-label="For whom it is put down" value={scope} onChange={(e) => setScope(e.target.value)}>
+            <select
+              className="form-select form-select-sm d-inline-block w-auto"
+              aria-label="For whom it is put down"
+              value={scope}
+              onChange={(e) => setScope(e.target.value)}
+            >
               <option value="athlete">{week.athlete_name}</option>
               {week.group && <option value="group">the group {week.group}</option>}
               <option value="squad">the whole squad</option>
@@ -235,22 +301,40 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
               onDrag={setDragged}
               onDrop={(to) => dragged && moveTo(dragged, to)}
               onMove={moveTo}
-              onNew={(on) => begin.mutate(on, { ...trouble, onSuccess: (sheet) => void navigate(`/athletes/${id}/session/${on}/${sheet.key}`) })}
+              onNew={(on) =>
+                begin.mutate(on, { ...trouble, onSuccess: (sheet) => void navigate(`/athletes/${id}/session/${on}/${sheet.key}`) })
+              }
               onPaste={(on) => putDown(on, scope)}
-              onCopy={(d) => copyClip({ kind: "session", athlete: id, name: week.athlete_name, day: d.day, key: d.sheet?.key ?? "", words: `${d.sheet?.theme ?? "session"}` })}
+              onCopy={(d) =>
+                copyClip({
+                  kind: "session",
+                  athlete: id,
+                  name: week.athlete_name,
+                  day: d.day,
+                  key: d.sheet?.key ?? "",
+                  words: `${d.sheet?.theme ?? "session"}`,
+                })
+              }
               onTakeOut={(d) => out.mutate(d, trouble)}
             />
           ))}
         </div>
         {week.flags.length > 0 && (
           <aside aria-label={second ? `Notes on the week of ${week.athlete_name}` : "Notes on the week"}>
-            <Flags flags={week.flags} onFix={(f) => f.fix && fix.mutate(f.fix, trouble)} onKeep={(f, reason) => keep.mutate({ check_id: f.check_id, where: f.where, reason })} onLift={(w) => lift.mutate(w)} />
+            <Flags
+              flags={week.flags}
+              onFix={(f) => f.fix && fix.mutate(f.fix, trouble)}
+              onKeep={(f, reason) => keep.mutate({ check_id: f.check_id, where: f.where, reason })}
+              onLift={(w) => lift.mutate(w)}
+            />
           </aside>
         )}
       </div>
       {!second && (
         <p className="soft small mt-2 mb-0">
-          Height is how heavy the day is: practice (grey) by hardness and hours, the session (colour of its phase) by the cost of its sets. Sessions and lines can be dragged to another day, or moved by the list under them. Keys: <kbd>+</kbd> begins a session on the next free day, <kbd>u</kbd> takes the last change back.
+          Height is how heavy the day is: practice (grey) by hardness and hours, the session (colour of its phase) by the cost of its sets.
+          Sessions and lines can be dragged to another day, or moved by the list under them. Keys: <kbd>+</kbd> begins a session on the next
+          free day, <kbd>u</kbd> takes the last change back.
         </p>
       )}
     </>

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from jarvok.core.loading.state import LiftState, Offer, PastSession
+from jarvok.core.loading.state import LiftState, Offer
 from jarvok.core.loading.tables import ApreProtocol, ApreRow, apre_protocols
+from jarvok.core.marks.past import PastSession
 from jarvok.core.working import Input, Source
 
 __all__ = ["Adjustment", "adjustment", "apre_protocols", "offer", "protocol_for", "working_rm"]

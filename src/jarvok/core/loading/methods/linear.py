@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from jarvok.core.loading.methods.increments import step_up
-from jarvok.core.loading.state import LiftState, Offer, PastSession
+from jarvok.core.loading.state import LiftState, Offer
+from jarvok.core.marks.past import PastSession
 from jarvok.core.working import Input
 
 NO_HISTORY = "no earlier session in this lift: the first load is found by feel, or by percent"

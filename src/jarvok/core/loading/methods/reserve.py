@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from jarvok.core.equations import MOST_REPS
 from jarvok.core.loading.state import Ask, LiftState, Offer
-from jarvok.core.marks.equations import MOST_REPS
 
 HIGHEST_RELIABLE_RIR = 4  # common practice
 HIGHEST_RELIABLE_REPS = 12  # common practice

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from jarvok.core.loading.methods.increments import step_up
-from jarvok.core.loading.state import LiftState, Offer, PastSession
+from jarvok.core.loading.state import LiftState, Offer
+from jarvok.core.marks.past import PastSession
 from jarvok.core.working import COMMON_PRACTICE, Input
 
 CAUTION = "The last set goes to failure: spotters or safeties, or stop one short."

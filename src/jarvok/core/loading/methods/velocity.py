@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from jarvok.core.library.exercises import Exercise
+from jarvok.core.exercises import Exercise
 from jarvok.core.loading.state import LiftState, Offer
 from jarvok.core.quantities.mass import format_kg
 from jarvok.core.velocity.profile import general_share_for_velocity, general_velocity_mps

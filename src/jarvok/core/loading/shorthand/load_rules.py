@@ -1,4 +1,7 @@
-"""How the load of a line is typed: percentages, reserve, velocity, words, and the methods that look back."""
+"""How the load of a line is typed: percentages, reserve, velocity, words, and the methods that look back.
+
+Limits of what a rule may say are technical [T]: wider than anybody programs.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Reading a whole line: sets × amount, load, tempo, rest, clock."""
+"""Reading a whole line: sets × amount, load, tempo, rest, clock.
+
+Limits of what a line may say are technical [T]: wider than anybody programs.
+"""
 
 from __future__ import annotations
 

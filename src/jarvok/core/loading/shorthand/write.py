@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import assert_never
+
 from jarvok.core.loading.accommodating import Attachment
 from jarvok.core.loading.prescription import (
     Apre,
@@ -100,5 +102,7 @@ def write_load(load: LoadRule | None) -> str:
             return f" @ last + {step_kg:g} kg" if step_kg is not None else " @ last + step"
         case TwoForTwo():
             return ", 2-for-2"
+        case RmZone() | Apre() | None:
+            return ""  # said with the repetitions, or for the whole line
         case _:
-            return ""
+            assert_never(load)

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from jarvok.core.session.blocks import PAIR
+from jarvok.core.week.arrangements.around_practice import days_around_practice
 from jarvok.core.week.dose import accessory_text, heavy_text, jump_text, with_accessories
 from jarvok.core.week.plan import DayDraft, Draft, WeekArrangement, WeekFacts
-from jarvok.core.week.two_days import two_days
 
 HOW = (
     "One day holds a bilateral lower-body lift paired with a press, the other a pull paired with a single-leg lift. A "
@@ -16,7 +16,7 @@ HOW = (
 
 def combat(facts: WeekFacts) -> list[DayDraft]:
     """Return two days, or three with a whole-body day of lighter, faster work."""
-    days = two_days(facts)
+    days = days_around_practice(facts)
     if facts.days < 3:
         return days
     a, b = days
@@ -52,7 +52,7 @@ TWO_DAYS = WeekArrangement(
     "two_days",
     "Two days around practice",
     (2,),
-    two_days,
+    days_around_practice,
     HOW,
     "combat and team athletes whose sport takes most of the week",
     "little room for weak points; a missed day is half the week",

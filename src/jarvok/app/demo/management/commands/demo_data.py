@@ -11,15 +11,17 @@ import numpy as np
 from django.contrib.auth import get_user_model
 from django.core.management import call_command
 from django.core.management.base import BaseCommand
-from django.db import transaction
 
 from jarvok.app import clock
+from jarvok.app.accounts.actions import record_person
 from jarvok.app.accounts.middleware import DEMO_COACH
-from jarvok.app.athletes.models import Athlete, Fault, Practice, Restriction, Squad
+from jarvok.app.acts import Who, acting
 from jarvok.app.demo import people
 from jarvok.app.demo.history import Lifter, Rows, lived_lifting_year, lived_season, masses
-from jarvok.app.demo.measures import add_measures
-from jarvok.app.seasons.models import CalendarEntry, Competition, SeasonStyle
+from jarvok.app.demo.other_marks import add_measures
+from jarvok.app.facts.athletes.models import Athlete, Fault, Practice, Restriction, Squad
+from jarvok.app.facts.people.models import Act, Via
+from jarvok.app.facts.seasons.models import CalendarEntry, Competition, SeasonStyle
 from jarvok.core.marks.mark import MarkKind
 from jarvok.core.season.model import monday_of
 from jarvok.core.week.placement import Practice as CorePractice
@@ -42,24 +44,29 @@ class Command(BaseCommand):
             self.stdout.write("The demo centre is there already; RESET=1 begins again.")
             return
         began = time.perf_counter()
-        with transaction.atomic():
-            people_count, sets = fill(clock.today(), 10 if options["small"] else 52)
+        people_count, sets = fill(clock.today(), 10 if options["small"] else 52)
         self.stdout.write(f"Demo centre ready: {people_count} athletes, {sets} sets, {time.perf_counter() - began:.1f} s.")
 
 
 def fill(today: date, weeks: int) -> tuple[int, int]:
+    """Fill the database in one act of the demo's coach; return how many athletes and sets there are."""
     user = get_user_model()
-    if not user.objects.filter(username=DEMO_COACH).exists():
-        coach = user(username=DEMO_COACH, first_name="Demo", last_name="Coach")
+    coach, is_new = user.objects.get_or_create(username=DEMO_COACH, defaults={"first_name": "Demo", "last_name": "Coach"})
+    if is_new:
         coach.set_unusable_password()
         coach.save()
+    with acting(Who(record_person.run(coach), Via.COMMAND), "fill_demo", "the demo centre filled") as act:
+        return _fill(act, today, weeks)
+
+
+def _fill(act: Act, today: date, weeks: int) -> tuple[int, int]:
     rng, rows = np.random.default_rng(20), Rows()
     _wrestling(rows, rng, today, weeks)
     _handball(rows, rng, today, weeks)
     _lifting(rows, rng, today, weeks)
     _calendars(today)
-    rows.write()
-    add_measures(today)
+    rows.write(act)
+    add_measures(today, act)
     return Athlete.objects.count(), len(rows.sets)
 
 

@@ -1,0 +1,350 @@
+from __future__ import annotations
+
+from datetime import date, timedelta
+
+from django.db.models import Count, Q
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router
+
+from jarvok.app import clock
+from jarvok.app.api.athletes.shapes import (
+    AthleteNoteOut,
+    AthleteOut,
+    AthleteRow,
+    BandPoint,
+    ChoiceOut,
+    CompetitionOut,
+    Decide,
+    KindOut,
+    LiftMaxOut,
+    LiftOut,
+    LinePoint,
+    MarkOut,
+    MassOut,
+    MeasureOut,
+    NewMark,
+    PracticeOut,
+    ProfileOut,
+    ProfilePoint,
+    ProposalOut,
+    RestrictionOut,
+    SessionRow,
+    SquadOut,
+    TrendPoint,
+)
+from jarvok.app.api.problems import ERRORS
+from jarvok.app.api.who import who_of
+from jarvok.app.athletes.actions import add_mark as add
+from jarvok.app.athletes.actions import decide_rise as decide
+from jarvok.app.athletes.actions import withdraw_mark as withdraw
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.athletes.reading import FOR_A_WEEK, age_of, practice_rows_of
+from jarvok.app.athletes.typed_marks import FITS, TYPED_KINDS, TypedMark, describe_mark
+from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord, Squad
+from jarvok.app.facts.floor.models import SetKind, TrainingSession
+from jarvok.app.seasons.season_book import SeasonBook
+from jarvok.app.shapes import working_out
+from jarvok.core.experience import ADULT_AGE, is_minor, is_novice
+from jarvok.core.library.exercises import exercise, exercises
+from jarvok.core.marks.mark import KIND_NAMES, MarkKind
+from jarvok.core.marks.performance import LIMITS, NEEDED, WORDS, read
+from jarvok.core.marks.working_max import CurrentMax, maxes_from_marks
+from jarvok.core.velocity.profile import Profile
+
+router = Router(tags=["athletes"])
+TREND_DAYS = 196  # as far back as sets are read as evidence
+MAIN_LIFTS = {
+    "weightlifting": ("snatch", "clean_and_jerk", "front_squat"),
+    "": ("trap_bar_deadlift", "bench_press", "back_squat"),
+}
+
+
+def _competition_out(seasons: SeasonBook, athlete_id: int) -> CompetitionOut | None:
+    goal, plan = seasons.goal(athlete_id), seasons.plan(athlete_id)
+    if goal is None or plan is None:
+        return None
+    week = plan.week_of(seasons.today)
+    return CompetitionOut(
+        name=goal.name,
+        day=goal.day,
+        days_to_go=(goal.day - seasons.today).days,
+        phase_name=week.phase_name if week else "",
+    )
+
+
+def everyone() -> list[Athlete]:
+    people = Athlete.objects.select_related("squad", "kit")
+    return list(people.prefetch_related("masses", *FOR_A_WEEK))
+
+
+def _lift_max(book: LiftBook, athlete_id: int, exercise_id: str) -> LiftMaxOut:
+    current = book.max(athlete_id, exercise_id)
+    return LiftMaxOut(
+        exercise_id=exercise_id,
+        exercise=exercise(exercise_id).name,
+        max_kg=round(current.value_kg, 1) if current else None,
+        error_kg=round(current.error_kg, 1) if current else None,
+        working=working_out(current.working) if current else None,
+    )
+
+
+@router.get("/athletes", response={200: list[SquadOut], **ERRORS})
+def list_athletes(request: HttpRequest) -> list[SquadOut]:
+    today, people = clock.today(), everyone()
+    book = LiftBook(people, today)
+    seasons = SeasonBook(people, today, book.rules)
+    last: dict[int, date] = {}
+    for athlete_id, day in TrainingSession.objects.order_by("day").values_list("athlete_id", "day"):
+        last[athlete_id] = day
+    squads: dict[int, SquadOut] = {s.pk: SquadOut(id=s.pk, name=s.name, sport=s.sport, athletes=[]) for s in Squad.objects.all()}
+    for a in people:
+        lifts = MAIN_LIFTS.get(a.squad.sport, MAIN_LIFTS[""])
+        masses = list(a.masses.all())
+        squads[a.squad_id].athletes.append(
+            AthleteRow(
+                id=a.pk,
+                name=a.name,
+                group=a.group,
+                position=a.position,
+                body_mass_class=a.body_mass_class,
+                mass_kg=masses[-1].mass_kg if masses else None,
+                competition=_competition_out(seasons, a.pk),
+                lifts=[_lift_max(book, a.pk, lift) for lift in lifts],
+                last_session=last.get(a.pk),
+                note=a.note,
+            )
+        )
+    return list(squads.values())
+
+
+def _trend(book: LiftBook, athlete_id: int, lift_id: str) -> tuple[list[TrendPoint], list[LinePoint]]:
+    """Every mark as the max it implies, and the standing estimate after each day with a mark."""
+    since = book.day - timedelta(days=TREND_DAYS)
+    marks = sorted((m for m in book.evidence(athlete_id, lift_id) if m.day >= since), key=lambda m: m.day)
+    points = [
+        TrendPoint(day=m.day, kg=round(kg, 1), kind=m.kind, words=KIND_NAMES[m.kind])
+        for m, kg in zip(marks, maxes_from_marks(marks, book.rules), strict=True)
+        if kg is not None
+    ]
+    months = {since + timedelta(days=14 * i) for i in range(TREND_DAYS // 14)}
+    days = sorted({m.day for m in marks} | months | {book.day})
+    return points, [
+        LinePoint(day=p.day, kg=round(p.value_kg, 1), error_kg=round(p.error_kg, 1))
+        for p in book.trend(athlete_id, lift_id, days)
+    ]
+
+
+def _band_point(profile: Profile, load_kg: float) -> BandPoint:
+    middle, half = profile.velocity_mps(load_kg), profile.prediction_half_width_mps(load_kg)
+    return BandPoint(load_kg=load_kg, low_mps=middle - half, high_mps=middle + half)
+
+
+def _profile_out(book: LiftBook, athlete_id: int, lift_id: str) -> ProfileOut | None:
+    profile = book.profile(athlete_id, lift_id)
+    if profile is None:
+        return None
+    low, high = profile.loads_kg
+    steps = [low + (high - low) * i / 12 for i in range(13)]
+    lift = exercise(lift_id)
+    return ProfileOut(
+        intercept_mps=profile.intercept_mps,
+        slope_mps_per_kg=profile.slope_mps_per_kg,
+        r_squared=profile.r_squared,
+        error_mps=profile.error_mps,
+        points=[ProfilePoint(load_kg=p.load_kg, velocity_mps=p.velocity_mps, day=p.day) for p in profile.points],
+        band=[_band_point(profile, x) for x in steps],
+        quality=list(profile.quality),
+        unit="m/s peak" if lift.velocity == "peak" else "m/s mean",
+        max_mps=lift.v1rm.mps if lift.v1rm else None,
+        load_at_max_kg=round(profile.load_kg(lift.v1rm.mps), 1) if lift.v1rm else None,
+    )
+
+
+def _lift_out(book: LiftBook, athlete_id: int, lift_id: str, current: CurrentMax) -> LiftOut:
+    points, line = _trend(book, athlete_id, lift_id)
+    waiting = current.proposal
+    return LiftOut(
+        exercise_id=lift_id,
+        exercise=exercise(lift_id).name,
+        max_kg=round(current.value_kg, 1),
+        error_kg=round(current.error_kg, 1),
+        working=working_out(current.working),
+        proposal=ProposalOut(from_kg=waiting.from_kg, to_kg=waiting.to_kg, day=waiting.day) if waiting else None,
+        trend=points,
+        line=line,
+        profile=_profile_out(book, athlete_id, lift_id),
+    )
+
+
+CLASS_TOLERANCE_SHARE = 0.02  # [J] further over the limit than this is no matter for the gym
+
+
+def _class_note(athlete: Athlete, masses: list[BodyMass]) -> AthleteNoteOut | None:
+    if not athlete.class_limit_kg or not masses:
+        return None
+    gap = masses[-1].mass_kg - athlete.class_limit_kg
+    far = gap > CLASS_TOLERANCE_SHARE * athlete.class_limit_kg
+    text = f"{-gap:.1f} kg under the limit." if gap <= 0 else f"{gap:.1f} kg over the limit."
+    if far:
+        text = f"{gap:.1f} kg over the limit: a matter for licensed professionals. No weight cut is planned here."
+    return AthleteNoteOut(id="class", title=f"Class {athlete.body_mass_class}.", text=text, decision=far)
+
+
+def _margin(athlete: Athlete, masses: list[BodyMass], age: int | None, book: LiftBook) -> list[AthleteNoteOut]:
+    """What the margin says of an athlete: the class, age and years of lifting."""
+    found = [note] if (note := _class_note(athlete, masses)) is not None else []
+    if is_minor(age):
+        text = "No true 1RM and no body-mass target by default; guardian and local rules come first."
+        found.append(AthleteNoteOut(id="minor", title=f"Under {ADULT_AGE}.", text=text, decision=False))
+    if is_novice(athlete.training_age_years, book.rules):
+        text = "Reps in reserve are recorded but move no load yet."
+        found.append(AthleteNoteOut(id="novice", title="First year.", text=text, decision=False))
+    return found
+
+
+def _mark_out(m: MarkRecord, replaced: set[int]) -> MarkOut:
+    kind = MarkKind(m.kind)
+    reading = read(kind, m.measures, m.load_kg)
+    return MarkOut(
+        id=m.pk,
+        exercise_id=m.exercise_id,
+        exercise=exercise(m.exercise_id).name,
+        kind=m.kind,
+        kind_name=KIND_NAMES[kind],
+        day=m.day,
+        words=describe_mark(m),
+        note=m.note,
+        withdrawn=m.withdrawn_at is not None,
+        replaced=m.pk in replaced,
+        replaces=describe_mark(m.replaces) if m.replaces else "",
+        load_kg=m.load_kg,
+        sets=m.sets,
+        reps=m.reps,
+        rir=m.rir,
+        side=m.side,
+        measures=m.measures,
+        working=working_out(reading.working) if reading and reading.working else None,
+    )
+
+
+def mark_exercises() -> list[ChoiceOut]:
+    wanted = [e for e in exercises().values() if e.same_lift == e.id and (e.is_loaded or e.kind in ("jump", "hold", "run"))]
+    return [ChoiceOut(id=e.id, name=e.name, kind="loaded" if e.is_loaded else e.kind) for e in wanted]
+
+
+USUAL = {
+    MarkKind.JUMP: "countermovement_jump",
+    MarkKind.DROP_JUMP: "drop_jump",
+    MarkKind.HOLD: "front_hold",
+    MarkKind.SPRINT: "sprint",
+}
+CAUTIONS = {
+    MarkKind.ONE_RM: "A true max needs spotters or safeties, collars and a clear platform; stop when technique breaks.",
+}
+FIGURES: dict[MarkKind, list[str]] = {
+    MarkKind.REP_MAX: ["reps"], MarkKind.AMRAP: ["reps"], MarkKind.SET_RIR: ["reps", "rir"],
+    MarkKind.SET_VELOCITY: ["reps"], MarkKind.SET_REP_BEST: ["sets", "reps"],
+}  # fmt: skip
+
+
+def mark_kinds(athlete: Athlete, minor: bool) -> list[KindOut]:
+    """Every kind of mark that can be typed for an athlete, with what its form asks for."""
+    closed = {MarkKind.ONE_RM} if minor and not athlete.supervised else set()
+    return [
+        KindOut(
+            id=k.value,
+            name=KIND_NAMES[k],
+            exercise_kinds=list(FITS.get(k, ("loaded",))),
+            usual=USUAL.get(k, ""),
+            figures=FIGURES.get(k, []),
+            measures=[[MeasureOut(id=n, name=WORDS[n], unit=LIMITS[n][2]) for n in way] for way in NEEDED.get(k, ())],
+            caution=CAUTIONS.get(k, ""),
+        )
+        for k in TYPED_KINDS
+        if k not in closed
+    ]
+
+
+@router.get("/athletes/{int:athlete_id}", response={200: AthleteOut, **ERRORS})
+def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
+    today = clock.today()
+    a = get_object_or_404(Athlete.objects.select_related("squad", "kit"), pk=athlete_id)
+    book, masses = LiftBook([a], today), list(a.masses.all())
+    lifts = [(lift, book.max(a.pk, lift.id)) for lift in book.lifts_of(a.pk) if lift.same_lift == lift.id]
+    age = age_of(a, today)
+    marks = list(a.marks.select_related("replaces").all()[:60])
+    replaced = {m.replaces_id for m in marks if m.replaces_id}
+    work = Q(lines__sets__kind=SetKind.WORK, lines__sets__taken_back_at__isnull=True)
+    recent = (
+        TrainingSession.objects.filter(athlete=a)
+        .annotate(work_sets=Count("lines__sets", filter=work))
+        .order_by("-day", "-id")[:8]
+    )
+    return AthleteOut(
+        id=a.pk,
+        name=a.name,
+        squad=a.squad.name,
+        sport=a.squad.sport,
+        age=age,
+        training_age_years=a.training_age_years,
+        body_mass_class=a.body_mass_class,
+        class_limit_kg=a.class_limit_kg,
+        margin=_margin(a, masses, age, book),
+        note=a.note,
+        masses=[MassOut(day=m.day, mass_kg=m.mass_kg) for m in masses],
+        restrictions=[
+            RestrictionOut(words=r.words, side=r.side, set_by=r.set_by, since=r.since, until=r.until)
+            for r in a.restrictions.all()
+            if r.until is None or r.until >= today
+        ],
+        practices=[
+            PracticeOut(weekday=p.weekday, hour=p.hour, minutes=p.minutes, hardness=p.hardness, sport=p.sport)
+            for p in practice_rows_of(a)
+        ],
+        competition=_competition_out(SeasonBook([a], today, book.rules), a.pk),
+        lifts=[_lift_out(book, a.pk, lift.id, current) for lift, current in lifts if current is not None],
+        marks=[_mark_out(m, replaced) for m in marks],
+        sessions=[
+            SessionRow(
+                id=t.pk,
+                day=t.day,
+                key=t.key,
+                theme=t.theme,
+                finished=t.finished_at is not None,
+                sets=t.work_sets,
+            )
+            for t in recent
+        ],
+        exercise_choices=mark_exercises(),
+        kind_choices=mark_kinds(a, is_minor(age)),
+    )
+
+
+@router.post("/athletes/{int:athlete_id}/marks", response={200: AthleteOut, **ERRORS})
+def add_mark(request: HttpRequest, athlete_id: int, payload: NewMark) -> AthleteOut:
+    a = get_object_or_404(Athlete, pk=athlete_id)
+    add.run(who_of(request), a, TypedMark(**payload.dict()))
+    return read_athlete(request, athlete_id)
+
+
+@router.put("/marks/{int:mark_id}", response={200: AthleteOut, **ERRORS})
+def correct_mark(request: HttpRequest, mark_id: int, payload: NewMark) -> AthleteOut:
+    """Keep a corrected mark in place of this one; the wrong one stays in the history, withdrawn."""
+    mark = get_object_or_404(MarkRecord.objects.select_related("athlete"), pk=mark_id)
+    add.run(who_of(request), mark.athlete, TypedMark(**payload.dict()), replaces=mark)
+    return read_athlete(request, mark.athlete_id)
+
+
+@router.post("/marks/{int:mark_id}/withdraw", response={200: AthleteOut, **ERRORS})
+def withdraw_mark(request: HttpRequest, mark_id: int) -> AthleteOut:
+    mark = get_object_or_404(MarkRecord.objects.select_related("athlete"), pk=mark_id)
+    withdraw.run(who_of(request), mark)
+    return read_athlete(request, mark.athlete_id)
+
+
+@router.post("/athletes/{int:athlete_id}/max-decisions", response={200: AthleteOut, **ERRORS})
+def decide_rise(request: HttpRequest, athlete_id: int, payload: Decide) -> AthleteOut:
+    athlete = get_object_or_404(Athlete, pk=athlete_id)
+    decide.run(who_of(request), athlete, payload.exercise_id, payload.day, payload.accepted)
+    return read_athlete(request, athlete_id)

@@ -1,0 +1,268 @@
+"""What the API says of athletes."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from jarvok.app.schema import Schema
+from jarvok.app.shapes import WorkingOut
+from jarvok.core.marks.mark import MarkKind
+
+
+class LiftMaxOut(Schema):
+    exercise_id: str
+    exercise: str
+    max_kg: float | None
+    error_kg: float | None
+    working: WorkingOut | None
+
+
+class CompetitionOut(Schema):
+    name: str
+    day: date
+    days_to_go: int
+    phase_name: str
+
+
+class AthleteRow(Schema):
+    id: int
+    name: str
+    group: str
+    position: str
+    body_mass_class: str
+    mass_kg: float | None
+    competition: CompetitionOut | None
+    lifts: list[LiftMaxOut]
+    last_session: date | None
+    note: str
+
+
+class SquadOut(Schema):
+    id: int
+    name: str
+    sport: str
+    athletes: list[AthleteRow]
+
+
+class MarkOut(Schema):
+    id: int
+    exercise_id: str
+    exercise: str
+    kind: str
+    kind_name: str
+    day: date
+    words: str
+    note: str
+    withdrawn: bool
+    replaced: bool
+    replaces: str
+    load_kg: float
+    sets: int
+    reps: int
+    rir: float
+    side: str
+    measures: dict[str, float]
+    working: WorkingOut | None
+
+
+class TrendPoint(Schema):
+    day: date
+    kg: float
+    kind: str
+    words: str
+
+
+class LinePoint(Schema):
+    day: date
+    kg: float
+    error_kg: float
+
+
+class ProposalOut(Schema):
+    from_kg: float
+    to_kg: float
+    day: date
+
+
+class ProfilePoint(Schema):
+    load_kg: float
+    velocity_mps: float
+    day: date
+
+
+class BandPoint(Schema):
+    load_kg: float
+    low_mps: float
+    high_mps: float
+
+
+class ProfileOut(Schema):
+    intercept_mps: float
+    slope_mps_per_kg: float
+    r_squared: float
+    error_mps: float
+    points: list[ProfilePoint]
+    band: list[BandPoint]
+    quality: list[str]
+    unit: str
+    max_mps: float | None
+    load_at_max_kg: float | None
+
+
+class LiftOut(Schema):
+    exercise_id: str
+    exercise: str
+    max_kg: float
+    error_kg: float
+    working: WorkingOut
+    proposal: ProposalOut | None
+    trend: list[TrendPoint]
+    line: list[LinePoint]
+    profile: ProfileOut | None
+
+
+class MassOut(Schema):
+    day: date
+    mass_kg: float
+
+
+class RestrictionOut(Schema):
+    words: str
+    side: str
+    set_by: str
+    since: date
+    until: date | None
+
+
+class PracticeOut(Schema):
+    weekday: int
+    hour: float
+    minutes: int
+    hardness: int
+    sport: str
+
+
+class SessionRow(Schema):
+    id: int
+    day: date
+    key: str
+    theme: str
+    finished: bool
+    sets: int
+
+
+class MeasureOut(Schema):
+    id: str
+    name: str
+    unit: str
+
+
+class ChoiceOut(Schema):
+    id: str
+    name: str
+    kind: str = ""
+
+
+class KindOut(Schema):
+    """A kind of mark: which exercises it fits, which figures it takes, and any one of which measures."""
+
+    id: str
+    name: str
+    exercise_kinds: list[str]
+    usual: str
+    figures: list[str]
+    measures: list[list[MeasureOut]]
+    caution: str = ""
+
+
+class AthleteNoteOut(Schema):
+    """A remark about an athlete; `decision` where somebody has to decide."""
+
+    id: str
+    title: str
+    text: str
+    decision: bool
+
+
+class AthleteOut(Schema):
+    id: int
+    name: str
+    squad: str
+    sport: str
+    age: int | None
+    training_age_years: float
+    body_mass_class: str
+    class_limit_kg: float | None
+    margin: list[AthleteNoteOut]
+    note: str
+    masses: list[MassOut]
+    restrictions: list[RestrictionOut]
+    practices: list[PracticeOut]
+    competition: CompetitionOut | None
+    lifts: list[LiftOut]
+    marks: list[MarkOut]
+    sessions: list[SessionRow]
+    exercise_choices: list[ChoiceOut]
+    kind_choices: list[KindOut]
+
+
+class NewMark(Schema):
+    exercise_id: str
+    kind: MarkKind
+    day: date
+    load_kg: float = 0
+    sets: int = 1
+    reps: int = 1
+    rir: float = 0
+    rpe: float | None = None
+    side: str = ""
+    measures: dict[str, float] = {}
+    note: str = ""
+    confirm: bool = False
+
+
+class Decide(Schema):
+    exercise_id: str
+    day: date
+    accepted: bool
+
+
+class TodaySession(Schema):
+    athlete_id: int
+    athlete_name: str
+    squad: str
+    key: str
+    day: date
+    theme: str
+    phase_name: str
+    days_to_go: int
+    competition: str
+    state: str
+    session_id: int | None
+    day_reason: str
+
+
+class DecisionOut(Schema):
+    athlete_id: int
+    athlete_name: str
+    kind: str
+    title: str
+    text: str
+
+
+class GoalOut(Schema):
+    athlete_ids: list[int]
+    names: list[str]
+    competition: str
+    day: date
+    days_to_go: int
+    phase_name: str
+
+
+class TodayOut(Schema):
+    day: date
+    sessions: list[TodaySession]
+    next_days: list[TodaySession]
+    decisions: list[DecisionOut]
+    goals: list[GoalOut]
+    athletes: int

@@ -1,0 +1,286 @@
+"""Where an athlete stands: bests of every kind, left against right, ratios between lifts, and what limits one."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from datetime import date
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router
+
+from jarvok.app import clock
+from jarvok.app.api.athletes.shapes import ChoiceOut
+from jarvok.app.api.problems import ERRORS
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.athletes.reading import faults_of
+from jarvok.app.facts.athletes.models import Athlete, MarkRecord
+from jarvok.app.schema import Schema
+from jarvok.app.shapes import WorkingOut, working_out
+from jarvok.core.learning.bests import scheme_records, velocity_records
+from jarvok.core.library.exercises import exercise
+from jarvok.core.marks.limiter import Answer, LiftFacts, limits
+from jarvok.core.marks.mark import KIND_NAMES, Mark, MarkKind
+from jarvok.core.marks.performance import DropJump, Reading, compare_sides, drop_jump, drop_series, read
+from jarvok.core.marks.ratios import Ratio, assisted_jump, ratio_rules, ratios
+from jarvok.core.marks.working_max import CurrentMax, max_from_mark
+from jarvok.core.rules import Rules
+from jarvok.core.working import Working
+
+router = Router(tags=["standing"])
+ALL_DAYS = 36500
+MOST_SCHEMES = 8
+
+
+class SchemeOut(Schema):
+    words: str
+    load_kg: float
+    day: date
+
+
+class LiftBestOut(Schema):
+    exercise: str
+    tested_kg: float | None
+    tested_day: date | None
+    best_reps: str
+    schemes: list[SchemeOut]
+    at_velocity: list[SchemeOut]
+
+
+class PerformanceOut(Schema):
+    exercise: str
+    kind: str
+    best: str
+    day: date
+    count: int
+    working: WorkingOut | None
+
+
+class SideOut(Schema):
+    exercise: str
+    unit: str
+    left: float
+    right: float
+    weaker: str
+    share_pct: float
+    is_flagged: bool
+
+
+class RatioOut(Schema):
+    name: str
+    pct: float
+    error_pct: float
+    target_pct: float
+    low_pct: float
+    high_pct: float
+    verdict: str
+    lagging: str
+    gap_kg: float
+    suggestions: list[str]
+    working: WorkingOut
+
+
+class AnswerOut(Schema):
+    question: str
+    verdict: str
+    evidence: str
+    suggests: list[str]
+
+
+class LimitOut(Schema):
+    exercise_id: str
+    exercise: str
+    answers: list[AnswerOut]
+
+
+class JudgedOut(Schema):
+    """A finding with its words and working: a drop height, an assisted jump, how well reserve is counted."""
+
+    title: str
+    value: str
+    words: str
+    working: WorkingOut
+    is_flagged: bool
+
+
+class StandingOut(Schema):
+    athlete_id: int
+    athlete_name: str
+    lifts: list[LiftBestOut]
+    performance: list[PerformanceOut]
+    sides: list[SideOut]
+    ratios: list[RatioOut]
+    missing_ratios: list[str]
+    findings: list[JudgedOut]
+    limit: LimitOut | None
+    limit_choices: list[ChoiceOut]
+
+
+def _lift_best(book: LiftBook, athlete_id: int, lift_id: str) -> LiftBestOut:
+    marks = book.marks[athlete_id, lift_id]
+    singles = [m for m in marks if m.kind in (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX)]
+    tested = max(singles, key=lambda m: (m.load_kg, m.day), default=None)
+    reps = [m for m in marks if m.kind in (MarkKind.REP_MAX, MarkKind.AMRAP)]
+    best = max(reps, key=lambda m: book.rules.equation.one_rm_kg(m.load_kg, min(15, m.reps)), default=None)
+    schemes = scheme_records(book.history(athlete_id, lift_id))
+    return LiftBestOut(
+        exercise=exercise(lift_id).name,
+        tested_kg=tested.load_kg if tested else None,
+        tested_day=tested.day if tested else None,
+        best_reps=f"{best.load_kg:g} × {best.reps}, {best.day:%-d %b %Y}" if best else "",
+        schemes=[SchemeOut(words=f"{s.sets} × {s.reps}", load_kg=s.load_kg, day=s.day) for s in schemes[-MOST_SCHEMES:]],
+        at_velocity=[
+            SchemeOut(words=f"≥ {v.at_least_mps:.1f} m/s", load_kg=v.load_kg, day=v.day)
+            for v in velocity_records(book.all_points[athlete_id, lift_id])
+        ],
+    )
+
+
+def _performance(athlete_id: int, rules: Rules) -> tuple[list[PerformanceOut], list[SideOut]]:
+    found: dict[tuple[str, str, str], list[tuple[Reading, date, str]]] = defaultdict(list)
+    for m in MarkRecord.objects.filter(athlete_id=athlete_id, withdrawn_at__isnull=True).order_by("day"):
+        reading = read(MarkKind(m.kind), m.measures, m.load_kg)
+        if reading is None and m.side:
+            implied = max_from_mark(Mark("", m.day, MarkKind(m.kind), m.load_kg, m.reps, m.rir), rules)
+            reading = Reading(implied or m.load_kg, "kg", f"{m.load_kg:g} kg × {m.reps}", False)
+        if reading is not None and m.kind not in (MarkKind.SET_VELOCITY, MarkKind.VELOCITY_BEST):
+            part = f"{m.measures['distance_m']:g} m" if "distance_m" in m.measures else ""
+            found[m.exercise_id, m.kind, part].append((reading, m.day, m.side))
+    bests: list[PerformanceOut] = []
+    sides: list[SideOut] = []
+    for (exercise_id, kind, _), readings in found.items():
+        name = exercise(exercise_id).name
+        less = readings[0][0].less_is_better
+        top = min(readings, key=lambda r: r[0].value) if less else max(readings, key=lambda r: r[0].value)
+        bests.append(
+            PerformanceOut(
+                exercise=name,
+                kind=KIND_NAMES[MarkKind(kind)],
+                best=top[0].words + (f", {top[2]}" if top[2] else ""),
+                day=top[1],
+                count=len(readings),
+                working=working_out(top[0].working) if top[0].working else None,
+            )
+        )
+        newest = {side: reading for reading, _, side in readings if side}
+        if {"left", "right"} <= set(newest):
+            both = compare_sides(newest["left"], newest["right"])
+            sides.append(
+                SideOut(
+                    exercise=name,
+                    unit=both.unit,
+                    left=round(both.left, 2),
+                    right=round(both.right, 2),
+                    weaker=both.weaker,
+                    share_pct=round(both.share_pct, 1),
+                    is_flagged=both.is_flagged,
+                )
+            )
+    return bests, sides
+
+
+def _ratio_out(found: Ratio) -> RatioOut:
+    rule = found.rule
+    return RatioOut(
+        name=rule.name,
+        pct=round(found.pct, 1),
+        error_pct=round(found.error_pct, 1),
+        target_pct=rule.target_pct,
+        low_pct=rule.low_pct,
+        high_pct=rule.high_pct,
+        verdict=found.verdict,
+        lagging=exercise(found.lagging).name if found.lagging else "",
+        gap_kg=round(found.gap_kg, 1),
+        suggestions=list(found.suggestions),
+        working=working_out(found.working),
+    )
+
+
+def _limit(book: LiftBook, athlete: Athlete, lift_id: str, maxes: dict[str, CurrentMax]) -> LimitOut:
+    lift = exercise(lift_id)
+    rule = next(r for r in ratio_rules() if r.upper == lift_id)
+    relative = maxes.get(rule.lower)
+    facts = LiftFacts(
+        lift=lift.name.lower(),
+        max_kg=maxes[lift_id].value_kg,
+        relative=exercise(rule.lower).name.lower(),
+        relative_kg=relative.value_kg if relative else None,
+        usual_share=rule.target_pct / 100,
+        band=(rule.low_pct / 100, rule.high_pct / 100),
+        faults=tuple(f for f in faults_of(athlete, book.day, lift_id)),
+        history=book.history(athlete.pk, lift_id),
+        new_to_position=athlete.training_age_years < 2,
+        rules=book.rules,
+    )
+    return LimitOut(exercise_id=lift.id, exercise=lift.name, answers=[_answer_out(a) for a in limits(facts, book.day)])
+
+
+def _answer_out(answer: Answer) -> AnswerOut:
+    return AnswerOut(question=answer.question, verdict=answer.verdict, evidence=answer.evidence, suggests=list(answer.suggests))
+
+
+def _jump_findings(athlete: Athlete) -> list[JudgedOut]:
+    marks = list(
+        MarkRecord.objects.filter(
+            athlete=athlete, withdrawn_at__isnull=True, kind__in=(MarkKind.DROP_JUMP, MarkKind.JUMP)
+        ).order_by("-day", "-id")
+    )
+    found: list[JudgedOut] = []
+    by_day: dict[date, list[DropJump]] = defaultdict(list)
+    for m in marks:
+        if m.kind == MarkKind.DROP_JUMP and not m.side:
+            by_day[m.day].append(drop_jump(m.measures))
+    masses = list(athlete.masses.all())
+    for day, jumps in by_day.items():
+        series = drop_series(jumps, masses[-1].mass_kg if masses else None)
+        if series is not None:
+            words = f"highest drop that holds contact time and RSI, {len(series.jumps)} heights on {day:%-d %b %Y}"
+            found.append(_judged("Drop jumps from", f"{series.drop_cm:g} cm", words, series.working))
+            break
+    newest = {(m.exercise_id, m.side): m for m in reversed(marks) if m.kind == MarkKind.JUMP}
+    for (exercise_id, side), mark in newest.items():
+        free = newest.get((exercise(exercise_id).free_jump, side))
+        held, against = read(MarkKind.JUMP, mark.measures, 0), read(MarkKind.JUMP, free.measures, 0) if free else None
+        if free is None or held is None or against is None:
+            continue
+        judged = assisted_jump(held, against, abs((mark.day - free.day).days))
+        if judged is not None:
+            title = exercise(exercise_id).name + (f", {side}" if side else "")
+            found.append(_judged(title, f"{judged.pct:.0f} % of the free jump", judged.words, judged.working, not judged.works))
+    return found
+
+
+def _judged(title: str, value: str, words: str, working: Working, is_flagged: bool = False) -> JudgedOut:
+    return JudgedOut(title=title, value=value, words=words, working=working_out(working), is_flagged=is_flagged)
+
+
+def _reserve_finding(book: LiftBook, athlete_id: int) -> list[JudgedOut]:
+    offset = book.reserve(athlete_id)
+    if offset is None:
+        return []
+    words = f"{offset.words}; {len(offset.pairs)} sets checked"
+    return [_judged("Reps in reserve", f"{offset.off_by:+.1f}", words, offset.working, not offset.is_trusted)]
+
+
+@router.get("/athletes/{int:athlete_id}/standing", response={200: StandingOut, **ERRORS})
+def read_standing(request: HttpRequest, athlete_id: int, limited: str = "") -> StandingOut:
+    people = Athlete.objects.select_related("squad", "kit").prefetch_related("faults", "masses")
+    athlete = get_object_or_404(people, pk=athlete_id)
+    book = LiftBook([athlete], clock.today(), history_days=ALL_DAYS)
+    lifts = [lift for lift in book.lifts_of(athlete_id) if lift.same_lift == lift.id]
+    maxes = {lift.id: current for lift in lifts if (current := book.max(athlete_id, lift.id)) is not None}
+    bests, sides = _performance(athlete_id, book.rules)
+    choices = list(dict.fromkeys(r.upper for r in ratio_rules() if r.upper in maxes))
+    wanted = limited if limited in choices else next(iter(reversed(choices)), "")
+    return StandingOut(
+        athlete_id=athlete.pk,
+        athlete_name=athlete.name,
+        lifts=[_lift_best(book, athlete_id, lift.id) for lift in lifts],
+        performance=bests,
+        sides=sides,
+        ratios=[_ratio_out(r) for r in ratios(maxes, book.rules.equation)],
+        findings=[*_jump_findings(athlete), *_reserve_finding(book, athlete_id)],
+        missing_ratios=[r.name for r in ratio_rules() if r.upper not in maxes or r.lower not in maxes],
+        limit=_limit(book, athlete, wanted, maxes) if wanted else None,
+        limit_choices=[ChoiceOut(id=c, name=exercise(c).name) for c in choices],
+    )

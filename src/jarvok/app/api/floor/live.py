@@ -1,0 +1,120 @@
+"""The two endpoints that stay open or are called many times a second: samples in, events out."""
+
+from __future__ import annotations
+
+import asyncio
+import json
+import time
+from collections.abc import AsyncIterator, Awaitable, Callable, Collection
+from typing import Any
+
+from asgiref.sync import sync_to_async
+from django.http import HttpRequest, HttpResponse, JsonResponse, StreamingHttpResponse
+
+from jarvok.app.api.problems import plain
+from jarvok.app.facts.floor.models import FloorEvent, TrainingSession
+from jarvok.app.floor import streams
+from jarvok.app.floor.hub import hub
+from jarvok.app.room.links import rack_auth
+from jarvok.core.sensors.stream import read_samples
+
+HEARTBEAT_S = 15.0
+
+
+def problem_answer(title: str, status: int, accepted: str = "", where: str = "") -> HttpResponse:
+    return JsonResponse(plain(title, status, accepted, where), status=status, content_type="application/problem+json")
+
+
+async def take_samples(token: str, method: str, body: bytes, from_here: bool) -> tuple[int, dict[str, Any]]:
+    """Take samples of one stream (POST) or end it (DELETE): the status and the answer."""
+    received_ms = time.time() * 1000
+    if method == "DELETE":
+        await sync_to_async(streams.close)(token, received_ms)
+        return 200, {"closed": True}
+    if method != "POST":
+        return 405, plain("Samples are sent with POST; DELETE ends the stream.", 405)
+    live = streams._live.get(token) or await sync_to_async(streams.find)(token)
+    if live is None:
+        return 404, plain("This stream is closed or was never opened.", 404, accepted="Open one from the floor.")
+    batch = read_samples(body.decode("utf-8", errors="replace"))
+    found, refusal = streams.detect(live, batch, from_here=from_here)
+    if found:
+        await sync_to_async(streams.store)(live, found, received_ms)
+    if len(live.detector.faults) > live.faults_told:
+        await sync_to_async(streams.tell_faults)(live)
+    taken = refusal or streams.Taken(True, live.last_seq + 1, live.durable_seq, len(found), batch.problems)
+    return 200, taken.__dict__ | {"problems": list(taken.problems)}
+
+
+Heard = list[tuple[int, int, str, dict[str, Any]]]
+
+
+def _events_after(session_ids: Collection[int], after: int) -> Heard:
+    rows = FloorEvent.objects.filter(session_id__in=session_ids, id__gt=after)
+    return list(rows.values_list("id", "session_id", "kind", "payload")[:500])
+
+
+def _newest() -> int:
+    return FloorEvent.objects.order_by("-id").values_list("id", flat=True).first() or 0
+
+
+def _may_listen(request: HttpRequest, session_id: int) -> bool | None:
+    if not request.user.is_authenticated and rack_auth(request) is None:
+        return None
+    return TrainingSession.objects.filter(pk=session_id).exists()
+
+
+async def events(request: HttpRequest, session_id: int) -> HttpResponse | StreamingHttpResponse:
+    """Server-sent events of one session, from the id the client saw last."""
+    allowed = await sync_to_async(_may_listen)(request, session_id)
+    if allowed is None:
+        return problem_answer("Sign in first.", 401)
+    if not allowed:
+        return problem_answer("There is no such session.", 404)
+
+    async def one() -> tuple[set[int], set[int]]:
+        return {session_id}, {session_id}
+
+    return event_stream(request, one)
+
+
+def event_stream(request: HttpRequest, who: Callable[[], Awaitable[tuple[set[int], set[int]]]]) -> StreamingHttpResponse:
+    """Answer with events from the id the client saw last. `who` says which sessions are told of and which keys wake it."""
+    seen = request.headers.get("Last-Event-ID") or request.GET.get("after") or "0"
+    after = int(seen) if seen.isdigit() and len(seen) < 18 else None if seen == "now" else 0
+    response = StreamingHttpResponse(_stream(who, after), content_type="text/event-stream")
+    response["Cache-Control"] = "no-cache"
+    response["X-Accel-Buffering"] = "no"
+    return response
+
+
+async def _stream(who: Callable[[], Awaitable[tuple[set[int], set[int]]]], after: int | None) -> AsyncIterator[bytes]:
+    event = asyncio.Event()
+    read = sync_to_async(_events_after)
+    keys: set[int] = set()
+    woken = False
+    try:
+        yield b"retry: 1000\n\n"
+        if after is None:
+            after = await sync_to_async(_newest)()
+        while True:
+            sessions, wanted = await who()
+            hub.listen(wanted - keys, event)
+            hub.leave(keys - wanted, event)
+            keys = wanted
+            event.clear()
+            heard = await read(sessions, after)
+            for number, session_id, kind, payload in heard:
+                after = number
+                data = json.dumps({**payload, "session_id": session_id})
+                yield f"id: {number}\nevent: {kind}\ndata: {data}\n\n".encode()
+            if woken and not heard:
+                yield b"event: room\ndata: {}\n\n"
+            try:
+                await asyncio.wait_for(event.wait(), HEARTBEAT_S)
+                woken = True
+            except TimeoutError:
+                woken = False
+                yield b": still here\n\n"
+    finally:
+        hub.leave(keys, event)

@@ -1,0 +1,342 @@
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router
+from ninja.security import django_auth
+
+from jarvok.app.api.floor.shapes import (
+    AdviceOut,
+    AnswerAdvice,
+    CorrectSet,
+    CurrentOut,
+    DoneOut,
+    Finish,
+    FloorLineOut,
+    FloorOut,
+    FloorSetOut,
+    JumpOut,
+    LiftChangeOut,
+    LogSet,
+    NextLoadOut,
+    OpenStream,
+    RepOut,
+    ReviewLineOut,
+    ReviewOut,
+    StartSession,
+    StreamOut,
+)
+from jarvok.app.api.problems import ERRORS, IdempotencyKey
+from jarvok.app.api.training.flags import minutes_there
+from jarvok.app.api.who import who_of
+from jarvok.app.centre.in_force import rules_in_force
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.floor.models import FloorEvent, SensorStream, TrainingSession
+from jarvok.app.floor import simulate, streams
+from jarvok.app.floor.actions import answer_advice as answer
+from jarvok.app.floor.actions import correct_set as correct
+from jarvok.app.floor.actions import finish_session, undo_set
+from jarvok.app.floor.actions import log_set as log
+from jarvok.app.floor.actions import start_session as start
+from jarvok.app.floor.done_sets import Done
+from jarvok.app.floor.lines import FloorLine, FloorSet, floor_lines, next_set, read_session, set_reps_payload
+from jarvok.app.floor.review import review
+from jarvok.app.once import once
+from jarvok.app.room.links import rack_auth
+from jarvok.app.shapes import WorkingOut, shown_mass, working_out
+from jarvok.core.floor.jumps import drop_off
+from jarvok.core.library.exercises import exercise
+from jarvok.core.season.model import PHASE_NAMES, PhaseKey
+
+router = Router(tags=["floor"])
+RACK_TOO = [django_auth, rack_auth]  # also from a tablet with its rack's link
+
+
+def _set_out(item: FloorSet) -> FloorSetOut:
+    p, record = item.planned, item.record
+    word = drop_off([j["height_cm"] for j in item.jumps], rules=rules_in_force()) if item.jumps else None
+    return FloorSetOut(
+        kind="ramp" if item.kind == "ramp" else "work",
+        number=item.number,
+        load_kg=item.planned_load_kg,
+        per_side_kg=item.per_side_kg,
+        **shown_mass(item.planned_load_kg, item.per_side_kg, item.unit),
+        reps=p.get("reps"),
+        or_more=p.get("or_more", False),
+        seconds=p.get("seconds"),
+        metres=p.get("metres"),
+        per_side=p.get("per_side", False),
+        target_low_mps=p.get("target_low_mps"),
+        target_high_mps=p.get("target_high_mps"),
+        target_rir=p.get("target_rir"),
+        stop_loss_pct=p.get("stop_loss_pct"),
+        done=DoneOut(
+            id=record.pk,
+            load_kg=record.load_kg,
+            reps=record.reps,
+            rir=record.rir,
+            trouble=record.trouble,
+            note=record.note,
+            left_reps=record.left_reps,
+            right_reps=record.right_reps,
+        )
+        if record
+        else None,
+        measured=[RepOut(**r) for r in set_reps_payload(item)],
+        jumps=[JumpOut(height_cm=j["height_cm"], contact_s=j.get("contact_s"), rsi=j.get("rsi")) for j in item.jumps],
+        jump_word=word.sentence if word else "",
+        jumps_off=word is not None and word.act,
+        working=WorkingOut(**p["working"]) if p.get("working") else None,
+    )
+
+
+def _line_out(item: FloorLine) -> FloorLineOut:
+    lift, advice = exercise(item.line.exercise_id), item.advice
+    return FloorLineOut(
+        id=item.line.pk,
+        slot=item.line.slot,
+        block=item.line.block,
+        exercise_id=lift.id,
+        exercise=lift.name,
+        cue=lift.cue,
+        text=item.line.text,
+        reason=item.line.reason,
+        rest_s=item.line.rest_s,
+        measured_by=("m/s peak" if lift.velocity == "peak" else "m/s mean") if lift.motion else "",
+        can_simulate=lift.simulated_pattern is not None,
+        sets=[_set_out(s) for s in item.sets],
+        advice=AdviceOut(
+            id=advice.pk,
+            after_number=advice.after_number,
+            move=advice.move,
+            load_kg=advice.load_kg,
+            sentence=advice.sentence,
+            working=WorkingOut(**advice.working),
+            outcome=advice.outcome,
+            chosen_load_kg=advice.chosen_load_kg,
+        )
+        if advice
+        else None,
+        ended=item.ended,
+        change=item.line.change,
+        left_out=item.line.left_out,
+        sets_as_written=len(item.line.as_written) or len(item.line.planned),
+    )
+
+
+def _current_out(coming: tuple[FloorLine, FloorSet]) -> CurrentOut:
+    line, item = coming
+    return CurrentOut(line_id=line.line.pk, kind="ramp" if item.kind == "ramp" else "work", number=item.number)
+
+
+def floor_out(session_id: int) -> FloorOut:
+    last = FloorEvent.objects.filter(session_id=session_id).order_by("-id").values_list("id", flat=True).first()
+    return floor_view(read_session(session_id), last or 0)
+
+
+def floor_view(session: TrainingSession, last_event_id: int) -> FloorOut:
+    """A session as the floor shows it, from what is read already."""
+    lines = floor_lines(session)
+    coming = next_set(lines)
+    done = [s.record.done_at for line in lines for s in line.sets if s.record]
+    return FloorOut(
+        id=session.pk,
+        athlete_id=session.athlete_id,
+        athlete_name=session.athlete.name,
+        day=session.day,
+        key=session.key,
+        plan=session.plan,
+        plan_reason=session.plan_reason,
+        theme=session.theme,
+        phase_name=PHASE_NAMES[PhaseKey(session.phase)] if session.phase else "",
+        days_to_go=session.days_to_go,
+        started_at=session.started_at.isoformat(),
+        finished=session.finished_at is not None,
+        lines=[_line_out(line) for line in lines],
+        current=CurrentOut(
+            line_id=coming[0].line.pk, kind="ramp" if coming[1].kind == "ramp" else "work", number=coming[1].number
+        )
+        if coming and session.finished_at is None
+        else None,
+        sets_left=sum(1 for line in lines if not line.ended for s in line.sets if s.kind == "work" and s.record is None),
+        last_done_at=max(done).isoformat() if done else None,
+        rest_s=coming[0].line.rest_s if coming else 0,
+        minutes_there=minutes_there(session.athlete),
+        last_event_id=last_event_id,
+    )
+
+
+def _session(session_id: int) -> TrainingSession:
+    return get_object_or_404(TrainingSession.objects.select_related("athlete"), pk=session_id)
+
+
+def _write(key: str, session_id: int, request: Any, act: Any) -> FloorOut:
+    def do() -> dict[str, Any]:
+        act()
+        return {"session_id": session_id}
+
+    once(key, {"session": session_id, **request}, do)
+    return floor_out(session_id)
+
+
+@router.post("/floor/sessions", response={200: FloorOut, **ERRORS})
+def start_session(request: HttpRequest, payload: StartSession, idempotency_key: IdempotencyKey) -> FloorOut:
+    athlete = get_object_or_404(Athlete.objects.select_related("squad", "kit"), pk=payload.athlete_id)
+
+    def act() -> dict[str, Any]:
+        return {"session_id": start.run(who_of(request), athlete, payload.day, payload.key).pk}
+
+    answer = once(idempotency_key, payload.dict(), act)
+    return floor_out(answer["session_id"])
+
+
+@router.get("/floor/sessions/{int:session_id}", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
+def read_floor(request: HttpRequest, session_id: int) -> FloorOut:
+    return floor_out(session_id)
+
+
+@router.post("/floor/sessions/{int:session_id}/sets", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
+def log_set(request: HttpRequest, session_id: int, payload: LogSet, idempotency_key: IdempotencyKey) -> FloorOut:
+    session = _session(session_id)
+    return _write(
+        idempotency_key,
+        session_id,
+        payload.dict(),
+        lambda: log.run(who_of(request), session, payload.line_id, payload.kind, payload.number, _done_of(payload)),
+    )
+
+
+def _done_of(payload: LogSet) -> Done:
+    return Done(**payload.dict(exclude={"line_id", "kind", "number", "seen_id"}))
+
+
+@router.post("/floor/sessions/{int:session_id}/sets/correct", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
+def correct_set(request: HttpRequest, session_id: int, payload: CorrectSet, idempotency_key: IdempotencyKey) -> FloorOut:
+    """Another word on a logged set; a newer one by somebody else is not overwritten."""
+    session = _session(session_id)
+
+    def act() -> None:
+        correct.run(who_of(request), session, payload.line_id, payload.kind, payload.number, payload.seen_id, _done_of(payload))
+
+    return _write(idempotency_key, session_id, payload.dict(), act)
+
+
+@router.post("/floor/sessions/{int:session_id}/advice/{int:advice_id}", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
+def answer_advice(
+    request: HttpRequest, session_id: int, advice_id: int, payload: AnswerAdvice, idempotency_key: IdempotencyKey
+) -> FloorOut:
+    session = _session(session_id)
+    body = {"advice": advice_id, **payload.dict()}
+    who = who_of(request)
+    return _write(idempotency_key, session_id, body, lambda: answer.run(who, session, advice_id, payload.accept, payload.load_kg))
+
+
+@router.post("/floor/sessions/{int:session_id}/undo", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
+def undo(request: HttpRequest, session_id: int, idempotency_key: IdempotencyKey) -> FloorOut:
+    session = _session(session_id)
+    return _write(idempotency_key, session_id, {"undo": True}, lambda: undo_set.run(who_of(request), session))
+
+
+@router.post("/floor/sessions/{int:session_id}/finish", response={200: FloorOut, **ERRORS})
+def finish(request: HttpRequest, session_id: int, payload: Finish, idempotency_key: IdempotencyKey) -> FloorOut:
+    session = _session(session_id)
+    who = who_of(request)
+    return _write(
+        idempotency_key, session_id, payload.dict(), lambda: finish_session.run(who, session, payload.srpe, payload.minutes)
+    )
+
+
+@router.post("/floor/sessions/{int:session_id}/streams", response={200: StreamOut, **ERRORS})
+def open_stream(request: HttpRequest, session_id: int, payload: OpenStream) -> StreamOut:
+    """Open a stream for one set; a bridge sends its samples to the path that comes back."""
+    stream = streams.open_stream(_session(session_id), payload.line_id, payload.kind, payload.number, payload.rate_hz, False)
+    return StreamOut(token=stream.token, path=f"/api/streams/{stream.token}")
+
+
+@router.post("/floor/sessions/{int:session_id}/simulate", response={200: StreamOut, **ERRORS}, auth=RACK_TOO)
+def simulate_set(request: HttpRequest, session_id: int, payload: OpenStream) -> StreamOut:
+    """Let the simulated sensor lift one set. It runs as a process of its own and speaks the open format."""
+    session = _session(session_id)
+    stream: SensorStream = streams.open_stream(session, payload.line_id, payload.kind, payload.number, simulate.RATE_HZ, True)
+    lines = {line.line.pk: line for line in floor_lines(read_session(session_id))}
+    item = next(s for s in lines[payload.line_id].sets if s.kind == payload.kind and s.number == payload.number)
+    stream.session = session
+    simulate.run(stream, item.planned_load_kg or 20.0, item.planned.get("reps") or 3, f"http://{request.get_host()}")
+    return StreamOut(token=stream.token, path=f"/api/streams/{stream.token}")
+
+
+@router.get("/floor/sessions/{int:session_id}/review", response={200: ReviewOut, **ERRORS})
+def read_review(request: HttpRequest, session_id: int) -> ReviewOut:
+    session = read_session(session_id)
+    found = review(session)
+    return ReviewOut(
+        session_id=session.pk,
+        athlete_id=session.athlete_id,
+        athlete_name=session.athlete.name,
+        day=session.day,
+        theme=session.theme,
+        days_to_go=session.days_to_go,
+        srpe=session.srpe,
+        minutes=session.minutes,
+        load_au=round(session.srpe * session.minutes) if session.srpe is not None and session.minutes else None,
+        lines=[
+            ReviewLineOut(
+                slot=line.line.slot,
+                exercise=exercise(line.line.exercise_id).name,
+                text=line.line.text,
+                planned_sets=r.planned_sets,
+                done_sets=r.done_sets,
+                planned_volume_kg=r.planned_volume_kg,
+                done_volume_kg=r.done_volume_kg,
+                words=r.words,
+                sets=[_done_words(s) for s in line.sets if s.kind == "work" and s.record],
+            )
+            for line, r in found.lines
+        ],
+        lifts=[
+            LiftChangeOut(
+                exercise=exercise(c.exercise_id).name,
+                before_kg=round(c.before.value_kg, 1) if c.before else None,
+                after_kg=round(c.after.value_kg, 1) if c.after else None,
+                error_kg=round(c.after.error_kg, 1) if c.after else None,
+                working=working_out(c.after.working) if c.after else None,
+                velocity_kg=round(c.by_velocity.load_kg, 1) if c.by_velocity and c.by_velocity.load_kg else None,
+                velocity_low_kg=round(c.by_velocity.interval_kg[0], 1) if c.by_velocity and c.by_velocity.interval_kg else None,
+                velocity_high_kg=round(c.by_velocity.interval_kg[1], 1) if c.by_velocity and c.by_velocity.interval_kg else None,
+                velocity_missing=list(c.by_velocity.missing) if c.by_velocity else ["no velocities were measured"],
+                proposal_kg=round(c.after.proposal.to_kg, 1) if c.after and c.after.proposal else None,
+            )
+            for c in found.lifts
+        ],
+        next_loads=[
+            NextLoadOut(
+                day=n.day,
+                key=n.key,
+                slot=n.slot,
+                exercise=exercise(n.exercise_id).name,
+                text=n.text,
+                before_kg=n.before.load_kg if n.before else None,
+                after_kg=n.after.load_kg,
+                before_exact_kg=round(n.before.wanted_kg, 1) if n.before and n.before.wanted_kg else None,
+                after_exact_kg=round(n.after.wanted_kg, 1) if n.after.wanted_kg else None,
+                working=working_out(n.after.working) if n.after.working else None,
+            )
+            for n in found.next_loads
+        ],
+        next_day=found.next_day,
+        next_key=found.next_key,
+    )
+
+
+def _done_words(item: FloorSet) -> str:
+    record = item.record
+    assert record is not None
+    load = f"{record.load_kg:g} × " if record.load_kg else ""
+    words = f"{load}{record.reps}"
+    if record.rir is not None:
+        words += f", {record.rir:g} left"
+    if item.reps:
+        words += f", best {max(r.mean_mps for r in item.reps):.2f}"
+    return words

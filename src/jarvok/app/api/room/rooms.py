@@ -1,0 +1,377 @@
+"""The room over HTTP: arrival, the day's word, racks, lanes, clocks, links."""
+
+from __future__ import annotations
+
+import time
+from typing import Any
+
+from django.db.models import Count, Q
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router
+from ninja.security import django_auth
+
+from jarvok.app import clock
+from jarvok.app.api.floor.sessions import floor_view
+from jarvok.app.api.problems import ERRORS, IdempotencyKey
+from jarvok.app.api.room.clock_face import clock_out
+from jarvok.app.api.room.shapes import (
+    AnswersIn,
+    BeginIn,
+    BegunOut,
+    CallIn,
+    ChoiceOfRoomOut,
+    ClockFormOut,
+    ClockIn,
+    FigureOut,
+    HereIn,
+    LaneOut,
+    LaneSensorOut,
+    LanesOut,
+    OpenRoom,
+    PutIn,
+    RacksIn,
+    RoomEntryOut,
+    RoomOut,
+    RoomPersonOut,
+    RoomSessionOut,
+    RoomWordIn,
+    SuggestionOut,
+    TurnOut,
+    WordOut,
+)
+from jarvok.app.api.who import who_of
+from jarvok.app.facts.athletes.models import Squad
+from jarvok.app.facts.floor.models import FloorEvent
+from jarvok.app.facts.room.models import Gathering
+from jarvok.app.once import once
+from jarvok.app.room.actions import begin_sessions, call_up, keep_answers, place_all, put_at_rack, say_plan
+from jarvok.app.room.actions import change_clock as change
+from jarvok.app.room.actions import open_room as open_
+from jarvok.app.room.actions import say_here as here
+from jarvok.app.room.actions import set_racks as racks
+from jarvok.app.room.actions import start_clock as start
+from jarvok.app.room.gathered import Present, Room, read_room
+from jarvok.app.room.lanes import AtRack, Lane, lanes_of
+from jarvok.app.room.links import rack_auth
+from jarvok.app.shapes import working_out
+from jarvok.app.training.lookup import near
+from jarvok.core.errors import CoachError
+from jarvok.core.floor.clocks import FORMS
+from jarvok.core.floor.day_plan import LESS_WORDS
+from jarvok.core.floor.racks import REST_S, Lifter
+from jarvok.core.floor.readiness import AREAS, PLAN_WORDS, QUESTIONS
+from jarvok.core.library.exercises import exercise
+from jarvok.core.quantities.mass import format_kg
+
+router = Router(tags=["room"])
+
+QUESTION_CHOICES = [ChoiceOfRoomOut(key=k, name=n, words=list(w)) for k, (n, w) in QUESTIONS.items()]
+AREA_CHOICES = [ChoiceOfRoomOut(key=k, name=n) for k, (n, _) in AREAS.items()]
+
+
+def gathering_of(room_id: int) -> Gathering:
+    """The gathering of an id, or 404."""
+    return get_object_or_404(Gathering.objects.select_related("squad"), pk=room_id)
+
+
+def _person(p: Present) -> RoomPersonOut:
+    s, session = p.suggestion, None
+    if p.session is not None:
+        session = RoomSessionOut(
+            id=p.session.pk,
+            key=p.session.key,
+            theme=p.session.theme,
+            state="finished" if p.session.finished_at else "running",
+        )
+    elif p.planned is not None:
+        session = RoomSessionOut(id=None, key=p.planned.key, theme=p.planned.theme, state="planned")
+    return RoomPersonOut(
+        athlete_id=p.athlete.pk,
+        name=p.athlete.name,
+        group=p.athlete.group,
+        is_here=p.attendance.is_here,
+        rack=p.attendance.rack,
+        said=AnswersIn(**p.answers.data) if p.answers else None,
+        by_athlete=p.answers.by_athlete if p.answers else False,
+        suggestion=SuggestionOut(
+            plan=s.plan,
+            points=s.points,
+            reasons=list(s.reasons),
+            referral=s.referral,
+            removed=sorted(x.replace("_", " ") for x in s.removed),
+            working=working_out(s.working),
+        ),
+        word=WordOut(plan=p.word.plan, less=p.word.less, reason=p.word.reason) if p.word else None,
+        session=session,
+    )
+
+
+def room_out(room: Room) -> RoomOut:
+    g = room.gathering
+    return RoomOut(
+        id=g.pk,
+        squad_id=g.squad_id,
+        squad=g.squad.name,
+        day=g.day,
+        racks=g.racks,
+        goal=g.goal,
+        goals=[ChoiceOfRoomOut(key=k, name=f"{k}, {low}–{high} s") for k, (low, high) in REST_S.items()],
+        areas=AREA_CHOICES,
+        questions=QUESTION_CHOICES,
+        plans=[ChoiceOfRoomOut(key=k, name=w) for k, w in PLAN_WORDS.items()],
+        less=[ChoiceOfRoomOut(key=k, name=w) for k, w in LESS_WORDS.items()],
+        people=[_person(p) for p in room.people],
+    )
+
+
+@router.get("/room/entries", response={200: list[RoomEntryOut], **ERRORS})
+def read_entries(request: HttpRequest) -> list[RoomEntryOut]:
+    """The squads, and the room of today where it is open."""
+    rooms = {
+        g.squad_id: g
+        for g in Gathering.objects.filter(day=clock.today()).annotate(
+            here=Count("attendances", filter=Q(attendances__is_here=True))
+        )
+    }
+    squads = Squad.objects.annotate(people=Count("athletes")).filter(people__gt=0)
+    return [
+        RoomEntryOut(
+            squad_id=s.pk,
+            squad=s.name,
+            athletes=getattr(s, "people", 0),
+            here=getattr(rooms.get(s.pk), "here", 0),
+            room_id=rooms[s.pk].pk if s.pk in rooms else None,
+        )
+        for s in squads
+    ]
+
+
+@router.post("/room", response={200: RoomOut, **ERRORS})
+def open_room(request: HttpRequest, payload: OpenRoom) -> RoomOut:
+    """Open the room for a squad today (or on a day), or find it open."""
+    squad = get_object_or_404(Squad, pk=payload.squad_id)
+    return room_out(read_room(open_.run(who_of(request), squad, near(payload.day or clock.today()))))
+
+
+@router.get("/room/{int:room_id}", response={200: RoomOut, **ERRORS})
+def read_room_of(request: HttpRequest, room_id: int) -> RoomOut:
+    return room_out(read_room(gathering_of(room_id)))
+
+
+def _after(key: str, room_id: int, what: str, body: dict[str, Any], act: Any) -> RoomOut:
+    gathering = gathering_of(room_id)
+
+    def do() -> dict[str, Any]:
+        act(gathering)
+        return {"room_id": room_id}
+
+    once(key, {"room": room_id, "what": what, **body}, do)
+    return room_out(read_room(gathering_of(room_id)))
+
+
+@router.post("/room/{int:room_id}/here", response={200: RoomOut, **ERRORS})
+def say_here(request: HttpRequest, room_id: int, payload: HereIn, idempotency_key: IdempotencyKey) -> RoomOut:
+    return _after(
+        idempotency_key,
+        room_id,
+        "here",
+        payload.dict(),
+        lambda g: here.run(who_of(request), g, payload.athlete_ids, payload.is_here),
+    )
+
+
+@router.post("/room/{int:room_id}/answers/{int:athlete_id}", response={200: RoomOut, **ERRORS})
+def say_answers(
+    request: HttpRequest, room_id: int, athlete_id: int, payload: AnswersIn, idempotency_key: IdempotencyKey
+) -> RoomOut:
+    def act(gathering: Gathering) -> None:
+        attendance = gathering.attendances.filter(athlete_id=athlete_id).first()
+        if attendance is None:
+            raise CoachError("This athlete is not of this squad.", where="athlete_id")
+        keep_answers.run(who_of(request), attendance, payload.dict(), by_athlete=False)
+
+    return _after(idempotency_key, room_id, "answers", {"athlete": athlete_id, **payload.dict()}, act)
+
+
+@router.post("/room/{int:room_id}/word", response={200: RoomOut, **ERRORS})
+def say_word(request: HttpRequest, room_id: int, payload: RoomWordIn, idempotency_key: IdempotencyKey) -> RoomOut:
+    def act(gathering: Gathering) -> None:
+        say_plan.run(who_of(request), gathering, payload.athlete_id, payload.plan, payload.less, payload.reason)
+
+    return _after(idempotency_key, room_id, "word", payload.dict(), act)
+
+
+@router.post("/room/{int:room_id}/begin", response={200: BegunOut, **ERRORS})
+def begin(request: HttpRequest, room_id: int, payload: BeginIn, idempotency_key: IdempotencyKey) -> BegunOut:
+    """Start today's sessions of those who are here, each by the plan of the day."""
+    gathering = gathering_of(room_id)
+
+    def do() -> dict[str, Any]:
+        began, left = begin_sessions.run(who_of(request), gathering, payload.athlete_ids)
+        return {"began": began, "left": left}
+
+    answer = once(idempotency_key, {"room": room_id, "what": "begin", **payload.dict()}, do)
+    return BegunOut(began=answer["began"], left=answer["left"], room=room_out(read_room(gathering_of(room_id))))
+
+
+def _lifters(gathering: Gathering) -> list[Lifter]:
+    """Everybody here with the first load of the main lift, running or planned."""
+    found: list[Lifter] = []
+    for p in read_room(gathering, with_loads=True).people:
+        if not p.attendance.is_here or (p.planned is None and p.session is None):
+            continue
+        load: float = 0.0
+        sides: tuple[float, ...] = ()
+        for line in p.sheet.lines if p.sheet else ():
+            if line.planned.is_main and line.sets and line.sets[0].load_kg:
+                load, sides = line.sets[0].load_kg, line.sets[0].per_side_kg
+                break
+        found.append(Lifter(p.athlete.pk, p.athlete.name, load, sides, p.athlete.height_cm))
+    return found
+
+
+@router.post("/room/{int:room_id}/racks", response={200: RoomOut, **ERRORS})
+def set_racks(request: HttpRequest, room_id: int, payload: RacksIn, idempotency_key: IdempotencyKey) -> RoomOut:
+    """How many racks, for which goal; with `place` everybody here is placed as suggested."""
+
+    def act(gathering: Gathering) -> None:
+        racks.run(who_of(request), gathering, payload.racks, payload.goal)
+        if payload.place:
+            place_all.run(who_of(request), gathering, _lifters(gathering))
+
+    return _after(idempotency_key, room_id, "racks", payload.dict(), act)
+
+
+@router.post("/room/{int:room_id}/put", response={200: RoomOut, **ERRORS})
+def put(request: HttpRequest, room_id: int, payload: PutIn, idempotency_key: IdempotencyKey) -> RoomOut:
+    return _after(
+        idempotency_key,
+        room_id,
+        "put",
+        payload.dict(),
+        lambda g: put_at_rack.run(who_of(request), g, payload.athlete_id, payload.rack),
+    )
+
+
+@router.post("/room/{int:room_id}/call", response={200: LanesOut, **ERRORS})
+def call(request: HttpRequest, room_id: int, payload: CallIn, idempotency_key: IdempotencyKey) -> LanesOut:
+    """Call an athlete to the bar out of turn."""
+    gathering = gathering_of(room_id)
+
+    def do() -> dict[str, Any]:
+        call_up.run(who_of(request), gathering, payload.athlete_id)
+        return {}
+
+    once(idempotency_key, {"room": room_id, "what": "call", **payload.dict()}, do)
+    return lanes_out(gathering)
+
+
+def _turn(person: AtRack, lane: Lane) -> TurnOut:
+    turn = next((t for t in lane.rack.turns if t.lifter.athlete_id == person.athlete.pk), None)
+    coming = person.coming
+    amount = ""
+    if coming is not None:
+        planned = coming[1].planned
+        amount = f"{planned['seconds']} s" if planned.get("seconds") else f"× {planned.get('reps') or 1}"
+        if coming[1].kind == "ramp":
+            amount += ", warm-up"
+    load = coming[1].planned_load_kg if coming else None
+    left = [s for line in person.lines if not line.ended for s in line.sets if s.kind == "work" and s.record is None]
+    return TurnOut(
+        athlete_id=person.athlete.pk,
+        name=person.athlete.name,
+        session_id=person.session.pk,
+        exercise=exercise(coming[0].line.exercise_id).name if coming else "",
+        what=f"{format_kg(load)} kg {amount}" if load is not None else amount,
+        load_kg=load,
+        unit=coming[1].unit if coming else "kg",
+        per_side_kg=list(turn.lifter.per_side_kg) if turn else [],
+        change=turn.change if turn else "",
+        loads=turn.loads if turn else "",
+        spots=turn.spots if turn else "",
+        pins=turn.pins if turn else "",
+        sets_left=len(left),
+        last_done_at=person.last_at.isoformat() if person.last_at else None,
+        is_up=lane.up is person,
+        is_over=coming is None,
+    )
+
+
+def _lane(lane: Lane, last_event_id: int) -> LaneOut:
+    order = {t.lifter.athlete_id: i for i, t in enumerate(lane.rack.turns)}
+    people = sorted(lane.people, key=lambda p: (order.get(p.athlete.pk, 99), p.athlete.name))
+    return LaneOut(
+        rack=lane.rack.number,
+        word=lane.rack.word,
+        is_right=lane.rack.is_right,
+        rest_s=lane.rack.rest_s,
+        turns=[_turn(p, lane) for p in people],
+        up=floor_view(lane.up.session, last_event_id) if lane.up else None,
+        clock=clock_out(lane.clock) if lane.clock else None,
+        sensors=[LaneSensorOut(id=s.pk, name=s.name, sort=s.sort) for s in lane.sensors],
+    )
+
+
+def lanes_out(gathering: Gathering, rack: int | None = None) -> LanesOut:
+    # read first: an event that comes in between is told twice rather than not at all
+    last = FloorEvent.objects.order_by("-id").values_list("id", flat=True).first() or 0
+    room_clock = gathering.clocks.filter(rack__isnull=True, stopped_at__isnull=True).last()
+    return LanesOut(
+        id=gathering.pk,
+        squad=gathering.squad.name,
+        day=gathering.day,
+        racks=gathering.racks,
+        goal=gathering.goal,
+        here=gathering.attendances.filter(is_here=True).count(),
+        room_clock=clock_out(room_clock) if room_clock else None,
+        lanes=[_lane(lane, last) for lane in lanes_of(gathering, rack)],
+        last_event_id=last,
+        now_ms=time.time() * 1000,
+    )
+
+
+@router.get("/room/{int:room_id}/racks", response={200: LanesOut, **ERRORS})
+def read_lanes(request: HttpRequest, room_id: int) -> LanesOut:
+    return lanes_out(gathering_of(room_id))
+
+
+@router.get("/room/{int:room_id}/racks/{int:rack}", response={200: LanesOut, **ERRORS}, auth=[django_auth, rack_auth])
+def read_lane(request: HttpRequest, room_id: int, rack: int) -> LanesOut:
+    """One rack; also over the rack's own link."""
+    gathering = gathering_of(room_id)
+    if not 1 <= rack <= gathering.racks:
+        raise CoachError(f"There is no rack {rack}.", where="rack", accepted=f"1 to {gathering.racks} are accepted.")
+    return lanes_out(gathering, rack)
+
+
+@router.get("/clock-forms", response={200: list[ClockFormOut], **ERRORS})
+def read_clock_forms(request: HttpRequest) -> list[ClockFormOut]:
+    """The timed forms and their figures."""
+    return [
+        ClockFormOut(kind=k, name=f.name, words=f.words, figures=[FigureOut(**x._asdict()) for x in f.figures])
+        for k, f in FORMS.items()
+    ]
+
+
+@router.post("/room/{int:room_id}/clocks", response={200: LanesOut, **ERRORS})
+def start_clock(request: HttpRequest, room_id: int, payload: ClockIn, idempotency_key: IdempotencyKey) -> LanesOut:
+    gathering = gathering_of(room_id)
+
+    def do() -> dict[str, Any]:
+        return {"clock": start.run(who_of(request), gathering, payload.kind, payload.figures, payload.rack).pk}
+
+    once(idempotency_key, {"room": room_id, "what": "clock", **payload.dict()}, do)
+    return lanes_out(gathering)
+
+
+@router.post("/room/{int:room_id}/clocks/{int:clock_id}/{act}", response={200: LanesOut, **ERRORS})
+def change_clock(request: HttpRequest, room_id: int, clock_id: int, act: str, idempotency_key: IdempotencyKey) -> LanesOut:
+    gathering = gathering_of(room_id)
+
+    def do() -> dict[str, Any]:
+        change.run(who_of(request), gathering, clock_id, act)
+        return {}
+
+    once(idempotency_key, {"room": room_id, "what": act, "clock": clock_id}, do)
+    return lanes_out(gathering)

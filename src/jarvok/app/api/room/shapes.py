@@ -1,0 +1,275 @@
+"""What the API says of the room."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Literal
+
+from jarvok.app.api.floor.shapes import FloorOut
+from jarvok.app.schema import Schema
+from jarvok.app.shapes import WorkingOut
+
+
+class SportIn(Schema):
+    kind: str
+    minutes: float
+    srpe: float
+    hours_ago: float
+
+
+class AnswersIn(Schema):
+    sleep: int | None = None
+    soreness: int | None = None
+    stress: int | None = None
+    energy: int | None = None
+    pain: list[str] = []
+    sport: list[SportIn] = []
+    jumps_cm: list[float] = []
+
+
+class SuggestionOut(Schema):
+    plan: str
+    points: int | None
+    reasons: list[str]
+    referral: str
+    removed: list[str]
+    working: WorkingOut
+
+
+class WordOut(Schema):
+    plan: str
+    less: str
+    reason: str
+
+
+class RoomSessionOut(Schema):
+    id: int | None
+    key: str
+    theme: str
+    state: Literal["planned", "running", "finished"]
+
+
+class RoomPersonOut(Schema):
+    athlete_id: int
+    name: str
+    group: str
+    is_here: bool
+    rack: int | None
+    said: AnswersIn | None
+    by_athlete: bool
+    suggestion: SuggestionOut
+    word: WordOut | None
+    session: RoomSessionOut | None
+
+
+class ChoiceOfRoomOut(Schema):
+    key: str
+    name: str
+    words: list[str] = []
+
+
+class RoomOut(Schema):
+    id: int
+    squad_id: int
+    squad: str
+    day: date
+    racks: int
+    goal: str
+    goals: list[ChoiceOfRoomOut]
+    areas: list[ChoiceOfRoomOut]
+    questions: list[ChoiceOfRoomOut]
+    plans: list[ChoiceOfRoomOut]
+    less: list[ChoiceOfRoomOut]
+    people: list[RoomPersonOut]
+
+
+class RoomEntryOut(Schema):
+    squad_id: int
+    squad: str
+    athletes: int
+    here: int
+    room_id: int | None
+
+
+class OpenRoom(Schema):
+    squad_id: int
+    day: date | None = None
+
+
+class HereIn(Schema):
+    athlete_ids: list[int]
+    is_here: bool
+
+
+class RoomWordIn(Schema):
+    athlete_id: int
+    plan: str
+    less: str = "fewer"
+    reason: str = ""
+
+
+class BeginIn(Schema):
+    athlete_ids: list[int] | None = None
+
+
+class BegunOut(Schema):
+    began: list[str]
+    left: list[str]
+    room: RoomOut
+
+
+class RacksIn(Schema):
+    racks: int
+    goal: str
+    place: bool = False
+
+
+class PutIn(Schema):
+    athlete_id: int
+    rack: int | None
+
+
+class CallIn(Schema):
+    athlete_id: int
+
+
+class LinkOut(Schema):
+    path: str
+    hours: int
+
+
+class TurnOut(Schema):
+    athlete_id: int
+    name: str
+    session_id: int
+    exercise: str
+    what: str
+    load_kg: float | None
+    unit: str
+    per_side_kg: list[float]
+    change: str
+    loads: str
+    spots: str
+    pins: str
+    sets_left: int
+    last_done_at: str | None
+    is_up: bool
+    is_over: bool
+
+
+class ClockPartOut(Schema):
+    call: str
+    seconds: float
+    is_work: bool
+    round: int
+
+
+class ClockOut(Schema):
+    id: int
+    rack: int | None
+    kind: str
+    name: str
+    words: str
+    parts: list[ClockPartOut]
+    rounds: int
+    beat_s: float
+    beats: int
+    seconds: float
+    started_ms: float
+    paused_ms: float | None
+    paused_s: float
+    now_ms: float
+
+
+class LaneSensorOut(Schema):
+    id: int
+    name: str
+    sort: str
+
+
+class LaneOut(Schema):
+    rack: int
+    word: str
+    is_right: bool
+    rest_s: float
+    turns: list[TurnOut]
+    up: FloorOut | None
+    clock: ClockOut | None
+    sensors: list[LaneSensorOut]
+
+
+class LanesOut(Schema):
+    id: int
+    squad: str
+    day: date
+    racks: int
+    goal: str
+    here: int
+    room_clock: ClockOut | None
+    lanes: list[LaneOut]
+    last_event_id: int
+    now_ms: float
+
+
+class FigureOut(Schema):
+    name: str
+    unit: str
+    default: float
+    least: float
+    most: float
+
+
+class ClockFormOut(Schema):
+    kind: str
+    name: str
+    words: str
+    figures: list[FigureOut]
+
+
+class ClockIn(Schema):
+    kind: str
+    figures: dict[str, float] = {}
+    rack: int | None = None
+
+
+class ReadyOut(Schema):
+    name: str
+    squad: str
+    day: date
+    questions: list[ChoiceOfRoomOut]
+    areas: list[ChoiceOfRoomOut]
+    said: AnswersIn | None
+
+
+class SensorIn(Schema):
+    name: str
+    sort: str
+    rack: int | None = None
+    rate_hz: float = 100
+
+
+class SensorOut(Schema):
+    id: int
+    name: str
+    sort: str
+    sort_name: str
+    rack: int | None
+    path: str
+    readings: int
+
+
+class PairIn(Schema):
+    rack: int | None
+
+
+class TryIn(Schema):
+    fault: str = ""
+
+
+class DataIn(Schema):
+    text: str
+    device: str = ""
+    mapping: dict[str, str] = {}
+    units: dict[str, str] = {}
+    line_id: int | None = None
+    set_number: int | None = None

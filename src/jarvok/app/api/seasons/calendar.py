@@ -1,0 +1,245 @@
+"""The calendar: what fills it, and iCalendar in and out."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+from ninja import Router
+
+from jarvok.app import clock
+from jarvok.app.api.problems import ERRORS
+from jarvok.app.api.seasons.shapes import ChoiceWords
+from jarvok.app.api.who import who_of
+from jarvok.app.athletes.reading import practice_rows_of
+from jarvok.app.centre.in_force import rules_in_force
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.seasons.models import CalendarEntry, Competition
+from jarvok.app.schema import Schema
+from jarvok.app.seasons import calendar_rows as services
+from jarvok.app.seasons.actions import add_entry as add
+from jarvok.app.seasons.actions import import_calendar, take_out_entry
+from jarvok.app.seasons.actions import write_minutes as minutes
+from jarvok.app.seasons.season_book import SeasonBook
+from jarvok.core.interchange.calendar import KINDS, Written, write_calendar
+from jarvok.core.rules import Rules
+from jarvok.core.season.calendar import SPAN_NAMES, SpanKind
+from jarvok.core.season.match_days import in_season_week, played_share
+from jarvok.core.season.model import RANK_NAMES, Rank, monday_of
+
+router = Router(tags=["calendar"])
+PLAYED_DAYS = 28  # minutes of matches so far back can still be written
+ENTRY_NAMES = {"match": "Match"} | {k.value: SPAN_NAMES[k] for k in SpanKind}
+
+
+class EntryOut(Schema):
+    id: int
+    kind: str
+    kind_name: str
+    name: str
+    start: date
+    end: date
+    days_to_go: int
+    whom: str
+
+
+class MatchDayOut(Schema):
+    day: date
+    label: str
+    holds: str
+    why: str
+    is_match: bool
+    session: float
+
+
+class PlayedOut(Schema):
+    """A match that was played, and how long the athlete was in it: None where that is not written down."""
+
+    entry_id: int
+    name: str
+    day: date
+    minutes: int | None
+
+
+class MinutesIn(Schema):
+    minutes: int | None
+
+
+class CalendarOut(Schema):
+    athlete_id: int
+    athlete_name: str
+    squad: str
+    group: str
+    today: date
+    entries: list[EntryOut]
+    kinds: list[ChoiceWords]
+    import_kinds: list[ChoiceWords]
+    played: list[PlayedOut]
+    played_words: str
+    match_week: list[MatchDayOut]
+    match_week_few: list[MatchDayOut]
+
+
+class NewEntry(Schema):
+    kind: str
+    name: str
+    start: date
+    end: date | None = None
+    scope: str = "squad"
+
+
+class CalendarText(Schema):
+    text: str
+    scope: str = "squad"
+    kinds: dict[str, str] = {}
+
+
+class ImportRowOut(Schema):
+    uid: str
+    name: str
+    kind: str
+    status: str
+    words: str
+
+
+class ImportOut(Schema):
+    rows: list[ImportRowOut]
+    problems: list[str]
+    stored: bool
+
+
+def _athlete(athlete_id: int) -> Athlete:
+    return get_object_or_404(Athlete.objects.select_related("squad"), pk=athlete_id)
+
+
+def _whom(entry: CalendarEntry) -> str:
+    return "this athlete" if entry.athlete_id else entry.group or "the squad"
+
+
+def _match_week(matches: list[date], today: date, played_share: float) -> list[MatchDayOut]:
+    week = in_season_week(monday_of(today), matches, played_share=played_share)
+    return [MatchDayOut(**d.__dict__) for d in week] if any(abs((m - today).days) <= 7 for m in matches) else []
+
+
+def calendar_out(athlete_id: int) -> CalendarOut:
+    athlete, today = _athlete(athlete_id), clock.today()
+    entries = SeasonBook([athlete], today).entries(athlete.pk)
+    matches = sorted(e.start for e in entries if e.kind == "match")
+    minutes = {m.entry_id: m for m in athlete.minutes_played.all()}
+    rules = rules_in_force()
+    share = played_share([(m.day, m.minutes) for m in minutes.values()], today, rules)
+    week = _match_week(matches, today, share)
+    past = [e for e in entries if e.kind == "match" and today - timedelta(days=PLAYED_DAYS) <= e.start <= today]
+    return CalendarOut(
+        athlete_id=athlete.pk,
+        athlete_name=athlete.name,
+        squad=athlete.squad.name,
+        group=athlete.group,
+        today=today,
+        entries=[
+            EntryOut(
+                id=e.pk,
+                kind=e.kind,
+                kind_name=ENTRY_NAMES[e.kind],
+                name=e.name,
+                start=e.start,
+                end=e.end,
+                days_to_go=(e.start - today).days,
+                whom=_whom(e),
+            )
+            for e in entries
+            if e.end >= today
+        ],
+        kinds=[ChoiceWords(id=k, name=name) for k, name in ENTRY_NAMES.items()],
+        import_kinds=[ChoiceWords(id=k, name=ENTRY_NAMES.get(k, k.capitalize())) for k in (*KINDS, "skip")],
+        played=[
+            PlayedOut(entry_id=e.pk, name=e.name, day=e.start, minutes=minutes[e.pk].minutes if e.pk in minutes else None)
+            for e in reversed(past)
+        ],
+        played_words=_played_words(share, bool(minutes), rules),
+        match_week=week,
+        match_week_few=few if (few := _match_week(matches, today, 0.1)) != week else [],
+    )
+
+
+def _played_words(share: float, is_known: bool, rules: Rules) -> str:
+    if not is_known:
+        return "No minutes are written down: the week is laid for a player who plays the whole match."
+    whole = rules["season.match_minutes"]
+    return f"Plays {share * whole:.0f} of {whole:g} min, over the last matches written down."
+
+
+@router.put("/athletes/{int:athlete_id}/calendar/{int:entry_id}/minutes", response={200: CalendarOut, **ERRORS})
+def write_minutes(request: HttpRequest, athlete_id: int, entry_id: int, payload: MinutesIn) -> CalendarOut:
+    """How long the athlete played in a match; None takes it back."""
+    entry = get_object_or_404(CalendarEntry, pk=entry_id, kind="match", withdrawn_at__isnull=True)
+    minutes.run(who_of(request), _athlete(athlete_id), entry, payload.minutes)
+    return calendar_out(athlete_id)
+
+
+@router.get("/athletes/{int:athlete_id}/calendar", response={200: CalendarOut, **ERRORS})
+def read_calendar_of(request: HttpRequest, athlete_id: int) -> CalendarOut:
+    return calendar_out(athlete_id)
+
+
+@router.post("/athletes/{int:athlete_id}/calendar", response={200: CalendarOut, **ERRORS})
+def add_entry(request: HttpRequest, athlete_id: int, payload: NewEntry) -> CalendarOut:
+    scope = services.Scope.of(_athlete(athlete_id), payload.scope)
+    add.run(who_of(request), scope, payload.kind, payload.name, payload.start, payload.end or payload.start)
+    return calendar_out(athlete_id)
+
+
+@router.delete("/athletes/{int:athlete_id}/calendar/{int:entry_id}", response={200: CalendarOut, **ERRORS})
+def take_out(request: HttpRequest, athlete_id: int, entry_id: int) -> CalendarOut:
+    take_out_entry.run(who_of(request), get_object_or_404(CalendarEntry, pk=entry_id, withdrawn_at__isnull=True))
+    return calendar_out(athlete_id)
+
+
+def _rows(rows: list[services.Row], problems: tuple[str, ...], stored: bool) -> ImportOut:
+    shown = [ImportRowOut(uid=r.found.uid, name=r.found.name, kind=r.kind, status=r.status, words=r.words) for r in rows]
+    return ImportOut(rows=shown, problems=list(problems), stored=stored)
+
+
+@router.post("/athletes/{int:athlete_id}/calendar/preview", response={200: ImportOut, **ERRORS})
+def preview_import(request: HttpRequest, athlete_id: int, payload: CalendarText) -> ImportOut:
+    """What an iCalendar text would do, event by event. Nothing is stored."""
+    scope = services.Scope.of(_athlete(athlete_id), payload.scope)
+    rows, problems = services.preview(scope, payload.text, payload.kinds)
+    return _rows(rows, problems, stored=False)
+
+
+@router.post("/athletes/{int:athlete_id}/calendar/import", response={200: ImportOut, **ERRORS})
+def take_in(request: HttpRequest, athlete_id: int, payload: CalendarText) -> ImportOut:
+    scope = services.Scope.of(_athlete(athlete_id), payload.scope)
+    return _rows(import_calendar.run(who_of(request), scope, payload.text, payload.kinds), (), stored=True)
+
+
+def _uid(item: Competition | CalendarEntry, word: str) -> str:
+    return item.uid or f"{word}-{item.pk}@jarvok"
+
+
+@router.get("/export/athletes/{int:athlete_id}/calendar.ics", include_in_schema=False)
+def export(request: HttpRequest, athlete_id: int) -> HttpResponse:
+    athlete = get_object_or_404(Athlete.objects.select_related("squad").prefetch_related("squad__practices"), pk=athlete_id)
+    today = clock.today()
+    book = SeasonBook([athlete], today)
+    plan = book.plan(athlete_id)
+    until = plan.weeks[-1].end if plan is not None else None
+    items = [
+        Written(_uid(c, "competition"), c.name, "competition", c.day, c.last_day or c.day, note=RANK_NAMES[Rank(c.rank)])
+        for c in book.competitions(athlete_id)
+        if c.day >= today
+    ]
+    items += [Written(_uid(e, "entry"), e.name, e.kind, e.start, e.end) for e in book.entries(athlete_id) if e.end >= today]
+    monday = monday_of(today)
+    for p in practice_rows_of(athlete):
+        day = date.fromordinal(monday.toordinal() + p.weekday)
+        name = f"{p.sport or athlete.squad.name} practice"
+        uid = f"practice-{p.pk}@jarvok"
+        items.append(Written(uid, name, "practice", day, day, p.hour, p.minutes, p.weekday, until, f"hard {p.hardness} of 10"))
+    data = write_calendar(items, clock.now(), timezone.get_current_timezone())
+    response = HttpResponse(data, content_type="text/calendar; charset=utf-8")
+    response["Content-Disposition"] = f'attachment; filename="{athlete.name.lower().replace(" ", "-")}.ics"'
+    return response

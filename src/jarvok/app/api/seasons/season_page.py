@@ -1,0 +1,289 @@
+"""A season put together for the page: plan, flags, last exposures, and the drift from the original."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+from datetime import date, timedelta
+from typing import Any
+
+from jarvok.app.api.seasons.shapes import (
+    DaysOut,
+    DriftOut,
+    EventOut,
+    ExposureMarkOut,
+    FixOut,
+    FlagOut,
+    NoteOut,
+    PhaseOut,
+    ResidualOut,
+    SeasonCompetitionOut,
+    SeasonOut,
+    SpanOut,
+    StyleOut,
+    TaperOut,
+    WeekOut,
+)
+from jarvok.app.athletes.reading import practices_of
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.floor.models import TrainingSession
+from jarvok.app.facts.seasons.models import Change, FlagWord
+from jarvok.app.facts.training.models import LineEdit
+from jarvok.app.seasons.season_book import SeasonBook, facts_from, plan_from
+from jarvok.app.shapes import working_out
+from jarvok.app.training.planned_weeks import planned_week
+from jarvok.app.training.sheets import done_load_by_week
+from jarvok.core.checks.season import SeasonView, season_flags
+from jarvok.core.errors import CoachError
+from jarvok.core.experience import is_novice
+from jarvok.core.loading.shorthand import parse
+from jarvok.core.rules import Rules
+from jarvok.core.season.arrangements import arrangement
+from jarvok.core.season.exposures import ClassGap, Event, Exposure, class_gap, stagger
+from jarvok.core.season.facts import SeasonFacts
+from jarvok.core.season.missed import Return, after_break
+from jarvok.core.season.model import RANK_NAMES, PhaseKey, Rank, SeasonPlan, SeasonWeek, Target, monday_of
+from jarvok.core.season.residuals import residuals_for
+from jarvok.core.week.placement import day_weights
+
+# phases that take what is left, or what the calendar gives: nobody sets how long they are
+FREE_PHASES = ("general", "return", "hold", "in_season")
+
+
+def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
+    """The season as the page shows it, or None without anything ahead."""
+    facts, plan, goal = book.facts(athlete.pk), book.plan(athlete.pk), book.goal(athlete.pk)
+    if facts is None or plan is None or goal is None:
+        return None
+    if goal.day != plan.competition_day:  # the plan was built to one that has been passed: what counts is the next
+        plan = replace(plan, residuals=residuals_for(plan.weeks, goal.day, facts.arrangement, facts.rules))
+    today = book.today
+    done = done_load_by_week(athlete.pk, plan)
+    change = Change.objects.filter(athlete=athlete, undone_at__isnull=True).first()
+    ids = {c.name: c.pk for c in book.competitions(athlete.pk) if c.rank == Rank.MAIN and c.day >= plan.start}
+    return SeasonOut(
+        athlete_id=athlete.pk,
+        athlete_name=athlete.name,
+        name=goal.name,
+        day=goal.day,
+        days_to_go=(goal.day - today).days,
+        today=today,
+        start=plan.start,
+        style=_style_out(facts, book, athlete.pk),
+        competitions=_competitions_out(athlete, book, plan),
+        matches=list(facts.matches),
+        spans=[SpanOut(kind=s.kind, name=s.words, start=s.start, end=s.end) for s in facts.spans],
+        phases=[
+            PhaseOut(
+                id=p.id,
+                key=p.key,
+                name=p.name,
+                toward=p.toward,
+                competition_id=ids.get(p.toward),
+                start=p.start,
+                end=p.end,
+                weeks=p.weeks,
+                least_weeks=p.least_weeks,
+                most_weeks=p.most_weeks,
+                pinned=p.pinned,
+                can_set_length=p.id not in FREE_PHASES,
+            )
+            for p in plan.phases
+        ],
+        weeks=[_week_out(w, facts, done) for w in plan.weeks],
+        notes=[NoteOut(**n.__dict__) for n in plan.notes],
+        flags=_flags_out(athlete, book, facts, plan),
+        residuals=[
+            ResidualOut(
+                quality=r.quality,
+                from_day=r.spans[0][0],
+                spans=[DaysOut(start=a, end=b) for a, b in r.spans],
+                last_exposure=r.last_exposure,
+                expires=r.expires,
+                earliest=r.last_exposure + timedelta(days=r.holds_days[0]),
+                latest=r.last_exposure + timedelta(days=r.holds_days[1]),
+                covers_competition=r.covers_competition,
+                text=r.text,
+            )
+            for r in plan.residuals
+        ],
+        exposures=[
+            ExposureMarkOut(event=e.event, what=e.what, day=e.day, days_out=e.days_out) for e in exposures_of(athlete, book, plan)
+        ],
+        drift=_drift(athlete, book, plan),
+        working=working_out(plan.working),
+        practice_weights=list(day_weights(practices_of(athlete))),
+        last_change=change.words if change else None,
+    )
+
+
+def _style_out(facts: SeasonFacts, book: SeasonBook, athlete_id: int) -> StyleOut:
+    return StyleOut(
+        arrangement=facts.arrangement.key,
+        arrangement_name=facts.arrangement.name,
+        loading_weeks=book.style(athlete_id).loading_weeks,
+        usual_loading_weeks=facts.arrangement.loading_weeks,
+        taper=TaperOut(**facts.taper.__dict__) if facts.taper is not None else None,
+    )
+
+
+def _competitions_out(athlete: Athlete, book: SeasonBook, plan: SeasonPlan) -> list[SeasonCompetitionOut]:
+    return [
+        SeasonCompetitionOut(
+            id=c.pk,
+            name=c.name,
+            day=c.day,
+            last_day=c.last_day,
+            rank=c.rank,
+            rank_name=RANK_NAMES[Rank(c.rank)],
+            days_to_go=(c.day - book.today).days,
+            weigh_in=c.weigh_in,
+            events=[EventOut(**e) for e in c.events],
+        )
+        for c in book.competitions(athlete.pk)
+        if c.day >= plan.start
+    ]
+
+
+def _week_out(w: SeasonWeek, facts: SeasonFacts, done: Mapping[int, float]) -> WeekOut:
+    return WeekOut(
+        index=w.index,
+        start=w.start,
+        phase=w.phase,
+        phase_name=w.phase_name,
+        week_of_phase=w.week_of_phase,
+        weeks_in_phase=w.weeks_in_phase,
+        is_easy=w.is_easy,
+        set_by_hand=w.start in facts.easy,
+        load=round(w.load, 3),
+        volume=w.volume,
+        intensity_pct=w.intensity_pct,
+        days_to_go=(w.competition_day - w.start).days,
+        matches=w.matches,
+        note=w.note,
+        done_share=done.get(w.index),
+        can_ease=w.phase is not PhaseKey.TAPER,
+    )
+
+
+def exposures_of(athlete: Athlete, book: SeasonBook, plan: SeasonPlan) -> list[Exposure]:
+    """The last hard exposures before each competition ahead that says what is contested."""
+    found: list[Exposure] = []
+    facts = book.facts(athlete.pk)
+    training = sorted({s.day.weekday() for s in planned_week(athlete, plan, plan.weeks[0], book.rules)}) or list(range(7))
+    for c in book.competitions(athlete.pk):
+        if c.day < book.today or not c.events or c.rank != Rank.MAIN:
+            continue
+        events = [Event(e["kind"], e["name"], e["contest_day"], e["load_kg"]) for e in c.events]
+        novice = is_novice(athlete.training_age_years, book.rules)
+        found += stagger(events, c.day, training, facts.spans if facts else (), c.weigh_in, is_novice=novice)
+    return found
+
+
+def gap_of(athlete: Athlete, days_to_go: int | None) -> ClassGap | None:
+    """The gap of the newest body mass to the class limit."""
+    newest = athlete.masses.order_by("day").last()
+    if newest is None or not athlete.class_limit_kg:
+        return None
+    return class_gap(newest.mass_kg, athlete.class_limit_kg, days_to_go)
+
+
+def _break_of(athlete: Athlete, plan: SeasonPlan, today: date, rules: Rules) -> Return | None:
+    last = TrainingSession.objects.filter(athlete=athlete, day__lte=today).order_by("-day").values_list("day", flat=True).first()
+    return after_break(last, today, rules) if last is not None and last >= plan.start - timedelta(days=28) else None
+
+
+def added_work(athlete: Athlete, book: SeasonBook, plan: SeasonPlan) -> dict[date, str]:
+    """Lines made longer by hand in weeks that should stay light, in words per Monday."""
+    newest: dict[tuple[date, str, str], LineEdit] = {}
+    for edit in LineEdit.objects.filter(athlete=athlete, day__gte=book.today, undone_at__isnull=True):
+        newest[edit.day, edit.session_key, edit.slot] = edit
+    found: dict[date, list[str]] = {}
+    for (day, key, slot), edit in newest.items():
+        week = plan.week_of(day)
+        if not edit.text or week is None or not week.is_light:
+            continue
+        sessions = planned_week(athlete, plan, week, book.rules)
+        lines = [line for s in sessions if s.day == day and s.key == key for line in s.lines if line.slot == slot]
+        planned = lines[0].prescription.total_sets if lines else 0
+        written = _sets(edit.text)
+        if written > planned:
+            found.setdefault(monday_of(day), []).append(f"{slot} on {day:%a %-d %b} has {written} sets instead of {planned}.")
+    return {monday: " ".join(words) for monday, words in found.items()}
+
+
+def _sets(text: str) -> int:
+    try:
+        return parse(text).total_sets
+    except CoachError:
+        return 0
+
+
+def _flags_out(athlete: Athlete, book: SeasonBook, facts: SeasonFacts, plan: SeasonPlan) -> list[FlagOut]:
+    goal = book.goal(athlete.pk)
+    days = (goal.day - book.today).days if goal else None
+    view = SeasonView(
+        plan,
+        book.today,
+        facts.taper,
+        facts.spans,
+        added_work(athlete, book, plan),
+        gap_of(athlete, days),
+        _break_of(athlete, plan, book.today, book.rules),
+    )
+    words = FlagWord.objects.filter(athlete=athlete, lifted_at__isnull=True)
+    kept = {(w.check_id, w.where): w for w in words}
+    return [
+        FlagOut(
+            check_id=f.check_id,
+            severity=f.severity,
+            title=f.title,
+            reason=f.reason,
+            source=f.source.text,
+            where=f.where,
+            week=f.week,
+            fix=FixOut(words=f.fix.words, kind=f.fix.kind, values=dict(f.fix.values)) if f.fix else None,
+            kept_id=word.pk if (word := kept.get((f.check_id, f.where))) else None,
+            kept_reason=word.reason if word else "",
+        )
+        for f in season_flags(view)
+    ]
+
+
+def _drift(athlete: Athlete, book: SeasonBook, plan: SeasonPlan) -> DriftOut:
+    baseline = book.style(athlete.pk).baseline
+    if not baseline:
+        return DriftOut(since="", words=[])
+    original = plan_from(facts_from(baseline, book.entries(athlete.pk), book.today, book.rules))
+    words = drift_words(original, plan, baseline) if original is not None else []
+    return DriftOut(since=str(baseline["competitions"][0]["planned_from"]) if baseline["competitions"] else "", words=words)
+
+
+def drift_words(original: SeasonPlan, now: SeasonPlan, baseline: Mapping[str, Any]) -> list[str]:
+    """What has moved between two plans of one athlete, in words."""
+    said: list[str] = []
+    if original.arrangement != now.arrangement:
+        said.append(f"{arrangement(original.arrangement).name} was planned, {arrangement(now.arrangement).name.lower()} is.")
+    before, after = {t.name: t for t in original.targets}, {t.name: t for t in now.targets}
+    for name in before.keys() | after.keys():
+        said += _target_drift(name, before.get(name), after.get(name))
+    lengths = {(p.toward, p.id): p for p in original.phases}
+    current = {(p.toward, p.id): p for p in now.phases}
+    for key in lengths.keys() & current.keys():
+        if lengths[key].weeks != current[key].weeks:
+            said.append(f"{current[key].name}: {lengths[key].weeks} → {current[key].weeks} weeks.")
+    if original.arrangement == now.arrangement:
+        said += [f"{lengths[key].name} is gone." for key in lengths.keys() - current.keys()]
+    easy = {w.start for w in original.weeks if w.is_easy} ^ {w.start for w in now.weeks if w.is_easy}
+    if easy and len(original.weeks) == len(now.weeks):
+        said.append(f"Easier weeks differ in {len(easy)} places.")
+    return sorted(said)
+
+
+def _target_drift(name: str, before: Target | None, after: Target | None) -> list[str]:
+    if before is None or after is None:
+        return [f"{name} {'was added' if before is None else 'is gone'}."]
+    days = (after.day - before.day).days
+    moved = [f"{name} is {abs(days)} days {'later' if days > 0 else 'earlier'}."] if days else []
+    ranked = [f"{name} was {RANK_NAMES[before.rank]}, now {RANK_NAMES[after.rank]}."] if before.rank is not after.rank else []
+    return moved + ranked

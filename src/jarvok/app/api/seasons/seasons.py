@@ -1,0 +1,228 @@
+from __future__ import annotations
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router
+
+from jarvok.app import clock
+from jarvok.app.api.problems import ERRORS
+from jarvok.app.api.seasons.season_page import season_of
+from jarvok.app.api.seasons.shapes import (
+    ArrangementOut,
+    BaselineIn,
+    ChangeCompetition,
+    ChoiceWords,
+    EasyIn,
+    EventOut,
+    FlagIn,
+    NewCompetition,
+    PhaseLengths,
+    PhaseRuleOut,
+    SeasonAnswer,
+    SeasonFixIn,
+    SeasonPreviewOut,
+    StyleIn,
+    TaperOut,
+)
+from jarvok.app.api.who import who_of
+from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.seasons.models import Competition, FlagWord
+from jarvok.app.seasons import typed_season as services
+from jarvok.app.seasons.actions import (
+    add_competition_for,
+    ask_flag_again,
+    change_competitions,
+    fix_season,
+    keep_or_restore_season,
+    rehearse_competition,
+    set_easy_week,
+    set_season_style,
+    undo_season,
+    withdraw_competitions,
+)
+from jarvok.app.seasons.actions import keep_flag as keep
+from jarvok.app.seasons.actions import set_phases as phases
+from jarvok.app.seasons.season_book import SeasonBook
+from jarvok.core.errors import CoachError
+from jarvok.core.season.arrangements import ARRANGEMENTS
+from jarvok.core.season.model import RANK_NAMES, SeasonPlan
+from jarvok.core.season.taper import Shape, TaperStyle
+
+router = Router(tags=["seasons"])
+
+
+def _athlete(athlete_id: int) -> Athlete:
+    rows = Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK)
+    return get_object_or_404(rows, pk=athlete_id)
+
+
+def _competition(competition_id: int) -> Competition:
+    return get_object_or_404(Competition.objects.select_related("athlete"), pk=competition_id, withdrawn_at__isnull=True)
+
+
+def answer(athlete_id: int) -> SeasonAnswer:
+    athlete = _athlete(athlete_id)
+    return SeasonAnswer(
+        athlete_id=athlete.pk,
+        athlete_name=athlete.name,
+        squad_name=athlete.squad.name,
+        group=athlete.group,
+        season=season_of(athlete, SeasonBook([athlete], clock.today())),
+        arrangements=[ChoiceWords(id=a.key, name=a.name) for a in ARRANGEMENTS],
+        ranks=[ChoiceWords(id=r.value, name=name) for r, name in RANK_NAMES.items()],
+    )
+
+
+def typed_events(events: list[EventOut]) -> tuple[services.TypedEvent, ...]:
+    return tuple(services.TypedEvent(e.kind, e.name.strip(), e.contest_day, e.load_kg) for e in events)
+
+
+def typed_taper(raw: TaperOut | None) -> TaperStyle | None:
+    if raw is None:
+        return None
+    if raw.shape not in set(Shape):
+        raise CoachError("There is no such shape.", where="shape", accepted=", ".join(Shape))
+    return TaperStyle(raw.days, Shape(raw.shape), raw.depth_pct, raw.frequency_pct)
+
+
+@router.get("/athletes/{int:athlete_id}/season", response={200: SeasonAnswer, **ERRORS})
+def read_season(request: HttpRequest, athlete_id: int) -> SeasonAnswer:
+    return answer(athlete_id)
+
+
+def _phases_in_words(plan: SeasonPlan | None) -> list[str]:
+    if plan is None:
+        return []
+    several = len({p.toward for p in plan.phases}) > 1
+    return [f"{p.name}{f' → {p.toward}' if several else ''} {p.weeks} {'week' if p.weeks == 1 else 'weeks'}" for p in plan.phases]
+
+
+@router.post("/athletes/{int:athlete_id}/competitions/preview", response={200: SeasonPreviewOut, **ERRORS})
+def preview_competition(
+    request: HttpRequest, athlete_id: int, payload: NewCompetition, moves: int | None = None
+) -> SeasonPreviewOut:
+    """What adding a competition, or moving the one called by `moves`, would do to the phases. Nothing is stored."""
+    athlete = _athlete(athlete_id)
+    before = _phases_in_words(SeasonBook([athlete], clock.today()).plan(athlete_id))
+    typed = services.TypedCompetition(payload.name, payload.day, payload.rank, payload.last_day)
+    plan = rehearse_competition.run(who_of(request), athlete, typed, moves)
+    decisions = [n.title for n in plan.notes if n.decision] if plan else []
+    return SeasonPreviewOut(phases=_phases_in_words(plan), decisions=decisions, before=before)
+
+
+@router.post("/athletes/{int:athlete_id}/competitions", response={200: SeasonAnswer, **ERRORS})
+def add_competition(request: HttpRequest, athlete_id: int, payload: NewCompetition) -> SeasonAnswer:
+    typed = services.TypedCompetition(
+        payload.name, payload.day, payload.rank, payload.last_day, payload.weigh_in, typed_events(payload.events)
+    )
+    add_competition_for.run(who_of(request), _athlete(athlete_id), payload.scope, typed)
+    return answer(athlete_id)
+
+
+@router.patch("/competitions/{int:competition_id}", response={200: SeasonAnswer, **ERRORS})
+def change_competition(request: HttpRequest, competition_id: int, payload: ChangeCompetition) -> SeasonAnswer:
+    """Change what is sent, for the athlete or for everybody in the scope who has it; what is not sent stays.
+
+    A moved competition keeps its length and its weigh-in's distance.
+    """
+    competition = _competition(competition_id)
+    sent = payload.dict(exclude_unset=True, exclude={"scope", "events"})
+    events = typed_events(payload.events) if payload.events is not None else None
+    change_competitions.run(who_of(request), competition, payload.scope, sent, events)
+    return answer(competition.athlete_id)
+
+
+@router.delete("/competitions/{int:competition_id}", response={200: SeasonAnswer, **ERRORS})
+def withdraw(request: HttpRequest, competition_id: int, scope: str = "athlete") -> SeasonAnswer:
+    competition = _competition(competition_id)
+    withdraw_competitions.run(who_of(request), competition, scope)
+    return answer(competition.athlete_id)
+
+
+@router.put("/competitions/{int:competition_id}/phases", response={200: SeasonAnswer, **ERRORS})
+def set_phases(request: HttpRequest, competition_id: int, payload: PhaseLengths) -> SeasonAnswer:
+    competition = _competition(competition_id)
+    phases.run(who_of(request), competition, payload.weeks)
+    return answer(competition.athlete_id)
+
+
+@router.put("/athletes/{int:athlete_id}/season/style", response={200: SeasonAnswer, **ERRORS})
+def set_style(request: HttpRequest, athlete_id: int, payload: StyleIn) -> SeasonAnswer:
+    """Arrange one athlete's season, or that of the whole group or squad."""
+    style = services.TypedStyle(payload.arrangement, payload.loading_weeks, typed_taper(payload.taper))
+    set_season_style.run(who_of(request), services.in_scope(_athlete(athlete_id), payload.scope), style)
+    return answer(athlete_id)
+
+
+@router.put("/athletes/{int:athlete_id}/season/easy", response={200: SeasonAnswer, **ERRORS})
+def set_easy(request: HttpRequest, athlete_id: int, payload: EasyIn) -> SeasonAnswer:
+    set_easy_week.run(who_of(request), _athlete(athlete_id), payload.monday, payload.easy, payload.to)
+    return answer(athlete_id)
+
+
+@router.post("/athletes/{int:athlete_id}/season/undo", response={200: SeasonAnswer, **ERRORS})
+def undo(request: HttpRequest, athlete_id: int) -> SeasonAnswer:
+    undo_season.run(who_of(request), _athlete(athlete_id))
+    return answer(athlete_id)
+
+
+@router.post("/athletes/{int:athlete_id}/season/original", response={200: SeasonAnswer, **ERRORS})
+def keep_or_restore(request: HttpRequest, athlete_id: int, payload: BaselineIn) -> SeasonAnswer:
+    keep_or_restore_season.run(who_of(request), _athlete(athlete_id), payload.keep)
+    return answer(athlete_id)
+
+
+@router.post("/athletes/{int:athlete_id}/season/flags", response={200: SeasonAnswer, **ERRORS})
+def keep_flag(request: HttpRequest, athlete_id: int, payload: FlagIn) -> SeasonAnswer:
+    keep.run(who_of(request), _athlete(athlete_id), payload.check_id, payload.where, payload.reason)
+    return answer(athlete_id)
+
+
+@router.post("/athletes/{int:athlete_id}/season/fix", response={200: SeasonAnswer, **ERRORS})
+def fix(request: HttpRequest, athlete_id: int, payload: SeasonFixIn) -> SeasonAnswer:
+    """Do what a flag proposes, in one step."""
+    fix_season.run(who_of(request), _athlete(athlete_id), payload.kind, payload.values)
+    return answer(athlete_id)
+
+
+@router.delete("/season-flags/{int:word_id}", response={200: SeasonAnswer, **ERRORS})
+def lift_flag(request: HttpRequest, word_id: int) -> SeasonAnswer:
+    word = get_object_or_404(FlagWord, pk=word_id, lifted_at__isnull=True)
+    ask_flag_again.run(who_of(request), word)
+    return answer(word.athlete_id)
+
+
+@router.get("/arrangements", response={200: list[ArrangementOut], **ERRORS})
+def read_arrangements(request: HttpRequest) -> list[ArrangementOut]:
+    """Every arrangement over time with what it is good and bad for."""
+    return [
+        ArrangementOut(
+            key=a.key,
+            name=a.name,
+            good_for=a.good_for,
+            for_whom=a.for_whom,
+            weakness=a.weakness,
+            fatigue=a.fatigue,
+            how=a.how,
+            source=a.source.text,
+            loading_weeks=a.loading_weeks,
+            phases=[
+                PhaseRuleOut(
+                    name=r.name,
+                    least_weeks=r.least_weeks,
+                    most_weeks=r.most_weeks,
+                    builds=list(r.builds),
+                    keeps=list(r.keeps),
+                    volume=r.volume,
+                    low_pct=r.intensity_pct[0],
+                    high_pct=r.intensity_pct[1],
+                    exercises=r.exercises,
+                    accessories=r.accessories,
+                )
+                for r in a.phases_for(30)
+                if r.id != "general"
+            ],
+        )
+        for a in ARRANGEMENTS
+    ]

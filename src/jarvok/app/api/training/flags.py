@@ -1,0 +1,148 @@
+"""What the checks say of an athlete's sessions and week, with the coach's word on it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from jarvok.app.api.seasons.shapes import FixOut, FlagOut
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.athletes.reading import practices_of
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.seasons.models import FlagWord
+from jarvok.app.training.planned_weeks import faults_of, limits_of, week_style_of, why_no_max
+from jarvok.app.training.sheets import AthleteWeek, Sheet, SheetLine
+from jarvok.app.training.undo import last_words
+from jarvok.core.checks.flag import Flag, answered
+from jarvok.core.checks.plan_views import LineView, SessionView, WeekView, session_view
+from jarvok.core.checks.session import session_flags
+from jarvok.core.checks.week import week_flags
+from jarvok.core.library.exercises import exercise
+from jarvok.core.season.model import PhaseKey
+from jarvok.core.week.pick import pool
+from jarvok.core.week.plan import level_of
+
+MINUTES_THERE = 60  # an hour of room time, where the record says nothing
+LANDING_DAYS = 28  # [J] landings this recent count as practised
+
+
+def minutes_there(athlete: Athlete) -> int:
+    """Minutes a session may take."""
+    return athlete.minutes_a_session or MINUTES_THERE
+
+
+def _line(line: SheetLine) -> LineView:
+    return LineView(
+        line.planned.slot,
+        line.planned.block,
+        exercise(line.planned.exercise_id),
+        line.prescription,
+        line.planned.is_main,
+        line.planned.style,
+        line.sets,
+        max(0, line.prescription.total_sets - line.planned.prescription.total_sets) if line.edited else 0,
+        line.choice is not None,
+    )
+
+
+def view_of(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> SessionView:
+    """A session with its loads as the checks see it."""
+    why = why_no_max(athlete, week.week)
+    masses = list(athlete.masses.all())
+    return SessionView(
+        sheet.planned.key,
+        sheet.planned.day,
+        tuple(_line(x) for x in sheet.lines),
+        limits_of(athlete, sheet.planned.day),
+        level_of(athlete.training_age_years),
+        sheet.planned.load,
+        body_mass_kg=masses[-1].mass_kg if masses else None,
+        landing_practised=_has_landed(athlete, week.book, sheet),
+        may_max=not why,
+        why_not_max=why,
+        in_season=week.week.phase is PhaseKey.IN_SEASON,
+        is_light=week.week.is_light,
+        days_to_go=(week.week.competition_day - sheet.planned.day).days,
+        minutes=sheet.minutes,
+        minutes_there=minutes_there(athlete),
+        rules=week.rules,
+    )
+
+
+def _has_landed(athlete: Athlete, book: LiftBook, sheet: Sheet) -> bool:
+    if not any("jump_depth" in exercise(x.planned.exercise_id).roles for x in sheet.lines):
+        return False
+    day = sheet.planned.day
+    return any(
+        0 <= (day - past.day).days <= LANDING_DAYS
+        for lift in pool("landing", limits_of(athlete, day))
+        for past in book.history(athlete.pk, lift)
+    )
+
+
+def _sets(sessions: Iterable[SessionView]) -> float:
+    """Sets of a week's lines, what prepares aside."""
+    return float(sum(x.total_sets for s in sessions for x in s.lines if not x.prepares))
+
+
+class FlagBook:
+    """The flags of an athlete's week, with the words kept on them, each session asked once."""
+
+    def __init__(self, athlete: Athlete, week: AthleteWeek) -> None:
+        self.athlete, self.week = athlete, week
+        self.can_undo = last_words(athlete)
+        words = FlagWord.objects.filter(athlete=athlete, lifted_at__isnull=True)
+        self.kept = {(w.check_id, w.where): w for w in words}
+        self.views = {(s.planned.day, s.planned.key): view_of(athlete, week, s) for s in week.sheets}
+
+    def out(self, flags: Iterable[Flag]) -> list[FlagOut]:
+        """Flags as the API sends them, kept ones with their reason."""
+        found: list[FlagOut] = []
+        for f, word in answered(flags, self.kept):
+            fix = FixOut(words=f.fix.words, kind=f.fix.kind, values=dict(f.fix.values)) if f.fix else None
+            found.append(
+                FlagOut(
+                    check_id=f.check_id,
+                    severity=f.severity,
+                    title=f.title,
+                    reason=f.reason,
+                    source=f.source.text,
+                    where=f.where,
+                    week=f.week,
+                    fix=fix,
+                    kept_id=word.pk if word else None,
+                    kept_reason=word.reason if word else "",
+                )
+            )
+        return found
+
+    def of_session(self, sheet: Sheet) -> list[FlagOut]:
+        """What the checks say of one session."""
+        return self.out(session_flags(self.views[sheet.planned.day, sheet.planned.key]))
+
+    def of_week(self) -> list[FlagOut]:
+        """What the checks say of the week; what a session alone calls for stands with the session."""
+        return self.out(week_flags(self.week_view()))
+
+    def week_view(self) -> WeekView:
+        """The week as its checks see it, beside the one before."""
+        athlete, week = self.athlete, self.week
+        style = week_style_of(athlete, week.week.start).arrangement
+        limits, level = limits_of(athlete, week.week.start), level_of(athlete.training_age_years)
+        before = tuple(session_view(s, limits, level) for s in week.before)
+        return WeekView(
+            week.week.start,
+            tuple(self.views.values()),
+            practices_of(athlete),
+            before,
+            week.week.is_light,
+            week.week.phase is PhaseKey.IN_SEASON,
+            (week.week.competition_day - week.week.start).days,
+            style.allows_daily_lifts,
+            style.uses_failure,
+            "weightlifting" in style.sports,
+            faults_of(athlete, week.week.start),
+            week.week.note,
+            _sets(self.views.values()),
+            _sets(before),
+            week.rules,
+        )

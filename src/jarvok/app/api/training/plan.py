@@ -1,0 +1,109 @@
+"""Weeks and sessions: reading them, writing a line, moving, merging."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router
+
+from jarvok.app import clock
+from jarvok.app.api.problems import ERRORS
+from jarvok.app.api.training.shapes import SheetOut, WeekAnswer
+from jarvok.app.api.training.sheet import sheet_out
+from jarvok.app.api.training.week import week_out
+from jarvok.app.api.who import who_of
+from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.schema import Schema
+from jarvok.app.training.actions import merge_session as merge
+from jarvok.app.training.actions import move_session as move
+from jarvok.app.training.actions import step_line as step
+from jarvok.app.training.actions import write_line as write
+from jarvok.app.training.lookup import find_sheet
+from jarvok.app.training.planned_weeks import read_again
+from jarvok.app.training.sheets import athlete_week
+from jarvok.core.season.model import monday_of
+
+router = Router(tags=["training"])
+
+
+class NewText(Schema):
+    text: str
+
+
+class Step(Schema):
+    """One step of a line: `what` is sets, reps or load; `by` 1 or -1."""
+
+    what: str
+    by: int
+
+
+class NewDay(Schema):
+    day: date
+
+
+def athlete_of(athlete_id: int) -> Athlete:
+    return get_object_or_404(
+        Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK, "masses"), pk=athlete_id
+    )
+
+
+@router.get("/athletes/{int:athlete_id}/week", response={200: WeekAnswer, **ERRORS})
+def read_week(request: HttpRequest, athlete_id: int, start: date | None = None) -> WeekAnswer:
+    return week_answer(athlete_of(athlete_id), start)
+
+
+def week_answer(athlete: Athlete, start: date | None) -> WeekAnswer:
+    """The week a day lies in, or today's, with the reason where there is none."""
+    today = clock.today()
+    found = athlete_week(athlete, start or today, today)
+    reason = ""
+    if found is None:
+        reason = "This week lies outside the season." if start else "No competition ahead yet."
+        if start and athlete_week(athlete, today, today) is None:
+            reason = "No competition ahead yet."
+    return WeekAnswer(
+        athlete_id=athlete.pk,
+        athlete_name=athlete.name,
+        week=week_out(athlete, found, today) if found else None,
+        reason=reason,
+    )
+
+
+@router.get("/athletes/{int:athlete_id}/sessions/{day}/{key}", response={200: SheetOut, **ERRORS})
+def read_sheet(request: HttpRequest, athlete_id: int, day: date, key: str) -> SheetOut:
+    athlete = athlete_of(athlete_id)
+    week, sheet = find_sheet(athlete, day, key)
+    return sheet_out(athlete, week, sheet)
+
+
+@router.put("/athletes/{int:athlete_id}/sessions/{day}/{key}/lines/{slot}", response={200: SheetOut, **ERRORS})
+def write_line(request: HttpRequest, athlete_id: int, day: date, key: str, slot: str, payload: NewText) -> SheetOut:
+    athlete = athlete_of(athlete_id)
+    write.run(who_of(request), athlete, day, key, slot, payload.text)
+    return sheet_out(athlete, *find_sheet(read_again(athlete), day, key))
+
+
+@router.post("/athletes/{int:athlete_id}/sessions/{day}/{key}/lines/{slot}/step", response={200: SheetOut, **ERRORS})
+def step_line(request: HttpRequest, athlete_id: int, day: date, key: str, slot: str, payload: Step) -> SheetOut:
+    """Change a line by one step of sets, repetitions or load, in the terms it is written in."""
+    athlete = athlete_of(athlete_id)
+    step.run(who_of(request), athlete, day, key, slot, payload.what, payload.by)
+    return sheet_out(athlete, *find_sheet(read_again(athlete), day, key))
+
+
+@router.put("/athletes/{int:athlete_id}/sessions/{day}/{key}/day", response={200: WeekAnswer, **ERRORS})
+def move_session(request: HttpRequest, athlete_id: int, day: date, key: str, payload: NewDay) -> WeekAnswer:
+    athlete = athlete_of(athlete_id)
+    move.run(who_of(request), athlete, day, key, payload.day)
+    return week_answer(read_again(athlete), monday_of(payload.day))
+
+
+@router.put("/athletes/{int:athlete_id}/sessions/{day}/{key}/merge", response={200: WeekAnswer, **ERRORS})
+def merge_session(request: HttpRequest, athlete_id: int, day: date, key: str, payload: NewDay) -> WeekAnswer:
+    """Put a missed session's main lift into the session of another day of the week."""
+    athlete = athlete_of(athlete_id)
+    merge.run(who_of(request), athlete, day, key, payload.day)
+    return week_answer(read_again(athlete), monday_of(payload.day))

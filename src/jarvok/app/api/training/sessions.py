@@ -1,0 +1,243 @@
+"""Changing whole sessions: lines, blocks, days, copies, the arrangement of the week, undo, flags."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Literal
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router
+
+from jarvok.app.api.problems import ERRORS
+from jarvok.app.api.training.plan import athlete_of, week_answer
+from jarvok.app.api.training.shapes import SheetOut, WeekAnswer
+from jarvok.app.api.training.sheet import sheet_out
+from jarvok.app.api.who import who_of
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.seasons.models import FlagWord
+from jarvok.app.schema import Schema
+from jarvok.app.seasons.actions import ask_flag_again, keep_flag
+from jarvok.app.training.actions import (
+    arrange_week,
+    copy_session,
+    edit_session,
+    fix_session,
+    restore_session,
+    take_out_session,
+    undo_plan,
+)
+from jarvok.app.training.actions import begin_session as begin
+from jarvok.app.training.actions import copy_week as copy_week_action
+from jarvok.app.training.actions import move_line as move_line_action
+from jarvok.app.training.edits import Edit, Op, change_of
+from jarvok.app.training.lookup import find_sheet, near
+from jarvok.app.training.planned_weeks import read_again
+from jarvok.app.training.written import athletes_for
+from jarvok.core.season.model import monday_of
+from jarvok.core.session.blocks import GROUPINGS
+from jarvok.core.week.arrangements import WEEK_ARRANGEMENTS
+
+router = Router(tags=["sessions"])
+SHEET = "/athletes/{int:athlete_id}/sessions/{day}/{key}"
+
+
+class NewSession(Schema):
+    day: date
+    theme: str = ""
+
+
+class EditIn(Schema):
+    """One change of a session. `op` says which; the other fields are what it needs."""
+
+    op: Literal["add", "drop", "replace", "write", "note", "move", "regroup", "rename"]
+    slot: str = ""
+    exercise_id: str = ""
+    text: str = ""
+    block: str = ""
+    to: str = ""
+    is_main: bool = False
+    grouping: str = ""
+    rest_inside_s: int | None = None
+    rest_between_s: int | None = None
+    minutes: int | None = None
+    bpm: int | None = None
+    beats: int | None = None
+    every_s: int | None = None
+
+
+class LineTo(Schema):
+    day: date
+
+
+class CopyIn(Schema):
+    day: date
+    scope: str = "athlete"
+    to_athlete: int | None = None
+
+
+class CopyOut(Schema):
+    done: list[str]
+    left: list[str]
+
+
+class ArrangeIn(Schema):
+    arrangement: str
+    days: int = 0
+    scope: str = "athlete"
+    only_this_week: date | None = None
+
+
+class UndoneOut(Schema):
+    words: str
+
+
+class KeepIn(Schema):
+    check_id: str
+    where: str
+    reason: str
+
+
+class FixIn(Schema):
+    kind: str
+    values: dict[str, str | float | bool | None]
+
+
+class GroupingOut(Schema):
+    key: str
+    name: str
+    words: str
+    least: int
+    most: int
+    needs: str
+
+
+class WeekArrangementOut(Schema):
+    key: str
+    name: str
+    days: list[int]
+    how: str
+    good_for: str
+    weakness: str
+    is_sequence: bool
+
+
+def _sheet(athlete: Athlete, day: date, key: str) -> SheetOut:
+    return sheet_out(athlete, *find_sheet(read_again(athlete), day, key))
+
+
+@router.get("/week-arrangements", response={200: list[WeekArrangementOut], **ERRORS})
+def read_week_arrangements(request: HttpRequest) -> list[WeekArrangementOut]:
+    """The arrangements of the week, with what each is good and bad for."""
+    return [
+        WeekArrangementOut(
+            key=a.key,
+            name=a.name,
+            days=list(a.days),
+            how=a.how,
+            good_for=a.good_for,
+            weakness=a.weakness,
+            is_sequence=a.is_sequence,
+        )
+        for a in WEEK_ARRANGEMENTS
+    ]
+
+
+@router.get("/groupings", response={200: list[GroupingOut], **ERRORS})
+def read_groupings(request: HttpRequest) -> list[GroupingOut]:
+    """The ways to group the lines of a block."""
+    return [
+        GroupingOut(key=k, name=g.name, words=g.words, least=g.least, most=g.most, needs=g.needs) for k, g in GROUPINGS.items()
+    ]
+
+
+@router.post("/athletes/{int:athlete_id}/sessions", response={200: SheetOut, **ERRORS})
+def begin_session(request: HttpRequest, athlete_id: int, payload: NewSession) -> SheetOut:
+    athlete = athlete_of(athlete_id)
+    key = begin.run(who_of(request), athlete, payload.day, payload.theme)
+    return _sheet(athlete, payload.day, key)
+
+
+@router.post(SHEET + "/edit", response={200: SheetOut, **ERRORS})
+def edit(request: HttpRequest, athlete_id: int, day: date, key: str, payload: EditIn) -> SheetOut:
+    athlete = athlete_of(athlete_id)
+    change, words = change_of(Edit(**{**payload.dict(), "op": Op(payload.op)}))
+    edit_session.run(who_of(request), athlete, day, key, change, words)
+    return _sheet(athlete, day, key)
+
+
+@router.post(SHEET + "/lines/{slot}/move", response={200: WeekAnswer, **ERRORS})
+def move_line(request: HttpRequest, athlete_id: int, day: date, key: str, slot: str, payload: LineTo) -> WeekAnswer:
+    athlete = athlete_of(athlete_id)
+    move_line_action.run(who_of(request), athlete, day, key, slot, payload.day)
+    return week_answer(read_again(athlete), monday_of(day))
+
+
+@router.post(SHEET + "/take-out", response={200: WeekAnswer, **ERRORS})
+def take_out(request: HttpRequest, athlete_id: int, day: date, key: str) -> WeekAnswer:
+    athlete = athlete_of(athlete_id)
+    take_out_session.run(who_of(request), athlete, day, key)
+    return week_answer(read_again(athlete), monday_of(day))
+
+
+@router.post(SHEET + "/as-planned", response={200: WeekAnswer, **ERRORS})
+def as_planned(request: HttpRequest, athlete_id: int, day: date, key: str) -> WeekAnswer:
+    athlete = athlete_of(athlete_id)
+    restore_session.run(who_of(request), athlete, monday_of(day), key)
+    return week_answer(read_again(athlete), monday_of(day))
+
+
+def _people(athlete: Athlete, payload: CopyIn) -> list[Athlete]:
+    if payload.to_athlete is not None:
+        return athletes_for(get_object_or_404(Athlete, pk=payload.to_athlete), "athlete")
+    return athletes_for(athlete, payload.scope)
+
+
+@router.post(SHEET + "/copy", response={200: CopyOut, **ERRORS})
+def copy(request: HttpRequest, athlete_id: int, day: date, key: str, payload: CopyIn) -> CopyOut:
+    """Put a session on a day, for this athlete, another, the group or the squad; loads are each athlete's own."""
+    athlete = athlete_of(athlete_id)
+    done, left = copy_session.run(who_of(request), athlete, day, key, _people(athlete, payload), payload.day)
+    return CopyOut(done=done, left=left)
+
+
+@router.post("/athletes/{int:athlete_id}/week/{monday}/copy", response={200: CopyOut, **ERRORS})
+def copy_week(request: HttpRequest, athlete_id: int, monday: date, payload: CopyIn) -> CopyOut:
+    athlete = athlete_of(athlete_id)
+    start, to = monday_of(near(monday, "monday")), monday_of(near(payload.day))
+    done, left = copy_week_action.run(who_of(request), athlete, start, _people(athlete, payload), to)
+    return CopyOut(done=done, left=left)
+
+
+@router.put("/athletes/{int:athlete_id}/week-arrangement", response={200: WeekAnswer, **ERRORS})
+def arrange(request: HttpRequest, athlete_id: int, payload: ArrangeIn) -> WeekAnswer:
+    athlete = athlete_of(athlete_id)
+    monday = monday_of(near(payload.only_this_week, "only_this_week")) if payload.only_this_week else None
+    people = athletes_for(athlete, payload.scope)
+    arrange_week.run(who_of(request), people, payload.arrangement, payload.days, monday)
+    return week_answer(read_again(athlete), payload.only_this_week)
+
+
+@router.post("/athletes/{int:athlete_id}/plan/undo", response={200: UndoneOut, **ERRORS})
+def undo_last(request: HttpRequest, athlete_id: int) -> UndoneOut:
+    """Take back the last change of the plan, for everybody it was made for."""
+    return UndoneOut(words=undo_plan.run(who_of(request), athlete_of(athlete_id)))
+
+
+@router.post("/athletes/{int:athlete_id}/plan/flags", response={200: UndoneOut, **ERRORS})
+def keep(request: HttpRequest, athlete_id: int, payload: KeepIn) -> UndoneOut:
+    keep_flag.run(who_of(request), get_object_or_404(Athlete, pk=athlete_id), payload.check_id, payload.where, payload.reason)
+    return UndoneOut(words="kept")
+
+
+@router.delete("/plan-flags/{int:word_id}", response={200: UndoneOut, **ERRORS})
+def lift(request: HttpRequest, word_id: int) -> UndoneOut:
+    ask_flag_again.run(who_of(request), get_object_or_404(FlagWord, pk=word_id, lifted_at__isnull=True))
+    return UndoneOut(words="asked again")
+
+
+@router.post(SHEET + "/fix", response={200: UndoneOut, **ERRORS})
+def fix(request: HttpRequest, athlete_id: int, day: date, key: str, payload: FixIn) -> UndoneOut:
+    """Do what a flag proposes, in one step. A fix may name another session of the week."""
+    _, words = fix_session.run(who_of(request), athlete_of(athlete_id), day, key, payload.kind, payload.values)
+    return UndoneOut(words=words)

@@ -1,0 +1,170 @@
+"""Shapes of weeks and sessions as the API sends them."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from jarvok.app.api.seasons.shapes import FlagOut
+from jarvok.app.schema import Schema
+from jarvok.app.shapes import ResolvedSetOut
+
+
+class LineOut(Schema):
+    slot: str
+    block: str
+    exercise_id: str
+    exercise: str
+    cue: str
+    cost: str
+    text: str
+    proposed_text: str
+    edited: bool
+    method_words: str
+    can_compare: bool
+    to_beat: str
+    reason: str
+    replaced: str
+    is_main: bool
+    kind: str
+    cautions: list[str]
+    tempo: str
+    note: str
+    sets: list[ResolvedSetOut]
+    minutes: float
+    rest_s: int
+
+
+class MarginOut(Schema):
+    id: str
+    title: str
+    text: str
+    decision: bool
+    slot: str = ""
+
+
+class BlockOut(Schema):
+    """A block of the sheet, how its lines are grouped, and its minutes."""
+
+    name: str
+    grouping: str
+    words: str
+    minutes: float
+    note: str
+    rest_inside_s: int | None
+    rest_between_s: int | None
+    timed_minutes: int | None
+    bpm: int | None
+    beats: int
+    every_s: int | None
+
+
+class SheetOut(Schema):
+    athlete_id: int
+    athlete_name: str
+    day: date
+    days_to_go: int
+    key: str
+    theme: str
+    day_reason: str
+    phase: str
+    phase_name: str
+    week_of_phase: int
+    weeks_in_phase: int
+    is_easy: bool
+    load: str
+    is_own: bool
+    can_undo: str
+    blocks: list[BlockOut]
+    lines: list[LineOut]
+    notes: list[MarginOut]
+    flags: list[FlagOut]
+    warm_up_apart_minutes: float  # 0 where a block holds it
+    minutes: float
+    minutes_there: int
+    session_id: int | None
+    state: str
+
+
+class DayPracticeOut(Schema):
+    hour: float
+    minutes: int
+    hardness: int
+
+
+class DayOut(Schema):
+    day: date
+    days_to_go: int
+    practices: list[DayPracticeOut]
+    practice_weight: float
+    session_weight: float
+    band: str
+    sheet: SheetOut | None
+    is_today: bool
+    is_past: bool
+    is_competition: bool
+    can_take: bool  # a session may be put there
+    hard_sets: int
+    volume_kg: float
+    flags: list[FlagOut]
+
+
+class SumsOut(Schema):
+    """A week in sums: hard sets by pattern, lifts of weightlifting and their average intensity, contacts, metres."""
+
+    hard_sets: int
+    by_pattern: dict[str, int]
+    lifts: int
+    average_intensity_pct: float | None
+    volume_kg: int
+    contacts: int
+    sprint_metres: int
+    minutes: int
+
+
+class MissedOptionOut(Schema):
+    choice: str
+    words: str
+    day: date | None
+    is_proposed: bool
+
+
+class MissedOut(Schema):
+    """A session of this week whose day has passed without it, and the ways on."""
+
+    key: str
+    day: date
+    theme: str
+    options: list[MissedOptionOut]
+
+
+class WeekViewOut(Schema):
+    athlete_id: int
+    athlete_name: str
+    group: str
+    start: date
+    previous: date | None
+    following: date | None
+    phase_name: str
+    phase: str
+    week_of_phase: int
+    weeks_in_phase: int
+    is_easy: bool
+    days_to_go: int
+    competition: str
+    days: list[DayOut]
+    sums: SumsOut
+    sums_before: SumsOut | None
+    arrangement: str
+    arrangement_name: str
+    arrangement_days: int
+    only_this_week: bool
+    flags: list[FlagOut]
+    can_undo: str
+    missed: list[MissedOut]
+
+
+class WeekAnswer(Schema):
+    athlete_id: int
+    athlete_name: str
+    week: WeekViewOut | None
+    reason: str

@@ -1,0 +1,138 @@
+"""A week as the API sends it: each day's weight, practices, sessions and sums, beside the week before."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable
+from datetime import date, timedelta
+
+from jarvok.app.api.training.flags import FlagBook
+from jarvok.app.api.training.shapes import DayOut, DayPracticeOut, MissedOptionOut, MissedOut, SumsOut, WeekViewOut
+from jarvok.app.api.training.sheet import sheet_out
+from jarvok.app.athletes.reading import practices_of
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.seasons.models import FlagWord
+from jarvok.app.training.planned_weeks import week_style_of
+from jarvok.app.training.sheets import AthleteWeek, Sheet, sheets_of, week_days
+from jarvok.core.checks.flag import Severity
+from jarvok.core.library.exercises import exercise
+from jarvok.core.rules import Rules
+from jarvok.core.season.missed import options_for
+from jarvok.core.week.placement import Practice, day_weights
+from jarvok.core.week.sums import LineSum, sum_up
+from jarvok.core.week.weight import DayWeight, WeighedLine, weigh_day
+
+
+def _weight(practice: float, sheet: Sheet | None, rules: Rules) -> DayWeight:
+    lines = [
+        WeighedLine(
+            cost=exercise(line.planned.exercise_id).cost,
+            kind=exercise(line.planned.exercise_id).kind,
+            sets=len(line.sets),
+            is_main=line.planned.is_main,
+            volume_kg=sum((s.load_kg or 0) * (s.reps or 0) * (2 if s.per_side else 1) for s in line.sets),
+        )
+        for line in (sheet.lines if sheet else ())
+    ]
+    return weigh_day(practice, lines, rules)
+
+
+def sums_of(sheets: Iterable[Sheet]) -> SumsOut:
+    """A week's sessions in sums."""
+    rows = list(sheets)
+    found = sum_up(
+        LineSum(exercise(x.planned.exercise_id), x.planned.is_main, x.prescription, x.sets) for s in rows for x in s.lines
+    )
+    return SumsOut(
+        hard_sets=found.hard_sets,
+        by_pattern=dict(Counter(found.by_pattern).most_common()),
+        lifts=found.lifts,
+        average_intensity_pct=found.average_intensity_pct,
+        volume_kg=round(found.volume_kg),
+        contacts=found.contacts,
+        sprint_metres=found.sprint_metres,
+        minutes=round(sum(s.minutes for s in rows)),
+    )
+
+
+def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
+    practices = practices_of(athlete)
+    weights = day_weights(practices)
+    by_day = {s.planned.day: s for s in found.sheets}
+    flags = FlagBook(athlete, found)
+    days: list[DayOut] = []
+    for day in week_days(found.week.start):
+        sheet = by_day.get(day)
+        here: list[Practice] = [p for p in practices if p.weekday == day.weekday()] if day < found.week.competition_day else []
+        out = sheet_out(athlete, found, sheet, flags) if sheet else None
+        weight = _weight(weights[day.weekday()] if here else 0.0, sheet, found.rules)
+        days.append(
+            DayOut(
+                day=day,
+                days_to_go=(found.week.competition_day - day).days,
+                practices=[DayPracticeOut(hour=p.hour, minutes=p.minutes, hardness=p.hardness) for p in here],
+                practice_weight=round(weight.practice, 2),
+                session_weight=weight.session,
+                band=weight.band,
+                sheet=out,
+                is_today=day == today,
+                is_past=day < today,
+                is_competition=day == found.week.competition_day,
+                can_take=today <= day < found.week.competition_day,
+                hard_sets=weight.hard_sets,
+                volume_kg=round(weight.volume_kg),
+                flags=[f for f in out.flags if f.severity != Severity.NOTE] if out else [],
+            )
+        )
+    before, after = found.week.start - timedelta(days=7), found.week.start + timedelta(days=7)
+    last = found.plan.week_of(before)
+    style = week_style_of(athlete, found.week.start)
+    return WeekViewOut(
+        athlete_id=athlete.pk,
+        athlete_name=athlete.name,
+        group=athlete.group,
+        start=found.week.start,
+        previous=before if last else None,
+        following=after if found.plan.week_of(after) else None,
+        phase_name=found.week.phase_name,
+        phase=found.week.phase,
+        week_of_phase=found.week.week_of_phase,
+        weeks_in_phase=found.week.weeks_in_phase,
+        is_easy=found.week.is_easy,
+        days_to_go=(found.week.competition_day - max(found.week.start, min(today, found.week.end))).days,
+        competition=found.week.competition,
+        days=days,
+        sums=sums_of(found.sheets),
+        sums_before=sums_of(sheets_of(athlete, found.before, found.book, last)) if last is not None else None,
+        arrangement=style.arrangement.key,
+        arrangement_name=style.arrangement.name,
+        arrangement_days=style.days,
+        only_this_week=style.only_this,
+        flags=flags.of_week(),
+        can_undo=flags.can_undo,
+        missed=_missed(athlete, found, today),
+    )
+
+
+def _missed(athlete: Athlete, found: AthleteWeek, today: date) -> list[MissedOut]:
+    if not found.week.start <= today <= found.week.end:
+        return []
+    words = FlagWord.objects.filter(athlete=athlete, check_id="missed", lifted_at__isnull=True).values_list("where", flat=True)
+    coming = [s.planned.day for s in found.sheets if s.planned.day >= today]
+    said: list[MissedOut] = []
+    for sheet in found.sheets:
+        planned = sheet.planned
+        if planned.day >= today or sheet.started is not None or f"{planned.day}:{planned.key}" in words:
+            continue
+        ways = options_for(
+            planned.day,
+            today,
+            coming,
+            found.week.end,
+            is_sequence=False,
+            is_light_week=found.week.is_light,
+            competition_day=found.week.competition_day,
+        )
+        options = [MissedOptionOut(choice=w.choice, words=w.words, day=w.day, is_proposed=w.is_proposed) for w in ways]
+        said.append(MissedOut(key=planned.key, day=planned.day, theme=planned.theme, options=options))
+    return said

@@ -1,5 +1,0 @@
-from django.apps import AppConfig
-
-
-class AthletesConfig(AppConfig):
-    name = "jarvok.app.athletes"

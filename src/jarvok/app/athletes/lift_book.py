@@ -1,0 +1,327 @@
+"""From facts in the database to what the core needs, with a bounded number of queries whatever the squad's size."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable
+from dataclasses import replace
+from datetime import date, timedelta
+from functools import lru_cache
+
+from django.db.models import Max, Q, QuerySet
+
+from jarvok.app.centre.in_force import kit_of, pulls_of, rules_in_force
+from jarvok.app.facts.athletes.models import Athlete, MarkRecord, MaxDecision
+from jarvok.app.facts.floor.models import Rep, SetKind, SetRecord, TrainingSession
+from jarvok.core.exercises import Exercise
+from jarvok.core.experience import is_novice
+from jarvok.core.library.exercises import exercise, exercises
+from jarvok.core.library.kit import implement_for
+from jarvok.core.loading.state import LiftState
+from jarvok.core.marks.mark import EVIDENCE, Mark, MarkKind
+from jarvok.core.marks.past import PastSession, PastSet
+from jarvok.core.marks.reserve_offset import ReserveOffset, reserve_offset
+from jarvok.core.marks.working_max import CurrentMax, Decision, TrendPoint, current_max, max_trend, own_relation_of
+from jarvok.core.rules import Rules
+from jarvok.core.season.missed import return_pct
+from jarvok.core.velocity.daily_max import DailyMax, daily_max, velocity_mark
+from jarvok.core.velocity.profile import LoadVelocity, Profile, fit_profile
+
+EVIDENCE_DAYS = 200
+BREAKS_DAYS = 120  # a break is looked for so far back
+MARK_DAYS = 420  # the trend of half a year, and half a year of marks before its first day
+KINDS = {kind.value: kind for kind in MarkKind}
+
+
+# The line through some points and the max they imply depend on nothing else: a squad's page asks for the same again and again.
+
+
+@lru_cache(maxsize=20_000)
+def _mark_of_day(
+    points: tuple[LoadVelocity, ...], lift: Exercise, expected_kg: float | None, changed: tuple[tuple[str, float], ...]
+) -> Mark | None:
+    return velocity_mark(points, lift, expected_kg, Rules(dict(changed)))
+
+
+@lru_cache(maxsize=4_000)
+def _profile_of(
+    points: tuple[LoadVelocity, ...], expected_kg: float | None, changed: tuple[tuple[str, float], ...]
+) -> Profile | None:
+    return fit_profile(points, expected_kg, Rules(dict(changed)))
+
+
+class LiftBook:
+    """Marks, sets and velocities of some athletes up to a day, read in seven queries and asked per lift.
+
+    Past sessions are read in one more, the first time a load is to be set.
+    """
+
+    def __init__(
+        self, athletes: Iterable[Athlete], day: date, without_session: int | None = None, rules: Rules | None = None,
+        without_mark: int | None = None, history_days: int = EVIDENCE_DAYS,
+    ) -> None:  # fmt: skip
+        self.day = day
+        self.history_days = history_days
+        self.rules = rules or rules_in_force()
+        self._rule_changes = tuple(sorted(self.rules.changed.items()))
+        self.without_session = without_session
+        self.athletes = {a.pk: a for a in athletes}
+        ids = list(self.athletes)
+        since = day - timedelta(days=EVIDENCE_DAYS)
+        fresh = int(self.rules["velocity.oldest_days"])
+        self.velocities_since = day - timedelta(days=max(fresh, history_days if history_days > EVIDENCE_DAYS else 0))
+        self.marks: dict[tuple[int, str], list[Mark]] = defaultdict(list)
+        self.decisions: dict[tuple[int, str], list[Decision]] = defaultdict(list)
+        self.points: dict[tuple[int, str], list[LoadVelocity]] = defaultdict(list)
+        self.all_points: dict[tuple[int, str], list[LoadVelocity]] = defaultdict(list)
+        self._evidence: dict[tuple[int, str], list[Mark]] = {}
+        self._max: dict[tuple[int, str], CurrentMax | None] = {}
+        self._profile: dict[tuple[int, str], Profile | None] = {}
+        self._history: dict[tuple[int, str], list[PastSession]] | None = None
+        self._history_of: frozenset[str] | None = None
+        self._state: dict[tuple[int, str], LiftState] = {}
+        self._reserve: dict[int, ReserveOffset | None] = {}
+        self._session_days: dict[int, list[date]] | None = None
+        self._read_marks(ids, without_mark)
+        for d in MaxDecision.objects.filter(athlete_id__in=ids):
+            self.decisions[d.athlete_id, d.exercise_id].append(Decision(d.day, d.accepted))
+        self._read_sets(ids, since)
+        self._read_velocities(ids, self.velocities_since)
+
+    def _read_marks(self, ids: list[int], without: int | None) -> None:
+        """Marks of the last year and more; older ones of lifts that have no newer."""
+        typed = MarkRecord.objects.filter(athlete_id__in=ids, day__lte=self.day, withdrawn_at__isnull=True, side="")
+        if without is not None:
+            typed = typed.exclude(pk=without)
+        cut = self.day - timedelta(days=max(MARK_DAYS, int(self.rules["max.oldest_days"]) + MARK_DAYS // 2, self.history_days))
+        evidence = typed.filter(kind__in=EVIDENCE).order_by()
+        self._keep_marks(evidence.filter(day__gte=cut))
+        seen = [{lift for (athlete, lift), marks in self.marks.items() if athlete == pk and marks} for pk in ids]
+        known = set.intersection(*seen) if seen else set()
+        self._keep_marks(evidence.filter(day__lt=cut).exclude(exercise_id__in=known))
+        fast = typed.filter(kind__in=(MarkKind.SET_VELOCITY, MarkKind.VELOCITY_BEST), day__gte=self.velocities_since)
+        for pk, athlete_id, exercise_id, day, load_kg, measures in fast.values_list(
+            "pk", "athlete_id", "exercise_id", "day", "load_kg", "measures"
+        ):
+            self._point(athlete_id, exercise_id, LoadVelocity(day, load_kg, measures["velocity_mps"], f"mark:{pk}"))
+
+    def _keep_marks(self, rows: QuerySet[MarkRecord]) -> None:
+        for pk, athlete_id, exercise_id, day, kind, load_kg, reps, rir in rows.values_list(
+            "pk", "athlete_id", "exercise_id", "day", "kind", "load_kg", "reps", "rir"
+        ):
+            self.marks[athlete_id, exercise_id].append(Mark(f"mark:{pk}", day, KINDS[kind], load_kg, reps, rir))
+
+    def _read_sets(self, ids: list[int], since: date) -> None:
+        rows = (
+            SetRecord.objects.filter(
+                line__session__athlete_id__in=ids,
+                line__session__day__gte=since,
+                line__session__day__lte=self.day,
+                kind=SetKind.WORK,
+                rir__isnull=False,
+                load_kg__gt=0,
+                reps__gt=0,
+                trouble="",
+                taken_back_at__isnull=True,
+            )
+            .exclude(line__session_id=self.without_session)
+            .values_list("pk", "line__session__athlete_id", "line__exercise_id", "line__session__day", "load_kg", "reps", "rir")
+        )
+        known = exercises()
+        for pk, athlete_id, exercise_id, day, load_kg, reps, rir in rows:
+            key = (athlete_id, known[exercise_id].same_lift)
+            if load_kg is not None and rir is not None:
+                self.marks[key].append(Mark(f"set:{pk}", day, MarkKind.SET_RIR, load_kg, reps, rir))
+
+    def _read_velocities(self, ids: list[int], since: date) -> None:
+        rows = (  # the fastest repetition of each set is all that is asked for
+            Rep.objects.filter(
+                line__session__athlete_id__in=ids,
+                line__session__day__gte=since,
+                line__session__day__lte=self.day,
+                load_kg__gt=0,
+            )
+            .exclude(line__session_id=self.without_session)
+            .order_by()
+            .values_list(
+                "line_id", "kind", "set_number", "line__session__athlete_id", "line__exercise_id", "line__session__day", "load_kg"
+            )
+            .annotate(mean=Max("mean_mps"), peak=Max("peak_mps"))
+        )
+        known = exercises()
+        for line_id, kind, number, athlete_id, exercise_id, day, load_kg, mean, peak in rows:
+            lift = known[known[exercise_id].same_lift]
+            velocity = peak if lift.velocity == "peak" else mean
+            if load_kg is not None:
+                self._point(athlete_id, lift.id, LoadVelocity(day, load_kg, velocity, f"line:{line_id}:{kind}:{number}"))
+
+    def _point(self, athlete_id: int, lift_id: str, point: LoadVelocity) -> None:
+        """Keep a repetition: for the record always, for the profile while it is fresh."""
+        self.all_points[athlete_id, lift_id].append(point)
+        if (self.day - point.day).days <= self.rules["velocity.oldest_days"]:
+            self.points[athlete_id, lift_id].append(point)
+
+    def history(self, athlete_id: int, exercise_id: str) -> tuple[PastSession, ...]:
+        """Past sessions of an exercise, oldest first: the work sets of each line. A lift done fast has its own."""
+        if self._history is None:
+            self._history = self._read_history(list(self.athletes), self._history_of)
+        return tuple(self._history.get((athlete_id, exercise_id), ()))
+
+    def narrow_history(self, exercise_ids: frozenset[str]) -> None:
+        """Read the past of these exercises only: what a page of loads for many needs, before anything is asked."""
+        self._history_of = exercise_ids
+
+    def _read_history(self, ids: list[int], of: frozenset[str] | None = None) -> dict[tuple[int, str], list[PastSession]]:
+        if of is not None and not of:
+            return {}
+        wanted = Q(line__exercise_id__in=of) if of is not None else Q()
+        rows = (
+            SetRecord.objects.filter(
+                wanted,
+                line__session__athlete_id__in=ids,
+                line__session__day__gte=self.day - timedelta(days=self.history_days),
+                line__session__day__lte=self.day,
+                kind=SetKind.WORK,
+                taken_back_at__isnull=True,
+            )
+            .exclude(line__session_id=self.without_session)
+            .order_by("line__session__day", "line_id", "number")
+            .values_list(
+                "line_id", "line__session__athlete_id", "line__exercise_id", "line__session__day", "line__text",
+                "load_kg", "reps", "rir", "planned_reps", "trouble",
+            )
+        )  # fmt: skip
+        sets: dict[int, list[PastSet]] = defaultdict(list)
+        lines: dict[int, tuple[int, str, date, str]] = {}
+        for line_id, athlete_id, exercise_id, day, text, load_kg, reps, rir, planned, trouble in rows:
+            lines[line_id] = (athlete_id, exercise_id, day, text)
+            sets[line_id].append(PastSet(load_kg, reps, rir, planned, form_broke=trouble == "form_broke"))
+        found: dict[tuple[int, str], list[PastSession]] = defaultdict(list)
+        for line_id, (athlete_id, exercise_id, day, text) in lines.items():
+            found[athlete_id, exercise_id].append(PastSession(day, text, tuple(sets[line_id]), f"line:{line_id}"))
+        return found
+
+    def today(self, athlete_id: int, lift_id: str) -> DailyMax | None:
+        """The max of the book's own day from that day's velocities."""
+        points = [p for p in self.points[athlete_id, lift_id] if p.day == self.day]
+        current = self.max(athlete_id, lift_id)
+        return daily_max(points, exercise(lift_id), current.value_kg if current else None, self.rules) if points else None
+
+    def reserve(self, athlete_id: int) -> ReserveOffset | None:
+        """How far off the athlete's count of repetitions in reserve usually is, over all lifts."""
+        if athlete_id not in self._reserve:
+            if self._history_of is not None:
+                past = self._read_history([athlete_id])
+            else:
+                past = self._history = self._history if self._history is not None else self._read_history(list(self.athletes))
+            histories = [sessions for (a, _), sessions in past.items() if a == athlete_id]
+            self._reserve[athlete_id] = reserve_offset(histories, self.day, self.rules)
+        return self._reserve[athlete_id]
+
+    def _lifting_years(self, athlete_id: int) -> float | None:
+        """Years of lifting as the max takes them: a beginner whose count was checked and is sound is none to it."""
+        years = self.athletes[athlete_id].training_age_years
+        if not is_novice(years, self.rules):
+            return years
+        offset = self.reserve(athlete_id)
+        return None if offset is not None and offset.is_trusted else years
+
+    def evidence(self, athlete_id: int, lift_id: str) -> list[Mark]:
+        """Marks, sets with reserve and the velocity-based max of each day, for one lift."""
+        key = (athlete_id, lift_id)
+        if key not in self._evidence:
+            self._evidence[key] = self._find_evidence(athlete_id, lift_id)
+        return self._evidence[key]
+
+    def _find_evidence(self, athlete_id: int, lift_id: str) -> list[Mark]:
+        found = list(self.marks[athlete_id, lift_id])
+        by_day: dict[date, list[LoadVelocity]] = defaultdict(list)
+        for point in self.points[athlete_id, lift_id]:
+            by_day[point.day].append(point)
+        if by_day:
+            rough = current_max(found, self.day, rules=self.rules)
+            for day_points in by_day.values():
+                expected = rough.value_kg if rough else None
+                mark = _mark_of_day(tuple(day_points), exercise(lift_id), expected, self._rule_changes)
+                if mark is not None:
+                    found.append(mark)
+        return found
+
+    def trend(self, athlete_id: int, lift_id: str, days: list[date]) -> tuple[TrendPoint, ...]:
+        """The max that stood on each of some days."""
+        return max_trend(
+            self.evidence(athlete_id, lift_id),
+            days,
+            rules=self.rules,
+            decisions=self.decisions[athlete_id, lift_id],
+            training_age_years=self._lifting_years(athlete_id),
+        )
+
+    def max(self, athlete_id: int, exercise_id: str) -> CurrentMax | None:
+        lift_id = exercise(exercise_id).same_lift
+        key = (athlete_id, lift_id)
+        if key not in self._max:
+            self._max[key] = current_max(
+                self.evidence(*key),
+                self.day,
+                rules=self.rules,
+                decisions=self.decisions[key],
+                training_age_years=self._lifting_years(athlete_id),
+            )
+        return self._max[key]
+
+    def profile(self, athlete_id: int, exercise_id: str) -> Profile | None:
+        lift_id = exercise(exercise_id).same_lift
+        key = (athlete_id, lift_id)
+        if key not in self._profile:
+            current = self.max(athlete_id, lift_id)
+            expected = current.value_kg if current else None
+            self._profile[key] = _profile_of(tuple(self.points[key]), expected, self._rule_changes)
+        return self._profile[key]
+
+    def state(self, athlete_id: int, exercise_id: str) -> LiftState:
+        """What the core needs to set a load: own max, else one inferred from a related lift."""
+        key = (athlete_id, exercise_id)
+        if key not in self._state:
+            self._state[key] = self._make_state(athlete_id, exercise_id)
+        return self._state[key]
+
+    def _make_state(self, athlete_id: int, exercise_id: str) -> LiftState:
+        wanted, athlete = exercise(exercise_id), self.athletes[athlete_id]
+        lift_id = wanted.same_lift
+        state = LiftState(
+            exercise=wanted,
+            implement=implement_for(wanted, kit_of(athlete.kit)),
+            max=self.max(athlete_id, exercise_id),
+            profile=self.profile(athlete_id, exercise_id),
+            own_relation=own_relation_of(self.marks[athlete_id, lift_id], self.day, self.rules),
+            rules=self.rules,
+            history=self.history(athlete_id, exercise_id),
+            today=self.today(athlete_id, lift_id),
+            training_age_years=athlete.training_age_years,
+            pulls=pulls_of(athlete.kit),
+            return_pct=self._return_pct(athlete_id),
+        )
+        if state.max is None and wanted.max_from is not None:
+            source_id, ratio = wanted.max_from
+            related = self.max(athlete_id, source_id)
+            if related is not None:
+                name = exercise(source_id).name.lower()
+                state = replace(state, max=related, related_max_from=name, related_ratio=ratio)
+        return state
+
+    def _return_pct(self, athlete_id: int) -> float:
+        """The share of the max to plan from: less for a while after more than three weeks away."""
+        if self._session_days is None:
+            self._session_days = defaultdict(list)
+            since = self.day - timedelta(days=BREAKS_DAYS)
+            rows = TrainingSession.objects.filter(athlete_id__in=list(self.athletes), day__gte=since, day__lte=self.day)
+            for pk, day in rows.exclude(pk=self.without_session or 0).order_by().values_list("athlete_id", "day"):
+                self._session_days[pk].append(day)
+        return return_pct(self._session_days[athlete_id], self.day, self.rules)
+
+    def lifts_of(self, athlete_id: int) -> list[Exercise]:
+        """Lifts with any evidence, in the library's order."""
+        known = {lift for (a, lift), marks in self.marks.items() if a == athlete_id and marks}
+        known |= {lift for (a, lift), points in self.points.items() if a == athlete_id and points}
+        return [e for e in exercises().values() if e.id in known]

@@ -1,0 +1,59 @@
+"""What is known of athletes beside their lifts: faults, age, practice, restrictions."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from jarvok.app.facts.athletes.models import Athlete, Practice, Restriction
+from jarvok.core.library.exercises import exercises
+from jarvok.core.marks.limiter import FaultKind, fault_kinds
+from jarvok.core.week.placement import Practice as CorePractice
+
+# what a week is laid from, read together with its athletes
+FOR_A_WEEK = (
+    "restrictions",
+    "faults",
+    "squad__practices",
+    "session_moves",
+    "minutes_played",
+    "week_choices",
+    "written_sessions",
+)
+
+
+def faults_of(athlete: Athlete, day: date, lift_id: str = "") -> list[FaultKind]:
+    """Faults open on a day, of one lift or of all."""
+    kinds = fault_kinds()
+    return [
+        kinds[f.fault]
+        for f in athlete.faults.all()
+        if f.since <= day and (f.until is None or f.until >= day) and f.exercise_id in ("", lift_id or f.exercise_id)
+    ]
+
+
+def age_of(athlete: Athlete, today: date) -> int | None:
+    """Age in whole years, or None without a birth date."""
+    born = athlete.birth_date
+    if born is None:
+        return None
+    return today.year - born.year - ((today.month, today.day) < (born.month, born.day))
+
+
+def practice_rows_of(athlete: Athlete) -> list[Practice]:
+    """The practices an athlete takes part in: the squad's and the own."""
+    return [p for p in athlete.squad.practices.all() if p.athlete_id in (None, athlete.pk)]
+
+
+def practices_of(athlete: Athlete) -> list[CorePractice]:
+    return [CorePractice(p.weekday, p.hour, p.minutes, p.hardness) for p in practice_rows_of(athlete)]
+
+
+def restrictions_of(athlete: Athlete, day: date) -> list[Restriction]:
+    return [r for r in athlete.restrictions.all() if r.since <= day and (r.until is None or r.until >= day)]
+
+
+def restriction_tags() -> tuple[str, ...]:
+    """What a restriction may take out: patterns, regions and tags that the library knows."""
+    patterns = {e.pattern for e in exercises().values() if e.is_loaded or e.pattern in ("jump", "run", "throw")}
+    tags = {tag for e in exercises().values() for tag in e.tags}
+    return tuple(sorted(patterns | tags | {"upper", "lower"}))

@@ -1,5 +1,0 @@
-from django.apps import AppConfig
-
-
-class CentreConfig(AppConfig):
-    name = "jarvok.app.centre"

@@ -1,0 +1,52 @@
+"""The values in force and the kit of a room, as the core takes them."""
+
+from __future__ import annotations
+
+from jarvok.app.facts.centre.models import KitRecord, RuleChange
+from jarvok.core.equations import BY_KEY, DEFAULT_EQUATION
+from jarvok.core.library.kit import FURNISHED, Kit
+from jarvok.core.loading.accommodating import Attachment, MeasuredPull
+from jarvok.core.quantities.plates import FixedSteps
+from jarvok.core.rules import RULE_BY_KEY, Rules
+
+EQUATION = "max.equation"
+
+
+def rules_in_force() -> Rules:
+    changed: dict[str, float] = {}
+    equation = DEFAULT_EQUATION
+    for change in RuleChange.objects.all():
+        if change.key == EQUATION:
+            equation = BY_KEY.get(change.text, DEFAULT_EQUATION)
+        elif change.value is None:
+            changed.pop(change.key, None)
+        elif change.key in RULE_BY_KEY:
+            changed[change.key] = change.value
+    return Rules(changed, equation)
+
+
+def _steps(raw: list[float], usual: FixedSteps) -> FixedSteps:
+    return FixedSteps(*raw) if len(raw) == 3 else usual
+
+
+def pulls_of(record: KitRecord | None) -> tuple[MeasuredPull, ...]:
+    """Bands and chains as measured in the room."""
+    rows = record.attachments if record is not None else []
+    return tuple(MeasuredPull(r["name"], Attachment(r["kind"]), r["at"], r["bottom_kg"], r["top_kg"]) for r in rows)
+
+
+def kit_of(record: KitRecord | None) -> Kit:
+    """The room's kit; without one the furnished room."""
+    if record is None:
+        return FURNISHED
+    return Kit(
+        name=record.name,
+        unit=record.unit,
+        bar_kg=record.bar_kg,
+        pairs=tuple((mass_kg, count) for mass_kg, count in record.pairs) or FURNISHED.pairs,
+        collar_kg=record.collar_kg,
+        dumbbells=_steps(record.dumbbells, FURNISHED.dumbbells),
+        stack=_steps(record.stack, FURNISHED.stack),
+        has=frozenset(record.has) or FURNISHED.has,
+        gear=FURNISHED.gear if record.gear is None else frozenset(record.gear),
+    )

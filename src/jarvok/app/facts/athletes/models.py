@@ -1,0 +1,176 @@
+"""Facts about athletes: who they are, their practice, restrictions, body mass and marks."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from jarvok.app.facts.centre.models import KitRecord
+from jarvok.app.facts.fact import Fact
+from jarvok.core.marks.mark import MarkKind
+
+
+class Squad(models.Model):
+    name = models.CharField(max_length=80, unique=True)
+    sport = models.CharField(max_length=40)
+    version = models.PositiveIntegerField(default=0)  # raised by every act that touches it
+
+    class Meta:
+        ordering = ["id"]
+
+
+class Athlete(Fact):
+    squad = models.ForeignKey(Squad, on_delete=models.PROTECT, related_name="athletes")
+    name = models.CharField(max_length=80)
+    group = models.CharField(max_length=40, blank=True)
+    position = models.CharField(max_length=40, blank=True)
+    sex = models.CharField(max_length=10, blank=True)  # only where the coach wishes it
+    birth_date = models.DateField(null=True)
+    training_age_years = models.FloatField(default=2)
+    body_mass_class = models.CharField(max_length=20, blank=True)
+    class_limit_kg = models.FloatField(null=True)
+    note = models.CharField(max_length=200, blank=True)
+    dominant_side = models.CharField(max_length=5, blank=True)
+    limb_note = models.CharField(max_length=120, blank=True)  # what the coach sees of limb lengths, in words
+    height_cm = models.FloatField(null=True)  # places people of like height at one rack
+    goals = models.CharField(max_length=200, blank=True)
+    sessions_a_week = models.PositiveSmallIntegerField(null=True)
+    minutes_a_session = models.PositiveSmallIntegerField(null=True)
+    supervised = models.BooleanField(default=False)  # supervision noted, asked for before a minor tests a single
+    kit = models.ForeignKey(KitRecord, on_delete=models.SET_NULL, null=True, related_name="athletes")
+    # hidden numbers of the simulated lifter; only demo athletes have them, and only the simulator reads them
+    simulated = models.JSONField(null=True)
+    version = models.PositiveIntegerField(default=0)  # raised by every act that touches them
+
+    class Meta:
+        ordering = ["squad_id", "name"]
+
+
+class BodyMass(Fact):
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="masses")
+    day = models.DateField()
+    mass_kg = models.FloatField()
+
+    class Meta:
+        ordering = ["day"]
+
+
+class Practice(Fact):
+    """A recurring sport practice of a squad, or of one athlete in it, such as that of a second sport.
+
+    Monday is 0; hardness 1-10.
+    """
+
+    squad = models.ForeignKey(Squad, on_delete=models.CASCADE, related_name="practices")
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, null=True, related_name="own_practices")
+    sport = models.CharField(max_length=40, blank=True)  # where it is not the squad's
+    weekday = models.PositiveSmallIntegerField()
+    hour = models.FloatField()
+    minutes = models.PositiveSmallIntegerField()
+    hardness = models.PositiveSmallIntegerField()
+
+    class Meta:
+        ordering = ["weekday", "hour"]
+
+
+class Restriction(Fact):
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="restrictions")
+    tag = models.CharField(max_length=40)
+    words = models.CharField(max_length=120)
+    side = models.CharField(max_length=10, blank=True)
+    set_by = models.CharField(max_length=60)
+    since = models.DateField()
+    until = models.DateField(null=True)
+    # a licensed professional's note that a conservative test may be done while the restriction stands
+    cleared_by = models.CharField(max_length=60, blank=True)
+    cleared_on = models.DateField(null=True)
+
+
+class Fault(Fact):
+    """A technical fault in a lift, as the coach saw it, until it is gone."""
+
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="faults")
+    exercise_id = models.CharField(max_length=40)
+    fault = models.CharField(max_length=40)
+    since = models.DateField()
+    until = models.DateField(null=True)
+
+    class Meta:
+        ordering = ["-since", "-id"]
+
+
+class MarkRecord(Fact):
+    """Dated evidence of ability. Never changed: a wrong one is withdrawn, and a corrected one names what it replaces.
+
+    `measures` holds what a mark of its own kind consists of, such as `flight_s` or `distance_m`.
+    """
+
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="marks")
+    exercise_id = models.CharField(max_length=40)
+    kind = models.CharField(max_length=20, choices=[(k.value, k.value) for k in MarkKind])
+    side = models.CharField(max_length=5, blank=True)
+    day = models.DateField()
+    load_kg = models.FloatField(default=0)
+    sets = models.PositiveSmallIntegerField(default=1)
+    reps = models.PositiveSmallIntegerField(default=1)
+    rir = models.FloatField(default=0)
+    measures = models.JSONField(default=dict)
+    replaces = models.ForeignKey("self", on_delete=models.PROTECT, null=True, related_name="replaced_by")
+    note = models.CharField(max_length=200, blank=True)
+    recorded_at = models.DateTimeField(auto_now_add=True)
+    withdrawn_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-day", "-id"]
+        indexes = [models.Index(fields=["athlete", "exercise_id", "day"])]
+
+
+class MaxTest(Fact):
+    """A guided test of one lift, from its start to the mark it wrote. What comes next is derived from its attempts."""
+
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="tests")
+    exercise_id = models.CharField(max_length=40)
+    kind = models.CharField(max_length=20)
+    day = models.DateField()
+    started_at = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True)
+    outcome = models.CharField(max_length=200, blank=True)
+    mark = models.ForeignKey(MarkRecord, on_delete=models.SET_NULL, null=True, related_name="tests")
+
+    class Meta:
+        ordering = ["-id"]
+
+
+class TestAttempt(Fact):
+    """One set of a guided test as it was done. An undone one keeps its row with the time it was taken back."""
+
+    test = models.ForeignKey(MaxTest, on_delete=models.CASCADE, related_name="attempts")
+    number = models.PositiveSmallIntegerField()
+    load_kg = models.FloatField()
+    reps = models.PositiveSmallIntegerField()
+    felt = models.FloatField(null=True)
+    form_broke = models.BooleanField(default=False)
+    missed = models.BooleanField(default=False)
+    velocity_mps = models.FloatField(null=True)
+    at = models.DateTimeField()
+    taken_back_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["test", "number"], condition=models.Q(taken_back_at__isnull=True), name="an_attempt_is_done_once"
+            )
+        ]
+
+
+class MaxDecision(Fact):
+    """What the coach said of a proposed rise of a max: from the marks of `day`, accepted or left out."""
+
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="max_decisions")
+    exercise_id = models.CharField(max_length=40)
+    day = models.DateField()
+    accepted = models.BooleanField()
+    decided_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]

@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class FloorConfig(AppConfig):
+    name = "jarvok.app.facts.floor"

@@ -1,0 +1,167 @@
+"""What was told, what was done, what a sensor measured and what the coach decided."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.fact import Fact
+from jarvok.core.session.roles import BlockRole
+
+
+class TrainingSession(Fact):
+    """A session that was started. Its lines are a snapshot of what the athlete was told."""
+
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="sessions")
+    day = models.DateField()
+    key = models.CharField(max_length=4)
+    theme = models.CharField(max_length=80)
+    phase = models.CharField(max_length=20, blank=True)
+    days_to_go = models.IntegerField(null=True)
+    started_at = models.DateTimeField()
+    finished_at = models.DateTimeField(null=True)
+    # the day's plan: A as written, B less, C movement; what was written stays with each line
+    plan = models.CharField(max_length=1, default="A")
+    plan_reason = models.CharField(max_length=200, blank=True)
+    srpe = models.FloatField(null=True)
+    minutes = models.FloatField(null=True)
+
+    class Meta:
+        ordering = ["-day", "-id"]
+        constraints = [models.UniqueConstraint(fields=["athlete", "day", "key"], name="one_session_a_day_and_key")]
+
+
+class SessionLine(models.Model):
+    session = models.ForeignKey(TrainingSession, on_delete=models.CASCADE, related_name="lines")
+    order = models.PositiveSmallIntegerField()
+    slot = models.CharField(max_length=4)
+    block = models.CharField(max_length=40)
+    exercise_id = models.CharField(max_length=40)
+    text = models.CharField(max_length=200)
+    reason = models.CharField(max_length=120, blank=True)
+    is_main = models.BooleanField(default=False)
+    role = models.CharField(max_length=10, default=BlockRole.SMALL, choices=[(r.value, r.value) for r in BlockRole])
+    ramp = models.JSONField(default=list)
+    planned = models.JSONField(default=list)
+    rest_s = models.PositiveIntegerField(default=120)
+    # where the day changed the line: the sets as written, and the change in words
+    as_written = models.JSONField(default=list)
+    change = models.CharField(max_length=120, blank=True)
+    left_out = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ["order"]
+
+
+class SetKind(models.TextChoices):
+    RAMP = "ramp"
+    WORK = "work"
+
+
+class SetRecord(Fact):
+    """One set as done. An undone one keeps its row with the time it was taken back."""
+
+    line = models.ForeignKey(SessionLine, on_delete=models.CASCADE, related_name="sets")
+    kind = models.CharField(max_length=4, choices=SetKind.choices)
+    number = models.PositiveSmallIntegerField()
+    planned_load_kg = models.FloatField(null=True)
+    planned_reps = models.PositiveSmallIntegerField(null=True)
+    load_kg = models.FloatField(null=True)
+    reps = models.PositiveSmallIntegerField()
+    rir = models.FloatField(null=True)
+    # where a set has two sides; `reps` is then the fewer of both
+    left_reps = models.PositiveSmallIntegerField(null=True)
+    right_reps = models.PositiveSmallIntegerField(null=True)
+    trouble = models.CharField(max_length=20, blank=True)
+    note = models.CharField(max_length=200, blank=True)
+    done_at = models.DateTimeField()
+    taken_back_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["line", "kind", "number"],
+                condition=models.Q(taken_back_at__isnull=True),
+                name="a_set_is_done_once",
+            )
+        ]
+
+
+class Rep(models.Model):
+    """One repetition that a sensor saw. Velocities in m/s, range in m, times in s of the stream."""
+
+    line = models.ForeignKey(SessionLine, on_delete=models.CASCADE, related_name="reps")
+    kind = models.CharField(max_length=4, choices=SetKind.choices)
+    set_number = models.PositiveSmallIntegerField()
+    number = models.PositiveSmallIntegerField()
+    stream = models.CharField(max_length=40, blank=True)
+    start_s = models.FloatField()
+    mean_mps = models.FloatField()
+    mean_propulsive_mps = models.FloatField()
+    peak_mps = models.FloatField()
+    time_to_peak_s = models.FloatField()
+    range_m = models.FloatField()
+    load_kg = models.FloatField(null=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [
+            models.UniqueConstraint(fields=["stream", "number"], condition=~models.Q(stream=""), name="a_rep_is_seen_once")
+        ]
+        indexes = [models.Index(fields=["line", "kind", "set_number"])]
+
+
+class AdviceRecord(Fact):
+    """What the application said after a set, and what the coach made of it."""
+
+    line = models.ForeignKey(SessionLine, on_delete=models.CASCADE, related_name="advice")
+    after_number = models.PositiveSmallIntegerField()
+    move = models.CharField(max_length=8)
+    load_kg = models.FloatField(null=True)
+    sentence = models.CharField(max_length=300)
+    working = models.JSONField()
+    outcome = models.CharField(max_length=12, blank=True)
+    chosen_load_kg = models.FloatField(null=True)
+    at = models.DateTimeField(auto_now_add=True)
+    taken_back_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["id"]
+
+
+class SensorStream(models.Model):
+    """A bar sensor's stream, bound to one set at a time. `durable_seq` is the last sample that need not be sent again."""
+
+    token = models.CharField(max_length=40, unique=True)
+    session = models.ForeignKey(TrainingSession, on_delete=models.CASCADE, related_name="streams")
+    line = models.ForeignKey(SessionLine, on_delete=models.CASCADE)
+    kind = models.CharField(max_length=4, choices=SetKind.choices)
+    set_number = models.PositiveSmallIntegerField()
+    load_kg = models.FloatField(null=True)
+    rate_hz = models.FloatField()
+    simulated = models.BooleanField(default=False)
+    durable_seq = models.IntegerField(default=-1)
+    started_at = models.DateTimeField()
+    closed_at = models.DateTimeField(null=True)
+
+
+class FloorEvent(models.Model):
+    """Something the floor view must hear of, numbered so that a page that was away resumes where it left."""
+
+    session = models.ForeignKey(TrainingSession, on_delete=models.CASCADE, related_name="events")
+    kind = models.CharField(max_length=20)
+    payload = models.JSONField()
+
+    class Meta:
+        ordering = ["id"]
+        indexes = [models.Index(fields=["session", "id"])]
+
+
+class IdempotentWrite(models.Model):
+    """The answer to a floor write, kept under the key it came with: the same key gets the same answer, once done."""
+
+    key = models.CharField(max_length=80, primary_key=True)
+    request = models.CharField(max_length=64)
+    answer = models.JSONField()
+    at = models.DateTimeField(auto_now_add=True)

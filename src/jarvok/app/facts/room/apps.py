@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class RoomConfig(AppConfig):
+    name = "jarvok.app.facts.room"
+    label = "room"

@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class SeasonsConfig(AppConfig):
+    name = "jarvok.app.facts.seasons"

@@ -1,0 +1,115 @@
+"""Competitions, what else fills the calendar, how a season is arranged, and the history of all of it."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from jarvok.app import clock
+from jarvok.app.facts.athletes.models import Athlete, Squad
+from jarvok.app.facts.fact import Fact
+from jarvok.core.season.calendar import SpanKind
+from jarvok.core.season.model import Rank
+
+
+class Competition(Fact):
+    """A competition of one athlete. `planned_from` is the day the season to it was built on.
+
+    `pinned_weeks` are phase lengths set by the coach; `events` what is contested: [{"kind", "name", "contest_day",
+    "load_kg"}]; `uid` names the event of an imported calendar.
+    """
+
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="competitions")
+    name = models.CharField(max_length=80)
+    day = models.DateField()
+    last_day = models.DateField(null=True)
+    rank = models.CharField(max_length=16, default=Rank.MAIN, choices=[(r.value, r.value) for r in Rank])
+    events = models.JSONField(default=list)
+    weigh_in = models.DateField(null=True)
+    uid = models.CharField(max_length=200, blank=True)
+    planned_from = models.DateField()
+    pinned_weeks = models.JSONField(default=dict)
+    withdrawn_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["day", "id"]
+
+
+class SeasonStyle(Fact):
+    """How an athlete's season is arranged. `easy_weeks` are weeks made easier or full by hand, by their Monday.
+
+    `baseline` is the plan's facts as they stood when it was first built, or when the coach last said to keep it.
+    """
+
+    athlete = models.OneToOneField(Athlete, on_delete=models.CASCADE, related_name="season_style")
+    arrangement = models.CharField(max_length=30, default="force_velocity")
+    loading_weeks = models.PositiveSmallIntegerField(null=True)
+    taper = models.JSONField(null=True)
+    easy_weeks = models.JSONField(default=dict)
+    baseline = models.JSONField(null=True)
+
+
+class Change(Fact):
+    """One change of a season, with all its facts before and after: read by undo and by the margin."""
+
+    # changes from before whole seasons were kept name their competition only, and cannot be undone
+    competition = models.ForeignKey(Competition, on_delete=models.CASCADE, null=True, related_name="changes")
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, null=True, related_name="season_changes")
+    words = models.CharField(max_length=200)
+    before = models.JSONField()
+    after = models.JSONField()
+    at = models.DateTimeField(auto_now_add=True)
+    undone_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-id"]
+
+
+class CalendarEntry(Fact):
+    """Matches, camps, travel, exams, holidays and days away: of a squad, a group of it, or one athlete.
+
+    `planned_from` is the day it was entered: a season of matches alone is built from there.
+    """
+
+    KINDS = ("match", *(k.value for k in SpanKind))
+
+    squad = models.ForeignKey(Squad, on_delete=models.CASCADE, null=True, related_name="entries")
+    group = models.CharField(max_length=40, blank=True)
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, null=True, related_name="entries")
+    kind = models.CharField(max_length=16)
+    name = models.CharField(max_length=80)
+    start = models.DateField()
+    end = models.DateField()
+    uid = models.CharField(max_length=200, blank=True)
+    planned_from = models.DateField(default=clock.today)
+    withdrawn_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["start", "id"]
+        indexes = [models.Index(fields=["uid"])]
+
+
+class MinutesPlayed(Fact):
+    """How long an athlete played in a match. Written anew, the last one counts."""
+
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="minutes_played")
+    entry = models.ForeignKey(CalendarEntry, on_delete=models.CASCADE, related_name="minutes_played")
+    day = models.DateField()  # of the match, so that a week needs no other table
+    minutes = models.PositiveSmallIntegerField()
+
+    class Meta:
+        ordering = ["day", "id"]
+        constraints = [models.UniqueConstraint(fields=["athlete", "entry"], name="a_match_is_played_once")]
+
+
+class FlagWord(Fact):
+    """A flag the coach has answered with “keep it, because …”. It stays visible until it is lifted."""
+
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="flag_words")
+    check_id = models.CharField(max_length=30)
+    where = models.CharField(max_length=120, blank=True)
+    reason = models.CharField(max_length=200)
+    at = models.DateTimeField(auto_now_add=True)
+    lifted_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["id"]

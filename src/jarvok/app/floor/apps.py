@@ -1,5 +1,0 @@
-from django.apps import AppConfig
-
-
-class FloorConfig(AppConfig):
-    name = "jarvok.app.floor"

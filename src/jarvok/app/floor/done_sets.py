@@ -1,0 +1,102 @@
+"""What happens on the floor: one function each, in one transaction, safe to send twice."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from jarvok.app import clock
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.facts.floor.models import AdviceRecord, SessionLine, SetKind, SetRecord, TrainingSession
+from jarvok.app.floor.advising import after_warm_up, after_work_set
+from jarvok.app.floor.events import tell
+from jarvok.app.floor.lines import FloorSet, floor_line
+from jarvok.app.problems import NeedsConfirmation
+from jarvok.core.errors import CoachError
+from jarvok.core.floor.what_next import Trouble
+from jarvok.core.quantities.mass import check_load_kg, format_kg
+
+
+@dataclass(frozen=True)
+class Done:
+    """One set as it was done. With two sides the fewer repetitions of both count; `confirm` takes an improbable load."""
+
+    load_kg: float | None
+    reps: int
+    rir: float | None = None
+    trouble: str = ""
+    note: str = ""
+    left_reps: int | None = None
+    right_reps: int | None = None
+    confirm: bool = False
+
+    @property
+    def counted(self) -> int:
+        """The repetitions that count."""
+        sides = [n for n in (self.left_reps, self.right_reps) if n is not None]
+        return min(sides) if len(sides) == 2 else self.reps
+
+
+def check_set(done: Done) -> None:
+    if done.load_kg is not None:
+        check_load_kg(done.load_kg, "load_kg")
+    for name, reps in (("reps", done.reps), ("left_reps", done.left_reps), ("right_reps", done.right_reps)):
+        if reps is not None and not 0 <= reps <= 200:
+            raise CoachError(f"{reps} repetitions cannot be.", where=name, accepted="0 to 200 are accepted.")
+    if done.rir is not None and not 0 <= done.rir <= 10:
+        raise CoachError(f"{done.rir:g} in reserve cannot be.", where="rir", accepted="0 to 10 are accepted.")
+    if done.trouble and done.trouble not in set(Trouble):
+        raise CoachError(f"“{done.trouble}” is not known.", where="trouble", accepted="form_broke or pain.")
+
+
+def line_and_set(session: TrainingSession, line_id: int, kind: str, number: int) -> tuple[SessionLine, FloorSet]:
+    line = SessionLine.objects.filter(session=session, pk=line_id).first()
+    if line is None:
+        raise CoachError("This line is not in the session.", where="line_id")
+    item = next((s for s in floor_line(line).sets if s.kind == kind and s.number == number), None)
+    if item is None:
+        raise CoachError(f"{line.slot} has no {kind} set {number}.", where="number")
+    return line, item
+
+
+def as_logged(line: SessionLine, record: SetRecord) -> str:
+    load = f"{format_kg(record.load_kg)} kg × " if record.load_kg else ""
+    return f"set {record.number} of {line.slot}: {load}{record.reps}"
+
+
+def store(session: TrainingSession, line: SessionLine, item: FloorSet, done: Done) -> None:
+    book = LiftBook([session.athlete], session.day)
+    state = book.state(session.athlete_id, line.exercise_id)
+    improbable = 1 + book.rules["marks.improbable_set_pct"] / 100
+    if done.load_kg is not None and state.max_kg and done.load_kg > improbable * state.max_kg and not done.confirm:
+        raise NeedsConfirmation(
+            f"{format_kg(done.load_kg)} kg is far over the max of {state.max_kg:.0f} kg.",
+            where="load_kg",
+            accepted="Log it again to confirm.",
+        )
+    pending_advice_lapses(line)
+    SetRecord.objects.create(
+        line=line,
+        kind=item.kind,
+        number=item.number,
+        planned_load_kg=item.planned_load_kg,
+        planned_reps=item.planned.get("reps"),
+        load_kg=done.load_kg,
+        reps=done.counted,
+        left_reps=done.left_reps,
+        right_reps=done.right_reps,
+        rir=done.rir,
+        trouble=done.trouble,
+        note=done.note[:200],
+        done_at=clock.now(),
+    )
+    line.reps.filter(kind=item.kind, set_number=item.number).update(load_kg=done.load_kg)
+    fresh = SessionLine.objects.get(pk=line.pk)
+    if item.kind == SetKind.WORK:
+        after_work_set(session, fresh, item.number, book)
+    elif item.number == len(line.ramp):
+        after_warm_up(session, fresh, book)
+    tell(session, "changed", {"line_id": line.pk})
+
+
+def pending_advice_lapses(line: SessionLine) -> None:
+    AdviceRecord.objects.filter(line=line, outcome="", taken_back_at__isnull=True).exclude(move="done").update(outcome="passed")

@@ -1,0 +1,127 @@
+"""The floor as it stands: what is planned, what is done, what comes next."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from jarvok.app.centre.in_force import kit_of
+from jarvok.app.facts.floor.models import AdviceRecord, Rep, SessionLine, SetKind, SetRecord, TrainingSession
+from jarvok.core.floor.next_set import LineMark, SetMark
+from jarvok.core.floor.next_set import next_set as coming
+from jarvok.core.library.exercises import exercise
+from jarvok.core.library.kit import implement_for
+from jarvok.core.quantities.plates import build
+from jarvok.core.rules import DEFAULT_RULES
+from jarvok.core.velocity.zones import stop_velocity_mps, velocity_loss_pct, zone_for
+
+
+@dataclass(frozen=True)
+class FloorSet:
+    kind: str
+    number: int
+    planned: dict[str, Any]
+    planned_load_kg: float | None
+    per_side_kg: list[float]
+    unit: str
+    record: SetRecord | None
+    reps: list[Rep]
+    jumps: tuple[dict[str, Any], ...] = ()
+
+
+@dataclass(frozen=True)
+class FloorLine:
+    line: SessionLine
+    sets: list[FloorSet]
+    advice: AdviceRecord | None
+    ended: bool
+
+
+def read_session(session_id: int) -> TrainingSession:
+    return (
+        TrainingSession.objects.select_related("athlete__squad", "athlete__kit")
+        .prefetch_related("lines__sets", "lines__reps", "lines__advice", "lines__readings")
+        .get(pk=session_id)
+    )
+
+
+def floor_lines(session: TrainingSession) -> list[FloorLine]:
+    return [floor_line(line) for line in session.lines.all()]
+
+
+def floor_line(line: SessionLine) -> FloorLine:
+    records = {(s.kind, s.number): s for s in line.sets.all() if s.taken_back_at is None}
+    reps: dict[tuple[str, int], list[Rep]] = {}
+    for rep in line.reps.all():
+        reps.setdefault((rep.kind, rep.set_number), []).append(rep)
+    jumps: dict[int, list[dict[str, Any]]] = {}
+    for reading in line.readings.all():
+        if "height_cm" in reading.values:
+            jumps.setdefault(reading.set_number, []).append(reading.values)
+    advice = [a for a in line.advice.all() if a.taken_back_at is None]
+    last = advice[-1] if advice else None
+    kit = line.session.athlete.kit
+    unit = kit.unit if kit is not None and exercise(line.exercise_id).implement == "barbell" else "kg"
+    sets: list[FloorSet] = []
+    for kind, planned_sets in ((SetKind.RAMP, line.ramp), (SetKind.WORK, line.planned)):
+        for number, planned in enumerate(planned_sets, start=1):
+            load, sides = planned.get("load_kg"), planned.get("per_side_kg", [])
+            if kind == SetKind.WORK:
+                spoken = [a for a in advice if a.after_number < number and a.outcome]
+                if spoken and spoken[-1].chosen_load_kg is not None:
+                    load, sides = spoken[-1].chosen_load_kg, plates_for(line, spoken[-1].chosen_load_kg)
+            record = records.get((kind, number))
+            seen = tuple(jumps.get(number, ())) if kind == SetKind.WORK else ()
+            sets.append(FloorSet(kind, number, planned, load, sides, unit, record, reps.get((kind, number), []), seen))
+    ended = last is not None and last.move == "done" and last.outcome != "overridden"
+    return FloorLine(line, sets, last, ended)
+
+
+def plates_for(line: SessionLine, load_kg: float) -> list[float]:
+    implement = implement_for(exercise(line.exercise_id), kit_of(line.session.athlete.kit))
+    return list(build(load_kg, implement).per_side_kg) if implement else []
+
+
+def next_set(lines: list[FloorLine]) -> tuple[FloorLine, FloorSet] | None:
+    """The first set in order that is neither done nor left out."""
+    marks = [
+        LineMark(tuple(SetMark(s.kind == SetKind.RAMP, s.record is not None) for s in line.sets), line.ended) for line in lines
+    ]
+    found = coming(marks)
+    return (lines[found[0]], lines[found[0]].sets[found[1]]) if found is not None else None
+
+
+def counting_mps(rep: Rep, is_peak: bool) -> float:
+    """The number that counts for the lift."""
+    return rep.peak_mps if is_peak else rep.mean_mps
+
+
+def rep_payload(rep: Rep, reps_before: list[Rep], stop_loss_pct: float | None) -> dict[str, Any]:
+    """What the page needs of one repetition: velocities, zone, loss against the fastest, the stop line."""
+    lift = exercise(rep.line.exercise_id)
+    number = rep.peak_mps if lift.velocity == "peak" else rep.mean_mps
+    velocities = [r.peak_mps if lift.velocity == "peak" else r.mean_mps for r in reps_before] + [number]
+    fastest = max(velocities)
+    limit = stop_loss_pct or DEFAULT_RULES["velocity.stop_loss_pct"]  # sets told before each kept its own
+    return {
+        "line_id": rep.line_id,
+        "kind": rep.kind,
+        "set_number": rep.set_number,
+        "number": len(velocities),
+        "mean_mps": round(rep.mean_mps, 3),
+        "peak_mps": round(rep.peak_mps, 3),
+        "counts_mps": round(number, 3),
+        "range_m": round(rep.range_m, 3),
+        "time_to_peak_s": round(rep.time_to_peak_s, 3),
+        "zone": zone_for(rep.mean_mps).name,
+        "loss_pct": round(velocity_loss_pct(velocities), 1),
+        "fastest_mps": round(fastest, 3),
+        "stop_mps": round(stop_velocity_mps(fastest, limit), 3),
+    }
+
+
+def set_reps_payload(item: FloorSet) -> list[dict[str, Any]]:
+    found: list[dict[str, Any]] = []
+    for i, rep in enumerate(item.reps):
+        found.append(rep_payload(rep, item.reps[:i], item.planned.get("stop_loss_pct")))
+    return found

@@ -1,0 +1,21 @@
+"""A competition is added to an athlete's season."""
+
+from __future__ import annotations
+
+from jarvok.app import clock
+from jarvok.app.acts import Who, acting
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.seasons.models import Competition
+from jarvok.app.seasons.typed_season import TypedCompetition, changed, checked, not_past, own_name, write
+
+
+def run(who: Who, athlete: Athlete, typed: TypedCompetition) -> Competition:
+    """A competition is added to an athlete's season."""
+    with acting(who, "add_competition", f"{typed.name} added", athlete=athlete):
+        typed = checked(typed)
+        not_past(typed.day)
+        own_name(athlete, typed)
+        with changed(athlete, [f"{typed.name} on {typed.day:%-d %b} added"]):
+            competition = Competition(athlete=athlete, planned_from=clock.today())
+            write(competition, typed)
+        return competition

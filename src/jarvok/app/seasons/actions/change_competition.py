@@ -1,0 +1,28 @@
+"""A competition is moved, renamed or ranked otherwise."""
+
+from __future__ import annotations
+
+from jarvok.app.acts import Who, acting
+from jarvok.app.facts.seasons.models import Competition
+from jarvok.app.seasons.typed_season import TypedCompetition, changed, checked, not_past, own_name, write
+from jarvok.core.season.model import RANK_NAMES, Rank
+
+
+def run(who: Who, competition: Competition, typed: TypedCompetition) -> Competition:
+    """A competition is moved, renamed or ranked otherwise."""
+    with acting(who, "change_competition", f"{competition.name} changed", athlete=competition.athlete) as act:
+        typed = checked(typed)
+        words: list[str] = []
+        if typed.name != competition.name:
+            own_name(competition.athlete, typed, competition)
+        if typed.day != competition.day:
+            not_past(typed.day)
+            words.append(f"{competition.name} moved from {competition.day:%-d %b} to {typed.day:%-d %b}")
+        if typed.name != competition.name:
+            words.append(f"{competition.name} renamed to {typed.name}")
+        if typed.rank != competition.rank:
+            words.append(f"{typed.name} is {RANK_NAMES[Rank(typed.rank)]} now")
+        act.words = "; ".join(words) or f"{typed.name} changed"
+        with changed(competition.athlete, words or [f"{typed.name} changed"]):
+            write(competition, typed)
+        return competition

@@ -1,0 +1,90 @@
+"""A calendar is taken in: new events are added, changed ones changed, cancelled ones taken out, the same left alone."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import timedelta
+
+from jarvok.app.acts import Who, acting
+from jarvok.app.facts.athletes.models import Practice
+from jarvok.app.facts.people.models import Via
+from jarvok.app.facts.seasons.models import CalendarEntry, Competition
+from jarvok.app.seasons.actions import add_competition, add_entry, change_competition, take_out_entry, withdraw_competition
+from jarvok.app.seasons.calendar_rows import LONGEST_DAYS, USUAL_HARDNESS, Row, Scope, preview, standing_for
+from jarvok.app.seasons.typed_season import TypedCompetition, TypedEvent, same_name
+from jarvok.core.interchange.calendar import Found
+
+
+def run(who: Who, scope: Scope, text: str, kinds: dict[str, str]) -> list[Row]:
+    """Take a calendar in: new events are added, changed ones changed, cancelled ones taken out, the same left alone."""
+    who = replace(who, via=Via.IMPORT)
+    rows, _ = preview(scope, text, kinds)
+    with acting(who, "import_calendar", "calendar taken in", athlete=scope.athlete, squad=scope.squad, also=scope.athletes):
+        for row in rows:
+            if row.status in ("new", "changed", "cancelled"):
+                _store(who, scope, row)
+    return rows
+
+
+def _store(who: Who, scope: Scope, row: Row) -> None:
+    found, standing = row.found, standing_for(scope, row.found, row.kind)
+    if row.status == "cancelled":
+        if isinstance(standing, Competition):
+            for same in _same_everywhere(scope, standing):
+                withdraw_competition.run(who, same)
+        elif isinstance(standing, CalendarEntry):
+            take_out_entry.run(who, standing)
+        elif isinstance(standing, Practice):
+            standing.delete()
+        return
+    if row.kind == "competition":
+        _store_competition(who, scope, found, standing if isinstance(standing, Competition) else None)
+    elif row.kind == "practice":
+        _store_practice(scope, found, standing if isinstance(standing, Practice) else None)
+    elif isinstance(standing, CalendarEntry):
+        standing.name, standing.kind, standing.start, standing.end = found.name, row.kind, found.start, found.end
+        standing.save()
+    else:
+        end = found.start if row.kind == "match" else min(found.end, found.start + timedelta(days=LONGEST_DAYS))
+        add_entry.run(who, scope, row.kind, found.name, found.start, end, found.uid[:200])
+
+
+def _same_everywhere(scope: Scope, standing: Competition) -> list[Competition]:
+    rows = Competition.objects.filter(athlete__in=scope.athletes, withdrawn_at__isnull=True)
+    return list(rows.filter(uid=standing.uid) if standing.uid else rows.filter(pk=standing.pk))
+
+
+def _store_competition(who: Who, scope: Scope, found: Found, standing: Competition | None) -> None:
+    last = found.end if found.end > found.start else None
+    if standing is None:
+        for athlete in scope.athletes:
+            typed = TypedCompetition(found.name, found.start, last_day=last, uid=found.uid[:200])
+            typed_in = same_name(athlete, found.name, found.start)  # typed by hand before: it is the same one
+            if typed_in is None:
+                add_competition.run(who, athlete, typed)
+            else:
+                events = tuple(TypedEvent(**e) for e in typed_in.events)
+                change_competition.run(who, typed_in, replace(typed, rank=typed_in.rank, events=events))
+        return
+    for same in _same_everywhere(scope, standing):
+        events = tuple(TypedEvent(**e) for e in same.events)
+        typed = TypedCompetition(found.name, found.start, same.rank, last, None, events, same.uid)
+        change_competition.run(who, same, typed)
+
+
+def _store_practice(scope: Scope, found: Found, standing: Practice | None) -> None:
+    squad = scope.squad or scope.athletes[0].squad
+    weekday = found.weekday if found.weekday is not None else found.start.weekday()
+    minutes = max(10, min(300, found.minutes or 90))
+    if standing is not None:
+        standing.minutes = minutes
+        standing.save()
+    else:
+        Practice.objects.create(
+            squad=squad,
+            athlete=scope.athlete,
+            weekday=weekday,
+            hour=round(found.hour or 18.0, 2),
+            minutes=minutes,
+            hardness=USUAL_HARDNESS,
+        )

@@ -1,0 +1,20 @@
+"""Lines typed into a light week go back to the proposal; what was typed stays in the history."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+
+from jarvok.app.acts import Who, acting
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.training.models import LineEdit
+
+
+def run(who: Who, athlete: Athlete, monday: date) -> None:
+    """Take the lines of a week, named by its Monday, back to the proposal."""
+    days = (monday, monday + timedelta(days=6))
+    typed = LineEdit.objects.filter(athlete=athlete, day__range=days, undone_at__isnull=True).exclude(text="")
+    with acting(who, "remove_added", f"what was added in the week of {monday:%-d %b} taken back", athlete=athlete):
+        for edit in list(typed):
+            LineEdit.objects.create(
+                athlete=athlete, day=edit.day, session_key=edit.session_key, slot=edit.slot, exercise_id=edit.exercise_id, text=""
+            )

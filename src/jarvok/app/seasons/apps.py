@@ -1,5 +1,0 @@
-from django.apps import AppConfig
-
-
-class SeasonsConfig(AppConfig):
-    name = "jarvok.app.seasons"

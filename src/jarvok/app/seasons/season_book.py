@@ -1,0 +1,238 @@
+"""The season of an athlete, derived from competitions, the calendar and how the coach arranges it."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
+from functools import lru_cache
+from typing import Any
+
+from django.db.models import Q
+
+from jarvok.app.centre.in_force import rules_in_force
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.seasons.models import CalendarEntry, Competition, SeasonStyle
+from jarvok.core.errors import CoachError
+from jarvok.core.rules import Rules
+from jarvok.core.season.arrangements import arrangement
+from jarvok.core.season.calendar import Span, SpanKind, leagues_in
+from jarvok.core.season.facts import SeasonFacts
+from jarvok.core.season.model import Rank, SeasonNote, SeasonPlan, Target
+from jarvok.core.season.planner import LONGEST_WEEKS, plan_year
+from jarvok.core.season.taper import Shape, TaperStyle
+
+
+@dataclass(frozen=True)
+class Goal:
+    """What an athlete prepares for next."""
+
+    name: str
+    day: date
+
+
+def snapshot_of(athlete: Athlete) -> dict[str, Any]:
+    """Every fact of a season that a coach may change, as plain data."""
+    style = SeasonStyle.objects.filter(athlete=athlete).first() or SeasonStyle()
+    return {
+        "competitions": [
+            {
+                "id": c.pk,
+                "name": c.name,
+                "day": c.day.isoformat(),
+                "last_day": c.last_day.isoformat() if c.last_day else None,
+                "rank": c.rank,
+                "events": c.events,
+                "weigh_in": c.weigh_in.isoformat() if c.weigh_in else None,
+                "planned_from": c.planned_from.isoformat(),
+                "pinned_weeks": c.pinned_weeks,
+            }
+            for c in Competition.objects.filter(athlete=athlete, withdrawn_at__isnull=True)
+        ],
+        "style": {
+            "arrangement": style.arrangement,
+            "loading_weeks": style.loading_weeks,
+            "taper": style.taper,
+            "easy_weeks": style.easy_weeks,
+        },
+    }
+
+
+def taper_of(raw: Mapping[str, Any] | None) -> TaperStyle | None:
+    """A stored taper, or None where the arrangement's own is taken."""
+    if not raw:
+        return None
+    return TaperStyle(int(raw["days"]), Shape(raw["shape"]), float(raw["depth_pct"]), float(raw["frequency_pct"]))
+
+
+def facts_from(snapshot: Mapping[str, Any], entries: Sequence[CalendarEntry], today: date, rules: Rules) -> SeasonFacts | None:
+    """What the core plans from, or None without anything ahead."""
+    rows = snapshot["competitions"]
+    ahead = [r for r in rows if r["rank"] == Rank.MAIN and date.fromisoformat(r["day"]) >= today]
+    league = [e for e in entries if e.kind == "match"]
+    matches = tuple(e.start for e in league)
+    if not ahead and not any(x.end > today for x in leagues_in(matches)):
+        return None
+    start = _start(rows, ahead, league)
+    style = snapshot["style"]
+    last = max([date.fromisoformat(r["day"]) for r in ahead] + [m for m in matches if m >= start], default=today)
+    return SeasonFacts(
+        start=start,
+        targets=tuple(_target(r) for r in rows if start < date.fromisoformat(r["day"])),
+        arrangement=arrangement(style["arrangement"]),
+        matches=tuple(sorted(m for m in matches if start < m)),
+        spans=tuple(
+            Span(SpanKind(e.kind), e.start, e.end, e.name)
+            for e in entries
+            if e.kind != "match" and start <= e.end and e.start <= last
+        ),
+        loading_weeks=style["loading_weeks"],
+        taper=taper_of(style["taper"]),
+        easy={date.fromisoformat(k): bool(v) for k, v in style["easy_weeks"].items()},
+        rules=rules,
+    )
+
+
+def _start(rows: Sequence[Mapping[str, Any]], ahead: Sequence[Mapping[str, Any]], matches: Sequence[CalendarEntry]) -> date:
+    """The day the running season was built on: main competitions that were passed on the way belong to it, for a year."""
+    start = min([date.fromisoformat(r["planned_from"]) for r in ahead] or [e.planned_from for e in matches])
+    earliest = start - timedelta(weeks=LONGEST_WEEKS)
+    for row in sorted(rows, key=lambda r: r["day"], reverse=True):
+        begun = date.fromisoformat(row["planned_from"])
+        if row["rank"] == Rank.MAIN and date.fromisoformat(row["day"]) > start and earliest <= begun < start:
+            start = begun
+    return start
+
+
+def _target(row: Mapping[str, Any]) -> Target:
+    last = date.fromisoformat(row["last_day"]) if row["last_day"] else None
+    pins = tuple(sorted((str(k), int(v)) for k, v in row["pinned_weeks"].items()))
+    return Target(row["name"], date.fromisoformat(row["day"]), Rank(row["rank"]), last, pins)
+
+
+def plan_from(facts: SeasonFacts | None) -> SeasonPlan | None:
+    """The plan of some facts; a squad often shares them, so each is worked out once."""
+    if facts is None:
+        return None
+    easy, changed = tuple(sorted(facts.easy.items())), tuple(sorted(facts.rules.changed.items()))
+    return _plan(
+        facts.start,
+        facts.targets,
+        facts.arrangement.key,
+        facts.matches,
+        facts.spans,
+        facts.loading_weeks,
+        facts.taper,
+        easy,
+        changed,
+    )
+
+
+@lru_cache(maxsize=256)
+def _plan(
+    start: date,
+    targets: tuple[Target, ...],
+    key: str,
+    matches: tuple[date, ...],
+    spans: tuple[Span, ...],
+    loading_weeks: int | None,
+    taper: TaperStyle | None,
+    easy: tuple[tuple[date, bool], ...],
+    changed: tuple[tuple[str, float], ...],
+) -> SeasonPlan:
+    rules = Rules(dict(changed))
+    return plan_year(SeasonFacts(start, targets, arrangement(key), matches, spans, loading_weeks, taper, dict(easy), rules))
+
+
+def _without(facts: SeasonFacts, error: CoachError) -> SeasonPlan | None:
+    """The plan without the lengths set by hand, or without the matches too, with a note that says so."""
+    free = replace(facts, targets=tuple(replace(t, pins=()) for t in facts.targets))
+    for left, what in ((free, "Phase lengths no longer fit."), (replace(free, matches=()), "The matches do not fit.")):
+        try:
+            plan = plan_from(left)
+        except CoachError:
+            continue
+        if plan is not None:
+            text = f"{error.message} They are left out until you set them anew."
+            return replace(plan, notes=(SeasonNote("lengths-rest", what, text, "as planned", decision=True), *plan.notes))
+    return None
+
+
+class SeasonBook:
+    """Seasons of some athletes, read in three queries."""
+
+    def __init__(self, athletes: Iterable[Athlete], today: date, rules: Rules | None = None) -> None:
+        self.today = today
+        self.rules = rules or rules_in_force()
+        self.athletes = {a.pk: a for a in athletes}
+        ids = list(self.athletes)
+        self._competitions: dict[int, list[Competition]] = defaultdict(list)
+        for c in Competition.objects.filter(athlete_id__in=ids, withdrawn_at__isnull=True):
+            self._competitions[c.athlete_id].append(c)
+        self._styles = {s.athlete_id: s for s in SeasonStyle.objects.filter(athlete_id__in=ids)}
+        squads = {a.squad_id for a in self.athletes.values()}
+        mine = Q(athlete_id__in=ids) | Q(squad_id__in=squads)
+        self._entries = list(CalendarEntry.objects.filter(mine, withdrawn_at__isnull=True))
+
+    def competitions(self, athlete_id: int) -> list[Competition]:
+        """Competitions that stand, in order of days."""
+        return self._competitions[athlete_id]
+
+    def style(self, athlete_id: int) -> SeasonStyle:
+        """How the season is arranged."""
+        return self._styles.get(athlete_id) or SeasonStyle(athlete_id=athlete_id)
+
+    def entries(self, athlete_id: int) -> list[CalendarEntry]:
+        """What else is in the athlete's calendar: own, of the group, of the squad."""
+        athlete = self.athletes[athlete_id]
+        return [
+            e
+            for e in self._entries
+            if e.athlete_id == athlete_id
+            or (e.athlete_id is None and e.squad_id == athlete.squad_id and e.group in ("", athlete.group))
+        ]
+
+    def facts(self, athlete_id: int) -> SeasonFacts | None:
+        """What the season is planned from."""
+        style = self.style(athlete_id)
+        snapshot = {
+            "competitions": [
+                {
+                    "name": c.name,
+                    "day": c.day.isoformat(),
+                    "last_day": c.last_day.isoformat() if c.last_day else None,
+                    "rank": c.rank,
+                    "planned_from": c.planned_from.isoformat(),
+                    "pinned_weeks": c.pinned_weeks,
+                }
+                for c in self.competitions(athlete_id)
+            ],
+            "style": {
+                "arrangement": style.arrangement,
+                "loading_weeks": style.loading_weeks,
+                "taper": style.taper,
+                "easy_weeks": style.easy_weeks,
+            },
+        }
+        return facts_from(snapshot, self.entries(athlete_id), self.today, self.rules)
+
+    def checked_plan(self, athlete_id: int) -> SeasonPlan | None:
+        """The season as the coach set it, or None without anything ahead. Raises `CoachError` when it does not fit."""
+        return plan_from(self.facts(athlete_id))
+
+    def plan(self, athlete_id: int) -> SeasonPlan | None:
+        """The season; what no longer fits, because the calendar has changed since, is left out and said."""
+        facts = self.facts(athlete_id)
+        try:
+            return plan_from(facts)
+        except CoachError as error:
+            return _without(facts, error) if facts is not None else None
+
+    def goal(self, athlete_id: int) -> Goal | None:
+        """The next main competition, else the next match."""
+        main = next((c for c in self.competitions(athlete_id) if c.rank == Rank.MAIN and c.day >= self.today), None)
+        if main is not None:
+            return Goal(main.name, main.day)
+        match = next((e for e in self.entries(athlete_id) if e.kind == "match" and e.start >= self.today), None)
+        return Goal(match.name, match.start) if match is not None else None

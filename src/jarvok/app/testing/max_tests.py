@@ -1,0 +1,74 @@
+"""What a coach does in a guided test: start it, log an attempt, take one back, end it with its marks."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import timedelta
+
+from jarvok.app import clock
+from jarvok.app.acts import Who
+from jarvok.app.athletes.actions import add_mark
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.athletes.reading import age_of, restrictions_of
+from jarvok.app.athletes.typed_marks import TypedMark
+from jarvok.app.facts.athletes.models import Athlete, MarkRecord, MaxTest
+from jarvok.app.facts.floor.models import TrainingSession
+from jarvok.app.seasons.season_book import SeasonBook
+from jarvok.core.exercises import Exercise
+from jarvok.core.loading.state import LiftState
+from jarvok.core.testing.choice import TestedAthlete, TestKind, TestOffer, offers_for
+from jarvok.core.testing.steps import Attempt, Result, Step, next_step
+
+IN_SEASON_DAYS = 21  # [J] this near to a competition counts as in season
+BREAK_DAYS = 21  # common practice: over three weeks away, ramp again from a reduced max
+
+
+@dataclass(frozen=True)
+class NewAttempt:
+    number: int
+    load_kg: float
+    reps: int
+    felt: float | None
+    form_broke: bool
+    missed: bool
+    velocity_mps: float | None
+
+
+def offers(athlete: Athlete, lift: Exercise, has_pain: bool) -> tuple[TestOffer, ...]:
+    today = clock.today()
+    goal = SeasonBook([athlete], today).goal(athlete.pk)
+    hit = next((r for r in restrictions_of(athlete, today) if r.tag in (lift.pattern, lift.region, *lift.tags)), None)
+    last = TrainingSession.objects.filter(athlete=athlete, day__lte=today).order_by("-day").values_list("day", flat=True).first()
+    return offers_for(
+        TestedAthlete(
+            age=age_of(athlete, today),
+            training_age_years=athlete.training_age_years,
+            supervised=athlete.supervised,
+            in_season=goal is not None and (goal.day - today).days <= IN_SEASON_DAYS,
+            has_pain=has_pain,
+            restriction=hit.words if hit else "",
+            is_cleared=hit is not None and bool(hit.cleared_by),
+            is_returning=last is not None and today - last > timedelta(days=BREAK_DAYS),
+            can_measure=lift.motion is not None and lift.velocity == "mean",
+        )
+    )
+
+
+def attempts_of(test: MaxTest) -> list[Attempt]:
+    return [
+        Attempt(a.load_kg, a.reps, a.felt, a.form_broke, a.missed, a.velocity_mps)
+        for a in test.attempts.all()
+        if a.taken_back_at is None
+    ]
+
+
+def state_of(test: MaxTest) -> LiftState:
+    return LiftBook([test.athlete], test.day).state(test.athlete_id, test.exercise_id)
+
+
+def coming(test: MaxTest, state: LiftState, *, stop: bool = False) -> Step | Result:
+    return next_step(TestKind(test.kind), attempts_of(test), state, stop)
+
+
+def write_mark(who: Who, test: MaxTest, typed: TypedMark) -> MarkRecord:
+    return add_mark.run(who, test.athlete, TypedMark(**{**typed.__dict__, "confirm": True}))  # it was seen: nothing to ask

@@ -1,0 +1,177 @@
+"""Ladders, singles, rest tests and jump tests as they run: the next step from the tries so far, and what is kept."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import Any
+
+from jarvok.app import clock
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.centre.in_force import rules_in_force
+from jarvok.app.facts.room.models import OwnDefault, Trial, TrialEntry
+from jarvok.app.problems import Conflict
+from jarvok.core.errors import CoachError
+from jarvok.core.exercises import Exercise
+from jarvok.core.library.exercises import exercises
+from jarvok.core.loading.state import LiftState
+from jarvok.core.quantities.mass import check_load_kg
+from jarvok.core.testing import reps_test, rest_test
+from jarvok.core.velocity.ladder import EXPECTED_SHARE, Ladder, LadderRule, Try, next_load
+from jarvok.core.velocity.profile import general_slope_mps_per_kg
+
+
+class TrialKind(StrEnum):
+    """What is tried."""
+
+    LADDER = "ladder"
+    SINGLE = "single"
+    REST = "rest"
+    REPS = "reps"
+
+
+NAMES = {
+    TrialKind.LADDER: "Ladder to a velocity",
+    TrialKind.SINGLE: "Working up to a single",
+    TrialKind.REST: "Rest between heavy set and jump",
+    TrialKind.REPS: "Jumps in a set",
+}
+HOW = {
+    TrialKind.LADDER: "the heaviest load still moved at the velocity; one repetition a load, a second for a near miss",
+    TrialKind.SINGLE: "the heaviest single with form intact; stop at the first form break",
+    TrialKind.REST: "the same heavy set, then jumps after different rests on separate rounds, in mixed order",
+    TrialKind.REPS: "two sets or more of four to ten jumps, every height kept",
+}
+SAFETY = "Spotters or safeties, collars, a clear platform. Stop at the first form break, or when it hurts."
+LANDING = "Warm, on a dry floor, landings quiet. Stop when a landing is not."
+
+
+@dataclass(frozen=True)
+class Standing:
+    """A trial as it stands: one of the three results is there, by its kind."""
+
+    ladder: Ladder | None = None
+    rest: rest_test.RestResult | None = None
+    reps: reps_test.RepsResult | None = None
+    next_rest_s: int | None = None  # of a rest test: 0 baseline, None when all rounds are done
+
+    @property
+    def sentence(self) -> str:
+        """What it says so far."""
+        if self.ladder is not None:
+            return self.ladder.sentence
+        found = self.rest or self.reps
+        return found.sentence if found is not None else ""
+
+    @property
+    def value(self) -> float | None:
+        """What would be kept: kg, seconds of rest, or jumps a set."""
+        if self.ladder is not None:
+            return self.ladder.best_kg
+        if self.rest is not None:
+            return float(self.rest.kept_s) if self.rest.kept_s is not None else None
+        return float(self.reps.kept_reps) if self.reps is not None and self.reps.kept_reps is not None else None
+
+
+def number(asked: Mapping[str, Any], name: str, low: float, high: float) -> float | None:
+    value = asked.get(name)
+    if value is None or value == "":
+        return None
+    if isinstance(value, bool) or not isinstance(value, int | float) or not low <= value <= high:
+        raise CoachError(f"“{value}” cannot be here.", where=name, accepted=f"{low:g} to {high:g} are accepted.")
+    return float(value)
+
+
+def entries_of(trial: Trial) -> list[TrialEntry]:
+    """The tries that count, in order."""
+    return [e for e in trial.entries.all() if e.taken_back_at is None]
+
+
+def ladder_rule(trial: Trial, state: LiftState) -> LadderRule:
+    """What the ladder looks for, from the athlete's own line and record."""
+    if state.implement is None:
+        raise CoachError("There is nothing to load here.", where="exercise_id")
+    target, lift = trial.asked.get("target_mps"), state.exercise
+    slope = state.profile.slope_mps_per_kg if state.profile is not None else None
+    if slope is None and state.max_kg:
+        slope = general_slope_mps_per_kg(state.max_kg, is_peak=lift.velocity == "peak")
+    record = record_of(trial)
+    expected = record
+    if expected is None and target is not None and state.profile is not None:
+        expected = max(0.0, state.profile.load_kg(target)) or None
+    if expected is None and state.max_kg:
+        expected = state.max_kg * (EXPECTED_SHARE if target is not None else 1.0)
+    usual = slope if target is not None else None
+    return LadderRule(target, state.implement, usual, expected, trial.asked.get("set_most_kg"), record)
+
+
+def record_of(trial: Trial) -> float | None:
+    """The best of earlier trials of the same kind, lift and velocity, in kg."""
+    same = Trial.objects.filter(
+        athlete_id=trial.athlete_id, kind=trial.kind, exercise_id=trial.exercise_id, ended_at__isnull=False, result__isnull=False
+    )
+    target = trial.asked.get("target_mps")
+    best = [t.result for t in same.exclude(pk=trial.pk) if t.result is not None and t.asked.get("target_mps") == target]
+    return max(best, default=None)
+
+
+def standing(trial: Trial) -> Standing:
+    """Return what the tries so far say."""
+    rows = [e.data for e in entries_of(trial)]
+    kind = TrialKind(trial.kind)
+    if kind in (TrialKind.LADDER, TrialKind.SINGLE):
+        state = state_of(trial)
+        tries = [Try(r["load_kg"], r.get("velocity_mps"), r.get("form_held", True)) for r in rows]
+        return Standing(ladder=next_load(ladder_rule(trial, state), tries, state.rules))
+    if kind is TrialKind.REPS:
+        return Standing(reps=reps_test.result([r["heights_cm"] for r in rows], rules_in_force()))
+    order = trial.asked["order"]
+    coming = order[len(rows)] if len(rows) < len(order) else None
+    rounds = [rest_test.Round(r["rest_s"], tuple(r["heights_cm"])) for r in rows]
+    return Standing(rest=rest_test.result(rounds, trial.asked.get("own_error_cm")), next_rest_s=coming)
+
+
+def state_of(trial: Trial) -> LiftState:
+    """What is known of the lift."""
+    return LiftBook([trial.athlete], clock.today()).state(trial.athlete_id, trial.exercise_id)
+
+
+def check_running(trial: Trial) -> None:
+    if trial.ended_at is not None:
+        raise Conflict("This trial is over. Its record stays as it is.")
+
+
+def checked(trial: Trial, known: list[TrialEntry], data: Mapping[str, Any]) -> dict[str, Any]:
+    if trial.kind in (TrialKind.LADDER, TrialKind.SINGLE):
+        load = data.get("load_kg")
+        if not isinstance(load, int | float) or isinstance(load, bool):
+            raise CoachError("A try needs its load.", where="load_kg", accepted="0.5 to 600 kg are accepted.")
+        found: dict[str, Any] = {"load_kg": check_load_kg(float(load), "load_kg"), "form_held": bool(data.get("form_held", True))}
+        if trial.kind == TrialKind.LADDER:
+            found["velocity_mps"] = number(data, "velocity_mps", 0.05, 4)
+            if found["velocity_mps"] is None:
+                raise CoachError("A try needs its velocity.", where="velocity_mps", accepted="0.05 to 4 m/s are accepted.")
+        return found
+    heights = data.get("heights_cm") or []
+    if not heights or not all(isinstance(h, int | float) and not isinstance(h, bool) and 5 <= h <= 130 for h in heights):
+        raise CoachError("Heights are numbers in cm.", where="heights_cm", accepted="5 to 130 cm, one for each jump.")
+    found = {"heights_cm": [round(float(h), 1) for h in heights[:20]]}
+    if trial.kind == TrialKind.REST:
+        order = trial.asked["order"]
+        if len(known) >= len(order):
+            raise Conflict("All rounds are done.")
+        found["rest_s"] = order[len(known)]
+    elif len(heights) < reps_test.LEAST_REPS:
+        raise CoachError("A set of this test is four jumps or more.", where="heights_cm", accepted="Four to ten heights.")
+    return found
+
+
+def own_defaults(athlete_id: int) -> dict[tuple[str, str], OwnDefault]:
+    """What trials found for an athlete, newest by kind and lift."""
+    return {(d.kind, d.exercise_id): d for d in OwnDefault.objects.filter(athlete_id=athlete_id).order_by("id")}
+
+
+def jumps_to_try() -> list[Exercise]:
+    """Jumps whose height can count."""
+    return [e for e in exercises().values() if e.kind == "jump" and e.pattern == "jump"]

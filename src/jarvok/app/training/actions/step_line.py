@@ -1,0 +1,18 @@
+"""A line is changed by one step of sets, repetitions or load."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from jarvok.app.acts import Who
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.training.actions import write_line
+from jarvok.app.training.lookup import find_sheet, line_of
+from jarvok.core.loading.adjust import adjust
+from jarvok.core.loading.shorthand import write
+
+
+def run(who: Who, athlete: Athlete, day: date, key: str, slot: str, what: str, by: int) -> None:
+    """Change a line by one step, in the terms it is written in."""
+    _, sheet = find_sheet(athlete, day, key)
+    write_line.run(who, athlete, day, key, slot, write(adjust(line_of(sheet, slot).prescription, what, by)))

@@ -1,5 +1,0 @@
-from django.apps import AppConfig
-
-
-class TrainingConfig(AppConfig):
-    name = "jarvok.app.training"

@@ -1,0 +1,80 @@
+"""Finding a session or a line of the plan, or saying that it is not there."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+
+from jarvok.app import clock
+from jarvok.app.centre.in_force import rules_in_force
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.seasons.season_book import SeasonBook
+from jarvok.app.training.planned_weeks import planned_week
+from jarvok.app.training.sheets import AthleteWeek, Sheet, SheetLine, athlete_week
+from jarvok.core.errors import CoachError
+from jarvok.core.season.model import SeasonWeek
+from jarvok.core.session.planned import PlannedSession
+
+
+def find_sheet(athlete: Athlete, day: date, key: str) -> tuple[AthleteWeek, Sheet]:
+    week = athlete_week(athlete, day, clock.today())
+    sheet = next((s for s in week.sheets if s.planned.day == day and s.planned.key == key), None) if week else None
+    if week is None or sheet is None:
+        raise _not_there(day, key)
+    return week, sheet
+
+
+FARTHEST_DAYS = 1100
+
+
+def near(day: date, where: str = "day") -> date:
+    """Return a day that a plan can hold; raise `CoachError` for one years away."""
+    if abs((day - clock.today()).days) > FARTHEST_DAYS:
+        raise CoachError(f"{day.isoformat()} lies too far away.", where=where, accepted="A day within three years.")
+    return day
+
+
+def day_in(text: object, where: str) -> date:
+    """Return the day a text names; raise `CoachError` where it names none."""
+    try:
+        return near(date.fromisoformat(str(text)), where)
+    except ValueError:
+        raise CoachError("That is no day.", where=where, accepted="A day such as 2026-12-05.") from None
+
+
+@dataclass(frozen=True)
+class Standing:
+    """A session as it stands in its week, without loads: what moving it needs to know."""
+
+    week: SeasonWeek
+    session: PlannedSession
+    others: tuple[PlannedSession, ...]
+    is_started: bool
+
+
+def find_planned(athlete: Athlete, day: date, key: str) -> Standing:
+    """Find a session without resolving any load."""
+    rules = rules_in_force()
+    plan = SeasonBook([athlete], clock.today(), rules).plan(athlete.pk)
+    week = plan.week_of(day) if plan is not None else None
+    sessions = planned_week(athlete, plan, week, rules) if plan is not None and week is not None else ()
+    found = next((s for s in sessions if s.day == day and s.key == key), None)
+    if week is None or found is None:
+        raise _not_there(day, key)
+    started = athlete.sessions.filter(day=day, key=key).exists()
+    return Standing(week, found, tuple(s for s in sessions if s is not found), started)
+
+
+def _not_there(day: date, key: str) -> CoachError:
+    return CoachError(
+        f"No session {key} is planned on {day:%-d %B}.",
+        where="day",
+        accepted="The week shows which sessions there are; a moved session is found on its new day.",
+    )
+
+
+def line_of(sheet: Sheet, slot: str) -> SheetLine:
+    line = next((item for item in sheet.lines if item.planned.slot == slot), None)
+    if line is None:
+        raise CoachError(f"There is no line {slot} in this session.", where="slot")
+    return line

@@ -1,0 +1,139 @@
+"""Which sessions a week of an athlete holds: the arrangement's, with what the coach has put in their place."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+
+from django.db.models import prefetch_related_objects
+
+from jarvok.app.athletes.reading import age_of, practices_of, restrictions_of
+from jarvok.app.centre.in_force import kit_of
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.training.models import WeekChoice, WrittenSession
+from jarvok.core.errors import CoachError
+from jarvok.core.experience import is_minor
+from jarvok.core.library.substitutes import Limits
+from jarvok.core.marks.limiter import fault_kinds
+from jarvok.core.rules import Rules
+from jarvok.core.season.match_days import played_share
+from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek
+from jarvok.core.session.document import from_raw, session_of
+from jarvok.core.session.planned import PlannedSession
+from jarvok.core.week.arrangements import WEEK_BY_KEY, usual_for
+from jarvok.core.week.generate import arranged_week, nearest_days
+from jarvok.core.week.plan import WeekArrangement, WeekFacts, level_of
+
+
+@dataclass(frozen=True)
+class WeekStyle:
+    """How an athlete's week is arranged, with how many sessions; `is_own` says whether the coach chose it, `only_this`
+    whether for this week alone.
+    """
+
+    arrangement: WeekArrangement
+    days: int
+    is_own: bool
+    only_this: bool
+
+
+def week_style_of(athlete: Athlete, monday: date) -> WeekStyle:
+    """The arrangement of a week: the newest word for that week, else for all weeks, else the sport's usual one."""
+    choice: WeekChoice | None = None
+    for row in athlete.week_choices.all():
+        known = row.undone_at is None and row.arrangement in WEEK_BY_KEY
+        if known and (row.monday == monday or (row.monday is None and (choice is None or choice.monday is None))):
+            choice = row
+    key, days = usual_for(athlete.squad.sport) if choice is None else (choice.arrangement, choice.days)
+    arrangement = WEEK_BY_KEY[key]
+    wanted = (choice.days if choice is not None else 0) or athlete.sessions_a_week or days or arrangement.days[0]
+    only = choice is not None and choice.monday is not None
+    return WeekStyle(arrangement, nearest_days(arrangement, wanted), choice is not None, only)
+
+
+def limits_of(athlete: Athlete, day: date) -> Limits:
+    """What an exercise has to get past for this athlete on a day: restrictions, kit, experience."""
+    tags = frozenset(r.tag for r in restrictions_of(athlete, day))
+    return Limits(tags, kit_of(athlete.kit), int(level_of(athlete.training_age_years)))
+
+
+def faults_of(athlete: Athlete, day: date) -> frozenset[str]:
+    """The faults on record that are not gone yet."""
+    known = fault_kinds()
+    return frozenset(f.fault for f in athlete.faults.all() if f.fault in known and (f.until is None or f.until >= day))
+
+
+def why_no_max(athlete: Athlete, week: SeasonWeek) -> str:
+    """Why max-effort and failure sets are not open to the athlete, or nothing. Common practice."""
+    if is_minor(age_of(athlete, week.start)) and not athlete.supervised:
+        return "Under 18 without supervision noted"
+    if any(True for _ in restrictions_of(athlete, week.start)):
+        return "An open restriction"
+    return "In season" if week.phase is PhaseKey.IN_SEASON else ""
+
+
+def facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> WeekFacts:
+    """What the week is planned from."""
+    return WeekFacts(
+        plan,
+        week,
+        practices_of(athlete),
+        limits_of(athlete, week.start),
+        week_style_of(athlete, week.start).days,
+        level_of(athlete.training_age_years),
+        faults=faults_of(athlete, week.start),
+        moved=_moves(athlete, week),
+        played_share=played_share([(m.day, m.minutes) for m in athlete.minutes_played.all()], week.start, rules),
+        rules=rules,
+        may_max=not why_no_max(athlete, week),
+    )
+
+
+def _moves(athlete: Athlete, week: SeasonWeek) -> dict[str, date]:
+    newest: dict[str, date | None] = {}
+    for move in athlete.session_moves.all():
+        if move.week_start == week.start and move.undone_at is None:
+            newest[move.session_key] = move.day
+    return {key: day for key, day in newest.items() if day is not None}
+
+
+def written_of(athlete: Athlete, week: SeasonWeek) -> dict[str, WrittenSession]:
+    """The newest word of the coach on each session of the week, by key."""
+    newest: dict[str, WrittenSession] = {}
+    for row in athlete.written_sessions.all():
+        if row.week_start == week.start and row.undone_at is None:
+            newest[row.session_key] = row
+    return newest
+
+
+def proposed_week(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> tuple[PlannedSession, ...]:
+    """The week as its arrangement proposes it, with sessions on the days the coach gave them."""
+    return arranged_week(week_style_of(athlete, week.start).arrangement.key, facts_of(athlete, plan, week, rules))
+
+
+def planned_week(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> tuple[PlannedSession, ...]:
+    """The week as it stands: the proposal with the coach's own sessions in place of, or beside, the proposed ones."""
+    written = written_of(athlete, week)
+    found = [s for s in proposed_week(athlete, plan, week, rules) if not _is_replaced(written.get(s.key))]
+    for key, row in written.items():
+        if row.state == WrittenSession.WRITTEN and row.day is not None:
+            try:
+                found.append(session_of(from_raw(row.document), key, row.day))
+            except CoachError:
+                continue  # an exercise of the coach's own that was taken out since; the history keeps the session
+    return tuple(sorted(found, key=lambda s: (s.day, s.key)))
+
+
+def _is_replaced(row: WrittenSession | None) -> bool:
+    return row is not None and row.state != WrittenSession.AS_PLANNED
+
+
+CHANGING = ("session_moves", "week_choices", "written_sessions")
+
+
+def read_again(athlete: Athlete) -> Athlete:
+    """The same athlete with what a change of the plan writes read anew."""
+    for name in CHANGING:
+        getattr(athlete, "_prefetched_objects_cache", {}).pop(name, None)
+    prefetch_related_objects([athlete], *CHANGING)
+    return athlete

@@ -1,0 +1,319 @@
+"""Weeks and sessions of an athlete: the arrangement's proposal with the coach's edits on it, loads resolved."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from itertools import groupby
+from typing import Literal, NamedTuple
+
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.centre.in_force import kit_of, rules_in_force
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.floor.models import SessionLine, SetKind, SetRecord, TrainingSession
+from jarvok.app.facts.training.models import LineEdit, MethodChoice
+from jarvok.app.seasons.season_book import SeasonBook
+from jarvok.app.training.planned_weeks import planned_week
+from jarvok.core.errors import CoachError
+from jarvok.core.exercises import Exercise
+from jarvok.core.library.exercises import exercise, exercises
+from jarvok.core.library.kit import FURNISHED, Kit, implement_for
+from jarvok.core.loading.compare import express
+from jarvok.core.loading.methods import BLIND_TO_THE_WEEK
+from jarvok.core.loading.prescription import (
+    Apre,
+    BestShare,
+    LastPlus,
+    Prescription,
+    Reserve,
+    RmZone,
+    TodayPercent,
+    TwoForTwo,
+)
+from jarvok.core.loading.progress import contacts_of, last_contacts, to_beat
+from jarvok.core.loading.ramp import RampedLine, RampSet, session_ramps
+from jarvok.core.loading.resolve import ResolvedSet, resolve
+from jarvok.core.loading.shorthand import parse, write
+from jarvok.core.loading.state import LiftState
+from jarvok.core.quantities.plates import Implement
+from jarvok.core.rules import DEFAULT_RULES, Rules
+from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek, monday_of
+from jarvok.core.session.blocks import Grouping
+from jarvok.core.session.complexes import as_complex
+from jarvok.core.session.duration import block_minutes, rest_s, warm_up_minutes
+from jarvok.core.session.planned import PlannedLine, PlannedSession
+from jarvok.core.session.roles import BlockRole
+
+Detail = Literal["full", "loads", "main"]
+MERGED_SLOT = "M1"  # the main lift of a missed session, put into this one
+
+
+class SheetLine(NamedTuple):
+    planned: PlannedLine
+    prescription: Prescription
+    text: str
+    edited: bool
+    choice: MethodChoice | None
+    to_beat: str
+    sets: tuple[ResolvedSet, ...]
+    minutes: float
+    rest_s: int
+
+
+@dataclass(frozen=True)
+class Sheet:
+    planned: PlannedSession
+    lines: tuple[SheetLine, ...]
+    unused_edits: tuple[LineEdit, ...]
+    started: TrainingSession | None
+    kit: Kit = FURNISHED
+    rules: Rules = DEFAULT_RULES
+    contacts_before: tuple[date, int] | None = None
+
+    @property
+    def contacts(self) -> int:
+        """Ground contacts of the jumps on the sheet."""
+        return contacts_of((exercise(line.planned.exercise_id), line.prescription.groups) for line in self.lines)
+
+    def implement(self, lift: Exercise) -> Implement | None:
+        """What the lift is loaded with in the athlete's room."""
+        return implement_for(lift, self.kit)
+
+    @property
+    def ramps(self) -> dict[str, tuple[RampSet, ...]]:
+        """Warm-up sets of the main lines by slot."""
+        return session_ramps(
+            [
+                RampedLine(
+                    line.planned.slot,
+                    lift := exercise(line.planned.exercise_id),
+                    self.implement(lift),
+                    next((s.load_kg for s in line.sets if s.load_kg), None),
+                    line.sets[0].reps or 3,
+                    any(isinstance(g.load, TodayPercent) for g in line.prescription.groups),
+                )
+                for line in self.lines
+                if line.planned.is_main
+            ],
+            self.rules,
+        )
+
+    @property
+    def warm_up_minutes(self) -> float:
+        return warm_up_minutes(sum(len(ramp) for ramp in self.ramps.values()), self.rules)
+
+    @property
+    def minutes(self) -> float:
+        return self.warm_up_minutes + sum(line.minutes for line in self.lines)
+
+
+@dataclass(frozen=True)
+class AthleteWeek:
+    plan: SeasonPlan
+    week: SeasonWeek
+    sheets: tuple[Sheet, ...]
+    book: LiftBook
+    before: tuple[PlannedSession, ...] = ()
+    rules: Rules = DEFAULT_RULES
+
+
+def _chosen(choices: Sequence[MethodChoice], exercise_id: str, day: date) -> MethodChoice | None:
+    """The newest choice of a method for an exercise on a day."""
+    return next((c for c in reversed(choices) if c.exercise_id == exercise_id and c.from_day <= day <= c.until_day), None)
+
+
+def choice_for(athlete: Athlete, exercise_id: str, day: date) -> MethodChoice | None:
+    """The method picked for an exercise on a day, resting or not."""
+    choices = list(MethodChoice.objects.filter(athlete=athlete, exercise_id=exercise_id, withdrawn_at__isnull=True))
+    return _chosen(choices, exercise_id, day)
+
+
+def by_choice(planned: PlannedLine, choice: MethodChoice | None, state: LiftState) -> Prescription | None:
+    """The planned line as the chosen method writes it, or None where it cannot or none is chosen."""
+    if choice is None or planned.prescription.groups[0].load is None:
+        return None
+    try:
+        return express(planned.prescription, choice.method, state)
+    except CoachError:
+        return None  # a hold or an unloaded line is left as it is
+
+
+def sheet_line(
+    planned: PlannedLine,
+    text: str | None,
+    book: LiftBook,
+    athlete_id: int,
+    choice: MethodChoice | None = None,
+    *,
+    detail: Detail = "full",
+) -> SheetLine:
+    lift = exercise(planned.exercise_id)
+    if detail == "main" and not planned.is_main:
+        written = parse(text) if text else planned.prescription
+        shown = write(written)
+        return SheetLine(planned, written, shown, text is not None, None, "", (), 0.0, rest_s(written, lift, book.rules))
+    state = book.state(athlete_id, planned.exercise_id)
+    chosen = None if text else by_choice(planned, choice, state)
+    prescription = parse(text) if text else chosen or planned.prescription
+    return SheetLine(
+        planned=planned,
+        prescription=prescription,
+        text=write(prescription),
+        edited=text is not None,
+        choice=choice if chosen is not None else None,
+        to_beat="" if planned.is_main or detail != "full" else to_beat(prescription.groups[0], state),
+        sets=resolve(prescription, state, with_others=detail == "full"),
+        minutes=0.0,
+        rest_s=rest_s(prescription, lift, book.rules),
+    )
+
+
+def _timed(lines: Sequence[SheetLine], rules: Rules) -> tuple[SheetLine, ...]:
+    """The lines with their minutes, block by block; in a complex the weakest lift sets the load."""
+    found: list[SheetLine] = []
+    for _, block in groupby(lines, key=lambda x: x.planned.block):
+        rows = list(block)
+        if rows[0].planned.style.grouping is Grouping.COMPLEX:
+            together = as_complex([x.sets for x in rows])
+            rows = [x._replace(sets=sets) for x, sets in zip(rows, together, strict=True)]
+        each = block_minutes(rows[0].planned.style, [(x.prescription, exercise(x.planned.exercise_id)) for x in rows], rules)
+        found += [x._replace(minutes=m) for x, m in zip(rows, each, strict=True)]
+    return tuple(found)
+
+
+@dataclass
+class _Beside:
+    """What was written and started on some days, for some athletes, read at once."""
+
+    edits: dict[int, dict[tuple[date, str, str], LineEdit]]
+    started: dict[tuple[int, date, str], TrainingSession]
+    choices: dict[int, list[MethodChoice]]
+
+
+def _beside(ids: Sequence[int], start: date, end: date) -> _Beside:
+    edits: dict[int, dict[tuple[date, str, str], LineEdit]] = {i: {} for i in ids}
+    for edit in LineEdit.objects.filter(athlete_id__in=ids, day__range=(start, end), undone_at__isnull=True):
+        edits[edit.athlete_id][edit.day, edit.session_key, edit.slot] = edit
+    started = {
+        (t.athlete_id, t.day, t.key): t for t in TrainingSession.objects.filter(athlete_id__in=ids, day__range=(start, end))
+    }
+    choices: dict[int, list[MethodChoice]] = {i: [] for i in ids}
+    for choice in MethodChoice.objects.filter(athlete_id__in=ids, withdrawn_at__isnull=True, until_day__gte=start):
+        choices[choice.athlete_id].append(choice)
+    return _Beside({i: {k: e for k, e in rows.items() if e.text} for i, rows in edits.items()}, started, choices)
+
+
+def sheets_of(athlete: Athlete, sessions: Sequence[PlannedSession], book: LiftBook, week: SeasonWeek) -> tuple[Sheet, ...]:
+    """Return the sheets of an athlete's sessions, loads as they would be set today."""
+    return sheets_for([athlete], {athlete.pk: sessions}, {athlete.pk: week}, book)[athlete.pk]
+
+
+def sheets_for(
+    people: Sequence[Athlete],
+    sessions: Mapping[int, Sequence[PlannedSession]],
+    weeks: Mapping[int, SeasonWeek],
+    book: LiftBook,
+    *,
+    detail: Detail = "full",
+) -> dict[int, tuple[Sheet, ...]]:
+    """Return the sheets of some athletes' sessions by athlete, with the same few queries however many they are.
+
+    `detail` leaves out what a page of many does not show: `loads` the workings and what is to be beaten, `main` the loads of
+    small work too.
+    """
+    days = [s.day for rows in sessions.values() for s in rows]
+    if not days:
+        return {p.pk: () for p in people}
+    beside = _beside([p.pk for p in people], min(days), max(days))
+    if detail != "full":
+        book.narrow_history(_led_by_the_past(sessions, beside))
+    return {p.pk: tuple(_sheet(p, s, book, weeks[p.pk], beside, detail) for s in sessions[p.pk]) for p in people}
+
+
+BY_THE_PAST = (LastPlus, TwoForTwo, RmZone, BestShare, Apre)
+
+
+def _led_by_the_past(sessions: Mapping[int, Sequence[PlannedSession]], beside: _Beside) -> frozenset[str]:
+    """Exercises whose load comes from earlier sessions, by the plan, by a line as typed, or by a picked method."""
+    found = {c.exercise_id for rows in beside.choices.values() for c in rows}
+    found |= {e.exercise_id for rows in beside.edits.values() for e in rows.values()}
+    for rows in sessions.values():
+        for line in (x for s in rows for x in s.lines):
+            for g in line.prescription.groups:
+                if isinstance(g.load, BY_THE_PAST) or (isinstance(g.load, Reserve) and g.load.beat_last):
+                    found.add(line.exercise_id)
+    return frozenset(found)
+
+
+def _sheet(
+    athlete: Athlete, session: PlannedSession, book: LiftBook, week: SeasonWeek, beside: _Beside, detail: Detail = "full"
+) -> Sheet:
+    edits, choices = beside.edits[athlete.pk], beside.choices[athlete.pk]
+    if week.is_easy or week.phase is PhaseKey.TAPER:
+        choices = [c for c in choices if c.method not in BLIND_TO_THE_WEEK]
+    used: set[tuple[date, str, str]] = set()
+    lines: list[SheetLine] = []
+    for planned in session.lines:
+        key = (session.day, session.key, planned.slot)
+        edit = edits.get(key)
+        text = edit.text if edit is not None and edit.exercise_id == planned.exercise_id and not session.is_own else None
+        if text is not None:
+            used.add(key)
+        choice = None if session.is_own else _chosen(choices, planned.exercise_id, session.day)
+        lines.append(sheet_line(planned, text, book, athlete.pk, choice, detail=detail))
+    merged = edits.get((session.day, session.key, MERGED_SLOT))
+    if merged is not None:
+        used.add((session.day, session.key, MERGED_SLOT))
+        reason = "main lift of a session that was missed"
+        line = PlannedLine(MERGED_SLOT, "Merged", merged.exercise_id, parse(merged.text), reason, True, role=BlockRole.MAIN)
+        lines.append(sheet_line(line, None, book, athlete.pk))
+    before = None
+    if detail == "full":
+        jumps = [e for e in exercises().values() if e.kind == "jump"]
+        before = last_contacts(((e, book.history(athlete.pk, e.id)) for e in jumps), session.day)
+    left = () if session.is_own else tuple(e for k, e in edits.items() if k[:2] == (session.day, session.key) and k not in used)
+    begun = beside.started.get((athlete.pk, session.day, session.key))
+    return Sheet(session, _timed(lines, book.rules), left, begun, kit_of(athlete.kit), book.rules, before)
+
+
+def athlete_week(athlete: Athlete, day: date, today: date) -> AthleteWeek | None:
+    """Return the week a day lies in with every load as it would be set today, or None without a season there."""
+    rules = rules_in_force()
+    plan = SeasonBook([athlete], today, rules).plan(athlete.pk)
+    if plan is None:
+        return None
+    return week_in(athlete, plan, day, LiftBook([athlete], today, rules=rules))
+
+
+def week_in(athlete: Athlete, plan: SeasonPlan, day: date, book: LiftBook) -> AthleteWeek | None:
+    """Return the week of a plan that a day lies in, or None outside it."""
+    week = plan.week_of(day)
+    if week is None:
+        return None
+    last = plan.week_of(week.start - timedelta(days=7))
+    before = planned_week(athlete, plan, last, book.rules) if last is not None else ()
+    planned = planned_week(athlete, plan, week, book.rules)
+    return AthleteWeek(plan, week, sheets_of(athlete, planned, book, week), book, before, book.rules)
+
+
+def done_load_by_week(athlete_id: int, plan: SeasonPlan) -> dict[int, float]:
+    """Return, per past week of a season, the share of planned work sets that were done (0 and up)."""
+    rows = SetRecord.objects.filter(
+        line__session__athlete_id=athlete_id,
+        line__session__day__gte=plan.start,
+        kind=SetKind.WORK,
+        taken_back_at__isnull=True,
+    ).values_list("line__session__day", flat=True)
+    done: dict[date, int] = {}
+    for day in rows:
+        done[monday_of(day)] = done.get(monday_of(day), 0) + 1
+    planned: dict[date, int] = {}
+    lines = SessionLine.objects.filter(session__athlete_id=athlete_id, session__day__gte=plan.start)
+    for day, sets in lines.order_by().values_list("session__day", "planned"):
+        planned[monday_of(day)] = planned.get(monday_of(day), 0) + len(sets)
+    return {week.index: round(done.get(week.start, 0) / planned[week.start], 2) for week in plan.weeks if planned.get(week.start)}
+
+
+def week_days(start: date) -> list[date]:
+    return [start + timedelta(days=i) for i in range(7)]

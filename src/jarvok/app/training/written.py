@@ -1,0 +1,98 @@
+"""Sessions as the coach has put them together: what an edit begins from, where it goes, and which key is free."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import date
+
+from jarvok.app import clock
+from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.training.models import WrittenSession
+from jarvok.app.problems import Conflict
+from jarvok.app.training.lookup import find_sheet
+from jarvok.app.training.sheets import AthleteWeek, Sheet, athlete_week
+from jarvok.core.errors import CoachError
+from jarvok.core.season.model import SeasonWeek, monday_of
+from jarvok.core.session.document import Document, WrittenLine, document_of, to_raw
+from jarvok.core.session.planned import PlannedSession
+
+OWN_KEYS = tuple(f"X{i}" for i in range(1, 10))
+LONGEST_WORDS = 200
+
+
+def put(athlete: Athlete, key: str, day: date, document: Document, words: str) -> None:
+    """Keep a session as the coach has it now, in place of what its week held under the key."""
+    WrittenSession.objects.create(
+        athlete=athlete,
+        week_start=monday_of(day),
+        session_key=key,
+        state=WrittenSession.WRITTEN,
+        day=day,
+        document=to_raw(document),
+        words=words[:LONGEST_WORDS],
+    )
+
+
+def mark(athlete: Athlete, day: date, key: str, state: str, words: str) -> None:
+    """Say of what its week holds under a key that it is taken out, or as planned."""
+    WrittenSession.objects.create(
+        athlete=athlete, week_start=monday_of(day), session_key=key, state=state, words=words[:LONGEST_WORDS]
+    )
+
+
+def documented(sheet: Sheet) -> Document:
+    """A sheet as a document, every line as it stands now."""
+    return document_of(sheet.planned, {x.planned.slot: x.text for x in sheet.lines})
+
+
+def line_from(exercise_id: str, text: str, *, is_main: bool = False) -> WrittenLine:
+    """A line as typed."""
+    return WrittenLine(exercise_id, text, "written by you", is_main)
+
+
+def open_sheet(athlete: Athlete, day: date, key: str) -> tuple[AthleteWeek, Sheet]:
+    """The sheet of a session that may still be changed; `Conflict` for one that has been started."""
+    week, sheet = find_sheet(athlete, day, key)
+    if sheet.started is not None:
+        raise Conflict("This session has been started; what was told stays. Change the set on the floor.")
+    return week, sheet
+
+
+def week_for(athlete: Athlete, day: date) -> AthleteWeek:
+    """The week of a day that a session may be put on."""
+    week = athlete_week(athlete, day, clock.today())
+    if week is None:
+        raise CoachError(
+            f"{day:%-d %B %Y} lies outside the season.", where="day", accepted="A day of the season; add a competition first."
+        )
+    if day >= week.week.competition_day:
+        raise CoachError("That day is the competition's or after it.", where="day", accepted="A day before it.")
+    return week
+
+
+def free_key(week: AthleteWeek, athlete: Athlete) -> str:
+    """A key of the coach's own in a week; raises `CoachError` when it is full."""
+    key = own_key(athlete, week.week, [s.planned for s in week.sheets])
+    if key is None:
+        raise CoachError("The week is full.", where="day", accepted=f"Up to {len(OWN_KEYS)} sessions of your own a week.")
+    return key
+
+
+def own_key(athlete: Athlete, week: SeasonWeek, here: Sequence[PlannedSession]) -> str | None:
+    """A key of the coach's own that no session of the week stands under or was begun under; None when all do."""
+    begun = athlete.sessions.filter(day__range=(week.start, week.end)).values_list("key", flat=True)
+    taken = {s.key for s in here} | set(begun)
+    return next((k for k in OWN_KEYS if k not in taken), None)
+
+
+def athletes_for(athlete: Athlete, scope: str) -> list[Athlete]:
+    """Whom a change is for: this athlete, the group, the squad."""
+    rows = Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK)
+    if scope == "athlete":
+        return [rows.get(pk=athlete.pk)]
+    if scope == "group" and athlete.group:
+        return list(rows.filter(squad=athlete.squad, group=athlete.group))
+    if scope == "squad":
+        return list(rows.filter(squad=athlete.squad))
+    raise CoachError("It is for the athlete, the group or the squad.", where="scope", accepted="athlete, group or squad")

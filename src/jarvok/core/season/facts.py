@@ -1,0 +1,41 @@
+"""What a season is planned from."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import date
+from functools import cached_property
+from types import MappingProxyType
+
+from jarvok.core.rules import DEFAULT_RULES, Rules
+from jarvok.core.season.arrangement import Arrangement
+from jarvok.core.season.arrangements.force_velocity import ARRANGEMENT as FORCE_VELOCITY
+from jarvok.core.season.calendar import Span
+from jarvok.core.season.model import Rank, Target
+from jarvok.core.season.taper import TaperStyle
+
+
+@dataclass(frozen=True)
+class SeasonFacts:
+    """What a season is planned from.
+
+    `start` is the day it was planned on; `targets` its competitions in any order; `matches` days of league matches; `spans`
+    camps, travel and the like; `loading_weeks` before an easier one (None: as the arrangement has it, 0: reactive); `easy`
+    weeks (by their Monday) the coach made easy (True) or not (False).
+    """
+
+    start: date
+    targets: tuple[Target, ...]
+    arrangement: Arrangement = FORCE_VELOCITY
+    matches: tuple[date, ...] = ()
+    spans: tuple[Span, ...] = ()
+    loading_weeks: int | None = None
+    taper: TaperStyle | None = None
+    easy: Mapping[date, bool] = field(default_factory=lambda: MappingProxyType({}))
+    rules: Rules = field(default=DEFAULT_RULES)
+
+    @cached_property
+    def mains(self) -> tuple[Target, ...]:
+        """The main competitions, in order of days."""
+        return tuple(sorted((t for t in self.targets if t.rank is Rank.MAIN), key=lambda t: t.day))

@@ -1,0 +1,28 @@
+"""What a line is in its session for: asked by checks, sums and the floor, never read off a block's name."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+from jarvok.core.exercises import Exercise
+
+PREPARE_NAME = "Prepare"  # the block that a session begins with, as it is called on the sheet
+FAST_KINDS = frozenset({"jump", "throw", "run", "classic", "ballistic"})  # they need speed or coordination
+
+
+class BlockRole(StrEnum):
+    """From first to last as a session is usually laid out; fast and main are the work the dose counts."""
+
+    PREPARE = "prepare"
+    FAST = "fast"
+    MAIN = "main"
+    SMALL = "small"
+
+
+def role_of(block: str, lift: Exercise, *, is_main: bool) -> BlockRole:
+    """Return the role of a line from how it is written: the one place that knows what the first block is called."""
+    if block.strip().lower() == PREPARE_NAME.lower():
+        return BlockRole.PREPARE
+    if not is_main:
+        return BlockRole.SMALL
+    return BlockRole.FAST if lift.kind in FAST_KINDS else BlockRole.MAIN

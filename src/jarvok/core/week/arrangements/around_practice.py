@@ -1,0 +1,165 @@
+"""Two strength days around daily practice (combat, and field sport in season), from the phase of the season.
+
+One day holds a bilateral lower-body lift paired with a press, the other a pull paired with a single-leg lift; each day
+a carry and a trunk hold in opposite planes; jump-and-land practice in the warm-up from week one. Main movements move
+along their chains from phase to phase and the quality before stays in the background at low volume. Common practice.
+"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from jarvok.core.library.exercises import chains
+from jarvok.core.season.model import PhaseKey, SeasonWeek
+from jarvok.core.session.blocks import PAIR
+from jarvok.core.week.dose import REPS_BELOW_PCT
+from jarvok.core.week.plan import DayDraft, Draft, WeekFacts
+
+LAST_HEAVY_DAYS_OUT = 10  # common practice: heavy lower-body work ends more than 10 days out
+
+
+def days_around_practice(facts: WeekFacts) -> list[DayDraft]:
+    """Return the two days: legs and press, pull and single leg."""
+    week = facts.week
+    return [
+        DayDraft("A", "Legs and press", "high", _in_pairs(_day_a(week, facts.out("A")))),
+        DayDraft("B", "Pull and single leg", "high", _in_pairs(_day_b(week, facts.out("B")))),
+    ]
+
+
+IN_TURN = ("A · main pair", "B · strength", "C · trunk and carry")
+
+
+def _in_pairs(drafts: list[Draft]) -> list[Draft]:
+    return [replace(d, style=PAIR) if d.block in IN_TURN else d for d in drafts]
+
+
+# what two sessions a week hold in the phases of the other arrangements
+_CONTENT = {
+    PhaseKey.VOLUME: PhaseKey.BASE,
+    PhaseKey.PEAK: PhaseKey.BASE,
+    PhaseKey.MIXED: PhaseKey.BASE,
+    PhaseKey.DOSES: PhaseKey.BASE,
+    PhaseKey.IN_SEASON: PhaseKey.BASE,
+}
+
+
+def content_of(week: SeasonWeek) -> PhaseKey:
+    """Return the phase of the force-velocity progression whose exercises and forms the week takes."""
+    return _CONTENT.get(week.phase, week.phase)
+
+
+def _main_text(week: SeasonWeek, chain: str) -> str:
+    """The main lift of a chain in this week, as shorthand."""
+    sets = 2 if week.is_easy else 4
+    phase = content_of(week)
+    if phase is PhaseKey.GENERAL:
+        return f"{sets - 1} × 8 @ {week.intensity_pct:g} %" if not week.is_easy else "2 × 6 @ 65 %"
+    if phase is PhaseKey.BASE:
+        if week.is_easy:
+            return f"2 × 3 @ {week.intensity_pct:g} %"
+        reps = next(reps for below, reps in REPS_BELOW_PCT if week.intensity_pct < below)
+        if week.phase is PhaseKey.IN_SEASON:
+            sets = 3 if week.matches < 2 else 2
+        return f"{sets} × {reps} @ {week.intensity_pct:g} %"
+    if phase is PhaseKey.STRENGTH_SPEED:
+        if chain == "pull":
+            return f"{sets} × 4"
+        if chain == "single_leg":
+            return f"{max(2, sets - 1)} × 4/side, 4 in reserve"
+        return f"{sets} × 3 @ 0.70–0.80 m/s, stop at 10 % loss"
+    if chain == "hinge":
+        return f"{sets if phase is PhaseKey.SPEED_STRENGTH else 3} × 3 @ 30 %"
+    return f"{max(2, sets - 1) if phase is PhaseKey.SPEED_STRENGTH else 2} × 4{'/side' if chain == 'single_leg' else ''}"
+
+
+_CHAIN_REASON = {
+    PhaseKey.GENERAL: "back to moving load before the base",
+    PhaseKey.BASE: "base strength: heavy and slow",
+    PhaseKey.STRENGTH_SPEED: "heavy and fast: the base turned into power",
+    PhaseKey.SPEED_STRENGTH: "light and fast, the same movement unloaded",
+    PhaseKey.TAPER: "kept sharp, half the work",
+    PhaseKey.VOLUME: "many sets, moderate loads",
+    PhaseKey.PEAK: "heavy and few, toward the day",
+    PhaseKey.MIXED: "built to a top set; the variation changes by a small step",
+    PhaseKey.DOSES: "one small dose, short and sound",
+    PhaseKey.IN_SEASON: "kept while matches take the rest",
+}
+
+
+def _chain_draft(slot: str, block: str, chain: str, week: SeasonWeek) -> Draft:
+    phase = content_of(week)
+    step = "base" if phase is PhaseKey.GENERAL else phase.value
+    return Draft(slot, block, chains()[chain][step], _main_text(week, chain), _CHAIN_REASON[week.phase], True)
+
+
+def _prepare(week: SeasonWeek) -> list[Draft]:
+    found = [Draft("P1", "Prepare", "low_box_landing", "2 × 4", "stick each landing before the fast phase")]
+    if week.phase in (PhaseKey.STRENGTH_SPEED, PhaseKey.SPEED_STRENGTH, PhaseKey.TAPER):
+        found.append(Draft("P2", "Prepare", "low_hurdle_jump", "3 × 5, rest 2:00", "short contacts while fresh"))
+    return found
+
+
+def _background(week: SeasonWeek, exercise_id: str, days_out: int) -> list[Draft]:
+    """The quality of the phase before, at low volume; not inside the last heavy exposure limit."""
+    if week.phase not in (PhaseKey.STRENGTH_SPEED, PhaseKey.SPEED_STRENGTH, PhaseKey.TAPER):
+        return []
+    if days_out <= LAST_HEAVY_DAYS_OUT:
+        return []
+    sets = 1 if week.is_easy else 2
+    pct = 80.0 if week.is_easy else week.intensity_pct
+    text = f"{sets} × {3 if week.phase is PhaseKey.STRENGTH_SPEED else 2} @ {pct:g} %, rest 3:00"
+    return [Draft("B1", "B · strength", exercise_id, text, "max strength held in the background", True)]
+
+
+def _accessory_text(week: SeasonWeek) -> str | None:
+    """Accessories run their own line: light and many, then heavier and fewer, out in the taper."""
+    sets = 2 if week.is_easy else 3
+    match content_of(week):
+        case PhaseKey.GENERAL | PhaseKey.BASE:
+            return f"{sets} × {8 if week.progress < 0.6 else 6}, 2 in reserve"
+        case PhaseKey.STRENGTH_SPEED:
+            return f"{sets} × 6, 2 in reserve"
+        case PhaseKey.SPEED_STRENGTH:
+            return "2 × 5, 2 in reserve"
+        case _:
+            return None
+
+
+def _day_a(week: SeasonWeek, days_out: int) -> list[Draft]:
+    drafts = _prepare(week)
+    drafts.append(_chain_draft("A1", "A · main pair", "hinge", week))
+    drafts.append(_chain_draft("A2", "A · main pair", "press", week))
+    kept = _background(week, "trap_bar_deadlift", days_out)
+    drafts += kept
+    if text := _accessory_text(week):
+        drafts.append(Draft("B2" if kept else "B1", "B · strength", "dead_stop_row", text, "grip and pulling into the clinch"))
+    if week.phase is not PhaseKey.TAPER:
+        drafts.append(Draft("C1", "C · trunk and carry", "suitcase_carry", "2 × 30 m/side", "side plane; front the other day"))
+        drafts.append(Draft("C2", "C · trunk and carry", "front_hold", "2 × 40 s", "front plane, opposite the carry"))
+    return drafts
+
+
+def _day_b(week: SeasonWeek, days_out: int) -> list[Draft]:
+    drafts = _prepare(week)
+    drafts.append(_chain_draft("A1", "A · main pair", "pull", week))
+    drafts.append(_single_leg(week))
+    kept = _background(week, "prone_row", days_out)
+    drafts += kept
+    if text := _accessory_text(week):
+        drafts.append(
+            Draft("B2" if kept else "B1", "B · strength", "back_squat", text, "legs a second time, lighter than day one")
+        )
+    if week.phase is not PhaseKey.TAPER:
+        drafts.append(Draft("C1", "C · trunk and carry", "front_carry", "2 × 30 m", "front plane; side is the other day"))
+        drafts.append(Draft("C2", "C · trunk and carry", "side_hold", "2 × 30 s/side", "side plane, opposite the carry"))
+        drafts.append(Draft("D1", "D · if time is left", "round_intervals", "3 × 2 min, rest 1:00", "bout pace, last and short"))
+    return drafts
+
+
+def _single_leg(week: SeasonWeek) -> Draft:
+    draft = _chain_draft("A2", "A · main pair", "single_leg", week)
+    if content_of(week) in (PhaseKey.GENERAL, PhaseKey.BASE):
+        text = f"{2 if week.is_easy else 3} × 6/side, 2 in reserve"
+        return Draft(draft.slot, draft.block, draft.exercise_id, text, draft.reason, True)
+    return draft

@@ -1,0 +1,23 @@
+import { describe, expect, it } from "vitest";
+
+import { typedNumber, typedNumbers } from "./numbers";
+
+describe("a number as typed", () => {
+  it.each([
+    ["82.5", 82.5],
+    ["82,5", 82.5],
+    [" 7 ", 7],
+    ["0", 0],
+    ["-2", -2],
+    [",5", 0.5],
+    ["82,", 82],
+  ])("%s is %d", (text, value) => expect(typedNumber(text)).toBe(value));
+  it.each(["", "   "])("nothing is null, not nought", (text) => expect(typedNumber(text)).toBeNull());
+  it.each(["8 2", "1.000,5", "82 kg", "1e3", "--1", "0x10", "Infinity"])("%s is no number", (text) => expect(typedNumber(text)).toBeNaN());
+});
+
+it("several numbers keep their commas", () => {
+  expect(typedNumbers("31,5 32; 30.25")).toEqual([31.5, 32, 30.25]);
+  expect(typedNumbers("  ")).toEqual([]);
+  expect(typedNumbers("31 x")).toEqual([31, Number.NaN]);
+});

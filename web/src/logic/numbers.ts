@@ -1,0 +1,14 @@
+/** A number as typed, with a comma or a point; null when nothing stands there, NaN when it is no number. */
+export function typedNumber(text: string): number | null {
+  const trimmed = text.trim();
+  if (!trimmed) return null;
+  return /^[-+]?(\d+([.,]\d*)?|[.,]\d+)$/.test(trimmed) ? Number(trimmed.replace(",", ".")) : Number.NaN;
+}
+
+/** Several numbers with spaces or semicolons between, each with a comma or a point. */
+export function typedNumbers(text: string): number[] {
+  return text
+    .split(/[\s;]+/)
+    .filter(Boolean)
+    .map((part) => typedNumber(part) ?? Number.NaN);
+}
