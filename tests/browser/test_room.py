@@ -178,6 +178,7 @@ def test_5_a_clock_is_exact_over_an_hour_and_over_a_reload(server, page_with_clo
     page.wait_for_timeout(800)
     off = [page.evaluate(read, started) for _ in range(5)]
     assert min(abs(x) for x in off) < 0.05, off
+    page.route("**/api/now", lambda route: route.abort())  # the real server does not wait an hour with the page
     page.clock.install()
     page.reload()
     expect(face).to_be_visible()

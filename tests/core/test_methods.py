@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import subprocess
+import sys
 from dataclasses import replace
 from datetime import date, timedelta
 
@@ -14,10 +16,11 @@ from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import implement_for
 from jarvok.core.loading.accommodating import chain_kg
 from jarvok.core.loading.compare import compare, express, method_of, suggest
-from jarvok.core.loading.methods import METHODS, apre
+from jarvok.core.loading.methods import METHODS, RULES, apre
 from jarvok.core.loading.methods.set_rep_best import best_lifted
 from jarvok.core.loading.progress import contacts_of, contacts_words, last_contacts, next_contacts, to_beat
 from jarvok.core.loading.resolve import resolve
+from jarvok.core.loading.rule import Intent
 from jarvok.core.loading.shorthand import parse, write
 from jarvok.core.loading.state import Ask, LiftState
 from jarvok.core.marks.mark import Mark, MarkKind
@@ -299,3 +302,72 @@ class TestBeatLastWeek:
 def test_chains_add_what_has_left_the_floor() -> None:
     both = chain_kg(7.0, 0.5, hanging_at_bottom_m=0.2)
     assert (both.bottom_kg, both.top_kg) == (pytest.approx(1.4), pytest.approx(4.9))
+
+
+class TestOneModuleARule:
+    """A ninth method is one file in `loading/methods`: what follows holds it to the same terms as the others."""
+
+    def test_every_rule_has_examples_that_read_as_that_rule_and_are_written_so_that_they_read_back(self) -> None:
+        for rule in RULES:
+            assert rule.examples, rule
+            for example in rule.examples:
+                line = parse(example.typed)
+                assert isinstance(line.groups[0].load, rule), example.typed
+                assert parse(write(line)) == line, example.typed
+
+    def test_every_method_has_a_rule_of_its_own_and_writes_a_line_as_one(self) -> None:
+        for method in METHODS:
+            written = method.express(Intent(5, 0.8, 2.0), lift())
+            assert written is not None
+            assert written.method == method.key
+        assert [m.place for m in METHODS] == list(range(1, len(METHODS) + 1))
+
+    def test_a_new_module_is_read_priced_stepped_and_compared_without_any_other_file(self, tmp_path, monkeypatch) -> None:
+        ninth = tmp_path / "steady.py"
+        ninth.write_text(
+            "from dataclasses import dataclass\n"
+            "from jarvok.core.loading.rule import Example, LoadRule, Method, no_step\n"
+            "from jarvok.core.loading.state import Offer\n"
+            "from jarvok.core.working import COMMON_PRACTICE\n"
+            "@dataclass(frozen=True)\n"
+            "class Steady(LoadRule):\n"
+            "    method = 'steady'\n"
+            "    examples = (Example('3x5 @ steady', 'the same as ever'),)\n"
+            "    @classmethod\n"
+            "    def begins(cls, reader):\n"
+            "        return cls() if reader.take(r'steady\\b') else None\n"
+            "    def written(self):\n"
+            "        return ' @ steady'\n"
+            "    def offer(self, ask, state):\n"
+            "        return Offer(40.0, 'steady', 'the same as ever', COMMON_PRACTICE)\n"
+            "    def step(self, by):\n"
+            "        no_step()\n"
+            "RULES = (Steady,)\n"
+            "METHOD = Method(key='steady', place=9, name='Steady', how='always 40', good_for='tests', limits='all',\n"
+            "                spoken='steady', express=lambda intent, state: Steady())\n"
+        )
+        code = (
+            "import jarvok.core.loading as loading, importlib, sys\n"
+            "import importlib.util, pathlib\n"
+            "place = pathlib.Path(loading.__file__).parent / 'methods'\n"
+            f"import pkgutil; pkgutil_path = [str(place), {str(tmp_path)!r}]\n"
+            "spec = importlib.util.spec_from_file_location('jarvok.core.loading.methods', place / '__init__.py',\n"
+            "    submodule_search_locations=pkgutil_path)\n"
+            "module = importlib.util.module_from_spec(spec); sys.modules['jarvok.core.loading.methods'] = module\n"
+            "spec.loader.exec_module(module)\n"
+            "from jarvok.core.loading.shorthand import parse, write\n"
+            "from jarvok.core.loading.compare import compare, express\n"
+            "from jarvok.core.loading.resolve import resolve\n"
+            "from jarvok.core.loading.state import LiftState\n"
+            "from jarvok.core.loading.shorthand_help import EXAMPLES\n"
+            "from jarvok.core.library.exercises import exercise\n"
+            "state = LiftState(exercise('back_squat'))\n"
+            "line = parse('3x5 @ steady')\n"
+            "assert write(line) == '3 × 5 @ steady'\n"
+            "assert resolve(line, state)[0].load_kg == 40.0\n"
+            "assert [c.method.key for c in compare(line, state) if c.is_current and c.speaks] == ['steady']\n"
+            "assert write(express(parse('3x5 @ 60 kg'), 'steady', state)) == '3 × 5 @ steady'\n"
+            "assert '3x5 @ steady' in [e.typed for e in EXAMPLES]\n"
+        )
+        done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False)
+        assert done.returncode == 0, done.stderr

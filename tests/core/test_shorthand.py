@@ -3,26 +3,20 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jarvok.core.loading.accommodating import Attachment
-from jarvok.core.loading.prescription import (
-    BestShare,
-    Corrected,
-    FixedLoad,
-    LastPlus,
-    Percent,
-    PercentRange,
-    Prescription,
-    Reserve,
-    Rising,
-    RmZone,
-    Rpe,
-    SetGroup,
-    TodayPercent,
-    TwoForTwo,
-    VelocityTarget,
-    VelocityZone,
-    WithAttachment,
-)
-from jarvok.core.loading.shorthand import ShorthandError, apre_groups, parse, write
+from jarvok.core.loading.methods.apre import groups as apre_groups
+from jarvok.core.loading.methods.as_written import FixedLoad
+from jarvok.core.loading.methods.attached import WithAttachment
+from jarvok.core.loading.methods.corrected import Corrected
+from jarvok.core.loading.methods.linear import LastPlus
+from jarvok.core.loading.methods.percent import Percent, PercentRange, TodayPercent
+from jarvok.core.loading.methods.reserve import Reserve, Rpe
+from jarvok.core.loading.methods.rising import Rising
+from jarvok.core.loading.methods.rm_zone import RmZone
+from jarvok.core.loading.methods.set_rep_best import BestShare
+from jarvok.core.loading.methods.two_for_two import TwoForTwo
+from jarvok.core.loading.methods.velocity import VelocityTarget, VelocityZone
+from jarvok.core.loading.prescription import Prescription, SetGroup
+from jarvok.core.loading.shorthand import ShorthandError, parse, write
 from jarvok.core.loading.tables import intensity_words
 from jarvok.core.marks.effort import RIR_BY_RPE
 from jarvok.core.velocity.zones import ZONES

@@ -6,7 +6,9 @@ import pytest
 
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
-from jarvok.core.loading.prescription import Percent, Reserve, VelocityTarget
+from jarvok.core.loading.methods.percent import Percent
+from jarvok.core.loading.methods.reserve import Reserve
+from jarvok.core.loading.methods.velocity import VelocityTarget
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.rules import Rules
 from jarvok.core.season.model import PhaseKey, monday_of

@@ -245,5 +245,5 @@ def shorthand_help(request: HttpRequest) -> HelpOut:
     return HelpOut(
         examples=[ExampleOut(typed=e.typed, written=e.written, says=e.says) for e in EXAMPLES],
         extras=[ExampleOut(typed=e.typed, written=e.written, says=e.says) for e in EXTRAS],
-        methods=[MethodOut(**m.__dict__) for m in METHODS],
+        methods=[MethodOut(key=m.key, name=m.name, how=m.how, good_for=m.good_for, limits=m.limits) for m in METHODS],
     )

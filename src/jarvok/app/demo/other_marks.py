@@ -10,7 +10,7 @@ from jarvok.app.facts.athletes.models import Athlete, Fault, MarkRecord
 from jarvok.app.facts.centre.models import KitRecord
 from jarvok.app.facts.people.models import Act
 from jarvok.core.marks.mark import MarkKind
-from jarvok.core.marks.performance import STANDARD_GRAVITY_MPS2
+from jarvok.core.quantities.gravity import STANDARD_GRAVITY_MPS2
 from jarvok.core.quantities.mass import kg_from_lb
 
 POSITIONS = ("line player", "left back", "centre back", "right wing", "goalkeeper", "right back", "left wing")

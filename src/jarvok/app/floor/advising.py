@@ -14,7 +14,7 @@ from jarvok.core.errors import CoachError
 from jarvok.core.floor.jumps import assistance, drop_off
 from jarvok.core.floor.what_next import DoneSet, Trouble, what_next
 from jarvok.core.library.exercises import exercise
-from jarvok.core.loading.prescription import Prescription, TodayPercent
+from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.resolve import ResolvedSet, resolve
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.velocity.effort_table import Settled, effort_table, settle
@@ -31,7 +31,7 @@ def after_warm_up(session: TrainingSession, line: SessionLine, book: LiftBook) -
 def _load_of_the_day(session: TrainingSession, line: SessionLine, book: LiftBook) -> bool:
     """After the last warm-up a line written as a share of today is resolved again with what the warm-up said."""
     written = _prescription(line)
-    if written is None or not any(isinstance(g.load, TodayPercent) for g in written.groups):
+    if written is None or not any(g.load and g.load.needs_velocities_of_today for g in written.groups):
         return False
     first = resolve(written, book.state(session.athlete_id, line.exercise_id))[0]
     if first.load_kg is None or first.working is None or first.method != "percent of today":

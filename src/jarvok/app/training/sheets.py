@@ -20,17 +20,8 @@ from jarvok.core.exercises import Exercise
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.library.kit import FURNISHED, Kit, implement_for
 from jarvok.core.loading.compare import express
-from jarvok.core.loading.methods import BLIND_TO_THE_WEEK
-from jarvok.core.loading.prescription import (
-    Apre,
-    BestShare,
-    LastPlus,
-    Prescription,
-    Reserve,
-    RmZone,
-    TodayPercent,
-    TwoForTwo,
-)
+from jarvok.core.loading.methods import METHOD_BY_KEY
+from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.progress import contacts_of, last_contacts, to_beat
 from jarvok.core.loading.ramp import RampedLine, RampSet, session_ramps
 from jarvok.core.loading.resolve import ResolvedSet, resolve
@@ -91,7 +82,7 @@ class Sheet:
                     self.implement(lift),
                     next((s.load_kg for s in line.sets if s.load_kg), None),
                     line.sets[0].reps or 3,
-                    any(isinstance(g.load, TodayPercent) for g in line.prescription.groups),
+                    any(g.load is not None and g.load.needs_velocities_of_today for g in line.prescription.groups),
                 )
                 for line in self.lines
                 if line.planned.is_main
@@ -231,9 +222,6 @@ def sheets_for(
     return {p.pk: tuple(_sheet(p, s, book, weeks[p.pk], beside, detail) for s in sessions[p.pk]) for p in people}
 
 
-BY_THE_PAST = (LastPlus, TwoForTwo, RmZone, BestShare, Apre)
-
-
 def _led_by_the_past(sessions: Mapping[int, Sequence[PlannedSession]], beside: _Beside) -> frozenset[str]:
     """Exercises whose load comes from earlier sessions, by the plan, by a line as typed, or by a picked method."""
     found = {c.exercise_id for rows in beside.choices.values() for c in rows}
@@ -241,7 +229,7 @@ def _led_by_the_past(sessions: Mapping[int, Sequence[PlannedSession]], beside: _
     for rows in sessions.values():
         for line in (x for s in rows for x in s.lines):
             for g in line.prescription.groups:
-                if isinstance(g.load, BY_THE_PAST) or (isinstance(g.load, Reserve) and g.load.beat_last):
+                if g.load is not None and g.load.uses_past:
                     found.add(line.exercise_id)
     return frozenset(found)
 
@@ -251,7 +239,7 @@ def _sheet(
 ) -> Sheet:
     edits, choices = beside.edits[athlete.pk], beside.choices[athlete.pk]
     if week.is_easy or week.phase is PhaseKey.TAPER:
-        choices = [c for c in choices if c.method not in BLIND_TO_THE_WEEK]
+        choices = [c for c in choices if METHOD_BY_KEY[c.method].knows_the_week]
     used: set[tuple[date, str, str]] = set()
     lines: list[SheetLine] = []
     for planned in session.lines:

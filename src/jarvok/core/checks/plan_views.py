@@ -10,8 +10,8 @@ from functools import cached_property
 from jarvok.core.exercises import Exercise
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.substitutes import Limits
-from jarvok.core.loading.prescription import Apre, Percent, Prescription, Reserve, Rising, RmZone, SetGroup, WithAttachment
-from jarvok.core.loading.resolve import ResolvedSet, share_meant
+from jarvok.core.loading.prescription import Prescription
+from jarvok.core.loading.resolve import ResolvedSet
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.session.blocks import STRAIGHT, BlockStyle
 from jarvok.core.session.planned import PlannedSession
@@ -20,7 +20,10 @@ from jarvok.core.week.placement import Practice
 from jarvok.core.week.plan import ANYTHING, Level
 
 STRENGTH_KINDS = frozenset({"strength", "classic", "ballistic"})
-SPEED_SHARE = 0.75  # a main line lighter than this is done for speed
+FAR_OFF_DAYS = 99  # [T] no competition near
+USUAL_MINUTES = 90  # [J] there for a session, where nobody said
+MOST_OF_A_LIMIT = 5  # [C] repetitions of a set that is built to the limit of the day
+SPEED_SHARE = 0.75  # [J] a main line lighter than this is done for speed
 
 
 @dataclass(frozen=True)
@@ -50,30 +53,29 @@ class LineView:
     @property
     def reps(self) -> int:
         """Repetitions of all sets, both sides of a one-sided exercise."""
-        return sum(g.sets * (g.reps or 0) * (2 if g.per_side else 1) for g in self.prescription.groups)
+        return self.prescription.all_reps
 
     @property
     def share(self) -> float | None:
         """The heaviest share of the max (0-1.3), as resolved or as written, or None."""
         shares = [s.share_of_max for s in self.sets if s.share_of_max]
         if not shares:
-            shares = [share for g in self.prescription.groups if (share := _share_of(g)) is not None]
+            shares = [share for g in self.prescription.groups if g.load and (share := g.load.share_of_bar) is not None]
         return max(shares, default=None)
 
     @property
     def is_max_effort(self) -> bool:
         """Whether it is built to the heaviest set of the day."""
-        return any(isinstance(g.load, Rising) and g.load.step_kg is None and (g.reps or 9) <= 5 for g in self.prescription.groups)
+        return any(
+            g.load and g.load.builds_to_limit and (g.reps or MOST_OF_A_LIMIT + 1) <= MOST_OF_A_LIMIT
+            for g in self.prescription.groups
+        )
 
     @property
     def is_to_failure(self) -> bool:
         """Whether a set is meant to end where no more repetition can be done."""
         return self.prescription.until_miss or any(
-            g.or_more
-            or isinstance(g.load, RmZone)
-            or (isinstance(g.load, Apre) and g.load.number > 2)
-            or (isinstance(g.load, Reserve) and g.load.rir < 1)
-            for g in self.prescription.groups
+            g.or_more or (g.load is not None and g.load.is_to_failure) for g in self.prescription.groups
         )
 
     @property
@@ -92,7 +94,7 @@ class LineView:
     @property
     def metres(self) -> int:
         """Metres of all sets."""
-        return sum(g.sets * (g.metres or 0) * (2 if g.per_side else 1) for g in self.prescription.groups)
+        return self.prescription.all_metres
 
     @property
     def contacts(self) -> int:
@@ -100,12 +102,6 @@ class LineView:
         if self.exercise.kind != "jump" or self.exercise.cost == "low":
             return 0
         return self.reps
-
-
-def _share_of(group: SetGroup) -> float | None:
-    if isinstance(group.load, WithAttachment):
-        return group.load.bar.percents[0] / 100 if isinstance(group.load.bar, Percent) else None
-    return share_meant(group.load)
 
 
 @dataclass(frozen=True)
@@ -127,9 +123,9 @@ class SessionView:
     why_not_max: str = ""
     in_season: bool = False
     is_light: bool = False
-    days_to_go: int = 99
+    days_to_go: int = FAR_OFF_DAYS
     minutes: float = 0.0
-    minutes_there: int = 90
+    minutes_there: int = USUAL_MINUTES
     rules: Rules = DEFAULT_RULES
 
     @property
@@ -168,7 +164,7 @@ class WeekView:
     before: tuple[SessionView, ...] = ()
     is_light: bool = False
     in_season: bool = False
-    days_to_go: int = 99
+    days_to_go: int = FAR_OFF_DAYS
     allows_daily_lifts: bool = False
     uses_failure: bool = False
     is_weightlifting: bool = False
@@ -180,7 +176,7 @@ class WeekView:
 
 
 def session_view(
-    planned: PlannedSession, limits: Limits, level: Level, days_to_go: int = 99, *, is_light: bool = False
+    planned: PlannedSession, limits: Limits, level: Level, days_to_go: int = FAR_OFF_DAYS, *, is_light: bool = False
 ) -> SessionView:
     """Return a fresh session as checks see it, before any athlete's loads are set."""
     lines = tuple(LineView(x.slot, x.block, exercise(x.exercise_id), x.prescription, x.is_main, x.style) for x in planned.lines)

@@ -22,7 +22,9 @@ OWN = Source("J", "Jarvok's default")
 PRITCHARD = Source("P", "Pritchard et al. 2015")
 BOSQUET = Source("P", "Bosquet et al. 2007")
 ISSURIN = Source("P", "Issurin 2008")
-MOST_LOADING = 4
+SAME_LOAD = 1.01  # [T] so little more is the rounding of sets
+LEAST_DAYS_BETWEEN = 14  # [C] between two main competitions, for a taper of their own
+MOST_LOADING = 4  # [C] loading weeks in a row
 
 
 @dataclass(frozen=True)
@@ -138,7 +140,7 @@ def load_rises_while_life_does(view: SeasonView) -> Iterator[Flag]:
     """Load rising in a week of camp, travel or exams."""
     for before, week in pairwise(view.plan.weeks):
         busy = [s for s in view.spans if s.kind in (SpanKind.CAMP, SpanKind.TRAVEL, SpanKind.EXAMS) and s.days_in(week.start)]
-        if busy and not week.is_light and not before.is_light and week.load > before.load * 1.01:
+        if busy and not week.is_light and not before.is_light and week.load > before.load * SAME_LOAD:
             fix = Fix("Make it easier", "easy_week", {"monday": str(week.start), "easy": True})
             yield Flag(
                 "load-rises",
@@ -157,7 +159,7 @@ def too_close(view: SeasonView) -> Iterator[Flag]:
     mains = [t for t in view.plan.targets if t.rank is Rank.MAIN]
     for first, second in pairwise(mains):
         gap = (second.day - first.end).days
-        if gap < 14:
+        if gap < LEAST_DAYS_BETWEEN:
             fix = Fix(f"Make {first.name} secondary", "rank", {"name": first.name, "day": str(first.day), "rank": "secondary"})
             yield Flag(
                 "too-close",

@@ -9,7 +9,8 @@ from jarvok.core.checks.flag import Check, Fix, Flag, Severity
 from jarvok.core.checks.plan_views import LineView, SessionView
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.substitutes import substitutes
-from jarvok.core.loading.prescription import Percent, Prescription, Reserve
+from jarvok.core.loading.methods.percent import Percent
+from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.progress import CONTACT_CAPS
 from jarvok.core.loading.shorthand import write
 from jarvok.core.running.classes import BY_KEY, sprint_rest_s
@@ -31,7 +32,13 @@ MOST_BIG_LIFTS = 4  # [J]
 HEAVY_ATHLETE_KG, LOW_BOX_CM = 100.0, 46  # Haff & Triplett 2016, quoted from memory
 SHORT_CONDITIONING_MIN = 10
 LEAST_JUMP_REST_S = 60  # [J] below it a short set of jumps is clearly hurried
-HEAVY_SHARE = 0.85
+HEAVY_SHARE = 0.85  # [C]
+LIMIT_SHARE = 0.97  # [J] from here a lift is a limit lift
+SEVERAL_SETS = 3  # [J] so many sets make a line count as work
+FEW_SETS = 4  # [J] what a fix leaves of too many sets
+MOST_JUMPS_A_SET = 5  # [C] maximal jumps before height falls
+SHORT_REST = 0.75  # [J] a rest under this share of the usual one is short
+REST_STEP_S = 30  # [T] rests are written in half minutes
 
 
 def _fewer(line: Prescription, sets: int) -> str:
@@ -100,7 +107,7 @@ def small_before_big(view: SessionView) -> Iterator[Flag]:
                 fix=fix,
             )
             return
-        if line.exercise.region == "trunk" and line.total_sets >= 3:
+        if line.exercise.region == "trunk" and line.total_sets >= SEVERAL_SETS:
             small = line
 
 
@@ -120,7 +127,17 @@ def plyometric_sets(view: SessionView) -> Iterator[Flag]:
             severity = Severity.THINK if set_s > LONGEST_SET_S or (g.reps or 0) > most else Severity.NOTE
             amount = f"{g.reps} repetitions" if g.reps else f"{set_s:.0f} s"
             why = f"{amount} a set. Quality falls after 4–6 contacts, or about 6 s; more sets of fewer keep it."
-            better = write(Prescription((replace(g, reps=min(g.reps or 5, most if jump.kind == "reset" else 5), seconds=None),)))
+            better = write(
+                Prescription(
+                    (
+                        replace(
+                            g,
+                            reps=min(g.reps or MOST_JUMPS_A_SET, most if jump.kind == "reset" else MOST_JUMPS_A_SET),
+                            seconds=None,
+                        ),
+                    )
+                )
+            )
             fix = _write(line, better, f"Write {better}")
             yield Flag("plyo-long", severity, "The jump sets are long.", why, COMMON_PRACTICE, view.at(line), fix=fix)
             break
@@ -152,7 +169,7 @@ def too_many_big_lifts(view: SessionView) -> Iterator[Flag]:
     big = [
         x
         for x in view.lines
-        if x.is_main and x.exercise.cost == "high" and x.total_sets >= 3 and x.exercise.kind in ("strength", "classic")
+        if x.is_main and x.exercise.cost == "high" and x.total_sets >= SEVERAL_SETS and x.exercise.kind in ("strength", "classic")
     ]
     if len(big) > MOST_BIG_LIFTS:
         why = (
@@ -167,7 +184,7 @@ def reserve_range(view: SessionView) -> Iterator[Flag]:
     """Reps in reserve above 12 repetitions or beyond 4 in reserve."""
     for line in view.lines:
         for g in line.prescription.groups:
-            if isinstance(g.load, Reserve) and ((g.reps or 0) > 12 or g.load.rir > 4):
+            if g.load is not None and g.load.unreliable(g.reps or 0):
                 why = "Athletes cannot count reps in reserve reliably above 12 repetitions or beyond 4 in reserve."
                 yield Flag("rir-range", Severity.NOTE, f"{line.slot}: a rough guide only.", why, COMMON_PRACTICE, view.at(line))
                 break
@@ -277,11 +294,11 @@ def _replacement(view: SessionView, line: LineView) -> Fix:
 def max_effort_safety(view: SessionView) -> Iterator[Flag]:
     """Max-effort and failure sets: the safety line, and a caution for those they are not open to."""
     for line in view.lines:
-        limit = line.is_max_effort or (line.is_to_failure and line.exercise.is_loaded) or (line.share or 0) >= 0.97
+        limit = line.is_max_effort or (line.is_to_failure and line.exercise.is_loaded) or (line.share or 0) >= LIMIT_SHARE
         if not limit:
             continue
         if not view.may_max:
-            sets = min(4, line.total_sets)
+            sets = min(FEW_SETS, line.total_sets)
             text = f"{sets} × 5, 2 in reserve"
             why = f"{view.why_not_max}. Rep sets short of failure build the same athlete."
             yield Flag(
@@ -336,12 +353,12 @@ def rest_for_the_goal(view: SessionView) -> Iterator[Flag]:
             least, goal = RESTS["strength"].least_s, RESTS["strength"].words
         elif line.exercise.running == "speed" and line.exercise.cost == "high" and line.metres:
             far = max(g.metres or 0 for g in line.prescription.groups)
-            least, goal = 0.75 * sprint_rest_s(far), "sprints: about 1 min per 10 m"
+            least, goal = SHORT_REST * sprint_rest_s(far), "sprints: about 1 min per 10 m"
         elif line.exercise.kind == "jump" and line.exercise.cost == "high" and not line.prepares:
             least, goal = LEAST_JUMP_REST_S, BETWEEN_JUMP_SETS.words
         if rest_s < least:
             why = f"{rest_s // 60}:{rest_s % 60:02d} of rest. For {goal}."
-            longer = write(replace(line.prescription, rest_s=int(-(-least // 30) * 30)))
+            longer = write(replace(line.prescription, rest_s=int(-(-least // REST_STEP_S) * REST_STEP_S)))
             yield Flag(
                 "rest",
                 Severity.NOTE,

@@ -24,6 +24,9 @@ FRONT_SQUAT_DAYS = 10
 CONTACTS_A_DAY = 40  # [J] fewer contacts may come on neighbouring days
 PLYO_HOURS = "48–72 h"
 
+LEAST_TO_SPREAD = 3  # [C] sessions a week from which heavy, middle and light days can be told apart
+ABOVE_BEFORE = 1.05  # [J] so much more than the week before is a rise
+
 
 def _days(view: WeekView) -> list[SessionView]:
     return sorted(view.sessions, key=lambda s: (s.day, s.key))
@@ -211,7 +214,7 @@ def fault_not_met(view: WeekView) -> Iterator[Flag]:
 
 def no_athletic_work(view: WeekView) -> Iterator[Flag]:
     """A weightlifter's week without any jump or throw."""
-    if not view.is_weightlifting or view.is_light or len(view.sessions) < 3:
+    if not view.is_weightlifting or view.is_light or len(view.sessions) < LEAST_TO_SPREAD:
         return
     if not any(x.exercise.kind in ("jump", "throw") for s in view.sessions for x in s.lines):
         why = "A few jumps and throws a week train what the lifts do not."
@@ -220,7 +223,7 @@ def no_athletic_work(view: WeekView) -> Iterator[Flag]:
 
 def load_rises_with_life(view: WeekView) -> Iterator[Flag]:
     """Load rising while camp, travel or exams take more."""
-    if view.busy and view.load_before and view.load > 1.05 * view.load_before and not view.is_light:
+    if view.busy and view.load_before and view.load > ABOVE_BEFORE * view.load_before and not view.is_light:
         rise = 100 * (view.load / view.load_before - 1)
         why = f"{view.busy} this week, and the planned load is {rise:.0f} % above last week's."
         yield Flag("busy", Severity.THINK, "Two loads rise together.", why, COMMON_PRACTICE, "week")
@@ -279,7 +282,7 @@ def jumps_too_close(view: WeekView) -> Iterator[Flag]:
 
 def all_middles(view: WeekView) -> Iterator[Flag]:
     """A week made of middles: nothing hard, nothing easy."""
-    if len(view.sessions) >= 4 and not view.is_light and all(s.load == "middle" for s in view.sessions):
+    if len(view.sessions) > LEAST_TO_SPREAD and not view.is_light and all(s.load == "middle" for s in view.sessions):
         why = "Every day is in the middle. Hard days hard, easy days easy."
         yield Flag("middles", Severity.NOTE, "A week of middles.", why, COMMON_PRACTICE, "week")
 

@@ -14,7 +14,7 @@ from jarvok.core.rules import DEFAULT_RULES, Rules
 
 KG_A_CM = 1.0  # [J] a centimetre of difference in height weighs as much as a kilogram of load
 FAR_APART_CM = 15.0  # [J] pins have to be moved between such lifters
-MOST_RACKS, MOST_LIFTERS = 8, 60
+MOST_RACKS, MOST_LIFTERS = 8, 60  # [T]
 
 # rest between own sets by goal in s; Haff & Triplett 2016, quoted from memory, but for dynamic effort: common practice
 REST_S: dict[str, tuple[int, int]] = {

@@ -6,12 +6,15 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
+from jarvok.core.equations import MOST_REPS
 from jarvok.core.library.kit import implement_for
 from jarvok.core.loading.methods import apre
+from jarvok.core.loading.methods.apre import Apre
 from jarvok.core.loading.methods.reserve import reserve_at
-from jarvok.core.loading.prescription import Apre, Prescription
+from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.resolve import ResolvedSet
 from jarvok.core.loading.state import LiftState
+from jarvok.core.loading.tables import apre_protocols
 from jarvok.core.marks.effort import SOURCE as EFFORT_SOURCE
 from jarvok.core.quantities.mass import format_kg
 from jarvok.core.quantities.plates import build
@@ -128,7 +131,7 @@ def _by_apre(rule: Apre, done: Sequence[DoneSet], state: LiftState, coming: Reso
     last = done[-1]
     if not last.load_kg:
         return None
-    protocol = apre.apre_protocols()[rule.rm]
+    protocol = apre_protocols()[rule.rm]
     if rule.number < apre.FAILURE_SET:
         if coming is None or not coming.load_kg:
             return None
@@ -290,11 +293,13 @@ def _by_reserve(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState)
     if aimed is None:
         return None
     inputs = (Input("left", f"{last.rir:g}"), Input("planned", f"{aimed:.1f}".rstrip("0").rstrip(".")))
-    if abs(last.rir - aimed) < state.rules["floor.rir_tolerance"] or last.reps + last.rir > 15:
+    if abs(last.rir - aimed) < state.rules["floor.rir_tolerance"] or last.reps + last.rir > MOST_REPS:
         return _same(
             last.load_kg, f"{last.rir:g} in reserve, as planned.", "reserve within one of the plan", EFFORT_SOURCE, inputs
         )
-    wanted = last.load_kg * state.equation.ratio(last.reps + last.rir) / state.equation.ratio(min(15, planned.reps + aimed))
+    wanted = (
+        last.load_kg * state.equation.ratio(last.reps + last.rir) / state.equation.ratio(min(MOST_REPS, planned.reps + aimed))
+    )
     word = "more" if last.rir > aimed else "less"
     return _change(
         last,

@@ -13,6 +13,7 @@ from typing import Any
 
 from jarvok.core.errors import CoachError
 from jarvok.core.exercises import Exercise, LiftMotion, Pattern, Plyometric, Start, VelocityAnchor
+from jarvok.core.quantities.plates import STANDARD_BAR_KG
 from jarvok.core.working import Source
 
 FILES = (
@@ -34,7 +35,7 @@ def exercise_from(raw: Mapping[str, Any]) -> Exercise:
         kind=raw["kind"],
         cue=raw["cue"],
         implement=raw["implement"],
-        bar_kg=raw.get("bar_kg", 20.0),
+        bar_kg=raw.get("bar_kg", STANDARD_BAR_KG),
         velocity=raw["velocity"],
         seconds_per_rep=raw["seconds_per_rep"],
         per_side=raw["per_side"],

@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from jarvok.core.exercises import Exercise
-from jarvok.core.quantities.plates import Barbell, FixedSteps, Implement
+from jarvok.core.quantities.plates import STANDARD_BAR_KG, Barbell, FixedSteps, Implement
 
-STANDARD_BAR_KG = 20.0
+# a furnished room, common practice: the bar, dumbbells and the stack from, to and by
 DUMBBELLS = FixedSteps(4.0, 50.0, 2.0)
-STACK = FixedSteps(2.5, 100.0, 2.5)
+STACK = FixedSteps(2.5, 100.0, 2.5)  # common practice
 STANDARD_PAIRS = Barbell().pairs
 ALWAYS = frozenset({"none"})
 IMPLEMENTS = frozenset({"barbell", "dumbbell", "kettlebell", "cable", "belt"})
@@ -75,13 +75,13 @@ class Kit:
 FURNISHED = Kit()
 HOME = Kit(
     name="At home",
-    dumbbells=FixedSteps(4.0, 24.0, 2.0),
+    dumbbells=FixedSteps(4.0, 24.0, 2.0),  # [J] an example
     has=frozenset({"dumbbell", "kettlebell"}),
     gear=frozenset({"bands", "box", "pull_up_bar", "bench"}),
 )
 HOTEL = Kit(
     name="Hotel room",
-    dumbbells=FixedSteps(2.0, 20.0, 2.0),
+    dumbbells=FixedSteps(2.0, 20.0, 2.0),  # [J] an example
     has=frozenset({"dumbbell", "cable"}),
     gear=frozenset({"bench", "box", "bike"}),
 )

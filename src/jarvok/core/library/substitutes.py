@@ -10,7 +10,7 @@ from jarvok.core.exercises import Exercise
 from jarvok.core.library.exercises import exercise, exercises, shipped
 from jarvok.core.library.kit import FURNISHED, Kit
 
-BEGINNER, SKILLED = 1, 3
+BEGINNER, SKILLED = 1, 3  # [J] years of training
 COSTS = {"low": 0, "middle": 1, "high": 2}
 
 
@@ -86,7 +86,7 @@ LEAST = 35  # [J] below it an exercise is another exercise
 
 
 def _closeness(wanted: Exercise, candidate: Exercise, roles: frozenset[str], faults: frozenset[str]) -> tuple[int, list[str]]:
-    """Points and words; the weights are Jarvok's default."""
+    """Points and words; the weights are Jarvok's default [J]."""
     points = 0
     words: list[str] = []
     if candidate.family == wanted.family:

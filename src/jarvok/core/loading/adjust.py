@@ -1,40 +1,20 @@
 """A line changed by a step: a set more, a repetition fewer, a little heavier, in the terms the line is written in.
 
-Sizes of a step are Jarvok's own [J]: the smallest a coach would bother to say.
+Sizes of a step are Jarvok's own [J]: the smallest a coach would bother to say. Each rule knows its own step of load.
 """
 
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import assert_never
 
 from jarvok.core.errors import CoachError
-from jarvok.core.loading.prescription import (
-    Apre,
-    BestShare,
-    Corrected,
-    FixedLoad,
-    LastPlus,
-    LoadRule,
-    Percent,
-    PercentRange,
-    Prescription,
-    Reserve,
-    Rising,
-    RmZone,
-    Rpe,
-    SetGroup,
-    TodayPercent,
-    TwoForTwo,
-    VelocityTarget,
-    VelocityZone,
-    WithAttachment,
-)
+from jarvok.core.loading.prescription import Prescription, SetGroup
+from jarvok.core.loading.rule import no_step
 
-# one step of each way to write a load; Jarvok's default
-PCT_STEP, KG_STEP, RPE_STEP, RIR_STEP, MPS_STEP = 2.5, 2.5, 0.5, 1.0, 0.05
 WHAT = ("sets", "reps", "load")
-MOST_SETS, MOST_REPS = 30, 100
+MOST_SETS, MOST_REPS = 30, 100  # [T]
+SECONDS_STEP, LEAST_SECONDS, MOST_SECONDS = 5, 5, 3600  # [J], [T]
+METRES_STEP, LEAST_METRES, MOST_METRES = 5, 5, 1000  # [J], [T]
 
 
 def adjust(line: Prescription, what: str, by: int) -> Prescription:
@@ -52,14 +32,14 @@ def adjust(line: Prescription, what: str, by: int) -> Prescription:
         case "reps":
             changed = _amount(group, by)
         case _:
-            changed = replace(group, load=_load(group.load, by))
+            changed = replace(group, load=group.load.step(by) if group.load is not None else no_step())
     return replace(line, groups=(*line.groups[:-1], changed))
 
 
-def _within(value: float, low: float, high: float, where: str) -> int:
+def _within(value: int, low: int, high: int, where: str) -> int:
     if not low <= value <= high:
         raise CoachError("There is no step left.", where=where, accepted=f"{low:g} to {high:g}.")
-    return int(value)
+    return value
 
 
 def _amount(group: SetGroup, by: int) -> SetGroup:
@@ -68,44 +48,9 @@ def _amount(group: SetGroup, by: int) -> SetGroup:
             "The repetitions of a complex are written out.", where="reps", accepted="Write the line, such as 3 × 2+1."
         )
     if group.seconds is not None:
-        return replace(group, seconds=_within(group.seconds + 5 * by, 5, 3600, "reps"))
+        return replace(group, seconds=_within(group.seconds + SECONDS_STEP * by, LEAST_SECONDS, MOST_SECONDS, "reps"))
     if group.metres is not None:
-        return replace(group, metres=_within(group.metres + 5 * by, 5, 1000, "reps"))
+        return replace(group, metres=_within(group.metres + METRES_STEP * by, LEAST_METRES, MOST_METRES, "reps"))
     reps = _within((group.reps or 1) + by, 1, MOST_REPS, "reps")
     high = group.reps_high + by if group.reps_high is not None else None
     return replace(group, reps=reps, reps_high=high)
-
-
-def _pct(value: float, by: int) -> float:
-    return max(5.0, min(130.0, value + PCT_STEP * by))
-
-
-def _load(rule: LoadRule | None, by: int) -> LoadRule:
-    match rule:
-        case Percent(percents):
-            return Percent(tuple(_pct(p, by) for p in percents))
-        case PercentRange(low, high):
-            return PercentRange(_pct(low, by), _pct(high, by))
-        case TodayPercent(pct):
-            return TodayPercent(_pct(pct, by))
-        case BestShare(pct=pct) if pct is not None:
-            return replace(rule, pct=_pct(pct, by))
-        case Reserve(rir):
-            return replace(rule, rir=float(_within(rir - RIR_STEP * by, 0, 9, "load")))
-        case Rpe(rpe):
-            return Rpe(max(5.0, min(10.0, rpe + RPE_STEP * by)))
-        case FixedLoad(load_kg):
-            return replace(rule, load_kg=max(0.5, load_kg + KG_STEP * by))
-        case VelocityTarget(low, high):
-            lower, upper = round(low - MPS_STEP * by, 2), round(high - MPS_STEP * by, 2)
-            return replace(rule, low_mps=max(0.05, lower), high_mps=max(0.05, upper))
-        case Corrected(start):
-            return replace(rule, start=Percent(tuple(_pct(p, by) for p in start.percents)))
-        case Rising(start) | WithAttachment(bar=start):
-            moved = _load(start, by)
-            assert isinstance(moved, Percent | FixedLoad)
-            return replace(rule, start=moved) if isinstance(rule, Rising) else replace(rule, bar=moved)
-        case LastPlus() | TwoForTwo() | RmZone() | Apre() | BestShare() | VelocityZone() | None:
-            raise CoachError("This load has no step.", where="load", accepted="Write the load, such as @ 80 % or 2 in reserve.")
-        case _:
-            assert_never(rule)

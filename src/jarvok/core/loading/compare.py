@@ -5,52 +5,17 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import NamedTuple
 
+from jarvok.core.equations import MOST_REPS
 from jarvok.core.errors import CoachError
 from jarvok.core.experience import is_novice
-from jarvok.core.loading.methods import METHODS, Method
-from jarvok.core.loading.methods.apre import protocol_for
+from jarvok.core.loading.methods import METHOD_BY_KEY, METHODS
+from jarvok.core.loading.methods.apre import Apre
 from jarvok.core.loading.methods.reserve import reserve_at
-from jarvok.core.loading.methods.set_rep_best import word_for
-from jarvok.core.loading.methods.velocity import velocity_at
-from jarvok.core.loading.prescription import (
-    Apre,
-    BestShare,
-    Corrected,
-    LastPlus,
-    LoadRule,
-    Percent,
-    PercentRange,
-    Prescription,
-    Reserve,
-    RmZone,
-    Rpe,
-    SetGroup,
-    TodayPercent,
-    TwoForTwo,
-    VelocityTarget,
-    VelocityZone,
-)
-from jarvok.core.loading.resolve import ResolvedSet, resolve, share_meant
-from jarvok.core.loading.shorthand import apre_groups
+from jarvok.core.loading.prescription import Prescription, SetGroup
+from jarvok.core.loading.resolve import ResolvedSet, resolve
+from jarvok.core.loading.rule import Intent, LoadRule, Method
 from jarvok.core.loading.state import LiftState
 from jarvok.core.rules import Rules
-
-# what `ResolvedSet.method` says when a method spoke by its own facts
-SPEAKS_AS = {
-    "linear": "linear",
-    "two_for_two": "2-for-2",
-    "percent": "percent",
-    "rm_zone": "RM zone",
-    "reserve": "reps in reserve",
-    "set_rep_best": "set-rep best",
-    "apre": "APRE",
-    "velocity": "velocity",
-}
-_RULE_OF: dict[type, str] = {
-    Percent: "percent", PercentRange: "percent", TodayPercent: "percent", Corrected: "percent", Reserve: "reserve",
-    Rpe: "reserve", VelocityTarget: "velocity", VelocityZone: "velocity", LastPlus: "linear", TwoForTwo: "two_for_two",
-    RmZone: "rm_zone", BestShare: "set_rep_best", Apre: "apre",
-}  # fmt: skip
 
 
 class Compared(NamedTuple):
@@ -65,17 +30,9 @@ class Compared(NamedTuple):
     remark: str = ""
 
 
-class Intent(NamedTuple):
-    """How hard a line is meant to be: repetitions, share of the max (0-1.3) and reps in reserve."""
-
-    reps: int
-    share: float | None
-    rir: float
-
-
 def method_of(rule: LoadRule | None) -> str:
     """Return the key of the method a load rule belongs to, or an empty string."""
-    return _RULE_OF.get(type(rule), "")
+    return rule.method if rule is not None else ""
 
 
 def intent_of(line: Prescription, state: LiftState, as_written: tuple[ResolvedSet, ...] | None = None) -> Intent:
@@ -90,7 +47,7 @@ def intent_of(line: Prescription, state: LiftState, as_written: tuple[ResolvedSe
             where="slot",
             accepted="Lines with sets, repetitions and a load can be compared.",
         )
-    share = share_meant(group.load)
+    share = group.load.share_meant if group.load is not None else None
     if as_written is None:
         as_written = resolve(line, state, with_others=False)
     first = next((s for s in as_written if s.load_kg), None)
@@ -109,42 +66,19 @@ def express(line: Prescription, method_key: str, state: LiftState, intent: Inten
     current = next((g for g in line.groups if g.load is not None), line.groups[0])
     if method_of(current.load) == method_key:
         return line
-    sets = sum(g.sets for g in line.groups)
-    if method_key == "apre":
-        return replace(line, groups=apre_groups(protocol_for(intent.reps).rm), every_s=None, until_miss=False)
-    rule = _rule(method_key, intent, state)
+    method = METHOD_BY_KEY.get(method_key)
+    if method is None:
+        raise CoachError("There is no such method.", where="method")
+    if method.lay_out is not None:
+        return replace(line, groups=method.lay_out(intent), every_s=None, until_miss=False)
+    if intent.share is None and intent.reps + intent.rir <= MOST_REPS:
+        intent = intent._replace(share=1 / state.equation.ratio(intent.reps + intent.rir))
+    rule = method.express(intent, state)
     if rule is None:
         return None
-    high = intent.reps + 2 if isinstance(rule, RmZone) else None
+    sets, high = sum(g.sets for g in line.groups), intent.reps + method.reps_above if method.reps_above else None
     group = SetGroup(sets, reps=intent.reps, reps_high=high, per_side=current.per_side, load=rule)
     return replace(line, groups=(group,), until_miss=False)
-
-
-def _rule(method_key: str, intent: Intent, state: LiftState) -> LoadRule | None:
-    share = intent.share
-    if share is None and intent.reps + intent.rir <= 15:
-        share = 1 / state.equation.ratio(intent.reps + intent.rir)
-    match method_key:
-        case "linear":
-            return LastPlus()
-        case "two_for_two":
-            return TwoForTwo()
-        case "rm_zone":
-            return RmZone(intent.reps, intent.reps + 2) if intent.reps + 2 <= 15 else None
-        case "reserve":
-            return Reserve(float(round(intent.rir)))
-        case "percent":
-            return Percent((round(200 * share) / 2,)) if share else None
-        case "set_rep_best":
-            return BestShare(word_for(100 * share * state.equation.ratio(min(15, intent.reps)))) if share else None
-        case "velocity":
-            middle = velocity_at(share, state) if share else None
-            if middle is None:
-                return None
-            middle, half = round(middle, 2), state.rules["load.half_target_mps"]
-            return VelocityTarget(round(middle - half, 2), round(middle + half, 2))
-        case _:
-            raise CoachError("There is no such method.", where="method")
 
 
 def compare(line: Prescription, state: LiftState) -> tuple[Compared, ...]:
@@ -156,33 +90,27 @@ def compare(line: Prescription, state: LiftState) -> tuple[Compared, ...]:
     for method in METHODS:
         written = express(line, method.key, state, intent)
         if written is None:
-            found.append(Compared(method, None, (), False, False, (_cannot(method.key, state),)))
+            found.append(Compared(method, None, (), False, False, (method.cannot(state),)))
             continue
         # what the others would say stands in the other rows
         sets = as_written if written is line else resolve(written, state, with_others=False)
-        speaks = any(s.method == SPEAKS_AS[method.key] and s.load_kg is not None for s in sets)
+        speaks = any(s.method == method.spoken and s.load_kg is not None for s in sets)
         missing = next((s.working.missing for s in sets if s.working and s.working.missing), ())
-        remark = _remark(method.key, sets, intent, state.rules)
+        remark = _remark(method, sets, intent, state.rules)
         found.append(Compared(method, written, sets, method.key == current, speaks, missing, remark))
     return tuple(found)
 
 
-def _remark(method_key: str, sets: tuple[ResolvedSet, ...], intent: Intent, rules: Rules) -> str:
+def _remark(method: Method, sets: tuple[ResolvedSet, ...], intent: Intent, rules: Rules) -> str:
     """Say when a method that looks back puts on clearly more or less than the line means."""
     share = max((s.share_of_max for s in sets if s.share_of_max), default=None)
-    if share is None or intent.share is None or method_key not in ("linear", "two_for_two"):
+    if share is None or intent.share is None or not method.may_miss_the_meaning:
         return ""
     if 100 * abs(share - intent.share) < rules["load.far_from_meant_pct"]:
         return ""
     word = "heavier" if share > intent.share else "lighter"
     shares = f"{100 * share:.0f} % of the max, not {100 * intent.share:.0f}"
     return f"{word.capitalize()} than meant: {shares}. It knows last time, not the week."
-
-
-def _cannot(method_key: str, state: LiftState) -> str:
-    if method_key == "velocity":
-        return f"no relation of load and mean velocity is known for the {state.exercise.name.lower()}"
-    return "the repetitions are outside what this method can load"
 
 
 def suggest(line: Prescription, state: LiftState) -> tuple[str, str]:

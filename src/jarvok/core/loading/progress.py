@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from jarvok.core.exercises import Exercise
-from jarvok.core.loading.prescription import Apre, Percent, PercentRange, SetGroup, VelocityTarget, VelocityZone
+from jarvok.core.loading.prescription import SetGroup
 from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.past import PastSession
 from jarvok.core.rules import DEFAULT_RULES, Rules
@@ -22,7 +22,6 @@ CONTACT_CAPS: tuple[tuple[float, str, int], ...] = (
     (float("inf"), "an advanced athlete", 140),
 )
 GROWING_KINDS = ("strength", "accessory", "hold")  # jumps and throws grow in quality, never by longer sets
-OWN_PACE = (Percent, PercentRange, VelocityTarget, VelocityZone, Apre)  # rules that carry their own progress
 
 
 @dataclass(frozen=True)
@@ -58,12 +57,7 @@ def next_contacts(last_contacts: int | None, cap: int, rules: Rules = DEFAULT_RU
 
 def contacts_of(lines: Iterable[tuple[Exercise, Sequence[SetGroup]]]) -> int:
     """Return the ground contacts that lines of jumps plan: repetitions of every set, both sides of a one-legged jump."""
-    return sum(
-        group.sets * (group.reps or 0) * (2 if group.per_side else 1)
-        for lift, groups in lines
-        if lift.kind == "jump"
-        for group in groups
-    )
+    return sum(group.all_reps for lift, groups in lines if lift.kind == "jump" for group in groups)
 
 
 def last_contacts(histories: Iterable[tuple[Exercise, Sequence[PastSession]]], before: date) -> tuple[date, int] | None:
@@ -99,7 +93,8 @@ def beat_last(last: PastSession, state: LiftState) -> tuple[Target, Target | Non
 def to_beat(group: SetGroup, state: LiftState) -> str:
     """Return in words what beats last time in a line without a percentage, or nothing where there is none to beat."""
     last = state.history[-1] if state.history else None
-    if last is None or not last.sets or state.exercise.kind not in GROWING_KINDS or isinstance(group.load, OWN_PACE):
+    paced = group.load is not None and group.load.carries_progress
+    if last is None or not last.sets or state.exercise.kind not in GROWING_KINDS or paced:
         return ""
     if group.seconds is not None:
         target = next_hold_s(last, _seconds_written(last) or group.seconds, state)

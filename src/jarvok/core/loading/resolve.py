@@ -9,23 +9,17 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import NamedTuple
 
+from jarvok.core.equations import MOST_REPS
 from jarvok.core.library.kit import implement_for
-from jarvok.core.loading.chain import offer_for, target_of
-from jarvok.core.loading.prescription import (
-    LoadRule,
-    Percent,
-    PercentRange,
-    Prescription,
-    Rising,
-    SetGroup,
-    TodayPercent,
-)
+from jarvok.core.loading.methods.reserve import HIGHEST_RELIABLE_REPS
+from jarvok.core.loading.prescription import Prescription, SetGroup
+from jarvok.core.loading.rule import LoadRule, Target
 from jarvok.core.loading.state import Ask, LiftState, Offer
 from jarvok.core.quantities.mass import format_kg
 from jarvok.core.quantities.plates import Barbell, BuiltLoad, Implement, build
-from jarvok.core.working import Input, Working
+from jarvok.core.working import COMMON_PRACTICE, Input, Working
 
-CLOSE_KG = 0.05  # a wanted load this near to a buildable one needs no word
+CLOSE_KG = 0.05  # [J] a wanted load this near to a buildable one needs no word
 
 
 class ResolvedSet(NamedTuple):
@@ -55,6 +49,11 @@ class ResolvedSet(NamedTuple):
     top_kg: float | None = None
     unit: str = "kg"  # printed on the plates
 
+    @property
+    def volume_kg(self) -> float:
+        """Load times repetitions in kg, both sides counted."""
+        return (self.load_kg or 0.0) * (self.reps or 0) * (2 if self.per_side else 1)
+
 
 def resolve(prescription: Prescription, state: LiftState, *, with_others: bool = True) -> tuple[ResolvedSet, ...]:
     """Return every set of the line with its load, plates and working, in order.
@@ -66,39 +65,23 @@ def resolve(prescription: Prescription, state: LiftState, *, with_others: bool =
     found: list[ResolvedSet] = []
     total = prescription.total_sets
     for group in prescription.groups:
-        if not _varies(group.load):
+        if group.load is None or not group.load.varies:
             first = _resolve_set(group.load, group, 0, total, state, prescription, with_others)
             found += [_numbered(first, len(found) + i) for i in range(group.sets)]
             continue
-        known: dict[LoadRule | None, ResolvedSet] = {}
+        known: dict[LoadRule, ResolvedSet] = {}
         for position in range(group.sets):
-            rule = _rule_of_set(group, position)
+            rule = group.load.of_set(position, group.sets)
             each = known.get(rule)
-            if each is None or isinstance(rule, Rising):
+            if each is None or rule.depends_on_place:
                 each = known[rule] = _resolve_set(rule, group, position, total, state, prescription, with_others)
             found.append(_numbered(each, len(found)))
     return tuple(found)
 
 
-def _varies(rule: LoadRule | None) -> bool:
-    """Whether the load of a group may differ from set to set."""
-    return isinstance(rule, PercentRange | Rising) or (isinstance(rule, Percent) and len(rule.percents) > 1)
-
-
 def _numbered(first: ResolvedSet, index: int) -> ResolvedSet:
     """The same set with another number."""
     return first if first.set_index == index else ResolvedSet(index, *first[1:])
-
-
-def _rule_of_set(group: SetGroup, position: int) -> LoadRule | None:
-    match group.load:
-        case Percent(percents) if len(percents) > 1:
-            return Percent((percents[min(position, len(percents) - 1)],))
-        case PercentRange(low, high):
-            step = position / (group.sets - 1) if group.sets > 1 else 0.0
-            return Percent((round(low + (high - low) * step, 1),))
-        case rule:
-            return rule
 
 
 def ask_of(group: SetGroup, position: int, total_sets: int) -> Ask:
@@ -107,17 +90,10 @@ def ask_of(group: SetGroup, position: int, total_sets: int) -> Ask:
     return Ask(group.reps or 1, sets, position)
 
 
-def share_meant(rule: LoadRule | None) -> float | None:
-    """Return the share of the max a rule names itself (0-1.3), or None."""
-    match rule:
-        case Percent(percents):
-            return percents[0] / 100
-        case PercentRange(low, high):
-            return (low + high) / 200
-        case TodayPercent(pct):
-            return pct / 100
-        case _:
-            return None
+def _offer(rule: LoadRule | None, ask: Ask, state: LiftState) -> Offer:
+    if rule is None or not state.exercise.is_loaded:
+        return Offer(None, "as written", "no load is prescribed", COMMON_PRACTICE)
+    return rule.offer(ask, state)
 
 
 def _resolve_set(
@@ -129,10 +105,10 @@ def _resolve_set(
     line: Prescription,
     with_others: bool,
 ) -> ResolvedSet:
-    offer = offer_for(rule, ask_of(group, position, total), state)
+    offer = _offer(rule, ask_of(group, position, total), state)
     built = build(round(offer.load_kg, 2), state.implement) if offer.load_kg is not None and state.implement else None
     load_kg = built.load_kg if built is not None else offer.load_kg
-    target = target_of(rule, state)
+    target = rule.target(state) if rule is not None else Target()
     working = None
     if state.exercise.is_loaded and rule is not None:
         others = _others(offer.method, group, state, load_kg) if with_others else ()
@@ -190,8 +166,14 @@ def _others(method: str, group: SetGroup, state: LiftState, load_kg: float | Non
     """What other rules say of the same repetitions, as far as the facts allow."""
     said: list[Input] = []
     implement: Implement | None = state.implement
-    if state.max_kg and group.reps and group.reps <= 12 and method != "reps in reserve" and implement is not None:
-        built = build(round(state.equation.load_kg(state.max_kg, min(15, group.reps + 2)), 2), implement)
+    if (
+        state.max_kg
+        and group.reps
+        and group.reps <= HIGHEST_RELIABLE_REPS
+        and method != "reps in reserve"
+        and implement is not None
+    ):
+        built = build(round(state.equation.load_kg(state.max_kg, min(MOST_REPS, group.reps + 2)), 2), implement)
         said.append(Input("2 in reserve", f"{format_kg(built.load_kg)} kg"))
     if load_kg is not None and state.profile is not None and state.profile.is_sound and method != "velocity":
         said.append(Input("velocity to expect", f"{state.profile.velocity_mps(load_kg):.2f} m/s by the own line"))

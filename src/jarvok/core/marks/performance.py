@@ -7,14 +7,15 @@ from dataclasses import dataclass
 
 from jarvok.core.errors import CoachError
 from jarvok.core.marks.mark import MarkKind
+from jarvok.core.quantities.gravity import STANDARD_GRAVITY_MPS2
 from jarvok.core.working import COMMON_PRACTICE, Input, Source, Working
 
-STANDARD_GRAVITY_MPS2 = 9.80665
 BOSCO = Source("P", "Bosco 1983")  # quoted from memory
 YOUNG = Source("P", "Young 1995")  # quoted from memory
 FLAG_SIDE_DIFFERENCE_PCT = 10.0  # common practice
 
 # what each measure may be: least, most, unit, words
+# [T] wider than anybody measures
 LIMITS: dict[str, tuple[float, float, str, str]] = {
     "height_cm": (1, 130, "cm", "A jump"),
     "flight_s": (0.1, 1.05, "s", "A flight time"),

@@ -7,6 +7,7 @@ from jarvok.core.working import Source
 
 # per cent of 1RM; Haff & Triplett, Essentials of Strength Training and Conditioning, 4th ed., 2016, from memory
 SOURCE = Source("P", "Haff & Triplett 2016")
+# published: see SOURCE; quoted from memory
 PERCENT_BY_REPS: dict[int, float] = {
     1: 100.0,
     2: 95.0,
@@ -25,7 +26,7 @@ PERCENT_BY_REPS: dict[int, float] = {
 
 
 def percent_for_reps(reps: int) -> float:
-    """Return %1RM for `reps` by the table; 13 and 14 lie on the line between 12 and 15. Raises outside 1-15."""
+    """Return %1RM for `reps` by the published table; 13 and 14 lie on the line between 12 and 15. Raises outside 1-15."""
     if reps in PERCENT_BY_REPS:
         return PERCENT_BY_REPS[reps]
     if reps in (13, 14):

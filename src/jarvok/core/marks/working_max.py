@@ -22,7 +22,8 @@ from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import Input, Source, Working
 
 LEAD_IN_DAYS = 28  # [J] so that the guard has something to stand on
-GUARD_DAYS = 7  # the guard is a pace per week
+NAMES_THE_YEAR_DAYS = 300  # [T]
+GUARD_DAYS = 7  # [C] the guard is a pace per week
 SINGLES = (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX, MarkKind.VELOCITY_MAX)  # marks that are a max themselves
 
 SOURCE = Source("J", "weighted by kind and age; the order of trust is common practice")
@@ -130,7 +131,7 @@ class _Reader:
 
 
 def _words(mark: Mark, day: date) -> str:
-    when = f"{mark.day:%-d %b}" if (day - mark.day).days < 300 else f"{mark.day:%-d %b %Y}"
+    when = f"{mark.day:%-d %b}" if (day - mark.day).days < NAMES_THE_YEAR_DAYS else f"{mark.day:%-d %b %Y}"
     name, load = KIND_NAMES[mark.kind], format_kg(mark.load_kg)
     if mark.kind in SINGLES:
         return f"{name} {load} kg, {when}"

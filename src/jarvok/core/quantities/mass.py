@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from jarvok.core.errors import CoachError
 
-KG_PER_LB = 0.45359237  # exact by definition (international pound, 1959)
+KG_PER_LB = 0.45359237  # exact by definition, published (international pound, 1959)
 HEAVIEST_PLAUSIBLE_KG = 600.0  # [J] no barbell lift of any sport has come near it
 
 

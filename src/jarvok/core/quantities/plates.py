@@ -8,6 +8,8 @@ from functools import lru_cache
 
 from jarvok.core.errors import CoachError
 
+STANDARD_BAR_KG = 20.0  # [P] competition rules of weightlifting, men's bar
+
 
 @dataclass(frozen=True)
 class Barbell:
@@ -16,7 +18,8 @@ class Barbell:
     `unit` is what is printed on the plates, kg or lb.
     """
 
-    bar_kg: float = 20.0
+    bar_kg: float = STANDARD_BAR_KG
+    # a furnished rack, common practice
     pairs: tuple[tuple[float, int], ...] = (
         (25.0, 4),
         (20.0, 2),

@@ -16,6 +16,7 @@ from jarvok.core.working import COMMON_PRACTICE, Source
 
 FROM_MEMORY = Source("M", "from memory")
 CLASS_GAP_PCT = 2.0  # [J] a gap above this is more than a day's ordinary change of body mass
+BESIDE_HARD = 3  # [T] weight of a day beside another hard exposure
 
 
 @dataclass(frozen=True)
@@ -103,7 +104,7 @@ def last_session_days_out(kinds: Sequence[str]) -> tuple[int, int]:
     """Return how many days before the contest the last session of any size lies: nearest and farthest, for event kinds."""
     table: dict[str, list[int]] = _raw()["last_session"]
     known = event_kinds()
-    rows = [table[known[k].kind] for k in kinds if k in known] or [[2, 4]]
+    rows = [table[known[k].kind] for k in kinds if k in known] or [[2, 4]]  # [J]
     return max(r[0] for r in rows), max(r[1] for r in rows)
 
 
@@ -174,7 +175,7 @@ def _place(
     def cost(day: date) -> tuple[int, int]:
         blocked = any(s.start <= day <= s.end and s.kind in (SpanKind.TRAVEL, SpanKind.AWAY, SpanKind.HOLIDAY) for s in spans)
         near = sum(1 for t in taken if abs((t - day).days) <= 1)
-        value = 100 * (blocked or day == weigh_in) + 10 * (day.weekday() not in training_days) + 3 * near
+        value = 100 * (blocked or day == weigh_in) + 10 * (day.weekday() not in training_days) + BESIDE_HARD * near
         return value, -(day - first).days  # else as late as it may be: less time to lose it
 
     best = min(window, key=cost)
@@ -183,7 +184,7 @@ def _place(
         return best, "falls on travel or days away: do it before, lighter, or leave it out"
     if value >= 10:
         return best, "no training day lies in the window: move a session to it"
-    return best, "beside another hard exposure" if value >= 3 else ""
+    return best, "beside another hard exposure" if value >= BESIDE_HARD else ""
 
 
 @dataclass(frozen=True)

@@ -15,12 +15,15 @@ from jarvok.core.season.model import Phase, PhaseKey, Rank, SeasonNote, Target, 
 HOLD_WEEKS = 3  # [J] no more than this between two competitions: the peak is held, nothing is rebuilt
 RETURN_FROM_WEEKS = 6  # [J] with less time to the next competition no week is given to returning
 SHORT_TAPER_WEEKS = 4  # [J] in so short a stretch the taper is one week
+MOST_WEEKS, TAPER_WEEKS, SMALLEST_SHARE = 26, (1, 3), 0.01  # [J] a phase pinned by hand; [T]
+# volume and intensity of the weeks between, common practice
 HOLD = PhaseRule(
     id="hold", name="Hold", key=PhaseKey.SPEED_STRENGTH, least_weeks=1, most_weeks=HOLD_WEEKS, share=0.0, volume=0.6,
     intensity_pct=(80.0, 87.5), given_up=None, builds=(), keeps=("max strength", "strength-speed", "maximal speed"),
     exercises="what was done last, less of it", accessories="out",
 )  # fmt: skip
-RETURN = replace(GENERAL, id="return", name="General return", volume=0.6)
+RETURN = replace(GENERAL, id="return", name="General return", volume=0.6)  # [C]
+# common practice
 IN_SEASON = PhaseRule(
     id="in_season", name="In season", key=PhaseKey.IN_SEASON, least_weeks=1, most_weeks=52, share=0.0, volume=0.8,
     intensity_pct=(80.0, 87.5), given_up=None, builds=(), keeps=("max strength", "strength-speed", "maximal speed"),
@@ -106,7 +109,7 @@ def _lengths(
     known = {r.id: r for r in rules if r.id != "general"} | {"taper": taper_rule(style)}
     pins = {key: value for key, value in pins.items() if key in known}  # of another arrangement: they rest
     for key, value in pins.items():
-        low, high = (0, 26) if key != "taper" else (1, 3)
+        low, high = (0, MOST_WEEKS) if key != "taper" else TAPER_WEEKS
         if not low <= value <= high:
             raise CoachError(
                 f"{known[key].name} cannot last {value} weeks.", where="weeks", accepted=f"{low} to {high} weeks are accepted."
@@ -148,7 +151,7 @@ def _share_out(
         said.append(_short_base(left, base))
     for rule in keep:
         lengths[rule.id] = min(rule.least_weeks, max(0, left - sum(lengths.values())))
-    shares = {r.id: r.share or 0.01 for r in keep}
+    shares = {r.id: r.share or SMALLEST_SHARE for r in keep}
     total_share = sum(shares.values())
     for _ in range(left - sum(lengths.values())):
         open_rules = [r for r in keep if lengths[r.id] < r.most_weeks]

@@ -11,7 +11,8 @@ from jarvok.core.working import COMMON_PRACTICE, Source
 
 MANY_MINUTES_SHARE = 0.6  # [J] of a match: a player with more recovers before training again
 FEW_MINUTES_SHARE = 0.3  # [J] a player with less trains the day after instead
-BEFORE, AFTER = 4, 2
+FAR_OFF_DAYS = 99  # [T] no match near
+BEFORE, AFTER = 4, 2  # [C] days that hang on a match
 LAST_MATCHES = 3  # [J] a player's minutes are taken over so many matches
 
 
@@ -46,8 +47,8 @@ def label_of(day: date, matches: Sequence[date]) -> str:
     """
     if day in matches:
         return "MD"
-    after = min(((day - m).days for m in matches if m < day), default=99)
-    before = min(((m - day).days for m in matches if m > day), default=99)
+    after = min(((day - m).days for m in matches if m < day), default=FAR_OFF_DAYS)
+    before = min(((m - day).days for m in matches if m > day), default=FAR_OFF_DAYS)
     if after <= AFTER and after < before:
         return f"MD+{after}"
     return f"MD−{before}" if before <= BEFORE else f"MD+{after}" if after <= AFTER else ""
@@ -70,8 +71,9 @@ def in_season_week(monday: date, matches: Sequence[date], sessions: int = 2, pla
 _Session = tuple[str, str, float]
 STRENGTH: _Session = ("strength", "far enough from the next match, and from the last", 1.0)
 FAST: _Session = ("short and fast: jumps, throws, light fast lifts", "sharp on the day, nothing left in the legs", 0.5)
+# shares of a session's sets, Jarvok's default [J]
 TOP_UP: _Session = ("strength, for those who hardly played", "the match they did not play is made up", 0.8)
-SMALL: _Session = ("a small dose: two lifts, few sets", "between two matches nothing more fits", 0.4)
+SMALL: _Session = ("a small dose: two lifts, few sets", "between two matches nothing more fits", 0.4)  # [J]
 
 
 def _placed(days: Sequence[date], labels: dict[date, str], wanted: int, played_share: float) -> dict[date, _Session]:

@@ -54,7 +54,7 @@ def options_for(
         nearest = next((d for d in sorted(coming) if d >= today), None)
         words = "It is done next; the rest shifts by one." if nearest else "It is done next time."
         return (MissedOption(Choice.CONTINUE, words, nearest, True),)
-    near = competition_day is not None and (competition_day - today).days <= 7
+    near = competition_day is not None and (competition_day - today) <= timedelta(days=7)
     free = None if is_light_week or near else _free_day(today, coming, week_end)
     following = next((d for d in sorted(coming) if d >= today), None)
     found: list[MissedOption] = []

@@ -85,7 +85,7 @@ class Phase:
     name: str
     toward: str
     least_weeks: int = 1
-    most_weeks: int = 26
+    most_weeks: int = 26  # [J]
 
 
 @dataclass(frozen=True)

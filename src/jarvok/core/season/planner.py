@@ -21,7 +21,7 @@ from jarvok.core.season.residuals import residuals_for
 from jarvok.core.season.weeks import weeks_of
 from jarvok.core.working import Input, Working
 
-LONGEST_WEEKS = 52
+LONGEST_WEEKS = 52  # [T]
 
 
 def plan_season(

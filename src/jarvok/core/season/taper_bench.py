@@ -17,8 +17,10 @@ from jarvok.core.working import Input, Source, Working
 BASE_INTENSITY = 0.8  # [J] the intensity of that week
 STRENGTH_WEEK_AU = 700.0  # [J] a full base week of strength work: two sessions of 50 min at 7 of 10
 WEEKDAYS = (1, 4)  # [J] where the days of the sessions are not known: Tuesday and Friday
-AFTER_DAYS = 7
-MOST_TAPERS = 3
+EIGHT_IN_TEN = (10, 90)  # [T] percentiles
+BEFORE_DAYS = 28  # [J] drawn
+AFTER_DAYS = 7  # [J]
+MOST_TAPERS = 3  # [J] side by side
 
 
 @dataclass(frozen=True)
@@ -123,10 +125,10 @@ def _try(
     against: NDArray[np.float64],
 ) -> Bench:
     seen = picture(loads, constants)
-    low, high = np.percentile(drawn, [10, 90], axis=0)
-    apart = np.percentile(against, [10, 90])
+    low, high = np.percentile(drawn, EIGHT_IN_TEN, axis=0)
+    apart = np.percentile(against, EIGHT_IN_TEN)
     at = (day - plan.start).days
-    around = slice(max(0, at - 28), at + AFTER_DAYS)
+    around = slice(max(0, at - BEFORE_DAYS), at + AFTER_DAYS)
     peak = plan.start + timedelta(days=int(np.argmax(seen.form[around])) + around.start)
     gap = (peak - day).days
     where = (

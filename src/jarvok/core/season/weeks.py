@@ -16,6 +16,8 @@ HEAVY_PCT = 90.0  # common practice: 90 % and over counts as heavy
 NEAR_THE_DAY_PCT = 87.5  # [J] the top inside the last heavy exposure limit
 FEW_DAYS, MOST_DAYS = 3, 5  # [J] so many days of a camp or the like shape a week; so many away leave little of it
 
+LAST_VOLUME = 0.72  # [C] of a phase before a taper, where there was none
+
 
 def weeks_of(stretch: Stretch, facts: SeasonFacts, first_index: int) -> list[SeasonWeek]:
     """Return the weeks of a stretch, numbered from `first_index`."""
@@ -57,7 +59,7 @@ def weeks_of(stretch: Stretch, facts: SeasonFacts, first_index: int) -> list[Sea
                     competition_day=stretch.target.day,
                     matches=matches,
                     note=note,
-                    match_days=tuple(m for m in stretch.matches if abs((monday_of(m) - monday).days) <= 7),
+                    match_days=tuple(m for m in stretch.matches if abs(monday_of(m) - monday) <= timedelta(days=7)),
                 )
             )
         at += phase.weeks
@@ -109,7 +111,7 @@ def _amount(
 
 
 def _taper_volume(phase: Phase, i: int, stretch: Stretch, facts: SeasonFacts) -> float:
-    before = next((r.volume for r in reversed(stretch.rules) if r.key is not PhaseKey.TAPER), 0.72)
+    before = next((r.volume for r in reversed(stretch.rules) if r.key is not PhaseKey.TAPER), LAST_VOLUME)
     if facts.taper is None:
         volumes = facts.arrangement.taper.volumes
         from_end = phase.weeks - 1 - i

@@ -10,7 +10,7 @@ from math import exp
 
 from numpy.random import Generator
 
-from jarvok.core.marks.performance import STANDARD_GRAVITY_MPS2
+from jarvok.core.quantities.gravity import STANDARD_GRAVITY_MPS2
 
 MAT_NOISE_S = 0.001  # a mat that is read a thousand times a second
 GATE_NOISE_S = 0.002

@@ -9,7 +9,8 @@ from dataclasses import dataclass, field
 from jarvok.core.errors import CoachError
 
 FORMAT = "jarvok-bar/1"
-HIGHEST_POSITION_M = 5.0
+HIGHEST_POSITION_M = 5.0  # [T]
+LONGEST_S = 1e7  # [T]
 
 
 @dataclass(frozen=True)
@@ -41,7 +42,7 @@ def read_samples(body: str) -> Batch:
             if isinstance(n, bool) or not isinstance(n, int) or n < 0:
                 raise ValueError("n must be a whole number from 0")
             t, x = float(t), float(x)
-            if not (0 <= t < 1e7 and abs(x) <= HIGHEST_POSITION_M):
+            if not (0 <= t < LONGEST_S and abs(x) <= HIGHEST_POSITION_M):
                 raise ValueError(f"t must be seconds from 0 and x metres within ±{HIGHEST_POSITION_M:g}")
         except (ValueError, KeyError, TypeError, OverflowError, RecursionError) as error:
             reason = f"“{error.args[0]}” is missing" if isinstance(error, KeyError) else str(error)

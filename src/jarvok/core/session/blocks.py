@@ -1,4 +1,7 @@
-"""How the lines of a block are grouped: straight, in pairs, circuits, complexes, to a clock, to a metronome."""
+"""How the lines of a block are grouped: straight, in pairs, circuits, complexes, to a clock, to a metronome.
+
+Fewest and most lines of a grouping, and the limits of its figures, are technical [T]: wider than anybody programs.
+"""
 
 from __future__ import annotations
 

@@ -31,7 +31,7 @@ def line_minutes(
         return prescription.every_s * prescription.total_sets / 60
     work = 0.0
     for group in prescription.groups:
-        sides = 2 if group.per_side else 1
+        sides = group.sides
         if group.seconds is not None:
             each = float(group.seconds)
         elif group.metres is not None:
@@ -85,6 +85,6 @@ def block_minutes(
 
 
 def _metronome_minutes(line: Prescription, exercise: Exercise, beat_s: float, rules: Rules) -> float:
-    reps = sum(g.sets * (g.reps or 0) * (2 if g.per_side else 1) for g in line.groups)
+    reps = line.all_reps
     resting = rest_s(line, exercise, rules) * max(0, line.total_sets - 1)
     return (reps * beat_s + line.total_sets * rules["session.transition_s"] + resting) / 60

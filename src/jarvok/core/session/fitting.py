@@ -5,10 +5,12 @@ from __future__ import annotations
 from dataclasses import replace
 
 from jarvok.core.exercises import Exercise
-from jarvok.core.loading.prescription import Prescription, Reserve, SetGroup
+from jarvok.core.loading.methods.reserve import Reserve
+from jarvok.core.loading.prescription import Prescription, SetGroup
 
 FEWEST_BY_FEEL = 6  # [J] repetitions where a heavy barbell line falls to dumbbells or the own body
 SHORTEST_HOLD_S, USUAL_HOLD_S = 10, 20  # [J]
+USUAL_REPS, MOST_SMALL_SETS = 8, 4  # [C] of a line without load, and of small work
 
 
 def fitted(prescription: Prescription, lift: Exercise, wanted: Exercise | None = None) -> Prescription:
@@ -26,13 +28,13 @@ def _fitted(group: SetGroup, lift: Exercise, wanted: Exercise | None) -> SetGrou
     if group.seconds is not None or group.metres is not None:
         return _sided(group, sides)
     if not lift.is_loaded:
-        reps = group.reps or 8
+        reps = group.reps or USUAL_REPS
         strong = lift.kind not in ("jump", "throw", "run", "ballistic")
-        return SetGroup(group.sets, reps=max(8, reps) if strong and group.load is not None else reps, per_side=sides)
+        return SetGroup(group.sets, reps=max(USUAL_REPS, reps) if strong and group.load is not None else reps, per_side=sides)
     changed = wanted is not None and wanted.implement == "barbell" and lift.implement != "barbell"
     if changed or (lift.kind == "accessory" and group.load is not None and not isinstance(group.load, Reserve)):
         reps = max(FEWEST_BY_FEEL, group.reps or FEWEST_BY_FEEL)
-        return SetGroup(min(group.sets, 4), reps=reps, per_side=sides, load=Reserve(2))
+        return SetGroup(min(group.sets, MOST_SMALL_SETS), reps=reps, per_side=sides, load=Reserve(2))
     return _sided(group, sides)
 
 

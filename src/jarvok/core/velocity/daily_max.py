@@ -49,6 +49,6 @@ def velocity_mark(
         return None
     heaviest = max(points, key=lambda p: p.load_kg)
     error_pct = None
-    if result.interval_kg is not None:  # half the 95 % interval is about two standard errors
+    if result.interval_kg is not None:  # [T] half the 95 % interval is about two standard errors
         error_pct = 100 * (result.interval_kg[1] - result.interval_kg[0]) / 4 / result.load_kg
     return Mark(heaviest.ref, heaviest.day, MarkKind.VELOCITY_MAX, round(result.load_kg, 1), error_pct=error_pct)

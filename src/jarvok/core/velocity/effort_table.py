@@ -13,8 +13,9 @@ from jarvok.core.marks.relation import Relation
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import Input, Source, Working
 
-LOWEST_RPE, HIGHEST_RPE, STEP = 5.0, 10.0, 0.5
-CLOSE_TO_FAILURE_RPE = 9.5
+LOWEST_RPE, HIGHEST_RPE, STEP = 5.0, 10.0, 0.5  # [C] of the scale
+CLOSE_TO_FAILURE_RPE = 9.5  # [J]
+LEAST_EFFORTS = 3  # [J] different efforts, for a relation
 MOST_REPS_FOR_A_MAX = 12  # common practice
 UNDER_BY = 1.5  # [J] said so much less than the velocity says: under-reporting
 SOURCE = Source("fact", "the athlete's own sets with velocity and effort, monotone least squares")
@@ -71,7 +72,7 @@ def effort_table(pairs: Sequence[Pair], rules: Rules = DEFAULT_RULES) -> EffortT
     span = (max(days) - min(days)).days / 7 if days else 0.0
     if span < weeks:
         missing.append(f"they span {span:.1f} weeks; {weeks:g} are needed")
-    if len({p.rpe for p in kept}) < 3:
+    if len({p.rpe for p in kept}) < LEAST_EFFORTS:
         missing.append("three different efforts are needed")
     if not kept:
         return EffortTable((), (), 0.0, tuple(missing))

@@ -28,7 +28,7 @@ def cutoff_for_duration_hz(concentric_s: float) -> float:
 def _sections(cutoff_hz: float, rate_hz: float) -> NDArray[np.float64]:
     from scipy.signal import butter  # takes a second to load: a process that never filters does without
 
-    design_hz = min(cutoff_hz / DUAL_PASS_CORRECTION, 0.45 * rate_hz)
+    design_hz = min(cutoff_hz / DUAL_PASS_CORRECTION, 0.45 * rate_hz)  # [T] below half the rate
     return np.asarray(butter(2, design_hz, fs=rate_hz, output="sos"), dtype=np.float64)
 
 
@@ -41,5 +41,5 @@ def low_pass(position_m: NDArray[np.float64], rate_hz: float, cutoff_hz: float) 
     from scipy.signal import sosfiltfilt
 
     sections = _sections(round(cutoff_hz, 1), rate_hz)
-    pad = min(len(position_m) - 1, max(12, int(rate_hz / cutoff_hz)))
+    pad = min(len(position_m) - 1, max(12, int(rate_hz / cutoff_hz)))  # [T]
     return np.asarray(sosfiltfilt(sections, position_m, padlen=pad), dtype=np.float64)

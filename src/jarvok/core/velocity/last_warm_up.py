@@ -16,7 +16,7 @@ from jarvok.core.working import Input, Source, Working
 LEAST_SPREAD_MPS = 0.015  # [J] a sensor and a lifter are never steadier than this
 MOST_CHANGE_PCT = 7.5  # [J] one repetition does not move the day further
 BIG_CHANGE_PCT = 4.0  # [J] from here a second repetition is asked for first
-SIDED = 0.95
+SIDED = 0.95  # [T]
 SOURCE = Source("J", "95 % point of the prediction interval from the athlete's own last sessions")
 
 

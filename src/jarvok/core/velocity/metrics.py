@@ -10,10 +10,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from jarvok.core.quantities.gravity import STANDARD_GRAVITY_MPS2
 from jarvok.core.velocity.filtering import cutoff_for_duration_hz, low_pass
 from jarvok.core.velocity.phase_fit import PhaseFit, fit_phase
 
-STANDARD_GRAVITY_MPS2 = 9.80665
 PROPULSIVE_LIMIT_MPS2 = -9.81  # Sánchez-Medina, Perez & González-Badillo 2010, quoted from memory
 REST_MPS = 0.05  # [J] a bar beside a turning point that stays below this is resting there
 SLOW_MPS = 0.05  # [J] a turning point is looked for where the bar is slower than this

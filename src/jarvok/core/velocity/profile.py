@@ -15,6 +15,10 @@ from jarvok.core.quantities.mass import format_kg
 from jarvok.core.quantities.student import t_quantile
 from jarvok.core.rules import DEFAULT_RULES, Rules
 
+USUAL_CONFIDENCE = 0.95  # [T]
+LEAST_LOADS = 3  # [C] for a line
+HEAVIEST_SHARE = 0.9  # [J] what the heaviest tested load is taken for where no max is known
+
 
 @dataclass(frozen=True)
 class LoadVelocity:
@@ -61,7 +65,7 @@ class Profile:
         """Return the load at which the line expects a velocity."""
         return (velocity_mps - self.intercept_mps) / self.slope_mps_per_kg
 
-    def prediction_half_width_mps(self, load_kg: float, confidence: float = 0.95) -> float:
+    def prediction_half_width_mps(self, load_kg: float, confidence: float = USUAL_CONFIDENCE) -> float:
         """Half width of the interval in which one new repetition at `load_kg` should fall."""
         loads = np.array([p.load_kg for p in self.points])
         n = len(loads)
@@ -69,7 +73,7 @@ class Profile:
         t = _t(confidence, n - 2)
         return t * self.error_mps * float((1 + 1 / n + (load_kg - float(loads.mean())) ** 2 / spread) ** 0.5)
 
-    def load_interval_kg(self, velocity_mps: float, confidence: float = 0.95) -> tuple[float, float] | None:
+    def load_interval_kg(self, velocity_mps: float, confidence: float = USUAL_CONFIDENCE) -> tuple[float, float] | None:
         """Interval for the load at a velocity by inverse regression (Fieller); None when the slope is too unsure."""
         loads = np.array([p.load_kg for p in self.points])
         n, mean = len(loads), float(loads.mean())
@@ -100,7 +104,7 @@ def fit_profile(points: Sequence[LoadVelocity], one_rm_kg: float | None, rules: 
     `one_rm_kg` places the loads in per cent for the span gate; without it the heaviest load stands for 90 %.
     """
     kept = fastest_per_load(points)
-    if len({round(p.load_kg, 1) for p in kept}) < 3:
+    if len({round(p.load_kg, 1) for p in kept}) < LEAST_LOADS:
         return None
     loads = np.array([p.load_kg for p in kept])
     velocities = np.array([p.velocity_mps for p in kept])
@@ -127,7 +131,7 @@ def _gates(points: Sequence[LoadVelocity], r_squared: float, one_rm_kg: float | 
     distinct = sorted({round(p.load_kg, 1) for p in points})
     if len(distinct) < least_loads:
         said.append(f"{len(distinct)} loads so far; {least_loads:g} are needed, five are better")
-    reference = one_rm_kg if one_rm_kg else distinct[-1] / 0.9
+    reference = one_rm_kg if one_rm_kg else distinct[-1] / HEAVIEST_SHARE
     span = 100 * (distinct[-1] - distinct[0]) / reference
     if span < least_span:
         said.append(

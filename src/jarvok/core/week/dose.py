@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from jarvok.core.loading.methods.reserve import HIGHEST_RELIABLE_REPS
 from jarvok.core.season.model import PhaseKey
 from jarvok.core.week.plan import Level, WeekFacts, cap_pct
 from jarvok.core.working import Source
@@ -38,8 +39,11 @@ def dose_zone(pct: float) -> DoseZone:
 
 # repetitions of a heavy set by its intensity; common practice
 REPS_BELOW_PCT = ((72.0, 8), (78.5, 5), (83.5, 4), (89.0, 3), (93.0, 2), (101.0, 1))
-HEAVY_PCT = 90.0
-MOST_WITH_RESERVE = 12  # repetitions in reserve are not counted reliably above it
+HEAVY_PCT = 90.0  # [C]
+# a full week of a main line, a small line and a jump line; common practice
+MAIN_SETS, SMALL_SETS, SMALL_REPS, JUMP_REPS, LEAST_SMALL_REPS, LIGHT_RIR = 4, 3, 8, 4, 5, 3
+LEAST_PCT = 50.0  # [J] nothing lighter is written as strength work
+MOST_LIGHT_REPS = 3  # [C] a light week keeps intensity and does few repetitions
 
 
 def sets_of(facts: WeekFacts, full: int, least: int = 1) -> int:
@@ -47,23 +51,23 @@ def sets_of(facts: WeekFacts, full: int, least: int = 1) -> int:
     return max(least, min(full + 1, round(full * facts.week.volume)))
 
 
-def heavy_text(facts: WeekFacts, full: int = 4, less_pct: float = 0.0, is_front_squat: bool = False) -> str:
+def heavy_text(facts: WeekFacts, full: int = MAIN_SETS, less_pct: float = 0.0, is_front_squat: bool = False) -> str:
     """Return a main strength line at the week's intensity, less `less_pct`, repetitions by the load."""
     pct = facts.week.intensity_pct - less_pct
     if facts.level is Level.NOVICE:
         return f"{sets_of(facts, min(3, full))} × {5 if pct >= 78 else 8}, 2 in reserve"
     pct = min(pct, cap_pct(facts.days_out, is_front_squat))
-    pct = max(50.0, round(pct * 2) / 2)
+    pct = max(LEAST_PCT, round(pct * 2) / 2)
     reps = next(reps for below, reps in REPS_BELOW_PCT if pct < below)
     if facts.week.is_light:
-        reps = min(reps, 3)
+        reps = min(reps, MOST_LIGHT_REPS)
     return f"{sets_of(facts, full)} × {reps} @ {pct:g} %"
 
 
 def lifts_text(facts: WeekFacts, less_pct: float = 0.0, share: float = 1.0) -> str:
     """Return a line of a weightlifting lift: the chart's best number of lifts for its zone, by the week's volume."""
     pct = min(facts.week.intensity_pct - less_pct, cap_pct(facts.days_out))
-    pct = max(50.0, round(pct * 2) / 2)
+    pct = max(LEAST_PCT, round(pct * 2) / 2)
     zone = dose_zone(pct)
     reps = {0: 3, 70: 3, 80: 2, 90: 1}[int(zone.from_pct)]
     least = 2 if facts.week.is_light else -(-zone.total[0] // reps)
@@ -71,17 +75,17 @@ def lifts_text(facts: WeekFacts, less_pct: float = 0.0, share: float = 1.0) -> s
     return f"{max(least, min(zone.total[1] // reps, wanted))} × {reps} @ {pct:g} %"
 
 
-def accessory_text(facts: WeekFacts, reps: int = 8, full: int = 3, rest: str = "1:00") -> str:
+def accessory_text(facts: WeekFacts, reps: int = SMALL_REPS, full: int = SMALL_SETS, rest: str = "1:00") -> str:
     """Return an accessory line: its own line over the season, light and many, then fewer, out in the taper."""
     if facts.week.phase in (PhaseKey.SPEED_STRENGTH, PhaseKey.PEAK):
-        reps, full = max(5, reps - 2), max(2, full - 1)
-    if reps > MOST_WITH_RESERVE:
+        reps, full = max(LEAST_SMALL_REPS, reps - 2), max(2, full - 1)
+    if reps > HIGHEST_RELIABLE_REPS:
         return f"{sets_of(facts, full)} × {reps}, rest {rest}"
-    reserve = 3 if facts.week.is_light else 2
+    reserve = LIGHT_RIR if facts.week.is_light else 2
     return f"{sets_of(facts, full)} × {reps}, {reserve} in reserve, rest {rest}"
 
 
-def jump_text(facts: WeekFacts, reps: int = 4, full: int = 3, rest: str = "2:00") -> str:
+def jump_text(facts: WeekFacts, reps: int = JUMP_REPS, full: int = SMALL_SETS, rest: str = "2:00") -> str:
     """Return a jump line: few contacts a set, full rest, fewer for the new and in light weeks."""
     sets = max(1, sets_of(facts, full) - (1 if facts.level is Level.NOVICE else 0))
     return f"{sets} × {reps}, rest {rest}"

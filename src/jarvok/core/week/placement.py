@@ -10,7 +10,14 @@ from itertools import combinations, pairwise
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.season.match_days import in_season_week
 
-MORNING_ENDS = 13
+MORNING_ENDS = 13  # [J] o'clock
+# what a day costs, against the weight of practice, hardness times hours [J]
+HARD_MORNING = 30
+BEFORE_HARD = 4  # [J]
+NEXT_DAY = 25  # [J]
+ONE_DAY_BETWEEN = 3  # [J]
+TOO_FAR_DAYS = 3  # [J]
+SUNDAY = 6  # [T] as Python counts
 SUNDAY_COST = 12  # [J] one day of the week stays free while others will do
 
 
@@ -65,9 +72,9 @@ def place_sessions(
 
     def cost(days: tuple[int, ...]) -> float:
         gaps = [b - a for a, b in pairwise(days)]
-        value = sum(weights[d] for d in days) + sum(30 for d in days if d in hard_morning)
-        value += sum(4 for d in days if (d + 1) % 7 in hard_day) + sum(SUNDAY_COST for d in days if d == 6)
-        value += sum(25 for g in gaps if g < 2) + sum(3 for g in gaps if g == 2)
+        value = sum(weights[d] for d in days) + sum(HARD_MORNING for d in days if d in hard_morning)
+        value += sum(BEFORE_HARD for d in days if (d + 1) % 7 in hard_day) + sum(SUNDAY_COST for d in days if d == SUNDAY)
+        value += sum(NEXT_DAY for g in gaps if g < 2) + sum(ONE_DAY_BETWEEN for g in gaps if g == 2)
         return value
 
     best = min(combinations(usable, min(count, len(usable))), key=lambda days: (cost(days), days))
@@ -102,8 +109,6 @@ def _reason(day: int, practices: Sequence[Practice], hard_morning: set[int], wei
 
 
 HIGH_NEXT_TO_HIGH = 25  # [J] against the weight of practice, hardness times hours
-HARD_MORNING = 30
-BEFORE_HARD = 4
 
 
 def place_loads(
@@ -126,10 +131,10 @@ def place_loads(
     weights = day_weights(practices)
     hard_morning = {p.weekday for p in practices if p.hardness >= rules["week.hard_practice"] and p.hour < MORNING_ENDS}
     hard_day = {p.weekday for p in practices if p.hardness >= rules["week.hard_practice"]}
-    factor = {"high": 1.0, "middle": 0.6, "low": 0.2}
+    factor = {"high": 1.0, "middle": 0.6, "low": 0.2}  # [J]
 
     def cost(days: tuple[int, ...]) -> float:
-        value: float = sum(SUNDAY_COST for d in days if d == 6)
+        value: float = sum(SUNDAY_COST for d in days if d == SUNDAY)
         for d, load in zip(days, loads, strict=False):
             value += weights[d] * factor[load]
             if load != "low":
@@ -138,9 +143,9 @@ def place_loads(
             if b - a < 2 and left == right == "high":
                 value += HIGH_NEXT_TO_HIGH
             elif b - a < 2 and "high" in (left, right) and "low" not in (left, right):
-                value += HIGH_NEXT_TO_HIGH / 3
-            elif b - a > 3:
-                value += 2 * (b - a - 3)
+                value += HIGH_NEXT_TO_HIGH / 3  # [J]
+            elif b - a > TOO_FAR_DAYS:
+                value += 2 * (b - a - TOO_FAR_DAYS)
         return value
 
     best = min(combinations(usable, count), key=lambda days: (cost(days), days))

@@ -12,7 +12,6 @@ from types import MappingProxyType
 
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.substitutes import Limits, substitutes
-from jarvok.core.loading.prescription import Percent
 from jarvok.core.loading.progress import CONTACT_CAPS
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.rules import DEFAULT_RULES, Rules
@@ -30,7 +29,7 @@ class Level(IntEnum):
 
     NOVICE = 1
     INTERMEDIATE = 2
-    ADVANCED = 3
+    ADVANCED = 3  # [T]
 
 
 LEVEL_NAMES = {Level.NOVICE: "novice", Level.INTERMEDIATE: "intermediate", Level.ADVANCED: "advanced"}
@@ -159,7 +158,7 @@ def _line(draft: Draft, facts: WeekFacts, used: set[str]) -> PlannedLine | None:
     prescription = _parse(draft.text)
     reason = draft.reason
     if draft.role:
-        turn = facts.week.index if draft.weekly else facts.week.index // 3
+        turn = facts.week.index if draft.weekly else facts.week.index // WEEKS_BETWEEN_CHANGES
         chosen = pick(draft.role, facts.limits, turn + draft.salt, facts.faults, frozenset(used), draft.for_fault)
         if chosen is None:
             return None
@@ -208,21 +207,17 @@ def held_back(line: PlannedLine, days_out: int) -> PlannedLine:
     if lift.kind not in ("strength", "classic") or lift.region == "upper":
         return line
     most = cap_pct(days_out, lift.id == "front_squat")
-    groups = tuple(
-        replace(g, load=Percent(tuple(min(most, p) for p in g.load.percents)))
-        if isinstance(g.load, Percent) and max(g.load.percents) > most
-        else g
-        for g in line.prescription.groups
-    )
+    groups = tuple(replace(g, load=g.load.capped(most)) if g.load is not None else g for g in line.prescription.groups)
     if groups == line.prescription.groups:
         return line
     reason = f"{line.reason}; held to {most:g} %: {days_out} days to go"
     return replace(line, prescription=replace(line.prescription, groups=groups), reason=reason)
 
 
+WEEKS_BETWEEN_CHANGES = 3  # [C] a variation stays so long before the next one takes its turn
 # the last days before a competition, common practice: (days out, most % of the max)
 LAST_DAYS = ((2, 60.0), (5, 80.0), (10, 88.0))
-FRONT_SQUAT_PCT = 80.0  # limit front squats end more than ten days out; singles around 80 % are fine
+FRONT_SQUAT_PCT = 80.0  # [C] limit front squats end more than ten days out; singles around 80 % are fine
 
 
 def cap_pct(days_out: int, is_front_squat: bool = False) -> float:

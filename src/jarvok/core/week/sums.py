@@ -45,8 +45,8 @@ def sum_up(lines: Iterable[LineSum]) -> WeekSums:
     volume_kg = 0.0
     for line in lines:
         lift = line.exercise
-        reps = sum(g.sets * (g.reps or 0) * (2 if g.per_side else 1) for g in line.prescription.groups)
-        volume_kg += sum((s.load_kg or 0) * (s.reps or 0) * (2 if s.per_side else 1) for s in line.sets)
+        reps = line.prescription.all_reps
+        volume_kg += sum(s.volume_kg for s in line.sets)
         if line.is_main and lift.kind in HARD_KINDS:
             hard[lift.pattern] += line.prescription.total_sets
         if lift.kind == "classic":

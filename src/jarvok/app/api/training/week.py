@@ -30,7 +30,7 @@ def _weight(practice: float, sheet: Sheet | None, rules: Rules) -> DayWeight:
             kind=exercise(line.planned.exercise_id).kind,
             sets=len(line.sets),
             is_main=line.planned.is_main,
-            volume_kg=sum((s.load_kg or 0) * (s.reps or 0) * (2 if s.per_side else 1) for s in line.sets),
+            volume_kg=sum(s.volume_kg for s in line.sets),
         )
         for line in (sheet.lines if sheet else ())
     ]

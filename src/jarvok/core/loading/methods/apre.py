@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from jarvok.core.loading.state import LiftState, Offer
+from jarvok.core.loading.prescription import SetGroup
+from jarvok.core.loading.reader import Reader
+from jarvok.core.loading.rule import Example, Intent, LoadRule, Method, by_effort, no_step
+from jarvok.core.loading.state import Ask, LiftState, Offer
 from jarvok.core.loading.tables import ApreProtocol, ApreRow, apre_protocols
 from jarvok.core.marks.past import PastSession
 from jarvok.core.working import Input, Source
 
-__all__ = ["Adjustment", "adjustment", "apre_protocols", "offer", "protocol_for", "working_rm"]
-
-FAILURE_SET, ADJUSTED_SET = 3, 4
+FAILURE_SET, ADJUSTED_SET = 3, 4  # published with the protocols' tables
+LARGE_STEP_KG = 5  # [J] beyond it the larger cap holds
 OPEN_ROW_REPS = 4  # [J] so many repetitions into the last, open row its far end is reached
 CAUTION = "Sets to failure: spotters or safeties. A set ends when form breaks."
 
@@ -41,7 +43,7 @@ def adjustment(protocol: ApreProtocol, reps: int, load_kg: float, state: LiftSta
     row = next((r for r in rows if r.least_reps <= counted <= (r.most_reps or counted)), rows[-1])
     change = _within(row, counted)
     caps = state.rules["load.apre_cap_small_pct"], state.rules["load.apre_cap_large_pct"]
-    cap = load_kg * (caps[1] if abs(row.far_kg) > 5 else caps[0]) / 100
+    cap = load_kg * (caps[1] if abs(row.far_kg) > LARGE_STEP_KG else caps[0]) / 100
     capped = max(-cap, min(cap, change))
     words = f"{reps} reps: {change:+.1f} kg" if change else f"{reps} reps: no change"
     if capped != change:
@@ -97,3 +99,82 @@ def offer(rm: int, set_number: int, state: LiftState, set_3: tuple[float, int] |
     change = adjustment(protocol, set_3[1], set_3[0], state)
     asked = ("the count is below the table: decide yourself",) if change.asks else ()
     return Offer(set_3[0] + change.kg, "APRE", f"set 3: {change.words}", protocol.source, inputs, missing=asked, caution=CAUTION)
+
+
+def groups(rm: int) -> tuple[SetGroup, ...]:
+    """Return the four sets of a protocol: two warm sets by share, two for as many repetitions as possible."""
+    protocol = apre_protocols()[rm]
+    warm = [SetGroup(1, reps=reps, load=Apre(rm, i)) for i, (reps, _) in enumerate(protocol.warm_sets, start=1)]
+    to_failure = (SetGroup(1, reps=rm, or_more=True, load=Apre(rm, number)) for number in (FAILURE_SET, ADJUSTED_SET))
+    return (*warm, *to_failure)
+
+
+@dataclass(frozen=True)
+class Apre(LoadRule):
+    """One set of APRE-10, -6 or -3; `number` runs from 1 to 4."""
+
+    rm: int
+    number: int
+
+    method = "apre"
+    examples = (Example("APRE-6", "two warm sets, then set 3 decides set 4; also APRE-10 and APRE-3"),)
+    looks_back = True
+    carries_progress = True
+
+    @classmethod
+    def whole_line(cls, reader: Reader) -> tuple[SetGroup, ...]:
+        """Read APRE-6."""
+        m = reader.take(r"APRE[\s-]*(\d+)\b")
+        if not m:
+            return ()
+        protocol = apre_protocols().get(int(m.group(1)))
+        if protocol is None:
+            raise reader.fail("There are APRE-3, APRE-6 and APRE-10.", "APRE-6", m.start(1))
+        return groups(protocol.rm)
+
+    @property
+    def written_line(self) -> str:
+        """The protocol, for its first set."""
+        return f"APRE-{self.rm}" if self.number == 1 else ""
+
+    def written(self) -> str:
+        """It is said for the whole line."""
+        return ""
+
+    def offer(self, ask: Ask, state: LiftState) -> Offer:
+        """Return the load of this set, else effort."""
+        return offer(self.rm, self.number, state) or by_effort("no max in this lift: the first session finds the RM")
+
+    def step(self, by: int) -> Apre:
+        """The protocol steps by itself."""
+        no_step()
+
+    @property
+    def is_to_failure(self) -> bool:
+        """Whether it is one of the two open sets."""
+        return self.number >= FAILURE_SET
+
+
+RULES = (Apre,)
+
+
+def _express(intent: Intent, state: LiftState) -> Apre:
+    return Apre(protocol_for(intent.reps).rm, 1)
+
+
+def _lay_out(intent: Intent) -> tuple[SetGroup, ...]:
+    return groups(protocol_for(intent.reps).rm)
+
+
+METHOD = Method(
+    key="apre",
+    place=7,
+    name="APRE",
+    how="set 3 decides set 4, set 4 the next session",
+    good_for="fast adaptation, motivation",
+    limits="failure sets; fixed steps are big for small athletes",
+    spoken="APRE",
+    express=_express,
+    lay_out=_lay_out,
+    knows_the_week=False,
+)

@@ -2,8 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
+from jarvok.core.loading.methods import reserve
 from jarvok.core.loading.methods.increments import step_up
-from jarvok.core.loading.state import LiftState, Offer
+from jarvok.core.loading.reader import MASS_UNIT, NUMBER, Reader, mass_kg
+from jarvok.core.loading.rule import Example, Intent, LoadRule, Method, no_step
+from jarvok.core.loading.state import Ask, LiftState, Offer
 from jarvok.core.marks.past import PastSession
 from jarvok.core.working import Input
 
@@ -32,3 +37,58 @@ def offer(state: LiftState, step_kg: float | None = None) -> Offer | None:
         inputs,
         caution=step.caution,
     )
+
+
+@dataclass(frozen=True)
+class LastPlus(LoadRule):
+    """Linear loading: last time's load plus `step_kg`, or plus the published increment."""
+
+    step_kg: float | None = None
+
+    method = "linear"
+    examples = (
+        Example("3x5 @ last + 2.5 kg", "last time's load plus a step, once all of it was done"),
+        Example("3x5 @ last + step", "the same with the published increment"),
+    )
+    looks_back = True
+
+    @classmethod
+    def begins(cls, reader: Reader) -> LastPlus | None:
+        """Read last + 2.5 kg, or last + step."""
+        m = reader.take(rf"last(?:\s+(?:load|time|week))?\s*(?:\+|plus)\s*(?:{NUMBER}\s*{MASS_UNIT}|(?:a\s+)?step\b)")
+        if not m:
+            return None
+        return LastPlus(mass_kg(m.group(1), m.group(2)) if m.group(1) else None)
+
+    def written(self) -> str:
+        """Return the step in kg, or the word."""
+        return f" @ last + {self.step_kg:g} kg" if self.step_kg is not None else " @ last + step"
+
+    def offer(self, ask: Ask, state: LiftState) -> Offer:
+        """Return last time's load and the step, else the usual reserve."""
+        return offer(state, self.step_kg) or reserve.instead(ask, state, NO_HISTORY)
+
+    def step(self, by: int) -> LastPlus:
+        """What hangs on last time has no step of its own."""
+        no_step()
+
+
+RULES = (LastPlus,)
+
+
+def _express(intent: Intent, state: LiftState) -> LastPlus:
+    return LastPlus()
+
+
+METHOD = Method(
+    key="linear",
+    place=1,
+    name="Linear",
+    how="last load plus a step",
+    good_for="beginners, the first weeks",
+    limits="no variation, a plateau within a couple of months, fatigue unaccounted for",
+    spoken="linear",
+    express=_express,
+    knows_the_week=False,
+    may_miss_the_meaning=True,
+)

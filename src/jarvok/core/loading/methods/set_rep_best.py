@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
+from jarvok.core.equations import MOST_REPS
+from jarvok.core.loading.reader import NUMBER, Reader, number, share_pct
+from jarvok.core.loading.rule import Example, Intent, LoadRule, Method, by_effort, no_step, stepped_pct
 from jarvok.core.loading.state import Ask, LiftState, Offer
 from jarvok.core.loading.tables import intensity_words, words_source
 from jarvok.core.marks.rep_table import SOURCE as TABLE_SOURCE
 from jarvok.core.marks.rep_table import percent_for_reps
 from jarvok.core.working import Input, Source
 
-HIGHEST_TABLE_REPS = 15
+DAY_WORDS = sorted(intensity_words(), key=len, reverse=True)
+USUAL_BEST_PCT = 90.0  # [J] where neither a word nor a share is written
 
 
 @dataclass(frozen=True)
@@ -40,7 +44,7 @@ def best_estimated(ask: Ask, state: LiftState) -> SchemeBest | None:
 
     For upper-body lifts the change between schemes is about a tenth smaller. None without a max or above 15 reps.
     """
-    if state.max_kg is None or not 1 <= ask.reps <= HIGHEST_TABLE_REPS:
+    if state.max_kg is None or not 1 <= ask.reps <= MOST_REPS:
         return None
     three_twos_kg = state.max_kg * state.rules["load.best_3x2_pct"] / 100
     change = percent_for_reps(ask.reps) / percent_for_reps(2) - 1
@@ -73,3 +77,62 @@ def word_for(pct_of_best: float) -> str:
     """Return the word whose band holds a share of the best; the lightest and heaviest word beyond the ends."""
     words = list(intensity_words().values())
     return next((w.word for w in words if pct_of_best < w.high_pct), words[-1].word)
+
+
+@dataclass(frozen=True)
+class BestShare(LoadRule):
+    """A share of the best for this scheme: a word of the week, or a per cent."""
+
+    word: str = ""
+    pct: float | None = None
+
+    method = "set_rep_best"
+    examples = (
+        Example("3x5 @ heavy", "90–95 % of the best 3 × 5; very light, light, moderately light, moderate … also work"),
+        Example("3x5 @ 92.5 % of best", "a share of the best for exactly this scheme"),
+    )
+    looks_back = True
+
+    @classmethod
+    def begins(cls, reader: Reader) -> BestShare | None:
+        """Read 92.5 % of best, or a word of the week."""
+        if m := reader.take(rf"{NUMBER}\s*(?:%|percent\b)\s*of\s+(?:the\s+)?best\b"):
+            return BestShare(pct=share_pct(reader, number(m.group(1)), m.start(1)))
+        m = reader.take(rf"({'|'.join(DAY_WORDS)})\b")
+        return BestShare(m.group(1).lower()) if m else None
+
+    def written(self) -> str:
+        """Return the word, or the share."""
+        return f" @ {self.word}" if self.word else f" @ {self.pct:g} % of best"
+
+    def offer(self, ask: Ask, state: LiftState) -> Offer:
+        """Return the share of the best for this scheme, else effort."""
+        share = self.pct or USUAL_BEST_PCT
+        band = intensity_words()[self.word] if self.word else None
+        low, high = (band.low_pct, band.high_pct) if band else (share, share)
+        return offer(ask, low, high, self.word, state) or by_effort("no best and no max in this lift")
+
+    def step(self, by: int) -> BestShare:
+        """Return the share a step on; a word has none."""
+        return replace(self, pct=stepped_pct(self.pct, by)) if self.pct is not None else no_step()
+
+
+RULES = (BestShare,)
+
+
+def _express(intent: Intent, state: LiftState) -> BestShare | None:
+    if not intent.share:
+        return None
+    return BestShare(word_for(100 * intent.share * state.equation.ratio(min(MOST_REPS, intent.reps))))
+
+
+METHOD = Method(
+    key="set_rep_best",
+    place=6,
+    name="Set-rep best",
+    how="a share of the best for these sets and reps",
+    good_for="heavy and light days, goals",
+    limits="needs a history in the scheme, 3 to 8 weeks to settle",
+    spoken="set-rep best",
+    express=_express,
+)

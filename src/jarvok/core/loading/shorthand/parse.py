@@ -6,11 +6,12 @@ Limits of what a line may say are technical [T]: wider than anybody programs.
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 
-from jarvok.core.loading.prescription import Apre, LoadRule, Prescription, RmZone, SetGroup
-from jarvok.core.loading.shorthand.load_rules import read_load
-from jarvok.core.loading.shorthand.reader import NUMBER, TIME, Reader, ShorthandError, number, seconds
-from jarvok.core.loading.tables import apre_protocols
+from jarvok.core.loading.methods import RULES
+from jarvok.core.loading.prescription import Prescription, SetGroup
+from jarvok.core.loading.reader import NUMBER, TIME, Reader, ShorthandError, number, seconds
+from jarvok.core.loading.rule import LoadRule
 
 LONGEST_LINE = 200
 LONGEST_REST_S = 1800
@@ -28,7 +29,7 @@ def parse(line: str) -> Prescription:
     extras = _Extras()
     extras.clock(reader)
     reader.skip(":,")
-    groups = list(_apre(reader) or ())
+    groups = list(next(filter(None, (rule.whole_line(reader) for rule in RULES)), ()))
     if not groups:
         groups = [_group(reader)]
         while reader.take(r"(?:[,;]\s*)?(?:then\b|;)"):
@@ -37,21 +38,16 @@ def parse(line: str) -> Prescription:
     return Prescription(tuple(groups), extras.tempo, extras.rest_s, extras.stop, extras.every_s, extras.until_miss)
 
 
-def _apre(reader: Reader) -> tuple[SetGroup, ...] | None:
-    m = reader.take(r"APRE[\s-]*(\d+)\b")
-    if not m:
+def read_load(reader: Reader) -> LoadRule | None:
+    """Read one load rule here, with what may follow it, or return None when none begins here."""
+    start = _first(rule.begins(reader) for rule in RULES)
+    if start is None:
         return None
-    protocol = apre_protocols().get(int(m.group(1)))
-    if protocol is None:
-        raise reader.fail("There are APRE-3, APRE-6 and APRE-10.", "APRE-6", m.start(1))
-    return apre_groups(protocol.rm)
+    return _first(rule.follows(reader, start) for rule in RULES) or start
 
 
-def apre_groups(rm: int) -> tuple[SetGroup, ...]:
-    """Return the four sets of a protocol: two warm sets by share, two for as many repetitions as possible."""
-    protocol = apre_protocols()[rm]
-    warm = [SetGroup(1, reps=reps, load=Apre(rm, i)) for i, (reps, _) in enumerate(protocol.warm_sets, start=1)]
-    return (*warm, *(SetGroup(1, reps=rm, or_more=True, load=Apre(rm, number)) for number in (3, 4)))
+def _first(found: Iterator[LoadRule | None]) -> LoadRule | None:
+    return next((rule for rule in found if rule is not None), None)
 
 
 def _group(reader: Reader) -> SetGroup:
@@ -64,14 +60,14 @@ def _group(reader: Reader) -> SetGroup:
     sets = int(head.group(1))
     if not 1 <= sets <= 30:
         raise reader.fail(f"{sets} sets is not a session. 1 to 30 sets are accepted.", at=head.start(1))
-    group, zone = _amount(reader, sets)
-    load = zone or _load(reader)
+    group, behind = _amount(reader, sets)
+    load = behind or _load(reader)
     values = {**group.__dict__, "load": load}
     return SetGroup(**values)
 
 
 def _amount(reader: Reader, sets: int) -> tuple[SetGroup, LoadRule | None]:
-    zone: LoadRule | None = None
+    behind: LoadRule | None = None
     if metres := reader.take(r"(\d+)\s*m(?![a-z]|/s\b)"):
         group = SetGroup(sets, metres=_within(reader, metres, 1, 1000, "metres"))
     elif minutes := reader.take(r"(\d+)\s*min\b"):
@@ -83,15 +79,15 @@ def _amount(reader: Reader, sets: int) -> tuple[SetGroup, LoadRule | None]:
         if not all(1 <= c <= 20 for c in counts) or len(counts) > 8:
             raise reader.fail("A complex has 2 to 8 lifts of 1 to 20 repetitions.", f"{sets} × 1+1+1", parts.start())
         group = SetGroup(sets, reps=sum(counts), parts=counts)
-    elif reps := reader.take(r"(\d+)(?:\s*[-–]\s*(\d+))?(?!\s*[,.]?\d*\s*%)\s*(\+|or more\b|RM\b)?"):
-        group, zone = _repetitions(reader, sets, reps)
+    elif reps := reader.take(r"(\d+)(?:\s*[-–]\s*(\d+))?(?!\s*[,.]?\d*\s*%)\s*(\+|or more\b)?"):
+        group, behind = _repetitions(reader, sets, reps)
     elif reader.take(r"(?:amrap|max|as many as possible)\b"):
         group = SetGroup(sets, reps=1, or_more=True)
     else:
         raise reader.fail("How many repetitions, seconds or metres?", f"{sets} × 5")
     if reader.take(r"(?:/|per|each|a)\s*(?:side|leg|arm)\b|\beach\b"):
         group = SetGroup(**{**group.__dict__, "per_side": True})
-    return group, zone
+    return group, behind
 
 
 def _repetitions(reader: Reader, sets: int, match: re.Match[str]) -> tuple[SetGroup, LoadRule | None]:
@@ -99,12 +95,8 @@ def _repetitions(reader: Reader, sets: int, match: re.Match[str]) -> tuple[SetGr
     high = int(match.group(2)) if match.group(2) else None
     if high is not None and (high <= low or high > 100):
         raise reader.fail("A range of repetitions goes from low to high.", f"{sets} × {high}-{low}", match.start(2))
-    ending = (match.group(3) or "").lower()
-    if ending != "rm":
-        return SetGroup(sets, reps=low, reps_high=high, or_more=bool(ending)), None
-    if (high or low) > 15:
-        raise reader.fail("An RM of 1 to 15 repetitions is accepted.", f"{sets} × 8-10RM", match.start(1))
-    return SetGroup(sets, reps=low, reps_high=high), RmZone(low, high or low)
+    behind = _first(rule.after_reps(reader, low, high, match.start(1)) for rule in RULES)
+    return SetGroup(sets, reps=low, reps_high=high, or_more=bool(match.group(3))), behind
 
 
 def _within(reader: Reader, match: re.Match[str], low: int, high: int, what: str) -> int:

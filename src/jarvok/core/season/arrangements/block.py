@@ -1,4 +1,7 @@
-"""Block: few qualities at a time, accumulated, turned, and shown; each block of 2 to 5 weeks (Issurin 2010, from memory)."""
+"""Block: few qualities at a time, accumulated, turned, and shown; each block of 2 to 5 weeks (Issurin 2010, from memory).
+
+Volumes, intensities and lengths are common practice [C]; shares of the season Jarvok's default [J].
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Concurrent: max effort, fast and repetition work all year, variations rotated weekly, volume by the time of year."""
+"""Concurrent: max effort, fast and repetition work all year, variations rotated weekly, volume by the time of year.
+
+Volumes, intensities and lengths are common practice [C]; shares of the season Jarvok's default [J].
+"""
 
 from __future__ import annotations
 

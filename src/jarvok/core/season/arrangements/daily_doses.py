@@ -1,4 +1,7 @@
-"""Small daily doses: one short focused cluster a day, different each day."""
+"""Small daily doses: one short focused cluster a day, different each day.
+
+Volumes, intensities and lengths are common practice [C]; shares of the season Jarvok's default [J].
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Force-velocity progression: heavy and slow, heavy and fast, light and fast, each exercise along its own chain."""
+"""Force-velocity progression: heavy and slow, heavy and fast, light and fast, each exercise along its own chain.
+
+Volumes, intensities and lengths are common practice [C]; shares of the season Jarvok's default [J].
+"""
 
 from __future__ import annotations
 

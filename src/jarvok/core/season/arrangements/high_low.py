@@ -1,4 +1,7 @@
-"""High and low around speed: the year of a running team sport."""
+"""High and low around speed: the year of a running team sport.
+
+Volumes, intensities and lengths are common practice [C]; shares of the season Jarvok's default [J].
+"""
 
 from __future__ import annotations
 

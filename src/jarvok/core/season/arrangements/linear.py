@@ -1,4 +1,7 @@
-"""Linear: volume falls and intensity rises over months; variations give way to the competition movements."""
+"""Linear: volume falls and intensity rises over months; variations give way to the competition movements.
+
+Volumes, intensities and lengths are common practice [C]; shares of the season Jarvok's default [J].
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Strength-event peak: three-week waves worked back from the contest, events staggered by their last heavy exposure."""
+"""Strength-event peak: three-week waves worked back from the contest, events staggered by their last heavy exposure.
+
+Volumes, intensities and lengths are common practice [C]; shares of the season Jarvok's default [J].
+"""
 
 from __future__ import annotations
 

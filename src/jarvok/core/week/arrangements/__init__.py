@@ -34,7 +34,7 @@ WEEK_ARRANGEMENTS: tuple[WeekArrangement, ...] = (
     closing_tests.ARRANGEMENT,
 )
 WEEK_BY_KEY = {a.key: a for a in WEEK_ARRANGEMENTS}
-USUAL = {"weightlifting": ("weightlifting", 3)}  # by sport; others train two days around practice
+USUAL = {"weightlifting": ("weightlifting", 3)}  # [C] by sport; others train two days around practice
 
 
 def week_arrangement(key: str) -> WeekArrangement:

@@ -5,8 +5,10 @@ from __future__ import annotations
 import re
 
 from jarvok.core.errors import CoachError
+from jarvok.core.quantities.mass import kg_from_lb
 
 NUMBER = r"(\d+(?:[.,]\d+)?)"
+MASS_UNIT = r"(kg|kilos?|lbs?|pounds?)\b"
 EXAMPLES = "4×3 @ 82 %, 3×8 2 in reserve, 3×5 @ RPE 8, 5×2 @ 0.75–0.85 m/s, APRE-6, 3×6/side @ 20 kg, 2×30 m, 3×45 s"
 
 
@@ -54,6 +56,26 @@ class Reader:
 def number(text: str) -> float:
     """Return a decimal written with a point or a comma."""
     return float(text.replace(",", "."))
+
+
+def is_pounds(unit: str) -> bool:
+    """Whether a unit of mass as typed means pounds."""
+    return unit.lower().startswith(("lb", "pound"))
+
+
+def mass_kg(text: str, unit: str) -> float:
+    """Return a mass in kg, typed with its unit."""
+    return kg_from_lb(number(text)) if is_pounds(unit) else number(text)
+
+
+LEAST_PCT, MOST_PCT = 10, 130  # [T]
+
+
+def share_pct(reader: Reader, value: float, at: int) -> float:
+    """Return a share of a max in per cent, refused outside what anybody programs."""
+    if not LEAST_PCT <= value <= MOST_PCT:
+        raise reader.fail(f"{value:g} % is outside {LEAST_PCT} to {MOST_PCT} % of a max.", at=at)
+    return value
 
 
 def seconds(match: re.Match[str], first: int = 1) -> int:
