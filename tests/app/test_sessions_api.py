@@ -95,13 +95,13 @@ class TestASessionOfOnesOwn:
 
     @pytest.mark.parametrize(("body", "where"), [
         ({"op": "add", "exercise_id": "moon_walk"}, "exercise"),
-        ({"op": "write", "slot": "A1", "text": "lots"}, "0"),
-        ({"op": "drop", "slot": "Q9"}, "slot"),
+        ({"op": "write", "line": "A1", "text": "lots"}, "0"),
+        ({"op": "drop", "line": "Q9"}, "slot"),
         ({"op": "regroup", "block": "A · main pair", "grouping": "contrast"}, "grouping"),
         ({"op": "regroup", "block": "A · main pair", "grouping": "sideways"}, "grouping"),
         ({"op": "regroup", "block": "no such", "grouping": "pair"}, "block"),
         ({"op": "regroup", "block": "A · main pair", "grouping": "metronome"}, "bpm"),
-        ({"op": "move", "slot": "A1", "to": "sideways"}, "to"),
+        ({"op": "move", "line": "A1", "to": "sideways"}, "to"),
     ])  # fmt: skip
     def test_what_cannot_be_is_refused_with_its_place(self, coach, first, body: dict, where: str) -> None:
         answer = coach.send("POST", f"{first}/edit", body)
@@ -111,7 +111,7 @@ class TestASessionOfOnesOwn:
 
     def test_changing_a_planned_session_makes_it_the_coachs_own_and_undo_gives_it_back(self, coach, athlete, first) -> None:
         planned = coach.get(first)
-        edited = coach.ok("POST", f"{first}/edit", {"op": "drop", "slot": "A2"})
+        edited = coach.ok("POST", f"{first}/edit", {"op": "drop", "line": "A2"})
         assert edited["is_own"]
         assert len(edited["lines"]) == len(planned["lines"]) - 1
         assert edited["can_undo"] == "A2 taken out"
@@ -123,14 +123,14 @@ class TestASessionOfOnesOwn:
     def test_twenty_undo_steps_restore_the_week(self, coach, athlete, first) -> None:
         before = week(coach, athlete)["days"]
         for i in range(20):
-            coach.ok("POST", f"{first}/edit", {"op": "write", "slot": "A1", "text": f"{1 + i % 4} × {1 + i % 5} @ {60 + i} %"})
+            coach.ok("POST", f"{first}/edit", {"op": "write", "line": "A1", "text": f"{1 + i % 4} × {1 + i % 5} @ {60 + i} %"})
         for _ in range(20):
             coach.ok("POST", f"athletes/{athlete.pk}/plan/undo")
         assert week(coach, athlete)["days"] == before
         assert coach.send("POST", f"athletes/{athlete.pk}/plan/undo").status_code == 409
 
     def test_another_exercise_takes_the_lines_form(self, coach, first) -> None:
-        sheet = coach.ok("POST", f"{first}/edit", {"op": "replace", "slot": "A1", "exercise_id": "split_squat"})
+        sheet = coach.ok("POST", f"{first}/edit", {"op": "replace", "line": "A1", "exercise_id": "split_squat"})
         line = next(x for x in sheet["lines"] if x["slot"] == "A1")
         assert line["exercise"] == "Rear-foot-elevated split squat"
         assert "/side" in line["text"]
@@ -139,12 +139,12 @@ class TestASessionOfOnesOwn:
     def test_a_word_beside_a_line_is_kept_printed_and_taken_away(self, coach, first) -> None:
         body = {"op": "add", "exercise_id": "flying_sprint", "text": "3 × 30 m, rest 3:00", "block": "runs"}
         slot = coach.ok("POST", f"{first}/edit", body)["lines"][-1]["slot"]
-        noted = coach.ok("POST", f"{first}/edit", {"op": "note", "slot": slot, "text": "track, spikes"})
+        noted = coach.ok("POST", f"{first}/edit", {"op": "note", "line": slot, "text": "track, spikes"})
         assert noted["lines"][-1]["note"] == "track, spikes"
         assert any("95–100 %" in n["text"] and "3:00 of rest for 30 m" in n["text"] for n in noted["notes"])
         assert coach.get(f"{first}/squad")["lines"][-1]["note"] == "track, spikes"
-        assert coach.send("POST", f"{first}/edit", {"op": "note", "slot": slot, "text": "x" * 61}).json()["where"] == "text"
-        assert coach.ok("POST", f"{first}/edit", {"op": "note", "slot": slot, "text": ""})["lines"][-1]["note"] == ""
+        assert coach.send("POST", f"{first}/edit", {"op": "note", "line": slot, "text": "x" * 61}).json()["where"] == "text"
+        assert coach.ok("POST", f"{first}/edit", {"op": "note", "line": slot, "text": ""})["lines"][-1]["note"] == ""
 
     def test_a_line_is_changed_by_steps_and_stays_with_the_plan(self, coach, athlete, first) -> None:
         before = next(x for x in coach.get(first)["lines"] if x["slot"] == "A1")
@@ -167,11 +167,11 @@ class TestASessionOfOnesOwn:
     def test_lines_go_up_down_first_and_last(self, coach, first) -> None:
         names = [x["exercise"] for x in coach.get(first)["lines"]]
         last = coach.get(first)["lines"][-1]["slot"]
-        moved = coach.ok("POST", f"{first}/edit", {"op": "move", "slot": last, "to": "first"})
+        moved = coach.ok("POST", f"{first}/edit", {"op": "move", "line": last, "to": "first"})
         order = [x["exercise"] for x in moved["lines"]]
         assert order.index(names[-1]) == 1, "after what prepares"
         assert sorted(order) == sorted(names)
-        back = coach.ok("POST", f"{first}/edit", {"op": "move", "slot": "A1", "to": "last"})
+        back = coach.ok("POST", f"{first}/edit", {"op": "move", "line": "A1", "to": "last"})
         assert [x["exercise"] for x in back["lines"]] == names
 
     def test_a_session_of_ones_own_runs_on_the_floor(self, coach, athlete, season) -> None:
@@ -186,7 +186,7 @@ class TestASessionOfOnesOwn:
 
     def test_a_started_session_stays(self, coach, athlete, season, floor) -> None:
         path = f"athletes/{athlete.pk}/sessions/{floor['day']}/{floor['key']}"
-        assert coach.send("POST", f"{path}/edit", {"op": "drop", "slot": "A1"}).status_code == 409
+        assert coach.send("POST", f"{path}/edit", {"op": "drop", "line": "A1"}).status_code == 409
         assert coach.send("POST", f"{path}/take-out").status_code == 409
 
 
@@ -472,7 +472,7 @@ class TestTemplates:
 
     def test_a_session_is_saved_in_versions_and_applied_with_a_preview(self, coach, athlete, first) -> None:
         assert self.save(coach, athlete, first).json()[0]["version"] == 1
-        coach.ok("POST", f"{first}/edit", {"op": "drop", "slot": "A2"})
+        coach.ok("POST", f"{first}/edit", {"op": "drop", "line": "A2"})
         saved = self.save(coach, athlete, first).json()[0]
         assert (saved["version"], saved["versions"]) == (2, [2, 1])
         body = {"athlete_id": athlete.pk, "day": "2026-12-09"}

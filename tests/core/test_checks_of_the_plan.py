@@ -332,8 +332,8 @@ def test_a_fix_that_writes_a_line_settles_what_it_answers(check_id: str, bad: Se
     for flag in session_flags(bad):
         if flag.check_id != check_id or flag.fix is None or flag.fix.kind != "write":
             continue
-        text, slot = str(flag.fix.values["text"]), flag.fix.values["slot"]
-        lines = tuple(replace(x, prescription=parse(text), added_sets=0) if x.slot == slot else x for x in bad.lines)
+        text, named = str(flag.fix.values["text"]), flag.fix.values["line"]
+        lines = tuple(replace(x, prescription=parse(text), added_sets=0) if x.name == named else x for x in bad.lines)
         after = [f for f in session_flags(replace(bad, lines=lines)) if f.check_id == check_id]
         assert not after, f"“{text}” does not settle it"
 

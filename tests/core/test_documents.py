@@ -22,8 +22,12 @@ from jarvok.core.week.sums import LineSum, sum_up
 SQUAT, BENCH = WrittenLine("back_squat", "3 × 5 @ 80 %", "why", True), WrittenLine("bench_press", "3 × 8, 2 in reserve")
 JUMP, HOLD = WrittenLine("countermovement_jump", "3 × 4", note="on grass"), WrittenLine("front_hold", "2 × 30 s")
 PAIR = BlockStyle(Grouping.PAIR, rest_between_s=90)
-WHOLE = Document(
-    "Legs", (WrittenBlock("Prepare", (JUMP,)), WrittenBlock("main", (SQUAT, BENCH), PAIR), WrittenBlock("trunk", (HOLD,))), "high"
+WHOLE = doc.identified(
+    Document(
+        "Legs",
+        (WrittenBlock("Prepare", (JUMP,)), WrittenBlock("main", (SQUAT, BENCH), PAIR), WrittenBlock("trunk", (HOLD,))),
+        "high",
+    )
 )
 
 

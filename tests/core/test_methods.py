@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import os
 import subprocess
 import sys
 from dataclasses import replace
 from datetime import date, timedelta
+from pathlib import Path
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from jarvok.core import loading
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import implement_for
@@ -369,5 +372,6 @@ class TestOneModuleARule:
             "assert write(express(parse('3x5 @ 60 kg'), 'steady', state)) == '3 × 5 @ steady'\n"
             "assert '3x5 @ steady' in [e.typed for e in EXAMPLES]\n"
         )
-        done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False)
+        env = {**os.environ, "PYTHONPATH": str(Path(loading.__file__).parents[3])}
+        done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False, env=env)
         assert done.returncode == 0, done.stderr

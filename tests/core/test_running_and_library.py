@@ -26,6 +26,7 @@ from jarvok.core.session.document import (
     document_of,
     drop_line,
     from_raw,
+    identified,
     move_line,
     note_line,
     regroup,
@@ -174,7 +175,7 @@ class TestDocuments:
 
     def test_a_document_survives_json_and_a_session(self) -> None:
         noted = note_line(DOCUMENT, "A1", "belt on")
-        assert from_raw(json.loads(json.dumps(to_raw(noted)))) == noted != DOCUMENT
+        assert from_raw(json.loads(json.dumps(to_raw(noted)))) == identified(noted) != identified(DOCUMENT)
         again = document_of(session_of(DOCUMENT, "A", date(2026, 11, 30)))
         assert [(b.name, [x.exercise_id for x in b.lines]) for b in again.blocks] == [
             (b.name, [x.exercise_id for x in b.lines]) for b in DOCUMENT.blocks

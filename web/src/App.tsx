@@ -59,7 +59,7 @@ const SCREENS: [path: string, title: string, screen: ComponentType][] = [
   ["athletes/:id/week/:start?", "Week", WeekScreen],
   ["athletes/:id/session", "Session", SessionEntry],
   ["athletes/:id/session/:day/:key", "Session", SessionScreen],
-  ["athletes/:id/session/:day/:key/methods/:slot", "Ways to load a line", MethodsScreen],
+  ["athletes/:id/session/:day/:key/methods/:line", "Ways to load a line", MethodsScreen],
   ["athletes/:id/session/:day/:key/squad", "Session of the squad", SquadTableScreen],
   ["squads/:id/week/:start?", "Week of the squad", SquadWeekScreen],
   ["library", "Library", LibraryScreen],

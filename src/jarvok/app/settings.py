@@ -44,6 +44,7 @@ INSTALLED_APPS = [
     "jarvok.app.facts.training",
     "jarvok.app.facts.floor",
     "jarvok.app.facts.room",
+    "jarvok.app.upkeep",
     "jarvok.app.demo",
 ]
 MIDDLEWARE = [

@@ -66,10 +66,10 @@ export function useSheet(id: number, day: string, key: string) {
   });
 }
 
-export function useMethods(where: { athlete_id: number; day: string; key: string; slot: string }) {
+export function useMethods(where: { athlete_id: number; day: string; key: string; line: string }) {
   return useQuery({
     queryKey: keys.methods(where),
-    queryFn: () => need(api.GET("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{slot}/methods", { params: { path: where } })),
+    queryFn: () => need(api.GET("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{line}/methods", { params: { path: where } })),
   });
 }
 

@@ -1050,7 +1050,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{slot}": {
+    "/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{line}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1067,7 +1067,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{slot}/step": {
+    "/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{line}/step": {
         parameters: {
             query?: never;
             header?: never;
@@ -1124,7 +1124,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{slot}/methods": {
+    "/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{line}/methods": {
         parameters: {
             query?: never;
             header?: never;
@@ -1217,7 +1217,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{slot}/move": {
+    "/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{line}/move": {
         parameters: {
             query?: never;
             header?: never;
@@ -3841,6 +3841,8 @@ export interface components {
             source: string;
             /** Where */
             where: string;
+            /** Slot */
+            slot: string;
             /** Week */
             week: number | null;
             fix: components["schemas"]["FixOut"] | null;
@@ -4663,6 +4665,8 @@ export interface components {
         };
         /** LineOut */
         LineOut: {
+            /** Id */
+            id: string;
             /** Slot */
             slot: string;
             /** Block */
@@ -5010,6 +5014,8 @@ export interface components {
             days_to_go: number;
             /** Key */
             key: string;
+            /** Line */
+            line: string;
             /** Slot */
             slot: string;
             /** Exercise */
@@ -5109,10 +5115,10 @@ export interface components {
              */
             op: "add" | "drop" | "replace" | "write" | "note" | "move" | "regroup" | "rename";
             /**
-             * Slot
+             * Line
              * @default
              */
-            slot: string;
+            line: string;
             /**
              * Exercise Id
              * @default
@@ -11585,7 +11591,7 @@ export interface operations {
                 athlete_id: number;
                 day: string;
                 key: string;
-                slot: string;
+                line: string;
             };
             cookie?: never;
         };
@@ -11668,7 +11674,7 @@ export interface operations {
                 athlete_id: number;
                 day: string;
                 key: string;
-                slot: string;
+                line: string;
             };
             cookie?: never;
         };
@@ -11915,7 +11921,7 @@ export interface operations {
                 athlete_id: number;
                 day: string;
                 key: string;
-                slot: string;
+                line: string;
             };
             cookie?: never;
         };
@@ -11994,7 +12000,7 @@ export interface operations {
                 athlete_id: number;
                 day: string;
                 key: string;
-                slot: string;
+                line: string;
             };
             cookie?: never;
         };
@@ -12077,7 +12083,7 @@ export interface operations {
                 athlete_id: number;
                 day: string;
                 key: string;
-                slot: string;
+                line: string;
             };
             cookie?: never;
         };
@@ -12466,7 +12472,7 @@ export interface operations {
                 athlete_id: number;
                 day: string;
                 key: string;
-                slot: string;
+                line: string;
             };
             cookie?: never;
         };

@@ -22,12 +22,6 @@ export function Flags({ flags, onFix, onKeep, onLift }: Props) {
   );
 }
 
-/** The line a flag is about, where it is about one: "A2 · ". */
-function slotOf(where: string): string {
-  const slot = where.split(":")[2];
-  return slot ? `${slot} · ` : "";
-}
-
 function FlagNote({ flag: f, onFix, onKeep, onLift }: Omit<Props, "flags"> & { flag: Flag }) {
   const [why, setWhy] = useState<string | null>(null);
   const kept = f.kept_id !== null;
@@ -35,7 +29,7 @@ function FlagNote({ flag: f, onFix, onKeep, onLift }: Omit<Props, "flags"> & { f
     <div className={!kept && f.severity !== "note" ? "note asks" : "note"}>
       <span className="small fw-semibold">{kept ? "kept" : f.severity}</span> ·{" "}
       <b>
-        {slotOf(f.where)}
+        {f.slot && `${f.slot} · `}
         {f.title}
       </b>{" "}
       {f.reason} <span className="soft">({f.source})</span>

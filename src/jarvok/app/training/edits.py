@@ -34,7 +34,7 @@ class Edit:
     """One change of a session. `op` says which; the other fields are what it needs."""
 
     op: Op
-    slot: str = ""
+    line: str = ""  # its id, or the slot it stands in
     exercise_id: str = ""
     text: str = ""
     block: str = ""
@@ -58,26 +58,25 @@ def _style(edit: Edit) -> BlockStyle:
     return BlockStyle(grouping, edit.rest_inside_s, edit.rest_between_s, edit.minutes, edit.bpm, edit.beats or 2, edit.every_s)
 
 
-def change_of(edit: Edit) -> tuple[Callable[[doc.Document], doc.Document], str]:
-    """Return what an edit does to a document, and its words."""
-    slot = edit.slot
+def change_of(edit: Edit, slot: str) -> tuple[Callable[[doc.Document], doc.Document], str]:
+    """Return what an edit does to a document, and its words; `slot` is where its line stands now."""
     match edit.op:
         case Op.ADD:
             lift = exercise(edit.exercise_id)
             text = write(parse(edit.text)) if edit.text.strip() else usual_text(lift)
-            line = line_from(lift.id, text, is_main=edit.is_main)
-            return lambda d: doc.add_line(d, line, edit.block or "main"), f"{lift.name} added"
+            added = line_from(lift.id, text, is_main=edit.is_main)
+            return lambda d: doc.add_line(d, added, edit.block or "main"), f"{lift.name} added"
         case Op.DROP:
-            return lambda d: doc.drop_line(d, slot), f"{slot} taken out"
+            return lambda d: doc.drop_line(d, edit.line), f"{slot} taken out"
         case Op.REPLACE:
             name = exercise(edit.exercise_id).name
-            return lambda d: doc.replace_line(d, slot, edit.exercise_id), f"{slot} is now {name.lower()}"
+            return lambda d: doc.replace_line(d, edit.line, edit.exercise_id), f"{slot} is now {name.lower()}"
         case Op.WRITE:
-            return lambda d: doc.write_text(d, slot, edit.text), f"{slot} written as {edit.text}"
+            return lambda d: doc.write_text(d, edit.line, edit.text), f"{slot} written as {edit.text}"
         case Op.NOTE:
-            return lambda d: doc.note_line(d, slot, edit.text), f"a word beside {slot}"
+            return lambda d: doc.note_line(d, edit.line, edit.text), f"a word beside {slot}"
         case Op.MOVE:
-            return lambda d: doc.move_line(d, slot, edit.to), f"{slot} moved {edit.to}"
+            return lambda d: doc.move_line(d, edit.line, edit.to), f"{slot} moved {edit.to}"
         case Op.REGROUP:
             style = _style(edit)
             return lambda d: doc.regroup(d, edit.block, style), f"{edit.block}: {GROUPINGS[style.grouping].name.lower()}"

@@ -73,8 +73,9 @@ def _not_there(day: date, key: str) -> CoachError:
     )
 
 
-def line_of(sheet: Sheet, slot: str) -> SheetLine:
-    line = next((item for item in sheet.lines if item.planned.slot == slot), None)
+def line_of(sheet: Sheet, name: str) -> SheetLine:
+    """A line of a sheet, named by its id or by the slot it stands in."""
+    line = next((item for item in sheet.lines if name in (item.planned.line_id, item.planned.slot)), None)
     if line is None:
-        raise CoachError(f"There is no line {slot} in this session.", where="slot")
+        raise CoachError(f"There is no line {name} in this session.", where="slot")
     return line

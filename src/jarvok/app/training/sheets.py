@@ -37,7 +37,7 @@ from jarvok.core.session.planned import PlannedLine, PlannedSession
 from jarvok.core.session.roles import BlockRole
 
 Detail = Literal["full", "loads", "main"]
-MERGED_SLOT = "M1"  # the main lift of a missed session, put into this one
+MERGED_SLOT, MERGED_LINE = "M1", "merged"  # the main lift of a missed session, put into this one
 
 
 class SheetLine(NamedTuple):
@@ -185,7 +185,7 @@ class _Beside:
 def _beside(ids: Sequence[int], start: date, end: date) -> _Beside:
     edits: dict[int, dict[tuple[date, str, str], LineEdit]] = {i: {} for i in ids}
     for edit in LineEdit.objects.filter(athlete_id__in=ids, day__range=(start, end), undone_at__isnull=True):
-        edits[edit.athlete_id][edit.day, edit.session_key, edit.slot] = edit
+        edits[edit.athlete_id][edit.day, edit.session_key, edit.line_id or edit.slot] = edit
     started = {
         (t.athlete_id, t.day, t.key): t for t in TrainingSession.objects.filter(athlete_id__in=ids, day__range=(start, end))
     }
@@ -243,18 +243,27 @@ def _sheet(
     used: set[tuple[date, str, str]] = set()
     lines: list[SheetLine] = []
     for planned in session.lines:
-        key = (session.day, session.key, planned.slot)
+        key = (session.day, session.key, planned.line_id)
         edit = edits.get(key)
         text = edit.text if edit is not None and edit.exercise_id == planned.exercise_id and not session.is_own else None
         if text is not None:
             used.add(key)
         choice = None if session.is_own else _chosen(choices, planned.exercise_id, session.day)
         lines.append(sheet_line(planned, text, book, athlete.pk, choice, detail=detail))
-    merged = edits.get((session.day, session.key, MERGED_SLOT))
+    merged = edits.get((session.day, session.key, MERGED_LINE))
     if merged is not None:
-        used.add((session.day, session.key, MERGED_SLOT))
+        used.add((session.day, session.key, MERGED_LINE))
         reason = "main lift of a session that was missed"
-        line = PlannedLine(MERGED_SLOT, "Merged", merged.exercise_id, parse(merged.text), reason, True, role=BlockRole.MAIN)
+        line = PlannedLine(
+            MERGED_SLOT,
+            "Merged",
+            merged.exercise_id,
+            parse(merged.text),
+            reason,
+            True,
+            role=BlockRole.MAIN,
+            line_id=MERGED_LINE,
+        )
         lines.append(sheet_line(line, None, book, athlete.pk))
     before = None
     if detail == "full":

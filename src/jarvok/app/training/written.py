@@ -43,7 +43,7 @@ def mark(athlete: Athlete, day: date, key: str, state: str, words: str) -> None:
 
 def documented(sheet: Sheet) -> Document:
     """A sheet as a document, every line as it stands now."""
-    return document_of(sheet.planned, {x.planned.slot: x.text for x in sheet.lines})
+    return document_of(sheet.planned, {x.planned.line_id: x.text for x in sheet.lines})
 
 
 def line_from(exercise_id: str, text: str, *, is_main: bool = False) -> WrittenLine:

@@ -39,6 +39,12 @@ class LineView:
     sets: tuple[ResolvedSet, ...] = ()
     added_sets: int = 0
     is_chosen_method: bool = False
+    line_id: str = ""
+
+    @property
+    def name(self) -> str:
+        """What the line is known by."""
+        return self.line_id or self.slot
 
     @cached_property
     def prepares(self) -> bool:
@@ -135,7 +141,7 @@ class SessionView:
 
     def at(self, line: LineView) -> str:
         """The place of a line."""
-        return f"{self.day}:{self.key}:{line.slot}"
+        return f"{self.day}:{self.key}:{line.name}"
 
     @property
     def heavy_sets(self) -> int:
@@ -179,5 +185,8 @@ def session_view(
     planned: PlannedSession, limits: Limits, level: Level, days_to_go: int = FAR_OFF_DAYS, *, is_light: bool = False
 ) -> SessionView:
     """Return a fresh session as checks see it, before any athlete's loads are set."""
-    lines = tuple(LineView(x.slot, x.block, exercise(x.exercise_id), x.prescription, x.is_main, x.style) for x in planned.lines)
+    lines = tuple(
+        LineView(x.slot, x.block, exercise(x.exercise_id), x.prescription, x.is_main, x.style, line_id=x.line_id)
+        for x in planned.lines
+    )
     return SessionView(planned.key, planned.day, lines, limits, level, planned.load, days_to_go=days_to_go, is_light=is_light)

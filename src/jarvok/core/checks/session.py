@@ -52,11 +52,11 @@ def _fewer(line: Prescription, sets: int) -> str:
 
 
 def _write(line: LineView, text: str, words: str) -> Fix:
-    return Fix(words, "write", {"slot": line.slot, "text": text})
+    return Fix(words, "write", {"line": line.name, "text": text})
 
 
 def _drop(line: LineView, words: str) -> Fix:
-    return Fix(words, "drop", {"slot": line.slot})
+    return Fix(words, "drop", {"line": line.name})
 
 
 def fast_after_fatigue(view: SessionView) -> Iterator[Flag]:
@@ -66,7 +66,7 @@ def fast_after_fatigue(view: SessionView) -> Iterator[Flag]:
         if line.style.grouping in (Grouping.CONTRAST, Grouping.PAPE):
             continue
         if line.is_fast and line.exercise.kind != "ballistic" and tired >= TIRED_SETS and line.reps + line.metres >= FAST_DOSE:
-            fix = Fix(f"Put {line.slot} first", "first", {"slot": line.slot})
+            fix = Fix(f"Put {line.slot} first", "first", {"line": line.name})
             why = f"{line.exercise.name} comes after {tired} hard sets. Speed and coordination are trained fresh."
             yield Flag("fast-late", Severity.THINK, "Fast work comes late.", why, COMMON_PRACTICE, view.at(line), fix=fix)
         if line.is_heavy and line.exercise.region != "upper":
@@ -81,7 +81,7 @@ def conditioning_first(view: SessionView) -> Iterator[Flag]:
     for i, line in enumerate(view.lines):
         hard = line.exercise.kind == "conditioning" and line.exercise.cost != "low" and not line.prepares
         if hard and strength and i < strength[-1]:
-            fix = Fix(f"Put {line.slot} last", "last", {"slot": line.slot})
+            fix = Fix(f"Put {line.slot} last", "last", {"line": line.name})
             why = "Hard conditioning before strength is an error unless it is the goal of the day."
             yield Flag(
                 "conditioning-first", Severity.THINK, "Conditioning comes first.", why, COMMON_PRACTICE, view.at(line), fix=fix
@@ -95,7 +95,7 @@ def small_before_big(view: SessionView) -> Iterator[Flag]:
         if line.prepares or line.style.grouping is Grouping.WARM_UP:
             continue
         if line.is_heavy and line.exercise.region != "upper" and small is not None and small.block != line.block:
-            fix = Fix(f"Put {small.slot} last", "last", {"slot": small.slot})
+            fix = Fix(f"Put {small.slot} last", "last", {"line": small.name})
             why = f"{small.exercise.name} tires what holds {line.exercise.name.lower()} up. The biggest lifts are done fresh."
             yield Flag(
                 "small-first",
@@ -287,7 +287,7 @@ def _replacement(view: SessionView, line: LineView) -> Fix:
     return Fix(
         f"Take {exercise(found.exercise_id).name.lower()} ({found.reason})",
         "replace",
-        {"slot": line.slot, "exercise_id": found.exercise_id},
+        {"line": line.name, "exercise_id": found.exercise_id},
     )
 
 

@@ -96,7 +96,7 @@ def back_before_legs(view: WeekView) -> Iterator[Flag]:
         if sets > BACK_SETS and _lower_sets(b) >= HEAVY_SETS:
             why = f"{sets} sets for the upper back on {a.day:%A}, heavy legs the day after: the back is their stabiliser."
             last = rows[-1]
-            fix = Fix(f"Take {last.slot} out of {a.day:%A}", "drop", {"day": str(a.day), "key": a.key, "slot": last.slot})
+            fix = Fix(f"Take {last.slot} out of {a.day:%A}", "drop", {"day": str(a.day), "key": a.key, "line": last.name})
             yield Flag(
                 "back-before-legs", Severity.NOTE, "The back is tired before heavy legs.", why, COMMON_PRACTICE, a.where, fix=fix
             )
@@ -113,7 +113,7 @@ def squat_and_deadlift(view: WeekView) -> Iterator[Flag]:
             f"{squat.exercise.name} and {pull.exercise.name.lower()} heavy on one day. Pair the most loadable leg "
             "lift with a press instead."
         )
-        fix = Fix(f"Take {pull.slot} out", "drop", {"day": str(s.day), "key": s.key, "slot": pull.slot})
+        fix = Fix(f"Take {pull.slot} out", "drop", {"day": str(s.day), "key": s.key, "line": pull.name})
         yield Flag(
             "squat-and-deadlift", Severity.THINK, "Heavy squat and heavy deadlift.", why, COMMON_PRACTICE, s.where, fix=fix
         )
@@ -172,7 +172,7 @@ def limit_front_squat(view: WeekView) -> Iterator[Flag]:
             why = (
                 f"{line.exercise.name} at a limit, {when}: the tail is 7–10 days. Singles around 80 % and sets of three are fine."
             )
-            fix = Fix("Write 3 × 1 @ 80 %", "write", {"day": str(s.day), "key": s.key, "slot": line.slot, "text": "3 × 1 @ 80 %"})
+            fix = Fix("Write 3 × 1 @ 80 %", "write", {"day": str(s.day), "key": s.key, "line": line.name, "text": "3 × 1 @ 80 %"})
             yield Flag("limit-front-squat", Severity.THINK, "A limit front squat now.", why, COMMON_PRACTICE, s.at(line), fix=fix)
 
 
@@ -193,7 +193,7 @@ def repeated_max_effort(view: WeekView) -> Iterator[Flag]:
             fix = Fix(
                 f"Take {exercise(other).name.lower()}",
                 "replace",
-                {"day": str(s.day), "key": s.key, "slot": line.slot, "exercise_id": other},
+                {"day": str(s.day), "key": s.key, "line": line.name, "exercise_id": other},
             )
         why = f"{line.exercise.name} was last week's too. A small step of bar, stance, height or bands keeps it moving."
         yield Flag(
@@ -264,7 +264,7 @@ def press_angle_repeated(view: WeekView) -> Iterator[Flag]:
             fix = Fix(
                 f"Take {exercise(instead).name.lower()}",
                 "replace",
-                {"day": str(s.day), "key": s.key, "slot": line.slot, "exercise_id": instead},
+                {"day": str(s.day), "key": s.key, "line": line.name, "exercise_id": instead},
             )
         word = angle.removeprefix("press_")
         why = f"{' and '.join(x.exercise.name.lower() for _, x in rows)}: both {word}. Another angle spares the shoulder."

@@ -17,6 +17,7 @@ from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.loading.shorthand import parse, write
 from jarvok.core.session.blocks import GROUPINGS, STRAIGHT, BlockStyle, Grouping, check_style
 from jarvok.core.session.fitting import fitted
+from jarvok.core.session.line_ids import LONGEST_LINE_ID, line_id
 from jarvok.core.session.planned import PlannedLine, PlannedSession
 from jarvok.core.session.roles import PREPARE_NAME, role_of
 
@@ -27,13 +28,14 @@ LOADS = ("low", "middle", "high")
 
 @dataclass(frozen=True)
 class WrittenLine:
-    """A line as the coach wrote it: exercise, shorthand, the reason it is there, a word beside it."""
+    """A line as the coach wrote it: exercise, shorthand, the reason it is there, a word beside it, what it is known by."""
 
     exercise_id: str
     text: str
     reason: str = ""
     is_main: bool = False
     note: str = ""
+    line_id: str = ""
 
 
 @dataclass(frozen=True)
@@ -63,16 +65,17 @@ STYLE_KEYS = ("rest_inside_s", "rest_between_s", "minutes", "bpm", "beats", "eve
 
 
 def document_of(session: PlannedSession, texts: Mapping[str, str] | None = None) -> Document:
-    """Return a planned session as a document; `texts` are lines as they stand, by slot."""
+    """Return a planned session as a document; `texts` are lines as they stand, by their ids."""
     texts = texts or {}
     blocks: list[WrittenBlock] = []
     for line in session.lines:
         written = WrittenLine(
             line.exercise_id,
-            texts.get(line.slot) or write(line.prescription),
+            texts.get(line.line_id) or write(line.prescription),
             line.reason[:LONGEST_REASON],
             line.is_main,
             line.note,
+            line.line_id,
         )
         name = title_of(line.block)
         if blocks and blocks[-1].name == name:
@@ -80,6 +83,23 @@ def document_of(session: PlannedSession, texts: Mapping[str, str] | None = None)
         else:
             blocks.append(WrittenBlock(name, (written,), line.style))
     return Document(session.theme, tuple(blocks), session.load)
+
+
+def identified(document: Document) -> Document:
+    """Return the document with every line known by an id of its own; those that have one keep it."""
+    taken: list[str] = []
+    blocks: list[WrittenBlock] = []
+    for block in document.blocks:
+        lines: list[WrittenLine] = []
+        for line in block.lines:
+            if not line.line_id or line.line_id in taken:
+                lift = exercise(line.exercise_id)
+                held = [*taken, *(x.line_id for b in document.blocks for x in b.lines)]
+                line = replace(line, line_id=line_id(role_of(block.name, lift, is_main=line.is_main), lift.pattern, held))
+            taken.append(line.line_id)
+            lines.append(line)
+        blocks.append(replace(block, lines=tuple(lines)))
+    return replace(document, blocks=tuple(blocks))
 
 
 def title_of(block: str) -> str:
@@ -92,7 +112,7 @@ def session_of(document: Document, key: str, day: date, reason: str = "written b
     """Return a document as a session of a day: blocks get their letters, lines their slots."""
     lines: list[PlannedLine] = []
     letter = 0
-    for block in document.blocks:
+    for block in identified(document).blocks:
         if block.name == PREPARE_NAME:
             mark, name = "P", PREPARE_NAME
         else:
@@ -111,13 +131,14 @@ def session_of(document: Document, key: str, day: date, reason: str = "written b
                     style=block.style,
                     note=line.note,
                     role=role_of(block.name, exercise(line.exercise_id), is_main=line.is_main),
+                    line_id=line.line_id,
                 )
             )
     return PlannedSession(key, day, document.theme, reason, tuple(lines), document.load, is_own=True)
 
 
 def to_raw(document: Document) -> dict[str, Any]:
-    """Return a document as plain data for JSON."""
+    """Return a document as plain data for JSON, every line with its id."""
     return {
         "format": FORMAT,
         "version": VERSION,
@@ -130,6 +151,7 @@ def to_raw(document: Document) -> dict[str, Any]:
                 **{k: v for k in STYLE_KEYS if (v := getattr(b.style, k)) is not None and (k != "beats" or b.style.bpm)},
                 "lines": [
                     {
+                        "id": x.line_id,
                         "exercise": x.exercise_id,
                         "text": x.text,
                         "reason": x.reason,
@@ -139,7 +161,7 @@ def to_raw(document: Document) -> dict[str, Any]:
                     for x in b.lines
                 ],
             }
-            for b in document.blocks
+            for b in identified(document).blocks
         ],
     }
 
@@ -206,27 +228,24 @@ def _line(raw: object, where: str) -> WrittenLine:
     if not isinstance(text, str):
         raise CoachError("A line's text is shorthand.", where=f"{where}.text", accepted="4 × 3 @ 82 %")
     reason, note = raw.get("reason", ""), raw.get("note", "")
+    known_by = raw.get("id", "")
+    if not isinstance(known_by, str) or len(known_by) > LONGEST_LINE_ID:
+        raise CoachError("A line's id is a short text.", where=f"{where}.id", accepted=f"Up to {LONGEST_LINE_ID} characters.")
     written = write(parse(text))
-    return WrittenLine(exercise_id, written, str(reason)[:LONGEST_REASON], bool(raw.get("main", False)), str(note)[:LONGEST_NAME])
+    is_main = bool(raw.get("main", False))
+    return WrittenLine(exercise_id, written, str(reason)[:LONGEST_REASON], is_main, str(note)[:LONGEST_NAME], known_by)
 
 
 # --- what a coach does to a document -----------------------------------------------------------------------------------
 
 
-def _places(document: Document) -> list[tuple[str, int, int]]:
-    """Slot, block index and line index of every line."""
-    found: list[tuple[str, int, int]] = []
-    slots = iter(session_of(document, "A", date(2000, 1, 1)).lines)
-    for b, block in enumerate(document.blocks):
-        for i in range(len(block.lines)):
-            found.append((next(slots).slot, b, i))
-    return found
-
-
-def _find(document: Document, slot: str) -> tuple[int, int]:
-    place = next(((b, i) for s, b, i in _places(document) if s == slot), None)
+def _find(document: Document, line: str) -> tuple[int, int]:
+    """Block index and line index of a line, named by its id or by the slot it stands in."""
+    places = [(b, i) for b, block in enumerate(document.blocks) for i in range(len(block.lines))]
+    standing = zip(session_of(document, "A", date(2000, 1, 1)).lines, places, strict=True)
+    place = next((at for x, at in standing if line in (x.line_id, x.slot)), None)
     if place is None:
-        raise CoachError(f"There is no line {slot} in this session.", where="slot", accepted="A slot of the sheet, such as A1.")
+        raise CoachError(f"There is no line {line} in this session.", where="slot", accepted="A slot of the sheet, such as A1.")
     return place
 
 

@@ -14,7 +14,8 @@ from jarvok.core.session.roles import BlockRole
 class PlannedLine:
     """One line of a session: its slot (`A1`), block, exercise, prescription and the reason it is there.
 
-    `note` is the coach's word beside it: surface, footwear, the implement of each round.
+    `note` is the coach's word beside it: surface, footwear, the implement of each round; `line_id` is what it is known by
+    wherever it stands.
     """
 
     slot: str
@@ -27,6 +28,7 @@ class PlannedLine:
     style: BlockStyle = STRAIGHT
     note: str = ""
     role: BlockRole = BlockRole.SMALL
+    line_id: str = ""
 
 
 @dataclass(frozen=True)

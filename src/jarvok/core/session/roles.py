@@ -19,10 +19,13 @@ class BlockRole(StrEnum):
     SMALL = "small"
 
 
-def role_of(block: str, lift: Exercise, *, is_main: bool) -> BlockRole:
-    """Return the role of a line from how it is written: the one place that knows what the first block is called."""
+def role_of(block: str, lift: Exercise | None, *, is_main: bool) -> BlockRole:
+    """Return the role of a line from how it is written: the one place that knows what the first block is called.
+
+    `lift` is None where nothing here fills the line.
+    """
     if block.strip().lower() == PREPARE_NAME.lower():
         return BlockRole.PREPARE
     if not is_main:
         return BlockRole.SMALL
-    return BlockRole.FAST if lift.kind in FAST_KINDS else BlockRole.MAIN
+    return BlockRole.FAST if lift is not None and lift.kind in FAST_KINDS else BlockRole.MAIN

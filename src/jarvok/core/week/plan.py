@@ -18,6 +18,7 @@ from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.season.model import SeasonPlan, SeasonWeek
 from jarvok.core.session.blocks import GROUPINGS, STRAIGHT, BlockStyle
 from jarvok.core.session.fitting import fitted
+from jarvok.core.session.line_ids import line_id
 from jarvok.core.session.planned import PlannedLine
 from jarvok.core.session.roles import role_of
 from jarvok.core.week.pick import pick
@@ -137,13 +138,15 @@ def settled(day: DayDraft, facts: WeekFacts, on: date) -> tuple[tuple[PlannedLin
     """
     days_out = (facts.week.competition_day - on).days
     used: set[str] = set()
+    ids: list[str] = []
     found: list[PlannedLine] = []
     left_out: list[str] = []
     for draft in day.drafts:
         line = _line(draft, facts, used)
+        ids.append(_id_of(draft, line, ids))  # also of a line that is left out, so that the others keep theirs
         if line is not None:
             used.add(line.exercise_id)
-            found.append(held_back(line, days_out))
+            found.append(held_back(replace(line, line_id=ids[-1]), days_out))
         elif draft.exercise_id:
             wanted = exercise(draft.exercise_id)
             left_out.append(f"{wanted.name} ({facts.limits.why_not(wanted)})")
@@ -152,6 +155,14 @@ def settled(day: DayDraft, facts: WeekFacts, on: date) -> tuple[tuple[PlannedLin
     together = Counter(line.block for line in found)
     lines = tuple(x if together[x.block] >= GROUPINGS[x.style.grouping].least else replace(x, style=STRAIGHT) for x in found)
     return lines, tuple(left_out)
+
+
+def _id_of(draft: Draft, line: PlannedLine | None, taken: Sequence[str]) -> str:
+    if draft.role:
+        role = role_of(draft.block, None, is_main=draft.is_main) if line is None else line.role
+        return line_id(role, draft.role, taken)
+    wanted = exercise(draft.exercise_id)
+    return line_id(role_of(draft.block, wanted, is_main=draft.is_main), wanted.pattern, taken)
 
 
 def _line(draft: Draft, facts: WeekFacts, used: set[str]) -> PlannedLine | None:

@@ -16,18 +16,18 @@ type Row = Schemas["MethodRow"];
 /** One line of a session by each of the eight ways to set a load; from here one is picked for the line or the block. */
 export default function MethodsScreen() {
   const params = useParams();
-  const where = { athlete_id: Number(params.id), day: params.day ?? "", key: params.key ?? "", slot: params.slot ?? "" };
+  const where = { athlete_id: Number(params.id), day: params.day ?? "", key: params.key ?? "", line: params.line ?? "" };
   const methods = useMethods(where);
   if (methods.isPending) return <Loading what="the eight ways" />;
   if (methods.isError) return <Failed error={methods.error} again={() => void methods.refetch()} />;
   return <Compared where={where} data={methods.data} />;
 }
 
-type Where = { athlete_id: number; day: string; key: string; slot: string };
+type Where = { athlete_id: number; day: string; key: string; line: string };
 
 function Compared({ where, data: m }: { where: Where; data: Methods }) {
   const [problem, setProblem] = useState<Problem | null>(null);
-  const path = "/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{slot}/methods" as const;
+  const path = "/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{line}/methods" as const;
   const pick = usePlanChange((body: Schemas["PickMethod"]) => need(api.PUT(path, { params: { path: where }, body })));
   const drop = usePlanChange(() => need(api.DELETE(path, { params: { path: where } })));
   const said = { onSuccess: () => setProblem(null), onError: (e: unknown) => setProblem(problemOf(e)) };

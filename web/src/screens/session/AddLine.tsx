@@ -28,7 +28,7 @@ export function AddLine({ id, sheet, focusRef }: { id: number; sheet: Sheet; foc
         text,
         block: name,
         is_main: ["strength", "classic", "ballistic"].includes(chosen.kind),
-        slot: "",
+        line: "",
         to: "",
         grouping: "",
       },

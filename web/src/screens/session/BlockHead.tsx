@@ -78,7 +78,7 @@ function GroupForm({ id, sheet, block, done }: { id: number; sheet: Sheet; block
             beats: number("beats"),
             rest_inside_s: number("rest_inside_s"),
             rest_between_s: number("rest_between_s"),
-            slot: "",
+            line: "",
             exercise_id: "",
             text: "",
             to: "",

@@ -9,8 +9,8 @@ export function LineEditor({ id, sheet, line }: { id: number; sheet: Sheet; line
   const [problem, setProblem] = useState<Problem | null>(null);
   const write = usePlanChange((text: string) =>
     need(
-      api.PUT("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{slot}", {
-        params: { path: { athlete_id: id, day: sheet.day, key: sheet.key, slot: line.slot } },
+      api.PUT("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{line}", {
+        params: { path: { athlete_id: id, day: sheet.day, key: sheet.key, line: line.id } },
         body: { text },
       }),
     ),
@@ -60,7 +60,7 @@ export function LineEditor({ id, sheet, line }: { id: number; sheet: Sheet; line
       </>
     );
   }
-  const fieldId = `line-${line.slot}`;
+  const fieldId = `line-${line.id}`;
   return (
     <div>
       <input
@@ -115,8 +115,8 @@ function Steps({ id, sheet, line, onStep }: { id: number; sheet: Sheet; line: Li
   const [problem, setProblem] = useState<Problem | null>(null);
   const step = usePlanChange((body: { what: string; by: number }) =>
     need(
-      api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{slot}/step", {
-        params: { path: { athlete_id: id, day: sheet.day, key: sheet.key, slot: line.slot } },
+      api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{line}/step", {
+        params: { path: { athlete_id: id, day: sheet.day, key: sheet.key, line: line.id } },
         body,
       }),
     ),
@@ -127,7 +127,7 @@ function Steps({ id, sheet, line, onStep }: { id: number; sheet: Sheet; line: Li
       {
         onSuccess: (answer) => {
           setProblem(null);
-          const now = answer.lines.find((l) => l.slot === line.slot);
+          const now = answer.lines.find((l) => l.id === line.id);
           if (now) onStep(now.text);
         },
         onError: (e) => setProblem(problemOf(e)),

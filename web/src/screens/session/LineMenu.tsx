@@ -9,7 +9,7 @@ import { Trouble } from "../../parts/states";
 
 const WORDS: Record<string, string> = { run: "surface, footwear", drill: "stick first, bar in the second round" };
 const RUN_WORDS = ["grass, flats", "turf, studs", "track, flats", "track, spikes", "hill", "until heart rate is back under the threshold"];
-const NOTHING = { slot: "", exercise_id: "", text: "", block: "", to: "", is_main: false, grouping: "" };
+const NOTHING = { line: "", exercise_id: "", text: "", block: "", to: "", is_main: false, grouping: "" };
 
 /** What can be done with a line beside writing it: another exercise, another place, another day, out. */
 export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; line: Line; days: string[] }) {
@@ -19,14 +19,14 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
   const edit = useSheetEdit(id, sheet.day, sheet.key);
   const away = usePlanChange((day: string) =>
     need(
-      api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{slot}/move", {
-        params: { path: { athlete_id: id, day: sheet.day, key: sheet.key, slot: line.slot } },
+      api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{line}/move", {
+        params: { path: { athlete_id: id, day: sheet.day, key: sheet.key, line: line.id } },
         body: { day },
       }),
     ),
   );
   const said = { onSuccess: () => setProblem(null), onError: (e: unknown) => setProblem(problemOf(e)) };
-  const move = (to: string) => edit.mutate({ ...NOTHING, op: "move", slot: line.slot, to }, said);
+  const move = (to: string) => edit.mutate({ ...NOTHING, op: "move", line: line.id, to }, said);
   return (
     <>
       <Dropdown className="d-inline-block">
@@ -59,7 +59,7 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
             </Dropdown.Item>
           ))}
           <Dropdown.Divider />
-          <Dropdown.Item as="button" onClick={() => edit.mutate({ ...NOTHING, op: "drop", slot: line.slot }, said)}>
+          <Dropdown.Item as="button" onClick={() => edit.mutate({ ...NOTHING, op: "drop", line: line.id }, said)}>
             Take {line.slot} out
           </Dropdown.Item>
         </Dropdown.Menu>
@@ -70,7 +70,7 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
           onKeyDown={(e) => e.key === "Escape" && setNote(null)}
           onSubmit={(e) => {
             e.preventDefault();
-            edit.mutate({ ...NOTHING, op: "note", slot: line.slot, text: note }, { ...said, onSuccess: () => setNote(null) });
+            edit.mutate({ ...NOTHING, op: "note", line: line.id, text: note }, { ...said, onSuccess: () => setNote(null) });
           }}
         >
           <input
@@ -102,7 +102,7 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
           done={() => setReplacing(false)}
           onTake={(exercise) =>
             edit.mutate(
-              { ...NOTHING, op: "replace", slot: line.slot, exercise_id: exercise },
+              { ...NOTHING, op: "replace", line: line.id, exercise_id: exercise },
               { ...said, onSuccess: () => setReplacing(false) },
             )
           }

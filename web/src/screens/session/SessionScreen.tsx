@@ -184,7 +184,7 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
                       </tr>
                       {lines.map((line) => (
                         <LineRow
-                          key={line.slot}
+                          key={line.id}
                           id={id}
                           sheet={sheet}
                           line={line}
@@ -245,7 +245,7 @@ function LineRow({ id, sheet, line, days, pair }: { id: number; sheet: Sheet; li
             <>
               {" · "}
               <Link
-                to={`/athletes/${id}/session/${sheet.day}/${sheet.key}/methods/${line.slot}`}
+                to={`/athletes/${id}/session/${sheet.day}/${sheet.key}/methods/${line.id}`}
                 aria-label={`${line.slot}, eight ways to load it`}
               >
                 eight ways

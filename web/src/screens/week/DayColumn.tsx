@@ -8,7 +8,7 @@ export type Week = Schemas["WeekViewOut"];
 export interface Dragged {
   day: string;
   key: string;
-  slot: string;
+  line: string;
 }
 const BANDS: Record<string, string> = { high: "high day", middle: "middle", low: "low day", off: "off" };
 const TALLEST = 18; // hardness × hours that fills the column
@@ -109,7 +109,7 @@ function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props
   const open = sheet.state === "planned" && !day.is_past;
   const main = sheet.lines.filter((l) => l.is_main);
   const others = week.days.filter((d) => d.day !== day.day && d.can_take);
-  const whole = { day: day.day, key: sheet.key, slot: "" };
+  const whole = { day: day.day, key: sheet.key, line: "" };
   return (
     <article
       className="session-card"
@@ -129,11 +129,11 @@ function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props
           const loads = [...new Set(line.sets.map((s) => s.load_kg).filter((v) => v !== null))];
           return (
             <li
-              key={line.slot}
+              key={line.id}
               draggable={open}
               onDragStart={(e) => {
                 e.stopPropagation();
-                onDrag({ ...whole, slot: line.slot });
+                onDrag({ ...whole, line: line.id });
               }}
             >
               {line.exercise}
@@ -155,8 +155,8 @@ function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props
             aria-label={`Move session ${sheet.key} or a line of it to another day`}
             value=""
             onChange={(e) => {
-              const [slot = "", to = ""] = e.target.value.split("|");
-              if (to) onMove({ ...whole, slot }, to);
+              const [line = "", to = ""] = e.target.value.split("|");
+              if (to) onMove({ ...whole, line }, to);
             }}
           >
             <option value="">Move …</option>
@@ -170,9 +170,9 @@ function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props
                 ))}
             </optgroup>
             {main.map((line) => (
-              <optgroup key={line.slot} label={`${line.slot} ${line.exercise}`}>
+              <optgroup key={line.id} label={`${line.slot} ${line.exercise}`}>
                 {others.map((d) => (
-                  <option key={d.day} value={`${line.slot}|${d.day}`}>
+                  <option key={d.day} value={`${line.id}|${d.day}`}>
                     to {shortDay(d.day)}
                   </option>
                 ))}

@@ -84,10 +84,10 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
   const at = { athlete_id: id };
   const trouble = { onError: (e: unknown) => setProblem(problemOf(e)), onSuccess: () => setProblem(null) };
   const move = useWeekChange(id, week.start, ({ from, to }: { from: Dragged; to: string }) =>
-    from.slot
+    from.line
       ? need(
-          api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{slot}/move", {
-            params: { path: { ...at, day: from.day, key: from.key, slot: from.slot } },
+          api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{line}/move", {
+            params: { path: { ...at, day: from.day, key: from.key, line: from.line } },
             body: { day: to },
           }),
         )
@@ -244,7 +244,7 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
         missed={week.missed}
         onMove={(day, to) => {
           const from = week.days.find((d) => d.day === day);
-          if (from?.sheet) moveTo({ day, key: from.sheet.key, slot: "" }, to);
+          if (from?.sheet) moveTo({ day, key: from.sheet.key, line: "" }, to);
         }}
       />
       {clip && (

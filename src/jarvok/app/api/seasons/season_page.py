@@ -197,18 +197,20 @@ def added_work(athlete: Athlete, book: SeasonBook, plan: SeasonPlan) -> dict[dat
     """Lines made longer by hand in weeks that should stay light, in words per Monday."""
     newest: dict[tuple[date, str, str], LineEdit] = {}
     for edit in LineEdit.objects.filter(athlete=athlete, day__gte=book.today, undone_at__isnull=True):
-        newest[edit.day, edit.session_key, edit.slot] = edit
+        newest[edit.day, edit.session_key, edit.line_id or edit.slot] = edit
     found: dict[date, list[str]] = {}
-    for (day, key, slot), edit in newest.items():
+    for (day, key, line_id), edit in newest.items():
         week = plan.week_of(day)
         if not edit.text or week is None or not week.is_light:
             continue
         sessions = planned_week(athlete, plan, week, book.rules)
-        lines = [line for s in sessions if s.day == day and s.key == key for line in s.lines if line.slot == slot]
+        lines = [line for s in sessions if s.day == day and s.key == key for line in s.lines if line.line_id == line_id]
         planned = lines[0].prescription.total_sets if lines else 0
         written = _sets(edit.text)
         if written > planned:
-            found.setdefault(monday_of(day), []).append(f"{slot} on {day:%a %-d %b} has {written} sets instead of {planned}.")
+            found.setdefault(monday_of(day), []).append(
+                f"{edit.slot} on {day:%a %-d %b} has {written} sets instead of {planned}."
+            )
     return {monday: " ".join(words) for monday, words in found.items()}
 
 
@@ -240,6 +242,7 @@ def _flags_out(athlete: Athlete, book: SeasonBook, facts: SeasonFacts, plan: Sea
             title=f.title,
             reason=f.reason,
             source=f.source.text,
+            slot="",
             where=f.where,
             week=f.week,
             fix=FixOut(words=f.fix.words, kind=f.fix.kind, values=dict(f.fix.values)) if f.fix else None,

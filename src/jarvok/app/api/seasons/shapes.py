@@ -64,6 +64,7 @@ class FlagOut(Schema):
     reason: str
     source: str
     where: str
+    slot: str  # where the line it is about stands now, if it is about one
     week: int | None
     fix: FixOut | None
     kept_id: int | None

@@ -41,6 +41,7 @@ def _line(line: SheetLine) -> LineView:
         line.sets,
         max(0, line.prescription.total_sets - line.planned.prescription.total_sets) if line.edited else 0,
         line.choice is not None,
+        line.planned.line_id,
     )
 
 
@@ -92,6 +93,9 @@ class FlagBook:
         self.can_undo = last_words(athlete)
         words = FlagWord.objects.filter(athlete=athlete, lifted_at__isnull=True)
         self.kept = {(w.check_id, w.where): w for w in words}
+        self.slots = {
+            f"{s.planned.day}:{s.planned.key}:{x.planned.line_id}": x.planned.slot for s in week.sheets for x in s.lines
+        }
         self.views = {(s.planned.day, s.planned.key): view_of(athlete, week, s) for s in week.sheets}
 
     def out(self, flags: Iterable[Flag]) -> list[FlagOut]:
@@ -107,6 +111,7 @@ class FlagBook:
                     reason=f.reason,
                     source=f.source.text,
                     where=f.where,
+                    slot=self.slots.get(f.where, ""),
                     week=f.week,
                     fix=fix,
                     kept_id=word.pk if word else None,

@@ -50,6 +50,7 @@ class MethodsOut(Schema):
     day: date
     days_to_go: int
     key: str
+    line: str
     slot: str
     exercise: str
     text: str
@@ -87,9 +88,9 @@ def _row(found: Compared, suggested: str) -> MethodRow:
     )
 
 
-def _methods(athlete: Athlete, day: date, key: str, slot: str) -> MethodsOut:
+def _methods(athlete: Athlete, day: date, key: str, name: str) -> MethodsOut:
     week, sheet = find_sheet(athlete, day, key)
-    line = line_of(sheet, slot)
+    line = line_of(sheet, name)
     state = LiftBook([athlete], clock.today()).state(athlete.pk, line.planned.exercise_id)
     intent = intent_of(line.prescription, state)
     suggested, why = suggest(line.prescription, state)
@@ -103,7 +104,8 @@ def _methods(athlete: Athlete, day: date, key: str, slot: str) -> MethodsOut:
         day=day,
         days_to_go=(week.week.competition_day - day).days,
         key=key,
-        slot=slot,
+        line=line.planned.line_id,
+        slot=line.planned.slot,
         exercise=exercise(line.planned.exercise_id).name,
         text=line.text,
         meant=f"{reps} with {intent.rir:g}{' or more' if intent.rir >= 4 else ''} in reserve{share}",
@@ -118,23 +120,23 @@ def _methods(athlete: Athlete, day: date, key: str, slot: str) -> MethodsOut:
     )
 
 
-PATH = "/athletes/{int:athlete_id}/sessions/{day}/{key}/lines/{slot}/methods"
+PATH = "/athletes/{int:athlete_id}/sessions/{day}/{key}/lines/{line}/methods"
 
 
 @router.get(PATH, response={200: MethodsOut, **ERRORS})
-def read_methods(request: HttpRequest, athlete_id: int, day: date, key: str, slot: str) -> MethodsOut:
-    return _methods(athlete_of(athlete_id), day, key, slot)
+def read_methods(request: HttpRequest, athlete_id: int, day: date, key: str, line: str) -> MethodsOut:
+    return _methods(athlete_of(athlete_id), day, key, line)
 
 
 @router.put(PATH, response={200: MethodsOut, **ERRORS})
-def pick_method(request: HttpRequest, athlete_id: int, day: date, key: str, slot: str, payload: PickMethod) -> MethodsOut:
+def pick_method(request: HttpRequest, athlete_id: int, day: date, key: str, line: str, payload: PickMethod) -> MethodsOut:
     athlete = athlete_of(athlete_id)
-    choose_method.run(who_of(request), athlete, day, key, slot, payload.method, payload.scope, payload.reason)
-    return _methods(read_again(athlete), day, key, slot)
+    choose_method.run(who_of(request), athlete, day, key, line, payload.method, payload.scope, payload.reason)
+    return _methods(read_again(athlete), day, key, line)
 
 
 @router.delete(PATH, response={200: MethodsOut, **ERRORS})
-def drop_method(request: HttpRequest, athlete_id: int, day: date, key: str, slot: str) -> MethodsOut:
+def drop_method(request: HttpRequest, athlete_id: int, day: date, key: str, line: str) -> MethodsOut:
     athlete = athlete_of(athlete_id)
-    drop_method_of_block.run(who_of(request), athlete, day, key, slot)
-    return _methods(read_again(athlete), day, key, slot)
+    drop_method_of_block.run(who_of(request), athlete, day, key, line)
+    return _methods(read_again(athlete), day, key, line)

@@ -79,18 +79,18 @@ def read_sheet(request: HttpRequest, athlete_id: int, day: date, key: str) -> Sh
     return sheet_out(athlete, week, sheet)
 
 
-@router.put("/athletes/{int:athlete_id}/sessions/{day}/{key}/lines/{slot}", response={200: SheetOut, **ERRORS})
-def write_line(request: HttpRequest, athlete_id: int, day: date, key: str, slot: str, payload: NewText) -> SheetOut:
+@router.put("/athletes/{int:athlete_id}/sessions/{day}/{key}/lines/{line}", response={200: SheetOut, **ERRORS})
+def write_line(request: HttpRequest, athlete_id: int, day: date, key: str, line: str, payload: NewText) -> SheetOut:
     athlete = athlete_of(athlete_id)
-    write.run(who_of(request), athlete, day, key, slot, payload.text)
+    write.run(who_of(request), athlete, day, key, line, payload.text)
     return sheet_out(athlete, *find_sheet(read_again(athlete), day, key))
 
 
-@router.post("/athletes/{int:athlete_id}/sessions/{day}/{key}/lines/{slot}/step", response={200: SheetOut, **ERRORS})
-def step_line(request: HttpRequest, athlete_id: int, day: date, key: str, slot: str, payload: Step) -> SheetOut:
+@router.post("/athletes/{int:athlete_id}/sessions/{day}/{key}/lines/{line}/step", response={200: SheetOut, **ERRORS})
+def step_line(request: HttpRequest, athlete_id: int, day: date, key: str, line: str, payload: Step) -> SheetOut:
     """Change a line by one step of sets, repetitions or load, in the terms it is written in."""
     athlete = athlete_of(athlete_id)
-    step.run(who_of(request), athlete, day, key, slot, payload.what, payload.by)
+    step.run(who_of(request), athlete, day, key, line, payload.what, payload.by)
     return sheet_out(athlete, *find_sheet(read_again(athlete), day, key))
 
 

@@ -30,7 +30,7 @@ from jarvok.app.training.actions import (
 from jarvok.app.training.actions import begin_session as begin
 from jarvok.app.training.actions import copy_week as copy_week_action
 from jarvok.app.training.actions import move_line as move_line_action
-from jarvok.app.training.edits import Edit, Op, change_of
+from jarvok.app.training.edits import Edit, Op
 from jarvok.app.training.lookup import find_sheet, near
 from jarvok.app.training.planned_weeks import read_again
 from jarvok.app.training.written import athletes_for
@@ -51,7 +51,7 @@ class EditIn(Schema):
     """One change of a session. `op` says which; the other fields are what it needs."""
 
     op: Literal["add", "drop", "replace", "write", "note", "move", "regroup", "rename"]
-    slot: str = ""
+    line: str = ""  # its id, or the slot it stands in
     exercise_id: str = ""
     text: str = ""
     block: str = ""
@@ -161,15 +161,14 @@ def begin_session(request: HttpRequest, athlete_id: int, payload: NewSession) ->
 @router.post(SHEET + "/edit", response={200: SheetOut, **ERRORS})
 def edit(request: HttpRequest, athlete_id: int, day: date, key: str, payload: EditIn) -> SheetOut:
     athlete = athlete_of(athlete_id)
-    change, words = change_of(Edit(**{**payload.dict(), "op": Op(payload.op)}))
-    edit_session.run(who_of(request), athlete, day, key, change, words)
+    edit_session.run(who_of(request), athlete, day, key, Edit(**{**payload.dict(), "op": Op(payload.op)}))
     return _sheet(athlete, day, key)
 
 
-@router.post(SHEET + "/lines/{slot}/move", response={200: WeekAnswer, **ERRORS})
-def move_line(request: HttpRequest, athlete_id: int, day: date, key: str, slot: str, payload: LineTo) -> WeekAnswer:
+@router.post(SHEET + "/lines/{line}/move", response={200: WeekAnswer, **ERRORS})
+def move_line(request: HttpRequest, athlete_id: int, day: date, key: str, line: str, payload: LineTo) -> WeekAnswer:
     athlete = athlete_of(athlete_id)
-    move_line_action.run(who_of(request), athlete, day, key, slot, payload.day)
+    move_line_action.run(who_of(request), athlete, day, key, line, payload.day)
     return week_answer(read_again(athlete), monday_of(day))
 
 

@@ -10,6 +10,7 @@ from jarvok.app.shapes import ResolvedSetOut
 
 
 class LineOut(Schema):
+    id: str
     slot: str
     block: str
     exercise_id: str

@@ -42,6 +42,7 @@ def _can_compare(line: SheetLine) -> bool:
 def _line_out(line: SheetLine, *, is_light: bool) -> LineOut:
     lift = exercise(line.planned.exercise_id)
     return LineOut(
+        id=line.planned.line_id,
         slot=line.planned.slot,
         block=line.planned.block,
         exercise_id=lift.id,

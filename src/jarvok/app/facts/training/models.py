@@ -9,11 +9,15 @@ from jarvok.app.facts.fact import Fact
 
 
 class LineEdit(Fact):
-    """A line of a session as the coach typed it. The newest speaks; an empty text goes back to the proposal."""
+    """A line of a session as the coach typed it. The newest speaks; an empty text goes back to the proposal.
+
+    `line_id` is what the line is known by; `slot` is where it stood, and all that is known of a line from before lines had ids.
+    """
 
     athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="line_edits")
     day = models.DateField()
     session_key = models.CharField(max_length=4)
+    line_id = models.CharField(max_length=60, blank=True)
     slot = models.CharField(max_length=4)
     exercise_id = models.CharField(max_length=40)
     text = models.CharField(max_length=200, blank=True)

@@ -16,5 +16,11 @@ def run(who: Who, athlete: Athlete, monday: date) -> None:
     with acting(who, "remove_added", f"what was added in the week of {monday:%-d %b} taken back", athlete=athlete):
         for edit in list(typed):
             LineEdit.objects.create(
-                athlete=athlete, day=edit.day, session_key=edit.session_key, slot=edit.slot, exercise_id=edit.exercise_id, text=""
+                athlete=athlete,
+                day=edit.day,
+                session_key=edit.session_key,
+                line_id=edit.line_id,
+                slot=edit.slot,
+                exercise_id=edit.exercise_id,
+                text="",
             )

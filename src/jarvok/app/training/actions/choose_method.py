@@ -19,19 +19,19 @@ from jarvok.core.loading.methods import METHOD_BY_KEY, METHODS
 from jarvok.core.loading.shorthand import write
 
 
-def run(who: Who, athlete: Athlete, day: date, key: str, slot: str, method: str, scope: str, reason: str) -> None:
+def run(who: Who, athlete: Athlete, day: date, key: str, line: str, method: str, scope: str, reason: str) -> None:
     """Write a line by another method: this line only, or the exercise's lines to the end of the phase."""
     week, sheet = open_sheet(athlete, day, key)
-    line = line_of(sheet, slot)
+    found = line_of(sheet, line)
     if method not in METHOD_BY_KEY:
         raise CoachError("There is no such method.", where="method", accepted=", ".join(m.name for m in METHODS))
-    state = LiftBook([athlete], clock.today()).state(athlete.pk, line.planned.exercise_id)
-    written = express(line.prescription, method, state)
-    name = exercise(line.planned.exercise_id).name.lower()
+    state = LiftBook([athlete], clock.today()).state(athlete.pk, found.planned.exercise_id)
+    written = express(found.prescription, method, state)
+    name = exercise(found.planned.exercise_id).name.lower()
     if written is None:
         raise CoachError(f"{METHOD_BY_KEY[method].name} cannot load the {name} here.", where="method")
     if scope == "line":
-        write_line.run(who, athlete, day, key, slot, write(written))
+        write_line.run(who, athlete, day, key, line, write(written))
         return
     if scope != "block":
         raise CoachError("A method is picked for a line or for a block.", where="scope", accepted="line or block")
@@ -40,9 +40,15 @@ def run(who: Who, athlete: Athlete, day: date, key: str, slot: str, method: str,
     with acting(who, "choose_method", words, athlete=athlete):
         # the line itself goes back to the proposal, without a step of its own to undo
         LineEdit.objects.create(
-            athlete=athlete, day=day, session_key=key, slot=slot, exercise_id=line.planned.exercise_id, text=""
+            athlete=athlete,
+            day=day,
+            session_key=key,
+            line_id=found.planned.line_id,
+            slot=found.planned.slot,
+            exercise_id=found.planned.exercise_id,
+            text="",
         )
         MethodChoice.objects.create(
-            athlete=athlete, exercise_id=line.planned.exercise_id, method=method, from_day=day, until_day=phase.end,
+            athlete=athlete, exercise_id=found.planned.exercise_id, method=method, from_day=day, until_day=phase.end,
             reason=reason.strip()[:200],
         )  # fmt: skip

@@ -13,10 +13,10 @@ from jarvok.app.training.sheets import choice_for
 from jarvok.core.library.exercises import exercise
 
 
-def run(who: Who, athlete: Athlete, day: date, key: str, slot: str) -> None:
+def run(who: Who, athlete: Athlete, day: date, key: str, line: str) -> None:
     """Take a block's method back: its lines are as proposed again."""
     _, sheet = find_sheet(athlete, day, key)
-    choice = choice_for(athlete, line_of(sheet, slot).planned.exercise_id, day)
+    choice = choice_for(athlete, line_of(sheet, line).planned.exercise_id, day)
     if choice is None:
         raise Conflict("No method is picked for this block.")
     with acting(who, "drop_method", f"{exercise(choice.exercise_id).name} as proposed again", athlete=athlete):

@@ -8,7 +8,7 @@ from datetime import date
 from jarvok.app.acts import Who
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.training.actions import edit_session, move_session
-from jarvok.app.training.edits import Edit, Op, change_of
+from jarvok.app.training.edits import Edit, Op
 from jarvok.app.training.lookup import day_in
 from jarvok.core.errors import CoachError
 
@@ -29,20 +29,18 @@ def run(
         to = day_in(values.get("to"), "to")
         move_session.run(who, athlete, day, key, to)
         return to, f"moved to {to.isoformat()}"
-    slot, lift, written, block = text("slot"), text("exercise_id"), text("text"), text("block")
+    line, lift, written, block = text("line"), text("exercise_id"), text("text"), text("block")
     match kind:
         case "write":
-            edit = Edit(op=Op.WRITE, slot=slot, text=written)
+            edit = Edit(op=Op.WRITE, line=line, text=written)
         case "drop":
-            edit = Edit(op=Op.DROP, slot=slot)
+            edit = Edit(op=Op.DROP, line=line)
         case "replace":
-            edit = Edit(op=Op.REPLACE, slot=slot, exercise_id=lift)
+            edit = Edit(op=Op.REPLACE, line=line, exercise_id=lift)
         case "first" | "last":
-            edit = Edit(op=Op.MOVE, slot=slot, to=kind)
+            edit = Edit(op=Op.MOVE, line=line, to=kind)
         case "add":
             edit = Edit(op=Op.ADD, exercise_id=lift, text=written, block=block)
         case _:
             raise CoachError("There is no such fix.", where="kind", accepted=", ".join(KINDS))
-    change, words = change_of(edit)
-    edit_session.run(who, athlete, day, key, change, words)
-    return day, words
+    return day, edit_session.run(who, athlete, day, key, edit)

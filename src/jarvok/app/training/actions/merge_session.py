@@ -10,7 +10,7 @@ from jarvok.app.facts.seasons.models import FlagWord
 from jarvok.app.facts.training.models import LineEdit
 from jarvok.app.problems import Conflict
 from jarvok.app.training.lookup import find_sheet
-from jarvok.app.training.sheets import MERGED_SLOT
+from jarvok.app.training.sheets import MERGED_LINE, MERGED_SLOT
 from jarvok.core.errors import CoachError
 
 
@@ -32,6 +32,7 @@ def run(who: Who, athlete: Athlete, day: date, key: str, to: date) -> None:
             athlete=athlete,
             day=to,
             session_key=target.planned.key,
+            line_id=MERGED_LINE,
             slot=MERGED_SLOT,
             exercise_id=main.planned.exercise_id,
             text=main.text,

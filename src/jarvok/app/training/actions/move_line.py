@@ -7,13 +7,14 @@ from datetime import date
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.problems import Conflict
+from jarvok.app.training.lookup import line_of
 from jarvok.app.training.written import documented, free_key, open_sheet, put
 from jarvok.core.errors import CoachError
 from jarvok.core.season.model import monday_of
 from jarvok.core.session.document import Document, add_line, drop_line, take_line
 
 
-def run(who: Who, athlete: Athlete, day: date, key: str, slot: str, to: date) -> None:
+def run(who: Who, athlete: Athlete, day: date, key: str, line: str, to: date) -> None:
     """Put a line into the session of another day of the week, or into a new one there."""
     week, sheet = open_sheet(athlete, day, key)
     if monday_of(to) != monday_of(day):
@@ -23,15 +24,15 @@ def run(who: Who, athlete: Athlete, day: date, key: str, slot: str, to: date) ->
     if to == day:
         return
     document = documented(sheet)
-    line = take_line(document, slot)
-    planned = next(x.planned for x in sheet.lines if x.planned.slot == slot)
-    words = f"{slot} moved to {to:%A}"
+    planned = line_of(sheet, line).planned
+    taken = take_line(document, planned.line_id)
+    words = f"{planned.slot} moved to {to:%A}"
     target = next((s for s in week.sheets if s.planned.day == to), None)
     if target is not None and target.started is not None:
         raise Conflict(f"The session of {to:%A} has been started; what was told stays.")
     with acting(who, "move_line", words, athlete=athlete):
-        put(athlete, key, day, drop_line(document, slot), words)
+        put(athlete, key, day, drop_line(document, planned.line_id), words)
         if target is not None:
-            put(athlete, target.planned.key, to, add_line(documented(target), line, planned.block), words)
+            put(athlete, target.planned.key, to, add_line(documented(target), taken, planned.block), words)
         else:
-            put(athlete, free_key(week, athlete), to, add_line(Document("Own session", ()), line, planned.block), words)
+            put(athlete, free_key(week, athlete), to, add_line(Document("Own session", ()), taken, planned.block), words)
