@@ -5076,6 +5076,20 @@ export interface components {
             /** Is Sequence */
             is_sequence: boolean;
         };
+        /**
+         * GroupFigureOut
+         * @description A figure a grouping can be given: its name, its unit in the words, and what is accepted.
+         */
+        GroupFigureOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Least */
+            least: number;
+            /** Most */
+            most: number;
+        };
         /** GroupingOut */
         GroupingOut: {
             /** Key */
@@ -5090,6 +5104,8 @@ export interface components {
             most: number;
             /** Needs */
             needs: string;
+            /** Figures */
+            figures: components["schemas"]["GroupFigureOut"][];
         };
         /** NewSession */
         NewSession: {
@@ -6515,6 +6531,10 @@ export interface components {
             how: string;
             /** Choices */
             choices: components["schemas"]["ChoiceOut"][];
+            /** Usual Target Mps */
+            usual_target_mps: number | null;
+            /** Usual Rests S */
+            usual_rests_s: number[];
         };
         /** TrialRowOut */
         TrialRowOut: {

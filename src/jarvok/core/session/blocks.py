@@ -33,31 +33,60 @@ class Grouping(StrEnum):
 
 @dataclass(frozen=True)
 class GroupingRule:
-    """What a grouping is called, what it means on the floor, and how many lines it takes."""
+    """What a grouping is called, what it means on the floor, how many lines it takes, and the figures it can be given."""
 
     name: str
     words: str
     least: int
     most: int
     needs: str = ""  # which figure it cannot do without
+    figures: tuple[str, ...] = ()
 
 
+RESTS, INSIDE, CLOCK = ("rest_inside_s", "rest_between_s"), ("rest_inside_s",), ("every_s",)
+TIME, BEAT = ("minutes",), ("bpm", "beats")
 GROUPINGS: dict[Grouping, GroupingRule] = {
     Grouping.STRAIGHT: GroupingRule("Straight sets", "all sets of a line, then the next line", 1, 12),
-    Grouping.PAIR: GroupingRule("Pair", "a set of each in turn; one rests while the other works", 2, 3),
-    Grouping.CIRCUIT: GroupingRule("Circuit", "once through all, then again", 3, 12),
+    Grouping.PAIR: GroupingRule("Pair", "a set of each in turn; one rests while the other works", 2, 3, figures=RESTS),
+    Grouping.CIRCUIT: GroupingRule("Circuit", "once through all, then again", 3, 12, figures=RESTS),
     Grouping.COMPLEX: GroupingRule("Complex", "all lifts without putting the bar down; the weakest sets the load", 2, 6),
-    Grouping.CLUSTER: GroupingRule("Clusters", "short rests inside each set", 1, 2, "rest_inside_s"),
+    Grouping.CLUSTER: GroupingRule("Clusters", "short rests inside each set", 1, 2, "rest_inside_s", figures=INSIDE),
     Grouping.LADDER: GroupingRule("Ladder", "repetitions climb from set to set, then start again", 1, 3),
-    Grouping.DROP: GroupingRule("Drop sets", "load off, on without rest", 1, 2),
-    Grouping.MECHANICAL: GroupingRule("Mechanical change", "same load, an easier grip or stance each time", 2, 4),
-    Grouping.EVERY: GroupingRule("To the clock", "a set starts each time the clock says", 1, 4, "every_s"),
-    Grouping.UNTIL_MISS: GroupingRule("Until you miss", "to the clock, heavier each time, until one is missed", 1, 1, "every_s"),
-    Grouping.AMRAP: GroupingRule("As many rounds as you can", "through all lines again and again in the time", 1, 8, "minutes"),
-    Grouping.METRONOME: GroupingRule("Metronome", "one repetition each so many beats", 1, 2, "bpm"),
-    Grouping.CONTRAST: GroupingRule("Contrast", "heavy lift, jump, loaded fast, assisted jump; full rest between rounds", 3, 4),
-    Grouping.PAPE: GroupingRule("Primer pair", "a heavy set, the athlete's own best rest, then the explosive set", 2, 2),
-    Grouping.WARM_UP: GroupingRule("Timed warm-up circuit", "round and round; the lighter implement first", 1, 12, "minutes"),
+    Grouping.DROP: GroupingRule("Drop sets", "load off, on without rest", 1, 2, figures=INSIDE),
+    Grouping.MECHANICAL: GroupingRule("Mechanical change", "same load, an easier grip or stance each time", 2, 4, figures=INSIDE),
+    Grouping.EVERY: GroupingRule("To the clock", "a set starts each time the clock says", 1, 4, "every_s", figures=CLOCK),
+    Grouping.UNTIL_MISS: GroupingRule(
+        "Until you miss", "to the clock, heavier each time, until one is missed", 1, 1, "every_s", figures=CLOCK
+    ),
+    Grouping.AMRAP: GroupingRule(
+        "As many rounds as you can", "through all lines again and again in the time", 1, 8, "minutes", figures=TIME
+    ),
+    Grouping.METRONOME: GroupingRule("Metronome", "one repetition each so many beats", 1, 2, "bpm", figures=BEAT),
+    Grouping.CONTRAST: GroupingRule(
+        "Contrast",
+        "heavy lift, jump, loaded fast, assisted jump; full rest between rounds",
+        3,
+        4,
+        figures=RESTS,
+    ),
+    Grouping.PAPE: GroupingRule(
+        "Primer pair",
+        "a heavy set, the athlete's own best rest, then the explosive set",
+        2,
+        2,
+        figures=RESTS,
+    ),
+    Grouping.WARM_UP: GroupingRule(
+        "Timed warm-up circuit", "round and round; the lighter implement first", 1, 12, "minutes", figures=TIME
+    ),
+}
+FIGURE_NAMES = {
+    "every_s": "every, s",
+    "minutes": "minutes",
+    "bpm": "beats a minute",
+    "beats": "beats a rep",
+    "rest_inside_s": "rest inside, s",
+    "rest_between_s": "between rounds, s",
 }
 LIMITS = {
     "rest_inside_s": (0, 900),

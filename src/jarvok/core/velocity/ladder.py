@@ -24,6 +24,7 @@ BORDERLINE_MPS = 0.08  # [J] a miss nearer than this is tried once more
 AIM_INSIDE = 0.6  # [J] share of the way to the predicted crossing taken with few loads
 PRIOR_LOADS = 2.0  # [J] how many loads the usual slope counts for while the day has few of its own
 LEAST_POINTS = 2
+USUAL_TARGET_MPS = 1.0  # [J] asked of a ladder until the coach says another velocity
 
 
 class State(StrEnum):

@@ -2,8 +2,9 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 
-import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { useMe, usePlanChange } from "../../api/hooks";
+import { api, need, type Schemas } from "../../api/client";
+import { useAction } from "../../api/useAction";
+import { useMe } from "../../api/hooks";
 import { typedNumber } from "../../logic/numbers";
 import { Trouble } from "../../parts/states";
 
@@ -30,8 +31,7 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
   );
   const [way, setWay] = useState(wrong && "flight_s" in wrong.measures ? 1 : 0);
   const [note, setNote] = useState(wrong?.note ?? "");
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const save = usePlanChange((body: NewMark) =>
+  const save = useAction((body: NewMark) =>
     wrong
       ? need(api.PUT("/api/marks/{mark_id}", { params: { path: { mark_id: wrong.id } }, body }))
       : need(api.POST("/api/athletes/{athlete_id}/marks", { params: { path: { athlete_id: athlete.id } }, body })),
@@ -45,8 +45,7 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
   const asks = (figure: string) => chosen?.figures.includes(figure) ?? false;
 
   function submit() {
-    const confirm = problem?.status === 428;
-    setProblem(null);
+    const confirm = save.problem?.status === 428;
     const body: NewMark = {
       exercise_id: at,
       kind: kind as NewMark["kind"],
@@ -61,7 +60,7 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
       note,
       confirm,
     };
-    save.mutate(body, { onSuccess: onDone, onError: (e) => setProblem(problemOf(e)) });
+    save.run(body, onDone);
   }
 
   return (
@@ -155,7 +154,7 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
           <Form.Control value={note} maxLength={200} onChange={(e) => setNote(e.target.value)} />
         </Field>
         <Button type="submit" disabled={save.isPending}>
-          {problem?.status === 428 ? "Save it again" : "Save"}
+          {save.problem?.status === 428 ? "Save it again" : "Save"}
         </Button>
         {wrong && (
           <Button variant="plain" onClick={onDone}>
@@ -163,9 +162,9 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
           </Button>
         )}
       </div>
-      {problem && (
+      {save.problem && (
         <div className="mt-2">
-          <Trouble problem={problem} />
+          <Trouble problem={save.problem} />
         </div>
       )}
       {chosen?.caution && <p className="soft small mb-0 mt-2">{chosen.caution}</p>}

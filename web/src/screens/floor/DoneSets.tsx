@@ -5,6 +5,7 @@ import type { Schemas } from "../../api/client";
 import type { FloorLine, FloorSet } from "../../api/hooks";
 import { typedNumber } from "../../logic/numbers";
 import { kg } from "../../parts/dates";
+import { NumberField } from "../../parts/NumberField";
 
 type Correct = Schemas["CorrectSet"];
 
@@ -76,38 +77,9 @@ function Change({ line, set, done, onCorrect }: { line: FloorLine; set: FloorSet
           .finally(() => setBusy(false));
       }}
     >
-      {set.load_kg !== null && (
-        <label className="small">
-          kg
-          <input
-            className="form-control tap num"
-            style={{ width: 84 }}
-            inputMode="decimal"
-            value={load}
-            onChange={(e) => setLoad(e.target.value)}
-          />
-        </label>
-      )}
-      <label className="small">
-        reps
-        <input
-          className="form-control tap num"
-          style={{ width: 64 }}
-          inputMode="numeric"
-          value={reps}
-          onChange={(e) => setReps(e.target.value)}
-        />
-      </label>
-      <label className="small">
-        left in reserve
-        <input
-          className="form-control tap num"
-          style={{ width: 64 }}
-          inputMode="decimal"
-          value={rir}
-          onChange={(e) => setRir(e.target.value)}
-        />
-      </label>
+      {set.load_kg !== null && <NumberField label="kg" width={84} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />}
+      <NumberField label="reps" width={64} isLarge isWhole value={reps} onChange={(e) => setReps(e.target.value)} />
+      <NumberField label="left in reserve" width={64} isLarge value={rir} onChange={(e) => setRir(e.target.value)} />
       <label className="small flex-grow-1">
         note
         <input className="form-control tap" value={note} maxLength={200} onChange={(e) => setNote(e.target.value)} />

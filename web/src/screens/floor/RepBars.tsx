@@ -16,14 +16,20 @@ export function RepBars({ set, narrow = false }: { set: FloorSet; narrow?: boole
   const width = Math.min(62, step * 0.7);
   const last = reps.at(-1);
   const words = reps.map((r) => r.counts_mps.toFixed(2)).join(", ");
-  const planned = set.stop_loss_pct ?? 20;
+  const planned = set.stop_loss_pct;
   return (
     <svg
       viewBox={`0 0 ${W} ${H}`}
       width="100%"
       style={{ maxHeight: narrow ? 130 : 210 }}
       role="img"
-      aria-label={words ? `Repetitions in m/s: ${words}` : `No repetition yet; the set stops at ${planned} % loss`}
+      aria-label={
+        words
+          ? `Repetitions in m/s: ${words}`
+          : planned === null
+            ? "No repetition yet"
+            : `No repetition yet; the set stops at ${planned} % loss`
+      }
     >
       {low !== null && high !== null && (
         <g>
@@ -75,9 +81,11 @@ export function RepBars({ set, narrow = false }: { set: FloorSet; narrow?: boole
           </text>
         </g>
       ) : (
-        <text x={W - 4} y={BASE + 17} fontSize="14" textAnchor="end" fill="var(--clay)">
-          stop line: {planned} % under the fastest rep
-        </text>
+        planned !== null && (
+          <text x={W - 4} y={BASE + 17} fontSize="14" textAnchor="end" fill="var(--clay)">
+            stop line: {planned} % under the fastest rep
+          </text>
+        )
       )}
     </svg>
   );

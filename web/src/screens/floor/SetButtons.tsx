@@ -5,6 +5,7 @@ import type { Schemas } from "../../api/client";
 import type { FloorLine, FloorSet } from "../../api/hooks";
 import { typedNumber } from "../../logic/numbers";
 import { kg } from "../../parts/dates";
+import { NumberField } from "../../parts/NumberField";
 
 type LogSet = Schemas["LogSet"];
 
@@ -74,28 +75,8 @@ export function SetButtons({ line, set, confirm, extra, onLog }: Props) {
       )}
       {changing && (
         <div className="d-flex flex-wrap gap-2 mb-2 align-items-end">
-          {set.load_kg !== null && (
-            <label className="small">
-              kg
-              <input
-                className="form-control tap num"
-                style={{ width: 100 }}
-                inputMode="decimal"
-                value={load}
-                onChange={(e) => setLoad(e.target.value)}
-              />
-            </label>
-          )}
-          <label className="small">
-            reps
-            <input
-              className="form-control tap num"
-              style={{ width: 80 }}
-              inputMode="numeric"
-              value={repsNow}
-              onChange={(e) => setReps(e.target.value)}
-            />
-          </label>
+          {set.load_kg !== null && <NumberField label="kg" width={100} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />}
+          <NumberField label="reps" width={80} isLarge isWhole value={repsNow} onChange={(e) => setReps(e.target.value)} />
           {set.per_side &&
             (["left", "right"] as const).map((side) => (
               <label key={side} className="small">

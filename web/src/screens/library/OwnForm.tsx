@@ -1,9 +1,10 @@
 import { useState } from "react";
 
-import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { usePlanChange } from "../../api/hooks";
+import { api, need, type Schemas } from "../../api/client";
+import { useAction } from "../../api/useAction";
 import { typedNumber } from "../../logic/numbers";
 import { Trouble } from "../../parts/states";
+import { NumberField } from "../../parts/NumberField";
 
 interface Props {
   choices: Record<string, string[]>;
@@ -37,8 +38,7 @@ export function OwnForm({ choices, gear, start, done }: Props) {
     per_side: start?.row.per_side ?? false,
     needs: start ? names.filter(([, n]) => start.row.needs.includes(n)).map(([k]) => k) : [],
   });
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const save = usePlanChange(() =>
+  const save = useAction(() =>
     start
       ? need(api.PUT("/api/library/{exercise_id}", { params: { path: { exercise_id: start.row.id } }, body: typed }))
       : need(api.POST("/api/library", { body: typed })),
@@ -50,7 +50,7 @@ export function OwnForm({ choices, gear, start, done }: Props) {
       aria-label={start ? `Edit ${start.row.name}` : "Your own exercise"}
       onSubmit={(e) => {
         e.preventDefault();
-        save.mutate(undefined, { onSuccess: (row) => done(row.id), onError: (error) => setProblem(problemOf(error)) });
+        save.run(undefined, (row) => done(row.id));
       }}
     >
       <div className="d-flex flex-wrap gap-2 align-items-end">
@@ -86,16 +86,12 @@ export function OwnForm({ choices, gear, start, done }: Props) {
             </select>
           </label>
         ))}
-        <label className="small">
-          s a rep
-          <input
-            className="form-control form-control-sm"
-            style={{ width: 70 }}
-            inputMode="decimal"
-            value={typed.seconds_per_rep}
-            onChange={(e) => set({ seconds_per_rep: typedNumber(e.target.value) || 0 })}
-          />
-        </label>
+        <NumberField
+          label="s a rep"
+          width={70}
+          value={typed.seconds_per_rep}
+          onChange={(e) => set({ seconds_per_rep: typedNumber(e.target.value) || 0 })}
+        />
         <label className="small d-flex gap-1 align-items-center pb-1">
           <input type="checkbox" checked={typed.per_side} onChange={(e) => set({ per_side: e.target.checked })} /> each side
         </label>
@@ -125,7 +121,7 @@ export function OwnForm({ choices, gear, start, done }: Props) {
           Leave it
         </button>
       </div>
-      {problem && <Trouble problem={problem} />}
+      {save.problem && <Trouble problem={save.problem} />}
     </form>
   );
 }

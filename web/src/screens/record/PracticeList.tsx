@@ -6,6 +6,7 @@ import { api, need, problemOf, type Problem, type Schemas } from "../../api/clie
 import { usePlanChange } from "../../api/hooks";
 import { hour } from "../../parts/dates";
 import { Trouble } from "../../parts/states";
+import { NumberField } from "../../parts/NumberField";
 
 const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 
@@ -77,14 +78,24 @@ export function PracticeList({ record: r }: { record: Schemas["RecordOut"] }) {
           <Form.Label className="small mb-0">Time</Form.Label>
           <Form.Control size="sm" type="time" value={typed.time} onChange={(e) => set({ time: e.target.value })} required />
         </Form.Group>
-        <Form.Group controlId="pr-min" style={{ width: 70 }}>
-          <Form.Label className="small mb-0">min</Form.Label>
-          <Form.Control size="sm" inputMode="numeric" value={typed.minutes} onChange={(e) => set({ minutes: e.target.value })} required />
-        </Form.Group>
-        <Form.Group controlId="pr-hard" style={{ width: 92 }}>
-          <Form.Label className="small mb-0">hard, 1–10</Form.Label>
-          <Form.Control size="sm" inputMode="numeric" value={typed.hardness} onChange={(e) => set({ hardness: e.target.value })} required />
-        </Form.Group>
+        <NumberField
+          id="pr-min"
+          label="min"
+          width={70}
+          isWhole
+          value={typed.minutes}
+          onChange={(e) => set({ minutes: e.target.value })}
+          required
+        />
+        <NumberField
+          id="pr-hard"
+          label="hard, 1–10"
+          width={92}
+          isWhole
+          value={typed.hardness}
+          onChange={(e) => set({ hardness: e.target.value })}
+          required
+        />
         <Form.Group controlId="pr-whom">
           <Form.Label className="small mb-0">For</Form.Label>
           <Form.Select size="sm" value={typed.own ? "own" : "squad"} onChange={(e) => set({ own: e.target.value === "own" })}>

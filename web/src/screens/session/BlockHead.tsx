@@ -5,14 +5,6 @@ import { type Sheet, useGroupings, useSheetEdit } from "../../api/hooks";
 import { Trouble } from "../../parts/states";
 
 type Block = Schemas["BlockOut"];
-const NUMBERS: { key: "every_s" | "rest_inside_s" | "rest_between_s" | "minutes" | "bpm" | "beats"; name: string; for: string[] }[] = [
-  { key: "every_s", name: "every, s", for: ["every", "until_miss"] },
-  { key: "minutes", name: "minutes", for: ["amrap", "warm_up"] },
-  { key: "bpm", name: "beats a minute", for: ["metronome"] },
-  { key: "beats", name: "beats a rep", for: ["metronome"] },
-  { key: "rest_inside_s", name: "rest inside, s", for: ["cluster", "circuit", "contrast", "pape", "pair", "drop", "mechanical"] },
-  { key: "rest_between_s", name: "between rounds, s", for: ["circuit", "contrast", "pape", "pair"] },
-];
 
 /** A block's heading: its name, how its lines are grouped, and the form that groups them another way. */
 export function BlockHead({ id, sheet, block, name }: { id: number; sheet: Sheet; block: Block | undefined; name: string }) {
@@ -56,9 +48,8 @@ function GroupForm({ id, sheet, block, done }: { id: number; sheet: Sheet; block
   const [problem, setProblem] = useState<Problem | null>(null);
   const rule = groupings.data?.find((g) => g.key === grouping);
   const number = (key: string) => {
-    const wanted = NUMBERS.find((n) => n.key === key);
     const value = typed[key]?.trim();
-    return wanted?.for.includes(grouping) && value ? Number(value) : null;
+    return rule?.figures.some((f) => f.key === key) && value ? Number(value) : null;
   };
   return (
     <form
@@ -101,7 +92,7 @@ function GroupForm({ id, sheet, block, done }: { id: number; sheet: Sheet; block
           </option>
         ))}
       </select>
-      {NUMBERS.filter((n) => n.for.includes(grouping)).map((n) => (
+      {rule?.figures.map((n) => (
         <input
           key={n.key}
           className="form-control form-control-sm"

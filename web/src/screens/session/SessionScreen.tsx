@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { Fragment, useEffect, useRef } from "react";
+import { Fragment, useRef } from "react";
 import Button from "react-bootstrap/Button";
 import { Link, Navigate, useNavigate, useParams } from "react-router";
 
@@ -18,6 +18,7 @@ import { AddLine } from "./AddLine";
 import { BlockHead } from "./BlockHead";
 import { LineEditor } from "./LineEditor";
 import { LineMenu } from "./LineMenu";
+import { useHotkeys } from "../../parts/useHotkeys";
 
 /** The athlete's session that comes next, for those who come by the bar above. */
 export function SessionEntry() {
@@ -77,25 +78,14 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
   const blocks = [...new Set(sheet.lines.map((l) => l.block))];
   const open = sheet.state === "planned";
   const days = week.data?.week?.days.filter((d) => d.day !== sheet.day && d.can_take).map((d) => d.day) ?? [];
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      const typing = e.target instanceof HTMLElement && /INPUT|SELECT|TEXTAREA/.test(e.target.tagName);
-      if (typing || e.ctrlKey || e.metaKey || e.altKey) return;
-      if (e.key === "/") {
-        e.preventDefault();
-        add.current?.focus();
-      } else if (e.key === "n")
-        (
-          margin.current?.querySelector<HTMLButtonElement>(".asks button") ??
-          margin.current?.querySelector<HTMLButtonElement>(".note button")
-        )?.focus();
-      else if (e.key === "g") [...document.querySelectorAll<HTMLButtonElement>("[data-group]")].at(-1)?.focus();
-      else if (e.key === "p") void navigate(`/athletes/${id}/session/${sheet.day}/${sheet.key}/squad`);
-      else if (e.key === "u" && sheet.can_undo) undo.mutate(undefined);
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, [id, navigate, sheet.can_undo, sheet.day, sheet.key, undo]);
+  useHotkeys({
+    "/": () => add.current?.focus(),
+    n: () =>
+      (margin.current?.querySelector<HTMLElement>(".asks button") ?? margin.current?.querySelector<HTMLElement>(".note button"))?.focus(),
+    g: () => [...document.querySelectorAll<HTMLButtonElement>("[data-group]")].at(-1)?.focus(),
+    p: () => void navigate(`/athletes/${id}/session/${sheet.day}/${sheet.key}/squad`),
+    u: () => sheet.can_undo && undo.mutate(undefined),
+  });
   return (
     <div className="page">
       <div className="d-flex align-items-end gap-3 mb-2 flex-wrap">

@@ -2,8 +2,8 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 
-import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { usePlanChange } from "../../api/hooks";
+import { api, need, type Schemas } from "../../api/client";
+import { useAction } from "../../api/useAction";
 import { typedNumber } from "../../logic/numbers";
 import { Trouble } from "../../parts/states";
 
@@ -25,8 +25,7 @@ export function KitForm({ kit, settings, onDone }: { kit: Kit; settings: Schemas
   const [pulls, setPulls] = useState<Pull[]>(
     kit.attachments.map((a) => ({ name: a.name, kind: a.kind, at: a.at, first: String(a.bottom), second: String(a.top), byMetre: false })),
   );
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const save = usePlanChange((body: Schemas["KitIn"]) =>
+  const save = useAction((body: Schemas["KitIn"]) =>
     kit.id
       ? need(api.PUT("/api/settings/kits/{kit_id}", { params: { path: { kit_id: kit.id } }, body }))
       : need(api.POST("/api/settings/kits", { body })),
@@ -53,7 +52,7 @@ export function KitForm({ kit, settings, onDone }: { kit: Kit; settings: Schemas
             : { bottom: number(p.first || "0"), top: number(p.second || "0") }),
         })),
     };
-    save.mutate(body, { onSuccess: onDone, onError: (e) => setProblem(problemOf(e)) });
+    save.run(body, onDone);
   }
 
   const id = `kit-${kit.id}`;
@@ -156,7 +155,7 @@ export function KitForm({ kit, settings, onDone }: { kit: Kit; settings: Schemas
             />
           ))}
       </fieldset>
-      {problem && <Trouble problem={problem} />}
+      {save.problem && <Trouble problem={save.problem} />}
       <div className="d-flex gap-2 mt-2">
         <Button size="sm" type="submit" disabled={save.isPending}>
           Save the kit

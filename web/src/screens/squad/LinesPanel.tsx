@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api, need, problemOf } from "../../api/client";
 import { keys } from "../../api/keys";
 import { Trouble } from "../../parts/states";
+import { NumberField } from "../../parts/NumberField";
 
 /** Lines for sprints and jumps: how many, how deep, so that waiting is the rest. */
 export function LinesPanel({ athletes }: { athletes: number }) {
@@ -21,16 +22,7 @@ export function LinesPanel({ athletes }: { athletes: number }) {
     retry: false,
   });
   const field = (key: keyof typeof typed, label: string) => (
-    <label className="small">
-      {label}
-      <input
-        className="form-control form-control-sm"
-        style={{ width: 86 }}
-        inputMode="decimal"
-        value={typed[key]}
-        onChange={(e) => setTyped({ ...typed, [key]: e.target.value })}
-      />
-    </label>
+    <NumberField label={`${label}`} width={86} value={typed[key]} onChange={(e) => setTyped({ ...typed, [key]: e.target.value })} />
   );
   return (
     <section className="sheet pad mt-3 no-print" aria-label="Lines for runs and jumps">

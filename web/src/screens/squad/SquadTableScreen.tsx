@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { Link, useParams } from "react-router";
 
 import type { Schemas } from "../../api/client";
@@ -6,6 +6,7 @@ import { useSquadTable } from "../../api/hooks";
 import { clock, longDay, toGo } from "../../parts/dates";
 import { Failed, Loading } from "../../parts/states";
 import { LinesPanel } from "./LinesPanel";
+import { useHotkeys } from "../../parts/useHotkeys";
 
 type Table = Schemas["SquadTableOut"];
 type Line = Schemas["TableLineOut"];
@@ -20,13 +21,7 @@ export default function SquadTableScreen() {
   const key = params.key ?? "";
   const [kind, setKind] = useState<keyof typeof KINDS>("wall");
   const table = useSquadTable(id, day, key, "");
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (e.key === "p" && !e.ctrlKey && !e.metaKey && !e.altKey) window.print();
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, []);
+  useHotkeys({ p: () => window.print() });
   if (table.isPending) return <Loading what="everybody's loads" />;
   if (table.isError) return <Failed error={table.error} again={() => void table.refetch()} />;
   const t = table.data;

@@ -1,6 +1,5 @@
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
-import Form from "react-bootstrap/Form";
 import { Link, useParams } from "react-router";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
@@ -10,6 +9,7 @@ import { clock, kg, longDay } from "../../parts/dates";
 import { Plates } from "../../parts/Plates";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { Ladder } from "./Ladder";
+import { NumberField } from "../../parts/NumberField";
 
 type Test = Schemas["TestOut"];
 const FELT = [3, 4, 5, 6, 7, 8, 9, 10];
@@ -181,22 +181,28 @@ function Next({ test: t, step, onProblem }: { test: Test; step: Schemas["StepOut
           </div>
         )}
         {t.asks_velocity && (
-          <Form.Group controlId="attempt-velocity" style={{ width: 150 }}>
-            <Form.Label className="small mb-0">fastest rep, m/s</Form.Label>
-            <Form.Control className="tap" inputMode="decimal" value={velocity} onChange={(e) => setVelocity(e.target.value)} />
-          </Form.Group>
+          <NumberField
+            id="attempt-velocity"
+            label="fastest rep, m/s"
+            width={150}
+            isLarge
+            value={velocity}
+            onChange={(e) => setVelocity(e.target.value)}
+          />
         )}
         {asksReps && (
-          <Form.Group controlId="attempt-reps" style={{ width: 110 }}>
-            <Form.Label className="small mb-0">reps with form</Form.Label>
-            <Form.Control className="tap" inputMode="numeric" value={reps} onChange={(e) => setReps(e.target.value)} />
-          </Form.Group>
+          <NumberField
+            id="attempt-reps"
+            label="reps with form"
+            width={110}
+            isLarge
+            isWhole
+            value={reps}
+            onChange={(e) => setReps(e.target.value)}
+          />
         )}
         {changing && (
-          <Form.Group controlId="attempt-load" style={{ width: 110 }}>
-            <Form.Label className="small mb-0">kg</Form.Label>
-            <Form.Control className="tap" inputMode="decimal" value={load} onChange={(e) => setLoad(e.target.value)} />
-          </Form.Group>
+          <NumberField id="attempt-load" label="kg" width={110} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />
         )}
       </div>
       <div className="d-flex flex-wrap gap-2 mt-3">

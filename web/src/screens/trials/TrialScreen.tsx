@@ -13,6 +13,7 @@ import { Failed, Loading, Trouble } from "../../parts/states";
 import { Working } from "../../parts/Working";
 import { LadderPlot } from "./LadderPlot";
 import { RestPlot } from "./RestPlot";
+import { NumberField } from "../../parts/NumberField";
 
 type Trial = Schemas["TrialOut"];
 type Act = (path: string, body: unknown) => Promise<unknown>;
@@ -171,31 +172,18 @@ function LoadTry({ t, act }: { t: Trial; act: Act }) {
       </div>
       <div className="d-flex flex-wrap align-items-end gap-3 mt-3">
         {t.asks_velocity && (
-          <label className="small">
-            {t.velocity_words}
-            <input
-              className="form-control tap num fs-4"
-              style={{ width: 130 }}
-              inputMode="decimal"
-              required
-              autoFocus
-              value={velocity}
-              onChange={(e) => setVelocity(e.target.value)}
-            />
-          </label>
+          <NumberField
+            label={`${t.velocity_words}`}
+            width={130}
+            isLarge
+            className="fs-4"
+            required
+            autoFocus
+            value={velocity}
+            onChange={(e) => setVelocity(e.target.value)}
+          />
         )}
-        {changing && (
-          <label className="small">
-            kg on the bar
-            <input
-              className="form-control tap num"
-              style={{ width: 110 }}
-              inputMode="decimal"
-              value={load}
-              onChange={(e) => setLoad(e.target.value)}
-            />
-          </label>
-        )}
+        {changing && <NumberField label="kg on the bar" width={110} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />}
         <Button type="submit" className="go flex-grow-1">
           {t.asks_velocity ? "Log it" : `Good: ${load}`}
         </Button>

@@ -11,6 +11,7 @@ import { longDay, shortDay } from "../../parts/dates";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { AthleteTabs } from "../athlete/AthleteTabs";
 import { EffortTables } from "./EffortTables";
+import { NumberField } from "../../parts/NumberField";
 
 /** Ladders, singles, rest and jump tests of one athlete, what they left, and how velocity and effort go together. */
 export default function TrialsScreen() {
@@ -90,13 +91,15 @@ function Start({ id, kinds }: { id: number; kinds: Schemas["TrialKindOut"][] }) 
   const navigate = useNavigate();
   const [kind, setKind] = useState(kinds[0]?.kind ?? "ladder");
   const [lift, setLift] = useState("");
-  const [target, setTarget] = useState("1.00");
+  const [typedTarget, setTarget] = useState<string | null>(null);
   const [most, setMost] = useState("");
-  const [rests, setRests] = useState("30 60 120 240 360 480");
+  const [typedRests, setRests] = useState<string | null>(null);
   const [heavy, setHeavy] = useState("");
   const [problem, setProblem] = useState<Problem | null>(null);
   const [busy, setBusy] = useState(false);
   const chosen = kinds.find((k) => k.kind === kind);
+  const target = typedTarget ?? chosen?.usual_target_mps?.toFixed(2) ?? "";
+  const rests = typedRests ?? chosen?.usual_rests_s.join(" ") ?? "";
   const number = typedNumber;
   function start() {
     setBusy(true);
@@ -158,28 +161,10 @@ function Start({ id, kinds }: { id: number; kinds: Schemas["TrialKindOut"][] }) 
           </select>
         </label>
         {kind === "ladder" && (
-          <label className="small">
-            Velocity, m/s
-            <input
-              className="form-control tap num"
-              style={{ width: 100 }}
-              inputMode="decimal"
-              value={target}
-              onChange={(e) => setTarget(e.target.value)}
-            />
-          </label>
+          <NumberField label="Velocity, m/s" width={100} isLarge value={target} onChange={(e) => setTarget(e.target.value)} />
         )}
         {(kind === "ladder" || kind === "single") && (
-          <label className="small">
-            Never over, kg
-            <input
-              className="form-control tap num"
-              style={{ width: 100 }}
-              inputMode="decimal"
-              value={most}
-              onChange={(e) => setMost(e.target.value)}
-            />
-          </label>
+          <NumberField label="Never over, kg" width={100} isLarge value={most} onChange={(e) => setMost(e.target.value)} />
         )}
         {kind === "rest" && (
           <>

@@ -1,7 +1,8 @@
 import { useState } from "react";
 
-import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { usePlanChange, useWeekArrangements } from "../../api/hooks";
+import { api, need, type Schemas } from "../../api/client";
+import { useAction } from "../../api/useAction";
+import { useWeekArrangements } from "../../api/hooks";
 import { Trouble } from "../../parts/states";
 
 /** Which way the week is arranged, for how many sessions, for whom, and for how long. */
@@ -11,9 +12,8 @@ export function Arrange({ id, week, done }: { id: number; week: Schemas["WeekVie
   const [days, setDays] = useState(week.arrangement_days);
   const [scope, setScope] = useState("athlete");
   const [only, setOnly] = useState(false);
-  const [problem, setProblem] = useState<Problem | null>(null);
   const chosen = known.data?.find((a) => a.key === key);
-  const save = usePlanChange(() =>
+  const save = useAction(() =>
     need(
       api.PUT("/api/athletes/{athlete_id}/week-arrangement", {
         params: { path: { athlete_id: id } },
@@ -33,7 +33,7 @@ export function Arrange({ id, week, done }: { id: number; week: Schemas["WeekVie
       onKeyDown={(e) => e.key === "Escape" && done()}
       onSubmit={(e) => {
         e.preventDefault();
-        save.mutate(undefined, { onSuccess: done, onError: (error) => setProblem(problemOf(error)) });
+        save.run(undefined, done);
       }}
     >
       <div className="d-flex flex-wrap gap-2 align-items-end">
@@ -96,7 +96,7 @@ export function Arrange({ id, week, done }: { id: number; week: Schemas["WeekVie
           {chosen.is_sequence && " Done in order, not by weekday."}
         </p>
       )}
-      {problem && <Trouble problem={problem} />}
+      {save.problem && <Trouble problem={save.problem} />}
     </form>
   );
 }

@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
@@ -14,6 +14,7 @@ import { copyClip, useClip } from "./clip";
 import { DayColumn, type Day, type Dragged, type Week } from "./DayColumn";
 import { Missed } from "./Missed";
 import { WeekSums } from "./Sums";
+import { useHotkeys } from "../../parts/useHotkeys";
 
 export function WeekScreen() {
   const params = useParams();
@@ -151,17 +152,13 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
         },
       },
     );
-  useEffect(() => {
-    if (second) return;
-    const onKey = (e: KeyboardEvent) => {
-      const typing = e.target instanceof HTMLElement && /INPUT|SELECT|TEXTAREA/.test(e.target.tagName);
-      if (typing || e.ctrlKey || e.metaKey || e.altKey) return;
-      if (e.key === "u" && week.can_undo) undo.mutate(undefined);
-      else if (e.key === "+") document.querySelector<HTMLButtonElement>("[data-new]")?.click();
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, [second, undo, week.can_undo]);
+  useHotkeys(
+    {
+      u: () => week.can_undo && undo.mutate(undefined),
+      "+": () => document.querySelector<HTMLButtonElement>("[data-new]")?.click(),
+    },
+    !second,
+  );
   return (
     <>
       <div className="d-flex flex-wrap align-items-end gap-3 mb-2">

@@ -29,9 +29,9 @@ from jarvok.app.testing.trials import TrialKind
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.quantities.mass import format_kg
 from jarvok.core.quantities.plates import Barbell
-from jarvok.core.testing.rest_test import clock_words
+from jarvok.core.testing.rest_test import USUAL_RESTS_S, clock_words
 from jarvok.core.velocity.effort_table import effort_table
-from jarvok.core.velocity.ladder import State
+from jarvok.core.velocity.ladder import USUAL_TARGET_MPS, State
 
 router = Router(tags=["trials"])
 
@@ -41,6 +41,8 @@ class TrialKindOut(Schema):
     name: str
     how: str
     choices: list[ChoiceOut]
+    usual_target_mps: float | None
+    usual_rests_s: list[int]
 
 
 class TrialRowOut(Schema):
@@ -283,7 +285,17 @@ def read_trials(request: HttpRequest, athlete_id: int) -> TrialsOut:
     return TrialsOut(
         athlete_id=athlete.pk,
         athlete_name=athlete.name,
-        kinds=[TrialKindOut(kind=k, name=trials.NAMES[k], how=trials.HOW[k], choices=choices[k]) for k in TrialKind],
+        kinds=[
+            TrialKindOut(
+                kind=k,
+                name=trials.NAMES[k],
+                how=trials.HOW[k],
+                choices=choices[k],
+                usual_target_mps=USUAL_TARGET_MPS if k is TrialKind.LADDER else None,
+                usual_rests_s=list(USUAL_RESTS_S) if k is TrialKind.REST else [],
+            )
+            for k in TrialKind
+        ],
         trials=[
             TrialRowOut(
                 id=t.pk,

@@ -35,7 +35,7 @@ from jarvok.app.training.lookup import find_sheet, near
 from jarvok.app.training.planned_weeks import read_again
 from jarvok.app.training.written import athletes_for
 from jarvok.core.season.model import monday_of
-from jarvok.core.session.blocks import GROUPINGS
+from jarvok.core.session.blocks import FIGURE_NAMES, GROUPINGS, LIMITS
 from jarvok.core.week.arrangements import WEEK_ARRANGEMENTS
 
 router = Router(tags=["sessions"])
@@ -103,6 +103,15 @@ class FixIn(Schema):
     values: dict[str, str | float | bool | None]
 
 
+class GroupFigureOut(Schema):
+    """A figure a grouping can be given: its name, its unit in the words, and what is accepted."""
+
+    key: str
+    name: str
+    least: int
+    most: int
+
+
 class GroupingOut(Schema):
     key: str
     name: str
@@ -110,6 +119,7 @@ class GroupingOut(Schema):
     least: int
     most: int
     needs: str
+    figures: list[GroupFigureOut]
 
 
 class WeekArrangementOut(Schema):
@@ -147,7 +157,16 @@ def read_week_arrangements(request: HttpRequest) -> list[WeekArrangementOut]:
 def read_groupings(request: HttpRequest) -> list[GroupingOut]:
     """The ways to group the lines of a block."""
     return [
-        GroupingOut(key=k, name=g.name, words=g.words, least=g.least, most=g.most, needs=g.needs) for k, g in GROUPINGS.items()
+        GroupingOut(
+            key=k,
+            name=g.name,
+            words=g.words,
+            least=g.least,
+            most=g.most,
+            needs=g.needs,
+            figures=[GroupFigureOut(key=f, name=FIGURE_NAMES[f], least=LIMITS[f][0], most=LIMITS[f][1]) for f in g.figures],
+        )
+        for k, g in GROUPINGS.items()
     ]
 
 

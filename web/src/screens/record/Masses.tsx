@@ -1,0 +1,52 @@
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+import Form from "react-bootstrap/Form";
+
+import { api, need, type Schemas } from "../../api/client";
+import { useMe } from "../../api/hooks";
+import { useAction } from "../../api/useAction";
+import { typedNumber } from "../../logic/numbers";
+import { dayYear, kg } from "../../parts/dates";
+import { NumberField } from "../../parts/NumberField";
+import { Trouble } from "../../parts/states";
+
+type Rec = Schemas["RecordOut"];
+
+export function Masses({ record: r }: { record: Rec }) {
+  const today = useMe().data?.today ?? "";
+  const [day, setDay] = useState(today);
+  const [mass, setMass] = useState("");
+  const { problem, isPending, run } = useAction((body: Schemas["NewMass"]) =>
+    need(api.POST("/api/athletes/{athlete_id}/masses", { params: { path: { athlete_id: r.athlete_id } }, body })),
+  );
+  return (
+    <section className="sheet pad mb-3">
+      <h2>Body mass</h2>
+      <Form
+        className="d-flex gap-2 align-items-end"
+        onSubmit={(e) => {
+          e.preventDefault();
+          run({ day, mass_kg: typedNumber(mass) ?? 0 }, () => setMass(""));
+        }}
+      >
+        <Form.Group controlId="mass-day">
+          <Form.Label className="small mb-0">Day</Form.Label>
+          <Form.Control size="sm" type="date" value={day} onChange={(e) => setDay(e.target.value)} required />
+        </Form.Group>
+        <NumberField id="mass-kg" label="Body mass, kg" width={90} value={mass} onChange={(e) => setMass(e.target.value)} required />
+        <Button size="sm" type="submit" variant="plain" disabled={isPending}>
+          Add the mass
+        </Button>
+      </Form>
+      {problem && <Trouble problem={problem} />}
+      <ul className="chips mt-2">
+        {r.masses.slice(0, 12).map((m) => (
+          <li key={m.day}>
+            <span className="soft">{dayYear(m.day)}</span> <b className="num">{kg(m.mass_kg)}</b>
+          </li>
+        ))}
+      </ul>
+      <p className="soft small mb-0">Recorded, never planned down: gaps to a class are a matter for licensed professionals.</p>
+    </section>
+  );
+}

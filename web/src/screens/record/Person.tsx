@@ -1,0 +1,157 @@
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+import Form from "react-bootstrap/Form";
+
+import { api, need, type Schemas } from "../../api/client";
+import { useAction } from "../../api/useAction";
+import { typedNumber } from "../../logic/numbers";
+import { Trouble } from "../../parts/states";
+
+type Rec = Schemas["RecordOut"];
+
+const text = (v: string | number | null) => (v === null ? "" : String(v));
+
+function typedOf(r: Rec) {
+  return {
+    name: r.athlete_name,
+    squad_id: String(r.squad_id),
+    group: r.group,
+    position: r.position,
+    sex: r.sex,
+    birth_date: text(r.birth_date),
+    training_age_years: text(r.training_age_years),
+    body_mass_class: r.body_mass_class,
+    class_limit_kg: text(r.class_limit_kg),
+    kit_id: text(r.kit_id),
+    sessions_a_week: text(r.sessions_a_week),
+    minutes_a_session: text(r.minutes_a_session),
+    supervised: r.supervised,
+    note: r.note,
+    dominant_side: r.dominant_side,
+    limb_note: r.limb_note,
+    height_cm: text(r.height_cm),
+    goals: r.goals,
+  };
+}
+
+function bodyOf(typed: ReturnType<typeof typedOf>): Schemas["NewRecord"] {
+  return {
+    name: typed.name,
+    squad_id: Number(typed.squad_id),
+    group: typed.group,
+    position: typed.position,
+    sex: typed.sex,
+    birth_date: typed.birth_date || null,
+    training_age_years: typedNumber(typed.training_age_years) ?? 0,
+    body_mass_class: typed.body_mass_class,
+    class_limit_kg: typedNumber(typed.class_limit_kg),
+    kit_id: typedNumber(typed.kit_id),
+    sessions_a_week: typedNumber(typed.sessions_a_week),
+    minutes_a_session: typedNumber(typed.minutes_a_session),
+    supervised: typed.supervised,
+    note: typed.note,
+    dominant_side: typed.dominant_side,
+    limb_note: typed.limb_note,
+    height_cm: typedNumber(typed.height_cm),
+    goals: typed.goals,
+  };
+}
+
+/** Who the athlete is: what was typed stays while other parts of the record are saved. */
+export function Person({ record: r }: { record: Rec }) {
+  const [typed, setThese] = useState(() => typedOf(r));
+  const { problem, isPending, isDone, clear, run } = useAction((body: Schemas["NewRecord"]) =>
+    need(api.PATCH("/api/athletes/{athlete_id}/record", { params: { path: { athlete_id: r.athlete_id } }, body })),
+  );
+  const setTyped = (next: typeof typed) => {
+    setThese(next);
+    if (isDone || problem) clear();
+  };
+  const field = (key: keyof typeof typed, label: string, extra: Partial<React.ComponentProps<typeof Form.Control>> = {}) => (
+    <Form.Group controlId={`rec-${key}`} className="col-6">
+      <Form.Label className="small mb-0">{label}</Form.Label>
+      <Form.Control
+        size="sm"
+        value={String(typed[key])}
+        isInvalid={problem?.where === key}
+        onChange={(e) => setTyped({ ...typed, [key]: e.target.value })}
+        {...extra}
+      />
+    </Form.Group>
+  );
+  const choice = (key: "squad_id" | "kit_id" | "sex" | "dominant_side", label: string, options: { id: string; name: string }[]) => (
+    <Form.Group controlId={`rec-${key}`} className="col-6">
+      <Form.Label className="small mb-0">{label}</Form.Label>
+      <Form.Select size="sm" value={typed[key]} onChange={(e) => setTyped({ ...typed, [key]: e.target.value })}>
+        {options.map((o) => (
+          <option key={o.id} value={o.id}>
+            {o.name}
+          </option>
+        ))}
+      </Form.Select>
+    </Form.Group>
+  );
+  return (
+    <Form
+      className="sheet pad mb-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        run(bodyOf(typed));
+      }}
+    >
+      <h2>Who</h2>
+      <div className="row g-2">
+        {field("name", "Name")}
+        {choice("squad_id", "Squad", r.squads)}
+        {field("group", "Group")}
+        {field("position", "Position")}
+        {field("birth_date", "Born", { type: "date" })}
+        {choice("sex", "Sex, if you wish", [
+          { id: "", name: "not recorded" },
+          { id: "female", name: "female" },
+          { id: "male", name: "male" },
+        ])}
+        {field("training_age_years", "Years of lifting", { inputMode: "decimal" })}
+        {choice("kit_id", "Kit", [{ id: "", name: "furnished room" }, ...r.kits])}
+        {field("body_mass_class", "Class")}
+        {field("class_limit_kg", "Class limit, kg", { inputMode: "decimal" })}
+        {field("sessions_a_week", "Sessions a week", { inputMode: "numeric" })}
+        {field("minutes_a_session", "Minutes a session", { inputMode: "numeric" })}
+        {choice("dominant_side", "Stronger side", [
+          { id: "", name: "not recorded" },
+          { id: "left", name: "left" },
+          { id: "right", name: "right" },
+        ])}
+        {field("height_cm", "Height, cm", { inputMode: "decimal" })}
+        {field("limb_note", "Limb lengths, in words", { maxLength: 120 })}
+        <Form.Group controlId="rec-goals" className="col-12">
+          <Form.Label className="small mb-0">Goals</Form.Label>
+          <Form.Control size="sm" value={typed.goals} maxLength={200} onChange={(e) => setTyped({ ...typed, goals: e.target.value })} />
+        </Form.Group>
+        <div className="col-12">
+          <Form.Check
+            id="rec-supervised"
+            label="Supervision noted (asked for before a minor or novice tests a single)"
+            checked={typed.supervised}
+            onChange={(e) => setTyped({ ...typed, supervised: e.target.checked })}
+          />
+        </div>
+        <Form.Group controlId="rec-note" className="col-12">
+          <Form.Label className="small mb-0">Note</Form.Label>
+          <Form.Control size="sm" value={typed.note} maxLength={200} onChange={(e) => setTyped({ ...typed, note: e.target.value })} />
+        </Form.Group>
+      </div>
+      {problem && (
+        <div className="mt-2">
+          <Trouble problem={problem} />
+        </div>
+      )}
+      <Button type="submit" className="mt-2" disabled={isPending}>
+        Save
+      </Button>
+      <span className="soft small ms-2" role="status">
+        {isDone && "Saved."}
+      </span>
+    </Form>
+  );
+}
