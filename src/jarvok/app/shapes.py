@@ -78,17 +78,10 @@ def shown_mass(load_kg: float | None, per_side_kg: Sequence[float], unit: str) -
     return {"unit": unit, "in_lb": in_lb, "per_side_words": [format_mass(mass, unit) for mass in per_side_kg]}
 
 
-def told(item: ResolvedSet, *, with_working: bool = True) -> dict[str, Any]:
-    """One set as it is kept with a started session: the shape of `ResolvedSetOut` as plain data."""
+def resolved_out(item: ResolvedSet) -> ResolvedSetOut:
     low, high = item.target_mps or (None, None)
     values = {k: v for k, v in item._asdict().items() if k not in ("target_mps", "working", "set_index")}
-    values["per_side_kg"] = list(item.per_side_kg)
     values |= shown_mass(item.load_kg, item.per_side_kg, item.unit)
-    values |= {"index": item.set_index, "target_low_mps": low, "target_high_mps": high, "working": None}
-    if with_working and item.working is not None:
-        values["working"] = working_out(item.working).dict()
-    return values
-
-
-def resolved_out(item: ResolvedSet) -> ResolvedSetOut:
-    return ResolvedSetOut(**told(item))
+    values |= {"index": item.set_index, "target_low_mps": low, "target_high_mps": high}
+    values["per_side_kg"] = list(item.per_side_kg)
+    return ResolvedSetOut(**values, working=working_out(item.working) if item.working is not None else None)

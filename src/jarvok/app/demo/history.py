@@ -16,7 +16,7 @@ from jarvok.app.demo.people import USUAL_KG, Person
 from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord
 from jarvok.app.facts.floor.models import Rep, SessionLine, SetRecord, TrainingSession
 from jarvok.app.facts.people.models import Act
-from jarvok.app.shapes import told
+from jarvok.core.floor.told import ToldSet
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import implement_for
 from jarvok.core.loading.prescription import Prescription
@@ -111,7 +111,7 @@ def _at(day: date, hour: float) -> datetime:
 
 
 def _planned_json(sets: tuple[ResolvedSet, ...]) -> list[dict[str, Any]]:
-    return [told(s, with_working=False) for s in sets]
+    return [ToldSet.of(s, with_working=False).to_raw() for s in sets]
 
 
 def lived_session(rows: Rows, lifter: Lifter, planned: PlannedSession, phase: str, days_to_go: int | None) -> None:

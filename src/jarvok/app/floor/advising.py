@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import Any
 
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.floor.models import AdviceRecord, SessionLine, SetKind, TrainingSession
@@ -12,10 +11,11 @@ from jarvok.app.floor.lines import FloorLine, FloorSet, counting_mps, floor_line
 from jarvok.app.shapes import working_out
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.jumps import assistance, drop_off
+from jarvok.core.floor.told import ToldSet
 from jarvok.core.floor.what_next import DoneSet, Trouble, what_next
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.prescription import Prescription
-from jarvok.core.loading.resolve import ResolvedSet, resolve
+from jarvok.core.loading.resolve import resolve
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.velocity.effort_table import Settled, effort_table, settle
 from jarvok.core.velocity.last_warm_up import last_warm_up
@@ -39,7 +39,7 @@ def _load_of_the_day(session: TrainingSession, line: SessionLine, book: LiftBook
     AdviceRecord.objects.create(
         line=line,
         after_number=0,
-        move="up" if first.load_kg > (line.planned[0].get("load_kg") or 0) else "same",
+        move="up" if first.load_kg > (ToldSet.from_raw(line.planned[0]).load_kg or 0) else "same",
         load_kg=first.load_kg,
         sentence=f"The warm-up says {first.load_kg:g} kg for today.",
         working=working_out(first.working).dict(),
@@ -91,28 +91,6 @@ def _tries(item: FloorSet, is_peak: bool) -> list[float]:
     return list(best.values())
 
 
-def _resolved(planned: dict[str, Any]) -> ResolvedSet:
-    low, high = planned.get("target_low_mps"), planned.get("target_high_mps")
-    return ResolvedSet(
-        set_index=planned["index"],
-        reps=planned["reps"],
-        or_more=planned["or_more"],
-        seconds=planned["seconds"],
-        metres=planned["metres"],
-        per_side=planned["per_side"],
-        load_kg=planned["load_kg"],
-        wanted_kg=planned.get("wanted_kg"),
-        per_side_kg=tuple(planned["per_side_kg"]),
-        share_of_max=planned["share_of_max"],
-        target_mps=(low, high) if low is not None and high is not None else None,
-        target_is_peak=planned["target_is_peak"],
-        target_rir=planned["target_rir"],
-        stop_loss_pct=planned["stop_loss_pct"],
-        method=planned["method"],
-        working=None,
-    )
-
-
 def _prescription(line: SessionLine) -> Prescription | None:
     try:
         return parse(line.text)
@@ -143,12 +121,12 @@ def after_work_set(session: TrainingSession, line: SessionLine, number: int, boo
         )
     left = sum(1 for s in current.sets if s.kind == SetKind.WORK and s.record is None)
     work = {s.number: s.planned for s in current.sets if s.kind == SetKind.WORK}
-    coming = _resolved(work[number + 1]) if number + 1 in work else None
+    coming = work[number + 1].resolved() if number + 1 in work else None
     state = book.state(session.athlete_id, line.exercise_id)
     settled = _settled(session, current, done, book)
     if settled is not None and settled.rpe is not None and done[-1].rir is not None and settled.sentence and not settled.is_under:
         done[-1] = replace(done[-1], rir=max(0.0, 10.0 - settled.rpe))
-    advice = what_next(_resolved(work[number]), done, left, state, coming, _prescription(line))
+    advice = what_next(work[number].resolved(), done, left, state, coming, _prescription(line))
     AdviceRecord.objects.create(
         line=line,
         after_number=number,

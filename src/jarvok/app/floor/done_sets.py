@@ -79,7 +79,7 @@ def store(session: TrainingSession, line: SessionLine, item: FloorSet, done: Don
         kind=item.kind,
         number=item.number,
         planned_load_kg=item.planned_load_kg,
-        planned_reps=item.planned.get("reps"),
+        planned_reps=item.planned.reps,
         load_kg=done.load_kg,
         reps=done.counted,
         left_reps=done.left_reps,

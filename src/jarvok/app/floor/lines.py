@@ -9,6 +9,7 @@ from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.floor.models import AdviceRecord, Rep, SessionLine, SetKind, SetRecord, TrainingSession
 from jarvok.core.floor.next_set import LineMark, SetMark
 from jarvok.core.floor.next_set import next_set as coming
+from jarvok.core.floor.told import ToldSet
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import implement_for
 from jarvok.core.quantities.plates import build
@@ -20,7 +21,7 @@ from jarvok.core.velocity.zones import stop_velocity_mps, velocity_loss_pct, zon
 class FloorSet:
     kind: str
     number: int
-    planned: dict[str, Any]
+    planned: ToldSet
     planned_load_kg: float | None
     per_side_kg: list[float]
     unit: str
@@ -64,8 +65,8 @@ def floor_line(line: SessionLine) -> FloorLine:
     unit = kit.unit if kit is not None and exercise(line.exercise_id).implement == "barbell" else "kg"
     sets: list[FloorSet] = []
     for kind, planned_sets in ((SetKind.RAMP, line.ramp), (SetKind.WORK, line.planned)):
-        for number, planned in enumerate(planned_sets, start=1):
-            load, sides = planned.get("load_kg"), planned.get("per_side_kg", [])
+        for number, planned in enumerate(map(ToldSet.from_raw, planned_sets), start=1):
+            load, sides = planned.load_kg, list(planned.per_side_kg)
             if kind == SetKind.WORK:
                 spoken = [a for a in advice if a.after_number < number and a.outcome]
                 if spoken and spoken[-1].chosen_load_kg is not None:
@@ -123,5 +124,5 @@ def rep_payload(rep: Rep, reps_before: list[Rep], stop_loss_pct: float | None) -
 def set_reps_payload(item: FloorSet) -> list[dict[str, Any]]:
     found: list[dict[str, Any]] = []
     for i, rep in enumerate(item.reps):
-        found.append(rep_payload(rep, item.reps[:i], item.planned.get("stop_loss_pct")))
+        found.append(rep_payload(rep, item.reps[:i], item.planned.stop_loss_pct))
     return found

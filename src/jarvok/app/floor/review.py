@@ -94,8 +94,8 @@ def _line_review(line: FloorLine) -> LineReview:
     return review_line(
         [
             SetComparison(
-                planned_reps=s.planned.get("reps") or 0,
-                planned_load_kg=s.planned.get("load_kg"),
+                planned_reps=s.planned.reps or 0,
+                planned_load_kg=s.planned.load_kg,
                 done_reps=s.record.reps if s.record else None,
                 done_load_kg=s.record.load_kg if s.record else None,
             )

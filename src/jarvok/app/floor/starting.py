@@ -8,10 +8,10 @@ from itertools import pairwise
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.floor.models import SessionLine, TrainingSession
 from jarvok.app.facts.room.models import OwnDefault
-from jarvok.app.shapes import told
 from jarvok.app.training.sheets import Sheet
 from jarvok.core.floor.day_plan import DayLine, Less, Written, day_lines
 from jarvok.core.floor.readiness import Plan
+from jarvok.core.floor.told import ToldSet
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.ramp import RampedLine, RampSet, session_ramps
 from jarvok.core.session.blocks import Grouping
@@ -63,18 +63,10 @@ def write_lines(session: TrainingSession, sheet: Sheet, book: LiftBook, word: Da
             reason=line.planned.reason,
             is_main=line.planned.is_main,
             role=line.planned.role,
-            ramp=[
-                {
-                    "load_kg": r.load_kg,
-                    "per_side_kg": list(r.per_side_kg),
-                    "reps": r.reps,
-                    "stop_loss_pct": book.rules["velocity.stop_loss_pct"],
-                }
-                for r in ramps.get(slot, ())
-            ],
-            planned=[told(s) for s in day.sets],
+            ramp=[ToldSet.of_ramp(r, book.rules["velocity.stop_loss_pct"]).to_raw() for r in ramps.get(slot, ())],
+            planned=[ToldSet.of(s).to_raw() for s in day.sets],
             rest_s=rests.get(slot, line.rest_s),
-            as_written=[told(s, with_working=False) for s in line.sets] if changed else [],
+            as_written=[ToldSet.of(s, with_working=False).to_raw() for s in line.sets] if changed else [],
             change=day.change,
             left_out=day.left_out,
         )

@@ -20,6 +20,7 @@ from jarvok.app.floor.events import tell
 from jarvok.app.floor.lines import floor_line, rep_payload
 from jarvok.app.problems import Conflict
 from jarvok.core.errors import CoachError
+from jarvok.core.floor.told import ToldSet
 from jarvok.core.library.exercises import exercise
 from jarvok.core.sensors.stream import Batch
 from jarvok.core.velocity.detect import Rep as FoundRep
@@ -133,7 +134,7 @@ def store(live: Live, found: list[FoundRep], received_ms: float) -> None:
     line = stream.line
     before = list(Rep.objects.filter(line=line, kind=stream.kind, set_number=stream.set_number))
     planned = line.ramp if stream.kind == "ramp" else line.planned
-    stop = planned[stream.set_number - 1].get("stop_loss_pct") if stream.set_number <= len(planned) else None
+    stop = ToldSet.from_raw(planned[stream.set_number - 1]).stop_loss_pct if stream.set_number <= len(planned) else None
     for item in found:
         m = item.metrics
         rep = Rep.objects.create(

@@ -11,7 +11,9 @@ from jarvok.app.facts.room.models import Sensor
 from jarvok.app.floor.simulate import NOISE_M, lifted_by, seed_of, spawn
 from jarvok.app.room.sensors import Sort, Up, up_at
 from jarvok.core.errors import CoachError
+from jarvok.core.floor.told import ToldSet
 from jarvok.core.library.exercises import exercise
+from jarvok.core.quantities.plates import STANDARD_BAR_KG
 from jarvok.core.sensors.faults import fault_named
 
 JUMP_CM, JUMP_SPREAD_CM = 34.0, 1.2  # a middling jumper, for the stand-in
@@ -53,8 +55,8 @@ def send(sensor: Sensor, fault: str, base_url: str) -> str:
 def _velocities(up: Up) -> list[float]:
     session = TrainingSession.objects.select_related("athlete").get(pk=up.session_id)
     line = session.lines.get(pk=up.line_id)
-    planned = (line.ramp if up.kind == "ramp" else line.planned)[up.number - 1]
+    planned = ToldSet.from_raw((line.ramp if up.kind == "ramp" else line.planned)[up.number - 1])
     work = lifted_by(
-        session, up.line_id, up.exercise_id, up.kind, up.number, planned.get("load_kg") or 20.0, planned.get("reps") or 3
+        session, up.line_id, up.exercise_id, up.kind, up.number, planned.load_kg or STANDARD_BAR_KG, planned.reps or 3
     )
     return list(work.velocities_mps)

@@ -63,15 +63,15 @@ def _set_out(item: FloorSet) -> FloorSetOut:
         load_kg=item.planned_load_kg,
         per_side_kg=item.per_side_kg,
         **shown_mass(item.planned_load_kg, item.per_side_kg, item.unit),
-        reps=p.get("reps"),
-        or_more=p.get("or_more", False),
-        seconds=p.get("seconds"),
-        metres=p.get("metres"),
-        per_side=p.get("per_side", False),
-        target_low_mps=p.get("target_low_mps"),
-        target_high_mps=p.get("target_high_mps"),
-        target_rir=p.get("target_rir"),
-        stop_loss_pct=p.get("stop_loss_pct"),
+        reps=p.reps,
+        or_more=p.or_more,
+        seconds=p.seconds,
+        metres=p.metres,
+        per_side=p.per_side,
+        target_low_mps=p.target_mps[0] if p.target_mps else None,
+        target_high_mps=p.target_mps[1] if p.target_mps else None,
+        target_rir=p.target_rir,
+        stop_loss_pct=p.stop_loss_pct,
         done=DoneOut(
             id=record.pk,
             load_kg=record.load_kg,
@@ -88,7 +88,7 @@ def _set_out(item: FloorSet) -> FloorSetOut:
         jumps=[JumpOut(height_cm=j["height_cm"], contact_s=j.get("contact_s"), rsi=j.get("rsi")) for j in item.jumps],
         jump_word=word.sentence if word else "",
         jumps_off=word is not None and word.act,
-        working=WorkingOut(**p["working"]) if p.get("working") else None,
+        working=working_out(p.working) if p.working else None,
     )
 
 
@@ -263,7 +263,7 @@ def simulate_set(request: HttpRequest, session_id: int, payload: OpenStream) -> 
     lines = {line.line.pk: line for line in floor_lines(read_session(session_id))}
     item = next(s for s in lines[payload.line_id].sets if s.kind == payload.kind and s.number == payload.number)
     stream.session = session
-    simulate.run(stream, item.planned_load_kg or 20.0, item.planned.get("reps") or 3, f"http://{request.get_host()}")
+    simulate.run(stream, item.planned_load_kg or 20.0, item.planned.reps or 3, f"http://{request.get_host()}")
     return StreamOut(token=stream.token, path=f"/api/streams/{stream.token}")
 
 

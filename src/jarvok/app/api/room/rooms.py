@@ -273,7 +273,7 @@ def _turn(person: AtRack, lane: Lane) -> TurnOut:
     amount = ""
     if coming is not None:
         planned = coming[1].planned
-        amount = f"{planned['seconds']} s" if planned.get("seconds") else f"× {planned.get('reps') or 1}"
+        amount = f"{planned.seconds} s" if planned.seconds else f"× {planned.reps or 1}"
         if coming[1].kind == "ramp":
             amount += ", warm-up"
     load = coming[1].planned_load_kg if coming else None
