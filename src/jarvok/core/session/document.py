@@ -87,16 +87,19 @@ def document_of(session: PlannedSession, texts: Mapping[str, str] | None = None)
 
 def identified(document: Document) -> Document:
     """Return the document with every line known by an id of its own; those that have one keep it."""
-    taken: list[str] = []
+    held = [x.line_id for b in document.blocks for x in b.lines]
+    if all(held) and len(set(held)) == len(held):
+        return document
+    taken: set[str] = set()
     blocks: list[WrittenBlock] = []
     for block in document.blocks:
         lines: list[WrittenLine] = []
         for line in block.lines:
             if not line.line_id or line.line_id in taken:
                 lift = exercise(line.exercise_id)
-                held = [*taken, *(x.line_id for b in document.blocks for x in b.lines)]
-                line = replace(line, line_id=line_id(role_of(block.name, lift, is_main=line.is_main), lift.pattern, held))
-            taken.append(line.line_id)
+                role = role_of(block.name, lift, is_main=line.is_main)
+                line = replace(line, line_id=line_id(role, lift.pattern, taken.union(held)))
+            taken.add(line.line_id)
             lines.append(line)
         blocks.append(replace(block, lines=tuple(lines)))
     return replace(document, blocks=tuple(blocks))
