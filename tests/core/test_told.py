@@ -7,6 +7,7 @@ from datetime import date
 
 import pytest
 
+from jarvok.core.floor.readiness import Arrival, SportSince
 from jarvok.core.floor.told import VERSION, ToldSet
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import implement_for
@@ -16,6 +17,8 @@ from jarvok.core.loading.shorthand import parse
 from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.mark import Mark, MarkKind
 from jarvok.core.marks.working_max import current_max
+from jarvok.core.season.exposures import Event
+from jarvok.core.season.taper import Shape, TaperStyle
 
 DAY = date(2026, 3, 2)
 SQUAT = exercise("back_squat")
@@ -58,3 +61,15 @@ def test_warm_ups_say_only_what_they_have() -> None:
     assert (told.load_kg, told.reps, told.per_side_kg, told.stop_loss_pct) == (60.0, 3, (20.0,), 15.0)
     assert ToldSet.from_raw({"load_kg": 60.0, "per_side_kg": [20.0], "reps": 3}).load_kg == 60.0
     assert ToldSet.from_raw({}) == ToldSet()
+
+
+def test_answers_tapers_and_events_come_back_as_they_were_kept_and_from_before_versions() -> None:
+    said = Arrival(4, 3, 5, None, ("left_knee",), (SportSince("practice", 90, 6, 18),), (38.5, 39.0))
+    assert Arrival.from_raw(json.loads(json.dumps(said.to_raw()))) == said
+    assert Arrival.from_raw({"sleep": 4, "sport": None}, (40.0,)) == Arrival(sleep=4, usual_jumps_cm=(40.0,))
+    taper = TaperStyle(10, Shape.FAST, 45.0, 80.0)
+    assert TaperStyle.from_raw(json.loads(json.dumps(taper.to_raw()))) == taper
+    assert TaperStyle.from_raw({"days": 10, "shape": "exponential, fast", "depth_pct": 45, "frequency_pct": 80}) == taper
+    event = Event("pull", "Straight limit pull", 1, 210.0)
+    assert Event.from_raw(json.loads(json.dumps(event.to_raw()))) == event
+    assert Event.from_raw({"kind": "pull", "name": "Straight limit pull", "contest_day": 1, "load_kg": 210.0}) == event

@@ -20,7 +20,7 @@ from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.training.planned_weeks import planned_week
 from jarvok.app.training.sheets import Sheet, sheets_for
 from jarvok.core.floor.day_plan import Less
-from jarvok.core.floor.readiness import Arrival, Plan, SportSince, Suggestion, suggest
+from jarvok.core.floor.readiness import Arrival, Plan, Suggestion, suggest
 from jarvok.core.marks.mark import MarkKind
 from jarvok.core.rules import Rules
 from jarvok.core.season.model import SeasonWeek
@@ -46,25 +46,11 @@ class Present:
     @property
     def plan(self) -> DayPlan:
         """The word that is in force: the coach's, else as written; pain takes its patterns out in any case."""
-        pain = tuple(self.answers.data.get("pain", ())) if self.answers else ()
+        pain = Arrival.from_raw(self.answers.data).pain if self.answers else ()
         reason = self.word.reason if self.word else ""
         plan = Plan(self.word.plan) if self.word else Plan.A
         less = Less(self.word.less) if self.word else Less.FEWER
         return DayPlan(plan, less, self.suggestion.removed, "unwell" in pain, reason or "; ".join(self.suggestion.reasons))
-
-
-def arrival_of(data: dict[str, Any], usual_cm: tuple[float, ...] = ()) -> Arrival:
-    """The stored answers as the core takes them."""
-    return Arrival(
-        sleep=data.get("sleep"),
-        soreness=data.get("soreness"),
-        stress=data.get("stress"),
-        energy=data.get("energy"),
-        pain=tuple(data.get("pain") or ()),
-        sport=tuple(SportSince(s["kind"], s["minutes"], s["srpe"], s["hours_ago"]) for s in data.get("sport") or ()),
-        jumps_cm=tuple(data.get("jumps_cm") or ()),
-        usual_jumps_cm=usual_cm,
-    )
 
 
 def usual_jumps(ids: list[int], gathering: Gathering) -> dict[int, tuple[float, ...]]:
@@ -143,7 +129,7 @@ def read_room(gathering: Gathering, *, with_loads: bool = False) -> Room:
                 attendance,
                 person,
                 last,
-                suggest(arrival_of(last.data if last else {}, usual.get(person.pk, ())), rules),
+                suggest(Arrival.from_raw(last.data if last else {}, usual.get(person.pk, ())), rules),
                 words[-1] if words else None,
                 running,
                 coming[0] if coming else None,

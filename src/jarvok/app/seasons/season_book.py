@@ -21,7 +21,7 @@ from jarvok.core.season.calendar import Span, SpanKind, leagues_in
 from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.model import Rank, SeasonNote, SeasonPlan, Target
 from jarvok.core.season.planner import LONGEST_WEEKS, plan_year
-from jarvok.core.season.taper import Shape, TaperStyle
+from jarvok.core.season.taper import TaperStyle
 
 
 @dataclass(frozen=True)
@@ -61,9 +61,7 @@ def snapshot_of(athlete: Athlete) -> dict[str, Any]:
 
 def taper_of(raw: Mapping[str, Any] | None) -> TaperStyle | None:
     """A stored taper, or None where the arrangement's own is taken."""
-    if not raw:
-        return None
-    return TaperStyle(int(raw["days"]), Shape(raw["shape"]), float(raw["depth_pct"]), float(raw["frequency_pct"]))
+    return TaperStyle.from_raw(raw) if raw else None
 
 
 def facts_from(snapshot: Mapping[str, Any], entries: Sequence[CalendarEntry], today: date, rules: Rules) -> SeasonFacts | None:

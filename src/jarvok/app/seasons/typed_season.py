@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
-from dataclasses import asdict, dataclass, field
+from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import Any
 
@@ -15,22 +15,12 @@ from jarvok.app.problems import Conflict
 from jarvok.app.seasons.season_book import SeasonBook, snapshot_of, taper_of
 from jarvok.core.errors import CoachError
 from jarvok.core.quantities.mass import check_load_kg
-from jarvok.core.season.exposures import event_kinds
+from jarvok.core.season.exposures import Event, event_kinds
 from jarvok.core.season.model import RANK_NAMES, Rank
 from jarvok.core.season.taper import TaperStyle
 
 MOST_EVENTS = 12
 MOST_DAYS = 14
-
-
-@dataclass(frozen=True)
-class TypedEvent:
-    """An event of a contest as typed."""
-
-    kind: str
-    name: str = ""
-    contest_day: int = 0
-    load_kg: float | None = None
 
 
 @dataclass(frozen=True)
@@ -42,7 +32,7 @@ class TypedCompetition:
     rank: str = Rank.MAIN
     last_day: date | None = None
     weigh_in: date | None = None
-    events: tuple[TypedEvent, ...] = field(default=())
+    events: tuple[Event, ...] = field(default=())
     uid: str = ""
 
 
@@ -96,7 +86,7 @@ def write(competition: Competition, typed: TypedCompetition) -> None:
     competition.name, competition.day, competition.rank = typed.name, typed.day, typed.rank
     competition.last_day = typed.last_day if typed.last_day != typed.day else None
     competition.weigh_in = typed.weigh_in
-    competition.events = [asdict(e) for e in typed.events]
+    competition.events = [e.to_raw() for e in typed.events]
     competition.uid = typed.uid or competition.uid
     competition.save()
 
@@ -171,7 +161,7 @@ def restore(athlete: Athlete, facts: dict[str, Any]) -> None:
     style.save()
 
 
-def typed_over(c: Competition, sent: Mapping[str, Any], events: tuple[TypedEvent, ...] | None) -> TypedCompetition:
+def typed_over(c: Competition, sent: Mapping[str, Any], events: tuple[Event, ...] | None) -> TypedCompetition:
     """A competition with what is sent in place of what stands; a moved one keeps its length and its weigh-in's distance."""
     day = sent.get("day") or c.day
 
@@ -187,5 +177,5 @@ def typed_over(c: Competition, sent: Mapping[str, Any], events: tuple[TypedEvent
         rank=sent.get("rank") or c.rank,
         last_day=moved("last_day", c.last_day),
         weigh_in=moved("weigh_in", c.weigh_in),
-        events=events if events is not None else tuple(TypedEvent(**e) for e in c.events),
+        events=events if events is not None else tuple(Event.from_raw(e) for e in c.events),
     )

@@ -5,10 +5,11 @@ The weights of the score are Jarvok's own choice and stand in the settings; the 
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, dataclass
 from enum import StrEnum
 from statistics import mean, stdev
+from typing import Any
 
 from jarvok.core.errors import CoachError
 from jarvok.core.quantities.student import t_quantile
@@ -39,6 +40,7 @@ AREAS: dict[str, tuple[str, frozenset[str]]] = {
 }
 REFERRAL = "Seen by a licensed professional before it is loaded again. Jarvok does not diagnose."
 UNWELL = "No training while unwell or dizzy. A licensed professional looks first."
+VERSION = 1  # [T] of kept answers
 
 
 class Plan(StrEnum):
@@ -81,6 +83,27 @@ class Arrival:
     sport: tuple[SportSince, ...] = ()
     jumps_cm: tuple[float, ...] = ()
     usual_jumps_cm: tuple[float, ...] = ()
+
+    @classmethod
+    def from_raw(cls, raw: Mapping[str, Any], usual_jumps_cm: tuple[float, ...] = ()) -> Arrival:
+        """Return kept answers, beside the best jumps of earlier days; those from before versions say the same."""
+        return cls(
+            **{name: raw.get(name) for name in QUESTIONS},
+            pain=tuple(raw.get("pain") or ()),
+            sport=tuple(SportSince(s["kind"], s["minutes"], s["srpe"], s["hours_ago"]) for s in raw.get("sport") or ()),
+            jumps_cm=tuple(raw.get("jumps_cm") or ()),
+            usual_jumps_cm=usual_jumps_cm,
+        )
+
+    def to_raw(self) -> dict[str, Any]:
+        """Return what was answered as plain data for JSON; earlier days' jumps are facts of their own."""
+        return {
+            "version": VERSION,
+            **{name: getattr(self, name) for name in QUESTIONS},
+            "pain": list(self.pain),
+            "sport": [asdict(s) for s in self.sport],
+            "jumps_cm": list(self.jumps_cm),
+        }
 
 
 @dataclass(frozen=True)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import lru_cache
@@ -16,6 +16,7 @@ from jarvok.core.working import COMMON_PRACTICE, Source
 
 FROM_MEMORY = Source("M", "from memory")
 CLASS_GAP_PCT = 2.0  # [J] a gap above this is more than a day's ordinary change of body mass
+VERSION = 1  # [T] of a kept event
 BESIDE_HARD = 3  # [T] weight of a day beside another hard exposure
 
 
@@ -52,6 +53,21 @@ class Event:
     name: str = ""
     contest_day: int = 0
     load_kg: float | None = None
+
+    @classmethod
+    def from_raw(cls, raw: Mapping[str, Any]) -> Event:
+        """Return a kept event; those from before versions say the same."""
+        return cls(raw["kind"], raw.get("name", ""), raw.get("contest_day", 0), raw.get("load_kg"))
+
+    def to_raw(self) -> dict[str, Any]:
+        """Return it as plain data for JSON."""
+        return {
+            "version": VERSION,
+            "kind": self.kind,
+            "name": self.name,
+            "contest_day": self.contest_day,
+            "load_kg": self.load_kg,
+        }
 
 
 @dataclass(frozen=True)

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 from math import exp
+from typing import Any
 
 from jarvok.core.errors import CoachError
 
+VERSION = 1  # [T] of a kept taper
 PUBLISHED_DAYS = (8, 14)  # Bosquet et al. 2007, quoted from memory
 PUBLISHED_CUT_PCT = (41.0, 60.0)  # Bosquet et al. 2007, quoted from memory
 STRENGTH_CUT_PCT = (30.0, 70.0)  # Pritchard et al. 2015, quoted from memory
@@ -45,6 +48,21 @@ class TaperStyle:
                 return 1 - cut * (1 - exp(-(day + 1) / FAST_DAYS))
             case Shape.SLOW:
                 return 1 - cut * (1 - exp(-(day + 1) / SLOW_DAYS))
+
+    @classmethod
+    def from_raw(cls, raw: Mapping[str, Any]) -> TaperStyle:
+        """Return a kept taper; those from before versions say the same."""
+        return cls(int(raw["days"]), Shape(raw["shape"]), float(raw["depth_pct"]), float(raw["frequency_pct"]))
+
+    def to_raw(self) -> dict[str, Any]:
+        """Return it as plain data for JSON."""
+        return {
+            "version": VERSION,
+            "days": self.days,
+            "shape": self.shape.value,
+            "depth_pct": self.depth_pct,
+            "frequency_pct": self.frequency_pct,
+        }
 
     @property
     def mean_cut_pct(self) -> float:

@@ -174,7 +174,7 @@ def exposures_of(athlete: Athlete, book: SeasonBook, plan: SeasonPlan) -> list[E
     for c in book.competitions(athlete.pk):
         if c.day < book.today or not c.events or c.rank != Rank.MAIN:
             continue
-        events = [Event(e["kind"], e["name"], e["contest_day"], e["load_kg"]) for e in c.events]
+        events = [Event.from_raw(e) for e in c.events]
         novice = is_novice(athlete.training_age_years, book.rules)
         found += stagger(events, c.day, training, facts.spans if facts else (), c.weigh_in, is_novice=novice)
     return found

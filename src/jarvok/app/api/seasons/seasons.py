@@ -46,6 +46,7 @@ from jarvok.app.seasons.actions import set_phases as phases
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.core.errors import CoachError
 from jarvok.core.season.arrangements import ARRANGEMENTS
+from jarvok.core.season.exposures import Event
 from jarvok.core.season.model import RANK_NAMES, SeasonPlan
 from jarvok.core.season.taper import Shape, TaperStyle
 
@@ -74,8 +75,8 @@ def answer(athlete_id: int) -> SeasonAnswer:
     )
 
 
-def typed_events(events: list[EventOut]) -> tuple[services.TypedEvent, ...]:
-    return tuple(services.TypedEvent(e.kind, e.name.strip(), e.contest_day, e.load_kg) for e in events)
+def typed_events(events: list[EventOut]) -> tuple[Event, ...]:
+    return tuple(Event(e.kind, e.name.strip(), e.contest_day, e.load_kg) for e in events)
 
 
 def typed_taper(raw: TaperOut | None) -> TaperStyle | None:

@@ -8,16 +8,15 @@ from typing import Any
 from jarvok.app import clock
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.room.models import Answers, Attendance
-from jarvok.app.room.gathered import arrival_of
 from jarvok.app.room.telling import tell_room
-from jarvok.core.floor.readiness import checked
+from jarvok.core.floor.readiness import Arrival, checked
 
 
 def run(who: Who, attendance: Attendance, data: Mapping[str, Any], *, by_athlete: bool) -> None:
     """Keep what an athlete says on arriving; saying something means being here."""
     with acting(who, "keep_answers", "arrival answered", athlete=attendance.athlete):
-        checked(arrival_of(dict(data)))
-        Answers.objects.create(attendance=attendance, data=dict(data), by_athlete=by_athlete, at=clock.now())
+        said = checked(Arrival.from_raw(data))
+        Answers.objects.create(attendance=attendance, data=said.to_raw(), by_athlete=by_athlete, at=clock.now())
         if not attendance.is_here:
             attendance.is_here, attendance.changed_at = True, clock.now()
             attendance.save(update_fields=["is_here", "changed_at"])

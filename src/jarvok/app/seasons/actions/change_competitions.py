@@ -8,10 +8,11 @@ from typing import Any
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.seasons.models import Competition
 from jarvok.app.seasons.actions import change_competition
-from jarvok.app.seasons.typed_season import TypedEvent, everywhere, typed_over
+from jarvok.app.seasons.typed_season import everywhere, typed_over
+from jarvok.core.season.exposures import Event
 
 
-def run(who: Who, competition: Competition, scope: str, sent: Mapping[str, Any], events: tuple[TypedEvent, ...] | None) -> None:
+def run(who: Who, competition: Competition, scope: str, sent: Mapping[str, Any], events: tuple[Event, ...] | None) -> None:
     """Change what is sent; what is not sent stays. A moved competition keeps its length and its weigh-in's distance."""
     people = everywhere(competition, scope)
     squad = competition.athlete.squad if len(people) > 1 else None

@@ -11,8 +11,9 @@ from jarvok.app.facts.people.models import Via
 from jarvok.app.facts.seasons.models import CalendarEntry, Competition
 from jarvok.app.seasons.actions import add_competition, add_entry, change_competition, take_out_entry, withdraw_competition
 from jarvok.app.seasons.calendar_rows import LONGEST_DAYS, USUAL_HARDNESS, Row, Scope, preview, standing_for
-from jarvok.app.seasons.typed_season import TypedCompetition, TypedEvent, same_name
+from jarvok.app.seasons.typed_season import TypedCompetition, same_name
 from jarvok.core.interchange.calendar import Found
+from jarvok.core.season.exposures import Event
 
 
 def run(who: Who, scope: Scope, text: str, kinds: dict[str, str]) -> list[Row]:
@@ -63,11 +64,11 @@ def _store_competition(who: Who, scope: Scope, found: Found, standing: Competiti
             if typed_in is None:
                 add_competition.run(who, athlete, typed)
             else:
-                events = tuple(TypedEvent(**e) for e in typed_in.events)
+                events = tuple(Event.from_raw(e) for e in typed_in.events)
                 change_competition.run(who, typed_in, replace(typed, rank=typed_in.rank, events=events))
         return
     for same in _same_everywhere(scope, standing):
-        events = tuple(TypedEvent(**e) for e in same.events)
+        events = tuple(Event.from_raw(e) for e in same.events)
         typed = TypedCompetition(found.name, found.start, same.rank, last, None, events, same.uid)
         change_competition.run(who, same, typed)
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
-
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.seasons.typed_season import TypedStyle, changed, style_of
@@ -27,7 +25,7 @@ def run(who: Who, athletes: list[Athlete], typed: TypedStyle) -> None:
             raise CoachError(
                 "That rhythm cannot be.", where="loading_weeks", accepted="0 (as it comes), 2, 3 or 4 loading weeks."
             )
-        taper = asdict(check_taper(typed.taper)) if typed.taper is not None else None
+        taper = check_taper(typed.taper).to_raw() if typed.taper is not None else None
         for athlete in athletes:
             style = style_of(athlete)
             words = [f"arranged as {chosen.name.lower()}"] if style.arrangement != chosen.key else []
