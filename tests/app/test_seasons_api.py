@@ -677,3 +677,28 @@ class TestFixesOfTheSeason:
         refused = coach.send("POST", f"athletes/{athlete.pk}/season/fix", {"kind": kind, "values": values})
         assert refused.status_code == 422
         assert said in refused.json()["title"]
+
+
+class TestAPastedList:
+    def test_every_line_becomes_an_entry_in_one_act(self, coach, athlete, season) -> None:
+        from jarvok.app.facts.people.models import Act
+
+        acts = Act.objects.count()
+        text = "5 Dec Harbour home\n12.12.2026 Reef away\n2027-01-09 Coast cup"
+        sent = {"kind": "match", "text": text, "scope": "squad"}
+        seen = coach.ok("POST", f"athletes/{athlete.pk}/calendar/list", sent)
+        assert [(e["name"], e["start"]) for e in seen["entries"]] == [
+            ("Harbour home", "2026-12-05"),
+            ("Reef away", "2026-12-12"),
+            ("Coast cup", "2027-01-09"),
+        ]
+        assert Act.objects.count() == acts + 1
+
+    def test_one_line_that_cannot_be_read_stores_none(self, coach, athlete, season) -> None:
+        sent = {"kind": "match", "text": "5 Dec Harbour home\nReef away some day", "scope": "squad"}
+        answer = coach.send("POST", f"athletes/{athlete.pk}/calendar/list", sent)
+        assert answer.status_code == 422
+        assert "line 2" in answer.json()["title"]
+        two_days = {"kind": "match", "text": "5 Dec to 6 Dec Harbour home", "scope": "squad"}
+        assert coach.send("POST", f"athletes/{athlete.pk}/calendar/list", two_days).status_code == 422
+        assert coach.get(f"athletes/{athlete.pk}/calendar")["entries"] == []

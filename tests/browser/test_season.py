@@ -113,6 +113,44 @@ def test_a_contest_is_staggered_back_from_its_day(server, page: Page, noor: int)
     expect(page.get_by_role("img", name=re.compile("Pull: straight limit pull"))).to_have_count(0)
 
 
+def test_five_matches_typed_as_fast_as_a_person_types_are_five(server, page: Page, noor: int) -> None:
+    page.goto(f"{server.url}/athletes/{noor}/calendar")
+    form = page.get_by_role("form", name="Add to the calendar")
+    form.get_by_label("For").select_option(label="Noor Vasko")
+    page.route("**/api/athletes/*/calendar", lambda route: (page.wait_for_timeout(300), route.continue_()))  # a slow line
+    for number in range(1, 6):
+        form.get_by_label("Name").fill(f"Quick match {number}")
+        form.get_by_label("From").fill(f"2027-01-0{number}")
+        form.get_by_label("From").press("Enter")
+    expect(page.get_by_role("button", name=re.compile("^Take out: Quick match"))).to_have_count(5)
+    expect(page.get_by_label("Not stored yet")).to_have_count(0)
+    page.unroute("**/api/athletes/*/calendar")
+    # one that is refused stands beside the form with its reason, and comes back into it
+    form.get_by_label("Name").fill("Far match")
+    form.get_by_label("From").fill("2039-01-01")
+    form.get_by_label("From").press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("lies too far away")
+    check_axe(page)
+    page.get_by_role("button", name="Change it").click()
+    expect(form.get_by_label("Name")).to_have_value("Far match")
+    form.get_by_label("Name").fill("")
+    # a list as it was sent: a line that cannot be read keeps the text, and nothing is stored by halves
+    page.get_by_role("button", name="Paste a list").click()
+    text = page.get_by_role("form", name="Paste a list").get_by_role("textbox")
+    text.fill("13 Feb Listed one\nsome day Listed two")
+    page.get_by_role("button", name="Add them all").click()
+    expect(page.get_by_role("alert")).to_contain_text("line 2")
+    check_axe(page)
+    expect(text).to_have_value("13 Feb Listed one\nsome day Listed two")
+    text.fill("13 Feb Listed one\n20 Feb Listed two")
+    page.get_by_role("button", name="Add them all").click()
+    expect(page.get_by_role("button", name=re.compile("^Take out: Listed"))).to_have_count(2)
+    mine = page.get_by_role("button", name=re.compile("^Take out: (Listed|Quick match)"))
+    for left in range(6, -1, -1):  # matches make a league of her season, which the other tests do not want
+        mine.first.click()
+        expect(mine).to_have_count(left)
+
+
 def test_a_calendar_is_filled_taken_in_and_out(server, page: Page, noor: int, tmp_path: Path) -> None:
     page.goto(f"{server.url}/athletes/{noor}/calendar")
     expect(page.get_by_text("Camp at the bay")).to_be_visible()

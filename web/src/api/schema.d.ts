@@ -922,6 +922,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/athletes/{athlete_id}/calendar/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add List
+         * @description Put a pasted list into the calendar, one event a line: all of it, or nothing.
+         */
+        post: operations["jarvok_app_api_seasons_calendar_add_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/athletes/{athlete_id}/calendar/{entry_id}": {
         parameters: {
             query?: never;
@@ -4293,7 +4313,7 @@ export interface components {
             /** Entries */
             entries: components["schemas"]["EntryOut"][];
             /** Kinds */
-            kinds: components["schemas"]["ChoiceWords"][];
+            kinds: components["schemas"]["EntryKindOut"][];
             /** Import Kinds */
             import_kinds: components["schemas"]["ChoiceWords"][];
             /** Played */
@@ -4304,6 +4324,15 @@ export interface components {
             match_week: components["schemas"]["MatchDayOut"][];
             /** Match Week Few */
             match_week_few: components["schemas"]["MatchDayOut"][];
+        };
+        /** EntryKindOut */
+        EntryKindOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Is One Day */
+            is_one_day: boolean;
         };
         /** EntryOut */
         EntryOut: {
@@ -4383,6 +4412,21 @@ export interface components {
             start: string;
             /** End */
             end?: string | null;
+            /**
+             * Scope
+             * @default squad
+             */
+            scope: string;
+        };
+        /**
+         * NewList
+         * @description Several entries at once: a day or two days and a name a line.
+         */
+        NewList: {
+            /** Kind */
+            kind: string;
+            /** Text */
+            text: string;
             /**
              * Scope
              * @default squad
@@ -10986,6 +11030,86 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewEntry"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_seasons_calendar_add_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewList"];
             };
         };
         responses: {

@@ -16,7 +16,8 @@ from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.seasons.season_book import Goal, SeasonBook
 from jarvok.app.training.planned_weeks import planned_week
-from jarvok.core.season.model import SeasonPlan, SeasonWeek
+from jarvok.app.training.told_weeks import read_told
+from jarvok.core.season.model import SeasonPlan, SeasonWeek, monday_of
 from jarvok.core.session.planned import PlannedSession
 
 router = Router(tags=["today"])
@@ -81,6 +82,7 @@ def today_view(request: HttpRequest) -> TodayOut:
     sessions: list[TodaySession] = []
     decisions: list[DecisionOut] = []
     goals: dict[tuple[str, date], GoalOut] = {}
+    read_told(people, [monday_of(today)])
     for athlete in people:
         decisions += _rises(book, athlete)
         plan, ahead = seasons.plan(athlete.pk), seasons.goal(athlete.pk)

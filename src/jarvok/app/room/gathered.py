@@ -19,11 +19,12 @@ from jarvok.app.floor.starting import DayPlan
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.training.planned_weeks import planned_week
 from jarvok.app.training.sheets import Sheet, sheets_for
+from jarvok.app.training.told_weeks import read_told
 from jarvok.core.floor.day_plan import Less
 from jarvok.core.floor.readiness import Arrival, Plan, Suggestion, suggest
 from jarvok.core.marks.mark import MarkKind
 from jarvok.core.rules import Rules
-from jarvok.core.season.model import SeasonWeek
+from jarvok.core.season.model import SeasonWeek, monday_of
 from jarvok.core.session.planned import PlannedSession
 
 USUAL_JUMP_DAYS = 60  # [J] older jumps are not the usual of now
@@ -146,6 +147,7 @@ def _planned_of_the_day(
     seasons = SeasonBook(people, clock.today(), rules)
     planned: dict[int, list[PlannedSession]] = {}
     weeks: dict[int, SeasonWeek] = {}
+    read_told(people, [monday_of(gathering.day)])
     for person in people:
         plan = seasons.plan(person.pk)
         week = plan.week_of(gathering.day) if plan is not None else None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 
 from django.db.models import prefetch_related_objects
@@ -11,6 +11,7 @@ from jarvok.app.athletes.reading import age_of, practices_of, restrictions_of
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.training.models import WeekChoice, WrittenSession
+from jarvok.app.training.told_weeks import sessions_of, told_of
 from jarvok.core.errors import CoachError
 from jarvok.core.experience import is_minor
 from jarvok.core.library.substitutes import Limits
@@ -21,7 +22,7 @@ from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek
 from jarvok.core.session.document import from_raw, session_of
 from jarvok.core.session.planned import PlannedSession
 from jarvok.core.week.arrangements import WEEK_BY_KEY, usual_for
-from jarvok.core.week.generate import arranged_week, nearest_days
+from jarvok.core.week.generate import MOVED_HERE, arranged_week, nearest_days
 from jarvok.core.week.plan import WeekArrangement, WeekFacts, level_of
 
 
@@ -107,8 +108,25 @@ def written_of(athlete: Athlete, week: SeasonWeek) -> dict[str, WrittenSession]:
 
 
 def proposed_week(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> tuple[PlannedSession, ...]:
-    """The week as its arrangement proposes it, with sessions on the days the coach gave them."""
+    """The week as its arrangement proposes it, sessions on the days the coach gave them; days that are over as they stood."""
+    told = told_of(athlete, week.start)
+    if told is None:
+        return _arranged(athlete, plan, week, rules)
+    moves = _moves(athlete, week)
+    stood = tuple(_on(s, moves[s.key]) if moves.get(s.key, s.day) > told.through else s for s in sessions_of(told))
+    if told.through >= week.end:
+        return stood
+    keys = {s.key for s in stood}
+    return (*stood, *(s for s in _arranged(athlete, plan, week, rules) if s.day > told.through and s.key not in keys))
+
+
+def _arranged(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> tuple[PlannedSession, ...]:
     return arranged_week(week_style_of(athlete, week.start).arrangement.key, facts_of(athlete, plan, week, rules))
+
+
+def _on(session: PlannedSession, day: date) -> PlannedSession:
+    """A session that was missed, on the day the coach has given it since."""
+    return replace(session, day=day, day_reason=MOVED_HERE)
 
 
 def planned_week(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> tuple[PlannedSession, ...]:

@@ -15,6 +15,7 @@ from jarvok.app.facts.floor.models import SessionLine, SetKind, SetRecord, Train
 from jarvok.app.facts.training.models import LineEdit, MethodChoice
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.training.planned_weeks import planned_week
+from jarvok.app.training.told_weeks import place_of, told_of
 from jarvok.core.errors import CoachError
 from jarvok.core.exercises import Exercise
 from jarvok.core.library.exercises import exercise, exercises
@@ -291,6 +292,9 @@ def week_in(athlete: Athlete, plan: SeasonPlan, day: date, book: LiftBook) -> At
     last = plan.week_of(week.start - timedelta(days=7))
     before = planned_week(athlete, plan, last, book.rules) if last is not None else ()
     planned = planned_week(athlete, plan, week, book.rules)
+    told = told_of(athlete, week.start)
+    if told is not None and told.through >= week.end:
+        week = place_of(told, week)
     return AthleteWeek(plan, week, sheets_of(athlete, planned, book, week), book, before, book.rules)
 
 

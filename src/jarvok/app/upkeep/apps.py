@@ -22,5 +22,7 @@ def _put_right(using: str, **_: Any) -> None:
     if executor.migration_plan(executor.loader.graph.leaf_nodes()):
         return  # only some of the migrations were asked for
     from jarvok.app.upkeep.line_ids import give_line_ids
+    from jarvok.app.upkeep.past_weeks import freeze_past_weeks
 
     give_line_ids()
+    freeze_past_weeks()

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import asdict, dataclass
 from datetime import date
+from typing import Any
 
 from jarvok.core.loading.prescription import Prescription
-from jarvok.core.session.blocks import STRAIGHT, BlockStyle
+from jarvok.core.loading.shorthand import parse, write
+from jarvok.core.session.blocks import STRAIGHT, BlockStyle, Grouping
 from jarvok.core.session.roles import BlockRole
 
 
@@ -30,6 +33,40 @@ class PlannedLine:
     role: BlockRole = BlockRole.SMALL
     line_id: str = ""
 
+    @classmethod
+    def from_raw(cls, raw: Mapping[str, Any]) -> PlannedLine:
+        """Return a line as it was kept."""
+        style = {**raw["style"], "grouping": Grouping(raw["style"]["grouping"])}
+        return cls(
+            raw["slot"],
+            raw["block"],
+            raw["exercise"],
+            parse(raw["text"]),
+            raw["reason"],
+            raw["main"],
+            raw["replaced"],
+            BlockStyle(**style),
+            raw["note"],
+            BlockRole(raw["role"]),
+            raw["id"],
+        )
+
+    def to_raw(self) -> dict[str, Any]:
+        """Return it as plain data for JSON; the prescription in its one written form."""
+        return {
+            "id": self.line_id,
+            "slot": self.slot,
+            "block": self.block,
+            "exercise": self.exercise_id,
+            "text": write(self.prescription),
+            "reason": self.reason,
+            "main": self.is_main,
+            "replaced": self.replaced,
+            "style": {**asdict(self.style), "grouping": self.style.grouping.value},
+            "note": self.note,
+            "role": self.role.value,
+        }
+
 
 @dataclass(frozen=True)
 class PlannedSession:
@@ -47,3 +84,30 @@ class PlannedSession:
     load: str = "middle"
     is_own: bool = False
     left_out: tuple[str, ...] = ()
+
+    @classmethod
+    def from_raw(cls, raw: Mapping[str, Any]) -> PlannedSession:
+        """Return a session as it was kept."""
+        return cls(
+            raw["key"],
+            date.fromisoformat(raw["day"]),
+            raw["theme"],
+            raw["day_reason"],
+            tuple(PlannedLine.from_raw(line) for line in raw["lines"]),
+            raw["load"],
+            raw["is_own"],
+            tuple(raw["left_out"]),
+        )
+
+    def to_raw(self) -> dict[str, Any]:
+        """Return it as plain data for JSON."""
+        return {
+            "key": self.key,
+            "day": self.day.isoformat(),
+            "theme": self.theme,
+            "day_reason": self.day_reason,
+            "lines": [line.to_raw() for line in self.lines],
+            "load": self.load,
+            "is_own": self.is_own,
+            "left_out": list(self.left_out),
+        }

@@ -16,6 +16,7 @@ from jarvok.core.week.plan import DayDraft, Level, WeekArrangement, WeekFacts, s
 
 LIGHTER = {"high": "middle", "middle": "low", "low": "low"}  # how hard a day is meant in an easier week or a taper
 FREE_PLACEMENT = ("two_days",)  # laid around practice alone, both days hard
+MOVED_HERE = "moved here by you"
 
 
 def arranged_week(key: str, facts: WeekFacts) -> tuple[PlannedSession, ...]:
@@ -42,7 +43,7 @@ def arranged_week(key: str, facts: WeekFacts) -> tuple[PlannedSession, ...]:
     found: list[PlannedSession] = []
     for place, draft in zip(placed, drafts, strict=False):
         day = days[draft.key]
-        reason = place.reason if draft.key not in facts.moved else "moved here by you"
+        reason = place.reason if draft.key not in facts.moved else MOVED_HERE
         lines, left_out = settled(draft, facts, day)
         load = LIGHTER[draft.load] if facts.week.is_light else draft.load
         found.append(PlannedSession(draft.key, day, draft.theme, reason, lines, load, left_out=left_out))

@@ -1,5 +1,4 @@
 import { useState } from "react";
-import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 import { useParams } from "react-router";
 
@@ -9,7 +8,7 @@ import { dated, shortDay } from "../../parts/dates";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { SeasonTabs } from "../season/SeasonTabs";
 import { CalendarImport } from "./CalendarImport";
-import { ScopeSelect } from "./ScopeSelect";
+import { EntryForm } from "./EntryForm";
 
 type Calendar = Schemas["CalendarOut"];
 
@@ -50,15 +49,6 @@ export default function CalendarScreen() {
 
 function Entries({ id, calendar: c }: { id: number; calendar: Calendar }) {
   const path = { athlete_id: id };
-  const [kind, setKind] = useState(c.kinds[0]?.id ?? "match");
-  const [name, setName] = useState("");
-  const [start, setStart] = useState("");
-  const [end, setEnd] = useState("");
-  const [scope, setScope] = useState("squad");
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const add = usePlanChange((body: Schemas["NewEntry"]) =>
-    need(api.POST("/api/athletes/{athlete_id}/calendar", { params: { path }, body })),
-  );
   const out = usePlanChange((entry: number) =>
     need(api.DELETE("/api/athletes/{athlete_id}/calendar/{entry_id}", { params: { path: { ...path, entry_id: entry } } })),
   );
@@ -110,55 +100,7 @@ function Entries({ id, calendar: c }: { id: number; calendar: Calendar }) {
           ))}
         </tbody>
       </table>
-      <Form
-        className="pad d-flex flex-wrap gap-2 align-items-end border-top"
-        aria-label="Add to the calendar"
-        onSubmit={(e) => {
-          e.preventDefault();
-          setProblem(null);
-          add.mutate(
-            { kind, name, start, end: end || null, scope },
-            {
-              onSuccess: () => {
-                setName("");
-                setStart("");
-                setEnd("");
-              },
-              onError: (error) => setProblem(problemOf(error)),
-            },
-          );
-        }}
-      >
-        <Form.Group controlId="entry-kind">
-          <Form.Label className="small mb-0">Kind</Form.Label>
-          <Form.Select size="sm" value={kind} onChange={(e) => setKind(e.target.value)}>
-            {c.kinds.map((k) => (
-              <option key={k.id} value={k.id}>
-                {k.name}
-              </option>
-            ))}
-          </Form.Select>
-        </Form.Group>
-        <Form.Group controlId="entry-name">
-          <Form.Label className="small mb-0">Name</Form.Label>
-          <Form.Control size="sm" value={name} maxLength={80} required onChange={(e) => setName(e.target.value)} style={{ width: 150 }} />
-        </Form.Group>
-        <Form.Group controlId="entry-start">
-          <Form.Label className="small mb-0">From</Form.Label>
-          <Form.Control size="sm" type="date" value={start} required onChange={(e) => setStart(e.target.value)} />
-        </Form.Group>
-        {kind !== "match" && (
-          <Form.Group controlId="entry-end">
-            <Form.Label className="small mb-0">To</Form.Label>
-            <Form.Control size="sm" type="date" value={end} onChange={(e) => setEnd(e.target.value)} />
-          </Form.Group>
-        )}
-        <ScopeSelect id="entry-scope" calendar={c} value={scope} onChange={setScope} />
-        <Button size="sm" type="submit" disabled={add.isPending}>
-          Add it
-        </Button>
-        {problem && <Trouble problem={problem} />}
-      </Form>
+      <EntryForm id={id} calendar={c} />
     </section>
   );
 }

@@ -19,8 +19,8 @@ from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import CalendarEntry, Competition
 from jarvok.app.schema import Schema
 from jarvok.app.seasons import calendar_rows as services
+from jarvok.app.seasons.actions import add_entries, import_calendar, take_out_entry
 from jarvok.app.seasons.actions import add_entry as add
-from jarvok.app.seasons.actions import import_calendar, take_out_entry
 from jarvok.app.seasons.actions import write_minutes as minutes
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.core.interchange.calendar import KINDS, Written, write_calendar
@@ -67,6 +67,12 @@ class MinutesIn(Schema):
     minutes: int | None
 
 
+class EntryKindOut(Schema):
+    id: str
+    name: str
+    is_one_day: bool
+
+
 class CalendarOut(Schema):
     athlete_id: int
     athlete_name: str
@@ -74,12 +80,20 @@ class CalendarOut(Schema):
     group: str
     today: date
     entries: list[EntryOut]
-    kinds: list[ChoiceWords]
+    kinds: list[EntryKindOut]
     import_kinds: list[ChoiceWords]
     played: list[PlayedOut]
     played_words: str
     match_week: list[MatchDayOut]
     match_week_few: list[MatchDayOut]
+
+
+class NewList(Schema):
+    """Several entries at once: a day or two days and a name a line."""
+
+    kind: str
+    text: str
+    scope: str = "squad"
 
 
 class NewEntry(Schema):
@@ -152,7 +166,7 @@ def calendar_out(athlete_id: int) -> CalendarOut:
             for e in entries
             if e.end >= today
         ],
-        kinds=[ChoiceWords(id=k, name=name) for k, name in ENTRY_NAMES.items()],
+        kinds=[EntryKindOut(id=k, name=name, is_one_day=k == "match") for k, name in ENTRY_NAMES.items()],
         import_kinds=[ChoiceWords(id=k, name=ENTRY_NAMES.get(k, k.capitalize())) for k in (*KINDS, "skip")],
         played=[
             PlayedOut(entry_id=e.pk, name=e.name, day=e.start, minutes=minutes[e.pk].minutes if e.pk in minutes else None)
@@ -188,6 +202,13 @@ def read_calendar_of(request: HttpRequest, athlete_id: int) -> CalendarOut:
 def add_entry(request: HttpRequest, athlete_id: int, payload: NewEntry) -> CalendarOut:
     scope = services.Scope.of(_athlete(athlete_id), payload.scope)
     add.run(who_of(request), scope, payload.kind, payload.name, payload.start, payload.end or payload.start)
+    return calendar_out(athlete_id)
+
+
+@router.post("/athletes/{int:athlete_id}/calendar/list", response={200: CalendarOut, **ERRORS})
+def add_list(request: HttpRequest, athlete_id: int, payload: NewList) -> CalendarOut:
+    """Put a pasted list into the calendar, one event a line: all of it, or nothing."""
+    add_entries.run(who_of(request), services.Scope.of(_athlete(athlete_id), payload.scope), payload.kind, payload.text)
     return calendar_out(athlete_id)
 
 

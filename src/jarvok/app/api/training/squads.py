@@ -22,6 +22,7 @@ from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.training.lookup import find_sheet, near
 from jarvok.app.training.planned_weeks import planned_week
 from jarvok.app.training.sheets import Sheet, SheetLine, sheets_for, week_days
+from jarvok.app.training.told_weeks import read_told
 from jarvok.core.library.exercises import exercise
 from jarvok.core.quantities.mass import format_kg
 from jarvok.core.running.lines import lines_for
@@ -105,6 +106,7 @@ def read_squad_week(request: HttpRequest, squad_id: int, start: date | None = No
     rules = rules_in_force()
     people = list(Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK).filter(squad=squad))
     seasons, book = SeasonBook(people, today, rules), LiftBook(people, today, rules=rules)
+    read_told(people, [monday])
     planned = {}
     weeks = {}
     for person in people:
@@ -190,6 +192,7 @@ def read_squad_table(request: HttpRequest, athlete_id: int, day: date, key: str,
     if group:
         people = [p for p in people if p.group == group]
     seasons, book = SeasonBook(people, today, rules), LiftBook(people, today, rules=rules)
+    read_told(people, [monday_of(day)])
     planned, weeks = {}, {}
     for person in people:
         plan = seasons.plan(person.pk)

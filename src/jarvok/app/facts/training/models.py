@@ -97,6 +97,25 @@ class WrittenSession(Fact):
         indexes = [models.Index(fields=["athlete", "week_start"])]
 
 
+class ToldWeek(Fact):
+    """A week as its plan stood, day by day once each is over: what the arrangement proposed, and the week's place in the season.
+
+    `document` holds the sessions of the days up to `through`, `dose` the week as the season had it. The coach's own sessions and
+    edits are facts of their own and lie over it. What plans weeks may change; what a past day held may not.
+    """
+
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="told_weeks")
+    monday = models.DateField()
+    through = models.DateField()
+    document = models.JSONField()
+    dose = models.JSONField()
+    at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["monday"]
+        constraints = [models.UniqueConstraint(fields=["athlete", "monday"], name="a_week_is_told_once")]
+
+
 class Template(Fact):
     """A session, a week or a phase kept for later. Saved again under its name it gets a new version; the old ones stay."""
 

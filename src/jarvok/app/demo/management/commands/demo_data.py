@@ -22,6 +22,7 @@ from jarvok.app.demo.other_marks import add_measures
 from jarvok.app.facts.athletes.models import Athlete, Fault, Practice, Restriction, Squad
 from jarvok.app.facts.people.models import Act, Via
 from jarvok.app.facts.seasons.models import CalendarEntry, Competition, SeasonStyle
+from jarvok.app.upkeep.past_weeks import freeze_past_weeks
 from jarvok.core.marks.mark import MarkKind
 from jarvok.core.season.model import monday_of
 from jarvok.core.week.placement import Practice as CorePractice
@@ -45,6 +46,7 @@ class Command(BaseCommand):
             return
         began = time.perf_counter()
         people_count, sets = fill(clock.today(), 10 if options["small"] else 52)
+        freeze_past_weeks()
         self.stdout.write(f"Demo centre ready: {people_count} athletes, {sets} sets, {time.perf_counter() - began:.1f} s.")
 
 
