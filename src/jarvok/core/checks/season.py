@@ -13,7 +13,7 @@ from jarvok.core.season.arrangements import BY_KEY
 from jarvok.core.season.calendar import Span, SpanKind
 from jarvok.core.season.exposures import ClassGap
 from jarvok.core.season.missed import Return
-from jarvok.core.season.model import Phase, PhaseKey, Rank, SeasonPlan, SeasonWeek
+from jarvok.core.season.model import Phase, PhaseKey, Rank, SeasonPlan, SeasonWeek, weeks_words
 from jarvok.core.season.residuals import WANTED
 from jarvok.core.season.taper import STRENGTH_CUT_PCT, TaperStyle, remarks
 from jarvok.core.working import COMMON_PRACTICE, Source
@@ -191,7 +191,7 @@ def phase_set_unusually(view: SeasonView) -> Iterator[Flag]:
 
 
 def _weeks(phase: Phase) -> str:
-    return "1 week" if phase.weeks == 1 else f"{phase.weeks} weeks"
+    return weeks_words(phase.weeks)
 
 
 def class_gap(view: SeasonView) -> Iterator[Flag]:

@@ -10,7 +10,7 @@ from jarvok.core.errors import CoachError
 from jarvok.core.season.arrangement import GENERAL, Arrangement, PhaseRule
 from jarvok.core.season.calendar import League
 from jarvok.core.season.facts import SeasonFacts
-from jarvok.core.season.model import Phase, PhaseKey, Rank, SeasonNote, Target, monday_of
+from jarvok.core.season.model import Phase, PhaseKey, Rank, SeasonNote, Target, monday_of, weeks_words
 
 HOLD_WEEKS = 3  # [J] no more than this between two competitions: the peak is held, nothing is rebuilt
 RETURN_FROM_WEEKS = 6  # [J] with less time to the next competition no week is given to returning
@@ -112,7 +112,9 @@ def _lengths(
         low, high = (0, MOST_WEEKS) if key != "taper" else TAPER_WEEKS
         if not low <= value <= high:
             raise CoachError(
-                f"{known[key].name} cannot last {value} weeks.", where="weeks", accepted=f"{low} to {high} weeks are accepted."
+                f"{known[key].name} cannot last {weeks_words(value)}.",
+                where="weeks",
+                accepted=f"{low} to {high} weeks are accepted.",
             )
     usual = -(-facts.taper.days // 7) if facts.taper is not None else style.taper.weeks
     taper = min(pins.get("taper", usual if total > SHORT_TAPER_WEEKS else 1), total)
@@ -121,7 +123,7 @@ def _lengths(
     left = room - sum(pinned.values())
     if left < 0:
         raise CoachError(
-            f"The phases you set need {sum(pinned.values())} weeks and only {room} are there before the taper.",
+            f"The phases you set need {weeks_words(sum(pinned.values()))} and only {room} {'is' if room == 1 else 'are'} there before the taper.",
             where="weeks",
             accepted="Shorten one of them, or move the competition.",
         )
@@ -185,8 +187,8 @@ def _given_up(rule: PhaseRule, room: int, base: PhaseRule) -> SeasonNote:
     return SeasonNote(
         id=f"given-up-{rule.id}",
         title=f"{rule.name} is given up.",
-        text=f"{room} weeks before the taper do not hold its least {rule.least_weeks} weeks and the "
-        f"{base.least_weeks} of {base.name.lower()}. The base is kept: it decides how tall the rest can be.{loses}",
+        text=f"It needs {weeks_words(rule.least_weeks)} at least, {base.name.lower()} {base.least_weeks}; before the taper there "
+        f"{'is' if room == 1 else 'are'} {weeks_words(room)}. The base is kept: it decides how tall the rest can be.{loses}",
         source="common practice",
         decision=True,
     )
@@ -195,7 +197,7 @@ def _given_up(rule: PhaseRule, room: int, base: PhaseRule) -> SeasonNote:
 def _short_base(left: int, base: PhaseRule) -> SeasonNote:
     return SeasonNote(
         id="short-base",
-        title=f"The base has {left} weeks." if left else "There is no time for a base.",
+        title=f"The base has {weeks_words(left)}." if left else "There is no time for a base.",
         text=f"It needs at least {base.least_weeks}. Keep what is there sharp; build after the day.",
         source="common practice",
         decision=True,
@@ -203,7 +205,7 @@ def _short_base(left: int, base: PhaseRule) -> SeasonNote:
 
 
 def _held(target: Target, total: int) -> SeasonNote:
-    weeks = "one week" if total == 1 else f"{total} weeks"
+    weeks = weeks_words(total)
     return SeasonNote(
         id=f"held-{target.name}",
         title=f"{target.name}: the peak is held.",

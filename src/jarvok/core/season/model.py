@@ -174,6 +174,11 @@ class SeasonPlan:
         return self.weeks[at] if 0 <= at < len(self.weeks) else None
 
 
+def weeks_words(count: int) -> str:
+    """Return a number of weeks in words: 1 week, 3 weeks."""
+    return "1 week" if count == 1 else f"{count} weeks"
+
+
 def monday_of(day: date) -> date:
     """Return the Monday of the day's week."""
     return day - timedelta(days=day.weekday())

@@ -16,7 +16,7 @@ from jarvok.core.season.arrangements.force_velocity import ARRANGEMENT as FORCE_
 from jarvok.core.season.calendar import League, leagues_in
 from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.lengths import Stretch, season_stretch, stretch_to
-from jarvok.core.season.model import Phase, PhaseKey, Rank, SeasonNote, SeasonPlan, SeasonWeek, Target, monday_of
+from jarvok.core.season.model import Phase, PhaseKey, Rank, SeasonNote, SeasonPlan, SeasonWeek, Target, monday_of, weeks_words
 from jarvok.core.season.residuals import residuals_for
 from jarvok.core.season.weeks import weeks_of
 from jarvok.core.working import Input, Working
@@ -80,7 +80,7 @@ def _check(facts: SeasonFacts) -> None:
         total = (monday_of(day) - monday_of(before)).days // 7 + 1
         if total > LONGEST_WEEKS:
             raise CoachError(
-                f"{day:%-d %B %Y} is {total} weeks away.",
+                f"{day:%-d %B %Y} is {weeks_words(total)} away.",
                 where="day",
                 accepted=f"Up to {LONGEST_WEEKS} weeks to the next can be built backwards; add nearer competitions first.",
             )
@@ -157,13 +157,13 @@ def _working(facts: SeasonFacts, phases: Sequence[Phase], weeks: Sequence[Season
     last = facts.mains[-1].day if facts.mains else facts.matches[-1]
     several = len(facts.mains) > 1
     return Working(
-        result=f"{len(weeks)} weeks to {last:%-d %B %Y}",
+        result=f"{weeks_words(len(weeks))} to {last:%-d %B %Y}",
         rule=style.how,
         source=style.source,
         inputs=tuple(
             Input(
                 f"{p.name} → {p.toward}" if several else p.name,
-                f"{p.weeks} {'week' if p.weeks == 1 else 'weeks'}{', set by you' if p.pinned else ''}",
+                f"{weeks_words(p.weeks)}{', set by you' if p.pinned else ''}",
             )
             for p in phases
         ),

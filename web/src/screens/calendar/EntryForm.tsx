@@ -6,7 +6,7 @@ import Form from "react-bootstrap/Form";
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
 import { stale } from "../../api/keys";
 import { useAction } from "../../api/useAction";
-import { shortDay } from "../../parts/dates";
+import { dayYear } from "../../parts/dates";
 import { Trouble } from "../../parts/states";
 import { ScopeSelect } from "./ScopeSelect";
 
@@ -114,7 +114,7 @@ export function EntryForm({ id, calendar: c }: { id: number; calendar: Calendar 
         <ul className="list-unstyled pad pt-0 mb-0" aria-label="Not stored yet">
           {entries.waiting.map((w) => (
             <li key={w.number}>
-              {w.entry.name} <span className="soft">· {shortDay(w.entry.start)}</span>{" "}
+              {w.entry.name} <span className="soft">· {dayYear(w.entry.start)}</span>{" "}
               {w.problem === null ? (
                 <span className="soft small">being stored …</span>
               ) : (

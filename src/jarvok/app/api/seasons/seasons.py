@@ -47,7 +47,7 @@ from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.core.errors import CoachError
 from jarvok.core.season.arrangements import ARRANGEMENTS
 from jarvok.core.season.exposures import Event
-from jarvok.core.season.model import RANK_NAMES, SeasonPlan
+from jarvok.core.season.model import RANK_NAMES, SeasonPlan, weeks_words
 from jarvok.core.season.taper import Shape, TaperStyle
 
 router = Router(tags=["seasons"])
@@ -96,7 +96,7 @@ def _phases_in_words(plan: SeasonPlan | None) -> list[str]:
     if plan is None:
         return []
     several = len({p.toward for p in plan.phases}) > 1
-    return [f"{p.name}{f' → {p.toward}' if several else ''} {p.weeks} {'week' if p.weeks == 1 else 'weeks'}" for p in plan.phases]
+    return [f"{p.name}{f' → {p.toward}' if several else ''} {weeks_words(p.weeks)}" for p in plan.phases]
 
 
 @router.post("/athletes/{int:athlete_id}/competitions/preview", response={200: SeasonPreviewOut, **ERRORS})
