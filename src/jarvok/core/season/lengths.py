@@ -123,7 +123,8 @@ def _lengths(
     left = room - sum(pinned.values())
     if left < 0:
         raise CoachError(
-            f"The phases you set need {weeks_words(sum(pinned.values()))} and only {room} {'is' if room == 1 else 'are'} there before the taper.",
+            f"The phases you set need {weeks_words(sum(pinned.values()))} and only {room} "
+            f"{'is' if room == 1 else 'are'} there before the taper.",
             where="weeks",
             accepted="Shorten one of them, or move the competition.",
         )
