@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 
 import pytest
+from django.core.management import call_command
 
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import FlagWord
-from jarvok.app.facts.training.models import LineEdit
+from jarvok.app.facts.training.models import LineEdit, ToldWeek
 from jarvok.app.upkeep.line_ids import give_line_ids
 from jarvok.core.week import generate
 
@@ -75,3 +76,19 @@ def test_what_was_kept_before_lines_had_ids_is_given_theirs(coach, athlete, path
     assert [w.where for w in FlagWord.objects.all()] == [f"{day}:{sheet['key']}:{line['id']}", f"{day}:{sheet['key']}"]
     assert next(x for x in coach.get(path)["lines"] if x["id"] == line["id"])["edited"]
     assert give_line_ids() == 0
+
+
+def test_bringing_the_tables_up_to_date_gives_ids_and_keeps_past_days(coach, athlete, sheet, settings) -> None:
+    line, day = main_of(sheet), date.fromisoformat(sheet["day"])
+    LineEdit.objects.create(
+        athlete=athlete,
+        day=day,
+        session_key=sheet["key"],
+        exercise_id=line["exercise_id"],
+        slot=line["slot"],
+        text="6 × 2 @ 71 %",
+    )
+    settings.TODAY = (day + timedelta(days=30)).isoformat()
+    call_command("migrate", verbosity=0)
+    assert LineEdit.objects.get().line_id == line["id"]
+    assert ToldWeek.objects.filter(athlete=athlete).exists()
