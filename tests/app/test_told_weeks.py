@@ -152,3 +152,12 @@ def test_a_line_of_an_exercise_that_is_gone_is_left_to_the_history(athlete, seas
     count = len(told.document["sessions"][0]["lines"])
     assert len(sessions_of(told)[0].lines) == count - 1
     assert all(x.exercise_id in exercises() for s in sessions_of(told) for x in s.lines)
+
+
+def test_beginning_for_the_room_keeps_the_days_before_it_too(coach, athlete, season, later) -> None:
+    shown = week(coach, athlete, MONDAY + timedelta(weeks=1))
+    day = date.fromisoformat(next(d["day"] for d in shown["days"] if d["sheet"]))
+    later(day)
+    room = coach.ok("POST", "room", {"squad_id": athlete.squad_id, "day": day.isoformat()})
+    coach.ok("POST", f"room/{room['id']}/begin", {"athlete_ids": [athlete.pk]})
+    assert ToldWeek.objects.latest("monday").through == day - timedelta(days=1)

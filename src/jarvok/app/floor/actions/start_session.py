@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import date, timedelta
+from datetime import date
 
-from jarvok.app import clock
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.floor.actions import start_sheet
 from jarvok.app.floor.starting import AS_WRITTEN, DayPlan
-from jarvok.app.training.actions import freeze_weeks
 from jarvok.app.training.lookup import find_sheet
 
 
@@ -20,6 +18,5 @@ def run(who: Who, athlete: Athlete, day: date, key: str, word: DayPlan = AS_WRIT
         existing = TrainingSession.objects.filter(athlete=athlete, day=day, key=key).first()
         if existing is not None:
             return existing
-        freeze_weeks.run(who, athlete, min(day, clock.today()) - timedelta(days=1))
         week, sheet = find_sheet(athlete, day, key)
         return start_sheet.run(who, athlete, week.week, sheet, week.book, word)

@@ -16,6 +16,8 @@ from jarvok.app.training.told_weeks import forget_told, raw_of, raw_place
 
 def run(who: Who, athlete: Athlete, until: date) -> int:
     """Keep every day of the athlete's season up to `until` that is not kept yet; return how many weeks were written."""
+    if ToldWeek.objects.filter(athlete=athlete, through__gte=until).exists():
+        return 0  # days are kept in order: with this one all before it are
     rules = rules_in_force()
     plan = SeasonBook([athlete], clock.today(), rules).plan(athlete.pk)
     if plan is None:
