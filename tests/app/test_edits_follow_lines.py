@@ -12,7 +12,10 @@ from django.core.management import call_command
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import FlagWord
 from jarvok.app.facts.training.models import LineEdit, ToldWeek
+from jarvok.app.training.actions import freeze_weeks
 from jarvok.app.upkeep.line_ids import give_line_ids
+from jarvok.app.upkeep.past_weeks import freeze_past_weeks
+from jarvok.core.errors import CoachError
 from jarvok.core.week import generate
 
 
@@ -92,3 +95,18 @@ def test_bringing_the_tables_up_to_date_gives_ids_and_keeps_past_days(coach, ath
     call_command("migrate", verbosity=0)
     assert LineEdit.objects.get().line_id == line["id"]
     assert ToldWeek.objects.filter(athlete=athlete).exists()
+
+
+def test_a_word_kept_on_no_line_and_a_season_that_cannot_be_built_keep_nobody_from_starting(
+    coach, athlete, sheet, season, settings, monkeypatch
+) -> None:
+    for where in ("a:b:C1", "2026-02-31:A:A1", "2026-13-01:A:A1", "week:5:B2"):
+        FlagWord.objects.create(athlete=athlete, check_id="order", where=where, reason="so")
+    assert give_line_ids() == 0
+    settings.TODAY = (date.fromisoformat(sheet["day"]) + timedelta(days=30)).isoformat()
+
+    def fails(*_: object) -> int:
+        raise CoachError("This season cannot be built.")
+
+    monkeypatch.setattr(freeze_weeks, "run", fails)
+    assert freeze_past_weeks() == 0

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from datetime import date
 
 from django.db.models import Q
@@ -15,7 +16,8 @@ from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.training.planned_weeks import planned_week
 from jarvok.app.training.sheets import MERGED_LINE, MERGED_SLOT
 
-SLOT_LENGTH = 3  # A1, B12: an id is longer
+# the place of a line as flags kept it: day, session, slot; the day has to be one
+OF_A_LINE = r"^\d{4}-(?:0[1-9]|1[0-2])-(?:0[1-9]|1\d|2[0-8]|29|30|31):[^:]+:[A-Z][0-9]+$"
 
 
 def give_line_ids() -> int:
@@ -24,7 +26,7 @@ def give_line_ids() -> int:
     A slot that the session no longer has keeps its name: such an edit is shown as an older line, as it always was.
     """
     given = 0
-    edits, words = Q(line_edits__line_id=""), Q(flag_words__where__regex=r"^[0-9-]{10}:[^:]+:[A-Z][0-9]+$")
+    edits, words = Q(line_edits__line_id=""), Q(flag_words__where__regex=OF_A_LINE)
     for athlete in Athlete.objects.filter(edits | words).distinct():
         slots = _Slots(athlete)
         for edit in LineEdit.objects.filter(athlete=athlete, line_id=""):
@@ -32,13 +34,12 @@ def give_line_ids() -> int:
             if edit.line_id:
                 edit.save(update_fields=["line_id"])
                 given += 1
-        for word in FlagWord.objects.filter(athlete=athlete):
-            day, _, rest = word.where.partition(":")
-            key, _, slot = rest.partition(":")
-            if not slot or len(slot) > SLOT_LENGTH:
-                continue
-            line_id = slots.line_id(date.fromisoformat(day), key, slot)
-            if line_id:
+        for word in FlagWord.objects.filter(athlete=athlete, where__regex=OF_A_LINE):
+            day, key, slot = word.where.split(":")
+            with suppress(ValueError):  # a 31st of a month that has none
+                line_id = slots.line_id(date.fromisoformat(day), key, slot)
+                if not line_id:
+                    continue
                 word.where = f"{day}:{key}:{line_id}"
                 word.save(update_fields=["where"])
                 given += 1
