@@ -16,6 +16,7 @@ from jarvok.core.session import document as doc
 from jarvok.core.session import template
 from jarvok.core.session.blocks import BlockStyle, Grouping
 from jarvok.core.session.document import Document, WrittenBlock, WrittenLine
+from jarvok.core.session.roles import role_of
 from jarvok.core.session.template import TemplateDocument
 from jarvok.core.week.sums import LineSum, sum_up
 
@@ -171,7 +172,7 @@ class TestEdits:
 class TestSums:
     def line(self, exercise_id: str, text: str, *, main: bool = True) -> LineSum:
         lift, written = exercise(exercise_id), parse(text)
-        return LineSum(lift, main, written, resolve(written, LiftState(lift)))
+        return LineSum(lift, role_of("A", lift, is_main=main), written, resolve(written, LiftState(lift)))
 
     def test_what_counts_as_what(self) -> None:
         found = sum_up(
@@ -184,7 +185,7 @@ class TestSums:
                 self.line("sprint", "4 × 20 m"),
             ]
         )
-        assert (found.hard_sets, found.by_pattern) == (9, {"squat": 4, "classic": 5})
+        assert (found.hard_sets, found.by_pattern) == (19, {"squat": 4, "classic": 5, "jump": 6, "run": 4})
         assert (found.lifts, found.average_intensity_pct) == (10, None)
         assert found.volume_kg == 4 * 5 * 100 + 3 * 8 * 60 + 5 * 2 * 80
         low = exercise("low_box_landing").cost == "low"

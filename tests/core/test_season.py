@@ -38,11 +38,15 @@ def test_every_date_gives_a_whole_plan_or_a_reason(days: int, offset: int) -> No
     assert plan.phases[-1].end == day
     assert plan.weeks[-1].start <= day <= plan.weeks[-1].end
     assert sum(p.weeks for p in plan.phases) == len(plan.weeks)
+    window = plan.weeks[-1].taper
+    assert window is not None
+    assert window.first == max(today, day - timedelta(days=window.style.days))
+    assert (day - window.first).days == window.style.days
     loading = 0
     for week in plan.weeks:
         loading = 0 if week.is_easy or week.phase is PhaseKey.TAPER else loading + 1
         assert loading <= 4
-        assert 0 < week.volume <= 1.2
+        assert 0 < week.volume <= 1.2 or (week.start == day and week.volume == 0)
         assert 60 <= week.intensity_pct <= 90
     lengths = weeks_of(plan)
     ids = {n.id for n in plan.notes}
@@ -63,27 +67,33 @@ def test_what_is_given_up_when_time_is_short(count: int, given_up: list[PhaseKey
     assert [n.id for n in plan.notes if n.id.startswith("given-up")] == [f"given-up-{k}" for k in given_up]
 
 
-def test_the_taper_is_8_to_14_days_and_volume_falls_by_41_to_60_per_cent() -> None:
-    """Bosquet et al. 2007, quoted from memory."""
-    for offset in range(7):
-        day = in_weeks(16) + timedelta(days=offset - 5)
-        plan = plan_season(TODAY, day)
-        taper = [w for w in plan.weeks if w.phase is PhaseKey.TAPER]
-        before = [w for w in plan.weeks if w.phase is PhaseKey.SPEED_STRENGTH and not w.is_easy]
-        assert 7 <= (day - plan.phases[-1].start).days <= 14
-        cut = 1 - (sum(w.volume for w in taper) / len(taper)) / (sum(w.volume for w in before) / len(before))
-        assert 0.41 <= cut <= 0.60
-        assert min(w.intensity_pct for w in taper) >= 85  # strength tapers keep 85 % and more: Pritchard et al. 2015, from memory
+@pytest.mark.parametrize("offset", range(7))
+def test_the_taper_is_8_to_14_days_and_volume_falls_by_41_to_60_per_cent(offset: int) -> None:
+    """Bosquet et al. 2007, quoted from memory; on every weekday of the competition."""
+    day = in_weeks(16) + timedelta(days=offset - 5)
+    plan = plan_season(TODAY, day)
+    window = plan.weeks[-1].taper
+    assert window is not None
+    assert 8 <= (day - window.first).days <= 14
+    full = [w for w in plan.weeks if w.is_full and w.end < window.first][-2:]
+    assert window.volume_before == pytest.approx(sum(w.volume for w in full) / 2)
+    shares = [window.share_on(window.first + timedelta(days=i)) for i in range((day - window.first).days)]
+    assert 0.41 <= 1 - sum(s or 0 for s in shares) / len(shares) <= 0.60
+    taper = [w for w in plan.weeks if w.phase is PhaseKey.TAPER]
+    assert min(w.intensity_pct for w in taper) >= 85  # strength tapers keep 85 % and more: Pritchard et al. 2015, from memory
+    assert window.share_on(day) is None
+    assert window.share_on(window.first - timedelta(days=1)) is None
 
 
-def test_an_easy_week_halves_the_work_at_about_80_per_cent() -> None:  # common practice
+def test_an_easy_week_halves_the_work_and_is_no_heavier_than_the_weeks_beside_it() -> None:  # common practice
     plan = plan_season(TODAY, in_weeks(20))
     easy = [w for w in plan.weeks if w.is_easy]
     assert len(easy) == 4
     for week in easy:
-        neighbours = [w for w in plan.weeks if w.phase is week.phase and not w.is_easy]
-        assert week.volume == pytest.approx(0.5 * sum(w.volume for w in neighbours) / len(neighbours), rel=0.15)
-        assert week.intensity_pct == 80
+        beside = [plan.weeks[week.index - 1], plan.weeks[week.index + 1]]
+        assert week.volume <= 0.5 * min(w.volume for w in beside) + 0.001
+        assert week.volume >= 0.4 * max(w.volume for w in beside)
+        assert week.intensity_pct == min(80, *(w.intensity_pct for w in beside))
     assert all(not w.is_easy for w in plan.weeks[-5:-2])  # three full weeks stand before the taper
 
 

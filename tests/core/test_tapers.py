@@ -98,18 +98,22 @@ class TestTheFit:
 class TestShapes:
     # shapes: Mujika & Padilla 2003, quoted from memory
     @pytest.mark.parametrize("shape", list(Shape))
-    def test_volume_never_rises_and_stays_above_the_depth(self, shape: Shape) -> None:
-        style = TaperStyle(14, shape, 60)
-        shares = [style.volume_share(d) for d in range(14)]
+    @pytest.mark.parametrize("depth", [0, 30, 50, 60, 90])
+    @pytest.mark.parametrize("days", [4, 8, 12, 14, 28])
+    def test_volume_never_rises_and_the_days_together_take_off_the_depth(self, shape: Shape, depth: int, days: int) -> None:
+        style = TaperStyle(days, shape, depth)
+        shares = [style.volume_share(d) for d in range(days)]
         assert shares == sorted(shares, reverse=True)
-        assert all(0.4 - 1e-9 <= s <= 1 for s in shares)
+        assert all(0 <= s <= 1 for s in shares)
+        assert sum(shares) / days == pytest.approx(1 - depth / 100, abs=1e-6)
+        assert style.at_its_end_pct == pytest.approx(100 * (1 - shares[-1]), abs=0.06)
 
     def test_fast_falls_below_slow_below_linear_early_on(self) -> None:
-        fast, slow, linear = (TaperStyle(14, s, 60).volume_share(3) for s in (Shape.FAST, Shape.SLOW, Shape.LINEAR))
+        fast, slow, linear = (TaperStyle(14, s, 45).volume_share(3) for s in (Shape.FAST, Shape.SLOW, Shape.LINEAR))
         assert fast < slow < linear
 
     def test_a_step_takes_its_depth_at_once(self) -> None:
-        assert TaperStyle(10, Shape.STEP, 50).mean_cut_pct == pytest.approx(50)
+        assert TaperStyle(10, Shape.STEP, 50).volume_share(0) == pytest.approx(0.5)
 
     # 41-60 % less volume over 8 to 14 days: Bosquet et al. 2007; 80 % of the days: Mujika & Padilla 2003;
     # strength tapers of 30-70 %: Pritchard et al. 2015; all quoted from memory

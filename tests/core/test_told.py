@@ -69,7 +69,16 @@ def test_answers_tapers_and_events_come_back_as_they_were_kept_and_from_before_v
     assert Arrival.from_raw({"sleep": 4, "sport": None}, (40.0,)) == Arrival(sleep=4, usual_jumps_cm=(40.0,))
     taper = TaperStyle(10, Shape.FAST, 45.0, 80.0)
     assert TaperStyle.from_raw(json.loads(json.dumps(taper.to_raw()))) == taper
-    assert TaperStyle.from_raw({"days": 10, "shape": "exponential, fast", "depth_pct": 45, "frequency_pct": 80}) == taper
+    step = {"days": 10, "shape": "step", "depth_pct": 45, "frequency_pct": 80}
+    assert TaperStyle.from_raw(step) == TaperStyle(10, Shape.STEP, 45.0, 80.0)
+
+
+def test_a_taper_kept_by_the_depth_at_its_end_keeps_what_it_takes_off_in_all() -> None:
+    old = {"days": 10, "shape": "linear", "depth_pct": 60, "frequency_pct": 100}
+    assert TaperStyle.from_raw(old).depth_pct == pytest.approx(60 * (1 + 2 + 3 + 4 + 5 + 6 + 7 + 8 + 9 + 10) / 100)
+
+
+def test_events_come_back_as_they_were_kept_and_from_before_versions() -> None:
     event = Event("pull", "Straight limit pull", 1, 210.0)
     assert Event.from_raw(json.loads(json.dumps(event.to_raw()))) == event
     assert Event.from_raw({"kind": "pull", "name": "Straight limit pull", "contest_day": 1, "load_kg": 210.0}) == event

@@ -10,6 +10,7 @@ from jarvok.core.loading.shorthand import parse
 from jarvok.core.season.model import PhaseKey
 from jarvok.core.season.planner import plan_season
 from jarvok.core.session.duration import line_minutes
+from jarvok.core.session.roles import BlockRole
 from jarvok.core.week.generate import plan_week
 from jarvok.core.week.placement import Practice, day_weights, place_sessions
 from jarvok.core.week.weight import WeighedLine, weigh_day
@@ -116,9 +117,9 @@ def test_day_weight_is_hardness_times_hours() -> None:
     (4, [], "low"),
     (9, [], "middle"),
     (12, [], "high"),
-    (0, [WeighedLine("high", "strength", 4, True, 1600)], "high"),
-    (0, [WeighedLine("low", "hold", 2, False, 0)], "low"),
-    (5, [WeighedLine("low", "strength", 4, True, 800), WeighedLine("high", "jump", 3, False, 0)], "middle"),
+    (0, [WeighedLine("high", "strength", 4, BlockRole.MAIN, 1600)], "high"),
+    (0, [WeighedLine("low", "hold", 2, BlockRole.SMALL, 0)], "low"),
+    (5, [WeighedLine("low", "strength", 4, BlockRole.MAIN, 800), WeighedLine("high", "jump", 3, BlockRole.SMALL, 0)], "middle"),
 ])  # fmt: skip
 def test_band_of_a_day(practice: float, lines: list[WeighedLine], band: str) -> None:
     assert weigh_day(practice, lines).band == band

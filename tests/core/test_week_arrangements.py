@@ -20,7 +20,8 @@ from jarvok.core.season.model import Target
 from jarvok.core.season.planner import plan_season, plan_year
 from jarvok.core.session.planned import PlannedSession
 from jarvok.core.week.arrangements import WEEK_ARRANGEMENTS, WEEK_BY_KEY, usual_for, week_arrangement
-from jarvok.core.week.generate import arranged_week, nearest_days
+from jarvok.core.week.generate import arranged_week
+from jarvok.core.week.layout import nearest_days
 from jarvok.core.week.placement import Practice
 from jarvok.core.week.plan import Level, WeekFacts, cap_pct
 
@@ -55,7 +56,7 @@ def test_every_week_of_a_season_is_whole_and_leaves_no_caution(key: str, days: i
     for index in range(len(SEASON.weeks)):
         given = facts(index, days, level, kit)
         sessions = arranged_week(key, given)
-        last = SEASON.weeks[index].competition_day - timedelta(days=arranged.last_session_days_out)
+        last = SEASON.weeks[index].competition_day - timedelta(days=given.week.last_session_days_out)
         usable = [d for d in range(7) if given.week.start + timedelta(days=d) <= last]
         assert len(sessions) == min(days, len(usable))
         assert len({s.day for s in sessions}) == len(sessions), "one session a day"

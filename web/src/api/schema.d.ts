@@ -3918,6 +3918,8 @@ export interface components {
             pinned: boolean;
             /** Can Set Length */
             can_set_length: boolean;
+            /** Can Move End */
+            can_move_end: boolean;
         };
         /** ResidualOut */
         ResidualOut: {
@@ -4073,6 +4075,9 @@ export interface components {
             loading_weeks: number | null;
             /** Usual Loading Weeks */
             usual_loading_weeks: number | null;
+            usual_taper: components["schemas"]["TaperOut"];
+            /** Shapes */
+            shapes: string[];
             taper: components["schemas"]["TaperOut"] | null;
         };
         /** TaperOut */
@@ -4107,8 +4112,12 @@ export interface components {
             is_easy: boolean;
             /** Set By Hand */
             set_by_hand: boolean;
-            /** Load */
-            load: number;
+            /** Dose Sets */
+            dose_sets: number;
+            /** Main Sets */
+            main_sets: number;
+            /** Is Own */
+            is_own: boolean;
             /** Volume */
             volume: number;
             /** Intensity Pct */
@@ -4502,8 +4511,8 @@ export interface components {
         /** TriedOut */
         TriedOut: {
             taper: components["schemas"]["TaperOut"];
-            /** Mean Cut Pct */
-            mean_cut_pct: number;
+            /** At Its End Pct */
+            at_its_end_pct: number;
             /** Days */
             days: string[];
             /** Load */

@@ -12,7 +12,7 @@ export function Tape({ athleteId }: { athleteId: number }) {
   const width = 1232;
   const step = width / count;
   const now = season.weeks.find((w, i) => w.start <= season.today && (season.weeks[i + 1]?.start ?? "9999") > season.today);
-  const tallest = Math.max(...season.weeks.map((w) => w.load));
+  const tallest = Math.max(...season.weeks.map((w) => w.main_sets));
   const nowX = now ? (now.index + 0.5) * step : 0;
   const label = `${season.days_to_go} to go`;
   const labelX = Math.min(Math.max(nowX + 6, 0), width - 250);
@@ -20,7 +20,7 @@ export function Tape({ athleteId }: { athleteId: number }) {
     <nav className="tape" aria-label={`Days to go: ${season.name}, ${toGo(season.days_to_go)}`}>
       <svg viewBox={`0 0 ${width} 62`} width="100%" height="62" preserveAspectRatio="none">
         {season.weeks.map((w) => {
-          const height = 4 + (20 * w.load) / tallest;
+          const height = 4 + (20 * w.main_sets) / tallest;
           return (
             <Link
               key={w.index}

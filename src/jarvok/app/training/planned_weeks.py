@@ -22,7 +22,8 @@ from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek
 from jarvok.core.session.document import from_raw, session_of
 from jarvok.core.session.planned import PlannedSession
 from jarvok.core.week.arrangements import WEEK_BY_KEY, usual_for
-from jarvok.core.week.generate import MOVED_HERE, arranged_week, nearest_days
+from jarvok.core.week.generate import MOVED_HERE, arranged_week
+from jarvok.core.week.layout import nearest_days
 from jarvok.core.week.plan import WeekArrangement, WeekFacts, level_of
 
 

@@ -11,7 +11,7 @@ from jarvok.app import clock
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.training.models import ToldWeek
 from jarvok.core.library.exercises import exercises
-from jarvok.core.season.model import PhaseKey, SeasonWeek, monday_of
+from jarvok.core.season.model import PhaseKey, SeasonWeek, TaperWindow, monday_of
 from jarvok.core.session.planned import PlannedSession
 
 VERSION = 1
@@ -54,7 +54,8 @@ def place_of(told: ToldWeek, now: SeasonWeek) -> SeasonWeek:
     raw: dict[str, Any] = {k: v for k, v in told.dose.items() if k in SeasonWeek.__dataclass_fields__ and k != "index"}
     raw["phase"] = PhaseKey(raw["phase"])
     raw |= {k: date.fromisoformat(raw[k]) for k in ("start", "competition_day")}
-    raw["match_days"] = tuple(date.fromisoformat(d) for d in raw["match_days"])
+    raw |= {k: tuple(date.fromisoformat(d) for d in raw.get(k, ())) for k in ("match_days", "closed")}
+    raw["taper"] = TaperWindow.from_raw(raw["taper"]) if raw.get("taper") else None
     return replace(now, **raw)
 
 
@@ -67,4 +68,5 @@ def raw_place(week: SeasonWeek) -> dict[str, Any]:
     """A week's place in the season as it is kept."""
     raw = asdict(week) | {"version": VERSION, "phase": week.phase.value}
     raw |= {k: raw[k].isoformat() for k in ("start", "competition_day")}
-    return raw | {"match_days": [d.isoformat() for d in week.match_days]}
+    raw["taper"] = week.taper.to_raw() if week.taper is not None else None
+    return raw | {k: [d.isoformat() for d in getattr(week, k)] for k in ("match_days", "closed")}

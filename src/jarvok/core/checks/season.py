@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from itertools import pairwise
@@ -86,11 +86,11 @@ def taper_outside(view: SeasonView) -> Iterator[Flag]:
 def taper_cut(view: SeasonView) -> Iterator[Flag]:
     """A taper that takes off clearly less or more than strength tapers do."""
     for phase in view.plan.phases:
-        inside = [w for w in view.plan.weeks if phase.start <= w.start <= phase.end]
-        before = [w for w in view.plan.weeks if w.start < phase.start and not w.is_light][-3:]
-        if phase.key is not PhaseKey.TAPER or not before:
+        week = next((w for w in view.plan.weeks if w.start == phase.start), None)
+        window = week.taper if week is not None and phase.key is PhaseKey.TAPER else None
+        if week is None or window is None:
             continue
-        cut = 100 * (1 - _mean(inside) / _mean(before))
+        cut = window.style.depth_pct
         low, high = STRENGTH_CUT_PCT
         if not low <= cut <= high:
             word = "little" if cut < low else "much"
@@ -101,14 +101,9 @@ def taper_cut(view: SeasonView) -> Iterator[Flag]:
                 f"Strength tapers cut {low:g} to {high:g} % of the volume and keep the loads.",
                 PRITCHARD,
                 phase.toward,
-                inside[0].index,
+                week.index,
                 Fix("Take the usual taper", "taper", {"days": None}),
             )
-
-
-def _mean(weeks: Iterable[SeasonWeek]) -> float:
-    volumes = [w.volume for w in weeks]
-    return sum(volumes) / len(volumes)
 
 
 def gone_on_the_day(view: SeasonView) -> Iterator[Flag]:

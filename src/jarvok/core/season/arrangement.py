@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from jarvok.core.season.model import PhaseKey
+from jarvok.core.season.taper import Shape, TaperStyle
 from jarvok.core.working import COMMON_PRACTICE, Source
 
 
@@ -33,14 +34,26 @@ class PhaseRule:
     accessories: str
 
 
+# 8 to 14 days, 41 to 60 % less volume: Bosquet et al. 2007, quoted from memory
+USUAL_TAPER = TaperStyle(12, Shape.FAST)
+SHORT = TaperStyle(8, Shape.STEP)
+
+
 @dataclass(frozen=True)
 class TaperRule:
-    """The last phase: weeks, volume of each week relative to the phase before (last week last), top intensity in %."""
+    """The last phase: its usual taper and the one where time is short, and the top intensity in %.
 
-    weeks: int = 2
-    volumes: tuple[float, ...] = (0.55, 0.40)  # together 41-60 % down (Bosquet et al. 2007, quoted from memory)
+    `keeps_strength` says that strength work stays to the end: sets fall, percentages do not. Where the lifts have been
+    replaced along their chains, speed stays and loads fall with them. Nothing is trained in the last days before
+    `last_session_days_out`.
+    """
+
+    style: TaperStyle = USUAL_TAPER
+    short: TaperStyle = SHORT
     intensity_pct: float = 87.5  # kept at 85 % and more (Pritchard et al. 2015, quoted from memory)
     name: str = "Taper"
+    keeps_strength: bool = True
+    last_session_days_out: int = 2  # [C]
 
 
 @dataclass(frozen=True)

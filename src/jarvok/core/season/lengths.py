@@ -10,11 +10,12 @@ from jarvok.core.errors import CoachError
 from jarvok.core.season.arrangement import GENERAL, Arrangement, PhaseRule
 from jarvok.core.season.calendar import League
 from jarvok.core.season.facts import SeasonFacts
-from jarvok.core.season.model import Phase, PhaseKey, Rank, SeasonNote, Target, monday_of, weeks_words
+from jarvok.core.season.model import Phase, PhaseKey, Rank, SeasonNote, TaperWindow, Target, monday_of, weeks_words
 
 HOLD_WEEKS = 3  # [J] no more than this between two competitions: the peak is held, nothing is rebuilt
 RETURN_FROM_WEEKS = 6  # [J] with less time to the next competition no week is given to returning
-SHORT_TAPER_WEEKS = 4  # [J] in so short a stretch the taper is one week
+SHORT_TAPER_WEEKS = 4  # [J] in so short a stretch the taper is short
+MOST_OF_A_WEEK_DAYS = 3  # [T] a week with more of its days before the taper still belongs to the phase before
 MOST_WEEKS, TAPER_WEEKS, SMALLEST_SHARE = 26, (1, 3), 0.01  # [J] a phase pinned by hand; [T]
 # volume and intensity of the weeks between, common practice
 HOLD = PhaseRule(
@@ -41,6 +42,7 @@ class Stretch:
     rules: tuple[PhaseRule, ...]
     notes: tuple[SeasonNote, ...]
     matches: tuple[date, ...] = ()
+    window: TaperWindow | None = None
 
     @property
     def building_weeks(self) -> int:
@@ -58,29 +60,47 @@ def taper_rule(style: Arrangement) -> PhaseRule:
     )  # fmt: skip
 
 
+def taper_window(target: Target, earliest: date, total_weeks: int, facts: SeasonFacts) -> TaperWindow:
+    """Return the days of the taper to a competition, counted back from its first day; none lies before `earliest`."""
+    rule, pins = facts.arrangement.taper, dict(target.pins)
+    style = facts.taper or (rule.style if total_weeks > SHORT_TAPER_WEEKS else rule.short)
+    if facts.taper is None and "taper" in pins:
+        style = replace(style, days=7 * pins["taper"])
+    days = max(1, min(style.days, (target.day - earliest).days))
+    return TaperWindow(target.day - timedelta(days=days), target.day, replace(style, days=days))
+
+
+def _taper_weeks(window: TaperWindow, target: Target, start: date) -> int:
+    """Whole weeks the taper takes: its first week counts when most of its days lie in the window."""
+    first = max(start, monday_of(window.first))
+    if (window.first - first).days > MOST_OF_A_WEEK_DAYS and monday_of(target.end) > first:
+        first += timedelta(days=7)
+    return (monday_of(target.end) - first).days // 7 + 1
+
+
 def stretch_to(target: Target, start: date, facts: SeasonFacts, *, is_first: bool) -> Stretch:
     """Return the phases from a Monday to a competition. Raises `CoachError` for set lengths that do not fit."""
     style, total = facts.arrangement, (monday_of(target.end) - start).days // 7 + 1
-    taper = taper_rule(style)
-    pins = dict(target.pins)
-    if not is_first and total <= HOLD_WEEKS:
-        rules: list[PhaseRule] = [HOLD, taper]
-        weeks = {"hold": total - 1, "taper": 1}
+    held = not is_first and total <= HOLD_WEEKS
+    window = taper_window(target, max(start, facts.start), 0 if held else total, facts)
+    taper_weeks = _taper_weeks(window, target, start)
+    if held:
+        rules: list[PhaseRule] = [HOLD, taper_rule(style)]
+        weeks = {"hold": total - taper_weeks, "taper": taper_weeks}
         notes: list[SeasonNote] = [_held(target, total)]
     else:
         back = int(facts.rules["season.return_weeks"]) if not is_first and total >= RETURN_FROM_WEEKS else 0
         before = style.phases_for(total - back)
-        rules = [RETURN, *before, taper]
-        weeks, said = _lengths(total - back, pins, style, before, facts)
+        rules = [RETURN, *before, taper_rule(style)]
+        weeks, said = _lengths(total - back, taper_weeks, dict(target.pins), style, before)
         weeks["return"] = back
         notes = said
-    phases = _phases(weeks, rules, start, target, pins)
-    notes.append(_taper_note(phases[-1], target, sum(p.weeks for p in phases[:-1]), facts))
-    return Stretch(target, start, phases, tuple(r for r in rules if weeks.get(r.id)), tuple(notes))
+    phases = _phases(weeks, rules, start, target, window)
+    return Stretch(target, start, phases, tuple(r for r in rules if weeks.get(r.id)), tuple(notes), window=window)
 
 
 def season_stretch(league: League, start: date, facts: SeasonFacts) -> list[Stretch]:
-    """Return the weeks of a league from a Monday on: main competitions inside it get a week of their own."""
+    """Return the weeks of a league from a Monday on: main competitions inside it get a short taper of their own."""
     found: list[Stretch] = []
     at, last = start, monday_of(league.end)
     inside = [t for t in facts.mains if start <= t.day <= league.end]
@@ -90,13 +110,14 @@ def season_stretch(league: League, start: date, facts: SeasonFacts) -> list[Stre
         total = (end - at).days // 7 + 1
         if total <= 0:
             continue
-        weeks = {"in_season": total - (1 if is_main else 0), "taper": 1 if is_main else 0}
+        window = taper_window(target, max(at, facts.start), 0, facts) if is_main else None
+        tapered = _taper_weeks(window, target, at) if window is not None else 0
+        weeks = {"in_season": total - tapered, "taper": tapered}
         rules = [IN_SEASON, taper_rule(facts.arrangement)]
-        phases = _phases(weeks, rules, at, target, {})
+        phases = _phases(weeks, rules, at, target, window)
         notes = [_in_season_note()] if not found else []
-        if is_main:
-            notes.append(_taper_note(phases[-1], target, total - 1, facts))
-        found.append(Stretch(target, at, phases, tuple(r for r in rules if weeks[r.id]), tuple(notes), league.matches))
+        kept = tuple(r for r in rules if weeks[r.id])
+        found.append(Stretch(target, at, phases, kept, tuple(notes), league.matches, window))
         at = end + timedelta(days=7)
         if at > last:
             break
@@ -104,7 +125,7 @@ def season_stretch(league: League, start: date, facts: SeasonFacts) -> list[Stre
 
 
 def _lengths(
-    total: int, pins: Mapping[str, int], style: Arrangement, rules: Sequence[PhaseRule], facts: SeasonFacts
+    total: int, taper: int, pins: Mapping[str, int], style: Arrangement, rules: Sequence[PhaseRule]
 ) -> tuple[dict[str, int], list[SeasonNote]]:
     known = {r.id: r for r in rules if r.id != "general"} | {"taper": taper_rule(style)}
     pins = {key: value for key, value in pins.items() if key in known}  # of another arrangement: they rest
@@ -116,8 +137,6 @@ def _lengths(
                 where="weeks",
                 accepted=f"{low} to {high} weeks are accepted.",
             )
-    usual = -(-facts.taper.days // 7) if facts.taper is not None else style.taper.weeks
-    taper = min(pins.get("taper", usual if total > SHORT_TAPER_WEEKS else 1), total)
     room = total - taper
     pinned = {key: value for key, value in pins.items() if key != "taper"}
     left = room - sum(pinned.values())
@@ -166,7 +185,7 @@ def _share_out(
 
 
 def _phases(
-    weeks: Mapping[str, int], rules: Sequence[PhaseRule], start: date, target: Target, pins: Mapping[str, int]
+    weeks: Mapping[str, int], rules: Sequence[PhaseRule], start: date, target: Target, window: TaperWindow | None
 ) -> tuple[Phase, ...]:
     found: list[Phase] = []
     at = start
@@ -175,9 +194,21 @@ def _phases(
         if count <= 0:
             continue
         end = at + timedelta(days=7 * count - 1)
-        last = target.end if rule.key is PhaseKey.TAPER else end
+        is_taper = rule.key is PhaseKey.TAPER
         found.append(
-            Phase(rule.key, at, last, count, rule.id in pins, rule.id, rule.name, target.name, rule.least_weeks, rule.most_weeks)
+            Phase(
+                rule.key,
+                at,
+                target.end if is_taper else end,
+                count,
+                rule.id in dict(target.pins),
+                rule.id,
+                rule.name,
+                target.name,
+                rule.least_weeks,
+                rule.most_weeks,
+                window.first if is_taper and window is not None else None,
+            )
         )
         at = end + timedelta(days=1)
     return tuple(found)
@@ -213,18 +244,6 @@ def _held(target: Target, total: int) -> SeasonNote:
         text=f"{weeks.capitalize()} after the last competition: nothing can be rebuilt, so loads are kept and volume stays low.",
         source="Jarvok's default",
         week=0,
-    )
-
-
-def _taper_note(taper: Phase, target: Target, week: int, facts: SeasonFacts) -> SeasonNote:
-    length = (target.day - taper.start).days
-    kept = f"{facts.taper.frequency_pct:g} % of the days" if facts.taper is not None else "days of training"
-    return SeasonNote(
-        id="taper" if not facts.mains or target.name == facts.mains[0].name else f"taper-{target.name}",
-        title=f"{taper.name}: {length} days,",
-        text=f"volume down by about half, loads kept, {kept} kept. Nothing new, no test attempts.",
-        source="Bosquet et al. 2007; Mujika & Padilla 2003",
-        week=week,
     )
 
 

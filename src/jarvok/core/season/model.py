@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
+from typing import Any
 
+from jarvok.core.season.taper import TaperStyle
 from jarvok.core.working import Working
 
 
@@ -55,13 +58,16 @@ RANK_NAMES: dict[Rank, str] = {
 
 @dataclass(frozen=True)
 class Target:
-    """A competition of one or several days. `pins` are phase lengths in weeks the coach has set on the way to it."""
+    """A competition of one or several days. `pins` are phase lengths in weeks the coach has set on the way to it;
+    `last_session_days_out` is how many days before it the last session of any size lies, where its events say so.
+    """
 
     name: str
     day: date
     rank: Rank = Rank.MAIN
     last_day: date | None = None
     pins: tuple[tuple[str, int], ...] = ()
+    last_session_days_out: int | None = None
 
     @property
     def end(self) -> date:
@@ -71,9 +77,10 @@ class Target:
 
 @dataclass(frozen=True)
 class Phase:
-    """One phase of whole weeks from a Monday to a Sunday; the taper ends on the competition day.
+    """One phase of whole weeks from a Monday to a Sunday; the taper ends on the competition's last day.
 
-    `id` is its name within the stretch to one competition (`toward`); `key` what it mostly trains.
+    `id` is its name within the stretch to one competition (`toward`); `key` what it mostly trains. A taper is counted in
+    days: `first_day` may lie inside a week, of the phase before it too.
     """
 
     key: PhaseKey
@@ -86,6 +93,45 @@ class Phase:
     toward: str
     least_weeks: int = 1
     most_weeks: int = 26  # [J]
+    taper_day: date | None = None
+
+    @property
+    def first_day(self) -> date:
+        """The day it begins: its Monday, or the first day of the taper."""
+        return self.taper_day or self.start
+
+
+@dataclass(frozen=True)
+class TaperWindow:
+    """The days of one taper, from `first` to the day before the competition, under a style as long as they are.
+
+    `volume_before` is that of the last full weeks before it, relative to a full base week: what the taper takes off from.
+    """
+
+    first: date
+    day: date
+    style: TaperStyle
+    volume_before: float = 1.0
+
+    def share_on(self, day: date) -> float | None:
+        """Volume of a day relative to before (0-1), or None outside the window."""
+        at = (day - self.first).days
+        return self.style.volume_share(at) if 0 <= at < self.style.days else None
+
+    @classmethod
+    def from_raw(cls, raw: Mapping[str, Any]) -> TaperWindow:
+        """Return a window as it was kept."""
+        first, day = (date.fromisoformat(raw[k]) for k in ("first", "day"))
+        return cls(first, day, TaperStyle.from_raw(raw["style"]), float(raw["volume_before"]))
+
+    def to_raw(self) -> dict[str, Any]:
+        """Return it as plain data for JSON."""
+        return {
+            "first": self.first.isoformat(),
+            "day": self.day.isoformat(),
+            "style": self.style.to_raw(),
+            "volume_before": self.volume_before,
+        }
 
 
 @dataclass(frozen=True)
@@ -93,7 +139,9 @@ class SeasonWeek:
     """One week: planned volume relative to a full base week (1.0), top intensity in % of max, and its place.
 
     `competition` and `competition_day` are what it leads to; `matches` how many are played in it, `match_days` the days of
-    those and of the weeks beside it.
+    those and of the weeks beside it; `closed` the days on which nothing is trained; `taper` the window some of its days lie
+    in; `calendar_share` what the calendar leaves of its volume; `volume_before_taper` that of its days before the window;
+    `keeps_strength` whether strength lifts stay to the end of its season model.
     """
 
     index: int
@@ -112,6 +160,12 @@ class SeasonWeek:
     matches: int = 0
     note: str = ""
     match_days: tuple[date, ...] = ()
+    closed: tuple[date, ...] = ()
+    taper: TaperWindow | None = None
+    calendar_share: float = 1.0
+    last_session_days_out: int = 2  # [C]
+    volume_before_taper: float = 0.0
+    keeps_strength: bool = True
 
     @property
     def end(self) -> date:
@@ -122,6 +176,11 @@ class SeasonWeek:
     def load(self) -> float:
         """Planned weekly load, relative: volume times intensity."""
         return self.volume * self.intensity_pct / 100
+
+    @property
+    def is_full(self) -> bool:
+        """Whether it is a whole loading week: what a taper is measured against."""
+        return not self.is_light and self.taper is None and self.calendar_share >= 1
 
     @property
     def is_light(self) -> bool:

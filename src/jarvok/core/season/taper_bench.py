@@ -146,7 +146,8 @@ def _try(
             Input("time constants", f"{constants.tau1_days:.0f} and {constants.tau2_days:.0f} days"),
             Input("gains", f"{constants.k1:.2f} and {constants.k2:.2f}"),
             Input(
-                "taper", f"{style.days} days, {style.shape}, {style.depth_pct:g} % at its end, {style.mean_cut_pct:.0f} % over it"
+                "taper",
+                f"{style.days} days, {style.shape}, {style.depth_pct:g} % off in all, {style.at_its_end_pct:.0f} % at its end",
             ),
             Input("form is highest", where),
         ),

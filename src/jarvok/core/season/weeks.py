@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from datetime import date, timedelta
 
 from jarvok.core.season.arrangement import PhaseRule
@@ -11,12 +12,15 @@ from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.lengths import Stretch
 from jarvok.core.season.model import Phase, PhaseKey, Rank, SeasonWeek, monday_of
 
+DAYS = 7  # [T]
 LONGEST_LOADING = 4  # an easier week comes after at most four loading ones, common practice
 HEAVY_PCT = 90.0  # common practice: 90 % and over counts as heavy
 NEAR_THE_DAY_PCT = 87.5  # [J] the top inside the last heavy exposure limit
 FEW_DAYS, MOST_DAYS = 3, 5  # [J] so many days of a camp or the like shape a week; so many away leave little of it
 
-LAST_VOLUME = 0.72  # [C] of a phase before a taper, where there was none
+LAST_VOLUME = 0.72  # [C] of the weeks before a taper, where there were none
+FULL_WEEKS = 2  # [C] a taper is measured against the last two full weeks
+OFF = (SpanKind.HOLIDAY, SpanKind.AWAY)  # nothing is trained on such days
 
 
 def weeks_of(stretch: Stretch, facts: SeasonFacts, first_index: int) -> list[SeasonWeek]:
@@ -41,7 +45,7 @@ def weeks_of(stretch: Stretch, facts: SeasonFacts, first_index: int) -> list[Sea
             volume, pct = _amount(phase, rule, i, at + i, easy[i], progress, stretch, facts)
             done += 0 if easy[i] else 1
             matches = sum(1 for m in stretch.matches if monday_of(m) == monday)
-            shared, note = _shared(monday, facts, phase, matches, is_easy=easy[i])
+            share, note = _shared(monday, facts, phase, matches, is_easy=easy[i])
             found.append(
                 SeasonWeek(
                     index=first_index + len(found),
@@ -50,7 +54,7 @@ def weeks_of(stretch: Stretch, facts: SeasonFacts, first_index: int) -> list[Sea
                     week_of_phase=i + 1,
                     weeks_in_phase=phase.weeks,
                     is_easy=easy[i],
-                    volume=round(volume * shared, 3),
+                    volume=round(volume * share, 3),
                     intensity_pct=round(_capped(pct, monday, stretch, facts) * 2) / 2,
                     progress=progress,
                     phase_id=phase.id,
@@ -60,10 +64,68 @@ def weeks_of(stretch: Stretch, facts: SeasonFacts, first_index: int) -> list[Sea
                     matches=matches,
                     note=note,
                     match_days=tuple(m for m in stretch.matches if abs(monday_of(m) - monday) <= timedelta(days=7)),
+                    closed=_closed(monday, facts),
+                    calendar_share=1.0 if phase.key is PhaseKey.IN_SEASON else share,
+                    last_session_days_out=_last_session(stretch, facts),
+                    keeps_strength=facts.arrangement.taper.keeps_strength,
                 )
             )
         at += phase.weeks
+    return _tapered(_lightened(found, stretch.target.end, facts), stretch)
+
+
+def _lightened(weeks: Sequence[SeasonWeek], last_day: date, facts: SeasonFacts) -> list[SeasonWeek]:
+    """An easier week is about half of the smaller week beside it and no heavier than either; a day off is no training day."""
+    most_pct, share = facts.rules["season.easy_intensity_pct"], facts.rules["season.easy_volume_pct"] / 100
+    found: list[SeasonWeek] = []
+    for i, week in enumerate(weeks):
+        beside = [
+            next((w for w in run if not w.is_light), None) for run in (weeks[:i][::-1], weeks[i + 1 :])
+        ]  # a taper comes of its own
+        known = [w for w in beside if w is not None]
+        if week.is_easy and known:
+            smallest = min(w.volume / w.calendar_share for w in known)
+            half = week.volume if week.phase is PhaseKey.IN_SEASON else min(week.volume, round(share * smallest, 3))
+            week = replace(week, volume=half, intensity_pct=min(most_pct, *(w.intensity_pct for w in known)))
+        shut = sum(1 for d in week.closed if d < last_day)
+        found.append(replace(week, volume=0.0) if shut >= DAYS else week)
     return found
+
+
+def _tapered(weeks: Sequence[SeasonWeek], stretch: Stretch) -> list[SeasonWeek]:
+    """The days of the taper, whichever weeks they lie in, take their share of the last full weeks; none is after the day."""
+    window = stretch.window
+    if window is None:
+        return list(weeks)
+    before = [w for w in weeks if w.is_full and w.end < window.first][-FULL_WEEKS:]
+    rules = [r.volume for r in stretch.rules if r.key is not PhaseKey.TAPER]
+    volume = sum(w.volume for w in before) / len(before) if before else (rules or [LAST_VOLUME])[-1]
+    window = replace(window, volume_before=volume)
+    found: list[SeasonWeek] = []
+    for week in weeks:
+        if week.end < window.first:
+            found.append(week)
+            continue
+        days = [week.start + timedelta(days=d) for d in range(DAYS)]
+        shares = [window.share_on(d) for d in days]
+        mine = sum(
+            volume * share if share is not None else week.volume if d < window.first else 0.0
+            for d, share in zip(days, shares, strict=True)
+        )
+        found.append(replace(week, volume=round(mine / DAYS, 3), taper=window, volume_before_taper=week.volume))
+    return found
+
+
+def _closed(monday: date, facts: SeasonFacts) -> tuple[date, ...]:
+    """Days of a week that hold no session: away, and those of a competition."""
+    days = [monday + timedelta(days=d) for d in range(DAYS)]
+    off = [s for s in facts.spans if s.kind in OFF]
+    return tuple(d for d in days if any(s.start <= d <= s.end for s in off) or any(t.day <= d <= t.end for t in facts.targets))
+
+
+def _last_session(stretch: Stretch, facts: SeasonFacts) -> int:
+    """How many days before the competition nothing is trained any more: its events know, else the arrangement."""
+    return stretch.target.last_session_days_out or facts.arrangement.taper.last_session_days_out
 
 
 def _rhythm(facts: SeasonFacts) -> int | None:
@@ -102,24 +164,12 @@ def _amount(
     """Volume relative to a full base week, and top intensity in %."""
     low, high = rule.intensity_pct
     if phase.key is PhaseKey.TAPER:
-        return _taper_volume(phase, i, stretch, facts), high
+        return 0.0, high  # its days take their share of the weeks before
     if is_easy:
         return rule.volume * facts.rules["season.easy_volume_pct"] / 100, facts.rules["season.easy_intensity_pct"]
     waves = facts.arrangement.waves
     wave = len(waves) - 1 - ((stretch.building_weeks - 1 - index) % ((_rhythm(facts) or len(waves) - 1) + 1))
     return rule.volume * waves[max(0, min(wave, len(waves) - 1))], low + (high - low) * progress
-
-
-def _taper_volume(phase: Phase, i: int, stretch: Stretch, facts: SeasonFacts) -> float:
-    before = next((r.volume for r in reversed(stretch.rules) if r.key is not PhaseKey.TAPER), LAST_VOLUME)
-    if facts.taper is None:
-        volumes = facts.arrangement.taper.volumes
-        from_end = phase.weeks - 1 - i
-        return before * volumes[max(0, len(volumes) - 1 - from_end)]
-    start = stretch.target.day - timedelta(days=facts.taper.days)
-    days = [phase.start + timedelta(days=7 * i + d) for d in range(7)]
-    inside = [d for d in days if d < stretch.target.day] or days[:1]
-    return before * sum(facts.taper.volume_share((d - start).days) if d >= start else 1.0 for d in inside) / len(inside)
 
 
 def _capped(pct: float, monday: date, stretch: Stretch, facts: SeasonFacts) -> float:
@@ -130,7 +180,7 @@ def _capped(pct: float, monday: date, stretch: Stretch, facts: SeasonFacts) -> f
 
 
 def _away(monday: date, spans: Sequence[Span]) -> int:
-    return sum(s.days_in(monday) for s in spans if s.kind in (SpanKind.HOLIDAY, SpanKind.AWAY))
+    return sum(s.days_in(monday) for s in spans if s.kind in OFF)
 
 
 def _shared(monday: date, facts: SeasonFacts, phase: Phase, matches: int, *, is_easy: bool) -> tuple[float, str]:

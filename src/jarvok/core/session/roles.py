@@ -18,6 +18,11 @@ class BlockRole(StrEnum):
     MAIN = "main"
     SMALL = "small"
 
+    @property
+    def counts(self) -> bool:
+        """Whether its sets are main sets: those a dose is made of."""
+        return self in (BlockRole.FAST, BlockRole.MAIN)
+
 
 def role_of(block: str, lift: Exercise | None, *, is_main: bool) -> BlockRole:
     """Return the role of a line from how it is written: the one place that knows what the first block is called.

@@ -1,4 +1,4 @@
-"""How much and how heavy the lines of a week are, from the week's place in the season."""
+"""How much a line holds in full work and how heavy it is, from the week's place in the season; the dose takes sets off."""
 
 from __future__ import annotations
 
@@ -46,33 +46,27 @@ LEAST_PCT = 50.0  # [J] nothing lighter is written as strength work
 MOST_LIGHT_REPS = 3  # [C] a light week keeps intensity and does few repetitions
 
 
-def sets_of(facts: WeekFacts, full: int, least: int = 1) -> int:
-    """Return the sets of a line whose full week has `full`, by the week's volume; an easier week halves them."""
-    return max(least, min(full + 1, round(full * facts.week.volume)))
-
-
 def heavy_text(facts: WeekFacts, full: int = MAIN_SETS, less_pct: float = 0.0, is_front_squat: bool = False) -> str:
     """Return a main strength line at the week's intensity, less `less_pct`, repetitions by the load."""
     pct = facts.week.intensity_pct - less_pct
     if facts.level is Level.NOVICE:
-        return f"{sets_of(facts, min(3, full))} × {5 if pct >= 78 else 8}, 2 in reserve"
+        return f"{min(3, full)} × {5 if pct >= 78 else 8}, 2 in reserve"
     pct = min(pct, cap_pct(facts.days_out, is_front_squat))
     pct = max(LEAST_PCT, round(pct * 2) / 2)
     reps = next(reps for below, reps in REPS_BELOW_PCT if pct < below)
     if facts.week.is_light:
         reps = min(reps, MOST_LIGHT_REPS)
-    return f"{sets_of(facts, full)} × {reps} @ {pct:g} %"
+    return f"{full} × {reps} @ {pct:g} %"
 
 
 def lifts_text(facts: WeekFacts, less_pct: float = 0.0, share: float = 1.0) -> str:
-    """Return a line of a weightlifting lift: the chart's best number of lifts for its zone, by the week's volume."""
+    """Return a line of a weightlifting lift: the chart's best number of lifts for its zone, in full work."""
     pct = min(facts.week.intensity_pct - less_pct, cap_pct(facts.days_out))
     pct = max(LEAST_PCT, round(pct * 2) / 2)
     zone = dose_zone(pct)
     reps = {0: 3, 70: 3, 80: 2, 90: 1}[int(zone.from_pct)]
-    least = 2 if facts.week.is_light else -(-zone.total[0] // reps)
-    wanted = round(zone.best * facts.week.volume * share / reps)
-    return f"{max(least, min(zone.total[1] // reps, wanted))} × {reps} @ {pct:g} %"
+    wanted = round(zone.best * share / reps)
+    return f"{max(2, min(zone.total[1] // reps, wanted))} × {reps} @ {pct:g} %"
 
 
 def accessory_text(facts: WeekFacts, reps: int = SMALL_REPS, full: int = SMALL_SETS, rest: str = "1:00") -> str:
@@ -80,14 +74,14 @@ def accessory_text(facts: WeekFacts, reps: int = SMALL_REPS, full: int = SMALL_S
     if facts.week.phase in (PhaseKey.SPEED_STRENGTH, PhaseKey.PEAK):
         reps, full = max(LEAST_SMALL_REPS, reps - 2), max(2, full - 1)
     if reps > HIGHEST_RELIABLE_REPS:
-        return f"{sets_of(facts, full)} × {reps}, rest {rest}"
+        return f"{full} × {reps}, rest {rest}"
     reserve = LIGHT_RIR if facts.week.is_light else 2
-    return f"{sets_of(facts, full)} × {reps}, {reserve} in reserve, rest {rest}"
+    return f"{full} × {reps}, {reserve} in reserve, rest {rest}"
 
 
 def jump_text(facts: WeekFacts, reps: int = JUMP_REPS, full: int = SMALL_SETS, rest: str = "2:00") -> str:
-    """Return a jump line: few contacts a set, full rest, fewer for the new and in light weeks."""
-    sets = max(1, sets_of(facts, full) - (1 if facts.level is Level.NOVICE else 0))
+    """Return a jump line: few contacts a set, full rest, fewer for the new."""
+    sets = max(1, full - (1 if facts.level is Level.NOVICE else 0))
     return f"{sets} × {reps}, rest {rest}"
 
 

@@ -12,6 +12,7 @@ from types import MappingProxyType
 
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.substitutes import Limits, substitutes
+from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.progress import CONTACT_CAPS
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.rules import DEFAULT_RULES, Rules
@@ -20,7 +21,7 @@ from jarvok.core.session.blocks import GROUPINGS, STRAIGHT, BlockStyle
 from jarvok.core.session.fitting import fitted
 from jarvok.core.session.line_ids import line_id
 from jarvok.core.session.planned import PlannedLine
-from jarvok.core.session.roles import role_of
+from jarvok.core.session.roles import BlockRole, role_of
 from jarvok.core.week.pick import pick
 from jarvok.core.week.placement import Practice
 
@@ -82,7 +83,8 @@ class Draft:
     """A line before the athlete's limits: a named exercise, or a `role` to fill from the library.
 
     `salt` shifts the rotation of a role; `weekly` changes the exercise each week, else each three; `for_fault` takes an
-    exercise that works on a recorded fault where there is one.
+    exercise that works on a recorded fault where there is one. The text lays out a full week; `sets` is what the week's dose
+    leaves of it (None: as written, 0: nothing).
     """
 
     slot: str
@@ -96,6 +98,50 @@ class Draft:
     weekly: bool = False
     for_fault: bool = False
     style: BlockStyle = STRAIGHT
+    sets: int | None = None
+
+    @property
+    def counts(self) -> bool:
+        """Whether its sets are main sets, those a dose is made of."""
+        return _role(self.block, self.is_main).counts
+
+    @property
+    def prepares(self) -> bool:
+        """Whether it belongs to the warm-up of the session."""
+        return _role(self.block, self.is_main) is BlockRole.PREPARE
+
+    @property
+    def full_sets(self) -> int:
+        """Its sets as written."""
+        return _sets_and_groups(self.text)[0]
+
+    @property
+    def is_fixed(self) -> bool:
+        """Whether it says its sets itself, by sets that differ."""
+        return _sets_and_groups(self.text)[1] != 1
+
+    @property
+    def written(self) -> Prescription:
+        """What it says, with the sets the dose leaves."""
+        return _with_sets(_parse(self.text), self.sets)
+
+
+@lru_cache(maxsize=512)
+def _role(block: str, is_main: bool) -> BlockRole:
+    return role_of(block, None, is_main=is_main)
+
+
+@lru_cache(maxsize=4096)
+def _sets_and_groups(text: str) -> tuple[int, int]:
+    written = _parse(text)
+    return written.total_sets, len(written.groups)
+
+
+def _with_sets(written: Prescription, sets: int | None) -> Prescription:
+    """One of several groups says its sets itself."""
+    if not sets or len(written.groups) != 1 or written.groups[0].sets == sets:
+        return written
+    return replace(written, groups=(replace(written.groups[0], sets=sets),))
 
 
 @dataclass(frozen=True)
@@ -113,7 +159,7 @@ class WeekArrangement:
     """A way to arrange a week. `days` are the numbers of sessions it knows; `drafts` gives them in order.
 
     `allows_daily_lifts` and `uses_failure` say what it does on purpose, so that a check stays silent; `skill` is how much
-    teaching it may ask whatever the level; `last_session_days_out` keeps its sessions away from the competition.
+    teaching it may ask whatever the level; a week of tests (`is_test`) keeps its sets whatever the dose.
     """
 
     key: str
@@ -128,7 +174,7 @@ class WeekArrangement:
     allows_daily_lifts: bool = False
     uses_failure: bool = False
     skill: int = 0
-    last_session_days_out: int = 2
+    is_test: bool = False
 
 
 def settled(day: DayDraft, facts: WeekFacts, on: date) -> tuple[tuple[PlannedLine, ...], tuple[str, ...]]:
@@ -142,11 +188,14 @@ def settled(day: DayDraft, facts: WeekFacts, on: date) -> tuple[tuple[PlannedLin
     found: list[PlannedLine] = []
     left_out: list[str] = []
     for draft in day.drafts:
-        line = _line(draft, facts, used)
+        line = _line(draft, facts, used) if draft.sets != 0 else None
         ids.append(_id_of(draft, line, ids))  # also of a line that is left out, so that the others keep theirs
         if line is not None:
             used.add(line.exercise_id)
             found.append(held_back(replace(line, line_id=ids[-1]), days_out))
+        elif draft.sets == 0:
+            name = exercise(draft.exercise_id).name if draft.exercise_id else draft.reason
+            left_out.append(f"{name} (the week leaves no main set for it)")
         elif draft.exercise_id:
             wanted = exercise(draft.exercise_id)
             left_out.append(f"{wanted.name} ({facts.limits.why_not(wanted)})")
@@ -166,7 +215,7 @@ def _id_of(draft: Draft, line: PlannedLine | None, taken: Sequence[str]) -> str:
 
 
 def _line(draft: Draft, facts: WeekFacts, used: set[str]) -> PlannedLine | None:
-    prescription = _parse(draft.text)
+    prescription = draft.written
     reason = draft.reason
     if draft.role:
         turn = facts.week.index if draft.weekly else facts.week.index // WEEKS_BETWEEN_CHANGES

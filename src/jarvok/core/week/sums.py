@@ -9,15 +9,15 @@ from dataclasses import dataclass
 from jarvok.core.exercises import Exercise
 from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.resolve import ResolvedSet
-from jarvok.core.week.weight import HARD_KINDS
+from jarvok.core.session.roles import BlockRole
 
 
 @dataclass(frozen=True)
 class LineSum:
-    """One line as it is summed: its exercise, whether it is a main line, the prescription and the resolved sets."""
+    """One line as it is summed: its exercise, its role, the prescription and the resolved sets."""
 
     exercise: Exercise
-    is_main: bool
+    role: BlockRole
     prescription: Prescription
     sets: tuple[ResolvedSet, ...]
 
@@ -38,7 +38,7 @@ class WeekSums:
 
 
 def sum_up(lines: Iterable[LineSum]) -> WeekSums:
-    """Return the sums of a week's lines. Hard sets are those of main strength, weightlifting and ballistic lines."""
+    """Return the sums of a week's lines. Hard sets are main sets: those of fast and main lines."""
     hard: Counter[str] = Counter()
     lifts = contacts = metres = 0
     shares: list[tuple[float, int]] = []
@@ -47,7 +47,7 @@ def sum_up(lines: Iterable[LineSum]) -> WeekSums:
         lift = line.exercise
         reps = line.prescription.all_reps
         volume_kg += sum(s.volume_kg for s in line.sets)
-        if line.is_main and lift.kind in HARD_KINDS:
+        if line.role.counts:
             hard[lift.pattern] += line.prescription.total_sets
         if lift.kind == "classic":
             lifts += reps

@@ -6,18 +6,19 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from jarvok.core.rules import DEFAULT_RULES, Rules
+from jarvok.core.session.roles import BlockRole
 
 HARD_KINDS = ("strength", "classic", "ballistic")
 
 
 @dataclass(frozen=True)
 class WeighedLine:
-    """One line for the day's weight: the exercise's band and kind, sets, whether it is a main line, kilograms moved."""
+    """One line for the day's weight: the exercise's band and kind, sets, its role, kilograms moved."""
 
     cost: str
     kind: str
     sets: int
-    is_main: bool
+    role: BlockRole
     volume_kg: float
 
 
@@ -38,8 +39,8 @@ def weigh_day(practice: float, lines: Sequence[WeighedLine], rules: Rules = DEFA
     The band is high, middle, low or off. Some sets of high-cost main lifts (four by default) make a day high whatever else.
     """
     session = sum(rules[f"week.set_{line.cost}"] * line.sets for line in lines)
-    hard = sum(line.sets for line in lines if line.is_main and line.kind in HARD_KINDS)
-    heavy = sum(line.sets for line in lines if line.is_main and line.cost == "high" and line.kind in HARD_KINDS)
+    hard = sum(line.sets for line in lines if line.role.counts)
+    heavy = sum(line.sets for line in lines if line.role.counts and line.cost == "high" and line.kind in HARD_KINDS)
     total = practice + session
     if total >= rules["week.high_from"] or heavy >= rules["week.high_day_sets"]:
         band = "high"

@@ -1,12 +1,10 @@
 import { useRef, useState } from "react";
-import { Link } from "react-router";
-
 import type { Season } from "../../api/hooks";
 import { dayMonth, shortDay, toGo } from "../../parts/dates";
 import { axis, DAY_MS, iso, LEFT, RIGHT, utc, W } from "./axis";
+import { WeekBars } from "./WeekBars";
 import { CalendarRow, CompetitionMark, ExposureRow, PracticeRow, ResidualRows, RowLabel } from "./ChartRows";
 
-const LOAD_H = 100;
 type Dragged = { what: "boundary" | "competition" | "easy"; id: number; x: number };
 
 interface Props {
@@ -36,7 +34,6 @@ export function SeasonChart({ id, season, shown, onShift, onMoveDay, onConfirm, 
   const exposureY = practiceY + 34;
   const residualY = exposureY + (season.exposures.length > 0 ? 46 : 24);
   const height = residualY + season.residuals.length * 40 + 12;
-  const tallest = Math.max(...season.weeks.map((w) => w.load));
   const weekPx = ((W - LEFT - RIGHT) * 7 * DAY_MS) / (end - start);
   const inside = (day: string, days = 7) => utc(day) + days * DAY_MS > start && utc(day) < end;
   const todayX = x(utc(season.today));
@@ -89,7 +86,7 @@ export function SeasonChart({ id, season, shown, onShift, onMoveDay, onConfirm, 
           <path d={`M${todayX} 26V${height - 8}`} stroke="var(--bs-body-color)" strokeWidth="2" />
           <rect x={Math.min(todayX + 2, W - 80)} y={phaseY + 42} width="66" height="19" rx="2" fill="var(--bs-body-color)" />
           <text x={Math.min(todayX + 35, W - 47)} y={phaseY + 56} fontSize="12.5" fontWeight="600" textAnchor="middle" fill="var(--sheet)">
-            {season.days_to_go} to go
+            {season.days_to_go} d
           </text>
         </g>
       )}
@@ -116,7 +113,7 @@ export function SeasonChart({ id, season, shown, onShift, onMoveDay, onConfirm, 
       })}
       {season.phases.slice(0, -1).map((p, i) => {
         const next = season.phases[i + 1];
-        if (!next || p.toward !== next.toward || p.competition_id === null || !inside(next.start, 1)) return null;
+        if (!next || !p.can_move_end || p.competition_id === null || !inside(next.start, 1)) return null;
         const at = drag?.what === "boundary" && drag.id === i ? drag.x : x(utc(next.start));
         return (
           <g
@@ -140,65 +137,18 @@ export function SeasonChart({ id, season, shown, onShift, onMoveDay, onConfirm, 
           </g>
         );
       })}
-      <RowLabel y={loadY - 82} text="Week load" sub="planned, done" />
-      {season.weeks
-        .filter((w) => inside(w.start))
-        .map((w) => {
-          const h = (LOAD_H * w.load) / tallest;
-          const from = x(utc(w.start)) + 2;
-          const width = Math.max(2, x(utc(w.start) + 7 * DAY_MS) - x(utc(w.start)) - 4);
-          const words = `Week of ${dayMonth(w.start)}, ${w.phase_name}, ${w.is_easy ? "easier, " : ""}top ${w.intensity_pct} %, ${toGo(w.days_to_go)}${w.note ? `, ${w.note}` : ""}`;
-          return (
-            <g key={w.index}>
-              <Link
-                to={`/athletes/${id}/week/${w.start}`}
-                aria-label={`${words}. E makes it ${w.is_easy ? "full" : "easier"}`}
-                onKeyDown={(e) => {
-                  if (e.key === "e" && w.can_ease) onToggleEasy(w.start, !w.is_easy);
-                }}
-              >
-                <title>{words}</title>
-                <rect x={from} y={loadY - h} width={width} height={h} fill={`var(--ph-${w.phase})`} />
-                {w.done_share !== null && (
-                  <rect
-                    x={from}
-                    y={loadY - h * Math.min(1.2, w.done_share ?? 0) - 1}
-                    width={width}
-                    height="3"
-                    fill="var(--bs-body-color)"
-                  />
-                )}
-              </Link>
-              {w.is_easy && (
-                <g
-                  role="slider"
-                  tabIndex={0}
-                  aria-label={`Easier week of ${dayMonth(w.start)}: left and right move it by a week`}
-                  aria-valuenow={w.index + 1}
-                  aria-valuetext={dayMonth(w.start)}
-                  style={{ cursor: "ew-resize" }}
-                  onPointerDown={(e) => setDrag({ what: "easy", id: w.index, x: point(e) })}
-                  onKeyDown={(e) => {
-                    const to = season.weeks[w.index + (e.key === "ArrowLeft" ? -1 : 1)];
-                    if ((e.key === "ArrowLeft" || e.key === "ArrowRight") && to && to.can_ease) onMoveEasy(w.start, to.start);
-                  }}
-                >
-                  <rect x={from - 3} y={loadY - h - 19} width={width + 6} height="17" fill="transparent" />
-                  <text
-                    x={(drag?.what === "easy" && drag.id === w.index ? drag.x : from + width / 2) + 0}
-                    y={loadY - h - 5}
-                    fontSize="12"
-                    textAnchor="middle"
-                    fill={w.set_by_hand ? "var(--bs-body-color)" : "var(--soft)"}
-                    fontWeight={w.set_by_hand ? 600 : 400}
-                  >
-                    easy
-                  </text>
-                </g>
-              )}
-            </g>
-          );
-        })}
+      <RowLabel y={loadY - 82} text="Main sets" sub="asked, planned, done" />
+      <WeekBars
+        id={id}
+        season={season}
+        weeks={season.weeks.filter((w) => inside(w.start))}
+        x={x}
+        y={loadY}
+        easyAt={(index) => (drag?.what === "easy" && drag.id === index ? drag.x : null)}
+        onDragEasy={(index, e) => setDrag({ what: "easy", id: index, x: point(e) })}
+        onMoveEasy={onMoveEasy}
+        onToggleEasy={onToggleEasy}
+      />
       <path d={`M${LEFT} ${loadY}H${W - RIGHT}`} stroke="var(--plate-line)" />
       {hasCalendar && <CalendarRow season={season} x={x} y={calendarY} />}
       <PracticeRow season={season} x={x} y={practiceY} weekPx={weekPx} />

@@ -4,7 +4,9 @@ import Form from "react-bootstrap/Form";
 import { Link } from "react-router";
 
 import type { Schemas } from "../../api/client";
+import { NumberField } from "../../parts/NumberField";
 import type { Season } from "../../api/hooks";
+import { typedNumber } from "../../logic/numbers";
 
 interface Props {
   season: Season;
@@ -18,7 +20,13 @@ export function StyleForm({ season, answer, pending, onSet }: Props) {
   const s = season.style;
   const [arrangement, setArrangement] = useState(s.arrangement);
   const [rhythm, setRhythm] = useState(s.loading_weeks === null ? "" : String(s.loading_weeks));
+  const now = s.taper ?? s.usual_taper;
+  const [days, setDays] = useState(String(now.days));
+  const [depth, setDepth] = useState(String(now.depth_pct));
+  const [shape, setShape] = useState(now.shape);
+  const taper = { ...now, days: typedNumber(days) ?? 0, depth_pct: typedNumber(depth) ?? 0, shape };
   const [scope, setScope] = useState("athlete");
+  const own = arrangement === s.arrangement ? !sameTaper(taper, s.usual_taper) : s.taper !== null || !sameTaper(taper, now);
   const usual = s.usual_loading_weeks ? `${s.usual_loading_weeks}:1, as usual` : "as it comes, as usual";
   return (
     <form
@@ -26,7 +34,7 @@ export function StyleForm({ season, answer, pending, onSet }: Props) {
       aria-label="How the season is arranged"
       onSubmit={(e) => {
         e.preventDefault();
-        onSet({ arrangement, loading_weeks: rhythm === "" ? null : Number(rhythm), taper: s.taper, scope });
+        onSet({ arrangement, loading_weeks: rhythm === "" ? null : Number(rhythm), taper: own ? taper : null, scope });
       }}
     >
       <Form.Group controlId="style-arrangement">
@@ -51,6 +59,20 @@ export function StyleForm({ season, answer, pending, onSet }: Props) {
           <option value="0">none planned, as it comes</option>
         </Form.Select>
       </Form.Group>
+      <NumberField label="Taper, days" isWhole width={84} value={days} onChange={(e) => setDays(e.target.value)} />
+      <NumberField label="Volume off, %" width={92} value={depth} onChange={(e) => setDepth(e.target.value)} />
+      <Form.Group controlId="style-taper-shape">
+        <Form.Label className="small mb-0">
+          Falls <Link to={`/athletes/${season.athlete_id}/tapers`}>compare</Link>
+        </Form.Label>
+        <Form.Select size="sm" value={shape} onChange={(e) => setShape(e.target.value)}>
+          {s.shapes.map((shape) => (
+            <option key={shape} value={shape}>
+              {shape}
+            </option>
+          ))}
+        </Form.Select>
+      </Form.Group>
       <Form.Group controlId="style-scope">
         <Form.Label className="small mb-0">For</Form.Label>
         <Form.Select size="sm" value={scope} onChange={(e) => setScope(e.target.value)}>
@@ -64,4 +86,8 @@ export function StyleForm({ season, answer, pending, onSet }: Props) {
       </Button>
     </form>
   );
+}
+
+function sameTaper(a: Schemas["TaperOut"], b: Schemas["TaperOut"]): boolean {
+  return a.days === b.days && a.shape === b.shape && a.depth_pct === b.depth_pct && a.frequency_pct === b.frequency_pct;
 }

@@ -59,9 +59,9 @@ export default function TapersScreen() {
               <th>Taper</th>
               <th>days</th>
               <th>shape</th>
-              <th>volume off at its end, %</th>
-              <th>days kept, %</th>
-              <th className="right">off in all, %</th>
+              <th>volume off in all, %</th>
+              <th>sessions kept, %</th>
+              <th className="right">at its end, %</th>
               <th className="right">form on the day</th>
               <th className="right">against A</th>
               <th>form is highest</th>
@@ -111,7 +111,7 @@ export default function TapersScreen() {
                       onSet={(frequency_pct) => change(i, { frequency_pct })}
                     />
                   </td>
-                  <td className="right num">{tried?.mean_cut_pct.toFixed(0)}</td>
+                  <td className="right num">{tried?.at_its_end_pct.toFixed(0)}</td>
                   <td className="right num" style={{ fontSize: "1.1rem" }}>
                     {tried && (
                       <Working

@@ -32,11 +32,14 @@ from jarvok.app.facts.training.models import LineEdit
 from jarvok.app.seasons.season_book import SeasonBook, facts_from, plan_from
 from jarvok.app.shapes import working_out
 from jarvok.app.training.planned_weeks import planned_week
+from jarvok.app.training.season_sets import spending_of
 from jarvok.app.training.sheets import done_load_by_week
 from jarvok.core.checks.season import SeasonView, season_flags
 from jarvok.core.errors import CoachError
 from jarvok.core.experience import is_novice
 from jarvok.core.loading.shorthand import parse
+from jarvok.core.plan.season_spending import WeekSets
+from jarvok.core.plan.taper_sets import taper_notes
 from jarvok.core.rules import Rules
 from jarvok.core.season.arrangements import arrangement
 from jarvok.core.season.exposures import ClassGap, Event, Exposure, class_gap, stagger
@@ -44,10 +47,12 @@ from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.missed import Return, after_break
 from jarvok.core.season.model import RANK_NAMES, PhaseKey, Rank, SeasonPlan, SeasonWeek, Target, monday_of
 from jarvok.core.season.residuals import residuals_for
+from jarvok.core.season.taper import Shape
 from jarvok.core.week.placement import day_weights
 
 # phases that take what is left, or what the calendar gives: nobody sets how long they are
-FREE_PHASES = ("general", "return", "hold", "in_season")
+# or what is counted in days
+FREE_PHASES = ("general", "return", "hold", "in_season", "taper")
 
 
 def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
@@ -59,6 +64,8 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
         plan = replace(plan, residuals=residuals_for(plan.weeks, goal.day, facts.arrangement, facts.rules))
     today = book.today
     done = done_load_by_week(athlete.pk, plan)
+    spending = spending_of(athlete, plan, book.rules)
+    notes = (*plan.notes, *taper_notes(plan, spending))
     change = Change.objects.filter(athlete=athlete, undone_at__isnull=True).first()
     ids = {c.name: c.pk for c in book.competitions(athlete.pk) if c.rank == Rank.MAIN and c.day >= plan.start}
     return SeasonOut(
@@ -80,18 +87,19 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
                 name=p.name,
                 toward=p.toward,
                 competition_id=ids.get(p.toward),
-                start=p.start,
+                start=p.first_day,
                 end=p.end,
                 weeks=p.weeks,
                 least_weeks=p.least_weeks,
                 most_weeks=p.most_weeks,
                 pinned=p.pinned,
                 can_set_length=p.id not in FREE_PHASES,
+                can_move_end=following is not None and following.toward == p.toward and following.id not in FREE_PHASES,
             )
-            for p in plan.phases
+            for p, following in zip(plan.phases, (*plan.phases[1:], None), strict=True)
         ],
-        weeks=[_week_out(w, facts, done) for w in plan.weeks],
-        notes=[NoteOut(**n.__dict__) for n in plan.notes],
+        weeks=[_week_out(w, spending.weeks[w.index], facts, done) for w in plan.weeks],
+        notes=[NoteOut(**n.__dict__) for n in notes],
         flags=_flags_out(athlete, book, facts, plan),
         residuals=[
             ResidualOut(
@@ -123,6 +131,8 @@ def _style_out(facts: SeasonFacts, book: SeasonBook, athlete_id: int) -> StyleOu
         arrangement_name=facts.arrangement.name,
         loading_weeks=book.style(athlete_id).loading_weeks,
         usual_loading_weeks=facts.arrangement.loading_weeks,
+        usual_taper=TaperOut(**facts.arrangement.taper.style.__dict__),
+        shapes=list(Shape),
         taper=TaperOut(**facts.taper.__dict__) if facts.taper is not None else None,
     )
 
@@ -145,7 +155,7 @@ def _competitions_out(athlete: Athlete, book: SeasonBook, plan: SeasonPlan) -> l
     ]
 
 
-def _week_out(w: SeasonWeek, facts: SeasonFacts, done: Mapping[int, float]) -> WeekOut:
+def _week_out(w: SeasonWeek, sets: WeekSets, facts: SeasonFacts, done: Mapping[int, float]) -> WeekOut:
     return WeekOut(
         index=w.index,
         start=w.start,
@@ -155,7 +165,9 @@ def _week_out(w: SeasonWeek, facts: SeasonFacts, done: Mapping[int, float]) -> W
         weeks_in_phase=w.weeks_in_phase,
         is_easy=w.is_easy,
         set_by_hand=w.start in facts.easy,
-        load=round(w.load, 3),
+        dose_sets=sets.dose,
+        main_sets=sets.sets,
+        is_own=sets.is_own,
         volume=w.volume,
         intensity_pct=w.intensity_pct,
         days_to_go=(w.competition_day - w.start).days,

@@ -21,6 +21,7 @@ class PhaseOut(Schema):
     most_weeks: int
     pinned: bool
     can_set_length: bool
+    can_move_end: bool
 
 
 class WeekOut(Schema):
@@ -32,7 +33,9 @@ class WeekOut(Schema):
     weeks_in_phase: int
     is_easy: bool
     set_by_hand: bool
-    load: float
+    dose_sets: float
+    main_sets: int
+    is_own: bool
     volume: float
     intensity_pct: float
     days_to_go: int
@@ -135,6 +138,8 @@ class StyleOut(Schema):
     arrangement_name: str
     loading_weeks: int | None
     usual_loading_weeks: int | None
+    usual_taper: TaperOut
+    shapes: list[str]
     taper: TaperOut | None
 
 

@@ -36,7 +36,7 @@ RESULT_KINDS = (MarkKind.JUMP, MarkKind.ONE_RM)
 
 class TriedOut(Schema):
     taper: TaperOut
-    mean_cut_pct: float
+    at_its_end_pct: float
     days: list[date]
     load: list[float]
     fitness: list[float]
@@ -166,7 +166,7 @@ def _tried_out(found: Bench, day: date) -> TriedOut:
     first = max(0, total - SHOWN_DAYS)
     return TriedOut(
         taper=TaperOut(**found.style.__dict__),
-        mean_cut_pct=round(found.style.mean_cut_pct, 1),
+        at_its_end_pct=found.style.at_its_end_pct,
         days=[found.start + timedelta(days=i) for i in range(first, len(found.form))],
         load=list(found.load[first:]),
         fitness=list(found.fitness[first:]),

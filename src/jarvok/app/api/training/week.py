@@ -29,7 +29,7 @@ def _weight(practice: float, sheet: Sheet | None, rules: Rules) -> DayWeight:
             cost=exercise(line.planned.exercise_id).cost,
             kind=exercise(line.planned.exercise_id).kind,
             sets=len(line.sets),
-            is_main=line.planned.is_main,
+            role=line.planned.role,
             volume_kg=sum(s.volume_kg for s in line.sets),
         )
         for line in (sheet.lines if sheet else ())
@@ -41,7 +41,7 @@ def sums_of(sheets: Iterable[Sheet]) -> SumsOut:
     """A week's sessions in sums."""
     rows = list(sheets)
     found = sum_up(
-        LineSum(exercise(x.planned.exercise_id), x.planned.is_main, x.prescription, x.sets) for s in rows for x in s.lines
+        LineSum(exercise(x.planned.exercise_id), x.planned.role, x.prescription, x.sets) for s in rows for x in s.lines
     )
     return SumsOut(
         hard_sets=found.hard_sets,

@@ -5,7 +5,7 @@ Volumes, intensities and lengths are common practice [C]; shares of the season J
 
 from __future__ import annotations
 
-from jarvok.core.season.arrangement import GENERAL, RISING, Arrangement, PhaseRule, TaperRule, fixed
+from jarvok.core.season.arrangement import GENERAL, RISING, SHORT, Arrangement, PhaseRule, TaperRule, fixed
 from jarvok.core.season.model import PhaseKey
 
 # lengths, volumes and intensities: Jarvok's defaults [J]
@@ -27,7 +27,7 @@ ARRANGEMENT = Arrangement(
     base="doses",
     loading_weeks=3,
     waves=RISING,
-    taper=TaperRule(weeks=1, volumes=(0.5,)),
+    taper=TaperRule(style=SHORT),
     heavy_days_out=7,
     good_for="Crowded calendars: missing one dose costs little.",
     for_whom="Athletes who are at the place every day, and in season.",

@@ -33,7 +33,7 @@ ARRANGEMENT = Arrangement(
     base="base",
     loading_weeks=3,
     waves=RISING,
-    taper=TaperRule(),
+    taper=TaperRule(keeps_strength=False),
     heavy_days_out=10,
     good_for="Turning strength into speed for a date.",
     for_whom="Combat and field sport.",

@@ -5,7 +5,7 @@ Volumes, intensities and lengths are common practice [C]; shares of the season J
 
 from __future__ import annotations
 
-from jarvok.core.season.arrangement import GENERAL, RISING, Arrangement, PhaseRule, TaperRule, fixed
+from jarvok.core.season.arrangement import GENERAL, RISING, SHORT, Arrangement, PhaseRule, TaperRule, fixed
 from jarvok.core.season.model import PhaseKey
 
 SPEED = ("maximal speed", "max strength")
@@ -42,7 +42,7 @@ ARRANGEMENT = Arrangement(
     base="specific_2",
     loading_weeks=3,
     waves=RISING,
-    taper=TaperRule(weeks=1, volumes=(0.5,), intensity_pct=85.0, name="Sharpen"),
+    taper=TaperRule(style=SHORT, intensity_pct=85.0, name="Sharpen"),
     heavy_days_out=10,
     good_for="Speed all year, hard days together and low days between.",
     for_whom="Running team sports.",

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from jarvok.core.season.arrangement import GENERAL, Arrangement, PhaseRule, TaperRule, fixed
 from jarvok.core.season.model import PhaseKey
+from jarvok.core.season.taper import Shape, TaperStyle
 
 # variations far out and contest loads in the last 4-5 weeks: common practice; the numbers are Jarvok's defaults [J]
 FAR = PhaseRule(
@@ -28,7 +29,7 @@ ARRANGEMENT = Arrangement(
     base="far",
     loading_weeks=2,
     waves=(0.95, 1.1),  # [J] two rising weeks and an easier one make a wave of three
-    taper=TaperRule(),
+    taper=TaperRule(style=TaperStyle(14, Shape.FAST, 60.0), last_session_days_out=6),  # [C] often nothing in the last 6-7 days
     heavy_days_out=16,
     good_for="A contest of several events, each peaked at its own time.",
     for_whom="Strength and contest athletes.",

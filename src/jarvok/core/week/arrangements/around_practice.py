@@ -12,7 +12,7 @@ from dataclasses import replace
 from jarvok.core.library.exercises import chains
 from jarvok.core.season.model import PhaseKey, SeasonWeek
 from jarvok.core.session.blocks import PAIR
-from jarvok.core.week.dose import REPS_BELOW_PCT
+from jarvok.core.week.dose import MOST_LIGHT_REPS, REPS_BELOW_PCT
 from jarvok.core.week.plan import DayDraft, Draft, WeekFacts
 
 LAST_HEAVY_DAYS_OUT = 10  # common practice: heavy lower-body work ends more than 10 days out
@@ -34,7 +34,7 @@ def _in_pairs(drafts: list[Draft]) -> list[Draft]:
     return [replace(d, style=PAIR) if d.block in IN_TURN else d for d in drafts]
 
 
-# what two sessions a week hold in the phases of the other arrangements
+# what two sessions a week hold in the phases of the other season models
 _CONTENT = {
     PhaseKey.VOLUME: PhaseKey.BASE,
     PhaseKey.PEAK: PhaseKey.BASE,
@@ -42,35 +42,40 @@ _CONTENT = {
     PhaseKey.DOSES: PhaseKey.BASE,
     PhaseKey.IN_SEASON: PhaseKey.BASE,
 }
+CHAIN_SETS, SINGLE_LEG_SETS, GENERAL_REPS, GENERAL_EASY_REPS = 4, 3, 8, 6  # [C] in full work
+BACKGROUND_SETS, ACCESSORY_SETS, LEAST_ACCESSORY_SETS = 2, 3, 2  # [C]
 
 
 def content_of(week: SeasonWeek) -> PhaseKey:
-    """Return the phase of the force-velocity progression whose exercises and forms the week takes."""
+    """Return the phase of the force-velocity progression whose exercises and forms the week takes.
+
+    A taper keeps the strength lifts where the season model keeps strength work to the end.
+    """
+    if week.phase is PhaseKey.TAPER and week.keeps_strength:
+        return PhaseKey.BASE
     return _CONTENT.get(week.phase, week.phase)
 
 
 def _main_text(week: SeasonWeek, chain: str) -> str:
-    """The main lift of a chain in this week, as shorthand."""
-    sets = 2 if week.is_easy else 4
+    """The main lift of a chain in full work, as shorthand; the week's dose takes sets off."""
     phase = content_of(week)
     if phase is PhaseKey.GENERAL:
-        return f"{sets - 1} × 8 @ {week.intensity_pct:g} %" if not week.is_easy else "2 × 6 @ 65 %"
+        reps = GENERAL_EASY_REPS if week.is_easy else GENERAL_REPS
+        return f"{CHAIN_SETS} × {reps} @ {week.intensity_pct:g} %"
     if phase is PhaseKey.BASE:
-        if week.is_easy:
-            return f"2 × 3 @ {week.intensity_pct:g} %"
         reps = next(reps for below, reps in REPS_BELOW_PCT if week.intensity_pct < below)
-        if week.phase is PhaseKey.IN_SEASON:
-            sets = 3 if week.matches < 2 else 2
-        return f"{sets} × {reps} @ {week.intensity_pct:g} %"
+        if week.is_light:
+            reps = min(reps, MOST_LIGHT_REPS)
+        return f"{CHAIN_SETS} × {reps} @ {week.intensity_pct:g} %"
     if phase is PhaseKey.STRENGTH_SPEED:
         if chain == "pull":
-            return f"{sets} × 4"
+            return f"{CHAIN_SETS} × 4"
         if chain == "single_leg":
-            return f"{max(2, sets - 1)} × 4/side, 4 in reserve"
-        return f"{sets} × 3 @ 0.70–0.80 m/s, stop at 10 % loss"
+            return f"{SINGLE_LEG_SETS} × 4/side, 4 in reserve"
+        return f"{CHAIN_SETS} × 3 @ 0.70–0.80 m/s, stop at 10 % loss"
     if chain == "hinge":
-        return f"{sets if phase is PhaseKey.SPEED_STRENGTH else 3} × 3 @ 30 %"
-    return f"{max(2, sets - 1) if phase is PhaseKey.SPEED_STRENGTH else 2} × 4{'/side' if chain == 'single_leg' else ''}"
+        return f"{CHAIN_SETS} × 3 @ 30 %"
+    return f"{SINGLE_LEG_SETS} × 4{'/side' if chain == 'single_leg' else ''}"
 
 
 _CHAIN_REASON = {
@@ -78,7 +83,7 @@ _CHAIN_REASON = {
     PhaseKey.BASE: "base strength: heavy and slow",
     PhaseKey.STRENGTH_SPEED: "heavy and fast: the base turned into power",
     PhaseKey.SPEED_STRENGTH: "light and fast, the same movement unloaded",
-    PhaseKey.TAPER: "kept sharp, half the work",
+    PhaseKey.TAPER: "kept sharp, fewer sets",
     PhaseKey.VOLUME: "many sets, moderate loads",
     PhaseKey.PEAK: "heavy and few, toward the day",
     PhaseKey.MIXED: "built to a top set; the variation changes by a small step",
@@ -104,24 +109,24 @@ def _background(week: SeasonWeek, exercise_id: str, days_out: int) -> list[Draft
     """The quality of the phase before, at low volume; not inside the last heavy exposure limit."""
     if week.phase not in (PhaseKey.STRENGTH_SPEED, PhaseKey.SPEED_STRENGTH, PhaseKey.TAPER):
         return []
-    if days_out <= LAST_HEAVY_DAYS_OUT:
+    if days_out <= LAST_HEAVY_DAYS_OUT or content_of(week) is PhaseKey.BASE:
         return []
-    sets = 1 if week.is_easy else 2
-    pct = 80.0 if week.is_easy else week.intensity_pct
-    text = f"{sets} × {3 if week.phase is PhaseKey.STRENGTH_SPEED else 2} @ {pct:g} %, rest 3:00"
+    reps = 3 if week.phase is PhaseKey.STRENGTH_SPEED else 2
+    text = f"{BACKGROUND_SETS} × {reps} @ {week.intensity_pct:g} %, rest 3:00"
     return [Draft("B1", "B · strength", exercise_id, text, "max strength held in the background", True)]
 
 
 def _accessory_text(week: SeasonWeek) -> str | None:
     """Accessories run their own line: light and many, then heavier and fewer, out in the taper."""
-    sets = 2 if week.is_easy else 3
+    if week.phase is PhaseKey.TAPER:
+        return None
     match content_of(week):
         case PhaseKey.GENERAL | PhaseKey.BASE:
-            return f"{sets} × {8 if week.progress < 0.6 else 6}, 2 in reserve"
+            return f"{ACCESSORY_SETS} × {8 if week.progress < 0.6 else 6}, 2 in reserve"
         case PhaseKey.STRENGTH_SPEED:
-            return f"{sets} × 6, 2 in reserve"
+            return f"{ACCESSORY_SETS} × 6, 2 in reserve"
         case PhaseKey.SPEED_STRENGTH:
-            return "2 × 5, 2 in reserve"
+            return f"{LEAST_ACCESSORY_SETS} × 5, 2 in reserve"
         case _:
             return None
 
@@ -160,6 +165,6 @@ def _day_b(week: SeasonWeek, days_out: int) -> list[Draft]:
 def _single_leg(week: SeasonWeek) -> Draft:
     draft = _chain_draft("A2", "A · main pair", "single_leg", week)
     if content_of(week) in (PhaseKey.GENERAL, PhaseKey.BASE):
-        text = f"{2 if week.is_easy else 3} × 6/side, 2 in reserve"
+        text = f"{SINGLE_LEG_SETS} × 6/side, 2 in reserve"
         return Draft(draft.slot, draft.block, draft.exercise_id, text, draft.reason, True)
     return draft

@@ -42,4 +42,5 @@ ARRANGEMENT = WeekArrangement(
     "closing a block with numbers",
     "a week with little training in it",
     uses_failure=True,
+    is_test=True,
 )

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from jarvok.core.week.dose import accessory_text, jump_text, sets_of, with_accessories
+from jarvok.core.week.dose import accessory_text, jump_text, with_accessories
 from jarvok.core.week.plan import DayDraft, Draft, Level, WeekArrangement, WeekFacts
 
+TOP_NEAR_PCT = 80.0  # [C] of the max, where the top set stays short of a limit
 LAST_MAX_EFFORT_DAYS = 16  # nearer to the day the top sets stay short of a limit
 BAR_PCT = (40, 45, 50)  # of the bar over the three weeks of a wave, beside about 25 % of bands
 BANDS_PCT = 25
@@ -14,18 +15,17 @@ BANDS_PCT = 25
 
 def _max_text(facts: WeekFacts) -> str:
     if facts.level is Level.NOVICE or not facts.may_max:
-        return f"{sets_of(facts, 4)} × 5, 2 in reserve"
+        return "4 × 5, 2 in reserve"
     if facts.week.is_light or facts.days_out <= LAST_MAX_EFFORT_DAYS:
-        return f"{sets_of(facts, 4, 2)} × 3 @ 80 %"
+        return f"4 × 3 @ {min(TOP_NEAR_PCT, facts.week.intensity_pct):g} %"
     return "5 × 3 @ 60 % rising" if facts.level is Level.INTERMEDIATE or facts.week.index % 3 else "6 × 2 @ 60 % rising"
 
 
 def _speed_text(facts: WeekFacts, full: int, reps: int) -> str:
     bar = BAR_PCT[facts.week.index % len(BAR_PCT)]
-    sets = max(4, sets_of(facts, full))
     if "bands" in facts.limits.kit.gear and facts.level is not Level.NOVICE:
-        return f"{sets} × {reps} @ {bar} % + {BANDS_PCT} % bands, rest 0:50"
-    return f"{sets} × {reps} @ {bar + 15} %, rest 0:50"
+        return f"{full} × {reps} @ {bar} % + {BANDS_PCT} % bands, rest 0:50"
+    return f"{full} × {reps} @ {bar + 15} %, rest 0:50"
 
 
 def _accessories(facts: WeekFacts, rows: Sequence[tuple[str, str]], reps: int, block: str = "C · small work") -> list[Draft]:
@@ -86,7 +86,7 @@ def _speed_lower(facts: WeekFacts) -> DayDraft:
             "B1",
             "B · speed pull",
             "",
-            f"{max(3, sets_of(facts, 6))} × 1 @ 60 %, rest 0:50",
+            "6 × 1 @ 60 %, rest 0:50",
             "then the speed pull",
             True,
             "pull_de",

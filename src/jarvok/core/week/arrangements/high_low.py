@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from jarvok.core.season.model import PhaseKey
-from jarvok.core.week.dose import accessory_text, heavy_text, jump_text, sets_of, with_accessories
+from jarvok.core.week.dose import accessory_text, heavy_text, jump_text, with_accessories
 from jarvok.core.week.plan import DayDraft, Draft, WeekArrangement, WeekFacts
 
 FAST_PHASES = (PhaseKey.STRENGTH_SPEED, PhaseKey.SPEED_STRENGTH, PhaseKey.TAPER, PhaseKey.PEAK)
@@ -23,7 +23,7 @@ def _lead_in(facts: WeekFacts) -> DayDraft:
             "A1",
             "A · starts",
             "",
-            f"{sets_of(facts, 4)} × 10 m, rest 1:30",
+            "4 × 10 m, rest 1:30",
             "a few short starts wake the legs for tomorrow",
             role="start",
         ),
@@ -47,7 +47,7 @@ def _acceleration(facts: WeekFacts) -> DayDraft:
             "A1",
             "A · acceleration",
             "",
-            f"{sets_of(facts, 5)} × 15 m, rest 1:30",
+            "5 × 15 m, rest 1:30",
             "first slow and resisted, then free",
             True,
             "acceleration_resisted" if resisted else "acceleration",
@@ -70,7 +70,7 @@ def _low(facts: WeekFacts) -> DayDraft:
             "A1",
             "A · easy running or drags",
             "",
-            f"{sets_of(facts, 6)} × 60 m, rest 0:45",
+            "6 × 60 m, rest 0:45",
             "tempo runs for the light, drags for the heavy",
             role="low_run",
         ),
@@ -93,7 +93,7 @@ def _top_speed(facts: WeekFacts) -> DayDraft:
             "A1",
             "A · top speed",
             "",
-            f"{sets_of(facts, 4)} × 30 m, rest 3:00",
+            "4 × 30 m, rest 3:00",
             "once a week, fresh, full rest",
             True,
             "max_velocity",
@@ -122,7 +122,7 @@ def _easy(facts: WeekFacts) -> DayDraft:
             "A1",
             "A · easy running or drags",
             "",
-            f"{sets_of(facts, 6)} × 60 m, rest 0:45",
+            "6 × 60 m, rest 0:45",
             "low, and it holds work",
             role="low_day",
             salt=1,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from jarvok.core.week.dose import accessory_text, heavy_text, jump_text, sets_of, with_accessories
+from jarvok.core.week.dose import accessory_text, heavy_text, jump_text, with_accessories
 from jarvok.core.week.plan import DayDraft, Draft, WeekArrangement, WeekFacts
 
 
@@ -16,7 +16,7 @@ def in_season(facts: WeekFacts) -> list[DayDraft]:
     fast = [
         Draft("P1", "Prepare", "", "2 × 4", "land before jumping", role="landing", salt=1),
         Draft("A1", "A · fast", "", jump_text(facts, 3, 2), "sharp for the match", True, role="jump_vertical"),
-        Draft("B1", "B · fast lift", "", f"{sets_of(facts, 3)} × 3 @ 40 %", "light and fast", True, role="ballistic_lower"),
+        Draft("B1", "B · fast lift", "", "3 × 3 @ 40 %", "light and fast", True, role="ballistic_lower"),
         Draft("C1", "C · throw", "", "2 × 4", "upper body, unloaded", role="throw_push"),
     ]
     if with_accessories(facts):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from jarvok.core.session.blocks import PAIR
-from jarvok.core.week.dose import accessory_text, heavy_text, jump_text, sets_of, with_accessories
+from jarvok.core.week.dose import accessory_text, heavy_text, jump_text, with_accessories
 from jarvok.core.week.plan import DayDraft, Draft, WeekArrangement, WeekFacts
 
 LEGS = ("split_squat", "trap_bar_deadlift", "front_squat")
@@ -72,7 +72,7 @@ def _day(facts: WeekFacts, index: int, is_heavy: bool) -> DayDraft:
                     "D2",
                     "D · trunk",
                     "metronome_push_up",
-                    f"{sets_of(facts, 1)} × 25",
+                    "1 × 25",
                     "a check of muscular endurance to the beat",
                 )
             )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from jarvok.core.week.dose import accessory_text, heavy_text, jump_text, lifts_text, sets_of, with_accessories
+from jarvok.core.week.dose import accessory_text, heavy_text, jump_text, lifts_text, with_accessories
 from jarvok.core.week.plan import DayDraft, Draft, WeekArrangement, WeekFacts
 
 PREPARE = "Prepare"
@@ -162,7 +162,7 @@ def _both_day(facts: WeekFacts) -> DayDraft:
                 "C1",
                 "C · hinge",
                 "romanian_deadlift",
-                f"{sets_of(facts, 3)} × 6, 2 in reserve",
+                "3 × 6, 2 in reserve",
                 "a hinge for the back of the legs",
             )
         )

@@ -1,0 +1,67 @@
+"""The season of an athlete in main sets, with what the coach has written and what stood on the days gone by."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Mapping
+from datetime import date
+
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.training.models import LineEdit
+from jarvok.app.training.planned_weeks import facts_of, planned_week, week_style_of
+from jarvok.app.training.sheets import MERGED_LINE
+from jarvok.app.training.told_weeks import read_told, told_of
+from jarvok.core.errors import CoachError
+from jarvok.core.loading.shorthand import parse
+from jarvok.core.plan.season_spending import SeasonSpending, spend_season
+from jarvok.core.rules import Rules
+from jarvok.core.season.model import SeasonPlan, SeasonWeek, monday_of
+
+Edits = Mapping[tuple[date, str, str], LineEdit]
+
+
+def spending_of(athlete: Athlete, plan: SeasonPlan, rules: Rules) -> SeasonSpending:
+    """The season in main sets: as the dose is spent, and as written where the coach has changed a week or it is past."""
+    edits = edits_of(athlete, plan)
+    read_told([athlete], [w.start for w in plan.weeks])
+    changed = {monday_of(day) for day, _, _ in edits}
+    changed |= {row.week_start for row in athlete.written_sessions.all() if row.undone_at is None}
+    own = {
+        week.start: sets_by_day(athlete, plan, week, rules, edits)
+        for week in plan.weeks
+        if week.start in changed or told_of(athlete, week.start) is not None
+    }
+    return spend_season(
+        plan, lambda week: (week_style_of(athlete, week.start).arrangement.key, facts_of(athlete, plan, week, rules)), own
+    )
+
+
+def edits_of(athlete: Athlete, plan: SeasonPlan) -> Edits:
+    """The newest word of the coach on each line within a season."""
+    newest: dict[tuple[date, str, str], LineEdit] = {}
+    days = (plan.start, plan.weeks[-1].end)
+    for edit in LineEdit.objects.filter(athlete=athlete, day__range=days, undone_at__isnull=True):
+        newest[edit.day, edit.session_key, edit.line_id or edit.slot] = edit
+    return {key: edit for key, edit in newest.items() if edit.text}
+
+
+def sets_by_day(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules, edits: Edits) -> dict[date, int]:
+    """Main sets of each day of a week as the coach has written it."""
+    found: dict[date, int] = defaultdict(int)
+    for session in planned_week(athlete, plan, week, rules):
+        for line in session.lines:
+            if line.role.counts:
+                edit = None if session.is_own else edits.get((session.day, session.key, line.line_id))
+                usable = edit is not None and edit.exercise_id == line.exercise_id
+                found[session.day] += sets_in(edit.text) if usable and edit is not None else line.prescription.total_sets
+        merged = edits.get((session.day, session.key, MERGED_LINE))
+        found[session.day] += sets_in(merged.text) if merged is not None else 0
+    return dict(found)
+
+
+def sets_in(text: str) -> int:
+    """Sets of a line as typed; none where it can no longer be read."""
+    try:
+        return parse(text).total_sets
+    except CoachError:
+        return 0

@@ -1,0 +1,1 @@
+"""What stands over season and week together: how the season is spent, and what is said from the sessions."""

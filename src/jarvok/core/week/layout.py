@@ -1,0 +1,141 @@
+"""A full week laid over its days: which sessions the week model holds for full work, on which days, before any dose."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
+from functools import cached_property, lru_cache
+from math import ceil
+
+from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek
+from jarvok.core.week.arrangements import week_arrangement
+from jarvok.core.week.placement import PlacedDay, place_by_matches, place_loads, place_sessions
+from jarvok.core.week.plan import DayDraft, Level, WeekArrangement, WeekFacts
+from jarvok.core.working import COMMON_PRACTICE, Working
+
+FREE_PLACEMENT = ("two_days",)  # laid around practice alone, both days hard
+FULL_PCT = 80.0  # [J] the intensity of the full base week that a dose is a share of
+FAR_OFF = timedelta(days=365)  # [T] no competition near
+
+
+@dataclass(frozen=True)
+class LaidSession:
+    """A session of full work on its day: its draft, why it lies there, and how much of a full session the day holds (0-1)."""
+
+    draft: DayDraft
+    day: date
+    reason: str
+    share: float
+
+    @cached_property
+    def full_sets(self) -> int:
+        """Its main sets in full work."""
+        return full_sets_of(self.draft)
+
+
+@dataclass(frozen=True)
+class Layout:
+    """A week of full work: its model with the number of days it takes, and its sessions on their proposed days."""
+
+    arrangement: WeekArrangement
+    facts: WeekFacts
+    sessions: tuple[LaidSession, ...]
+
+
+def full_sets_of(draft: DayDraft) -> int:
+    """Main sets of a day as it is drafted."""
+    return sum(d.full_sets for d in draft.drafts if d.counts)
+
+
+def lay_out(key: str, facts: WeekFacts) -> Layout:
+    """Return the full week on its days. The model takes the number of sessions it knows that is nearest to the wanted.
+
+    In a week of matches the days are counted from them, and there are two sessions at most. Raises `CoachError` for an
+    unknown week model.
+    """
+    arrangement = week_arrangement(key)
+    facts = replace(facts, days=nearest_days(arrangement, facts.days))
+    in_matches = facts.week.phase is PhaseKey.IN_SEASON and bool(facts.week.match_days)
+    if in_matches and facts.days > 2:
+        smaller = [d for d in arrangement.days if d <= 2]
+        if not smaller:
+            arrangement = week_arrangement("in_season")
+        facts = replace(facts, days=max(smaller, default=2))
+    if arrangement.skill > facts.limits.skill:
+        facts = replace(facts, limits=replace(facts.limits, skill=arrangement.skill))
+    full = replace(facts, week=replace(facts.week, volume=1.0))
+    drafts = list(arrangement.drafts(full))[: _kept(facts)]
+    placed = _placed(arrangement, facts, drafts, in_matches)
+    days = {d.key: facts.moved.get(d.key, p.day) for p, d in zip(placed, drafts, strict=False)}
+    drafts = list(arrangement.drafts(replace(full, placed=days)))
+    laid = tuple(LaidSession(d, p.day, p.reason, p.share) for p, d in zip(placed, drafts, strict=False))
+    return Layout(arrangement, facts, laid)
+
+
+def nearest_days(arrangement: WeekArrangement, wanted: int) -> int:
+    """Return the number of sessions an arrangement knows that is nearest to the wanted, the fewer of two."""
+    return min(arrangement.days, key=lambda d: (abs(d - wanted), d))
+
+
+def _kept(facts: WeekFacts) -> int:
+    """Sessions a week of the taper keeps: over all its weeks together no fewer than the chosen frequency."""
+    week = facts.week
+    if week.phase is not PhaseKey.TAPER or week.taper is None:
+        return facts.days
+    share = week.taper.style.frequency_pct / 100
+    before = (week.week_of_phase - 1) * facts.days
+    return ceil(share * (before + facts.days) - 1e-9) - ceil(share * before - 1e-9)
+
+
+def _placed(
+    arrangement: WeekArrangement, facts: WeekFacts, drafts: Sequence[DayDraft], in_matches: bool
+) -> tuple[PlacedDay, ...]:
+    week, out = facts.week, facts.week.last_session_days_out
+    if in_matches:
+        return place_by_matches(week.start, week.match_days, week.competition_day, facts.played_share, week.closed)
+    if arrangement.key in FREE_PLACEMENT:
+        return place_sessions(week.start, facts.practices, len(drafts), week.competition_day, out, facts.rules, week.closed)
+    loads = [d.load for d in drafts]
+    return place_loads(week.start, loads, facts.practices, week.competition_day, out, facts.rules, week.closed)
+
+
+def full_week_sets(arrangement: WeekArrangement, facts: WeekFacts) -> int:
+    """Main sets of the model's full base week: what a dose of 1.0 means."""
+    bands = "bands" in facts.limits.kit.gear
+    return _full_week_sets(arrangement.key, facts.days, facts.level, facts.may_max, facts.weakest, bands)
+
+
+@lru_cache(maxsize=1024)
+def _full_week_sets(key: str, days: int, level: Level, may_max: bool, weakest: str, _bands: bool) -> int:
+    week = reference_week(date(2001, 1, 1))
+    facts = WeekFacts(_season_of(week), week, days=days, level=level, may_max=may_max, weakest=weakest)
+    return sum(full_sets_of(d) for d in week_arrangement(key).drafts(facts))
+
+
+def reference_week(monday: date) -> SeasonWeek:
+    """The full base week, far from any competition."""
+    return SeasonWeek(
+        index=1,  # the first of a wave that is not the longest ramp
+        start=monday,
+        phase=PhaseKey.BASE,
+        week_of_phase=2,
+        weeks_in_phase=4,
+        is_easy=False,
+        volume=1.0,
+        intensity_pct=FULL_PCT,
+        progress=0.5,
+        phase_id="base",
+        phase_name="",
+        competition="",
+        competition_day=monday + FAR_OFF,
+    )
+
+
+def _season_of(week: SeasonWeek) -> SeasonPlan:
+    return SeasonPlan(week.start, week.competition_day, (), (week,), (), (), Working("", "", COMMON_PRACTICE))
+
+
+def weeks_of_window(facts: WeekFacts) -> tuple[SeasonWeek, ...]:
+    """The weeks that hold days of the week's taper, in order."""
+    return tuple(w for w in facts.season.weeks if w.taper is not None and w.taper == facts.week.taper)

@@ -1,0 +1,208 @@
+"""A week's dose spent over its sessions and lines: main sets in whole numbers that add up to what the season asks.
+
+A dose is main sets: those of fast and main lines. A full week is the one the week model lays out for full work; the season
+says how much of it a week holds. Inside a taper the days of the window are given out together, so that the cut is the
+chosen one whatever weekday the competition is.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
+from math import ceil, floor
+
+from jarvok.core.season.model import TaperWindow
+from jarvok.core.week.layout import LaidSession, Layout, full_week_sets, lay_out, weeks_of_window
+from jarvok.core.week.plan import Draft, WeekFacts
+
+MOST_SHARE = 1.25  # [J] of the full sets of a line: no week makes one line the whole session
+FEW = 1e-9  # [T] below any share of a set
+WEEK_DAYS = 7  # [T]
+
+
+@dataclass(frozen=True)
+class Slot:
+    """A line that takes part of a dose: its full sets, how much it weighs in sharing, and the fewest and most it may hold.
+
+    `rank` orders what is left out when the dose is smaller than the least of all: the highest goes first.
+    """
+
+    full: int
+    weight: float
+    least: int = 1
+    most: int = 99  # [T]
+    rank: int = 0
+
+
+def spend(sets: int, slots: Sequence[Slot], over: int = 0) -> tuple[int, ...]:
+    """Return whole sets for each slot that add up to `sets`, in proportion to their weights (largest remainder).
+
+    Where the least of all together is more, up to `over` sets more are given so that each line stays; beyond that lines are
+    left out from the highest rank, with none. The sum is smaller only where every slot stands at its most.
+    """
+    kept = list(range(len(slots)))
+    found = [0] * len(slots)
+    if sets <= 0 or not kept:
+        return tuple(found)
+    while len(kept) > 1 and sum(slots[i].least for i in kept) > sets + over:
+        kept.remove(max(kept, key=lambda i: (slots[i].rank, i)))
+    sets = max(sets, sum(slots[i].least for i in kept))
+    quotas = _quotas(sets, [slots[i] for i in kept])
+    for i, quota in zip(kept, quotas, strict=True):
+        found[i] = floor(quota + FEW)
+    open_slots = sorted(zip(kept, quotas, strict=True), key=lambda row: (found[row[0]] - row[1], row[0]))
+    for i, _ in open_slots:
+        if sum(found) >= sets:
+            break
+        found[i] += 1 if found[i] < slots[i].most else 0
+    return tuple(found)
+
+
+def _quotas(sets: int, slots: Sequence[Slot]) -> list[float]:
+    """Shares of the sets by weight, held between the least and the most of each slot; the others take up the difference."""
+    held: dict[int, float] = {}
+    while True:
+        free = [i for i in range(len(slots)) if i not in held]
+        if not free:
+            break
+        left = sets - sum(held.values())
+        total = sum(slots[i].weight for i in free)
+        share = {i: left * slots[i].weight / total if total > 0 else left / len(free) for i in free}
+        # those that ask for too little come first: they take from the others, who then may not reach their most
+        low = {i: float(slots[i].least) for i in free if share[i] < slots[i].least - FEW}
+        high = {i: float(slots[i].most) for i in free if share[i] > slots[i].most + FEW}
+        if not low and not high:
+            held |= share
+            break
+        short = sum(low[i] - share[i] for i in low)
+        over = sum(share[i] - high[i] for i in high)
+        held |= low if short >= over else high
+    return [held[i] for i in range(len(slots))]
+
+
+@dataclass(frozen=True)
+class SpentSession:
+    """A session with its share of the dose: the sets each of its drafts keeps, its main sets, and the dose before rounding."""
+
+    laid: LaidSession
+    line_sets: tuple[int, ...]
+    sets: int
+    dose: float
+
+    @property
+    def drafts(self) -> tuple[Draft, ...]:
+        """Its drafts with the sets they keep."""
+        return tuple(replace(d, sets=n) for d, n in zip(self.laid.draft.drafts, self.line_sets, strict=True))
+
+
+@dataclass(frozen=True)
+class SpentWeek:
+    """A week's dose and how its sessions spend it. `full_sets` is what a dose of 1.0 means in main sets."""
+
+    layout: Layout
+    sessions: tuple[SpentSession, ...]
+    full_sets: int
+
+    @property
+    def dose(self) -> float:
+        """Main sets the season asks of the week."""
+        return sum(s.dose for s in self.sessions)
+
+    @property
+    def sets(self) -> int:
+        """Main sets its sessions hold."""
+        return sum(s.sets for s in self.sessions)
+
+
+def spend_week(key: str, facts: WeekFacts) -> SpentWeek:
+    """Return the week's dose spent over the sessions of a week model. Raises `CoachError` for an unknown model."""
+    layout = lay_out(key, facts)
+    full = full_week_sets(layout.arrangement, layout.facts)
+    week = layout.facts.week
+    if layout.arrangement.is_test and week.taper is None:
+        kept = tuple(
+            SpentSession(s, tuple(d.full_sets for d in s.draft.drafts), s.full_sets, float(s.full_sets)) for s in layout.sessions
+        )
+        return SpentWeek(layout, kept, full)
+    window = week.taper
+    outside = [s for s in layout.sessions if window is None or s.day < window.first]
+    dose = _dose_outside(layout, outside, full)
+    small = week.volume if window is None else week.volume_before_taper
+    found = {s.laid.draft.key: s for s in _spend_over(outside, dose, [1.0] * len(outside), [small] * len(outside))}
+    if window is not None:
+        found |= {s.laid.draft.key: s for s in _spend_window(key, facts, window, full) if s.laid.day in _days_of(week.start)}
+    return SpentWeek(layout, tuple(found[s.draft.key] for s in layout.sessions), full)
+
+
+def _days_of(monday: date) -> list[date]:
+    return [monday + timedelta(days=d) for d in range(WEEK_DAYS)]
+
+
+def _dose_outside(layout: Layout, outside: Sequence[LaidSession], full: int) -> float:
+    """The dose of the sessions before a taper: all of the week's, or their part of a week whose last days lie in it."""
+    week = layout.facts.week
+    if week.taper is None or not outside:
+        return full * week.volume
+    all_sets = sum(s.full_sets for s in layout.sessions)
+    return full * week.volume_before_taper * sum(s.full_sets for s in outside) / all_sets if all_sets else 0.0
+
+
+def _spend_window(key: str, facts: WeekFacts, window: TaperWindow, full: int) -> list[SpentSession]:
+    """All sessions of a taper: its days take off the chosen depth together, each by its place in the shape."""
+    inside: list[LaidSession] = []
+    for week in weeks_of_window(facts):
+        moved = facts.moved if week.start == facts.week.start else {}
+        laid = lay_out(key, replace(facts, week=week, moved=moved)).sessions
+        inside += [s for s in laid if window.first <= s.day < window.day]
+    shares = [window.share_on(s.day) or 0.0 for s in inside]
+    style = window.style
+    dose = full * window.volume_before * style.days / WEEK_DAYS * (1 - style.depth_pct / 100)
+    small = [window.volume_before * share for share in shares]
+    return _spend_over(inside, dose, shares, small, before=window.volume_before)
+
+
+def _spend_over(
+    sessions: Sequence[LaidSession],
+    dose: float,
+    shares: Sequence[float],
+    small: Sequence[float],
+    before: float | None = None,
+) -> list[SpentSession]:
+    """Give a dose in main sets to the lines of some sessions, each weighing its share; small work keeps its own.
+
+    No line grows past a quarter more than its full sets, nor in a taper past what it held `before` (relative volume).
+    """
+    slots: list[Slot] = []
+    places: list[tuple[int, int]] = []
+    fixed = 0
+    for i, session in enumerate(sessions):
+        rank = 0
+        for j, draft in enumerate(session.draft.drafts):
+            if not draft.counts:
+                continue
+            sets = draft.full_sets
+            if draft.is_fixed:
+                fixed += sets
+                continue
+            most = max(sets + 1, floor(sets * MOST_SHARE)) if before is None else max(1, ceil(sets * before - FEW))
+            slots.append(Slot(sets, sets * shares[i] * session.share, 1, most, rank))
+            places.append((i, j))
+            rank += 1
+    over = len(sessions) if before is None else 0  # a set a session, so that what is held in the background stays
+    given = dict(zip(places, spend(floor(dose + 0.5) - fixed, slots, over), strict=True))
+    weights = [s.full_sets * share * s.share for s, share in zip(sessions, shares, strict=True)]
+    total = sum(weights)
+    found: list[SpentSession] = []
+    for i, session in enumerate(sessions):
+        lines = enumerate(session.draft.drafts)
+        kept = tuple(given[i, j] if (i, j) in given else _smaller(d, small[i] * session.share) for j, d in lines)
+        main = sum(n for n, d in zip(kept, session.draft.drafts, strict=True) if d.counts)
+        found.append(SpentSession(session, kept, main, dose * weights[i] / total if total else 0.0))
+    return found
+
+
+def _smaller(draft: Draft, share: float) -> int:
+    """Sets of a line beside the main work: the warm-up stays whole, small work follows the volume of its day."""
+    full = draft.full_sets
+    return full if draft.prepares or draft.counts else max(1, min(full + 1, round(full * share)))
