@@ -186,8 +186,8 @@ class TestTheChosenTaper:
     """Three tapers of one athlete are three different weeks, each as deep as it says."""
 
     @pytest.mark.parametrize("style", [
-        TaperStyle(8, Shape.STEP, 41), TaperStyle(12, Shape.FAST, 50), TaperStyle(14, Shape.LINEAR, 60), TaperStyle(14, Shape.SLOW, 30),
-        TaperStyle(10, Shape.STEP, 70), TaperStyle(21, Shape.LINEAR, 50),
+        TaperStyle(8, Shape.STEP, 41), TaperStyle(12, Shape.FAST, 50), TaperStyle(14, Shape.LINEAR, 60),
+        TaperStyle(14, Shape.SLOW, 30), TaperStyle(10, Shape.STEP, 70), TaperStyle(21, Shape.LINEAR, 50),
     ], ids=lambda s: f"{s.days}-{s.shape.name}-{s.depth_pct}")  # fmt: skip
     @pytest.mark.parametrize("weekday", range(7))
     @pytest.mark.parametrize("week", [("two_days", 2), ("weightlifting", 4), ("high_low", 5), ("concurrent", 4)])

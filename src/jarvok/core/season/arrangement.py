@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from jarvok.core.season.model import PhaseKey
-from jarvok.core.season.taper import Shape, TaperStyle
+from jarvok.core.season.taper import PUBLISHED_DAYS, Shape, TaperStyle
 from jarvok.core.working import COMMON_PRACTICE, Source
 
 
@@ -36,7 +36,7 @@ class PhaseRule:
 
 # 8 to 14 days, 41 to 60 % less volume: Bosquet et al. 2007, quoted from memory
 USUAL_TAPER = TaperStyle(12, Shape.FAST)
-SHORT = TaperStyle(8, Shape.STEP)
+SHORT = TaperStyle(PUBLISHED_DAYS[0], Shape.STEP)
 
 
 @dataclass(frozen=True)

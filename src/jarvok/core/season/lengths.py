@@ -15,6 +15,7 @@ from jarvok.core.season.model import Phase, PhaseKey, Rank, SeasonNote, TaperWin
 HOLD_WEEKS = 3  # [J] no more than this between two competitions: the peak is held, nothing is rebuilt
 RETURN_FROM_WEEKS = 6  # [J] with less time to the next competition no week is given to returning
 SHORT_TAPER_WEEKS = 4  # [J] in so short a stretch the taper is short
+WEEK_DAYS = 7  # [T]
 MOST_OF_A_WEEK_DAYS = 3  # [T] a week with more of its days before the taper still belongs to the phase before
 MOST_WEEKS, TAPER_WEEKS, SMALLEST_SHARE = 26, (1, 3), 0.01  # [J] a phase pinned by hand; [T]
 # volume and intensity of the weeks between, common practice
@@ -65,7 +66,7 @@ def taper_window(target: Target, earliest: date, total_weeks: int, facts: Season
     rule, pins = facts.arrangement.taper, dict(target.pins)
     style = facts.taper or (rule.style if total_weeks > SHORT_TAPER_WEEKS else rule.short)
     if facts.taper is None and "taper" in pins:
-        style = replace(style, days=7 * pins["taper"])
+        style = replace(style, days=WEEK_DAYS * pins["taper"])
     days = max(1, min(style.days, (target.day - earliest).days))
     return TaperWindow(target.day - timedelta(days=days), target.day, replace(style, days=days))
 

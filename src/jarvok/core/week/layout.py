@@ -16,6 +16,8 @@ from jarvok.core.working import COMMON_PRACTICE, Working
 
 FREE_PLACEMENT = ("two_days",)  # laid around practice alone, both days hard
 FULL_PCT = 80.0  # [J] the intensity of the full base week that a dose is a share of
+FEW = 1e-9  # [T] below any share of a session
+ANY_MONDAY = date(2001, 1, 1)  # [T]
 FAR_OFF = timedelta(days=365)  # [T] no competition near
 
 
@@ -85,7 +87,7 @@ def _kept(facts: WeekFacts) -> int:
         return facts.days
     share = week.taper.style.frequency_pct / 100
     before = (week.week_of_phase - 1) * facts.days
-    return ceil(share * (before + facts.days) - 1e-9) - ceil(share * before - 1e-9)
+    return ceil(share * (before + facts.days) - FEW) - ceil(share * before - FEW)
 
 
 def _placed(
@@ -108,7 +110,7 @@ def full_week_sets(arrangement: WeekArrangement, facts: WeekFacts) -> int:
 
 @lru_cache(maxsize=1024)
 def _full_week_sets(key: str, days: int, level: Level, may_max: bool, weakest: str, _bands: bool) -> int:
-    week = reference_week(date(2001, 1, 1))
+    week = reference_week(ANY_MONDAY)
     facts = WeekFacts(_season_of(week), week, days=days, level=level, may_max=may_max, weakest=weakest)
     return sum(full_sets_of(d) for d in week_arrangement(key).drafts(facts))
 
@@ -120,7 +122,7 @@ def reference_week(monday: date) -> SeasonWeek:
         start=monday,
         phase=PhaseKey.BASE,
         week_of_phase=2,
-        weeks_in_phase=4,
+        weeks_in_phase=2,
         is_easy=False,
         volume=1.0,
         intensity_pct=FULL_PCT,
