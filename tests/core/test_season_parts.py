@@ -107,7 +107,16 @@ class TestLastExposures:
     def test_a_window_without_a_good_day_says_so(self) -> None:
         assert "no training day" in stagger([Event("timed_endurance")], CONTEST, [0])[0].note
         away = [Span(SpanKind.AWAY, CONTEST - timedelta(days=9), CONTEST)]
-        assert "travel or days away" in stagger([Event("timed_endurance")], CONTEST, spans=away)[0].note
+        left = stagger([Event("timed_endurance")], CONTEST, spans=away)[0]
+        assert left.is_left_out
+        assert "left out" in left.note
+
+    @pytest.mark.parametrize(("days_off", "done"), [(1, 8), (2, 9), (3, None)])
+    def test_away_on_its_day_it_is_done_up_to_two_days_earlier(self, days_off: int, done: int | None) -> None:
+        day = CONTEST - timedelta(days=7)
+        away = [Span(SpanKind.TRAVEL, day - timedelta(days=days_off - 1), day)]
+        found = stagger([Event("timed_endurance")], CONTEST, spans=away)[0]
+        assert (None if found.is_left_out else found.days_out) == done
 
     @given(
         st.lists(st.sampled_from(sorted(event_kinds())), min_size=1, max_size=5),

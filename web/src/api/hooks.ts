@@ -132,10 +132,10 @@ export function useBench(id: number, body: Schemas["BenchIn"]) {
   });
 }
 
-export function useContest(id: number) {
+export function useContest(id: number, competition: number | null) {
   return useQuery({
-    queryKey: keys.contest(id),
-    queryFn: () => need(api.GET("/api/athletes/{athlete_id}/contest", { params: { path: { athlete_id: id } } })),
+    queryKey: keys.contest(id, competition),
+    queryFn: () => need(api.GET("/api/athletes/{athlete_id}/contest", { params: { path: { athlete_id: id }, query: { competition } } })),
   });
 }
 

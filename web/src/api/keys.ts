@@ -10,7 +10,7 @@ export const keys = {
   standing: (id: number, limited: string) => ["standing", id, limited],
   season: (id: number | null) => ["season", id],
   bench: (id: number, body: unknown) => ["bench", id, body],
-  contest: (id: number) => ["contest", id],
+  contest: (id: number, competition: number | null) => ["contest", id, competition],
   calendar: (id: number) => ["calendar", id],
   arrangements: ["arrangements"],
   week: (id: number, start?: string) => ["week", id, start ?? "now"],

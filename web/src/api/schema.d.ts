@@ -1025,7 +1025,7 @@ export interface paths {
         };
         /**
          * Read Contest
-         * @description The last hard exposures before the next main competition, worked back from its events.
+         * @description The last heavy sessions before a main competition ahead, worked back from its events: the next one if none is named.
          */
         get: operations["jarvok_app_api_seasons_tapers_read_contest"];
         put?: never;
@@ -3818,6 +3818,27 @@ export interface components {
             contest_day: number;
             /** Load Kg */
             load_kg?: number | null;
+            /**
+             * Exercise Id
+             * @default
+             */
+            exercise_id: string;
+            /** Reps */
+            reps?: number | null;
+            /** Distance M */
+            distance_m?: number | null;
+            /** Time S */
+            time_s?: number | null;
+            /**
+             * Standing
+             * @default
+             */
+            standing: string;
+            /**
+             * Divisions
+             * @default
+             */
+            divisions: string;
         };
         /**
          * ExposureMarkOut
@@ -3996,6 +4017,8 @@ export interface components {
             weigh_in: string | null;
             /** Events */
             events: components["schemas"]["EventOut"][];
+            /** Division */
+            division: string;
         };
         /** SeasonOut */
         SeasonOut: {
@@ -4188,6 +4211,8 @@ export interface components {
             weigh_in?: string | null;
             /** Events */
             events?: components["schemas"]["EventOut"][] | null;
+            /** Division */
+            division?: string | null;
             /**
              * Scope
              * @default athlete
@@ -4578,6 +4603,10 @@ export interface components {
             days_to_go: number | null;
             /** Weigh In */
             weigh_in: string | null;
+            /** Division */
+            division: string;
+            /** Standings */
+            standings: components["schemas"]["ChoiceWords"][];
             /** Events */
             events: components["schemas"]["EventOut"][];
             /** Event Kinds */
@@ -4645,6 +4674,15 @@ export interface components {
             note: string;
             /** Source */
             source: string;
+            /**
+             * Monday
+             * Format: date
+             */
+            monday: string;
+            /** Lines */
+            lines: string[];
+            /** Is Left Out */
+            is_left_out: boolean;
         };
         /**
          * BlockOut
@@ -11506,7 +11544,9 @@ export interface operations {
     };
     jarvok_app_api_seasons_tapers_read_contest: {
         parameters: {
-            query?: never;
+            query?: {
+                competition?: number | null;
+            };
             header?: never;
             path: {
                 athlete_id: number;

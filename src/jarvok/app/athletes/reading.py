@@ -17,6 +17,7 @@ FOR_A_WEEK = (
     "session_moves",
     "minutes_played",
     "week_choices",
+    "competitions",
     "written_sessions",
 )
 

@@ -18,6 +18,7 @@ from jarvok.core.errors import CoachError
 from jarvok.core.rules import Rules
 from jarvok.core.season.arrangements import arrangement
 from jarvok.core.season.calendar import Span, SpanKind, leagues_in
+from jarvok.core.season.exposures import last_session_days_out
 from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.model import Rank, SeasonNote, SeasonPlan, Target
 from jarvok.core.season.planner import LONGEST_WEEKS, plan_year
@@ -45,6 +46,7 @@ def snapshot_of(athlete: Athlete) -> dict[str, Any]:
                 "rank": c.rank,
                 "events": c.events,
                 "weigh_in": c.weigh_in.isoformat() if c.weigh_in else None,
+                "division": c.division,
                 "planned_from": c.planned_from.isoformat(),
                 "pinned_weeks": c.pinned_weeks,
             }
@@ -106,7 +108,9 @@ def _start(rows: Sequence[Mapping[str, Any]], ahead: Sequence[Mapping[str, Any]]
 def _target(row: Mapping[str, Any]) -> Target:
     last = date.fromisoformat(row["last_day"]) if row["last_day"] else None
     pins = tuple(sorted((str(k), int(v)) for k, v in row["pinned_weeks"].items()))
-    return Target(row["name"], date.fromisoformat(row["day"]), Rank(row["rank"]), last, pins)
+    kinds = [str(e["kind"]) for e in row.get("events", ())]
+    last_session = last_session_days_out(kinds)[0] if kinds else None
+    return Target(row["name"], date.fromisoformat(row["day"]), Rank(row["rank"]), last, pins, last_session)
 
 
 def plan_from(facts: SeasonFacts | None) -> SeasonPlan | None:
@@ -201,6 +205,7 @@ class SeasonBook:
                     "day": c.day.isoformat(),
                     "last_day": c.last_day.isoformat() if c.last_day else None,
                     "rank": c.rank,
+                    "events": c.events,
                     "planned_from": c.planned_from.isoformat(),
                     "pinned_weeks": c.pinned_weeks,
                 }

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from typing import Any
 
@@ -14,6 +14,7 @@ from jarvok.app.facts.seasons.models import Change, Competition, SeasonStyle
 from jarvok.app.problems import Conflict
 from jarvok.app.seasons.season_book import SeasonBook, snapshot_of, taper_of
 from jarvok.core.errors import CoachError
+from jarvok.core.library.exercises import exercises
 from jarvok.core.quantities.mass import check_load_kg
 from jarvok.core.season.exposures import Event, event_kinds
 from jarvok.core.season.model import RANK_NAMES, Rank
@@ -21,6 +22,7 @@ from jarvok.core.season.taper import TaperStyle
 
 MOST_EVENTS = 12
 MOST_DAYS = 14
+MOST_DIVISIONS, MOST_DIVISION = 8, 40
 
 
 @dataclass(frozen=True)
@@ -34,6 +36,7 @@ class TypedCompetition:
     weigh_in: date | None = None
     events: tuple[Event, ...] = field(default=())
     uid: str = ""
+    division: str = ""
 
 
 @contextmanager
@@ -73,13 +76,34 @@ def checked(typed: TypedCompetition) -> TypedCompetition:
         if event.kind not in event_kinds():
             known = ", ".join(k.name for k in event_kinds().values())
             raise CoachError("There is no such kind of event.", where="events", accepted=known)
-        if event.load_kg is not None:
-            check_load_kg(event.load_kg, "events")
+        for load_kg in (event.load_kg, *(kg for _, kg in event.divisions)):
+            if load_kg is not None:
+                check_load_kg(load_kg, "events")
+        _check_amounts(event)
         if not 0 <= event.contest_day < MOST_DAYS or len(event.name) > 60:
             raise CoachError(
                 "That event cannot be.", where="events", accepted="A day of the contest, and a name of 60 characters."
             )
-    return TypedCompetition(name, typed.day, typed.rank, typed.last_day, typed.weigh_in, typed.events, typed.uid)
+    if len(typed.division) > MOST_DIVISION:
+        raise CoachError("That name of a division is too long.", where="division", accepted=f"Up to {MOST_DIVISION} characters.")
+    return replace(typed, name=name, division=typed.division.strip())
+
+
+AMOUNTS = (("reps", 1, 200, "repetitions"), ("distance_m", 1, 2000, "m"), ("time_s", 3, 3600, "s"))
+
+
+def _check_amounts(event: Event) -> None:
+    if event.exercise_id and event.exercise_id not in exercises():
+        raise CoachError("That exercise is not in the library.", where="events", accepted="One of the library, or none.")
+    for name, low, high, unit in AMOUNTS:
+        value = getattr(event, name)
+        if value is not None and not low <= value <= high:
+            raise CoachError(f"An event cannot ask for {value} {unit}.", where="events", accepted=f"{low} to {high} {unit}.")
+    names = [name for name, _ in event.divisions]
+    if len(names) > MOST_DIVISIONS or len(set(names)) < len(names) or any(not 1 <= len(n) <= MOST_DIVISION for n in names):
+        raise CoachError(
+            "Each division needs a name of its own.", where="events", accepted=f"Up to {MOST_DIVISIONS} divisions of an event."
+        )
 
 
 def write(competition: Competition, typed: TypedCompetition) -> None:
@@ -87,6 +111,7 @@ def write(competition: Competition, typed: TypedCompetition) -> None:
     competition.last_day = typed.last_day if typed.last_day != typed.day else None
     competition.weigh_in = typed.weigh_in
     competition.events = [e.to_raw() for e in typed.events]
+    competition.division = typed.division
     competition.uid = typed.uid or competition.uid
     competition.save()
 
@@ -150,6 +175,7 @@ def restore(athlete: Athlete, facts: dict[str, Any]) -> None:
                 competition.save()
             continue
         competition.name, competition.rank, competition.events = row["name"], row["rank"], row["events"]
+        competition.division = row.get("division", "")
         for key in ("day", "last_day", "weigh_in", "planned_from"):
             setattr(competition, key, date.fromisoformat(row[key]) if row[key] else None)
         competition.pinned_weeks, competition.withdrawn_at = row["pinned_weeks"], None
@@ -178,4 +204,6 @@ def typed_over(c: Competition, sent: Mapping[str, Any], events: tuple[Event, ...
         last_day=moved("last_day", c.last_day),
         weigh_in=moved("weigh_in", c.weigh_in),
         events=events if events is not None else tuple(Event.from_raw(e) for e in c.events),
+        uid=c.uid,
+        division=sent["division"] if sent.get("division") is not None else c.division,
     )

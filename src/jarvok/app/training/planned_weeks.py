@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from datetime import date
+from functools import partial
 
 from django.db.models import prefetch_related_objects
 
@@ -13,17 +14,19 @@ from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.training.models import WeekChoice, WrittenSession
 from jarvok.app.training.told_weeks import sessions_of, told_of
 from jarvok.core.errors import CoachError
-from jarvok.core.experience import is_minor
+from jarvok.core.experience import is_minor, is_novice
 from jarvok.core.library.substitutes import Limits
 from jarvok.core.marks.limiter import fault_kinds
 from jarvok.core.rules import Rules
+from jarvok.core.season.exposures import Event
 from jarvok.core.season.match_days import played_share
-from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek
+from jarvok.core.season.model import PhaseKey, Rank, SeasonPlan, SeasonWeek
 from jarvok.core.session.document import from_raw, session_of
 from jarvok.core.session.planned import PlannedSession
 from jarvok.core.week.arrangements import WEEK_BY_KEY, usual_for
+from jarvok.core.week.contest_work import NO_CONTEST, Contest, ContestWork, contest_work
 from jarvok.core.week.generate import MOVED_HERE, arranged_week
-from jarvok.core.week.layout import nearest_days
+from jarvok.core.week.layout import lay_out, nearest_days
 from jarvok.core.week.plan import WeekArrangement, WeekFacts, level_of
 
 
@@ -75,7 +78,11 @@ def why_no_max(athlete: Athlete, week: SeasonWeek) -> str:
 
 
 def facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> WeekFacts:
-    """What the week is planned from."""
+    """What the week is planned from, with what contests ahead ask of it."""
+    return replace(_facts_of(athlete, plan, week, rules), contest=contest_work_of(athlete, plan, rules))
+
+
+def _facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> WeekFacts:
     return WeekFacts(
         plan,
         week,
@@ -89,6 +96,43 @@ def facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules)
         rules=rules,
         may_max=not why_no_max(athlete, week),
     )
+
+
+_KNOWN_CONTESTS = "_known_contest_work"
+
+
+def contest_work_of(athlete: Athlete, plan: SeasonPlan, rules: Rules) -> ContestWork:
+    """The last heavy sessions of the athlete's contests on the days of the plan, worked out once for each plan."""
+    known: tuple[SeasonPlan, ContestWork] | None = athlete.__dict__.get(_KNOWN_CONTESTS)
+    if known is not None and known[0] is plan:
+        return known[1]
+    contests = contests_of(athlete, plan, rules)
+    found = contest_work(plan, partial(_session_days, athlete, plan, rules), contests, plan.spans) if contests else NO_CONTEST
+    athlete.__dict__[_KNOWN_CONTESTS] = (plan, found)
+    return found
+
+
+def contests_of(athlete: Athlete, plan: SeasonPlan, rules: Rules) -> list[Contest]:
+    """Main competitions of a season that say what is contested."""
+    return [
+        Contest(
+            c.name,
+            c.day,
+            tuple(Event.from_raw(e) for e in c.events),
+            c.weigh_in,
+            c.division,
+            is_novice(athlete.training_age_years, rules),
+        )
+        for c in athlete.competitions.all()
+        if c.withdrawn_at is None and c.rank == Rank.MAIN and c.events and plan.start <= c.day
+    ]
+
+
+def _session_days(athlete: Athlete, plan: SeasonPlan, rules: Rules, week: SeasonWeek) -> list[tuple[str, date]]:
+    """The proposed days of a week's sessions, before any contest moves them."""
+    facts = replace(_facts_of(athlete, plan, week, rules), moved={})
+    laid = lay_out(week_style_of(athlete, week.start).arrangement.key, facts)
+    return [(s.draft.key, s.day) for s in laid.sessions]
 
 
 def _moves(athlete: Athlete, week: SeasonWeek) -> dict[str, date]:
@@ -152,6 +196,7 @@ CHANGING = ("session_moves", "week_choices", "written_sessions")
 
 def read_again(athlete: Athlete) -> Athlete:
     """The same athlete with what a change of the plan writes read anew."""
+    athlete.__dict__.pop(_KNOWN_CONTESTS, None)
     for name in CHANGING:
         getattr(athlete, "_prefetched_objects_cache", {}).pop(name, None)
     prefetch_related_objects([athlete], *CHANGING)

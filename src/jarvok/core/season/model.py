@@ -8,6 +8,7 @@ from datetime import date, timedelta
 from enum import StrEnum
 from typing import Any
 
+from jarvok.core.season.calendar import Span
 from jarvok.core.season.taper import TaperStyle
 from jarvok.core.working import Working
 
@@ -226,6 +227,7 @@ class SeasonPlan:
     working: Working
     targets: tuple[Target, ...] = ()
     arrangement: str = "force_velocity"
+    spans: tuple[Span, ...] = ()
 
     def week_of(self, day: date) -> SeasonWeek | None:
         """Return the week a day lies in, or None outside the season."""

@@ -60,6 +60,7 @@ def plan_year(facts: SeasonFacts) -> SeasonPlan:
         working=_working(facts, phases, weeks, notes),
         targets=tuple(sorted(facts.targets, key=lambda t: t.day)),
         arrangement=facts.arrangement.key,
+        spans=facts.spans,
     )
 
 

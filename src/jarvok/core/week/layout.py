@@ -8,12 +8,24 @@ from datetime import date, timedelta
 from functools import cached_property, lru_cache
 from math import ceil
 
+from jarvok.core.library.exercises import exercise
 from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek
+from jarvok.core.session.roles import PREPARE_NAME
 from jarvok.core.week.arrangements import week_arrangement
+from jarvok.core.week.contest_work import (
+    BLOCK,
+    PULL_ROLES,
+    ContestWork,
+    EventLimit,
+    exercises_of,
+    exposure_reason,
+    exposure_text,
+)
 from jarvok.core.week.placement import PlacedDay, place_by_matches, place_loads, place_sessions
-from jarvok.core.week.plan import DayDraft, Level, WeekArrangement, WeekFacts
+from jarvok.core.week.plan import DayDraft, Draft, Level, WeekArrangement, WeekFacts
 from jarvok.core.working import COMMON_PRACTICE, Working
 
+MOVED_FOR_CONTEST = "moved for the last heavy session of an event"
 FREE_PLACEMENT = ("two_days",)  # laid around practice alone, both days hard
 FULL_PCT = 80.0  # [J] the intensity of the full base week that a dose is a share of
 FEW = 1e-9  # [T] below any share of a session
@@ -69,10 +81,56 @@ def lay_out(key: str, facts: WeekFacts) -> Layout:
     full = replace(facts, week=replace(facts.week, volume=1.0))
     drafts = list(arrangement.drafts(full))[: _kept(facts)]
     placed = _placed(arrangement, facts, drafts, in_matches)
-    days = {d.key: facts.moved.get(d.key, p.day) for p, d in zip(placed, drafts, strict=False)}
+    moves = {key: day for (monday, key), day in facts.contest.moves.items() if monday == facts.week.start}
+    days = {d.key: facts.moved.get(d.key, moves.get(d.key, p.day)) for p, d in zip(placed, drafts, strict=False)}
     drafts = list(arrangement.drafts(replace(full, placed=days)))
-    laid = tuple(LaidSession(d, p.day, p.reason, p.share) for p, d in zip(placed, drafts, strict=False))
-    return Layout(arrangement, facts, laid)
+    laid = [
+        LaidSession(d, moves.get(d.key, p.day), MOVED_FOR_CONTEST if d.key in moves else p.reason, p.share)
+        for p, d in zip(placed, drafts, strict=False)
+    ]
+    return Layout(arrangement, facts, tuple(_with_contest(laid, facts)))
+
+
+def _with_contest(laid: Sequence[LaidSession], facts: WeekFacts) -> list[LaidSession]:
+    """The sessions with last heavy sessions of contests in them; a day that has none gets a session of its own."""
+    week, contest = facts.week, facts.contest
+    days = [week.start + timedelta(days=i) for i in range(7)]
+    if not any(contest.on(d) or contest.limits_on(d) for d in days):
+        return list(laid)
+    found = [_with_lines(s, contest) for s in laid]
+    alone = [d for d in days if contest.on(d) and d not in {s.day for s in laid}]
+    for i, day in enumerate(alone):
+        prepare = Draft("P1", PREPARE_NAME, "", "2 × 5", "ready for the last heavy session", role="mobility_hip")
+        draft = DayDraft(f"X{i + 1}", "Last heavy session", "high", [prepare])
+        found.append(_with_lines(LaidSession(draft, day, "the last heavy session has this day", 1.0), contest))
+    return sorted(found, key=lambda s: s.day)
+
+
+def _with_lines(session: LaidSession, contest: ContestWork) -> LaidSession:
+    """Its exposures stand before the main work, in place of a line of the same pattern; what is over falls away."""
+    lines: list[Draft] = []
+    for e in contest.on(session.day):
+        for exercise_id in exercises_of(e):
+            slot = f"H{len(lines) + 1}"
+            lines.append(
+                Draft(slot, BLOCK, exercise_id, exposure_text(e, exercise_id), exposure_reason(e), True, is_exposure=True)
+            )
+    limits = contest.limits_on(session.day)
+    kept = [d for d in session.draft.drafts if not any(_falls_away(d, limit) for limit in limits)]
+    for pattern in {exercise(x.exercise_id).pattern for x in lines}:
+        double = next((d for d in kept if d.counts and d.exercise_id and exercise(d.exercise_id).pattern == pattern), None)
+        kept = [d for d in kept if d is not double]
+    warm_up = [d for d in kept if d.prepares]
+    drafts = [*warm_up, *lines, *(d for d in kept if not d.prepares)]
+    return replace(session, draft=replace(session.draft, drafts=drafts))
+
+
+def _falls_away(draft: Draft, limit: EventLimit) -> bool:
+    if limit.most_pct > 0:
+        return False
+    if draft.exercise_id:
+        return limit.covers(exercise(draft.exercise_id))
+    return limit.lift == "pull" and draft.role in PULL_ROLES
 
 
 def nearest_days(arrangement: WeekArrangement, wanted: int) -> int:

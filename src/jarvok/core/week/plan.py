@@ -22,6 +22,7 @@ from jarvok.core.session.fitting import fitted
 from jarvok.core.session.line_ids import line_id
 from jarvok.core.session.planned import PlannedLine
 from jarvok.core.session.roles import BlockRole, role_of
+from jarvok.core.week.contest_work import NO_CONTEST, ContestWork, EventLimit
 from jarvok.core.week.pick import pick
 from jarvok.core.week.placement import Practice
 
@@ -51,7 +52,7 @@ def level_of(training_age_years: float) -> Level:
 class WeekFacts:
     """What a week is planned from. `days` is the number of sessions; `faults` are the athlete's recorded ones; `weakest`
     the lift that lags; `played_share` how much of a match the player usually plays (0-1); `placed` the days of the sessions
-    once they are known; `may_max` whether max-effort sets are open to the athlete.
+    once they are known; `may_max` whether max-effort sets are open to the athlete; `contest` what contests ahead ask for.
     """
 
     season: SeasonPlan
@@ -66,6 +67,7 @@ class WeekFacts:
     played_share: float = 1.0
     rules: Rules = DEFAULT_RULES
     may_max: bool = True
+    contest: ContestWork = NO_CONTEST
     placed: Mapping[str, date] = field(default_factory=lambda: MappingProxyType({}))
 
     def out(self, key: str) -> int:
@@ -99,6 +101,7 @@ class Draft:
     for_fault: bool = False
     style: BlockStyle = STRAIGHT
     sets: int | None = None
+    is_exposure: bool = False
 
     @property
     def counts(self) -> bool:
@@ -117,8 +120,8 @@ class Draft:
 
     @property
     def is_fixed(self) -> bool:
-        """Whether it says its sets itself, by sets that differ."""
-        return _sets_and_groups(self.text)[1] != 1
+        """Whether it says its sets itself: a last heavy session, or sets that differ."""
+        return self.is_exposure or _sets_and_groups(self.text)[1] != 1
 
     @property
     def written(self) -> Prescription:
@@ -192,7 +195,14 @@ def settled(day: DayDraft, facts: WeekFacts, on: date) -> tuple[tuple[PlannedLin
         ids.append(_id_of(draft, line, ids))  # also of a line that is left out, so that the others keep theirs
         if line is not None:
             used.add(line.exercise_id)
-            found.append(held_back(replace(line, line_id=ids[-1]), days_out))
+            line = replace(line, line_id=ids[-1])
+            if draft.is_exposure:
+                found.append(line)
+                continue
+            kept, words = after_the_last(line, facts.contest.limits_on(on))
+            left_out += words
+            if kept is not None:
+                found.append(held_back(kept, days_out))
         elif draft.sets == 0:
             name = exercise(draft.exercise_id).name if draft.exercise_id else draft.reason
             left_out.append(f"{name} (the week leaves no main set for it)")
@@ -259,6 +269,23 @@ def _line(draft: Draft, facts: WeekFacts, used: set[str]) -> PlannedLine | None:
         draft.style,
         role=role_of(draft.block, lift, is_main=draft.is_main),
     )
+
+
+def after_the_last(line: PlannedLine, limits: Sequence[EventLimit]) -> tuple[PlannedLine | None, list[str]]:
+    """Return a line as it may be after the last heavy session of its event, or None with words where it falls away."""
+    lift = exercise(line.exercise_id)
+    for limit in limits:
+        if not limit.covers(lift):
+            continue
+        if limit.most_pct <= 0:
+            return None, [f"{lift.name} ({limit.words} after the last heavy session for {limit.event})"]
+        groups = tuple(
+            replace(g, load=g.load.capped(limit.most_pct)) if g.load is not None else g for g in line.prescription.groups
+        )
+        if groups != line.prescription.groups:
+            reason = f"{line.reason}; held to {limit.most_pct:g} %: after the last heavy session for {limit.event}"
+            line = replace(line, prescription=replace(line.prescription, groups=groups), reason=reason)
+    return line, []
 
 
 def held_back(line: PlannedLine, days_out: int) -> PlannedLine:

@@ -1,22 +1,19 @@
-import { useState } from "react";
-import Button from "react-bootstrap/Button";
-import Form from "react-bootstrap/Form";
-import { useParams } from "react-router";
+import { Link, useParams, useSearchParams } from "react-router";
 
-import { api, need, problemOf, type Schemas } from "../../api/client";
-import { useContest, useSeasonChange } from "../../api/hooks";
-import { typedNumber } from "../../logic/numbers";
+import type { Schemas } from "../../api/client";
+import { useContest } from "../../api/hooks";
 import { longDay, shortDay, toGo } from "../../parts/dates";
-import { Failed, Loading, Trouble } from "../../parts/states";
+import { Failed, Loading } from "../../parts/states";
 import { SeasonTabs } from "../season/SeasonTabs";
+import { Events } from "./Events";
 
 type Contest = Schemas["ContestOut"];
-type Row = { kind: string; name: string; contest_day: string; load: string };
 
 /** What is contested, and the last hard work before it, worked back from the day. */
 export default function ContestScreen() {
   const id = Number(useParams().id);
-  const contest = useContest(id);
+  const [search] = useSearchParams();
+  const contest = useContest(id, Number(search.get("competition")) || null);
   if (contest.isPending) return <Loading what="the contest" />;
   if (contest.isError) {
     return (
@@ -39,11 +36,30 @@ export default function ContestScreen() {
         )}
       </h1>
       <SeasonTabs id={id} />
+      {c.competitions.length > 1 && (
+        <nav className="d-flex flex-wrap gap-2 mb-2" aria-label="Which competition">
+          {c.competitions.map((x) => (
+            <Link
+              key={x.id}
+              className="btn btn-plain btn-sm"
+              aria-current={String(c.competition_id) === x.id ? "page" : undefined}
+              to={`?competition=${x.id}`}
+            >
+              {x.name}
+            </Link>
+          ))}
+        </nav>
+      )}
       {c.competition_id !== null && (
         <div className="with-margin">
           <div>
-            <Exposures contest={c} />
-            <Events key={JSON.stringify([c.events, c.weigh_in])} id={id} contest={c} competition={c.competition_id} />
+            <Exposures id={id} contest={c} />
+            <Events
+              key={JSON.stringify([c.competition_id, c.events, c.weigh_in, c.division])}
+              id={id}
+              contest={c}
+              competition={c.competition_id}
+            />
           </div>
           <aside aria-label="Notes in the margin">
             {c.class_words && (
@@ -70,15 +86,19 @@ export default function ContestScreen() {
   );
 }
 
-function Exposures({ contest: c }: { contest: Contest }) {
+function Exposures({ id, contest: c }: { id: number; contest: Contest }) {
   if (c.exposures.length === 0) {
-    return <p className="sheet pad">Say below what is contested: the last hard exposures are worked back from the day.</p>;
+    return (
+      <p className="sheet pad">
+        Say below what is contested: the last heavy sessions are worked back from the day, and written into the plan.
+      </p>
+    );
   }
   return (
     <div className="sheet mb-3">
       <table className="board">
         <caption className="pad fw-semibold text-body" style={{ captionSide: "top" }}>
-          Last hard exposures
+          Last heavy sessions
         </caption>
         <thead>
           <tr>
@@ -87,7 +107,7 @@ function Exposures({ contest: c }: { contest: Contest }) {
             <th>Event</th>
             <th>What</th>
             <th className="right">of the contest load or effort</th>
-            <th>Instead, or beside it</th>
+            <th>In the plan</th>
           </tr>
         </thead>
         <tbody>
@@ -111,117 +131,24 @@ function Exposures({ contest: c }: { contest: Contest }) {
                 {e.share_low === e.share_high ? e.share_low : `${e.share_low}–${e.share_high}`} %
                 {e.low_kg !== null && <div className="soft small">{e.low_kg === e.high_kg ? e.low_kg : `${e.low_kg}–${e.high_kg}`} kg</div>}
               </td>
-              <td className="small soft">{e.instead}</td>
+              <td className="small">
+                {e.is_left_out ? (
+                  <span className="clay">not in the plan</span>
+                ) : e.lines.length > 0 ? (
+                  <Link to={`/athletes/${id}/week/${e.monday}`}>{e.lines.join(" · ")}</Link>
+                ) : (
+                  <span className="clay">Choose the exercise of the event below: then it is a line of that session.</span>
+                )}
+                {e.instead && <div className="soft">or {e.instead}</div>}
+              </td>
             </tr>
           ))}
         </tbody>
       </table>
       <p className="soft small pad mb-0">
-        Common practice; days before are counted from the day of each event. Weekdays are those of the planned sessions.
+        Common practice; days before are counted from the day of each event. Each is a line of the session on its day; after it nothing of
+        that event is heavy.
       </p>
     </div>
-  );
-}
-
-function Events({ id, contest: c, competition }: { id: number; contest: Contest; competition: number }) {
-  const [rows, setRows] = useState<Row[]>(
-    c.events.map((e) => ({
-      kind: e.kind,
-      name: e.name ?? "",
-      contest_day: String((e.contest_day ?? 0) + 1),
-      load: e.load_kg === null || e.load_kg === undefined ? "" : String(e.load_kg),
-    })),
-  );
-  const [weighIn, setWeighIn] = useState(c.weigh_in ?? "");
-  const save = useSeasonChange(id, (body: Schemas["ChangeCompetition"]) =>
-    need(api.PATCH("/api/competitions/{competition_id}", { params: { path: { competition_id: competition } }, body })),
-  );
-  const change = (i: number, part: Partial<Row>) => setRows(rows.map((r, j) => (j === i ? { ...r, ...part } : r)));
-  const number = (text: string) => typedNumber(text) ?? 0;
-  return (
-    <form
-      className="sheet pad"
-      aria-label="What is contested"
-      onSubmit={(e) => {
-        e.preventDefault();
-        const events = rows.map((r) => ({
-          kind: r.kind,
-          name: r.name,
-          contest_day: Math.max(0, Math.round(number(r.contest_day)) - 1),
-          load_kg: r.load.trim() ? number(r.load) : null,
-        }));
-        save.mutate({ events, weigh_in: weighIn || null, scope: "athlete" });
-      }}
-    >
-      <h2>What is contested</h2>
-      {rows.map((r, i) => (
-        <div key={i} className="d-flex flex-wrap gap-2 align-items-end mb-2">
-          <Form.Group controlId={`event-kind-${i}`}>
-            <Form.Label className="small mb-0">Event</Form.Label>
-            <Form.Select size="sm" value={r.kind} onChange={(e) => change(i, { kind: e.target.value })}>
-              {c.event_kinds.map((k) => (
-                <option key={k.id} value={k.id}>
-                  {k.name}
-                </option>
-              ))}
-            </Form.Select>
-          </Form.Group>
-          <Form.Group controlId={`event-name-${i}`}>
-            <Form.Label className="small mb-0">Called</Form.Label>
-            <Form.Control
-              size="sm"
-              value={r.name}
-              maxLength={60}
-              onChange={(e) => change(i, { name: e.target.value })}
-              style={{ width: 150 }}
-            />
-          </Form.Group>
-          <Form.Group controlId={`event-day-${i}`}>
-            <Form.Label className="small mb-0">On day</Form.Label>
-            <Form.Control
-              size="sm"
-              inputMode="numeric"
-              value={r.contest_day}
-              onChange={(e) => change(i, { contest_day: e.target.value })}
-              style={{ width: 70 }}
-            />
-          </Form.Group>
-          <Form.Group controlId={`event-load-${i}`}>
-            <Form.Label className="small mb-0">Contest load, kg</Form.Label>
-            <Form.Control
-              size="sm"
-              inputMode="decimal"
-              value={r.load}
-              onChange={(e) => change(i, { load: e.target.value })}
-              style={{ width: 100 }}
-            />
-          </Form.Group>
-          <Button size="sm" variant="plain" aria-label={`Take out: event ${i + 1}`} onClick={() => setRows(rows.filter((_, j) => j !== i))}>
-            Take out
-          </Button>
-        </div>
-      ))}
-      <div className="d-flex flex-wrap gap-2 align-items-end">
-        <Button
-          size="sm"
-          variant="plain"
-          onClick={() => setRows([...rows, { kind: c.event_kinds[0]?.id ?? "", name: "", contest_day: "1", load: "" }])}
-        >
-          Add an event
-        </Button>
-        <Form.Group controlId="weigh-in">
-          <Form.Label className="small mb-0">Weigh-in, if any</Form.Label>
-          <Form.Control size="sm" type="date" value={weighIn} onChange={(e) => setWeighIn(e.target.value)} />
-        </Form.Group>
-        <Button size="sm" type="submit" disabled={save.isPending}>
-          Work it back
-        </Button>
-      </div>
-      {save.isError && (
-        <div className="mt-2">
-          <Trouble problem={problemOf(save.error)} />
-        </div>
-      )}
-    </form>
   );
 }

@@ -96,7 +96,11 @@ export function Competitions({ id, season, answer, scope, onScope, onRank, onMov
               <td className="right num nowrap">{toGo(c.days_to_go)}</td>
               <td className="right nowrap">
                 {c.rank === "main" && c.days_to_go >= 0 && (
-                  <Link className="btn btn-link btn-sm p-0 me-3" to={`/athletes/${id}/contest`} aria-label={`Events of ${c.name}`}>
+                  <Link
+                    className="btn btn-link btn-sm p-0 me-3"
+                    to={`/athletes/${id}/contest?competition=${c.id}`}
+                    aria-label={`Events of ${c.name}`}
+                  >
                     Events
                   </Link>
                 )}

@@ -31,18 +31,17 @@ from jarvok.app.facts.seasons.models import Change, FlagWord
 from jarvok.app.facts.training.models import LineEdit
 from jarvok.app.seasons.season_book import SeasonBook, facts_from, plan_from
 from jarvok.app.shapes import working_out
-from jarvok.app.training.planned_weeks import planned_week
+from jarvok.app.training.planned_weeks import contest_work_of, planned_week
 from jarvok.app.training.season_sets import spending_of
 from jarvok.app.training.sheets import done_load_by_week
 from jarvok.core.checks.season import SeasonView, season_flags
 from jarvok.core.errors import CoachError
-from jarvok.core.experience import is_novice
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.plan.season_spending import WeekSets
 from jarvok.core.plan.taper_sets import taper_notes
 from jarvok.core.rules import Rules
 from jarvok.core.season.arrangements import arrangement
-from jarvok.core.season.exposures import ClassGap, Event, Exposure, class_gap, stagger
+from jarvok.core.season.exposures import ClassGap, Event, Exposure, class_gap, written_divisions
 from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.missed import Return, after_break
 from jarvok.core.season.model import RANK_NAMES, PhaseKey, Rank, SeasonPlan, SeasonWeek, Target, monday_of
@@ -137,6 +136,12 @@ def _style_out(facts: SeasonFacts, book: SeasonBook, athlete_id: int) -> StyleOu
     )
 
 
+def event_out(raw: Mapping[str, Any]) -> EventOut:
+    """A kept event as the page shows it."""
+    e = Event.from_raw(raw)
+    return EventOut(**{**e.__dict__, "standing": e.standing.value, "divisions": written_divisions(e)})
+
+
 def _competitions_out(athlete: Athlete, book: SeasonBook, plan: SeasonPlan) -> list[SeasonCompetitionOut]:
     return [
         SeasonCompetitionOut(
@@ -148,7 +153,8 @@ def _competitions_out(athlete: Athlete, book: SeasonBook, plan: SeasonPlan) -> l
             rank_name=RANK_NAMES[Rank(c.rank)],
             days_to_go=(c.day - book.today).days,
             weigh_in=c.weigh_in,
-            events=[EventOut(**e) for e in c.events],
+            events=[event_out(e) for e in c.events],
+            division=c.division,
         )
         for c in book.competitions(athlete.pk)
         if c.day >= plan.start
@@ -179,17 +185,8 @@ def _week_out(w: SeasonWeek, sets: WeekSets, facts: SeasonFacts, done: Mapping[i
 
 
 def exposures_of(athlete: Athlete, book: SeasonBook, plan: SeasonPlan) -> list[Exposure]:
-    """The last hard exposures before each competition ahead that says what is contested."""
-    found: list[Exposure] = []
-    facts = book.facts(athlete.pk)
-    training = sorted({s.day.weekday() for s in planned_week(athlete, plan, plan.weeks[0], book.rules)}) or list(range(7))
-    for c in book.competitions(athlete.pk):
-        if c.day < book.today or not c.events or c.rank != Rank.MAIN:
-            continue
-        events = [Event.from_raw(e) for e in c.events]
-        novice = is_novice(athlete.training_age_years, book.rules)
-        found += stagger(events, c.day, training, facts.spans if facts else (), c.weigh_in, is_novice=novice)
-    return found
+    """The last heavy sessions before each competition ahead that says what is contested."""
+    return [e for e in contest_work_of(athlete, plan, book.rules).exposures if e.day >= book.today]
 
 
 def gap_of(athlete: Athlete, days_to_go: int | None) -> ClassGap | None:

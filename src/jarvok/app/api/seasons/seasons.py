@@ -46,7 +46,7 @@ from jarvok.app.seasons.actions import set_phases as phases
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.core.errors import CoachError
 from jarvok.core.season.arrangements import ARRANGEMENTS
-from jarvok.core.season.exposures import Event
+from jarvok.core.season.exposures import Event, Standing, typed_divisions
 from jarvok.core.season.model import RANK_NAMES, SeasonPlan, weeks_words
 from jarvok.core.season.taper import Shape, TaperStyle
 
@@ -76,7 +76,21 @@ def answer(athlete_id: int) -> SeasonAnswer:
 
 
 def typed_events(events: list[EventOut]) -> tuple[Event, ...]:
-    return tuple(Event(e.kind, e.name.strip(), e.contest_day, e.load_kg) for e in events)
+    return tuple(
+        Event(
+            e.kind,
+            e.name.strip(),
+            e.contest_day,
+            e.load_kg,
+            e.exercise_id,
+            e.reps,
+            e.distance_m,
+            e.time_s,
+            Standing(e.standing) if e.standing in set(Standing) else Standing.USUAL,
+            typed_divisions(e.divisions),
+        )
+        for e in events
+    )
 
 
 def typed_taper(raw: TaperOut | None) -> TaperStyle | None:

@@ -96,6 +96,12 @@ class EventOut(Schema):
     name: str = ""
     contest_day: int = 0
     load_kg: float | None = None
+    exercise_id: str = ""
+    reps: int | None = None
+    distance_m: int | None = None
+    time_s: int | None = None
+    standing: str = ""
+    divisions: str = ""
 
 
 class SeasonCompetitionOut(Schema):
@@ -108,6 +114,7 @@ class SeasonCompetitionOut(Schema):
     days_to_go: int
     weigh_in: date | None
     events: list[EventOut]
+    division: str
 
 
 class SpanOut(Schema):
@@ -206,6 +213,7 @@ class ChangeCompetition(Schema):
     last_day: date | None = None
     weigh_in: date | None = None
     events: list[EventOut] | None = None
+    division: str | None = None
     scope: str = "athlete"
 
 

@@ -10,7 +10,7 @@ from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.api.problems import ERRORS
-from jarvok.app.api.seasons.season_page import exposures_of, gap_of
+from jarvok.app.api.seasons.season_page import event_out, gap_of
 from jarvok.app.api.seasons.seasons import typed_taper
 from jarvok.app.api.seasons.shapes import ChoiceWords, EventOut, TaperOut
 from jarvok.app.athletes.reading import FOR_A_WEEK, practices_of
@@ -19,14 +19,17 @@ from jarvok.app.facts.floor.models import SetRecord, TrainingSession
 from jarvok.app.schema import Schema
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.shapes import WorkingOut, working_out
+from jarvok.app.training.planned_weeks import contest_work_of
 from jarvok.core.errors import CoachError
+from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.mark import MarkKind
 from jarvok.core.marks.performance import read
-from jarvok.core.season.exposures import drop_uncontested_days_out, event_kinds, last_session_days_out
+from jarvok.core.season.exposures import STANDING_NAMES, Exposure, drop_uncontested_days_out, event_kinds, last_session_days_out
 from jarvok.core.season.fitness_fatigue import CAUTION, LEAST_RESULTS, SHORTER, USUAL, Constants, fit
-from jarvok.core.season.model import Rank, SeasonPlan
+from jarvok.core.season.model import Rank, SeasonPlan, monday_of
 from jarvok.core.season.taper import Shape, TaperStyle, check_taper
 from jarvok.core.season.taper_bench import Bench, bench
+from jarvok.core.week.contest_work import exercises_of, exposure_text
 
 router = Router(tags=["tapers"])
 SET_AU = 35.0  # [J] one work set beside five minutes at 7 of 10, where no session load is recorded
@@ -90,6 +93,9 @@ class ExposureOut(Schema):
     instead: str
     note: str
     source: str
+    monday: date
+    lines: list[str]
+    is_left_out: bool
 
 
 class EventKindOut(Schema):
@@ -107,6 +113,8 @@ class ContestOut(Schema):
     day: date | None
     days_to_go: int | None
     weigh_in: date | None
+    division: str
+    standings: list[ChoiceWords]
     events: list[EventOut]
     event_kinds: list[EventKindOut]
     exposures: list[ExposureOut]
@@ -217,13 +225,13 @@ def try_tapers(request: HttpRequest, athlete_id: int, payload: BenchIn) -> Bench
 
 
 @router.get("/athletes/{int:athlete_id}/contest", response={200: ContestOut, **ERRORS})
-def read_contest(request: HttpRequest, athlete_id: int) -> ContestOut:
-    """The last hard exposures before the next main competition, worked back from its events."""
+def read_contest(request: HttpRequest, athlete_id: int, competition: int | None = None) -> ContestOut:
+    """The last heavy sessions before a main competition ahead, worked back from its events: the next one if none is named."""
     athlete, book, plan = _season(athlete_id)
     ahead = [c for c in book.competitions(athlete_id) if c.rank == Rank.MAIN and c.day >= book.today]
-    c = ahead[0] if ahead else None
+    c = next((x for x in ahead if x.pk == competition), ahead[0] if ahead else None)
     kinds = event_kinds()
-    events = [EventOut(**e) for e in c.events] if c else []
+    events = [event_out(e) for e in c.events] if c else []
     near, far = last_session_days_out([e.kind for e in events])
     early, late = drop_uncontested_days_out()
     gap = gap_of(athlete, (c.day - book.today).days if c else None)
@@ -235,26 +243,12 @@ def read_contest(request: HttpRequest, athlete_id: int) -> ContestOut:
         day=c.day if c else None,
         days_to_go=(c.day - book.today).days if c else None,
         weigh_in=c.weigh_in if c else None,
+        division=c.division if c else "",
         events=events,
         event_kinds=[EventKindOut(id=k.id, name=k.name, kind=k.kind, after=k.after) for k in kinds.values()],
+        standings=[ChoiceWords(id=s.value, name=name) for s, name in STANDING_NAMES.items()],
         exposures=[
-            ExposureOut(
-                event=e.event,
-                what=e.what,
-                day=e.day,
-                days_out=e.days_out,
-                first=e.first,
-                last=e.last,
-                share_low=e.share_pct[0],
-                share_high=e.share_pct[1],
-                low_kg=round(e.load_kg[0], 1) if e.load_kg else None,
-                high_kg=round(e.load_kg[1], 1) if e.load_kg else None,
-                instead=e.instead,
-                note=e.note,
-                source=e.source.text,
-            )
-            for e in exposures_of(athlete, book, plan)
-            if c is not None and e.last < c.day + timedelta(days=14) and e.day <= (c.last_day or c.day)
+            _exposure_out(e) for e in contest_work_of(athlete, plan, book.rules).exposures if c and e.contest_day == c.day
         ],
         after=list(dict.fromkeys(f"{e.name or kinds[e.kind].name}: {kinds[e.kind].after}." for e in events)),
         last_session=f"The last session of any size lies {near} to {far} days before.",
@@ -262,4 +256,26 @@ def read_contest(request: HttpRequest, athlete_id: int) -> ContestOut:
         class_words=gap.words if gap else "",
         class_is_far=gap.is_large if gap else False,
         competitions=[ChoiceWords(id=str(x.pk), name=x.name) for x in ahead],
+    )
+
+
+def _exposure_out(e: Exposure) -> ExposureOut:
+    lines = [f"{exercise(i).name} {exposure_text(e, i)}" for i in exercises_of(e)]
+    return ExposureOut(
+        event=e.event,
+        what=e.what,
+        day=e.day,
+        days_out=e.days_out,
+        first=e.first,
+        last=e.last,
+        share_low=e.share_pct[0],
+        share_high=e.share_pct[1],
+        low_kg=round(e.load_kg[0], 1) if e.load_kg else None,
+        high_kg=round(e.load_kg[1], 1) if e.load_kg else None,
+        instead=e.instead,
+        note=e.note,
+        source=e.source.text,
+        monday=monday_of(e.day),
+        lines=lines,
+        is_left_out=e.is_left_out,
     )

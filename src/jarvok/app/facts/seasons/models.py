@@ -14,8 +14,8 @@ from jarvok.core.season.model import Rank
 class Competition(Fact):
     """A competition of one athlete. `planned_from` is the day the season to it was built on.
 
-    `pinned_weeks` are phase lengths set by the coach; `events` what is contested: [{"kind", "name", "contest_day",
-    "load_kg"}]; `uid` names the event of an imported calendar.
+    `pinned_weeks` are phase lengths set by the coach; `events` what is contested (`season.exposures.Event`), `division` the
+    class the athlete enters where implements differ; `uid` names the event of an imported calendar.
     """
 
     athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="competitions")
@@ -25,6 +25,7 @@ class Competition(Fact):
     rank = models.CharField(max_length=16, default=Rank.MAIN, choices=[(r.value, r.value) for r in Rank])
     events = models.JSONField(default=list)
     weigh_in = models.DateField(null=True)
+    division = models.CharField(max_length=40, blank=True)
     uid = models.CharField(max_length=200, blank=True)
     planned_from = models.DateField()
     pinned_weeks = models.JSONField(default=dict)

@@ -65,11 +65,13 @@ def _store_competition(who: Who, scope: Scope, found: Found, standing: Competiti
                 add_competition.run(who, athlete, typed)
             else:
                 events = tuple(Event.from_raw(e) for e in typed_in.events)
-                change_competition.run(who, typed_in, replace(typed, rank=typed_in.rank, events=events))
+                change_competition.run(
+                    who, typed_in, replace(typed, rank=typed_in.rank, events=events, division=typed_in.division)
+                )
         return
     for same in _same_everywhere(scope, standing):
         events = tuple(Event.from_raw(e) for e in same.events)
-        typed = TypedCompetition(found.name, found.start, same.rank, last, None, events, same.uid)
+        typed = TypedCompetition(found.name, found.start, same.rank, last, None, events, same.uid, same.division)
         change_competition.run(who, same, typed)
 
 
