@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 
 from jarvok.core.checks.flag import Severity, answered
-from jarvok.core.checks.plan_views import LineView, SessionView, WeekView
+from jarvok.core.checks.plan_views import Guard, LineView, SessionView, WeekView
 from jarvok.core.checks.session import SESSION_CHECKS, session_flags
 from jarvok.core.checks.week import WEEK_CHECKS, week_flags
 from jarvok.core.library.exercises import exercise
@@ -18,6 +18,7 @@ from jarvok.core.library.substitutes import Limits
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.session.blocks import STRAIGHT, BlockStyle, Grouping
 from jarvok.core.session.rests import BETWEEN_JUMP_SETS, RESTS
+from jarvok.core.week.contest_work import EventLimit
 from jarvok.core.week.dose import dose_zone
 from jarvok.core.week.placement import Practice
 from jarvok.core.week.plan import Level
@@ -44,6 +45,18 @@ HEAVY = line("A1", "back_squat", "4 × 3 @ 88 %", main=True)
 PULL = line("B1", "deadlift", "4 × 3 @ 88 %", main=True)
 LANDING = line("P1", "low_box_landing", "2 × 4", block="Prepare")
 CONTRAST = BlockStyle(Grouping.CONTRAST)
+
+DELOAD = Guard("deload week", None, 80)
+SQUAT_LIMIT = EventLimit("Limit squat", MONDAY, MONDAY + timedelta(days=14), 80, "singles around 80 %", frozenset(), "squat")
+NO_PULLING = EventLimit("Last pull", MONDAY, MONDAY + timedelta(days=14), 0, "no pulling", frozenset({"deadlift"}), "pull")
+
+
+def typed(text: str) -> LineView:
+    return line("A1", "back_squat", text, main=True, is_typed=True)
+
+
+AS_PLANNED = replace(typed("4 × 3 @ 83 %"), is_typed=False)
+ON_SQUAT, ON_PULL = (SQUAT_LIMIT,), (NO_PULLING,)
 
 # check, a session that makes it speak, one that does not
 SESSIONS: list[tuple[str, SessionView, SessionView]] = [
@@ -158,7 +171,28 @@ SESSIONS: list[tuple[str, SessionView, SessionView]] = [
         session(SQUAT, line("B1", "bike_intervals", "6 × 3 min")),
         session(SQUAT, line("B1", "bike_intervals", "3 × 2 min")),
     ),
-    ("added", session(replace(SQUAT, added_sets=2), is_light=True), session(replace(SQUAT, added_sets=2))),
+    ("added", session(replace(SQUAT, added_sets=2), guard=DELOAD), session(replace(SQUAT, added_sets=2))),
+    ("added", session(SQUAT, guard=Guard("deload week", 3, 80)), session(SQUAT, guard=Guard("deload week", 4, 80))),
+    ("added", session(SQUAT, guard=Guard("taper", 0, 80)), session(SQUAT, guard=Guard("", 0, 80))),
+    ("added", session(SQUAT, guard=Guard("week of Camp", 3, 80)), session(SQUAT, guard=Guard("week of Camp", None, 80))),
+    ("too-heavy", session(typed("4 × 3 @ 83 %"), guard=DELOAD), session(typed("4 × 3 @ 80 %"), guard=DELOAD)),
+    (
+        "too-heavy",
+        session(typed("4 × 3 @ 83 %"), guard=DELOAD),
+        session(replace(typed("4 × 3 @ 83 %"), is_typed=False), guard=DELOAD),
+    ),
+    ("too-heavy", session(typed("3 × 2 @ 90 %"), days_to_go=10), session(typed("3 × 2 @ 90 %"), days_to_go=11)),
+    ("too-heavy", session(typed("1 × 1 @ 82 %"), days_to_go=5), session(typed("1 × 1 @ 80 %"), days_to_go=5)),
+    (
+        "after-last",
+        session(typed("4 × 3 @ 86 %"), event_limits=ON_SQUAT),
+        session(typed("4 × 3 @ 84 %"), event_limits=ON_SQUAT),
+    ),
+    (
+        "after-last",
+        session(replace(PULL, is_typed=True), event_limits=ON_PULL),
+        session(typed("4 × 3 @ 84 %"), event_limits=ON_PULL),
+    ),
     (
         "run-class",
         session(LANDING, line("A1", "flying_sprint", "3 × 100 m, rest 8:00")),
@@ -342,7 +376,7 @@ def test_cautions_come_first_and_are_kept_for_what_can_hurt() -> None:
     seen = session_flags(session(SQUAT, line("B1", "leg_curl", "3 × 15, 2 in reserve"), limits=Limits(frozenset({"squat"}))))
     assert seen[0].severity is Severity.CAUTION
     cautions = {f.check_id for _, bad, _ in SESSIONS for f in session_flags(bad) if f.severity is Severity.CAUTION}
-    assert cautions == {"restriction", "max-closed", "landing", "box", "added"}
+    assert cautions == {"restriction", "max-closed", "landing", "box", "added", "too-heavy", "after-last"}
 
 
 class TestTheTables:

@@ -11,7 +11,10 @@ from jarvok.app.facts.training.models import LineEdit
 from jarvok.app.training.planned_weeks import facts_of, planned_week, week_style_of
 from jarvok.app.training.sheets import MERGED_LINE
 from jarvok.app.training.told_weeks import read_told, told_of
+from jarvok.core.checks.guards import ROUNDING_PCT
 from jarvok.core.errors import CoachError
+from jarvok.core.library.exercises import exercise
+from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.plan.season_spending import SeasonSpending, spend_season
 from jarvok.core.rules import Rules
@@ -65,3 +68,31 @@ def sets_in(text: str) -> int:
         return parse(text).total_sets
     except CoachError:
         return 0
+
+
+def too_heavy(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules, edits: Edits) -> list[str]:
+    """Lines typed with a share above the top of a light week, in words."""
+    said: list[str] = []
+    for session in planned_week(athlete, plan, week, rules):
+        for line in session.lines:
+            edit = None if session.is_own else edits.get((session.day, session.key, line.line_id))
+            if not line.role.counts or not (session.is_own or edit is not None):
+                continue
+            share_pct = most_pct_in(edit.text) if edit is not None else most_share_pct(line.prescription)
+            if share_pct > week.intensity_pct + ROUNDING_PCT:
+                said.append(f"{exercise(line.exercise_id).name} at {share_pct:g} % where {week.intensity_pct:g} % is the top.")
+    return said
+
+
+def most_share_pct(written: Prescription) -> float:
+    """The highest share of the max a line is written with, in %; 0 where it is written otherwise."""
+    shares = [g.load.share_of_bar or 0.0 for g in written.groups if g.load is not None]
+    return round(100 * max(shares, default=0.0), 1)
+
+
+def most_pct_in(text: str) -> float:
+    """The same of a line as typed."""
+    try:
+        return most_share_pct(parse(text))
+    except CoachError:
+        return 0.0

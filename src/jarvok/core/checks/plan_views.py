@@ -16,6 +16,7 @@ from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.session.blocks import STRAIGHT, BlockStyle
 from jarvok.core.session.planned import PlannedSession
 from jarvok.core.session.roles import FAST_KINDS, BlockRole, role_of
+from jarvok.core.week.contest_work import EventLimit
 from jarvok.core.week.placement import Practice
 from jarvok.core.week.plan import ANYTHING, Level
 
@@ -28,7 +29,9 @@ SPEED_SHARE = 0.75  # [J] a main line lighter than this is done for speed
 
 @dataclass(frozen=True)
 class LineView:
-    """One line as a check sees it. `sets` are resolved where an athlete's state is known, else empty."""
+    """One line as a check sees it. `sets` are resolved where an athlete's state is known, else empty; `is_typed` says that a
+    person has written it.
+    """
 
     slot: str
     block: str
@@ -40,6 +43,7 @@ class LineView:
     added_sets: int = 0
     is_chosen_method: bool = False
     line_id: str = ""
+    is_typed: bool = False
 
     @property
     def name(self) -> str:
@@ -47,9 +51,14 @@ class LineView:
         return self.line_id or self.slot
 
     @cached_property
+    def role(self) -> BlockRole:
+        """What it is in its session for."""
+        return role_of(self.block, self.exercise, is_main=self.is_main)
+
+    @property
     def prepares(self) -> bool:
         """Whether it belongs to the warm-up of the session."""
-        return role_of(self.block, self.exercise, is_main=self.is_main) is BlockRole.PREPARE
+        return self.role is BlockRole.PREPARE
 
     @property
     def total_sets(self) -> int:
@@ -111,10 +120,25 @@ class LineView:
 
 
 @dataclass(frozen=True)
+class Guard:
+    """What a session is held against: why its week is protected (empty: it is not), the main sets the plan has for it, and
+    the week's top in % of the max.
+    """
+
+    why: str = ""
+    planned_sets: int | None = None
+    top_pct: float = 100.0
+
+
+NO_GUARD = Guard()
+
+
+@dataclass(frozen=True)
 class SessionView:
     """A session with what a check needs of the athlete and the room. `minutes` and `minutes_there` in min; `days_to_go`
     to the competition; `landing_practised` whether landings are on record in the last weeks; `may_max` whether max-effort
-    and failure sets are open to the athlete, else `why_not_max` says why.
+    and failure sets are open to the athlete, else `why_not_max` says why; `guard` is what a light session is held against,
+    `event_limits` what holds after last heavy sessions.
     """
 
     key: str
@@ -133,6 +157,8 @@ class SessionView:
     minutes: float = 0.0
     minutes_there: int = USUAL_MINUTES
     rules: Rules = DEFAULT_RULES
+    guard: Guard = NO_GUARD
+    event_limits: tuple[EventLimit, ...] = ()
 
     @property
     def where(self) -> str:

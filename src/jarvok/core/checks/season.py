@@ -9,6 +9,7 @@ from itertools import pairwise
 from types import MappingProxyType
 
 from jarvok.core.checks.flag import Check, Fix, Flag, Severity
+from jarvok.core.checks.guards import why_guarded
 from jarvok.core.season.arrangements import BY_KEY
 from jarvok.core.season.calendar import Span, SpanKind
 from jarvok.core.season.exposures import ClassGap
@@ -120,15 +121,16 @@ def added_to_a_light_week(view: SeasonView) -> Iterator[Flag]:
     """An easier week or a taper to which somebody added work."""
     for week in view.plan.weeks:
         words = view.added.get(week.start)
-        if not words or not week.is_light or week.end < view.today:
+        kind = why_guarded(week)
+        if not words or not kind or week.end < view.today:
             continue
-        kind = "taper" if week.phase is PhaseKey.TAPER else "easier week"
-        why = (
-            "What is built is protected now: nothing new, no heroic extra session." if kind == "taper" else "Now the work shows."
-        )
+        why = "What is built is protected now: nothing new, no heroic extra session." if kind == "taper" else ""
+        why = "Now the work shows." if kind == "deload week" else why
         fix = Fix("Take the added work out", "remove_added", {"monday": str(week.start)})
         title = f"Work was added to the {kind}."
-        yield Flag("added-work", Severity.CAUTION, title, f"{words} {why}", COMMON_PRACTICE, str(week.start), week.index, fix)
+        yield Flag(
+            "added-work", Severity.CAUTION, title, f"{words} {why}".strip(), COMMON_PRACTICE, str(week.start), week.index, fix
+        )
 
 
 def load_rises_while_life_does(view: SeasonView) -> Iterator[Flag]:

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from jarvok.core.checks.flag import Check, Fix, Flag, Severity
+from jarvok.core.checks.guards import GUARD_CHECKS, fewer
 from jarvok.core.checks.plan_views import LineView, SessionView
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.substitutes import substitutes
@@ -39,16 +40,6 @@ FEW_SETS = 4  # [J] what a fix leaves of too many sets
 MOST_JUMPS_A_SET = 5  # [C] maximal jumps before height falls
 SHORT_REST = 0.75  # [J] a rest under this share of the usual one is short
 REST_STEP_S = 30  # [T] rests are written in half minutes
-
-
-def _fewer(line: Prescription, sets: int) -> str:
-    """The line with so many sets at most, as shorthand."""
-    left, groups = max(1, sets), []
-    for g in line.groups:
-        if left > 0:
-            groups.append(replace(g, sets=min(g.sets, left)))
-            left -= g.sets
-    return write(replace(line, groups=tuple(groups)))
 
 
 def _write(line: LineView, text: str, words: str) -> Fix:
@@ -151,7 +142,7 @@ def contacts_over_the_cap(view: SessionView) -> Iterator[Flag]:
         most = max((x for x in view.lines if x.contacts), key=lambda x: x.contacts)
         each = max(1, most.contacts // max(1, most.total_sets))
         keep = max(1, most.total_sets - -(-(total - cap) // each))
-        text = _fewer(most.prescription, keep)
+        text = fewer(most.prescription, keep)
         why = f"{total} contacts; {cap} at most in a session for {LEVEL_NAMES[view.level]} athletes."
         yield Flag(
             "contacts",
@@ -450,24 +441,6 @@ def usual_cautions(view: SessionView) -> Iterator[Flag]:
         yield Flag("care", Severity.NOTE, "Usual care.", why, COMMON_PRACTICE, view.where)
 
 
-def work_added_to_a_light_session(view: SessionView) -> Iterator[Flag]:
-    """Sets added in an easier week or a taper."""
-    added = [x for x in view.lines if x.added_sets > 0]
-    if view.is_light and added:
-        line = added[0]
-        text = _fewer(line.prescription, line.total_sets - line.added_sets)
-        why = f"{', '.join(x.slot for x in added)}: more sets than planned. What is built is protected now."
-        yield Flag(
-            "added",
-            Severity.CAUTION,
-            "Work was added to a light week.",
-            why,
-            COMMON_PRACTICE,
-            view.where,
-            fix=_write(line, text, f"Write {line.slot} as {text}"),
-        )
-
-
 SESSION_CHECKS: tuple[Check[SessionView], ...] = (
     Check("fast-late", "fast work after fatigue", COMMON_PRACTICE, fast_after_fatigue),
     Check("conditioning-first", "conditioning before strength", COMMON_PRACTICE, conditioning_first),
@@ -487,7 +460,7 @@ SESSION_CHECKS: tuple[Check[SessionView], ...] = (
     Check("hour", "minutes against the time there is", COMMON_PRACTICE, does_not_fit),
     Check("strength-conditioning", "conditioning beside strength", Source("P", "Robineau et al. 2016"), long_conditioning),
     Check("run-class", "a run outside its class", COMMON_PRACTICE, run_outside_its_class),
-    Check("added", "work added to a light week", COMMON_PRACTICE, work_added_to_a_light_session),
+    *GUARD_CHECKS,
     Check("care", "usual care with what is on the sheet", COMMON_PRACTICE, usual_cautions),
 )
 

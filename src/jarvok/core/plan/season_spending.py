@@ -17,12 +17,14 @@ WEEK_DAYS = 7  # [T]
 class WeekSets:
     """One week: the dose in main sets, and the main sets of each day that holds a session.
 
-    `is_own` says that the days are counted from sessions the coach has changed.
+    `is_own` says that the days are counted from sessions the coach has changed, or that are past; `planned` are the main
+    sets as the plan proposes them.
     """
 
     dose: float
     by_day: Mapping[date, int]
     is_own: bool = False
+    planned: int = 0
 
     @property
     def sets(self) -> int:
@@ -61,7 +63,7 @@ def spend_season(
             day = moved.get(session.laid.draft.key, session.laid.day)
             days[day] = days.get(day, 0) + session.sets
         mine = own.get(week.start)
-        found.append(WeekSets(round(spent.dose, 1), days if mine is None else dict(mine), mine is not None))
+        found.append(WeekSets(round(spent.dose, 1), days if mine is None else dict(mine), mine is not None, spent.sets))
     return SeasonSpending(tuple(found))
 
 

@@ -28,23 +28,21 @@ from jarvok.app.athletes.reading import practices_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.facts.seasons.models import Change, FlagWord
-from jarvok.app.facts.training.models import LineEdit
 from jarvok.app.seasons.season_book import SeasonBook, facts_from, plan_from
 from jarvok.app.shapes import working_out
-from jarvok.app.training.planned_weeks import contest_work_of, planned_week
-from jarvok.app.training.season_sets import spending_of
+from jarvok.app.training.planned_weeks import contest_work_of
+from jarvok.app.training.season_sets import edits_of, spending_of, too_heavy
 from jarvok.app.training.sheets import done_load_by_week
+from jarvok.core.checks.guards import why_guarded
 from jarvok.core.checks.season import SeasonView, season_flags
-from jarvok.core.errors import CoachError
-from jarvok.core.loading.shorthand import parse
-from jarvok.core.plan.season_spending import WeekSets
+from jarvok.core.plan.season_spending import SeasonSpending, WeekSets
 from jarvok.core.plan.taper_sets import taper_notes
 from jarvok.core.rules import Rules
 from jarvok.core.season.arrangements import arrangement
 from jarvok.core.season.exposures import ClassGap, Event, Exposure, class_gap, written_divisions
 from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.missed import Return, after_break
-from jarvok.core.season.model import RANK_NAMES, PhaseKey, Rank, SeasonPlan, SeasonWeek, Target, monday_of
+from jarvok.core.season.model import RANK_NAMES, PhaseKey, Rank, SeasonPlan, SeasonWeek, Target
 from jarvok.core.season.residuals import residuals_for
 from jarvok.core.season.taper import Shape
 from jarvok.core.week.placement import day_weights
@@ -99,7 +97,7 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
         ],
         weeks=[_week_out(w, spending.weeks[w.index], facts, done) for w in plan.weeks],
         notes=[NoteOut(**n.__dict__) for n in notes],
-        flags=_flags_out(athlete, book, facts, plan),
+        flags=_flags_out(athlete, book, facts, plan, spending),
         residuals=[
             ResidualOut(
                 quality=r.quality,
@@ -202,35 +200,23 @@ def _break_of(athlete: Athlete, plan: SeasonPlan, today: date, rules: Rules) -> 
     return after_break(last, today, rules) if last is not None and last >= plan.start - timedelta(days=28) else None
 
 
-def added_work(athlete: Athlete, book: SeasonBook, plan: SeasonPlan) -> dict[date, str]:
-    """Lines made longer by hand in weeks that should stay light, in words per Monday."""
-    newest: dict[tuple[date, str, str], LineEdit] = {}
-    for edit in LineEdit.objects.filter(athlete=athlete, day__gte=book.today, undone_at__isnull=True):
-        newest[edit.day, edit.session_key, edit.line_id or edit.slot] = edit
-    found: dict[date, list[str]] = {}
-    for (day, key, line_id), edit in newest.items():
-        week = plan.week_of(day)
-        if not edit.text or week is None or not week.is_light:
+def added_work(athlete: Athlete, book: SeasonBook, plan: SeasonPlan, spending: SeasonSpending) -> dict[date, str]:
+    """Main sets and loads added by hand in weeks that should stay light, in words per Monday."""
+    found: dict[date, str] = {}
+    edits = edits_of(athlete, plan)
+    for week, sets in zip(plan.weeks, spending.weeks, strict=True):
+        if not sets.is_own or week.end < book.today or not why_guarded(week):
             continue
-        sessions = planned_week(athlete, plan, week, book.rules)
-        lines = [line for s in sessions if s.day == day and s.key == key for line in s.lines if line.line_id == line_id]
-        planned = lines[0].prescription.total_sets if lines else 0
-        written = _sets(edit.text)
-        if written > planned:
-            found.setdefault(monday_of(day), []).append(
-                f"{edit.slot} on {day:%a %-d %b} has {written} sets instead of {planned}."
-            )
-    return {monday: " ".join(words) for monday, words in found.items()}
+        more = [f"{sets.sets} main sets, {sets.planned} in the plan."] if sets.sets > sets.planned else []
+        words = [*more, *too_heavy(athlete, plan, week, book.rules, edits)]
+        if words:
+            found[week.start] = " ".join(words)
+    return found
 
 
-def _sets(text: str) -> int:
-    try:
-        return parse(text).total_sets
-    except CoachError:
-        return 0
-
-
-def _flags_out(athlete: Athlete, book: SeasonBook, facts: SeasonFacts, plan: SeasonPlan) -> list[FlagOut]:
+def _flags_out(
+    athlete: Athlete, book: SeasonBook, facts: SeasonFacts, plan: SeasonPlan, spending: SeasonSpending
+) -> list[FlagOut]:
     goal = book.goal(athlete.pk)
     days = (goal.day - book.today).days if goal else None
     view = SeasonView(
@@ -238,7 +224,7 @@ def _flags_out(athlete: Athlete, book: SeasonBook, facts: SeasonFacts, plan: Sea
         book.today,
         facts.taper,
         facts.spans,
-        added_work(athlete, book, plan),
+        added_work(athlete, book, plan, spending),
         gap_of(athlete, days),
         _break_of(athlete, plan, book.today, book.rules),
     )

@@ -9,15 +9,17 @@ from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import practices_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import FlagWord
-from jarvok.app.training.planned_weeks import faults_of, limits_of, week_style_of, why_no_max
-from jarvok.app.training.sheets import AthleteWeek, Sheet, SheetLine
+from jarvok.app.training.planned_weeks import contest_work_of, faults_of, limits_of, proposed_week, week_style_of, why_no_max
+from jarvok.app.training.sheets import MERGED_LINE, AthleteWeek, Sheet, SheetLine
 from jarvok.app.training.undo import last_words
 from jarvok.core.checks.flag import Flag, answered
-from jarvok.core.checks.plan_views import LineView, SessionView, WeekView, session_view
+from jarvok.core.checks.guards import why_guarded
+from jarvok.core.checks.plan_views import Guard, LineView, SessionView, WeekView, session_view
 from jarvok.core.checks.session import session_flags
 from jarvok.core.checks.week import week_flags
 from jarvok.core.library.exercises import exercise
 from jarvok.core.season.model import PhaseKey
+from jarvok.core.session.planned import PlannedSession
 from jarvok.core.week.pick import pool
 from jarvok.core.week.plan import level_of
 
@@ -30,7 +32,7 @@ def minutes_there(athlete: Athlete) -> int:
     return athlete.minutes_a_session or MINUTES_THERE
 
 
-def _line(line: SheetLine) -> LineView:
+def _line(line: SheetLine, *, is_own: bool) -> LineView:
     return LineView(
         line.planned.slot,
         line.planned.block,
@@ -42,6 +44,7 @@ def _line(line: SheetLine) -> LineView:
         max(0, line.prescription.total_sets - line.planned.prescription.total_sets) if line.edited else 0,
         line.choice is not None,
         line.planned.line_id,
+        is_typed=line.edited or is_own,
     )
 
 
@@ -52,7 +55,7 @@ def view_of(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> SessionView:
     return SessionView(
         sheet.planned.key,
         sheet.planned.day,
-        tuple(_line(x) for x in sheet.lines),
+        tuple(_line(x, is_own=sheet.planned.is_own) for x in sheet.lines),
         limits_of(athlete, sheet.planned.day),
         level_of(athlete.training_age_years),
         sheet.planned.load,
@@ -66,7 +69,32 @@ def view_of(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> SessionView:
         minutes=sheet.minutes,
         minutes_there=minutes_there(athlete),
         rules=week.rules,
+        guard=_guard(athlete, week, sheet),
+        event_limits=contest_work_of(athlete, week.plan, week.rules).limits_on(sheet.planned.day),
     )
+
+
+def _guard(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> Guard:
+    """What a session of a protected week is held against: the plan's own session under its key, if there is one."""
+    why = why_guarded(week.week)
+    if not why:
+        return Guard()
+    planned: int | None = None
+    if sheet.planned.is_own:
+        planned = next((main_sets(s) for s in proposed_of(athlete, week) if s.key == sheet.planned.key), 0)
+    elif any(x.planned.line_id == MERGED_LINE for x in sheet.lines):
+        planned = main_sets(sheet.planned)
+    return Guard(why, planned, week.week.intensity_pct)
+
+
+def proposed_of(athlete: Athlete, week: AthleteWeek) -> tuple[PlannedSession, ...]:
+    """The sessions of a week as the plan proposes them, whatever the coach has put in their place."""
+    return proposed_week(athlete, week.plan, week.week, week.rules)
+
+
+def main_sets(session: PlannedSession) -> int:
+    """Main sets of a session."""
+    return sum(x.prescription.total_sets for x in session.lines if x.role.counts)
 
 
 def _has_landed(athlete: Athlete, book: LiftBook, sheet: Sheet) -> bool:

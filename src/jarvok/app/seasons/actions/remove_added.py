@@ -1,4 +1,4 @@
-"""Lines typed into a light week go back to the proposal; what was typed stays in the history."""
+"""What was added to a light week, lines and whole sessions, goes back to the proposal; what was typed stays in the history."""
 
 from __future__ import annotations
 
@@ -6,11 +6,11 @@ from datetime import date, timedelta
 
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.athletes.models import Athlete
-from jarvok.app.facts.training.models import LineEdit
+from jarvok.app.facts.training.models import LineEdit, WrittenSession
 
 
 def run(who: Who, athlete: Athlete, monday: date) -> None:
-    """Take the lines of a week, named by its Monday, back to the proposal."""
+    """Take the lines and sessions of a week, named by its Monday, back to the proposal."""
     days = (monday, monday + timedelta(days=6))
     typed = LineEdit.objects.filter(athlete=athlete, day__range=days, undone_at__isnull=True).exclude(text="")
     with acting(who, "remove_added", f"what was added in the week of {monday:%-d %b} taken back", athlete=athlete):
@@ -24,3 +24,15 @@ def run(who: Who, athlete: Athlete, monday: date) -> None:
                 exercise_id=edit.exercise_id,
                 text="",
             )
+        begun = set(athlete.sessions.filter(day__range=days).values_list("key", flat=True))
+        rows = WrittenSession.objects.filter(athlete=athlete, week_start=monday, undone_at__isnull=True)
+        newest = {row.session_key: row for row in rows}
+        for key, row in newest.items():
+            if row.state == WrittenSession.WRITTEN and key not in begun:
+                WrittenSession.objects.create(
+                    athlete=athlete,
+                    week_start=monday,
+                    session_key=key,
+                    state=WrittenSession.AS_PLANNED,
+                    words=f"session {key} as planned",
+                )

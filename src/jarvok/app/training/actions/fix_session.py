@@ -7,12 +7,13 @@ from datetime import date
 
 from jarvok.app.acts import Who
 from jarvok.app.facts.athletes.models import Athlete
-from jarvok.app.training.actions import edit_session, move_session
+from jarvok.app.training.actions import edit_session, move_session, restore_session, take_out_session
 from jarvok.app.training.edits import Edit, Op
 from jarvok.app.training.lookup import day_in
 from jarvok.core.errors import CoachError
+from jarvok.core.season.model import monday_of
 
-KINDS = ("move", "write", "drop", "replace", "first", "last", "add")
+KINDS = ("move", "write", "drop", "replace", "first", "last", "add", "take_out", "restore")
 
 
 def run(
@@ -29,6 +30,12 @@ def run(
         to = day_in(values.get("to"), "to")
         move_session.run(who, athlete, day, key, to)
         return to, f"moved to {to.isoformat()}"
+    if kind == "take_out":
+        take_out_session.run(who, athlete, day, key)
+        return day, "taken out"
+    if kind == "restore":
+        restore_session.run(who, athlete, monday_of(day), key)
+        return day, "as planned"
     line, lift, written, block = text("line"), text("exercise_id"), text("text"), text("block")
     match kind:
         case "write":
