@@ -13,6 +13,7 @@ from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.shorthand import parse, write
 from jarvok.core.session import document as doc
 from jarvok.core.session.blocks import GROUPINGS, BlockStyle, Grouping
+from jarvok.core.session.roles import MAIN_KINDS
 from jarvok.core.session.usual_text import usual_text
 
 
@@ -64,7 +65,7 @@ def change_of(edit: Edit, slot: str) -> tuple[Callable[[doc.Document], doc.Docum
         case Op.ADD:
             lift = exercise(edit.exercise_id)
             text = write(parse(edit.text)) if edit.text.strip() else usual_text(lift)
-            added = line_from(lift.id, text, is_main=edit.is_main)
+            added = line_from(lift.id, text, is_main=edit.is_main or lift.kind in MAIN_KINDS)
             return lambda d: doc.add_line(d, added, edit.block or "main"), f"{lift.name} added"
         case Op.DROP:
             return lambda d: doc.drop_line(d, edit.line), f"{slot} taken out"

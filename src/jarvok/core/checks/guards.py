@@ -39,16 +39,16 @@ def fewer(line: Prescription, sets: int) -> str:
 
 
 def work_added(view: SessionView) -> Iterator[Flag]:
-    """Main sets, lines or a whole session added where the plan is light on purpose."""
+    """Sets, lines or a whole session added where the plan is light on purpose."""
     guard = view.guard
-    held = sum(x.total_sets for x in view.lines if x.role.counts)
+    held = sum(x.total_sets for x in view.lines if not x.prepares)
     typed = [x for x in view.lines if x.added_sets > 0]
     planned = guard.planned_sets
     if not guard.why or not (typed or (planned is not None and held > planned)):
         return
     protected = PROTECTED.get(guard.why, "")
     if planned == 0:
-        title, why = f"A session was added to the {guard.why}.", f"{held} main sets where the plan has none. {protected}"
+        title, why = f"A session was added to the {guard.why}.", f"{held} sets where the plan has none. {protected}"
         fix = Fix("Take the session out", "take_out")
     elif typed:
         line = typed[0]
@@ -58,7 +58,7 @@ def work_added(view: SessionView) -> Iterator[Flag]:
         fix = Fix(f"Write {line.slot} as {text}", "write", {"line": line.name, "text": text})
     else:
         title = f"Work was added to the {guard.why}."
-        why = f"{held} main sets, {planned} in the plan. {protected}"
+        why = f"{held} sets, {planned} in the plan. {protected}"
         fix = Fix("Back to the session as planned", "restore")
     yield Flag("added", Severity.CAUTION, title, why.strip(), COMMON_PRACTICE, view.where, fix=fix)
 

@@ -121,7 +121,7 @@ class LineView:
 
 @dataclass(frozen=True)
 class Guard:
-    """What a session is held against: why its week is protected (empty: it is not), the main sets the plan has for it, and
+    """What a session is held against: why its week is protected (empty: it is not), the work sets the plan has for it, and
     the week's top in % of the max.
     """
 

@@ -7,6 +7,7 @@ from enum import StrEnum
 from jarvok.core.exercises import Exercise
 
 PREPARE_NAME = "Prepare"  # the block that a session begins with, as it is called on the sheet
+MAIN_KINDS = frozenset({"strength", "classic", "ballistic"})  # main work where a person adds one and says nothing else
 FAST_KINDS = frozenset({"jump", "throw", "run", "classic", "ballistic"})  # they need speed or coordination
 
 

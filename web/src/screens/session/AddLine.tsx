@@ -27,7 +27,7 @@ export function AddLine({ id, sheet, focusRef }: { id: number; sheet: Sheet; foc
         exercise_id: chosen.id,
         text,
         block: name,
-        is_main: ["strength", "classic", "ballistic"].includes(chosen.kind),
+        is_main: false, // the server knows which lifts are main work
         line: "",
         to: "",
         grouping: "",

@@ -20,6 +20,7 @@ from jarvok.core.checks.week import week_flags
 from jarvok.core.library.exercises import exercise
 from jarvok.core.season.model import PhaseKey
 from jarvok.core.session.planned import PlannedSession
+from jarvok.core.session.roles import BlockRole
 from jarvok.core.week.pick import pool
 from jarvok.core.week.plan import level_of
 
@@ -81,20 +82,16 @@ def _guard(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> Guard:
         return Guard()
     planned: int | None = None
     if sheet.planned.is_own:
-        planned = next((main_sets(s) for s in proposed_of(athlete, week) if s.key == sheet.planned.key), 0)
+        proposed = proposed_week(athlete, week.plan, week.week, week.rules)
+        planned = next((work_sets(s) for s in proposed if s.key == sheet.planned.key), 0)
     elif any(x.planned.line_id == MERGED_LINE for x in sheet.lines):
-        planned = main_sets(sheet.planned)
+        planned = work_sets(sheet.planned)
     return Guard(why, planned, week.week.intensity_pct)
 
 
-def proposed_of(athlete: Athlete, week: AthleteWeek) -> tuple[PlannedSession, ...]:
-    """The sessions of a week as the plan proposes them, whatever the coach has put in their place."""
-    return proposed_week(athlete, week.plan, week.week, week.rules)
-
-
-def main_sets(session: PlannedSession) -> int:
-    """Main sets of a session."""
-    return sum(x.prescription.total_sets for x in session.lines if x.role.counts)
+def work_sets(session: PlannedSession) -> int:
+    """Sets of a session, what prepares aside."""
+    return sum(x.prescription.total_sets for x in session.lines if x.role is not BlockRole.PREPARE)
 
 
 def _has_landed(athlete: Athlete, book: LiftBook, sheet: Sheet) -> bool:
