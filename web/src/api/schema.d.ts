@@ -776,6 +776,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/athletes/{athlete_id}/blocks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add A Block
+         * @description Add a block of weeks with no competition at its end.
+         */
+        post: operations["jarvok_app_api_seasons_seasons_add_a_block"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/season/week": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Week
+         * @description Set one week's volume and top by hand; with neither it goes back to the plan.
+         */
+        put: operations["jarvok_app_api_seasons_seasons_set_week"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/athletes/{athlete_id}/season/undo": {
         parameters: {
             query?: never;
@@ -3993,6 +4033,10 @@ export interface components {
             arrangements: components["schemas"]["ChoiceWords"][];
             /** Ranks */
             ranks: components["schemas"]["ChoiceWords"][];
+            /** Block Ways */
+            block_ways: components["schemas"]["ChoiceWords"][];
+            /** Usual Block Weeks */
+            usual_block_weeks: number;
         };
         /** SeasonCompetitionOut */
         SeasonCompetitionOut: {
@@ -4135,6 +4179,8 @@ export interface components {
             is_easy: boolean;
             /** Set By Hand */
             set_by_hand: boolean;
+            /** Is By Hand */
+            is_by_hand: boolean;
             /** Dose Sets */
             dose_sets: number;
             /** Main Sets */
@@ -4253,6 +4299,48 @@ export interface components {
             easy?: boolean | null;
             /** To */
             to?: string | null;
+        };
+        /** BlockIn */
+        BlockIn: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Starts */
+            starts?: string | null;
+            /**
+             * Weeks
+             * @default 5
+             */
+            weeks: number;
+            /**
+             * Way
+             * @default rising
+             */
+            way: string;
+            /**
+             * Has Test Week
+             * @default false
+             */
+            has_test_week: boolean;
+            /**
+             * Scope
+             * @default athlete
+             */
+            scope: string;
+        };
+        /** HandWeekIn */
+        HandWeekIn: {
+            /**
+             * Monday
+             * Format: date
+             */
+            monday: string;
+            /** Volume Pct */
+            volume_pct?: number | null;
+            /** Top Pct */
+            top_pct?: number | null;
         };
         /** BaselineIn */
         BaselineIn: {
@@ -10374,6 +10462,166 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["EasyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_seasons_seasons_add_a_block: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BlockIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_seasons_seasons_set_week: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandWeekIn"];
             };
         };
         responses: {

@@ -20,9 +20,11 @@ from jarvok.core.season.arrangements import arrangement
 from jarvok.core.season.calendar import Span, SpanKind, leagues_in
 from jarvok.core.season.exposures import last_session_days_out
 from jarvok.core.season.facts import SeasonFacts
-from jarvok.core.season.model import Rank, SeasonNote, SeasonPlan, Target
+from jarvok.core.season.model import HandWeek, Rank, SeasonNote, SeasonPlan, Target, TrainingBlock
 from jarvok.core.season.planner import LONGEST_WEEKS, plan_year
 from jarvok.core.season.taper import TaperStyle
+
+ANCHORS = (Rank.MAIN, Rank.BLOCK)  # what a season is built to
 
 
 @dataclass(frozen=True)
@@ -47,6 +49,7 @@ def snapshot_of(athlete: Athlete) -> dict[str, Any]:
                 "events": c.events,
                 "weigh_in": c.weigh_in.isoformat() if c.weigh_in else None,
                 "division": c.division,
+                "block": c.block,
                 "planned_from": c.planned_from.isoformat(),
                 "pinned_weeks": c.pinned_weeks,
             }
@@ -57,6 +60,7 @@ def snapshot_of(athlete: Athlete) -> dict[str, Any]:
             "loading_weeks": style.loading_weeks,
             "taper": style.taper,
             "easy_weeks": style.easy_weeks,
+            "weeks_by_hand": style.weeks_by_hand,
         },
     }
 
@@ -69,7 +73,7 @@ def taper_of(raw: Mapping[str, Any] | None) -> TaperStyle | None:
 def facts_from(snapshot: Mapping[str, Any], entries: Sequence[CalendarEntry], today: date, rules: Rules) -> SeasonFacts | None:
     """What the core plans from, or None without anything ahead."""
     rows = snapshot["competitions"]
-    ahead = [r for r in rows if r["rank"] == Rank.MAIN and date.fromisoformat(r["day"]) >= today]
+    ahead = [r for r in rows if r["rank"] in ANCHORS and date.fromisoformat(r["day"]) >= today]
     league = [e for e in entries if e.kind == "match"]
     matches = tuple(e.start for e in league)
     if not ahead and not any(x.end > today for x in leagues_in(matches)):
@@ -90,6 +94,7 @@ def facts_from(snapshot: Mapping[str, Any], entries: Sequence[CalendarEntry], to
         loading_weeks=style["loading_weeks"],
         taper=taper_of(style["taper"]),
         easy={date.fromisoformat(k): bool(v) for k, v in style["easy_weeks"].items()},
+        by_hand={date.fromisoformat(k): HandWeek(**v) for k, v in style.get("weeks_by_hand", {}).items()},
         rules=rules,
     )
 
@@ -100,7 +105,7 @@ def _start(rows: Sequence[Mapping[str, Any]], ahead: Sequence[Mapping[str, Any]]
     earliest = start - timedelta(weeks=LONGEST_WEEKS)
     for row in sorted(rows, key=lambda r: r["day"], reverse=True):
         begun = date.fromisoformat(row["planned_from"])
-        if row["rank"] == Rank.MAIN and date.fromisoformat(row["day"]) > start and earliest <= begun < start:
+        if row["rank"] in ANCHORS and date.fromisoformat(row["day"]) > start and earliest <= begun < start:
             start = begun
     return start
 
@@ -110,7 +115,8 @@ def _target(row: Mapping[str, Any]) -> Target:
     pins = tuple(sorted((str(k), int(v)) for k, v in row["pinned_weeks"].items()))
     kinds = [str(e["kind"]) for e in row.get("events", ())]
     last_session = last_session_days_out(kinds)[0] if kinds else None
-    return Target(row["name"], date.fromisoformat(row["day"]), Rank(row["rank"]), last, pins, last_session)
+    block = TrainingBlock.from_raw(row["block"]) if row.get("block") else None
+    return Target(row["name"], date.fromisoformat(row["day"]), Rank(row["rank"]), last, pins, last_session, block)
 
 
 def plan_from(facts: SeasonFacts | None) -> SeasonPlan | None:
@@ -118,6 +124,7 @@ def plan_from(facts: SeasonFacts | None) -> SeasonPlan | None:
     if facts is None:
         return None
     easy, changed = tuple(sorted(facts.easy.items())), tuple(sorted(facts.rules.changed.items()))
+    by_hand = tuple(sorted(facts.by_hand.items(), key=lambda row: row[0]))
     return _plan(
         facts.start,
         facts.targets,
@@ -127,6 +134,7 @@ def plan_from(facts: SeasonFacts | None) -> SeasonPlan | None:
         facts.loading_weeks,
         facts.taper,
         easy,
+        by_hand,
         changed,
     )
 
@@ -141,10 +149,12 @@ def _plan(
     loading_weeks: int | None,
     taper: TaperStyle | None,
     easy: tuple[tuple[date, bool], ...],
+    by_hand: tuple[tuple[date, HandWeek], ...],
     changed: tuple[tuple[str, float], ...],
 ) -> SeasonPlan:
     rules = Rules(dict(changed))
-    return plan_year(SeasonFacts(start, targets, arrangement(key), matches, spans, loading_weeks, taper, dict(easy), rules))
+    facts = SeasonFacts(start, targets, arrangement(key), matches, spans, loading_weeks, taper, dict(easy), dict(by_hand), rules)
+    return plan_year(facts)
 
 
 def _without(facts: SeasonFacts, error: CoachError) -> SeasonPlan | None:
@@ -206,6 +216,7 @@ class SeasonBook:
                     "last_day": c.last_day.isoformat() if c.last_day else None,
                     "rank": c.rank,
                     "events": c.events,
+                    "block": c.block,
                     "planned_from": c.planned_from.isoformat(),
                     "pinned_weeks": c.pinned_weeks,
                 }
@@ -216,6 +227,7 @@ class SeasonBook:
                 "loading_weeks": style.loading_weeks,
                 "taper": style.taper,
                 "easy_weeks": style.easy_weeks,
+                "weeks_by_hand": style.weeks_by_hand,
             },
         }
         return facts_from(snapshot, self.entries(athlete_id), self.today, self.rules)
@@ -233,9 +245,12 @@ class SeasonBook:
             return _without(facts, error) if facts is not None else None
 
     def goal(self, athlete_id: int) -> Goal | None:
-        """The next main competition, else the next match."""
+        """The next main competition, else the next match, else the end of the block that runs."""
         main = next((c for c in self.competitions(athlete_id) if c.rank == Rank.MAIN and c.day >= self.today), None)
         if main is not None:
             return Goal(main.name, main.day)
         match = next((e for e in self.entries(athlete_id) if e.kind == "match" and e.start >= self.today), None)
-        return Goal(match.name, match.start) if match is not None else None
+        if match is not None:
+            return Goal(match.name, match.start)
+        block = next((c for c in self.competitions(athlete_id) if c.rank == Rank.BLOCK and c.day >= self.today), None)
+        return Goal(block.name, block.day) if block is not None else None

@@ -17,7 +17,7 @@ from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercises
 from jarvok.core.quantities.mass import check_load_kg
 from jarvok.core.season.exposures import Event, event_kinds
-from jarvok.core.season.model import RANK_NAMES, Rank
+from jarvok.core.season.model import RANK_NAMES, RANKS, Rank
 from jarvok.core.season.taper import TaperStyle
 
 MOST_EVENTS = 12
@@ -64,8 +64,8 @@ def checked(typed: TypedCompetition) -> TypedCompetition:
     name = typed.name.strip()
     if not 1 <= len(name) <= 80:
         raise CoachError("A competition needs a name.", where="name", accepted="1 to 80 characters are accepted.")
-    if typed.rank not in set(Rank):
-        raise CoachError("There is no such rank.", where="rank", accepted=", ".join(RANK_NAMES.values()))
+    if typed.rank not in RANKS:
+        raise CoachError("There is no such rank.", where="rank", accepted=", ".join(RANK_NAMES[r] for r in RANKS))
     if typed.last_day is not None and not 0 <= (typed.last_day - typed.day).days < MOST_DAYS:
         raise CoachError("It ends before it begins, or lasts too long.", where="last_day", accepted=f"Up to {MOST_DAYS} days.")
     if typed.weigh_in is not None and not -2 <= (typed.day - typed.weigh_in).days <= 7:
@@ -175,7 +175,7 @@ def restore(athlete: Athlete, facts: dict[str, Any]) -> None:
                 competition.save()
             continue
         competition.name, competition.rank, competition.events = row["name"], row["rank"], row["events"]
-        competition.division = row.get("division", "")
+        competition.division, competition.block = row.get("division", ""), row.get("block")
         for key in ("day", "last_day", "weigh_in", "planned_from"):
             setattr(competition, key, date.fromisoformat(row[key]) if row[key] else None)
         competition.pinned_weeks, competition.withdrawn_at = row["pinned_weeks"], None
@@ -183,6 +183,7 @@ def restore(athlete: Athlete, facts: dict[str, Any]) -> None:
     style = style_of(athlete)
     style.arrangement, style.loading_weeks = facts["style"]["arrangement"], facts["style"]["loading_weeks"]
     style.taper, style.easy_weeks = facts["style"]["taper"], facts["style"]["easy_weeks"]
+    style.weeks_by_hand = facts["style"].get("weeks_by_hand", {})
     taper_of(style.taper)
     style.save()
 

@@ -12,7 +12,7 @@ from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.season.arrangement import Arrangement
 from jarvok.core.season.arrangements.force_velocity import ARRANGEMENT as FORCE_VELOCITY
 from jarvok.core.season.calendar import Span
-from jarvok.core.season.model import Rank, Target
+from jarvok.core.season.model import HandWeek, Rank, Target
 from jarvok.core.season.taper import TaperStyle
 
 
@@ -22,7 +22,7 @@ class SeasonFacts:
 
     `start` is the day it was planned on; `targets` its competitions in any order; `matches` days of league matches; `spans`
     camps, travel and the like; `loading_weeks` before an easier one (None: as the arrangement has it, 0: reactive); `easy`
-    weeks (by their Monday) the coach made easy (True) or not (False).
+    weeks (by their Monday) the coach made easy (True) or not (False); `by_hand` those whose volume or top is set.
     """
 
     start: date
@@ -33,9 +33,15 @@ class SeasonFacts:
     loading_weeks: int | None = None
     taper: TaperStyle | None = None
     easy: Mapping[date, bool] = field(default_factory=lambda: MappingProxyType({}))
+    by_hand: Mapping[date, HandWeek] = field(default_factory=lambda: MappingProxyType({}))
     rules: Rules = field(default=DEFAULT_RULES)
 
     @cached_property
     def mains(self) -> tuple[Target, ...]:
         """The main competitions, in order of days."""
         return tuple(sorted((t for t in self.targets if t.rank is Rank.MAIN), key=lambda t: t.day))
+
+    @cached_property
+    def blocks(self) -> tuple[Target, ...]:
+        """The blocks with no competition at their end, in order of days."""
+        return tuple(sorted((t for t in self.targets if t.block is not None), key=lambda t: t.day))

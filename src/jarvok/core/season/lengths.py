@@ -8,9 +8,21 @@ from datetime import date, timedelta
 
 from jarvok.core.errors import CoachError
 from jarvok.core.season.arrangement import GENERAL, Arrangement, PhaseRule
+from jarvok.core.season.blocks import RISING, TEST, TEST_ID
 from jarvok.core.season.calendar import League
 from jarvok.core.season.facts import SeasonFacts
-from jarvok.core.season.model import Phase, PhaseKey, Rank, SeasonNote, TaperWindow, Target, monday_of, weeks_words
+from jarvok.core.season.model import (
+    BlockWay,
+    Phase,
+    PhaseKey,
+    Rank,
+    SeasonNote,
+    TaperWindow,
+    Target,
+    TrainingBlock,
+    monday_of,
+    weeks_words,
+)
 
 HOLD_WEEKS = 3  # [J] no more than this between two competitions: the peak is held, nothing is rebuilt
 RETURN_FROM_WEEKS = 6  # [J] with less time to the next competition no week is given to returning
@@ -47,8 +59,8 @@ class Stretch:
 
     @property
     def building_weeks(self) -> int:
-        """Weeks before the taper."""
-        return sum(p.weeks for p in self.phases if p.key is not PhaseKey.TAPER)
+        """Weeks before the taper, or the tests."""
+        return sum(p.weeks for p in self.phases if p.key is not PhaseKey.TAPER and p.id != TEST_ID)
 
 
 def taper_rule(style: Arrangement) -> PhaseRule:
@@ -98,6 +110,23 @@ def stretch_to(target: Target, start: date, facts: SeasonFacts, *, is_first: boo
         notes = said
     phases = _phases(weeks, rules, start, target, window)
     return Stretch(target, start, phases, tuple(r for r in rules if weeks.get(r.id)), tuple(notes), window=window)
+
+
+def block_stretch(target: Target, start: date, facts: SeasonFacts) -> Stretch:
+    """Return the weeks of a block from a Monday to its last Sunday: no taper, tests in the last week where they are wanted."""
+    block = target.block or TrainingBlock()
+    total = (monday_of(target.day) - start).days // 7 + 1
+    tests = 1 if block.has_test_week and total > 1 else 0
+    if block.way is BlockWay.RISING:
+        rules: list[PhaseRule] = [RISING, TEST]
+        weeks, notes = {RISING.id: total - tests, TEST_ID: tests}, list[SeasonNote]()
+    else:
+        before = [r for r in facts.arrangement.phases_for(total - tests) if r.id != "general"]
+        rules = [GENERAL, *before, TEST]
+        weeks, notes = _lengths(total - tests, 0, dict(target.pins), facts.arrangement, before)
+        weeks |= {TEST_ID: tests, "taper": 0}
+    phases = _phases(weeks, rules, start, target, None)
+    return Stretch(target, start, phases, tuple(r for r in rules if weeks.get(r.id)), tuple(notes))
 
 
 def season_stretch(league: League, start: date, facts: SeasonFacts) -> list[Stretch]:

@@ -43,18 +43,50 @@ PHASE_NAMES: dict[PhaseKey, str] = {
 
 
 class Rank(StrEnum):
-    """How much a competition counts: prepared for, freshened up for, or trained through."""
+    """How much a competition counts: prepared for, freshened up for, trained through; or only perhaps entered."""
 
     MAIN = "main"
     SECONDARY = "secondary"
     THROUGH = "train_through"
+    MAYBE = "maybe"
+    BLOCK = "block"  # no competition: the end of a block of weeks
 
 
 RANK_NAMES: dict[Rank, str] = {
     Rank.MAIN: "main",
     Rank.SECONDARY: "secondary",
     Rank.THROUGH: "trained through",
+    Rank.MAYBE: "maybe",
+    Rank.BLOCK: "block",
 }
+RANKS = tuple(r for r in Rank if r is not Rank.BLOCK)  # what a competition can be
+
+
+NO_COMPETITION_DAYS = 999  # [T]
+
+
+class BlockWay(StrEnum):
+    """How the weeks of a block without a competition are laid out."""
+
+    RISING = "rising"
+    MODEL = "model"
+
+
+@dataclass(frozen=True)
+class TrainingBlock:
+    """How a block without a competition is laid out, and whether its last week is one of tests."""
+
+    way: BlockWay = BlockWay.RISING
+    has_test_week: bool = False
+
+    @classmethod
+    def from_raw(cls, raw: Mapping[str, Any]) -> TrainingBlock:
+        """Return a kept block."""
+        return cls(BlockWay(raw["way"]), bool(raw["has_test_week"]))
+
+    def to_raw(self) -> dict[str, Any]:
+        """Return it as plain data for JSON."""
+        return {"version": 1, "way": self.way.value, "has_test_week": self.has_test_week}
 
 
 @dataclass(frozen=True)
@@ -69,6 +101,7 @@ class Target:
     last_day: date | None = None
     pins: tuple[tuple[str, int], ...] = ()
     last_session_days_out: int | None = None
+    block: TrainingBlock | None = None
 
     @property
     def end(self) -> date:
@@ -167,6 +200,11 @@ class SeasonWeek:
     last_session_days_out: int = 2  # [C]
     volume_before_taper: float = 0.0
     keeps_strength: bool = True
+    has_competition: bool = True
+
+    def days_out(self, day: date) -> int:
+        """Days from a day to the competition it leads to; far off where there is none."""
+        return (self.competition_day - day).days if self.has_competition else NO_COMPETITION_DAYS
 
     @property
     def end(self) -> date:
@@ -233,6 +271,14 @@ class SeasonPlan:
         """Return the week a day lies in, or None outside the season."""
         at = (day - self.start).days // 7
         return self.weeks[at] if 0 <= at < len(self.weeks) else None
+
+
+@dataclass(frozen=True)
+class HandWeek:
+    """What the coach has set of one week by hand: its volume and its top, in % of a full base week and of the max."""
+
+    volume_pct: float | None = None
+    top_pct: float | None = None
 
 
 def weeks_words(count: int) -> str:

@@ -15,7 +15,7 @@ from jarvok.core.season.arrangement import Arrangement
 from jarvok.core.season.arrangements.force_velocity import ARRANGEMENT as FORCE_VELOCITY
 from jarvok.core.season.calendar import League, leagues_in
 from jarvok.core.season.facts import SeasonFacts
-from jarvok.core.season.lengths import Stretch, season_stretch, stretch_to
+from jarvok.core.season.lengths import Stretch, block_stretch, season_stretch, stretch_to
 from jarvok.core.season.model import Phase, PhaseKey, Rank, SeasonNote, SeasonPlan, SeasonWeek, Target, monday_of, weeks_words
 from jarvok.core.season.residuals import residuals_for
 from jarvok.core.season.weeks import weeks_of
@@ -49,7 +49,7 @@ def plan_year(facts: SeasonFacts) -> SeasonPlan:
         phases += stretch.phases
         weeks += made
     notes += _other_competitions(facts, weeks)
-    anchor = facts.mains[0].day if facts.mains else facts.matches[0]
+    anchor = facts.mains[0].day if facts.mains else facts.matches[0] if facts.matches else facts.blocks[0].day
     return SeasonPlan(
         start=weeks[0].start,
         competition_day=anchor,
@@ -66,10 +66,12 @@ def plan_year(facts: SeasonFacts) -> SeasonPlan:
 
 def _check(facts: SeasonFacts) -> None:
     leagues = leagues_in([m for m in facts.matches if m > facts.start])
-    ahead = [t.day for t in facts.mains] or [x.day for x in leagues]
+    ahead = [t.day for t in facts.mains] or [x.day for x in leagues] or [t.day for t in facts.blocks]
     if not ahead:
         raise CoachError(
-            "There is no competition to plan for.", where="day", accepted="A main competition, or three matches of a league."
+            "There is no competition to plan for.",
+            where="day",
+            accepted="A main competition, three matches of a league, or a block of weeks.",
         )
     if ahead[0] <= facts.start:
         raise CoachError(
@@ -91,7 +93,7 @@ def _stretches(facts: SeasonFacts) -> list[Stretch]:
     """Divide the time among the main competitions and the leagues, in order."""
     found: list[Stretch] = []
     at = monday_of(facts.start)
-    anchors: list[Target | League] = [*facts.mains, *leagues_in([m for m in facts.matches if m > facts.start])]
+    anchors: list[Target | League] = [*facts.mains, *facts.blocks, *leagues_in([m for m in facts.matches if m > facts.start])]
     for anchor in sorted(anchors, key=lambda a: a.day):
         if isinstance(anchor, League):
             first_monday = monday_of(anchor.day)
@@ -102,6 +104,9 @@ def _stretches(facts: SeasonFacts) -> list[Stretch]:
             if monday_of(anchor.end) >= at:
                 found += season_stretch(anchor, at, facts)
                 at = monday_of(anchor.end) + timedelta(days=7)
+        elif monday_of(anchor.day) >= at and anchor.block is not None:
+            found.append(block_stretch(anchor, at, facts))
+            at = _after(anchor)
         elif monday_of(anchor.day) >= at:
             found.append(stretch_to(anchor, at, facts, is_first=not found))
             at = _after(anchor)
@@ -125,9 +130,14 @@ def _other_competitions(facts: SeasonFacts, weeks: Sequence[SeasonWeek]) -> list
     ids = [t.name for t in facts.mains]
     for target in facts.targets:
         week = starts.get(monday_of(target.day))
-        if week is None:
+        if week is None or target.block is not None:
             continue
-        if target.rank is Rank.SECONDARY:
+        if target.rank is Rank.MAYBE:
+            text = "Nothing is planned for it until it is sure: make it main, secondary or trained through then."
+            said.append(
+                SeasonNote(f"maybe-{target.name}", f"{target.name} is a maybe.", text, "common practice", week=week.index)
+            )
+        elif target.rank is Rank.SECONDARY:
             text = (
                 "It lies in the taper: no extra rest is placed."
                 if week.phase is PhaseKey.TAPER
@@ -155,7 +165,7 @@ def _other_competitions(facts: SeasonFacts, weeks: Sequence[SeasonWeek]) -> list
 
 def _working(facts: SeasonFacts, phases: Sequence[Phase], weeks: Sequence[SeasonWeek], notes: Sequence[SeasonNote]) -> Working:
     style = facts.arrangement
-    last = facts.mains[-1].day if facts.mains else facts.matches[-1]
+    last = max(phases[-1].end, facts.mains[-1].end) if facts.mains else phases[-1].end
     several = len(facts.mains) > 1
     return Working(
         result=f"{weeks_words(len(weeks))} to {last:%-d %B %Y}",

@@ -7,6 +7,7 @@ from dataclasses import replace
 from datetime import date, timedelta
 
 from jarvok.core.season.arrangement import PhaseRule
+from jarvok.core.season.blocks import RISING, RISING_WEEKS, TEST_ID, rising_week
 from jarvok.core.season.calendar import Span, SpanKind
 from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.lengths import Stretch
@@ -20,24 +21,17 @@ FEW_DAYS, MOST_DAYS = 3, 5  # [J] so many days of a camp or the like shape a wee
 
 LAST_VOLUME = 0.72  # [C] of the weeks before a taper, where there were none
 FULL_WEEKS = 2  # [C] a taper is measured against the last two full weeks
+PLAYED = (Rank.MAIN, Rank.SECONDARY, Rank.THROUGH)
 OFF = (SpanKind.HOLIDAY, SpanKind.AWAY)  # nothing is trained on such days
 
 
 def weeks_of(stretch: Stretch, facts: SeasonFacts, first_index: int) -> list[SeasonWeek]:
     """Return the weeks of a stretch, numbered from `first_index`."""
-    building = stretch.building_weeks
-    rhythm = _rhythm(facts)
     found: list[SeasonWeek] = []
     at = 0
     for phase, rule in zip(stretch.phases, stretch.rules, strict=True):
         starts = [phase.start + timedelta(days=7 * i) for i in range(phase.weeks)]
-        if phase.key is PhaseKey.IN_SEASON:
-            easy = _easy_in_season(starts, rhythm, facts, stretch)
-        else:
-            easy = [
-                phase.key is not PhaseKey.TAPER and _easy(monday, at + i, building, rhythm, facts)
-                for i, monday in enumerate(starts)
-            ]
+        easy = _easy_weeks(phase, rule, starts, at, stretch, facts)
         loading = max(1, easy.count(False) - 1)
         done = 0
         for i, monday in enumerate(starts):
@@ -60,7 +54,8 @@ def weeks_of(stretch: Stretch, facts: SeasonFacts, first_index: int) -> list[Sea
                     phase_id=phase.id,
                     phase_name=phase.name,
                     competition=stretch.target.name,
-                    competition_day=stretch.target.day,
+                    competition_day=stretch.target.day + timedelta(days=0 if stretch.target.block is None else 1),
+                    has_competition=stretch.target.block is None,
                     matches=matches,
                     note=note,
                     match_days=tuple(m for m in stretch.matches if abs(monday_of(m) - monday) <= timedelta(days=7)),
@@ -71,7 +66,16 @@ def weeks_of(stretch: Stretch, facts: SeasonFacts, first_index: int) -> list[Sea
                 )
             )
         at += phase.weeks
-    return _tapered(_lightened(found, stretch.target.end, facts), stretch)
+    return _tapered([_by_hand(w, facts) for w in _lightened(found, stretch.target.end, facts)], stretch)
+
+
+def _by_hand(week: SeasonWeek, facts: SeasonFacts) -> SeasonWeek:
+    """The week as the coach has set it, where that was done; days away stay empty."""
+    hand = facts.by_hand.get(week.start)
+    if hand is None:
+        return week
+    volume = week.volume if hand.volume_pct is None or not week.volume else hand.volume_pct / 100
+    return replace(week, volume=round(volume, 3), intensity_pct=hand.top_pct or week.intensity_pct)
 
 
 def _lightened(weeks: Sequence[SeasonWeek], last_day: date, facts: SeasonFacts) -> list[SeasonWeek]:
@@ -80,10 +84,10 @@ def _lightened(weeks: Sequence[SeasonWeek], last_day: date, facts: SeasonFacts) 
     found: list[SeasonWeek] = []
     for i, week in enumerate(weeks):
         beside = [
-            next((w for w in run if not w.is_light), None) for run in (weeks[:i][::-1], weeks[i + 1 :])
+            next((w for w in run if not w.is_light and w.phase_id != TEST_ID), None) for run in (weeks[:i][::-1], weeks[i + 1 :])
         ]  # a taper comes of its own
         known = [w for w in beside if w is not None]
-        if week.is_easy and known:
+        if week.is_easy and known and week.phase_id != RISING.id:
             smallest = min(w.volume / w.calendar_share for w in known)
             half = week.volume if week.phase is PhaseKey.IN_SEASON else min(week.volume, round(share * smallest, 3))
             week = replace(week, volume=half, intensity_pct=min(most_pct, *(w.intensity_pct for w in known)))
@@ -120,7 +124,11 @@ def _closed(monday: date, facts: SeasonFacts) -> tuple[date, ...]:
     """Days of a week that hold no session: away, and those of a competition."""
     days = [monday + timedelta(days=d) for d in range(DAYS)]
     off = [s for s in facts.spans if s.kind in OFF]
-    return tuple(d for d in days if any(s.start <= d <= s.end for s in off) or any(t.day <= d <= t.end for t in facts.targets))
+    return tuple(
+        d
+        for d in days
+        if any(s.start <= d <= s.end for s in off) or any(t.day <= d <= t.end for t in facts.targets if t.rank in PLAYED)
+    )
 
 
 def _last_session(stretch: Stretch, facts: SeasonFacts) -> int:
@@ -133,15 +141,33 @@ def _rhythm(facts: SeasonFacts) -> int | None:
     return chosen or None
 
 
-def _easy(monday: date, index: int, building: int, rhythm: int | None, facts: SeasonFacts) -> bool:
-    """Counted back from the taper, so that full weeks stand before it; the coach's word, and days away, come first."""
+def _easy_weeks(
+    phase: Phase, rule: PhaseRule, starts: Sequence[date], at: int, stretch: Stretch, facts: SeasonFacts
+) -> list[bool]:
+    """Which weeks of a phase are easier ones; `at` is the place of its first in the stretch."""
+    if rule.key is PhaseKey.TAPER or rule.id == TEST_ID:
+        return [False] * len(starts)
+    if phase.key is PhaseKey.IN_SEASON:
+        return _easy_in_season(starts, _rhythm(facts), facts, stretch)
+    if rule.id == RISING.id:
+        return [facts.easy.get(m, rising_week(i, phase.weeks) == RISING_WEEKS[-1]) for i, m in enumerate(starts)]
+    return [_easy(monday, at + i, stretch, facts) for i, monday in enumerate(starts)]
+
+
+def _easy(monday: date, index: int, stretch: Stretch, facts: SeasonFacts) -> bool:
+    """Counted back from the taper, full weeks before it, or from the tests, an easier one before them.
+
+    The coach's word, and days away, come first.
+    """
+    rhythm = _rhythm(facts)
     if monday in facts.easy:
         return facts.easy[monday]
     if _away(monday, facts.spans) >= MOST_DAYS:
         return True
     if rhythm is None:
         return False
-    due = (building - 1 - index) % (rhythm + 1) == rhythm
+    before_tests = any(r.id == TEST_ID for r in stretch.rules)
+    due = (stretch.building_weeks - 1 - index) % (rhythm + 1) == (0 if before_tests else rhythm)
     return due and (index > 0 or rhythm >= LONGEST_LOADING)
 
 
@@ -165,6 +191,9 @@ def _amount(
     low, high = rule.intensity_pct
     if phase.key is PhaseKey.TAPER:
         return 0.0, high  # its days take their share of the weeks before
+    if rule.id == RISING.id:
+        pct, volume = rising_week(i, phase.weeks)
+        return volume, pct
     if is_easy:
         return rule.volume * facts.rules["season.easy_volume_pct"] / 100, facts.rules["season.easy_intensity_pct"]
     waves = facts.arrangement.waves

@@ -9,6 +9,7 @@ from functools import cached_property, lru_cache
 from math import ceil
 
 from jarvok.core.library.exercises import exercise
+from jarvok.core.season.blocks import TEST_ID
 from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek
 from jarvok.core.session.roles import PREPARE_NAME
 from jarvok.core.week.arrangements import week_arrangement
@@ -26,6 +27,7 @@ from jarvok.core.week.plan import DayDraft, Draft, Level, WeekArrangement, WeekF
 from jarvok.core.working import COMMON_PRACTICE, Working
 
 MOVED_FOR_CONTEST = "moved for the last heavy session of an event"
+TEST_WEEK = "test_week"
 FREE_PLACEMENT = ("two_days",)  # laid around practice alone, both days hard
 FULL_PCT = 80.0  # [J] the intensity of the full base week that a dose is a share of
 FEW = 1e-9  # [T] below any share of a session
@@ -68,7 +70,7 @@ def lay_out(key: str, facts: WeekFacts) -> Layout:
     In a week of matches the days are counted from them, and there are two sessions at most. Raises `CoachError` for an
     unknown week model.
     """
-    arrangement = week_arrangement(key)
+    arrangement = week_arrangement(TEST_WEEK if facts.week.phase_id == TEST_ID else key)
     facts = replace(facts, days=nearest_days(arrangement, facts.days))
     in_matches = facts.week.phase is PhaseKey.IN_SEASON and bool(facts.week.match_days)
     if in_matches and facts.days > 2:
@@ -151,7 +153,8 @@ def _kept(facts: WeekFacts) -> int:
 def _placed(
     arrangement: WeekArrangement, facts: WeekFacts, drafts: Sequence[DayDraft], in_matches: bool
 ) -> tuple[PlacedDay, ...]:
-    week, out = facts.week, facts.week.last_session_days_out
+    week = facts.week
+    out = week.last_session_days_out if week.has_competition else 0
     if in_matches:
         return place_by_matches(week.start, week.match_days, week.competition_day, facts.played_share, week.closed)
     if arrangement.key in FREE_PLACEMENT:

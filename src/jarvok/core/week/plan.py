@@ -72,12 +72,12 @@ class WeekFacts:
 
     def out(self, key: str) -> int:
         """Days from a session to the competition: from its day once it is placed, before that from the Monday."""
-        return (self.week.competition_day - self.placed.get(key, self.week.start)).days
+        return self.week.days_out(self.placed.get(key, self.week.start))
 
     @property
     def days_out(self) -> int:
         """Days from the week's Monday to the competition."""
-        return (self.week.competition_day - self.week.start).days
+        return self.week.days_out(self.week.start)
 
 
 @dataclass(frozen=True)
@@ -185,7 +185,7 @@ def settled(day: DayDraft, facts: WeekFacts, on: date) -> tuple[tuple[PlannedLin
 
     `on` is the day it falls on: near the competition loads are held to what the last days allow.
     """
-    days_out = (facts.week.competition_day - on).days
+    days_out = facts.week.days_out(on)
     used: set[str] = set()
     ids: list[str] = []
     found: list[PlannedLine] = []

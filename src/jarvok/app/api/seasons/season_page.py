@@ -28,7 +28,7 @@ from jarvok.app.athletes.reading import practices_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.facts.seasons.models import Change, FlagWord
-from jarvok.app.seasons.season_book import SeasonBook, facts_from, plan_from
+from jarvok.app.seasons.season_book import ANCHORS, SeasonBook, facts_from, plan_from
 from jarvok.app.shapes import working_out
 from jarvok.app.training.planned_weeks import contest_work_of
 from jarvok.app.training.season_sets import edits_of, spending_of, too_heavy
@@ -64,7 +64,7 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
     spending = spending_of(athlete, plan, book.rules)
     notes = (*plan.notes, *taper_notes(plan, spending))
     change = Change.objects.filter(athlete=athlete, undone_at__isnull=True).first()
-    ids = {c.name: c.pk for c in book.competitions(athlete.pk) if c.rank == Rank.MAIN and c.day >= plan.start}
+    ids = {c.name: c.pk for c in book.competitions(athlete.pk) if c.rank in ANCHORS and c.day >= plan.start}
     return SeasonOut(
         athlete_id=athlete.pk,
         athlete_name=athlete.name,
@@ -169,6 +169,7 @@ def _week_out(w: SeasonWeek, sets: WeekSets, facts: SeasonFacts, done: Mapping[i
         weeks_in_phase=w.weeks_in_phase,
         is_easy=w.is_easy,
         set_by_hand=w.start in facts.easy,
+        is_by_hand=w.start in facts.by_hand,
         dose_sets=sets.dose,
         main_sets=sets.sets,
         is_own=sets.is_own,

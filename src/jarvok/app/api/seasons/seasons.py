@@ -10,11 +10,13 @@ from jarvok.app.api.seasons.season_page import season_of
 from jarvok.app.api.seasons.shapes import (
     ArrangementOut,
     BaselineIn,
+    BlockIn,
     ChangeCompetition,
     ChoiceWords,
     EasyIn,
     EventOut,
     FlagIn,
+    HandWeekIn,
     NewCompetition,
     PhaseLengths,
     PhaseRuleOut,
@@ -30,6 +32,7 @@ from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import Competition, FlagWord
 from jarvok.app.seasons import typed_season as services
 from jarvok.app.seasons.actions import (
+    add_block,
     add_competition_for,
     ask_flag_again,
     change_competitions,
@@ -38,6 +41,7 @@ from jarvok.app.seasons.actions import (
     rehearse_competition,
     set_easy_week,
     set_season_style,
+    set_week_by_hand,
     undo_season,
     withdraw_competitions,
 )
@@ -46,8 +50,9 @@ from jarvok.app.seasons.actions import set_phases as phases
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.core.errors import CoachError
 from jarvok.core.season.arrangements import ARRANGEMENTS
+from jarvok.core.season.blocks import BLOCK_WAYS, USUAL_WEEKS
 from jarvok.core.season.exposures import Event, Standing, typed_divisions
-from jarvok.core.season.model import RANK_NAMES, SeasonPlan, weeks_words
+from jarvok.core.season.model import RANK_NAMES, RANKS, SeasonPlan, weeks_words
 from jarvok.core.season.taper import Shape, TaperStyle
 
 router = Router(tags=["seasons"])
@@ -71,7 +76,9 @@ def answer(athlete_id: int) -> SeasonAnswer:
         group=athlete.group,
         season=season_of(athlete, SeasonBook([athlete], clock.today())),
         arrangements=[ChoiceWords(id=a.key, name=a.name) for a in ARRANGEMENTS],
-        ranks=[ChoiceWords(id=r.value, name=name) for r, name in RANK_NAMES.items()],
+        ranks=[ChoiceWords(id=r.value, name=RANK_NAMES[r]) for r in RANKS],
+        block_ways=[ChoiceWords(id=w.value, name=words) for w, words in BLOCK_WAYS.items()],
+        usual_block_weeks=USUAL_WEEKS,
     )
 
 
@@ -173,6 +180,29 @@ def set_style(request: HttpRequest, athlete_id: int, payload: StyleIn) -> Season
 @router.put("/athletes/{int:athlete_id}/season/easy", response={200: SeasonAnswer, **ERRORS})
 def set_easy(request: HttpRequest, athlete_id: int, payload: EasyIn) -> SeasonAnswer:
     set_easy_week.run(who_of(request), _athlete(athlete_id), payload.monday, payload.easy, payload.to)
+    return answer(athlete_id)
+
+
+@router.post("/athletes/{int:athlete_id}/blocks", response={200: SeasonAnswer, **ERRORS})
+def add_a_block(request: HttpRequest, athlete_id: int, payload: BlockIn) -> SeasonAnswer:
+    """Add a block of weeks with no competition at its end."""
+    add_block.run(
+        who_of(request),
+        _athlete(athlete_id),
+        payload.name,
+        payload.starts,
+        payload.weeks,
+        payload.way,
+        has_test_week=payload.has_test_week,
+        scope=payload.scope,
+    )
+    return answer(athlete_id)
+
+
+@router.put("/athletes/{int:athlete_id}/season/week", response={200: SeasonAnswer, **ERRORS})
+def set_week(request: HttpRequest, athlete_id: int, payload: HandWeekIn) -> SeasonAnswer:
+    """Set one week's volume and top by hand; with neither it goes back to the plan."""
+    set_week_by_hand.run(who_of(request), _athlete(athlete_id), payload.monday, payload.volume_pct, payload.top_pct)
     return answer(athlete_id)
 
 

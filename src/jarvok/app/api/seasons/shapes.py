@@ -33,6 +33,7 @@ class WeekOut(Schema):
     weeks_in_phase: int
     is_easy: bool
     set_by_hand: bool
+    is_by_hand: bool
     dose_sets: float
     main_sets: int
     is_own: bool
@@ -194,6 +195,8 @@ class SeasonAnswer(Schema):
     season: SeasonOut | None
     arrangements: list[ChoiceWords]
     ranks: list[ChoiceWords]
+    block_ways: list[ChoiceWords]
+    usual_block_weeks: int
 
 
 class NewCompetition(Schema):
@@ -285,3 +288,18 @@ class ArrangementOut(Schema):
     source: str
     loading_weeks: int | None
     phases: list[PhaseRuleOut]
+
+
+class BlockIn(Schema):
+    name: str = ""
+    starts: date | None = None
+    weeks: int = 5
+    way: str = "rising"
+    has_test_week: bool = False
+    scope: str = "athlete"
+
+
+class HandWeekIn(Schema):
+    monday: date
+    volume_pct: float | None = None
+    top_pct: float | None = None

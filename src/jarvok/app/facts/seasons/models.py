@@ -15,7 +15,8 @@ class Competition(Fact):
     """A competition of one athlete. `planned_from` is the day the season to it was built on.
 
     `pinned_weeks` are phase lengths set by the coach; `events` what is contested (`season.exposures.Event`), `division` the
-    class the athlete enters where implements differ; `uid` names the event of an imported calendar.
+    class the athlete enters where implements differ; `uid` names the event of an imported calendar. A row with a `block` is
+    no competition but the last day of a block of weeks (`season.model.TrainingBlock`).
     """
 
     athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="competitions")
@@ -25,6 +26,7 @@ class Competition(Fact):
     rank = models.CharField(max_length=16, default=Rank.MAIN, choices=[(r.value, r.value) for r in Rank])
     events = models.JSONField(default=list)
     weigh_in = models.DateField(null=True)
+    block = models.JSONField(null=True)
     division = models.CharField(max_length=40, blank=True)
     uid = models.CharField(max_length=200, blank=True)
     planned_from = models.DateField()
@@ -36,7 +38,8 @@ class Competition(Fact):
 
 
 class SeasonStyle(Fact):
-    """How an athlete's season is arranged. `easy_weeks` are weeks made easier or full by hand, by their Monday.
+    """How an athlete's season is arranged. `easy_weeks` are weeks made easier or full by hand, by their Monday, and
+    `weeks_by_hand` those whose volume or top is set: {"volume_pct", "top_pct"}.
 
     `baseline` is the plan's facts as they stood when it was first built, or when the coach last said to keep it.
     """
@@ -46,6 +49,7 @@ class SeasonStyle(Fact):
     loading_weeks = models.PositiveSmallIntegerField(null=True)
     taper = models.JSONField(null=True)
     easy_weeks = models.JSONField(default=dict)
+    weeks_by_hand = models.JSONField(default=dict)
     baseline = models.JSONField(null=True)
 
 

@@ -1,0 +1,56 @@
+"""A block of weeks with no competition at its end is put into an athlete's season, a group's or a squad's."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+
+from jarvok.app import clock
+from jarvok.app.acts import Who, acting
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.seasons.models import Competition
+from jarvok.app.problems import Conflict
+from jarvok.app.seasons.typed_season import changed, in_scope, same_name
+from jarvok.core.errors import CoachError
+from jarvok.core.season.blocks import check_block
+from jarvok.core.season.model import Rank, TrainingBlock, monday_of
+
+MOST_NAME, FARTHEST_DAYS = 80, 366
+
+
+def run(
+    who: Who, athlete: Athlete, name: str, starts: date | None, weeks: int, way: str, *, has_test_week: bool, scope: str
+) -> None:
+    """Add a block of whole weeks. It begins in the week of `starts`, else when the last block ends, else this week."""
+    block = TrainingBlock(check_block(weeks, way), has_test_week)
+    today = clock.today()
+    if starts is not None and not monday_of(today) <= starts <= today + timedelta(days=FARTHEST_DAYS):
+        raise CoachError("A block begins this week or within a year.", where="starts", accepted="A day from this week on.")
+    people = in_scope(athlete, scope)
+    squad = athlete.squad if len(people) > 1 else None
+    with acting(who, "add_block", f"a block of {weeks} weeks", athlete=None if squad else athlete, squad=squad, also=people):
+        for person in people:
+            _add(person, name.strip()[:MOST_NAME], starts, weeks, block)
+
+
+def _add(person: Athlete, name: str, starts: date | None, weeks: int, block: TrainingBlock) -> None:
+    today = clock.today()
+    blocks = list(Competition.objects.filter(athlete=person, withdrawn_at__isnull=True, rank=Rank.BLOCK, day__gte=today))
+    first = monday_of(starts) if starts else max([b.day + timedelta(days=1) for b in blocks], default=monday_of(today))
+    last = first + timedelta(days=7 * weeks - 1)
+    crossed = next((b for b in blocks if monday_of(b.planned_from) <= last and b.day >= first), None)
+    if crossed is not None:
+        raise Conflict(f"{crossed.name} of {person.name} lies in those weeks, to {crossed.day:%-d %B}. Begin after it.")
+    main = (
+        Competition.objects.filter(athlete=person, withdrawn_at__isnull=True, rank=Rank.MAIN, day__range=(first, last))
+        .order_by("day")
+        .first()
+    )
+    if main is not None:
+        raise Conflict(f"{main.name} on {main.day:%-d %B} lies in those weeks: the season is built to it already.")
+    called = name or f"Block {1 + Competition.objects.filter(athlete=person, rank=Rank.BLOCK).count()}"
+    if same_name(person, called, last) is not None:
+        raise Conflict(f"There is a {called} already. Give this one another name.")
+    with changed(person, [f"{called}: {weeks} weeks to {last:%-d %b}"]):
+        Competition.objects.create(
+            athlete=person, name=called, day=last, rank=Rank.BLOCK, planned_from=max(first, today), block=block.to_raw()
+        )
