@@ -159,3 +159,58 @@ class TestTheGuards:
         coach.ok("POST", f"{path}/fix", flag["fix"])
         now = next(s for s in sheets(coach, athlete, last) if s["day"] == sheet["day"])
         assert not [f for f in now["flags"] if f["check_id"] == "too-heavy"]
+
+
+class TestABlockOfWeeks:
+    def test_an_athlete_without_a_competition_has_weeks_and_sessions(self, coach, athlete) -> None:
+        assert coach.get(f"athletes/{athlete.pk}/week")["week"] is None
+        season = coach.ok("POST", f"athletes/{athlete.pk}/blocks", {"weeks": 5})["season"]
+        assert [w["intensity_pct"] for w in season["weeks"]] == [80, 83.5, 87.5, 90, 80]
+        assert (season["name"], season["weeks"][0]["start"]) == ("Block 1", "2026-11-23")
+        for week in season["weeks"]:
+            assert main_sets(coach, athlete, week["start"]) == week["main_sets"] > 0
+        assert season["competitions"][0]["block"]["weeks"] == 5
+
+    def test_it_is_repeated_after_itself_and_taken_out_and_brought_back(self, coach, athlete) -> None:
+        coach.ok("POST", f"athletes/{athlete.pk}/blocks", {"weeks": 5})
+        season = coach.ok("POST", f"athletes/{athlete.pk}/blocks", {"weeks": 5, "has_test_week": True})["season"]
+        assert [c["day"] for c in season["competitions"]] == ["2026-12-27", "2027-01-31"]
+        assert season["weeks"][-1]["phase_name"] == "Test week"
+        second = season["competitions"][1]["id"]
+        assert len(coach.ok("DELETE", f"competitions/{second}")["season"]["weeks"]) == 5
+        assert len(coach.ok("POST", f"athletes/{athlete.pk}/season/undo")["season"]["weeks"]) == 10
+
+    @pytest.mark.parametrize(("body", "status", "said"), [
+        ({"weeks": 1}, 422, "1 week"), ({"weeks": 5, "way": "falling"}, 422, "no such block"),
+        ({"weeks": 5, "starts": "2026-11-01"}, 422, "this week"), ({"weeks": 20}, 409, "Test Open"),
+    ])  # fmt: skip
+    def test_what_cannot_be_is_said(self, coach, athlete, season, body: Any, status: int, said: str) -> None:
+        response = coach.send("POST", f"athletes/{athlete.pk}/blocks", body)
+        assert (response.status_code, said in response.content.decode()) == (status, True)
+
+    def test_a_block_for_the_squad_and_no_rank_for_it(self, coach, athlete, squad) -> None:
+        other = type(athlete).objects.create(squad=squad, name="Bea Test", training_age_years=2)
+        season = coach.ok("POST", f"athletes/{athlete.pk}/blocks", {"weeks": 4, "scope": "squad"})["season"]
+        assert coach.get(f"athletes/{other.pk}/season")["season"]["name"] == "Block 1"
+        block = season["competitions"][0]["id"]
+        assert coach.send("PATCH", f"competitions/{block}", {"rank": "main"}).status_code == 409
+
+
+class TestAWeekByHand:
+    def test_its_sheets_and_its_bar_follow_and_go_back(self, coach, athlete, season) -> None:
+        monday, path = season["weeks"][2]["start"], f"athletes/{athlete.pk}/season/week"
+        before = season["weeks"][2]
+        week = coach.ok("PUT", path, {"monday": monday, "volume_pct": 60, "top_pct": 70})["season"]["weeks"][2]
+        assert (week["volume"], week["intensity_pct"], week["is_by_hand"]) == (0.6, 70, True)
+        assert main_sets(coach, athlete, monday) == week["main_sets"] < before["main_sets"]
+        texts = [x["text"] for s in sheets(coach, athlete, monday) for x in s["lines"] if x["is_main"]]
+        assert any("70 %" in t for t in texts)
+        week = coach.ok("PUT", path, {"monday": monday})["season"]["weeks"][2]
+        assert (week["volume"], week["is_by_hand"]) == (before["volume"], False)
+        undone = coach.ok("POST", f"athletes/{athlete.pk}/season/undo")["season"]["weeks"][2]
+        assert undone["volume"] == 0.6
+
+    @pytest.mark.parametrize("body", [{"monday": "2026-12-08", "volume_pct": 60}, {"monday": "2026-12-07", "volume_pct": 151},
+                                      {"monday": "2026-12-07", "top_pct": 39}])  # fmt: skip
+    def test_what_cannot_be_is_refused(self, coach, athlete, season, body: Any) -> None:
+        assert coach.send("PUT", f"athletes/{athlete.pk}/season/week", body).status_code == 422

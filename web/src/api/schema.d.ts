@@ -4038,6 +4038,17 @@ export interface components {
             /** Usual Block Weeks */
             usual_block_weeks: number;
         };
+        /** SeasonBlockOut */
+        SeasonBlockOut: {
+            /** Weeks */
+            weeks: number;
+            /** Way */
+            way: string;
+            /** Way Name */
+            way_name: string;
+            /** Has Test Week */
+            has_test_week: boolean;
+        };
         /** SeasonCompetitionOut */
         SeasonCompetitionOut: {
             /** Id */
@@ -4063,6 +4074,7 @@ export interface components {
             events: components["schemas"]["EventOut"][];
             /** Division */
             division: string;
+            block: components["schemas"]["SeasonBlockOut"] | null;
         };
         /** SeasonOut */
         SeasonOut: {
@@ -4181,6 +4193,8 @@ export interface components {
             set_by_hand: boolean;
             /** Is By Hand */
             is_by_hand: boolean;
+            /** Can Set */
+            can_set: boolean;
             /** Dose Sets */
             dose_sets: number;
             /** Main Sets */

@@ -6,6 +6,7 @@ import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import type { Season } from "../../api/hooks";
 import { shortDay, toGo } from "../../parts/dates";
+import { BlockForm } from "./BlockForm";
 import { CompetitionForm } from "./CompetitionForm";
 
 interface Props {
@@ -16,12 +17,16 @@ interface Props {
   onScope: (scope: string) => void;
   onRank: (competition: number, rank: string) => void;
   onMove: (competition: number, day: string) => void;
+  onLastDay: (competition: number, day: string | null) => void;
+  onRepeat: (block: Schemas["SeasonBlockOut"]) => void;
   onTakeOut: (competition: number) => void;
 }
 
+type Row = Season["competitions"][number];
+
 /** Every competition of the season with its rank and day; a moved day is shown before and after until it is confirmed. */
-export function Competitions({ id, season, answer, scope, onScope, onRank, onMove, onTakeOut }: Props) {
-  const [adding, setAdding] = useState(false);
+export function Competitions({ id, season, answer, scope, onScope, onRank, onMove, onLastDay, onRepeat, onTakeOut }: Props) {
+  const [adding, setAdding] = useState<"" | "competition" | "block">("");
   return (
     <section className="mt-3" aria-label="Competitions">
       <Form.Group controlId="competition-scope" className="d-flex gap-2 align-items-center mb-1">
@@ -46,52 +51,37 @@ export function Competitions({ id, season, answer, scope, onScope, onRank, onMov
         </thead>
         <tbody>
           {season.competitions.map((c) => (
-            <tr key={`${c.id}${c.day}`}>
+            <tr key={`${c.id}${c.day}${c.last_day}`}>
               <th scope="row" className="text-body fw-semibold">
                 {c.name}
-                {c.last_day && <span className="soft fw-normal"> to {shortDay(c.last_day)}</span>}
+                {c.block && (
+                  <div className="soft small fw-normal">
+                    {c.block.weeks} weeks, {c.block.way_name}
+                    {c.block.has_test_week ? ", tests at the end" : ""}
+                  </div>
+                )}
               </th>
               <td>
-                <Form.Select
-                  size="sm"
-                  aria-label={`Rank of ${c.name}`}
-                  value={c.rank}
-                  onChange={(e) => onRank(c.id, e.target.value)}
-                  disabled={c.days_to_go < 0}
-                >
-                  {answer.ranks.map((r) => (
-                    <option key={r.id} value={r.id}>
-                      {r.name}
-                    </option>
-                  ))}
-                </Form.Select>
+                {c.block ? (
+                  c.rank_name
+                ) : (
+                  <Form.Select
+                    size="sm"
+                    aria-label={`Rank of ${c.name}`}
+                    value={c.rank}
+                    onChange={(e) => onRank(c.id, e.target.value)}
+                    disabled={c.days_to_go < 0}
+                  >
+                    {answer.ranks.map((r) => (
+                      <option key={r.id} value={r.id}>
+                        {r.name}
+                      </option>
+                    ))}
+                  </Form.Select>
+                )}
               </td>
               <td>
-                {c.days_to_go > 0 ? (
-                  <form
-                    className="d-flex gap-1"
-                    onSubmit={(e) => {
-                      e.preventDefault();
-                      const day = new FormData(e.currentTarget).get("day");
-                      if (typeof day === "string" && day && day !== c.day) onMove(c.id, day);
-                    }}
-                  >
-                    <input
-                      type="date"
-                      name="day"
-                      aria-label={`Day of ${c.name}`}
-                      className="form-control form-control-sm"
-                      defaultValue={c.day}
-                      required
-                      style={{ width: 140 }}
-                    />
-                    <button type="submit" className="btn btn-plain btn-sm" aria-label={`Move it: ${c.name}`}>
-                      Move it
-                    </button>
-                  </form>
-                ) : (
-                  shortDay(c.day)
-                )}
+                <Days c={c} onMove={onMove} onLastDay={onLastDay} />
               </td>
               <td className="right num nowrap">{toGo(c.days_to_go)}</td>
               <td className="right nowrap">
@@ -103,6 +93,16 @@ export function Competitions({ id, season, answer, scope, onScope, onRank, onMov
                   >
                     Events
                   </Link>
+                )}
+                {c.block && (
+                  <button
+                    type="button"
+                    className="btn btn-link btn-sm p-0 me-3"
+                    aria-label={`Repeat: ${c.name}`}
+                    onClick={() => c.block && onRepeat(c.block)}
+                  >
+                    Repeat
+                  </button>
                 )}
                 <button
                   type="button"
@@ -117,15 +117,73 @@ export function Competitions({ id, season, answer, scope, onScope, onRank, onMov
           ))}
         </tbody>
       </table>
-      {adding ? (
+      {adding === "competition" && (
         <div className="mt-2">
-          <CompetitionForm athleteId={id} ranks={answer.ranks} scope={scope} onDone={() => setAdding(false)} />
+          <CompetitionForm athleteId={id} ranks={answer.ranks} scope={scope} onDone={() => setAdding("")} />
         </div>
-      ) : (
-        <Button size="sm" variant="plain" className="mt-2" onClick={() => setAdding(true)}>
-          Add a competition
-        </Button>
+      )}
+      {adding === "block" && (
+        <div className="mt-2">
+          <BlockForm athleteId={id} answer={answer} scope={scope} onDone={() => setAdding("")} />
+        </div>
+      )}
+      {adding === "" && (
+        <div className="d-flex gap-2 mt-2">
+          <Button size="sm" variant="plain" onClick={() => setAdding("competition")}>
+            Add a competition
+          </Button>
+          <Button size="sm" variant="plain" onClick={() => setAdding("block")}>
+            Add a block of weeks
+          </Button>
+        </div>
       )}
     </section>
+  );
+}
+
+/** The day of a competition, and the last where it lasts several; a block only says when it ends. */
+function Days({ c, onMove, onLastDay }: { c: Row } & Pick<Props, "onMove" | "onLastDay">) {
+  if (c.block || c.days_to_go <= 0) {
+    return (
+      <>
+        {c.block ? "to " : ""}
+        {shortDay(c.day)}
+        {c.last_day && ` to ${shortDay(c.last_day)}`}
+      </>
+    );
+  }
+  return (
+    <form
+      className="d-flex gap-1 align-items-center"
+      onSubmit={(e) => {
+        e.preventDefault();
+        const data = new FormData(e.currentTarget);
+        const [day, last] = ["day", "last"].map((name) => data.get(name)).map((v) => (typeof v === "string" ? v : ""));
+        if (day && day !== c.day) onMove(c.id, day);
+        else if (last !== (c.last_day ?? "")) onLastDay(c.id, last || null);
+      }}
+    >
+      <input
+        type="date"
+        name="day"
+        aria-label={`Day of ${c.name}`}
+        className="form-control form-control-sm"
+        defaultValue={c.day}
+        required
+        style={{ width: 140 }}
+      />
+      <span className="soft small">to</span>
+      <input
+        type="date"
+        name="last"
+        aria-label={`Last day of ${c.name}, if it has several`}
+        className="form-control form-control-sm"
+        defaultValue={c.last_day ?? ""}
+        style={{ width: 140 }}
+      />
+      <button type="submit" className="btn btn-plain btn-sm" aria-label={`Move it: ${c.name}`}>
+        Move it
+      </button>
+    </form>
   );
 }

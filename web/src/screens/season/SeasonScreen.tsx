@@ -8,6 +8,7 @@ import { Margin, type MarginNote } from "../../parts/Margin";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { Working } from "../../parts/Working";
 import { DAY_MS, iso, utc } from "./axis";
+import { BlockForm } from "./BlockForm";
 import { CompetitionForm } from "./CompetitionForm";
 import { Competitions } from "./Competitions";
 import { Flags } from "../../parts/Flags";
@@ -15,6 +16,7 @@ import { PhaseEditor, type Lengths } from "./PhaseEditor";
 import { SeasonChart } from "./SeasonChart";
 import { SeasonTabs } from "./SeasonTabs";
 import { StyleForm } from "./StyleForm";
+import { WeekByHand } from "./WeekByHand";
 
 type Answer = Schemas["SeasonAnswer"];
 type Pending = { competition: number; name: string; day: string; preview: Schemas["SeasonPreviewOut"] };
@@ -31,9 +33,11 @@ export default function SeasonScreen() {
         <h1>{athlete_name}: no season yet</h1>
         <p className="soft">
           {squad_name} · Give the competition; the taper, the phases and the weeks are placed backwards from its day. Matches of a league go
-          in the <Link to={`/athletes/${id}/calendar`}>calendar</Link>.
+          in the <Link to={`/athletes/${id}/calendar`}>calendar</Link>. With no competition, plan a block of weeks.
         </p>
         <CompetitionForm athleteId={id} ranks={ranks} />
+        <h2 className="mt-3">Or a block of weeks</h2>
+        <BlockForm athleteId={id} answer={answer.data} />
       </div>
     );
   }
@@ -59,6 +63,12 @@ function useSeasonChanges(id: number) {
     ),
     easy: useSeasonChange(id, (body: Schemas["EasyIn"]) =>
       need(api.PUT("/api/athletes/{athlete_id}/season/easy", { params: { path }, body })),
+    ),
+    week: useSeasonChange(id, (body: Schemas["HandWeekIn"]) =>
+      need(api.PUT("/api/athletes/{athlete_id}/season/week", { params: { path }, body })),
+    ),
+    repeat: useSeasonChange(id, (body: Schemas["BlockIn"]) =>
+      need(api.POST("/api/athletes/{athlete_id}/blocks", { params: { path }, body })),
     ),
     original: useSeasonChange(id, (keep: boolean) =>
       need(api.POST("/api/athletes/{athlete_id}/season/original", { params: { path }, body: { keep } })),
@@ -169,6 +179,7 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
               onSet={(style) => change.style.mutate(style)}
             />
             <PhaseEditor season={season} onSet={(competition, weeks) => change.phases.mutate({ competition, weeks })} />
+            <WeekByHand season={season} onSet={(body) => change.week.mutate(body)} />
             <Competitions
               id={id}
               season={season}
@@ -177,6 +188,8 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
               onScope={setScope}
               onRank={(competition, rank) => change.competition.mutate({ competition, body: { rank, scope } })}
               onMove={(competition, day) => void look(competition, day)}
+              onLastDay={(competition, day) => change.competition.mutate({ competition, body: { last_day: day, scope } })}
+              onRepeat={(block) => change.repeat.mutate({ ...block, name: "", starts: null, scope })}
               onTakeOut={(competition) => change.withdraw.mutate({ competition, scope })}
             />
           </div>

@@ -17,6 +17,7 @@ from jarvok.app.api.seasons.shapes import (
     NoteOut,
     PhaseOut,
     ResidualOut,
+    SeasonBlockOut,
     SeasonCompetitionOut,
     SeasonOut,
     SpanOut,
@@ -27,7 +28,7 @@ from jarvok.app.api.seasons.shapes import (
 from jarvok.app.athletes.reading import practices_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
-from jarvok.app.facts.seasons.models import Change, FlagWord
+from jarvok.app.facts.seasons.models import Change, Competition, FlagWord
 from jarvok.app.seasons.season_book import ANCHORS, SeasonBook, facts_from, plan_from
 from jarvok.app.shapes import working_out
 from jarvok.app.training.planned_weeks import contest_work_of
@@ -39,10 +40,11 @@ from jarvok.core.plan.season_spending import SeasonSpending, WeekSets
 from jarvok.core.plan.taper_sets import taper_notes
 from jarvok.core.rules import Rules
 from jarvok.core.season.arrangements import arrangement
+from jarvok.core.season.blocks import BLOCK_WAYS
 from jarvok.core.season.exposures import ClassGap, Event, Exposure, class_gap, written_divisions
 from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.missed import Return, after_break
-from jarvok.core.season.model import RANK_NAMES, PhaseKey, Rank, SeasonPlan, SeasonWeek, Target
+from jarvok.core.season.model import RANK_NAMES, PhaseKey, Rank, SeasonPlan, SeasonWeek, Target, TrainingBlock
 from jarvok.core.season.residuals import residuals_for
 from jarvok.core.season.taper import Shape
 from jarvok.core.week.placement import day_weights
@@ -95,7 +97,7 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
             )
             for p, following in zip(plan.phases, (*plan.phases[1:], None), strict=True)
         ],
-        weeks=[_week_out(w, spending.weeks[w.index], facts, done) for w in plan.weeks],
+        weeks=[_week_out(w, spending.weeks[w.index], facts, done, today) for w in plan.weeks],
         notes=[NoteOut(**n.__dict__) for n in notes],
         flags=_flags_out(athlete, book, facts, plan, spending),
         residuals=[
@@ -153,13 +155,22 @@ def _competitions_out(athlete: Athlete, book: SeasonBook, plan: SeasonPlan) -> l
             weigh_in=c.weigh_in,
             events=[event_out(e) for e in c.events],
             division=c.division,
+            block=_block_out(c, plan),
         )
         for c in book.competitions(athlete.pk)
         if c.day >= plan.start
     ]
 
 
-def _week_out(w: SeasonWeek, sets: WeekSets, facts: SeasonFacts, done: Mapping[int, float]) -> WeekOut:
+def _block_out(c: Competition, plan: SeasonPlan) -> SeasonBlockOut | None:
+    if c.block is None:
+        return None
+    block = TrainingBlock.from_raw(c.block)
+    weeks = sum(p.weeks for p in plan.phases if p.toward == c.name)
+    return SeasonBlockOut(weeks=weeks, way=block.way, way_name=BLOCK_WAYS[block.way], has_test_week=block.has_test_week)
+
+
+def _week_out(w: SeasonWeek, sets: WeekSets, facts: SeasonFacts, done: Mapping[int, float], today: date) -> WeekOut:
     return WeekOut(
         index=w.index,
         start=w.start,
@@ -170,6 +181,7 @@ def _week_out(w: SeasonWeek, sets: WeekSets, facts: SeasonFacts, done: Mapping[i
         is_easy=w.is_easy,
         set_by_hand=w.start in facts.easy,
         is_by_hand=w.start in facts.by_hand,
+        can_set=w.phase is not PhaseKey.TAPER and w.end >= today,
         dose_sets=sets.dose,
         main_sets=sets.sets,
         is_own=sets.is_own,

@@ -34,6 +34,7 @@ class WeekOut(Schema):
     is_easy: bool
     set_by_hand: bool
     is_by_hand: bool
+    can_set: bool
     dose_sets: float
     main_sets: int
     is_own: bool
@@ -105,6 +106,13 @@ class EventOut(Schema):
     divisions: str = ""
 
 
+class SeasonBlockOut(Schema):
+    weeks: int
+    way: str
+    way_name: str
+    has_test_week: bool
+
+
 class SeasonCompetitionOut(Schema):
     id: int
     name: str
@@ -116,6 +124,7 @@ class SeasonCompetitionOut(Schema):
     weigh_in: date | None
     events: list[EventOut]
     division: str
+    block: SeasonBlockOut | None
 
 
 class SpanOut(Schema):
