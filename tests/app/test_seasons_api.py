@@ -305,18 +305,27 @@ class TestTheBench:
     def test_three_tapers_stand_side_by_side_unasked(self, coach, athlete, season) -> None:
         found = self.bench(coach, athlete).json()
         assert len(found["tried"]) == 3
-        first = found["tried"][0]
-        assert len(first["days"]) == len(first["form"]) == len(first["form_low"]) == 42
-        assert first["low_on_the_day"] < first["form_on_the_day"] < first["high_on_the_day"]
+        first, second, _ = found["tried"]
+        assert len(first["days"]) == len(first["against"]) == len(first["against_low"]) == 42
+        assert first["difference"] is None
+        assert second["difference_low"] <= second["difference"] <= second["difference_high"]
         assert "does not promise" in found["caution"]
         assert f"{LEAST_RESULTS} are needed" in found["fit_words"]
+        assert found["au_a_set"]["result"] == "35.0 AU"
 
     def test_those_asked_for_are_tried_and_nothing_is_stored(self, coach, athlete, season) -> None:
-        taper = {"days": 21, "shape": "linear", "depth_pct": 80, "frequency_pct": 100}
-        found = self.bench(coach, athlete, taper).json()["tried"]
-        assert [t["taper"] for t in found] == [taper]
-        assert "21 days" in found[0]["remarks"][0]
+        tapers = [{"days": d, "shape": "linear", "depth_pct": p, "frequency_pct": 100} for d, p in ((12, 50), (21, 80), (12, 30))]
+        found = self.bench(coach, athlete, *tapers).json()["tried"]
+        assert [t["taper"] for t in found] == tapers
+        assert "21 days" in found[1]["remarks"][0]
+        assert (found[1]["is_outside"], found[1]["difference"]) == (True, None)
+        assert found[0]["real_cut_pct"] > found[2]["real_cut_pct"], "counted from the sessions each would leave"
         assert SeasonStyle.objects.filter(taper__isnull=False).count() == 0
+
+    def test_practice_is_reckoned_when_it_is_asked_for(self, coach, athlete, season) -> None:
+        out, half = (self.bench(coach, athlete, practice_left_pct=p).json() for p in (None, 50))
+        assert sum(half["tried"][0]["load"]) > sum(out["tried"][0]["load"])
+        assert self.bench(coach, athlete, practice_left_pct=101).status_code == 422
 
     def test_one_is_taken_over_into_the_season(self, coach, athlete, season) -> None:
         taper = {"days": 8, "shape": "step", "depth_pct": 75, "frequency_pct": 100}
@@ -335,9 +344,9 @@ class TestTheBench:
         assert f"{LEAST_RESULTS + 2} results" in found["fit_words"]
 
     def test_without_a_main_competition_there_is_none(self, coach, athlete) -> None:
-        answer = self.bench(coach, athlete)
-        assert answer.status_code == 422
-        assert "No main competition" in answer.json()["title"]
+        found = self.bench(coach, athlete).json()
+        assert (found["day"], found["tried"]) == (None, [])
+        assert coach.get(f"athletes/{athlete.pk}/contest")["competition_id"] is None
 
 
 class TestTheContest:

@@ -26,7 +26,7 @@ from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.model import Target
 from jarvok.core.season.planner import plan_season, plan_year
 from jarvok.core.season.taper import Shape, TaperStyle
-from jarvok.core.season.taper_bench import bench
+from jarvok.core.season.taper_bench import Tried, bench
 from jarvok.core.sensors.trace import simulate_set
 from jarvok.core.velocity.detect import detect_reps
 from jarvok.core.velocity.profile import LoadVelocity, fit_profile
@@ -102,7 +102,8 @@ def test_a_year_of_forty_athletes_with_its_checks(benchmark) -> None:
 def test_three_tapers(benchmark) -> None:
     plan = plan_season(DAY, DAY + timedelta(days=180))
     styles = [TaperStyle(), TaperStyle(8), TaperStyle(14, Shape.SLOW, 70)]
-    benchmark(lambda: bench(plan, [0.0, 450, 0, 450, 0, 300, 0], styles))
+    tried = [Tried(style, [300.0] * (7 * len(plan.weeks))) for style in styles]
+    benchmark(lambda: bench(plan.start, plan.competition_day, tried, [0.0, 450, 0, 450, 0, 300, 0]))
     began = time.perf_counter()
     loads = np.ones(190)
     for _ in range(3 * 61 * 2):

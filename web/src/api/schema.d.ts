@@ -4084,6 +4084,8 @@ export interface components {
             athlete_name: string;
             /** Name */
             name: string;
+            /** Built */
+            built: string;
             /**
              * Day
              * Format: date
@@ -4616,19 +4618,19 @@ export interface components {
             athlete_name: string;
             /** Competition */
             competition: string;
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
+            /** Day */
+            day: string | null;
             /** Days To Go */
-            days_to_go: number;
+            days_to_go: number | null;
             /** Caution */
             caution: string;
             /** Constants */
             constants: string;
             /** Fit Words */
             fit_words: string;
+            au_a_set: components["schemas"]["WorkingOut"] | null;
+            /** Practice Left Pct */
+            practice_left_pct: number | null;
             /** Shapes */
             shapes: string[];
             chosen: components["schemas"]["TaperOut"] | null;
@@ -4640,6 +4642,10 @@ export interface components {
             taper: components["schemas"]["TaperOut"];
             /** At Its End Pct */
             at_its_end_pct: number;
+            /** Sets In It */
+            sets_in_it: number;
+            /** Real Cut Pct */
+            real_cut_pct: number | null;
             /** Days */
             days: string[];
             /** Load */
@@ -4648,33 +4654,20 @@ export interface components {
             fitness: number[];
             /** Fatigue */
             fatigue: number[];
-            /** Form */
-            form: number[];
-            /** Form Low */
-            form_low: number[];
-            /** Form High */
-            form_high: number[];
-            /** Form On The Day */
-            form_on_the_day: number;
-            /** Low On The Day */
-            low_on_the_day: number;
-            /** High On The Day */
-            high_on_the_day: number;
-            /**
-             * Peak Day
-             * Format: date
-             */
-            peak_day: string;
-            /** Peak Days Off */
-            peak_days_off: number;
-            /** Still Rises */
-            still_rises: boolean;
-            /** Against First */
-            against_first: number;
-            /** Against First Low */
-            against_first_low: number;
-            /** Against First High */
-            against_first_high: number;
+            /** Against */
+            against: number[];
+            /** Against Low */
+            against_low: number[];
+            /** Against High */
+            against_high: number[];
+            /** Difference */
+            difference: number | null;
+            /** Difference Low */
+            difference_low: number | null;
+            /** Difference High */
+            difference_high: number | null;
+            /** Is Outside */
+            is_outside: boolean;
             /** Remarks */
             remarks: string[];
             working: components["schemas"]["WorkingOut"];
@@ -4688,6 +4681,8 @@ export interface components {
              * @default usual
              */
             constants: string;
+            /** Practice Left Pct */
+            practice_left_pct?: number | null;
         };
         /** ContestOut */
         ContestOut: {

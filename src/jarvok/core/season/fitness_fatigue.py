@@ -78,6 +78,16 @@ def _decayed(load: NDArray[np.float64], tau_days: float) -> NDArray[np.float64]:
     return found
 
 
+TAU1_DAYS, TAU2_DAYS = (20.0, 80.0), (3.0, 19.0)  # [J] wider than time constants on record
+AT_A_BOUND = 0.02  # [T] of the range
+FOLDS = 5  # [T] parts of the results left out in turn
+
+
+def _inside(value: float, bounds: tuple[float, float]) -> bool:
+    margin = AT_A_BOUND * (bounds[1] - bounds[0])
+    return bounds[0] + margin < value < bounds[1] - margin
+
+
 @dataclass(frozen=True)
 class Fit:
     """Constants fitted to an athlete's own results: R², residual error, how many results, and whether to use them."""
@@ -115,19 +125,51 @@ def fit(daily_load: Sequence[float], results: Sequence[tuple[int, float]]) -> Fi
         found: NDArray[np.float64] = p0 + (a * up - b * down) * spread / scale
         return found
 
-    found = least_squares(
-        lambda x: (form_at(x) - values) / spread,
-        x0=[USUAL.tau1_days, USUAL.tau2_days, 1.0, 1.0, float(values.mean())],
-        bounds=([20, 3, 0, 0, -np.inf], [80, 19, np.inf, np.inf, np.inf]),
-    )
-    tau1, tau2, a, b, p0 = (float(v) for v in found.x)
-    left = values - form_at(found.x)
+    def own(kept: NDArray[np.bool_]) -> NDArray[np.float64]:
+        found = least_squares(
+            lambda x: ((form_at(x) - values) / spread)[kept],
+            x0=[USUAL.tau1_days, USUAL.tau2_days, 1.0, 1.0, float(values[kept].mean())],
+            bounds=([TAU1_DAYS[0], TAU2_DAYS[0], 0, 0, -np.inf], [TAU1_DAYS[1], TAU2_DAYS[1], np.inf, np.inf, np.inf]),
+        )
+        x: NDArray[np.float64] = found.x
+        return x
+
+    usual_form = picture(load).form[days]
+
+    def usual(kept: NDArray[np.bool_]) -> NDArray[np.float64]:
+        """The usual time constants with a level and a scale of the athlete's own."""
+        rows = np.column_stack([np.ones(int(kept.sum())), usual_form[kept]])
+        level, gain = np.linalg.lstsq(rows, values[kept], rcond=None)[0]
+        found: NDArray[np.float64] = level + gain * usual_form
+        return found
+
+    everything = np.ones(len(values), dtype=bool)
+    best = own(everything)
+    tau1, tau2, a, b, p0 = (float(v) for v in best)
+    left = values - form_at(best)
     r_squared = 1 - float((left**2).sum() / ((values - values.mean()) ** 2).sum()) if len(set(values)) > 1 else 0.0
     error = sqrt(float((left**2).sum()) / max(1, len(values) - 5))
-    usable = r_squared >= LEAST_R2 and a > 0 and b > a
+    inside = _inside(tau1, TAU1_DAYS) and _inside(tau2, TAU2_DAYS)
+    folds = [np.arange(len(values)) % FOLDS == f for f in range(FOLDS)]
+    left_own = sqrt(float(np.mean([((values - form_at(own(~f)))[f] ** 2).mean() for f in folds])))
+    left_usual = sqrt(float(np.mean([((values - usual(~f))[f] ** 2).mean() for f in folds])))
+    usable = r_squared >= LEAST_R2 and a > 0 and b > a and inside and left_own < left_usual
     constants = Constants(tau1, tau2, a * spread / scale, b * spread / scale, p0)
     said = f"{len(values)} results, R² {r_squared:.2f}, ± {error:.1f}"
-    words = f"fitted to the athlete's own: {said}" if usable else f"the fit to {said} is too weak; the usual constants draw it"
+    why = (
+        "too weak"
+        if r_squared < LEAST_R2
+        else "at the bounds of what they may be"
+        if not inside
+        else f"no better than the usual ones on results left out (± {left_own:.1f} against ± {left_usual:.1f})"
+        if left_own >= left_usual
+        else "too weak"
+    )
+    words = (
+        f"fitted to the athlete's own: {said}, ± {left_own:.1f} on results left out against ± {left_usual:.1f}"
+        if usable
+        else f"the constants fitted to {said} are {why}; the usual ones draw it"
+    )
     return Fit(constants, r_squared, error, len(values), usable, words)
 
 

@@ -82,7 +82,7 @@ export function PracticeRow({ season, x, y, weekPx }: { season: Season; x: Scale
 export function ResidualRows({ season, x, y }: { season: Season; x: Scale; y: number }) {
   return (
     <g>
-      <RowLabel y={y - 14} text="What will still be there on the day" />
+      {season.residuals.length > 0 && <RowLabel y={y - 14} text="What will still be there on the day" />}
       {season.residuals.map((r, i) => {
         const top = y + i * 40;
         const last = x(utc(r.last_exposure));

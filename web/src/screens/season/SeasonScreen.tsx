@@ -142,8 +142,7 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
             {season.name}, {longDay(season.day)} · {toGo(season.days_to_go)}
           </h1>
           <p className="soft m-0">
-            {season.athlete_name} · built backwards by{" "}
-            <Working data={season.working}>{season.style.arrangement_name.toLowerCase()}</Working>
+            {season.athlete_name} · {season.built} <Working data={season.working}>{season.style.arrangement_name.toLowerCase()}</Working>
           </p>
         </div>
         <Link className="btn btn-primary btn-sm ms-auto" to={`/athletes/${id}/week`}>

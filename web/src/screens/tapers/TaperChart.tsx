@@ -14,32 +14,34 @@ export const INK = [
   { color: "var(--clay)", dash: "8 4" },
   { color: "var(--top-line, var(--bs-body-color))", dash: "2 4" },
 ];
-const NAMES = ["A", "B", "C"];
+const NAMES = ["1", "2", "3"];
 
-/** Form of each taper with its band, and the load that leads there. Fitness and fatigue of the first one stand behind. */
+/** Readiness of each taper against the first with its band, fitness and fatigue, and the load that leads there. */
 export function TaperChart({ bench }: { bench: Schemas["BenchOut"] }) {
   const first = bench.tried[0];
-  if (!first) return null;
+  if (!first || bench.day === null) return null;
+  const day = bench.day;
   const days = first.days;
-  const x = scaleTime([new Date(days[0] ?? bench.day), new Date(days.at(-1) ?? bench.day)], [PAD.left, W - PAD.right]);
-  const values = bench.tried.flatMap((t) => [...t.form_low, ...t.form_high, ...t.form]);
+  const x = scaleTime([new Date(days[0] ?? day), new Date(days.at(-1) ?? day)], [PAD.left, W - PAD.right]);
+  const values = [-100, 100, ...bench.tried.flatMap((t) => [...t.against_low, ...t.against_high])];
   const y = scaleLinear([Math.min(...values), Math.max(...values)], [FORM.bottom, FORM.top]).nice(5);
   const most = Math.max(...bench.tried.flatMap((t) => t.load), 1);
   const parts = bench.tried.flatMap((t) => [...t.fitness, ...t.fatigue]);
   const yParts = scaleLinear([Math.min(...parts), Math.max(...parts)], [PARTS.bottom, PARTS.top]).nice(3);
   const yLoad = scaleLinear([0, most], [LOAD.bottom, LOAD.top]);
-  const at = (day: string | undefined) => x(new Date(day ?? bench.day));
+  const at = (when: string | undefined) => x(new Date(when ?? day));
   const line = (t: Schemas["TriedOut"], v: number[], scale = y) =>
     v.map((f, i) => `${i ? "L" : "M"}${at(t.days[i]).toFixed(1)} ${scale(f).toFixed(1)}`).join("");
   const width = Math.max(1.5, (W - PAD.left - PAD.right) / days.length / (bench.tried.length + 0.6));
-  const words = bench.tried.map((t, i) => `${NAMES[i]} ${t.form_on_the_day.toFixed(0)}`).join(", ");
+  const compared = bench.tried.flatMap((t, i) => (t.difference === null ? [] : [`taper ${NAMES[i]} ${t.difference.toFixed(0)} AU`]));
+  const words = compared.join(", ") || "nothing to compare";
   return (
     <figure className="sheet pad m-0">
       <svg
         viewBox={`0 0 ${W} 454`}
         width="100%"
         role="img"
-        aria-label={`Form on ${shortDay(bench.day)}: ${words}`}
+        aria-label={`Readiness score against taper 1 on ${shortDay(day)}: ${words}`}
         style={{ fontFamily: "Barlow, sans-serif" }}
       >
         {y.ticks(5).map((t) => (
@@ -51,7 +53,7 @@ export function TaperChart({ bench }: { bench: Schemas["BenchOut"] }) {
           </g>
         ))}
         <text x={PAD.left} y={14} fontSize="12" fontWeight="600" fill="var(--bs-body-color)">
-          Form (fitness less fatigue)
+          Readiness score against taper 1, AU (comparison only)
         </text>
         <text x={PAD.left} y={PARTS.top - 8} fontSize="12" fontWeight="600" fill="var(--bs-body-color)">
           Fitness (upper) and fatigue (lower)
@@ -71,16 +73,17 @@ export function TaperChart({ bench }: { bench: Schemas["BenchOut"] }) {
           </g>
         ))}
         <text x={PAD.left} y={LOAD.top - 8} fontSize="12" fontWeight="600" fill="var(--bs-body-color)">
-          Planned load of each day, hardness × minutes
+          Planned load of each day, AU (RPE × min)
         </text>
         {bench.tried.map((t, i) => {
-          const up = t.form_high.map((v, k) => `${at(t.days[k]).toFixed(1)} ${y(v).toFixed(1)}`);
-          const down = t.form_low.map((v, k) => `${at(t.days[k]).toFixed(1)} ${y(v).toFixed(1)}`).reverse();
+          if (t.against.length === 0) return null;
+          const up = t.against_high.map((v, k) => `${at(t.days[k]).toFixed(1)} ${y(v).toFixed(1)}`);
+          const down = t.against_low.map((v, k) => `${at(t.days[k]).toFixed(1)} ${y(v).toFixed(1)}`).reverse();
           return <path key={i} d={`M${[...up, ...down].join("L")}Z`} fill={INK[i]?.color} opacity="0.08" />;
         })}
         {bench.tried.map((t, i) => (
-          <path key={i} d={line(t, t.form)} fill="none" stroke={INK[i]?.color} strokeWidth="2.4" strokeDasharray={INK[i]?.dash}>
-            <title>{`Taper ${NAMES[i]}: ${t.form_on_the_day.toFixed(0)} on the day`}</title>
+          <path key={i} d={line(t, t.against)} fill="none" stroke={INK[i]?.color} strokeWidth="2.4" strokeDasharray={INK[i]?.dash}>
+            <title>{`Taper ${NAMES[i]}`}</title>
           </path>
         ))}
         {bench.tried.map((t, i) =>
@@ -99,9 +102,9 @@ export function TaperChart({ bench }: { bench: Schemas["BenchOut"] }) {
           ),
         )}
         <path d={`M${PAD.left} ${LOAD.bottom}H${W - PAD.right}`} stroke="var(--plate-line)" />
-        <path d={`M${at(bench.day)} 18V${LOAD.bottom}`} stroke="var(--clay)" strokeWidth="2" />
-        <text x={at(bench.day) - 6} y={LOAD.bottom + 24} textAnchor="end" fontSize="12.5" fontWeight="600" fill="var(--clay)">
-          {bench.competition} · {shortDay(bench.day)}
+        <path d={`M${at(day)} 18V${LOAD.bottom}`} stroke="var(--clay)" strokeWidth="2" />
+        <text x={at(day) - 6} y={LOAD.bottom + 24} textAnchor="end" fontSize="12.5" fontWeight="600" fill="var(--clay)">
+          {bench.competition} · {shortDay(day)}
         </text>
         {x.ticks(7).map((t) => (
           <text key={t.getTime()} x={x(t)} y={LOAD.bottom + 13} fontSize="11.5" textAnchor="middle" fill="var(--soft)">
@@ -110,8 +113,8 @@ export function TaperChart({ bench }: { bench: Schemas["BenchOut"] }) {
         ))}
       </svg>
       <figcaption className="small soft">
-        Lines are form, the pale bands what it may be for an athlete whose constants differ; bars are the planned load, practice included. A
-        picture for comparing plans.
+        Lines are fitness less fatigue against taper 1, the pale bands what the difference may be for an athlete whose constants differ;
+        bars are the load of the planned sessions. A picture for comparing plans.
       </figcaption>
     </figure>
   );

@@ -6,14 +6,14 @@ import { useParams } from "react-router";
 import { api, need, problemOf, type Schemas } from "../../api/client";
 import { useBench, useSeason, useSeasonChange } from "../../api/hooks";
 import { typedNumber } from "../../logic/numbers";
-import { longDay, shortDay, toGo } from "../../parts/dates";
+import { longDay, toGo } from "../../parts/dates";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { Working } from "../../parts/Working";
 import { SeasonTabs } from "../season/SeasonTabs";
 import { INK, TaperChart } from "./TaperChart";
 
 type Taper = Schemas["TaperOut"];
-const NAMES = ["A", "B", "C"];
+const NAMES = ["1", "2", "3"];
 
 /** Two or three tapers for the next main competition, side by side; one can be taken into the season. */
 export default function TapersScreen() {
@@ -21,8 +21,9 @@ export default function TapersScreen() {
   const [tapers, setTapers] = useState<Taper[]>([]);
   const [good, setGood] = useState<Taper[]>([]); // the last ones that could be drawn: they stay while a refusal is shown
   const [constants, setConstants] = useState("usual");
-  const bench = useBench(id, { tapers, constants });
-  const before = useBench(id, { tapers: good, constants });
+  const [practice, setPractice] = useState<number | null>(null);
+  const bench = useBench(id, { tapers, constants, practice_left_pct: practice });
+  const before = useBench(id, { tapers: good, constants, practice_left_pct: practice });
   const season = useSeason(id).data?.season;
   const take = useSeasonChange(id, (body: Schemas["StyleIn"]) =>
     need(api.PUT("/api/athletes/{athlete_id}/season/style", { params: { path: { athlete_id: id } }, body })),
@@ -38,6 +39,15 @@ export default function TapersScreen() {
   }
   const b = bench.data ?? before.data;
   if (!b) return <Loading what="the tapers" />;
+  if (b.day === null || b.days_to_go === null) {
+    return (
+      <div className="page">
+        <h1>{b.athlete_name}: no main competition ahead</h1>
+        <SeasonTabs id={id} />
+        <p className="sheet pad">A taper is compared for a main competition. Add one on the season’s page.</p>
+      </div>
+    );
+  }
   const shown = tapers.length > 0 ? tapers : b.tried.map((t) => t.taper);
   function change(i: number, part: Partial<Taper>) {
     if (!bench.isError) setGood(tapers);
@@ -62,9 +72,8 @@ export default function TapersScreen() {
               <th>volume off in all, %</th>
               <th>sessions kept, %</th>
               <th className="right">at its end, %</th>
-              <th className="right">form on the day</th>
-              <th className="right">against A</th>
-              <th>form is highest</th>
+              <th className="right">main sets, off</th>
+              <th className="right">readiness score against taper 1, AU</th>
               <th>
                 <span className="visually-hidden">Take it</span>
               </th>
@@ -72,88 +81,27 @@ export default function TapersScreen() {
           </thead>
           <tbody>
             {shown.map((t, i) => {
-              const tried = b.tried[i];
-              const name = NAMES[i] ?? "";
               return (
-                <tr key={i}>
-                  <th scope="row" className="text-body">
-                    <svg width="26" height="10" aria-hidden className="me-1">
-                      <path d="M1 5H25" stroke={INK[i]?.color} strokeWidth="3" strokeDasharray={INK[i]?.dash} />
-                    </svg>
-                    {name}
-                  </th>
-                  <td>
-                    <NumberField label={`Days of taper ${name}`} value={t.days} onSet={(days) => change(i, { days: Math.round(days) })} />
-                  </td>
-                  <td>
-                    <Form.Select
-                      size="sm"
-                      aria-label={`Shape of taper ${name}`}
-                      value={t.shape}
-                      onChange={(e) => change(i, { shape: e.target.value })}
-                    >
-                      {b.shapes.map((s) => (
-                        <option key={s}>{s}</option>
-                      ))}
-                    </Form.Select>
-                  </td>
-                  <td>
-                    <NumberField
-                      label={`Depth of taper ${name} in per cent`}
-                      value={t.depth_pct}
-                      onSet={(depth_pct) => change(i, { depth_pct })}
-                    />
-                  </td>
-                  <td>
-                    <NumberField
-                      label={`Days kept in taper ${name} in per cent`}
-                      value={t.frequency_pct}
-                      onSet={(frequency_pct) => change(i, { frequency_pct })}
-                    />
-                  </td>
-                  <td className="right num">{tried?.at_its_end_pct.toFixed(0)}</td>
-                  <td className="right num" style={{ fontSize: "1.1rem" }}>
-                    {tried && (
-                      <Working
-                        data={tried.working}
-                        label={`Form of taper ${name} on the day: ${tried.form_on_the_day.toFixed(0)}, show the working`}
-                      >
-                        {tried.form_on_the_day.toFixed(0)}
-                      </Working>
-                    )}
-                    <div className="soft small nowrap">
-                      {tried?.low_on_the_day.toFixed(0)} to {tried?.high_on_the_day.toFixed(0)}
-                    </div>
-                  </td>
-                  <td className="right num nowrap">
-                    {i > 0 && tried ? signed(tried.against_first) : "–"}
-                    {i > 0 && tried && (
-                      <div className="soft small">
-                        {signed(tried.against_first_low)} to {signed(tried.against_first_high)}
-                      </div>
-                    )}
-                  </td>
-                  <td className="nowrap small">{tried && peak(tried)}</td>
-                  <td className="right nowrap">
-                    <Button
-                      size="sm"
-                      variant="plain"
-                      aria-label={same(b.chosen, t) ? `In the season: taper ${name}` : `Take it: taper ${name}`}
-                      disabled={!season || take.isPending}
-                      onClick={() =>
-                        season &&
-                        take.mutate({
-                          arrangement: season.style.arrangement,
-                          loading_weeks: season.style.loading_weeks,
-                          taper: t,
-                          scope: "athlete",
-                        })
-                      }
-                    >
-                      {same(b.chosen, t) ? "In the season" : "Take it"}
-                    </Button>
-                  </td>
-                </tr>
+                <TaperRow
+                  key={i}
+                  name={NAMES[i] ?? ""}
+                  ink={INK[i]}
+                  taper={t}
+                  tried={b.tried[i]}
+                  shapes={b.shapes}
+                  isChosen={same(b.chosen, t)}
+                  canTake={season !== null && season !== undefined && !take.isPending}
+                  onChange={(part) => change(i, part)}
+                  onTake={() =>
+                    season &&
+                    take.mutate({
+                      arrangement: season.style.arrangement,
+                      loading_weeks: season.style.loading_weeks,
+                      taper: t,
+                      scope: "athlete",
+                    })
+                  }
+                />
               );
             })}
           </tbody>
@@ -171,6 +119,12 @@ export default function TapersScreen() {
                 <b>{NAMES[i]}:</b> {words}.
               </div>
             )),
+          )}
+          <PracticeLeft value={practice} onSet={setPractice} />
+          {b.au_a_set && (
+            <div className="note">
+              <b>Load of a main set:</b> <Working data={b.au_a_set}>{b.au_a_set.result}</Working>
+            </div>
           )}
           <div className="note">
             <b>Constants.</b> {b.fit_words}
@@ -214,13 +168,6 @@ export default function TapersScreen() {
   );
 }
 
-function peak(t: Schemas["TriedOut"]): string {
-  if (t.peak_days_off === 0) return "on the day";
-  if (t.still_rises) return "later than a week after";
-  const n = Math.abs(t.peak_days_off);
-  return `${shortDay(t.peak_day)}, ${n} ${n === 1 ? "day" : "days"} ${t.peak_days_off > 0 ? "after" : "before"}`;
-}
-
 function signed(value: number): string {
   return `${value > 0 ? "+" : value < 0 ? "−" : ""}${Math.abs(value).toFixed(0)}`;
 }
@@ -248,5 +195,105 @@ function NumberField({ label, value, onSet }: { label: string; value: number; on
       onBlur={save}
       onKeyDown={(e) => e.key === "Enter" && save()}
     />
+  );
+}
+
+interface RowProps {
+  name: string;
+  ink: (typeof INK)[number] | undefined;
+  taper: Taper;
+  tried: Schemas["TriedOut"] | undefined;
+  shapes: string[];
+  isChosen: boolean;
+  canTake: boolean;
+  onChange: (part: Partial<Taper>) => void;
+  onTake: () => void;
+}
+
+function TaperRow({ name, ink, taper: t, tried, shapes, isChosen, canTake, onChange, onTake }: RowProps) {
+  return (
+    <tr>
+      <th scope="row" className="text-body">
+        <svg width="26" height="10" aria-hidden className="me-1">
+          <path d="M1 5H25" stroke={ink?.color} strokeWidth="3" strokeDasharray={ink?.dash} />
+        </svg>
+        {name}
+      </th>
+      <td>
+        <NumberField label={`Days of taper ${name}`} value={t.days} onSet={(days) => onChange({ days: Math.round(days) })} />
+      </td>
+      <td>
+        <Form.Select size="sm" aria-label={`Shape of taper ${name}`} value={t.shape} onChange={(e) => onChange({ shape: e.target.value })}>
+          {shapes.map((s) => (
+            <option key={s}>{s}</option>
+          ))}
+        </Form.Select>
+      </td>
+      <td>
+        <NumberField label={`Depth of taper ${name} in per cent`} value={t.depth_pct} onSet={(depth_pct) => onChange({ depth_pct })} />
+      </td>
+      <td>
+        <NumberField
+          label={`Days kept in taper ${name} in per cent`}
+          value={t.frequency_pct}
+          onSet={(frequency_pct) => onChange({ frequency_pct })}
+        />
+      </td>
+      <td className="right num">{tried?.at_its_end_pct.toFixed(0)}</td>
+      <td className="right num nowrap">
+        {tried?.sets_in_it}
+        {tried && tried.real_cut_pct !== null && <div className="soft small">{tried.real_cut_pct.toFixed(0)} % off</div>}
+      </td>
+      <td className="right num nowrap" style={{ fontSize: "1.05rem" }}>
+        {tried && tried.difference !== null && tried.difference_low !== null && tried.difference_high !== null ? (
+          <>
+            <Working data={tried.working} label={`Taper ${name} against taper 1: ${signed(tried.difference)} AU, show the working`}>
+              {signed(tried.difference)}
+            </Working>
+            <div className="soft small">
+              {signed(tried.difference_low)} to {signed(tried.difference_high)}
+            </div>
+          </>
+        ) : tried?.is_outside ? (
+          <span className="soft small">not compared</span>
+        ) : (
+          "–"
+        )}
+      </td>
+      <td className="right nowrap">
+        <Button
+          size="sm"
+          variant="plain"
+          aria-label={isChosen ? `In the season: taper ${name}` : `Take it: taper ${name}`}
+          disabled={!canTake}
+          onClick={onTake}
+        >
+          {isChosen ? "In the season" : "Take it"}
+        </Button>
+      </td>
+    </tr>
+  );
+}
+
+/** Sport practice is the sport coach's: left out, or so much of it reckoned in the taper. */
+function PracticeLeft({ value, onSet }: { value: number | null; onSet: (value: number | null) => void }) {
+  return (
+    <div className="note">
+      <b>Sport practice</b> is the sport coach’s.
+      <Form.Select
+        size="sm"
+        className="mt-1"
+        aria-label="Sport practice in the taper"
+        value={value === null ? "" : String(value)}
+        onChange={(e) => onSet(e.target.value === "" ? null : Number(e.target.value))}
+      >
+        <option value="">left out</option>
+        {[100, 80, 60, 40, 20].map((n) => (
+          <option key={n} value={n}>
+            {n} % of it in the taper
+          </option>
+        ))}
+      </Form.Select>
+    </div>
   );
 }

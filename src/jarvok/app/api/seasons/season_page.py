@@ -51,7 +51,7 @@ from jarvok.core.week.placement import day_weights
 
 # phases that take what is left, or what the calendar gives: nobody sets how long they are
 # or what is counted in days
-FREE_PHASES = ("general", "return", "hold", "in_season", "taper")
+FREE_PHASES = ("general", "return", "hold", "in_season", "taper", "rising", "test")
 
 
 def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
@@ -71,6 +71,7 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
         athlete_id=athlete.pk,
         athlete_name=athlete.name,
         name=goal.name,
+        built="built backwards by" if week_leads(plan, today) else "a block of weeks by",
         day=goal.day,
         days_to_go=(goal.day - today).days,
         today=today,
@@ -122,6 +123,12 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
         practice_weights=list(day_weights(practices_of(athlete))),
         last_change=change.words if change else None,
     )
+
+
+def week_leads(plan: SeasonPlan, today: date) -> bool:
+    """Whether this week leads to a competition."""
+    week = plan.week_of(today)
+    return week is not None and week.has_competition
 
 
 def _style_out(facts: SeasonFacts, book: SeasonBook, athlete_id: int) -> StyleOut:

@@ -171,6 +171,7 @@ class SeasonOut(Schema):
     athlete_id: int
     athlete_name: str
     name: str
+    built: str
     day: date
     days_to_go: int
     today: date

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date, timedelta
 
 from django.http import HttpRequest
@@ -15,24 +16,27 @@ from jarvok.app.api.seasons.seasons import typed_taper
 from jarvok.app.api.seasons.shapes import ChoiceWords, EventOut, TaperOut
 from jarvok.app.athletes.reading import FOR_A_WEEK, practices_of
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
-from jarvok.app.facts.floor.models import SetRecord, TrainingSession
 from jarvok.app.schema import Schema
-from jarvok.app.seasons.season_book import SeasonBook
+from jarvok.app.seasons.season_book import SeasonBook, plan_from
 from jarvok.app.shapes import WorkingOut, working_out
 from jarvok.app.training.planned_weeks import contest_work_of
+from jarvok.app.training.season_sets import spending_of
+from jarvok.app.training.session_loads import cost_of_a_set, done_loads, planned_loads
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.mark import MarkKind
 from jarvok.core.marks.performance import read
+from jarvok.core.plan.planned_load import au_of
+from jarvok.core.plan.taper_sets import TaperCut, taper_cut, windows_of
 from jarvok.core.season.exposures import STANDING_NAMES, Exposure, drop_uncontested_days_out, event_kinds, last_session_days_out
+from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.fitness_fatigue import CAUTION, LEAST_RESULTS, SHORTER, USUAL, Constants, fit
 from jarvok.core.season.model import Rank, SeasonPlan, monday_of
 from jarvok.core.season.taper import Shape, TaperStyle, check_taper
-from jarvok.core.season.taper_bench import Bench, bench
+from jarvok.core.season.taper_bench import MOST_TAPERS, Bench, Tried, bench
 from jarvok.core.week.contest_work import exercises_of, exposure_text
 
 router = Router(tags=["tapers"])
-SET_AU = 35.0  # [J] one work set beside five minutes at 7 of 10, where no session load is recorded
 SHOWN_DAYS = 35
 RESULT_KINDS = (MarkKind.JUMP, MarkKind.ONE_RM)
 
@@ -40,22 +44,19 @@ RESULT_KINDS = (MarkKind.JUMP, MarkKind.ONE_RM)
 class TriedOut(Schema):
     taper: TaperOut
     at_its_end_pct: float
+    sets_in_it: int
+    real_cut_pct: float | None
     days: list[date]
     load: list[float]
     fitness: list[float]
     fatigue: list[float]
-    form: list[float]
-    form_low: list[float]
-    form_high: list[float]
-    form_on_the_day: float
-    low_on_the_day: float
-    high_on_the_day: float
-    peak_day: date
-    peak_days_off: int
-    still_rises: bool
-    against_first: float
-    against_first_low: float
-    against_first_high: float
+    against: list[float]
+    against_low: list[float]
+    against_high: list[float]
+    difference: float | None
+    difference_low: float | None
+    difference_high: float | None
+    is_outside: bool
     remarks: list[str]
     working: WorkingOut
 
@@ -64,11 +65,13 @@ class BenchOut(Schema):
     athlete_id: int
     athlete_name: str
     competition: str
-    day: date
-    days_to_go: int
+    day: date | None
+    days_to_go: int | None
     caution: str
     constants: str
     fit_words: str
+    au_a_set: WorkingOut | None
+    practice_left_pct: float | None
     shapes: list[str]
     chosen: TaperOut | None
     tried: list[TriedOut]
@@ -77,6 +80,7 @@ class BenchOut(Schema):
 class BenchIn(Schema):
     tapers: list[TaperOut]
     constants: str = "usual"
+    practice_left_pct: float | None = None
 
 
 class ExposureOut(Schema):
@@ -126,14 +130,15 @@ class ContestOut(Schema):
     competitions: list[ChoiceWords]
 
 
-def _season(athlete_id: int) -> tuple[Athlete, SeasonBook, SeasonPlan]:
+def _season(athlete_id: int) -> tuple[Athlete, SeasonBook, SeasonPlan | None]:
     rows = Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK)
     athlete = get_object_or_404(rows, pk=athlete_id)
     book = SeasonBook([athlete], clock.today())
-    plan = book.plan(athlete_id)
-    if plan is None or not any(t.rank is Rank.MAIN and t.day >= book.today for t in plan.targets):
-        raise CoachError("No main competition lies ahead.", where="day", accepted="Add a competition first.")
-    return athlete, book, plan
+    return athlete, book, book.plan(athlete_id)
+
+
+def _has_main(book: SeasonBook, plan: SeasonPlan | None) -> bool:
+    return plan is not None and any(t.rank is Rank.MAIN and t.day >= book.today for t in plan.targets)
 
 
 def _constants(athlete: Athlete, plan: SeasonPlan, which: str) -> tuple[Constants, str, str]:
@@ -147,14 +152,9 @@ def _constants(athlete: Athlete, plan: SeasonPlan, which: str) -> tuple[Constant
 
 
 def _own(athlete: Athlete, today: date) -> tuple[Constants | None, str]:
-    """A fit to a year of done loads and jump heights, if there are enough results."""
+    """A fit to a year of loads as recorded and jump heights, if there are enough results."""
     start = today - timedelta(days=365)
-    days: dict[date, float] = {}
-    for session in TrainingSession.objects.filter(athlete=athlete, day__gte=start, day__lte=today):
-        days.setdefault(session.day, 0.0)
-    done = SetRecord.objects.filter(line__session__athlete=athlete, line__session__day__gte=start, taken_back_at__isnull=True)
-    for day in done.filter(kind="work").values_list("line__session__day", flat=True):
-        days[day] = days.get(day, 0.0) + SET_AU
+    days = done_loads(athlete, start, today, au_of(cost_of_a_set(athlete, today)))
     practice = [sum(p.hardness * p.minutes for p in practices_of(athlete) if p.weekday == d) for d in range(7)]
     run = [start + timedelta(days=i) for i in range((today - start).days + 1)]
     loads = [days.get(d, 0.0) + practice[d.weekday()] for d in run]
@@ -169,46 +169,81 @@ def _own(athlete: Athlete, today: date) -> tuple[Constants | None, str]:
     return (found.constants if found.is_usable else None), f"{found.words[0].upper()}{found.words[1:]}."
 
 
-def _tried_out(found: Bench, day: date) -> TriedOut:
-    total = (day - found.start).days
-    first = max(0, total - SHOWN_DAYS)
+def _tried_out(found: Bench, cut: TaperCut | None, start: date, day: date) -> TriedOut:
+    first = max(0, (day - start).days - SHOWN_DAYS)
+    middle, low, high = found.on_the_day or (None, None, None)
     return TriedOut(
         taper=TaperOut(**found.style.__dict__),
         at_its_end_pct=found.style.at_its_end_pct,
-        days=[found.start + timedelta(days=i) for i in range(first, len(found.form))],
+        sets_in_it=cut.sets if cut else 0,
+        real_cut_pct=cut.cut_pct if cut else None,
+        days=[start + timedelta(days=i) for i in range(first, len(found.load))],
         load=list(found.load[first:]),
         fitness=list(found.fitness[first:]),
         fatigue=list(found.fatigue[first:]),
-        form=list(found.form[first:]),
-        form_low=list(found.form_low[first:]),
-        form_high=list(found.form_high[first:]),
-        form_on_the_day=found.form_on_the_day,
-        low_on_the_day=found.band_on_the_day[0],
-        high_on_the_day=found.band_on_the_day[1],
-        peak_day=found.peak_day,
-        peak_days_off=(found.peak_day - day).days,
-        still_rises=found.still_rises,
-        against_first=found.against_first[0],
-        against_first_low=found.against_first[1],
-        against_first_high=found.against_first[2],
+        against=list(found.against[first:]),
+        against_low=list(found.against_low[first:]),
+        against_high=list(found.against_high[first:]),
+        difference=middle,
+        difference_low=low,
+        difference_high=high,
+        is_outside=found.is_outside,
         remarks=list(found.remarks),
         working=working_out(found.working),
     )
+
+
+def _with_taper(
+    athlete: Athlete, facts: SeasonFacts, style: TaperStyle, day: date, au_a_set: float
+) -> tuple[Tried, TaperCut | None, date]:
+    """A taper as the season's sessions would hold it: daily load, and what it takes off from them."""
+    plan = plan_from(replace(facts, taper=style))
+    if plan is None:
+        raise CoachError("No main competition lies ahead.", where="day", accepted="Add a competition first.")
+    spending = spending_of(athlete, plan, facts.rules)
+    window = next((w for w, _ in windows_of(plan) if w.day == day), None)
+    cut = taper_cut(plan, spending, window) if window is not None else None
+    return Tried(style, planned_loads(plan, spending, au_a_set)), cut, plan.start
 
 
 @router.post("/athletes/{int:athlete_id}/taper-bench", response={200: BenchOut, **ERRORS})
 def try_tapers(request: HttpRequest, athlete_id: int, payload: BenchIn) -> BenchOut:
     """Two or three tapers for the next main competition side by side. Nothing is stored."""
     athlete, book, plan = _season(athlete_id)
+    if plan is None or not _has_main(book, plan):
+        return BenchOut(
+            athlete_id=athlete.pk,
+            athlete_name=athlete.name,
+            competition="",
+            day=None,
+            days_to_go=None,
+            caution=CAUTION,
+            constants="usual",
+            fit_words="",
+            au_a_set=None,
+            practice_left_pct=None,
+            shapes=list(Shape),
+            chosen=None,
+            tried=[],
+        )
     styles = [check_taper(t) for t in (typed_taper(raw) for raw in payload.tapers) if t is not None]
     facts = book.facts(athlete_id)
-    chosen = facts.taper if facts is not None else None
+    if facts is None:
+        raise CoachError("No main competition lies ahead.", where="day", accepted="Add a competition first.")
+    usual = facts.taper or facts.arrangement.taper.style
     if not styles:
-        styles = [chosen or TaperStyle(), TaperStyle(8, Shape.STEP, 50), TaperStyle(14, Shape.SLOW, 70)]
+        styles = [usual, TaperStyle(8, Shape.STEP, 50), TaperStyle(14, Shape.SLOW, 60)]
+    left = payload.practice_left_pct
+    if left is not None and not 0 <= left <= 100:
+        raise CoachError(f"{left:g} % of practice cannot be left.", where="practice_left_pct", accepted="0 to 100 %, or nothing.")
     goal = book.goal(athlete_id)
     day = goal.day if goal is not None else plan.competition_day
     practice = [float(sum(p.hardness * p.minutes for p in practices_of(athlete) if p.weekday == d)) for d in range(7)]
     constants, called, words = _constants(athlete, plan, payload.constants)
+    cost = cost_of_a_set(athlete, book.today)
+    rows = [_with_taper(athlete, facts, style, day, au_of(cost)) for style in styles[:MOST_TAPERS]]
+    start = rows[0][2]
+    found = bench(start, day, [tried for tried, _, _ in rows], practice, left, constants)
     return BenchOut(
         athlete_id=athlete.pk,
         athlete_name=athlete.name,
@@ -218,9 +253,11 @@ def try_tapers(request: HttpRequest, athlete_id: int, payload: BenchIn) -> Bench
         caution=CAUTION,
         constants=called,
         fit_words=words,
+        au_a_set=working_out(cost),
+        practice_left_pct=left,
         shapes=list(Shape),
-        chosen=TaperOut(**chosen.__dict__) if chosen is not None else None,
-        tried=[_tried_out(found, day) for found in bench(plan, practice, styles, constants, day)],
+        chosen=TaperOut(**facts.taper.__dict__) if facts.taper is not None else None,
+        tried=[_tried_out(b, cut, start, day) for b, (_, cut, _) in zip(found, rows, strict=True)],
     )
 
 
@@ -235,6 +272,7 @@ def read_contest(request: HttpRequest, athlete_id: int, competition: int | None 
     near, far = last_session_days_out([e.kind for e in events])
     early, late = drop_uncontested_days_out()
     gap = gap_of(athlete, (c.day - book.today).days if c else None)
+    exposures = contest_work_of(athlete, plan, book.rules).exposures if plan is not None else ()
     return ContestOut(
         athlete_id=athlete.pk,
         athlete_name=athlete.name,
@@ -247,9 +285,7 @@ def read_contest(request: HttpRequest, athlete_id: int, competition: int | None 
         events=events,
         event_kinds=[EventKindOut(id=k.id, name=k.name, kind=k.kind, after=k.after) for k in kinds.values()],
         standings=[ChoiceWords(id=s.value, name=name) for s, name in STANDING_NAMES.items()],
-        exposures=[
-            _exposure_out(e) for e in contest_work_of(athlete, plan, book.rules).exposures if c and e.contest_day == c.day
-        ],
+        exposures=[_exposure_out(e) for e in exposures if c is not None and e.contest_day == c.day],
         after=list(dict.fromkeys(f"{e.name or kinds[e.kind].name}: {kinds[e.kind].after}." for e in events)),
         last_session=f"The last session of any size lies {near} to {far} days before.",
         dropped=f"A lift that is not contested makes room {early} to {late} days before.",
