@@ -26,7 +26,7 @@ RISING = PhaseRule(
 )  # fmt: skip
 TEST = PhaseRule(
     id=TEST_ID, name="Test week", key=PhaseKey.BASE, least_weeks=1, most_weeks=1, share=0.0, volume=0.5,
-    intensity_pct=(80.0, 80.0), given_up=None, builds=(), keeps=("max strength",),
+    intensity_pct=(80.0, 80.0), given_up=None, builds=(), keeps=("max strength",),  # [C]
     exercises="a fast test and a strength test a day", accessories="out",
 )  # fmt: skip
 

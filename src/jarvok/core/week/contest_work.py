@@ -199,7 +199,7 @@ def exposure_reason(e: Exposure) -> str:
     """Return in words what the line is: which event, which exposure, at which share, how many days before, and the pace."""
     low, high = e.share_pct
     share = f"{low:g} %" if low == high else f"{low:g}–{high:g} %"
-    of = "of the contest load" if e.load_kg is not None else "of the max" if not e.rule.takes_the_events_amount else "of it"
+    of = "of the competition load" if e.load_kg is not None else "of the max" if not e.rule.takes_the_events_amount else "of it"
     words = [f"{e.event}: {e.what}, {share} {of}, {e.days_out} days before"]
     if e.contested.pace_s is not None and e.rule.takes_the_events_amount:
         words.append(f"{e.contested.time_s} s, one every {e.contested.pace_s:.1f} s: {e.contested.reps} win")
