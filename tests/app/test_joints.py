@@ -214,3 +214,31 @@ class TestAWeekByHand:
                                       {"monday": "2026-12-07", "top_pct": 39}])  # fmt: skip
     def test_what_cannot_be_is_refused(self, coach, athlete, season, body: Any) -> None:
         assert coach.send("PUT", f"athletes/{athlete.pk}/season/week", body).status_code == 422
+
+
+class TestTheSeasonModelAndTheWeek:
+    def names(self, coach: Any, athlete: Any) -> tuple[str, set[str]]:
+        monday = "2026-12-07"
+        week = coach.get(f"athletes/{athlete.pk}/week?start={monday}")["week"]
+        return week["arrangement_name"], {x["exercise"] for s in sheets(coach, athlete, monday) for x in s["lines"]}
+
+    @pytest.mark.parametrize(("model", "name"), [
+        ("linear", "One percent lift a day"), ("concurrent", "Concurrent, heavy days apart"),
+        ("high_low", "High and low days around speed"),
+        ("daily_doses", "A small dose a day"),
+    ])  # fmt: skip
+    def test_choosing_a_season_model_changes_the_weeks(self, coach, athlete, season, model: str, name: str) -> None:
+        before, lifts = self.names(coach, athlete)
+        assert before == "Two days around practice"
+        body = {"arrangement": model, "loading_weeks": None, "taper": None, "scope": "athlete"}
+        after = coach.ok("PUT", f"athletes/{athlete.pk}/season/style", body)["season"]["week_model"]
+        assert (after["name"], after["is_proposed"], after["is_own"]) == (name, True, False)
+        now, others = self.names(coach, athlete)
+        assert now == name
+        assert others != lifts
+
+    def test_another_choice_is_kept_and_said(self, coach, athlete, season) -> None:
+        coach.ok("PUT", f"athletes/{athlete.pk}/week-arrangement", {"arrangement": "team_strength", "days": 3})
+        model = coach.get(f"athletes/{athlete.pk}/season")["season"]["week_model"]
+        assert (model["name"], model["days"], model["is_proposed"]) == ("Team strength week", 3, False)
+        assert model["proposed_name"] == "Two days around practice"

@@ -14,6 +14,7 @@ from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import FURNISHED, HOME, HOTEL, Kit
 from jarvok.core.library.substitutes import Limits
+from jarvok.core.season.arrangements import ARRANGEMENTS as SEASON_MODELS
 from jarvok.core.season.arrangements import arrangement
 from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.model import Target
@@ -229,3 +230,8 @@ def test_the_nearest_number_of_days_is_taken(wanted: int, got: int) -> None:
 def test_sports_have_their_usual_week() -> None:
     assert usual_for("weightlifting") == ("weightlifting", 3)
     assert usual_for("wrestling") == ("two_days", 2)
+    for model in SEASON_MODELS:
+        for sport in ("weightlifting", "wrestling", "handball", "strength"):
+            key, days = usual_for(sport, model.key)
+            assert days in week_arrangement(key).days, (model.key, sport)
+    assert len({usual_for("strength", m.key) for m in SEASON_MODELS}) >= 5, "season models differ in their weeks"

@@ -4104,6 +4104,7 @@ export interface components {
              */
             start: string;
             style: components["schemas"]["StyleOut"];
+            week_model: components["schemas"]["WeekModelOut"];
             /** Competitions */
             competitions: components["schemas"]["SeasonCompetitionOut"][];
             /** Matches */
@@ -4171,6 +4172,23 @@ export interface components {
             depth_pct: number;
             /** Frequency Pct */
             frequency_pct: number;
+        };
+        /** WeekModelOut */
+        WeekModelOut: {
+            /** Name */
+            name: string;
+            /** Days */
+            days: number;
+            /** Is Own */
+            is_own: boolean;
+            /** Proposed */
+            proposed: string;
+            /** Proposed Name */
+            proposed_name: string;
+            /** Proposed Days */
+            proposed_days: number;
+            /** Is Proposed */
+            is_proposed: boolean;
         };
         /** WeekOut */
         WeekOut: {

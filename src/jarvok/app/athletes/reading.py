@@ -18,6 +18,7 @@ FOR_A_WEEK = (
     "minutes_played",
     "week_choices",
     "competitions",
+    "season_style",
     "written_sessions",
 )
 

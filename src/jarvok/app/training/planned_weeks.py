@@ -11,6 +11,7 @@ from django.db.models import prefetch_related_objects
 from jarvok.app.athletes.reading import age_of, practices_of, restrictions_of
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.seasons.models import SeasonStyle
 from jarvok.app.facts.training.models import WeekChoice, WrittenSession
 from jarvok.app.training.told_weeks import sessions_of, told_of
 from jarvok.core.errors import CoachError
@@ -29,6 +30,8 @@ from jarvok.core.week.generate import MOVED_HERE, arranged_week
 from jarvok.core.week.layout import lay_out, nearest_days
 from jarvok.core.week.plan import WeekArrangement, WeekFacts, level_of
 
+SEASON_DEFAULT = SeasonStyle().arrangement
+
 
 @dataclass(frozen=True)
 class WeekStyle:
@@ -43,17 +46,26 @@ class WeekStyle:
 
 
 def week_style_of(athlete: Athlete, monday: date) -> WeekStyle:
-    """The arrangement of a week: the newest word for that week, else for all weeks, else the sport's usual one."""
+    """The model of a week: the newest word for that week, else for all weeks, else the one its season model proposes."""
     choice: WeekChoice | None = None
     for row in athlete.week_choices.all():
         known = row.undone_at is None and row.arrangement in WEEK_BY_KEY
         if known and (row.monday == monday or (row.monday is None and (choice is None or choice.monday is None))):
             choice = row
-    key, days = usual_for(athlete.squad.sport) if choice is None else (choice.arrangement, choice.days)
+    proposed = proposed_style_of(athlete)
+    if choice is None:
+        return proposed
+    arrangement = WEEK_BY_KEY[choice.arrangement]
+    wanted = choice.days or athlete.sessions_a_week or arrangement.days[0]
+    return WeekStyle(arrangement, nearest_days(arrangement, wanted), True, choice.monday is not None)
+
+
+def proposed_style_of(athlete: Athlete) -> WeekStyle:
+    """The week model that belongs to the athlete's season model and sport."""
+    season = getattr(athlete, "season_style", None)
+    key, days = usual_for(athlete.squad.sport, season.arrangement if season is not None else SEASON_DEFAULT)
     arrangement = WEEK_BY_KEY[key]
-    wanted = (choice.days if choice is not None else 0) or athlete.sessions_a_week or days or arrangement.days[0]
-    only = choice is not None and choice.monday is not None
-    return WeekStyle(arrangement, nearest_days(arrangement, wanted), choice is not None, only)
+    return WeekStyle(arrangement, nearest_days(arrangement, athlete.sessions_a_week or days), False, False)
 
 
 def limits_of(athlete: Athlete, day: date) -> Limits:
@@ -191,7 +203,7 @@ def _is_replaced(row: WrittenSession | None) -> bool:
     return row is not None and row.state != WrittenSession.AS_PLANNED
 
 
-CHANGING = ("session_moves", "week_choices", "written_sessions")
+CHANGING = ("session_moves", "week_choices", "written_sessions", "season_style")
 
 
 def read_again(athlete: Athlete) -> Athlete:

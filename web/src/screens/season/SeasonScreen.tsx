@@ -17,6 +17,7 @@ import { SeasonChart } from "./SeasonChart";
 import { SeasonTabs } from "./SeasonTabs";
 import { StyleForm } from "./StyleForm";
 import { WeekByHand } from "./WeekByHand";
+import { WeekModel } from "./WeekModel";
 
 type Answer = Schemas["SeasonAnswer"];
 type Pending = { competition: number; name: string; day: string; preview: Schemas["SeasonPreviewOut"] };
@@ -177,6 +178,7 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
               pending={change.style.isPending}
               onSet={(style) => change.style.mutate(style)}
             />
+            <WeekModel id={id} season={season} />
             <PhaseEditor season={season} onSet={(competition, weeks) => change.phases.mutate({ competition, weeks })} />
             <WeekByHand season={season} onSet={(body) => change.week.mutate(body)} />
             <Competitions

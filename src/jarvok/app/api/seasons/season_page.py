@@ -23,6 +23,7 @@ from jarvok.app.api.seasons.shapes import (
     SpanOut,
     StyleOut,
     TaperOut,
+    WeekModelOut,
     WeekOut,
 )
 from jarvok.app.athletes.reading import practices_of
@@ -31,7 +32,7 @@ from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.facts.seasons.models import Change, Competition, FlagWord
 from jarvok.app.seasons.season_book import ANCHORS, SeasonBook, facts_from, plan_from
 from jarvok.app.shapes import working_out
-from jarvok.app.training.planned_weeks import contest_work_of
+from jarvok.app.training.planned_weeks import contest_work_of, proposed_style_of, week_style_of
 from jarvok.app.training.season_sets import edits_of, spending_of, too_heavy
 from jarvok.app.training.sheets import done_load_by_week
 from jarvok.core.checks.guards import why_guarded
@@ -44,7 +45,7 @@ from jarvok.core.season.blocks import BLOCK_WAYS
 from jarvok.core.season.exposures import ClassGap, Event, Exposure, class_gap, written_divisions
 from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.missed import Return, after_break
-from jarvok.core.season.model import RANK_NAMES, PhaseKey, Rank, SeasonPlan, SeasonWeek, Target, TrainingBlock
+from jarvok.core.season.model import RANK_NAMES, PhaseKey, Rank, SeasonPlan, SeasonWeek, Target, TrainingBlock, monday_of
 from jarvok.core.season.residuals import residuals_for
 from jarvok.core.season.taper import Shape
 from jarvok.core.week.placement import day_weights
@@ -77,6 +78,7 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
         today=today,
         start=plan.start,
         style=_style_out(facts, book, athlete.pk),
+        week_model=_week_model_out(athlete, monday_of(today)),
         competitions=_competitions_out(athlete, book, plan),
         matches=list(facts.matches),
         spans=[SpanOut(kind=s.kind, name=s.words, start=s.start, end=s.end) for s in facts.spans],
@@ -167,6 +169,19 @@ def _competitions_out(athlete: Athlete, book: SeasonBook, plan: SeasonPlan) -> l
         for c in book.competitions(athlete.pk)
         if c.day >= plan.start
     ]
+
+
+def _week_model_out(athlete: Athlete, monday: date) -> WeekModelOut:
+    now, proposed = week_style_of(athlete, monday), proposed_style_of(athlete)
+    return WeekModelOut(
+        name=now.arrangement.name,
+        days=now.days,
+        is_own=now.is_own,
+        proposed=proposed.arrangement.key,
+        proposed_name=proposed.arrangement.name,
+        proposed_days=proposed.days,
+        is_proposed=(now.arrangement.key, now.days) == (proposed.arrangement.key, proposed.days),
+    )
 
 
 def _block_out(c: Competition, plan: SeasonPlan) -> SeasonBlockOut | None:

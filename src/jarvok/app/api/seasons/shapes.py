@@ -167,6 +167,16 @@ class DriftOut(Schema):
     words: list[str]
 
 
+class WeekModelOut(Schema):
+    name: str
+    days: int
+    is_own: bool
+    proposed: str
+    proposed_name: str
+    proposed_days: int
+    is_proposed: bool
+
+
 class SeasonOut(Schema):
     athlete_id: int
     athlete_name: str
@@ -177,6 +187,7 @@ class SeasonOut(Schema):
     today: date
     start: date
     style: StyleOut
+    week_model: WeekModelOut
     competitions: list[SeasonCompetitionOut]
     matches: list[date]
     spans: list[SpanOut]

@@ -34,7 +34,16 @@ WEEK_ARRANGEMENTS: tuple[WeekArrangement, ...] = (
     closing_tests.ARRANGEMENT,
 )
 WEEK_BY_KEY = {a.key: a for a in WEEK_ARRANGEMENTS}
-USUAL = {"weightlifting": ("weightlifting", 3)}  # [C] by sport; others train two days around practice
+# the week model and sessions a week that belong to a season model, by sport ("": any other); common practice
+PROPOSED: dict[str, dict[str, tuple[str, int]]] = {
+    "force_velocity": {"weightlifting": ("weightlifting", 3), "": ("two_days", 2)},
+    "linear": {"weightlifting": ("weightlifting", 3), "handball": ("team_strength", 2), "": ("percent_lift", 3)},
+    "block": {"weightlifting": ("weightlifting", 4), "handball": ("team_strength", 3), "": ("percent_lift", 4)},
+    "concurrent": {"": ("concurrent", 4), "wrestling": ("concurrent", 2), "handball": ("concurrent", 2)},
+    "high_low": {"": ("high_low", 4)},
+    "daily_doses": {"": ("daily_dose", 5)},
+    "strength_event": {"": ("percent_lift", 4)},
+}
 
 
 def week_arrangement(key: str) -> WeekArrangement:
@@ -46,6 +55,7 @@ def week_arrangement(key: str) -> WeekArrangement:
     return found
 
 
-def usual_for(sport: str) -> tuple[str, int]:
-    """Return the key and number of days a sport takes until the coach says otherwise."""
-    return USUAL.get(sport, ("two_days", 2))
+def usual_for(sport: str, season_model: str = "force_velocity") -> tuple[str, int]:
+    """Return the key and number of days of the week model that belongs to a season model, until the coach says otherwise."""
+    by_sport = PROPOSED.get(season_model, PROPOSED["force_velocity"])
+    return by_sport.get(sport, by_sport[""])
