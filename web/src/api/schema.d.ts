@@ -4851,6 +4851,12 @@ export interface components {
             is_past: boolean;
             /** Is Competition */
             is_competition: boolean;
+            /** Label */
+            label: string;
+            /** Is Match */
+            is_match: boolean;
+            /** Away */
+            away: string;
             /** Can Take */
             can_take: boolean;
             /** Hard Sets */

@@ -19,6 +19,7 @@ class SpanKind(StrEnum):
     EXAMS = "exams"
     HOLIDAY = "holiday"
     AWAY = "unavailable"
+    ILL = "ill"
 
 
 SPAN_NAMES: dict[SpanKind, str] = {
@@ -27,6 +28,7 @@ SPAN_NAMES: dict[SpanKind, str] = {
     SpanKind.EXAMS: "Exams",
     SpanKind.HOLIDAY: "Holiday",
     SpanKind.AWAY: "Unavailable",
+    SpanKind.ILL: "Ill",
 }
 
 

@@ -332,7 +332,7 @@ class _Placing:
         return chosen, "beside another hard exposure" if self._neighbours(chosen) else ""
 
     def _is_blocked(self, day: date) -> bool:
-        off = (SpanKind.TRAVEL, SpanKind.AWAY, SpanKind.HOLIDAY)
+        off = (SpanKind.TRAVEL, SpanKind.AWAY, SpanKind.HOLIDAY, SpanKind.ILL)
         return day == self.weigh_in or any(s.start <= day <= s.end for s in self.spans if s.kind in off)
 
     def _trains(self, day: date) -> bool:

@@ -47,7 +47,7 @@ IN_SEASON = PhaseRule(
 
 @dataclass(frozen=True)
 class Stretch:
-    """The weeks to one competition: its phases with the rule of each, notes, and where it leads."""
+    """The weeks to one competition: its phases with the rule of each, notes, and where it leads; `follows` another one."""
 
     target: Target
     start: date
@@ -56,6 +56,7 @@ class Stretch:
     notes: tuple[SeasonNote, ...]
     matches: tuple[date, ...] = ()
     window: TaperWindow | None = None
+    follows: bool = False
 
     @property
     def building_weeks(self) -> int:

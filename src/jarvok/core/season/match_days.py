@@ -18,7 +18,10 @@ LAST_MATCHES = 3  # [J] a player's minutes are taken over so many matches
 
 @dataclass(frozen=True)
 class MatchDay:
-    """One day of an in-season week: its label (MD−2), what it holds, why, and how much of a full session (0-1)."""
+    """One day of an in-season week: its label (MD−2), what it holds, why, and how much of a full session (0-1).
+
+    A fast session holds jumps, throws and light fast lifts, and nothing heavy.
+    """
 
     day: date
     label: str
@@ -26,6 +29,7 @@ class MatchDay:
     why: str
     session: float
     is_match: bool
+    is_fast: bool = False
     source: Source = COMMON_PRACTICE
 
 
@@ -107,7 +111,7 @@ def _day(day: date, label: str, session: _Session | None, played_share: float) -
     if label == "MD":
         return MatchDay(day, label, "match", "", 0.0, True)
     if session is not None:
-        return MatchDay(day, label, *session, False)
+        return MatchDay(day, label, *session, False, session is FAST)
     if label == "MD+1" and played_share >= FEW_MINUTES_SHARE:
         return MatchDay(day, label, "recovery: easy movement, mobility", "the match was the load", 0.0, False)
     if label == "MD−1":

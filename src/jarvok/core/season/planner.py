@@ -7,6 +7,7 @@ never less than its minimum without saying so, because the base decides how tall
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from datetime import date, timedelta
 from itertools import pairwise
 
@@ -43,7 +44,7 @@ def plan_year(facts: SeasonFacts) -> SeasonPlan:
     weeks: list[SeasonWeek] = []
     notes: list[SeasonNote] = []
     for stretch in _stretches(facts):
-        made = weeks_of(stretch, facts, len(weeks))
+        made = weeks_of(replace(stretch, follows=bool(weeks) and weeks[-1].has_competition), facts, len(weeks))
         first = len(weeks)
         notes += [_beside(note, first, len(made)) for note in stretch.notes]
         phases += stretch.phases

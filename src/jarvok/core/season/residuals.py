@@ -49,13 +49,21 @@ def holds(quality: str, rules: Rules = DEFAULT_RULES) -> tuple[int, int, str]:
 
 
 def residuals_for(
-    weeks: Sequence[SeasonWeek], competition_day: date, arrangement: Arrangement, rules: Rules = DEFAULT_RULES
+    weeks: Sequence[SeasonWeek],
+    competition_day: date,
+    arrangement: Arrangement,
+    rules: Rules = DEFAULT_RULES,
+    idle: frozenset[date] = frozenset(),
 ) -> tuple[Residual, ...]:
-    """Return, per quality that the arrangement trains, its last good dose before the day and whether it still holds then."""
+    """Return, per quality that the arrangement trains, its last good dose before the day and whether it still holds then.
+
+    Weeks that hold nothing, and those of `idle` (by their Monday) in which nothing was done, train nothing.
+    """
     before = [w for w in weeks if w.start <= competition_day]
+    worked = [w for w in before if w.volume > 0 and w.start not in idle]
     parts = {rule.id: rule for rule in arrangement.phases_for(len(before))}
     doses: dict[str, list[SeasonWeek]] = {}
-    for week in before:
+    for week in worked:
         rule = parts.get(week.phase_id)
         if week.phase is PhaseKey.TAPER:
             trained: tuple[str, ...] = ("maximal speed",)

@@ -22,7 +22,12 @@ FEW_DAYS, MOST_DAYS = 3, 5  # [J] so many days of a camp or the like shape a wee
 LAST_VOLUME = 0.72  # [C] of the weeks before a taper, where there were none
 FULL_WEEKS = 2  # [C] a taper is measured against the last two full weeks
 PLAYED = (Rank.MAIN, Rank.SECONDARY, Rank.THROUGH)
-OFF = (SpanKind.HOLIDAY, SpanKind.AWAY)  # nothing is trained on such days
+OFF = (SpanKind.HOLIDAY, SpanKind.AWAY, SpanKind.ILL)  # nothing is trained on such days
+# the way back: shares of the volume and points off the top in the weeks after more than so many days off; common practice
+REPEAT_FROM, RAMP_FROM = 8, 22
+BACK_SHORT = ((0.7, 0.0),)  # [J]
+BACK_LONG = ((0.5, 15.0), (0.7, 10.0), (0.85, 5.0))  # [J]
+AFTER_A_SEASON = 0.7  # [J] the first week after a competition or a league where no week of return is planned
 
 
 def weeks_of(stretch: Stretch, facts: SeasonFacts, first_index: int) -> list[SeasonWeek]:
@@ -66,7 +71,47 @@ def weeks_of(stretch: Stretch, facts: SeasonFacts, first_index: int) -> list[Sea
                 )
             )
         at += phase.weeks
-    return _tapered([_by_hand(w, facts) for w in _lightened(found, stretch.target.end, facts)], stretch)
+    ramped = [_back(w, stretch, facts) for w in _lightened(found, stretch.target.end, facts)]
+    return _tapered([_by_hand(w, facts) for w in ramped], stretch)
+
+
+def _back(week: SeasonWeek, stretch: Stretch, facts: SeasonFacts) -> SeasonWeek:
+    """The week as it is after days off, or after a competition: it ramps, it does not jump."""
+    days, weeks_back = _days_off_before(week.start, facts)
+    ways = BACK_LONG if days >= RAMP_FROM else BACK_SHORT if days >= REPEAT_FROM else ()
+    if weeks_back < len(ways) and week.volume:
+        share, points = ways[weeks_back]
+        said = "first week back" if weeks_back == 0 else f"week {weeks_back + 1} back"
+        note = ", ".join(x for x in (week.note, f"{said} after {days} days: {100 * share:.0f} %") if x)
+        most = week.calendar_share * share
+        return replace(
+            week,
+            volume=round(min(week.volume, week.volume * share), 3),
+            intensity_pct=week.intensity_pct - points,
+            calendar_share=most,
+            note=note,
+        )
+    first_after = week.start == stretch.start and stretch.follows and week.phase_id not in ("return", "hold")
+    if first_after and not week.is_light and week.phase is not PhaseKey.IN_SEASON and week.volume:
+        note = ", ".join(x for x in (week.note, f"first week after a competition: {100 * AFTER_A_SEASON:.0f} %") if x)
+        return replace(week, volume=round(week.volume * AFTER_A_SEASON, 3), calendar_share=AFTER_A_SEASON, note=note)
+    return week
+
+
+def _days_off_before(monday: date, facts: SeasonFacts) -> tuple[int, int]:
+    """How long the last run of days off was that ended before a week was over, and how many weeks ago it ended (0: in it)."""
+    off = {s.start + timedelta(days=i) for s in facts.spans if s.kind in OFF for i in range((s.end - s.start).days + 1)}
+    for weeks_back in range(len(BACK_LONG)):
+        start = monday - timedelta(days=DAYS * weeks_back)
+        for i in range(DAYS):
+            last = start - timedelta(days=1) + timedelta(days=i)
+            if last in off and last + timedelta(days=1) not in off:
+                days = 0
+                while last - timedelta(days=days) in off:
+                    days += 1
+                if days >= REPEAT_FROM:
+                    return days, weeks_back
+    return 0, 0
 
 
 def _by_hand(week: SeasonWeek, facts: SeasonFacts) -> SeasonWeek:

@@ -13,6 +13,7 @@ from jarvok.core.season.blocks import TEST_ID
 from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek
 from jarvok.core.session.roles import PREPARE_NAME
 from jarvok.core.week.arrangements import week_arrangement
+from jarvok.core.week.arrangements.in_season import fast_day
 from jarvok.core.week.contest_work import (
     BLOCK,
     PULL_ROLES,
@@ -85,12 +86,27 @@ def lay_out(key: str, facts: WeekFacts) -> Layout:
     placed = _placed(arrangement, facts, drafts, in_matches)
     moves = {key: day for (monday, key), day in facts.contest.moves.items() if monday == facts.week.start}
     days = {d.key: facts.moved.get(d.key, moves.get(d.key, p.day)) for p, d in zip(placed, drafts, strict=False)}
-    drafts = list(arrangement.drafts(replace(full, placed=days)))
+    drafts = _by_kind(list(arrangement.drafts(replace(full, placed=days))), placed, full)
     laid = [
         LaidSession(d, moves.get(d.key, p.day), MOVED_FOR_CONTEST if d.key in moves else p.reason, p.share)
         for p, d in zip(placed, drafts, strict=False)
     ]
     return Layout(arrangement, facts, tuple(_with_contest(laid, facts)))
+
+
+def _by_kind(drafts: Sequence[DayDraft], placed: Sequence[PlacedDay], facts: WeekFacts) -> list[DayDraft]:
+    """The drafts in order of the days that take them; a fast day before a match takes the fast one, whatever the week model."""
+    if not any(p.is_fast for p in placed):
+        return list(drafts)
+    heavy = iter(drafts)
+    found: list[DayDraft] = []
+    for p, draft in zip(placed, drafts, strict=False):
+        if p.is_fast:
+            found.append(replace(draft, theme="Short and fast", load="low", drafts=fast_day(facts)))
+        else:
+            content = next(heavy)
+            found.append(replace(content, key=draft.key))
+    return found
 
 
 def _with_contest(laid: Sequence[LaidSession], facts: WeekFacts) -> list[LaidSession]:

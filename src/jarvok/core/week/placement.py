@@ -39,11 +39,15 @@ class Practice:
 
 @dataclass(frozen=True)
 class PlacedDay:
-    """A day chosen for a session, with the reason in words; `share` is how much of a full session it holds (0-1)."""
+    """A day chosen for a session, with the reason in words; `share` is how much of a full session it holds (0-1).
+
+    A fast day holds nothing heavy, whatever the week model.
+    """
 
     day: date
     reason: str
     share: float = 1.0
+    is_fast: bool = False
 
 
 def day_weights(practices: Sequence[Practice]) -> tuple[float, ...]:
@@ -112,7 +116,7 @@ def place_by_matches(
     `played_share` is how much of a match the player usually plays (0-1).
     """
     return tuple(
-        PlacedDay(d.day, f"{d.label or 'no match near'}: {d.holds}; {d.why}", d.session)
+        PlacedDay(d.day, f"{d.label or 'no match near'}: {d.holds}; {d.why}", d.session, d.is_fast)
         for d in in_season_week(week_start, match_days, played_share=played_share)
         if d.session > 0 and d.day < last_day and d.day not in closed
     )

@@ -43,10 +43,12 @@ export function DayColumn(props: Props) {
       <div>
         <b>{shortDay(day.day)}</b>
         {day.is_today && <span className="clay fw-semibold"> today</span>}
-        <div className="soft small">{toGo(day.days_to_go)}</div>
+        <div className="soft small">{day.label || toGo(day.days_to_go)}</div>
       </div>
       <Weight day={day} />
       {day.is_competition && <div className="clay fw-semibold">▶ {week.competition}</div>}
+      {day.is_match && <div className="clay fw-semibold">▶ Match</div>}
+      {day.away && <div className="soft small">{day.away}: no training</div>}
       {day.practices.map((p) => (
         <div key={p.hour} className="practice">
           practice {hour(p.hour)}

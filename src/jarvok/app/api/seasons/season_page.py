@@ -60,9 +60,10 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
     facts, plan, goal = book.facts(athlete.pk), book.plan(athlete.pk), book.goal(athlete.pk)
     if facts is None or plan is None or goal is None:
         return None
-    if goal.day != plan.competition_day:  # the plan was built to one that has been passed: what counts is the next
-        plan = replace(plan, residuals=residuals_for(plan.weeks, goal.day, facts.arrangement, facts.rules))
     today = book.today
+    idle = idle_weeks(athlete, plan, today)
+    if idle or goal.day != plan.competition_day:  # one that has been passed counts no more, nor a week without a session
+        plan = replace(plan, residuals=residuals_for(plan.weeks, goal.day, facts.arrangement, facts.rules, idle))
     done = done_load_by_week(athlete.pk, plan)
     spending = spending_of(athlete, plan, book.rules)
     notes = (*plan.notes, *taper_notes(plan, spending))
@@ -125,6 +126,13 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
         practice_weights=list(day_weights(practices_of(athlete))),
         last_change=change.words if change else None,
     )
+
+
+def idle_weeks(athlete: Athlete, plan: SeasonPlan, today: date) -> frozenset[date]:
+    """Mondays of weeks gone by in which no session was done; none where nothing was ever recorded in this season."""
+    days = TrainingSession.objects.filter(athlete=athlete, day__gte=plan.start, day__lte=today).values_list("day", flat=True)
+    worked = {monday_of(d) for d in days}
+    return frozenset(w.start for w in plan.weeks if w.end < today and w.start not in worked) if worked else frozenset()
 
 
 def week_leads(plan: SeasonPlan, today: date) -> bool:

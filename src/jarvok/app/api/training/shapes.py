@@ -103,6 +103,9 @@ class DayOut(Schema):
     is_today: bool
     is_past: bool
     is_competition: bool
+    label: str
+    is_match: bool
+    away: str
     can_take: bool  # a session may be put there
     hard_sets: int
     volume_kg: float

@@ -17,7 +17,10 @@ from jarvok.app.training.sheets import AthleteWeek, Sheet, sheets_of, week_days
 from jarvok.core.checks.flag import Severity
 from jarvok.core.library.exercises import exercise
 from jarvok.core.rules import Rules
+from jarvok.core.season.match_days import label_of
 from jarvok.core.season.missed import options_for
+from jarvok.core.season.model import PhaseKey, SeasonWeek
+from jarvok.core.season.weeks import OFF
 from jarvok.core.week.placement import Practice, day_weights
 from jarvok.core.week.sums import LineSum, sum_up
 from jarvok.core.week.weight import DayWeight, WeighedLine, weigh_day
@@ -55,6 +58,22 @@ def sums_of(sheets: Iterable[Sheet]) -> SumsOut:
     )
 
 
+def next_day(week: SeasonWeek, day: date) -> date:
+    """What a day is counted to: the next match of a season, else the competition."""
+    ahead = [m for m in week.match_days if m >= day]
+    return min(ahead) if week.phase is PhaseKey.IN_SEASON and ahead else week.competition_day
+
+
+def _trains(week: SeasonWeek, day: date) -> bool:
+    return day < week.competition_day and day not in week.closed
+
+
+def _away_words(found: AthleteWeek, day: date) -> str:
+    """Why nothing is trained on a day, or nothing."""
+    here = [s.words for s in found.plan.spans if s.start <= day <= s.end and s.kind in OFF]
+    return ", ".join(here)
+
+
 def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
     practices = practices_of(athlete)
     weights = day_weights(practices)
@@ -63,13 +82,13 @@ def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
     days: list[DayOut] = []
     for day in week_days(found.week.start):
         sheet = by_day.get(day)
-        here: list[Practice] = [p for p in practices if p.weekday == day.weekday()] if day < found.week.competition_day else []
+        here: list[Practice] = [p for p in practices if p.weekday == day.weekday()] if _trains(found.week, day) else []
         out = sheet_out(athlete, found, sheet, flags) if sheet else None
         weight = _weight(weights[day.weekday()] if here else 0.0, sheet, found.rules)
         days.append(
             DayOut(
                 day=day,
-                days_to_go=(found.week.competition_day - day).days,
+                days_to_go=(next_day(found.week, day) - day).days,
                 practices=[DayPracticeOut(hour=p.hour, minutes=p.minutes, hardness=p.hardness) for p in here],
                 practice_weight=round(weight.practice, 2),
                 session_weight=weight.session,
@@ -78,7 +97,10 @@ def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
                 is_today=day == today,
                 is_past=day < today,
                 is_competition=day == found.week.competition_day,
-                can_take=today <= day < found.week.competition_day,
+                label=label_of(day, found.week.match_days) if found.week.match_days else "",
+                is_match=day in found.week.match_days,
+                away=_away_words(found, day),
+                can_take=today <= day < found.week.competition_day and day not in found.week.match_days,
                 hard_sets=weight.hard_sets,
                 volume_kg=round(weight.volume_kg),
                 flags=[f for f in out.flags if f.severity != Severity.NOTE] if out else [],
@@ -87,6 +109,7 @@ def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
     before, after = found.week.start - timedelta(days=7), found.week.start + timedelta(days=7)
     last = found.plan.week_of(before)
     style = week_style_of(athlete, found.week.start)
+    now = max(found.week.start, min(today, found.week.end))
     return WeekViewOut(
         athlete_id=athlete.pk,
         athlete_name=athlete.name,
@@ -99,7 +122,7 @@ def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
         week_of_phase=found.week.week_of_phase,
         weeks_in_phase=found.week.weeks_in_phase,
         is_easy=found.week.is_easy,
-        days_to_go=(found.week.competition_day - max(found.week.start, min(today, found.week.end))).days,
+        days_to_go=(next_day(found.week, now) - now).days,
         competition=found.week.competition,
         days=days,
         sums=sums_of(found.sheets),
