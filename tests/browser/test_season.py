@@ -98,7 +98,7 @@ def test_tapers_are_tried_and_one_is_taken(server, page: Page, noor: int) -> Non
 
 def test_a_contest_is_staggered_back_from_its_day(server, page: Page, noor: int) -> None:
     page.goto(f"{server.url}/athletes/{noor}/contest")
-    expect(page.get_by_role("table", name="Last hard exposures")).to_be_visible()
+    expect(page.get_by_role("table", name="Last heavy sessions")).to_be_visible()
     check_axe(page)
     page.get_by_role("button", name="Add an event").click()
     page.get_by_label("Event", exact=True).last.select_option(label="Max deadlift, one rep")
@@ -117,14 +117,16 @@ def test_five_matches_typed_as_fast_as_a_person_types_are_five(server, page: Pag
     page.goto(f"{server.url}/athletes/{noor}/calendar")
     form = page.get_by_role("form", name="Add to the calendar")
     form.get_by_label("For").select_option(label="Noor Vasko")
-    page.route("**/api/athletes/*/calendar", lambda route: (page.wait_for_timeout(300), route.continue_()))  # a slow line
+    line = page.context.new_cdp_session(page)  # a slow line
+    slow = {"offline": False, "latency": 300, "downloadThroughput": -1, "uploadThroughput": -1}
+    line.send("Network.emulateNetworkConditions", slow)
     for number in range(1, 6):
         form.get_by_label("Name").fill(f"Quick match {number}")
         form.get_by_label("From").fill(f"2027-01-0{number}")
         form.get_by_label("From").press("Enter")
     expect(page.get_by_role("button", name=re.compile("^Take out: Quick match"))).to_have_count(5)
     expect(page.get_by_label("Not stored yet")).to_have_count(0)
-    page.unroute("**/api/athletes/*/calendar")
+    line.send("Network.emulateNetworkConditions", slow | {"latency": 0})
     # one that is refused stands beside the form with its reason, and comes back into it
     form.get_by_label("Name").fill("Far match")
     form.get_by_label("From").fill("2039-01-01")

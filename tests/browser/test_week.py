@@ -78,6 +78,14 @@ def test_tomorrows_session_is_built_from_nothing_by_keyboard_in_under_60_interac
     keys.press("Enter")
     expect(page.get_by_text("to the clock, every 1:30")).to_be_visible()
     check_axe(page)
+    page.locator("body").click(position={"x": 4, "y": 4})
+    keys.press("n", "Tab", "Enter")  # a session added to a deload week is answered first
+    keys.type("she asked for it")
+    keys.press("Enter")
+    expect(page.get_by_text("Kept, because she asked for it")).to_be_visible()
+    page.locator("body").click(position={"x": 4, "y": 4})
+    keys.press("n", "Enter")  # and what is heavier than that week is held to it
+    expect(page.get_by_role("button", name=re.compile("^A1: 3 × 3 @ 80 %"))).to_be_visible()
     for slot in ("A2", "A4"):  # two flags settled by what they propose
         page.locator("body").click(position={"x": 4, "y": 4})
         keys.press("n")
@@ -104,6 +112,7 @@ def test_tomorrows_session_is_built_from_nothing_by_keyboard_in_under_60_interac
 
 def test_a_session_and_a_line_are_dragged_and_one_undo_each_takes_them_back(server, page: Page, perrin: int) -> None:
     page.goto(f"{server.url}/athletes/{perrin}/week")
+    expect(page.get_by_role("navigation", name=re.compile("^Days to go"))).to_be_visible()
     card = page.locator("article.session-card").last
     theme = card.get_by_role("link").first.inner_text()
     card.drag_to(page.get_by_role("region", name=re.compile("^Saturday")), source_position={"x": 8, "y": 8})
@@ -155,7 +164,7 @@ def test_the_week_is_arranged_otherwise_laid_beside_another_and_copied(server, p
     page.get_by_label("Lay another athlete's week beside it").select_option(label="Noor Vasko")
     expect(page.get_by_role("heading", name="Noor Vasko")).to_be_visible()
     check_axe(page)
-    page.get_by_role("button", name="Copy session A").first.click()
+    page.get_by_role("button", name="Copy session B").first.click()
     expect(page.get_by_role("status").first).to_contain_text("Copied: Whole body of Perrin Aldous")
     page.get_by_role("button", name=re.compile("^Put down Whole body on Sunday")).first.click()
     expect(page.get_by_text("Put down for Perrin Aldous.")).to_be_visible()

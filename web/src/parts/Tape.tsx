@@ -5,8 +5,9 @@ import { dayMonth, shortDay, toGo } from "./dates";
 
 /** Days to go: the season as a strip, hard weeks taller, today a notch. A week on it is a way to that week. */
 export function Tape({ athleteId }: { athleteId: number }) {
-  const { data } = useSeason(athleteId);
+  const { data, isPending } = useSeason(athleteId);
   const season = data?.season;
+  if (isPending) return <div className="tape" style={{ height: 63 }} aria-hidden />; // what is below does not jump when it comes
   if (!season) return null;
   const count = season.weeks.length;
   const width = 1232;
