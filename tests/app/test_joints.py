@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from datetime import date, timedelta
+from itertools import pairwise
 from typing import Any
 
 import pytest
+
+from jarvok.app.seasons.season_book import snapshot_of
 
 START = date(2026, 11, 23)
 
@@ -242,3 +245,83 @@ class TestTheSeasonModelAndTheWeek:
         model = coach.get(f"athletes/{athlete.pk}/season")["season"]["week_model"]
         assert (model["name"], model["days"], model["is_proposed"]) == ("Team strength week", 3, False)
         assert model["proposed_name"] == "Two days around practice"
+
+
+class TestUndoAndRedo:
+    def state(self, athlete: Any) -> Any:
+        return snapshot_of(athlete)
+
+    def change(self, coach: Any, athlete: Any, i: int) -> None:
+        season = coach.get(f"athletes/{athlete.pk}/season")["season"]
+        weeks = [w["start"] for w in season["weeks"] if w["can_set"]]
+        path = f"athletes/{athlete.pk}/season"
+        match i % 5:
+            case 0:
+                coach.ok("PUT", f"{path}/week", {"monday": weeks[i % len(weeks)], "volume_pct": 50 + i})
+            case 1:
+                coach.ok("PUT", f"{path}/easy", {"monday": weeks[i % len(weeks)], "easy": i > 15})
+            case 2:
+                taper = {"days": 8 + i % 7, "shape": "step", "depth_pct": 50, "frequency_pct": 100}
+                body = {"arrangement": "linear" if i % 2 else "block", "loading_weeks": None, "taper": taper, "scope": "athlete"}
+                coach.ok("PUT", f"{path}/style", body)
+            case 3:
+                day = (date(2027, 1, 10) + timedelta(days=i)).isoformat()
+                coach.ok(
+                    "POST", f"athletes/{athlete.pk}/competitions", {"name": f"Small {i}", "day": day, "rank": "train_through"}
+                )
+            case _:
+                c = next(c for c in season["competitions"] if c["rank"] == "main")
+                day = (date(2027, 4, 1) + timedelta(days=i)).isoformat()
+                coach.ok("PATCH", f"competitions/{c['id']}", {"day": day})
+
+    def test_forty_steps_back_and_forward_are_exact(self, coach, athlete, season) -> None:
+        states = [self.state(athlete)]
+        for i in range(40):
+            self.change(coach, athlete, i)
+            states.append(self.state(athlete))
+        assert [i for i, (a, b) in enumerate(pairwise(states)) if a == b] == []
+        for state in reversed(states[:-1]):
+            coach.ok("POST", f"athletes/{athlete.pk}/season/undo")
+            assert self.state(athlete) == state
+        for state in states[1:]:
+            coach.ok("POST", f"athletes/{athlete.pk}/season/redo")
+            assert self.state(athlete) == state
+        assert coach.send("POST", f"athletes/{athlete.pk}/season/redo").status_code == 409
+
+    def test_a_new_change_ends_what_could_be_redone(self, coach, athlete, season) -> None:
+        self.change(coach, athlete, 0)
+        coach.ok("POST", f"athletes/{athlete.pk}/season/undo")
+        assert coach.get(f"athletes/{athlete.pk}/season")["redo"]["words"]
+        self.change(coach, athlete, 2)
+        assert coach.get(f"athletes/{athlete.pk}/season")["redo"] is None
+
+    def test_a_squads_change_is_one_step_or_this_athletes(self, coach, athlete, squad, season) -> None:
+        people = [athlete, *(type(athlete).objects.create(squad=squad, name=f"No {i}") for i in range(3))]
+        before = [self.state(p) for p in people]
+        body = {"name": "Squad Cup", "day": "2027-05-22", "rank": "main", "events": [], "scope": "squad"}
+        answer = coach.ok("POST", f"athletes/{athlete.pk}/competitions", body)
+        assert (answer["undo"]["people"], answer["undo"]["words"]) == (4, "Squad Cup on 22 May added")
+        after = [self.state(p) for p in people]
+        coach.ok("POST", f"athletes/{people[2].pk}/season/undo", {"scope": "all"})
+        assert [self.state(p) for p in people] == before
+        assert coach.get(f"athletes/{people[1].pk}/season")["redo"]["people"] == 4
+        coach.ok("POST", f"athletes/{people[1].pk}/season/redo", {"scope": "all"})
+        assert [self.state(p) for p in people] == after
+        coach.ok("POST", f"athletes/{people[3].pk}/season/undo", {"scope": "athlete"})
+        assert [self.state(p) for p in people] == [*after[:3], before[3]]
+
+    def test_with_later_changes_on_top_it_is_refused_with_their_words(self, coach, athlete, squad, season) -> None:
+        other = type(athlete).objects.create(squad=squad, name="Bea Test")
+        body = {"name": "Squad Cup", "day": "2027-05-22", "rank": "main", "events": [], "scope": "squad"}
+        coach.ok("POST", f"athletes/{athlete.pk}/competitions", body)
+        coach.ok("POST", f"athletes/{other.pk}/competitions", {"name": "Own Day", "day": "2027-03-20", "rank": "secondary"})
+        refused = coach.send("POST", f"athletes/{athlete.pk}/season/undo", {"scope": "all"})
+        assert refused.status_code == 409
+        assert "Own Day" in refused.json()["title"]
+        assert "Squad Cup" in [c["name"] for c in coach.get(f"athletes/{other.pk}/season")["season"]["competitions"]]
+
+    def test_taking_out_the_only_competition_leaves_undo(self, coach, athlete, season) -> None:
+        only = season["competitions"][0]["id"]
+        answer = coach.ok("DELETE", f"competitions/{only}")
+        assert (answer["season"], answer["undo"]["words"]) == (None, "Test Open taken out")
+        assert coach.ok("POST", f"athletes/{athlete.pk}/season/undo")["season"]["name"] == "Test Open"

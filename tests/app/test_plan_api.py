@@ -56,9 +56,9 @@ class TestSeason:
 
     def test_moving_the_day_recomputes_and_can_be_undone(self, coach, season) -> None:
         undo = f"athletes/{season['athlete_id']}/season/undo"
-        moved = coach.ok("PATCH", f"competitions/{season['competitions'][0]['id']}", {"day": "2027-02-06"})["season"]
-        assert len(moved["weeks"]) == 11
-        assert "moved from 3 Apr to 6 Feb" in moved["last_change"]
+        moved = coach.ok("PATCH", f"competitions/{season['competitions'][0]['id']}", {"day": "2027-02-06"})
+        assert len(moved["season"]["weeks"]) == 11
+        assert "moved from 3 Apr to 6 Feb" in moved["undo"]["words"]
         assert len(coach.ok("POST", undo)["season"]["weeks"]) == 19
         assert coach.ok("POST", undo)["season"] is None, "adding the competition is taken back as well"
         assert coach.send("POST", undo).status_code == 409

@@ -825,8 +825,31 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Undo */
+        /**
+         * Undo
+         * @description Take the newest change back, for this athlete or for all it was made for.
+         */
         post: operations["jarvok_app_api_seasons_seasons_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/season/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Redo
+         * @description Bring again what was taken back, for this athlete or for all it was made for.
+         */
+        post: operations["jarvok_app_api_seasons_seasons_redo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4031,6 +4054,8 @@ export interface components {
             season: components["schemas"]["SeasonOut"] | null;
             /** Arrangements */
             arrangements: components["schemas"]["ChoiceWords"][];
+            undo: components["schemas"]["SeasonStepOut"] | null;
+            redo: components["schemas"]["SeasonStepOut"] | null;
             /** Ranks */
             ranks: components["schemas"]["ChoiceWords"][];
             /** Block Ways */
@@ -4127,8 +4152,15 @@ export interface components {
             working: components["schemas"]["WorkingOut"];
             /** Practice Weights */
             practice_weights: number[];
-            /** Last Change */
-            last_change: string | null;
+        };
+        /** SeasonStepOut */
+        SeasonStepOut: {
+            /** Words */
+            words: string;
+            /** By */
+            by: string;
+            /** People */
+            people: number;
         };
         /** SpanOut */
         SpanOut: {
@@ -4375,6 +4407,14 @@ export interface components {
             volume_pct?: number | null;
             /** Top Pct */
             top_pct?: number | null;
+        };
+        /** ScopeIn */
+        ScopeIn: {
+            /**
+             * Scope
+             * @default athlete
+             */
+            scope: string;
         };
         /** BaselineIn */
         BaselineIn: {
@@ -10732,7 +10772,91 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ScopeIn"] | null;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_seasons_seasons_redo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ScopeIn"] | null;
+            };
+        };
         responses: {
             /** @description OK */
             200: {

@@ -15,6 +15,7 @@ import { Flags } from "../../parts/Flags";
 import { PhaseEditor, type Lengths } from "./PhaseEditor";
 import { SeasonChart } from "./SeasonChart";
 import { SeasonTabs } from "./SeasonTabs";
+import { Steps } from "./Steps";
 import { StyleForm } from "./StyleForm";
 import { WeekByHand } from "./WeekByHand";
 import { WeekModel } from "./WeekModel";
@@ -27,22 +28,31 @@ export default function SeasonScreen() {
   const answer = useSeason(id);
   if (answer.isPending) return <Loading what="the season" />;
   if (answer.isError) return <Failed error={answer.error} again={() => void answer.refetch()} />;
-  const { season, athlete_name, squad_name, ranks } = answer.data;
-  if (!season) {
-    return (
-      <div className="page">
-        <h1>{athlete_name}: no season yet</h1>
-        <p className="soft">
-          {squad_name} · Give the competition; the taper, the phases and the weeks are placed backwards from its day. Matches of a league go
-          in the <Link to={`/athletes/${id}/calendar`}>calendar</Link>. With no competition, plan a block of weeks.
-        </p>
-        <CompetitionForm athleteId={id} ranks={ranks} />
-        <h2 className="mt-3">Or a block of weeks</h2>
-        <BlockForm athleteId={id} answer={answer.data} />
-      </div>
-    );
-  }
+  const { season } = answer.data;
+  if (!season) return <NoSeason id={id} answer={answer.data} />;
   return <SeasonView id={id} season={season} answer={answer.data} />;
+}
+
+function NoSeason({ id, answer }: { id: number; answer: Answer }) {
+  const change = useSeasonChanges(id);
+  const failed = [change.undo, change.redo].find((m) => m.isError);
+  const { athlete_name, squad_name, ranks } = answer;
+  return (
+    <div className="page">
+      <h1>{athlete_name}: no season yet</h1>
+      <p className="soft">
+        {squad_name} · Give the competition; the taper, the phases and the weeks are placed backwards from its day. Matches of a league go
+        in the <Link to={`/athletes/${id}/calendar`}>calendar</Link>. With no competition, plan a block of weeks.
+      </p>
+      <CompetitionForm athleteId={id} ranks={ranks} />
+      <h2 className="mt-3">Or a block of weeks</h2>
+      <BlockForm athleteId={id} answer={answer} />
+      {failed && <Trouble problem={problemOf(failed.error)} />}
+      <div className="mt-3" style={{ maxWidth: 720 }}>
+        <Steps answer={answer} onUndo={(scope) => change.undo.mutate(scope)} onRedo={(scope) => change.redo.mutate(scope)} />
+      </div>
+    </div>
+  );
 }
 
 /** Every change of a season a coach can make here; each answers with the whole season anew. */
@@ -58,7 +68,12 @@ function useSeasonChanges(id: number) {
     withdraw: useSeasonChange(id, ({ competition, scope }: { competition: number; scope: string }) =>
       need(api.DELETE("/api/competitions/{competition_id}", { params: { path: { competition_id: competition }, query: { scope } } })),
     ),
-    undo: useSeasonChange(id, () => need(api.POST("/api/athletes/{athlete_id}/season/undo", { params: { path } }))),
+    undo: useSeasonChange(id, (scope: string) =>
+      need(api.POST("/api/athletes/{athlete_id}/season/undo", { params: { path }, body: { scope } })),
+    ),
+    redo: useSeasonChange(id, (scope: string) =>
+      need(api.POST("/api/athletes/{athlete_id}/season/redo", { params: { path }, body: { scope } })),
+    ),
     style: useSeasonChange(id, (body: Schemas["StyleIn"]) =>
       need(api.PUT("/api/athletes/{athlete_id}/season/style", { params: { path }, body })),
     ),
@@ -196,16 +211,7 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
           </div>
         </div>
         <div>
-          {season.last_change && (
-            <div className="note">
-              <b>Last change:</b> {season.last_change}.
-              <div className="mt-1">
-                <button type="button" className="btn btn-link p-0 fw-semibold" onClick={() => change.undo.mutate(undefined)}>
-                  Undo
-                </button>
-              </div>
-            </div>
-          )}
+          <Steps answer={answer} onUndo={(scope) => change.undo.mutate(scope)} onRedo={(scope) => change.redo.mutate(scope)} />
           <Flags
             flags={season.flags}
             onFix={fix}

@@ -29,7 +29,7 @@ from jarvok.app.api.seasons.shapes import (
 from jarvok.app.athletes.reading import practices_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
-from jarvok.app.facts.seasons.models import Change, Competition, FlagWord
+from jarvok.app.facts.seasons.models import Competition, FlagWord
 from jarvok.app.seasons.season_book import ANCHORS, SeasonBook, facts_from, plan_from
 from jarvok.app.shapes import working_out
 from jarvok.app.training.planned_weeks import contest_work_of, proposed_style_of, week_style_of
@@ -67,7 +67,6 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
     done = done_load_by_week(athlete.pk, plan)
     spending = spending_of(athlete, plan, book.rules)
     notes = (*plan.notes, *taper_notes(plan, spending))
-    change = Change.objects.filter(athlete=athlete, undone_at__isnull=True).first()
     ids = {c.name: c.pk for c in book.competitions(athlete.pk) if c.rank in ANCHORS and c.day >= plan.start}
     return SeasonOut(
         athlete_id=athlete.pk,
@@ -124,7 +123,6 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
         drift=_drift(athlete, book, plan),
         working=working_out(plan.working),
         practice_weights=list(day_weights(practices_of(athlete))),
-        last_change=change.words if change else None,
     )
 
 

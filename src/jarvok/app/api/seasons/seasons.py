@@ -20,16 +20,18 @@ from jarvok.app.api.seasons.shapes import (
     NewCompetition,
     PhaseLengths,
     PhaseRuleOut,
+    ScopeIn,
     SeasonAnswer,
     SeasonFixIn,
     SeasonPreviewOut,
+    SeasonStepOut,
     StyleIn,
     TaperOut,
 )
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.reading import FOR_A_WEEK
 from jarvok.app.facts.athletes.models import Athlete
-from jarvok.app.facts.seasons.models import Competition, FlagWord
+from jarvok.app.facts.seasons.models import Change, Competition, FlagWord
 from jarvok.app.seasons import typed_season as services
 from jarvok.app.seasons.actions import (
     add_block,
@@ -38,6 +40,7 @@ from jarvok.app.seasons.actions import (
     change_competitions,
     fix_season,
     keep_or_restore_season,
+    redo_season,
     rehearse_competition,
     set_easy_week,
     set_season_style,
@@ -48,6 +51,7 @@ from jarvok.app.seasons.actions import (
 from jarvok.app.seasons.actions import keep_flag as keep
 from jarvok.app.seasons.actions import set_phases as phases
 from jarvok.app.seasons.season_book import SeasonBook
+from jarvok.app.seasons.steps import last_step, made_with, next_step
 from jarvok.core.errors import CoachError
 from jarvok.core.season.arrangements import ARRANGEMENTS
 from jarvok.core.season.blocks import BLOCK_WAYS, USUAL_WEEKS
@@ -77,9 +81,18 @@ def answer(athlete_id: int) -> SeasonAnswer:
         season=season_of(athlete, SeasonBook([athlete], clock.today())),
         arrangements=[ChoiceWords(id=a.key, name=a.name) for a in ARRANGEMENTS],
         ranks=[ChoiceWords(id=r.value, name=RANK_NAMES[r]) for r in RANKS],
+        undo=_step_out(last_step(athlete)),
+        redo=_step_out(next_step(athlete)),
         block_ways=[ChoiceWords(id=w.value, name=words) for w, words in BLOCK_WAYS.items()],
         usual_block_weeks=USUAL_WEEKS,
     )
+
+
+def _step_out(step: Change | None) -> SeasonStepOut | None:
+    if step is None:
+        return None
+    person = step.act.person if step.act is not None else None
+    return SeasonStepOut(words=step.words, by=person.name if person is not None else "", people=len(made_with(step)))
 
 
 def typed_events(events: list[EventOut]) -> tuple[Event, ...]:
@@ -207,8 +220,16 @@ def set_week(request: HttpRequest, athlete_id: int, payload: HandWeekIn) -> Seas
 
 
 @router.post("/athletes/{int:athlete_id}/season/undo", response={200: SeasonAnswer, **ERRORS})
-def undo(request: HttpRequest, athlete_id: int) -> SeasonAnswer:
-    undo_season.run(who_of(request), _athlete(athlete_id))
+def undo(request: HttpRequest, athlete_id: int, payload: ScopeIn | None = None) -> SeasonAnswer:
+    """Take the newest change back, for this athlete or for all it was made for."""
+    undo_season.run(who_of(request), _athlete(athlete_id), payload.scope if payload else "athlete")
+    return answer(athlete_id)
+
+
+@router.post("/athletes/{int:athlete_id}/season/redo", response={200: SeasonAnswer, **ERRORS})
+def redo(request: HttpRequest, athlete_id: int, payload: ScopeIn | None = None) -> SeasonAnswer:
+    """Bring again what was taken back, for this athlete or for all it was made for."""
+    redo_season.run(who_of(request), _athlete(athlete_id), payload.scope if payload else "athlete")
     return answer(athlete_id)
 
 

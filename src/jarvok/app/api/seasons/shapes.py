@@ -200,12 +200,21 @@ class SeasonOut(Schema):
     drift: DriftOut
     working: WorkingOut
     practice_weights: list[float]
-    last_change: str | None
 
 
 class ChoiceWords(Schema):
     id: str
     name: str
+
+
+class SeasonStepOut(Schema):
+    words: str
+    by: str
+    people: int  # how many athletes it was made for
+
+
+class ScopeIn(Schema):
+    scope: str = "athlete"
 
 
 class SeasonAnswer(Schema):
@@ -215,6 +224,8 @@ class SeasonAnswer(Schema):
     group: str
     season: SeasonOut | None
     arrangements: list[ChoiceWords]
+    undo: SeasonStepOut | None
+    redo: SeasonStepOut | None
     ranks: list[ChoiceWords]
     block_ways: list[ChoiceWords]
     usual_block_weeks: int

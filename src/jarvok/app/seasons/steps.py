@@ -1,0 +1,52 @@
+"""The steps of a season: what undo would take back and redo bring again, for one athlete or for all it was made for."""
+
+from __future__ import annotations
+
+from django.db.models import QuerySet
+
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.seasons.models import Change
+from jarvok.app.problems import Conflict
+
+
+def last_step(athlete: Athlete) -> Change | None:
+    """The newest change that stands."""
+    return _steps(athlete).filter(undone_at__isnull=True).first()
+
+
+def next_step(athlete: Athlete) -> Change | None:
+    """The change that redo would bring again: the first one taken back after the newest that stands."""
+    last = last_step(athlete)
+    undone = _steps(athlete).filter(undone_at__isnull=False, pk__gt=last.pk if last is not None else 0)
+    return undone.order_by("pk").first()
+
+
+def _steps(athlete: Athlete) -> QuerySet[Change]:
+    """Changes with the whole season in them: those from before cannot be taken back."""
+    return Change.objects.select_related("act__person", "athlete").filter(athlete=athlete, before__has_key="style")
+
+
+def made_with(step: Change) -> list[Change]:
+    """All changes of the same press of a button, the athlete's own first."""
+    if step.act_id is None:
+        return [step]
+    rows = Change.objects.select_related("athlete").filter(act_id=step.act_id, athlete__isnull=False).order_by("pk")
+    return sorted(rows, key=lambda c: c.pk != step.pk)
+
+
+def wanted(step: Change, scope: str) -> list[Change]:
+    """The changes of a scope: this athlete's, or all that were made with it."""
+    if scope not in ("athlete", "all"):
+        raise Conflict("Undo is for this athlete, or for all it was made for.")
+    return made_with(step) if scope == "all" else [step]
+
+
+def refuse_what_lies_below(changes: list[Change], *, redo: bool) -> None:
+    """Refuse with words where another change has been made on top of one of them."""
+    for change in changes:
+        assert change.athlete is not None
+        top = next_step(change.athlete) if redo else last_step(change.athlete)
+        if top is None or top.pk != change.pk:
+            on_top = last_step(change.athlete)
+            words = f"“{on_top.words}” came after it" if on_top is not None and on_top.pk != change.pk else "it stands no more"
+            raise Conflict(f"{change.athlete.name}: {words}. Take it back for one athlete at a time.")
