@@ -269,11 +269,6 @@ class TestSpending:
     def test_largest_remainder_between_least_and_most(self, sets: int, slots: list[Slot], given: tuple[int, ...]) -> None:
         assert spend(sets, slots) == given
 
-    def test_a_line_more_is_kept_where_a_set_over_is_allowed(self) -> None:
-        slots = [Slot(4, 4, rank=0), Slot(3, 3, rank=1), Slot(2, 2, rank=2)]
-        assert spend(2, slots) == (1, 1, 0)
-        assert spend(2, slots, over=1) == (1, 1, 1)
-
     def test_any_sum_is_met_between_all_least_and_all_most(self) -> None:
         rng = random.Random(3)
         for _ in range(400):

@@ -35,17 +35,17 @@ class Slot:
     rank: int = 0
 
 
-def spend(sets: int, slots: Sequence[Slot], over: int = 0) -> tuple[int, ...]:
+def spend(sets: int, slots: Sequence[Slot]) -> tuple[int, ...]:
     """Return whole sets for each slot that add up to `sets`, in proportion to their weights (largest remainder).
 
-    Where the least of all together is more, up to `over` sets more are given so that each line stays; beyond that lines are
-    left out from the highest rank, with none. The sum is smaller only where every slot stands at its most.
+    Where the least of all together is more, slots are left out from the highest rank, with none. The sum is smaller only
+    where every slot stands at its most, and more only where the last one left stands at its least.
     """
     kept = list(range(len(slots)))
     found = [0] * len(slots)
     if sets <= 0 or not kept:
         return tuple(found)
-    while len(kept) > 1 and sum(slots[i].least for i in kept) > sets + over:
+    while len(kept) > 1 and sum(slots[i].least for i in kept) > sets:
         kept.remove(max(kept, key=lambda i: (slots[i].rank, i)))
     sets = max(sets, sum(slots[i].least for i in kept))
     quotas = _quotas(sets, [slots[i] for i in kept])
@@ -173,33 +173,44 @@ def _spend_over(
 
     No line grows past a quarter more than its full sets, nor in a taper past what it held `before` (relative volume).
     """
-    slots: list[Slot] = []
-    places: list[tuple[int, int]] = []
-    fixed = 0
-    for i, session in enumerate(sessions):
-        rank = 0
-        for j, draft in enumerate(session.draft.drafts):
-            if not draft.counts:
-                continue
-            sets = draft.full_sets
-            if draft.is_fixed:
-                fixed += sets
-                continue
-            most = max(sets + 1, floor(sets * MOST_SHARE)) if before is None else max(1, ceil(sets * before - FEW))
-            slots.append(Slot(sets, sets * shares[i] * session.share, 1, most, rank))
-            places.append((i, j))
-            rank += 1
-    over = len(sessions) if before is None else 0  # a set a session, so that what is held in the background stays
-    given = dict(zip(places, spend(floor(dose + 0.5) - fixed, slots, over), strict=True))
+    lines = [_slots_of(s, before) for s in sessions]
+    fixed = [sum(d.full_sets for d in s.draft.drafts if d.counts and d.is_fixed) for s in sessions]
     weights = [s.full_sets * share * s.share for s, share in zip(sessions, shares, strict=True)]
+    asked = floor(dose + 0.5)
+    every = sum(fixed) + sum(len(slots) for slots in lines)
+    # a set a session more, so that what is held in the background stays; in a taper the cut comes first
+    keeps_all = before is None and every <= asked + len(sessions)
+    totals = spend(
+        max(asked, every) if keeps_all else asked,
+        [
+            Slot(
+                s.full_sets,
+                weight,
+                set_by + (len(slots) if keeps_all else min(1, len(slots))),
+                set_by + sum(x.most for x in slots),
+            )
+            for s, slots, set_by, weight in zip(sessions, lines, fixed, weights, strict=True)
+        ],
+    )
     total = sum(weights)
     found: list[SpentSession] = []
     for i, session in enumerate(sessions):
-        lines = enumerate(session.draft.drafts)
-        kept = tuple(given[i, j] if (i, j) in given else _smaller(d, small[i] * session.share) for j, d in lines)
+        given = iter(spend(totals[i] - fixed[i], lines[i]))
+        kept = tuple(
+            next(given) if d.counts and not d.is_fixed else _smaller(d, small[i] * session.share) for d in session.draft.drafts
+        )
         main = sum(n for n, d in zip(kept, session.draft.drafts, strict=True) if d.counts)
         found.append(SpentSession(session, kept, main, dose * weights[i] / total if total else 0.0))
     return found
+
+
+def _slots_of(session: LaidSession, before: float | None) -> list[Slot]:
+    """The lines of a session that take part of a dose, in order: what stands last goes first."""
+    spendable = [d.full_sets for d in session.draft.drafts if d.counts and not d.is_fixed]
+    return [
+        Slot(n, n, 1, max(n + 1, floor(n * MOST_SHARE)) if before is None else max(1, ceil(n * before - FEW)), rank)
+        for rank, n in enumerate(spendable)
+    ]
 
 
 def _smaller(draft: Draft, share: float) -> int:
