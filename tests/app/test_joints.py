@@ -325,3 +325,49 @@ class TestUndoAndRedo:
         answer = coach.ok("DELETE", f"competitions/{only}")
         assert (answer["season"], answer["undo"]["words"]) == (None, "Test Open taken out")
         assert coach.ok("POST", f"athletes/{athlete.pk}/season/undo")["season"]["name"] == "Test Open"
+
+
+class TestTheSquadsSeason:
+    def people(self, athlete: Any, squad: Any) -> list[Any]:
+        return [athlete, *(type(athlete).objects.create(squad=squad, name=f"No {i}", group="Light") for i in range(3))]
+
+    def page(self, coach: Any, squad: Any) -> Any:
+        return coach.get(f"squads/{squad.pk}/season")
+
+    def test_a_competition_is_given_to_all_moved_and_taken_out_in_one_step_each(self, coach, athlete, squad, season) -> None:
+        people = self.people(athlete, squad)
+        one = self.page(coach, squad)["competitions"][0]
+        assert (one["name"], one["holders"], len(one["missing"])) == ("Test Open", 1, 3)
+        after = coach.ok("POST", f"competitions/{one['id']}/share", {"scope": "squad"})
+        assert (after["competitions"][0]["holders"], after["competitions"][0]["missing"]) == (4, [])
+        assert after["undo"]["step"]["people"] == 3
+        coach.ok("PATCH", f"competitions/{one['id']}", {"day": "2027-04-10", "scope": "squad"})
+        now = self.page(coach, squad)
+        assert (now["competitions"][0]["day"], now["competitions"][0]["departures"]) == ("2027-04-10", [])
+        coach.ok("POST", f"athletes/{now['undo']['athlete_id']}/season/undo", {"scope": "all"})
+        assert self.page(coach, squad)["competitions"][0]["day"] == "2027-04-03"
+        coach.ok("DELETE", f"competitions/{one['id']}?scope=squad")
+        gone = self.page(coach, squad)
+        assert (gone["competitions"], len(gone["without"])) == ([], 4)
+        coach.ok("POST", f"athletes/{gone['undo']['athlete_id']}/season/undo", {"scope": "all"})
+        assert self.page(coach, squad)["competitions"][0]["holders"] == 4
+        assert coach.send("POST", f"competitions/{one['id']}/share", {"scope": "squad"}).status_code == 409
+        assert people
+
+    def test_who_departs_is_marked_and_variants_stand_apart(self, coach, athlete, squad, season) -> None:
+        people = self.people(athlete, squad)
+        one = self.page(coach, squad)["competitions"][0]["id"]
+        coach.ok("POST", f"competitions/{one}/share", {"scope": "squad"})
+        own = coach.get(f"athletes/{people[2].pk}/season")["season"]["competitions"][0]["id"]
+        coach.ok("PATCH", f"competitions/{own}", {"day": "2027-04-17"})
+        body = {"arrangement": "linear", "loading_weeks": None, "taper": None, "scope": "athlete"}
+        coach.ok("PUT", f"athletes/{people[3].pk}/season/style", body)
+        page = self.page(coach, squad)
+        assert page["competitions"][0]["departures"] == ["No 1: 17 Apr, main"]
+        assert [len(v["names"]) for v in page["variants"]] == [2, 1, 1]
+        assert {v["season_model"] for v in page["variants"]} == {"Force–velocity progression", "Linear"}
+
+    def test_a_squad_without_a_season_says_so(self, coach, athlete, squad) -> None:
+        page = self.page(coach, squad)
+        assert (page["competitions"], page["variants"], page["without"]) == ([], [], ["Ada Test"])
+        assert page["undo"] is None

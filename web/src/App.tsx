@@ -29,6 +29,7 @@ const SettingsScreen = lazy(() => import("./screens/settings/SettingsScreen"));
 const ShorthandScreen = lazy(() => import("./screens/settings/ShorthandScreen"));
 const LibraryScreen = lazy(() => import("./screens/library/LibraryScreen"));
 const TemplatesScreen = lazy(() => import("./screens/templates/TemplatesScreen"));
+const SquadSeasonScreen = lazy(() => import("./screens/squad/SquadSeasonScreen"));
 const SquadWeekScreen = lazy(() => import("./screens/squad/SquadWeekScreen"));
 const SquadTableScreen = lazy(() => import("./screens/squad/SquadTableScreen"));
 const ArrivalScreen = lazy(() => import("./screens/room/ArrivalScreen"));
@@ -61,6 +62,7 @@ const SCREENS: [path: string, title: string, screen: ComponentType][] = [
   ["athletes/:id/session/:day/:key", "Session", SessionScreen],
   ["athletes/:id/session/:day/:key/methods/:line", "Ways to load a line", MethodsScreen],
   ["athletes/:id/session/:day/:key/squad", "Session of the squad", SquadTableScreen],
+  ["squads/:id/season", "Season of the squad", SquadSeasonScreen],
   ["squads/:id/week/:start?", "Week of the squad", SquadWeekScreen],
   ["library", "Library", LibraryScreen],
   ["templates", "Templates", TemplatesScreen],

@@ -25,6 +25,7 @@ from jarvok.app.api.room.rooms import router as room
 from jarvok.app.api.room.sensors import router as sensors
 from jarvok.app.api.seasons.calendar import router as calendar
 from jarvok.app.api.seasons.seasons import router as seasons
+from jarvok.app.api.seasons.squad_season import router as squad_season
 from jarvok.app.api.seasons.tapers import router as tapers
 from jarvok.app.api.testing.max_tests import router as tests
 from jarvok.app.api.testing.trials import router as trials
@@ -50,6 +51,7 @@ for router in (
     tests,
     transfer,
     seasons,
+    squad_season,
     calendar,
     tapers,
     training,

@@ -132,6 +132,13 @@ export function useBench(id: number, body: Schemas["BenchIn"]) {
   });
 }
 
+export function useSquadSeason(id: number) {
+  return useQuery({
+    queryKey: keys.squadSeason(id),
+    queryFn: () => need(api.GET("/api/squads/{squad_id}/season", { params: { path: { squad_id: id } } })),
+  });
+}
+
 export function useContest(id: number, competition: number | null) {
   return useQuery({
     queryKey: keys.contest(id, competition),

@@ -18,6 +18,7 @@ export const keys = {
   weekArrangements: ["week-arrangements"],
   sheet: (id: number, day: string, key: string) => ["sheet", id, day, key],
   methods: (where: unknown) => ["methods", where],
+  squadSeason: (id: number) => ["squad-season", id],
   squadWeek: (id: number, start?: string) => ["squad-week", id, start ?? "now"],
   squadTable: (id: number, day: string, key: string, group: string) => ["squad-table", id, day, key, group],
   lines: (ask: unknown) => ["lines", ask],

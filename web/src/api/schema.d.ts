@@ -947,6 +947,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/squads/{squad_id}/season": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Squad Season */
+        get: operations["jarvok_app_api_seasons_squad_season_read_squad_season"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/competitions/{competition_id}/share": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Share
+         * @description Give a competition to everybody of the group or squad who does not have it.
+         */
+        post: operations["jarvok_app_api_seasons_squad_season_share"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/athletes/{athlete_id}/calendar/{entry_id}/minutes": {
         parameters: {
             query?: never;
@@ -4047,6 +4084,8 @@ export interface components {
             athlete_id: number;
             /** Athlete Name */
             athlete_name: string;
+            /** Squad Id */
+            squad_id: number;
             /** Squad Name */
             squad_name: string;
             /** Group */
@@ -4490,6 +4529,106 @@ export interface components {
             exercises: string;
             /** Accessories */
             accessories: string;
+        };
+        /** SquadCompetitionOut */
+        SquadCompetitionOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Last Day */
+            last_day: string | null;
+            /** Rank */
+            rank: string;
+            /** Rank Name */
+            rank_name: string;
+            /** Days To Go */
+            days_to_go: number;
+            /** Holders */
+            holders: number;
+            /** Missing */
+            missing: string[];
+            /** Departures */
+            departures: string[];
+        };
+        /** SquadSeasonOut */
+        SquadSeasonOut: {
+            /** Squad Id */
+            squad_id: number;
+            /** Squad Name */
+            squad_name: string;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+            /**
+             * End
+             * Format: date
+             */
+            end: string;
+            /** Athletes */
+            athletes: number;
+            /** Lead Id */
+            lead_id: number | null;
+            /** Competitions */
+            competitions: components["schemas"]["SquadCompetitionOut"][];
+            /** Variants */
+            variants: components["schemas"]["VariantOut"][];
+            /** Without */
+            without: string[];
+            /** Ranks */
+            ranks: components["schemas"]["ChoiceWords"][];
+            undo: components["schemas"]["SquadStepOut"] | null;
+            redo: components["schemas"]["SquadStepOut"] | null;
+        };
+        /** SquadStepOut */
+        SquadStepOut: {
+            /** Athlete Id */
+            athlete_id: number;
+            step: components["schemas"]["SeasonStepOut"];
+        };
+        /** VariantOut */
+        VariantOut: {
+            /** Athlete Id */
+            athlete_id: number;
+            /** Names */
+            names: string[];
+            /** Groups */
+            groups: string[];
+            /** Season Model */
+            season_model: string;
+            /** Week Model */
+            week_model: string;
+            /** Phases */
+            phases: components["schemas"]["VariantPhaseOut"][];
+        };
+        /** VariantPhaseOut */
+        VariantPhaseOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+            /**
+             * End
+             * Format: date
+             */
+            end: string;
         };
         /** CalendarOut */
         CalendarOut: {
@@ -11255,6 +11394,162 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ArrangementOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_seasons_squad_season_read_squad_season: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                squad_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SquadSeasonOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_seasons_squad_season_share: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                competition_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScopeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SquadSeasonOut"];
                 };
             };
             /** @description Unauthorized */

@@ -53,7 +53,7 @@ export function AthletesScreen() {
           <div className="sheet mb-3" key={squad.id}>
             <table className="board">
               <caption className="pad fw-semibold text-body" style={{ captionSide: "top" }}>
-                {squad.name}
+                {squad.name} · <Link to={`/squads/${squad.id}/season`}>season</Link> · <Link to={`/squads/${squad.id}/week`}>week</Link>
               </caption>
               <thead>
                 <tr>

@@ -161,7 +161,10 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
             {season.athlete_name} · {season.built} <Working data={season.working}>{season.style.arrangement_name.toLowerCase()}</Working>
           </p>
         </div>
-        <Link className="btn btn-primary btn-sm ms-auto" to={`/athletes/${id}/week`}>
+        <Link className="btn btn-plain btn-sm ms-auto" to={`/squads/${answer.squad_id}/season`}>
+          Season of the squad
+        </Link>
+        <Link className="btn btn-primary btn-sm" to={`/athletes/${id}/week`}>
           To this week
         </Link>
       </div>

@@ -76,19 +76,21 @@ def answer(athlete_id: int) -> SeasonAnswer:
     return SeasonAnswer(
         athlete_id=athlete.pk,
         athlete_name=athlete.name,
+        squad_id=athlete.squad_id,
         squad_name=athlete.squad.name,
         group=athlete.group,
         season=season_of(athlete, SeasonBook([athlete], clock.today())),
         arrangements=[ChoiceWords(id=a.key, name=a.name) for a in ARRANGEMENTS],
         ranks=[ChoiceWords(id=r.value, name=RANK_NAMES[r]) for r in RANKS],
-        undo=_step_out(last_step(athlete)),
-        redo=_step_out(next_step(athlete)),
+        undo=step_out(last_step(athlete)),
+        redo=step_out(next_step(athlete)),
         block_ways=[ChoiceWords(id=w.value, name=words) for w, words in BLOCK_WAYS.items()],
         usual_block_weeks=USUAL_WEEKS,
     )
 
 
-def _step_out(step: Change | None) -> SeasonStepOut | None:
+def step_out(step: Change | None) -> SeasonStepOut | None:
+    """A step of undo or redo as the page shows it."""
     if step is None:
         return None
     person = step.act.person if step.act is not None else None

@@ -220,6 +220,7 @@ class ScopeIn(Schema):
 class SeasonAnswer(Schema):
     athlete_id: int
     athlete_name: str
+    squad_id: int
     squad_name: str
     group: str
     season: SeasonOut | None

@@ -1,0 +1,178 @@
+"""The season of a squad on one page: its competitions once, its variants, and who departs from them."""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from collections.abc import Sequence
+from datetime import date
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router
+
+from jarvok.app import clock
+from jarvok.app.api.problems import ERRORS
+from jarvok.app.api.seasons.seasons import step_out
+from jarvok.app.api.seasons.shapes import ChoiceWords, ScopeIn, SeasonStepOut
+from jarvok.app.api.who import who_of
+from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.facts.athletes.models import Athlete, Squad
+from jarvok.app.facts.seasons.models import Change, Competition
+from jarvok.app.schema import Schema
+from jarvok.app.seasons.actions import share_competition
+from jarvok.app.seasons.season_book import SeasonBook
+from jarvok.app.seasons.steps import last_step, next_step
+from jarvok.app.training.planned_weeks import week_style_of
+from jarvok.core.season.arrangements import arrangement
+from jarvok.core.season.model import RANK_NAMES, RANKS, Rank, SeasonPlan, monday_of
+
+router = Router(tags=["squad season"])
+
+
+class SquadCompetitionOut(Schema):
+    id: int  # of one who has it: what is changed for the squad is changed through it
+    name: str
+    day: date
+    last_day: date | None
+    rank: str
+    rank_name: str
+    days_to_go: int
+    holders: int
+    missing: list[str]
+    departures: list[str]
+
+
+class VariantPhaseOut(Schema):
+    key: str
+    name: str
+    start: date
+    end: date
+
+
+class VariantOut(Schema):
+    athlete_id: int  # of one of them
+    names: list[str]
+    groups: list[str]
+    season_model: str
+    week_model: str
+    phases: list[VariantPhaseOut]
+
+
+class SquadStepOut(Schema):
+    athlete_id: int
+    step: SeasonStepOut
+
+
+class SquadSeasonOut(Schema):
+    squad_id: int
+    squad_name: str
+    today: date
+    start: date
+    end: date
+    athletes: int
+    lead_id: int | None  # one of the squad, through whom the squad is given something
+    competitions: list[SquadCompetitionOut]
+    variants: list[VariantOut]
+    without: list[str]
+    ranks: list[ChoiceWords]
+    undo: SquadStepOut | None
+    redo: SquadStepOut | None
+
+
+@router.get("/squads/{int:squad_id}/season", response={200: SquadSeasonOut, **ERRORS})
+def read_squad_season(request: HttpRequest, squad_id: int) -> SquadSeasonOut:
+    squad = get_object_or_404(Squad, pk=squad_id)
+    people = list(squad.athletes.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK).order_by("name"))
+    book = SeasonBook(people, clock.today())
+    plans = {a.pk: book.plan(a.pk) for a in people}
+    shown = [p for p in plans.values() if p is not None]
+    return SquadSeasonOut(
+        squad_id=squad.pk,
+        squad_name=squad.name,
+        today=book.today,
+        start=min([p.start for p in shown], default=monday_of(book.today)),
+        end=max([p.weeks[-1].end for p in shown], default=book.today),
+        athletes=len(people),
+        lead_id=people[0].pk if people else None,
+        competitions=_competitions(people, book),
+        variants=_variants(people, plans, book),
+        without=[a.name for a in people if plans[a.pk] is None],
+        ranks=[ChoiceWords(id=r.value, name=RANK_NAMES[r]) for r in RANKS],
+        undo=_newest([s for a in people if (s := last_step(a)) is not None]),
+        redo=_newest([s for a in people if (s := next_step(a)) is not None]),
+    )
+
+
+def _competitions(people: Sequence[Athlete], book: SeasonBook) -> list[SquadCompetitionOut]:
+    """Each competition once: the day and rank most have, with those who have another day or rank, or none."""
+    named: dict[str, list[tuple[Athlete, Competition]]] = defaultdict(list)
+    for athlete in people:
+        for c in book.competitions(athlete.pk):
+            if c.day >= book.today:
+                named[c.name].append((athlete, c))
+    found: list[SquadCompetitionOut] = []
+    for name, rows in named.items():
+        (day, rank), _ = Counter((c.day, c.rank) for _, c in rows).most_common(1)[0]
+        alike = [(a, c) for a, c in rows if (c.day, c.rank) == (day, rank)]
+        lead = alike[0][1]
+        has = {a.pk for a, _ in rows}
+        other = [f"{a.name}: {c.day:%-d %b}, {RANK_NAMES[Rank(c.rank)]}" for a, c in rows if (c.day, c.rank) != (day, rank)]
+        found.append(
+            SquadCompetitionOut(
+                id=lead.pk,
+                name=name,
+                day=day,
+                last_day=lead.last_day,
+                rank=rank,
+                rank_name=RANK_NAMES[Rank(rank)],
+                days_to_go=(day - book.today).days,
+                holders=len(rows),
+                missing=[a.name for a in people if a.pk not in has],
+                departures=other,
+            )
+        )
+    return sorted(found, key=lambda c: (c.day, c.name))
+
+
+def _variants(people: Sequence[Athlete], plans: dict[int, SeasonPlan | None], book: SeasonBook) -> list[VariantOut]:
+    """Those whose phases, season model and week model are alike stand together, the most first."""
+    alike: dict[tuple[object, ...], list[Athlete]] = defaultdict(list)
+    for athlete in people:
+        plan = plans[athlete.pk]
+        if plan is not None:
+            style = week_style_of(athlete, monday_of(book.today))
+            phases = tuple((p.key, p.name, p.first_day, p.end) for p in plan.phases)
+            alike[plan.arrangement, style.arrangement.name, style.days, phases].append(athlete)
+    found: list[VariantOut] = []
+    for members in sorted(alike.values(), key=lambda rows: (-len(rows), rows[0].name)):
+        plan = plans[members[0].pk]
+        if plan is None:
+            continue
+        style = week_style_of(members[0], monday_of(book.today))
+        found.append(
+            VariantOut(
+                athlete_id=members[0].pk,
+                names=[a.name for a in members],
+                groups=sorted({a.group for a in members if a.group}),
+                season_model=arrangement(plan.arrangement).name,
+                week_model=f"{style.arrangement.name}, {style.days} {'session' if style.days == 1 else 'sessions'}",
+                phases=[VariantPhaseOut(key=p.key, name=p.name, start=p.first_day, end=p.end) for p in plan.phases],
+            )
+        )
+    return found
+
+
+def _newest(steps: Sequence[Change]) -> SquadStepOut | None:
+    """The newest step of anybody in the squad; of one made for several, through any of them."""
+    newest = max(steps, key=lambda c: (c.act_id or 0, -c.pk), default=None)
+    step = step_out(newest)
+    return SquadStepOut(athlete_id=newest.athlete_id, step=step) if newest is not None and newest.athlete_id and step else None
+
+
+@router.post("/competitions/{int:competition_id}/share", response={200: SquadSeasonOut, **ERRORS})
+def share(request: HttpRequest, competition_id: int, payload: ScopeIn) -> SquadSeasonOut:
+    """Give a competition to everybody of the group or squad who does not have it."""
+    rows = Competition.objects.select_related("athlete__squad")
+    competition = get_object_or_404(rows, pk=competition_id, withdrawn_at__isnull=True)
+    share_competition.run(who_of(request), competition, payload.scope)
+    return read_squad_season(request, competition.athlete.squad_id)

@@ -1,0 +1,278 @@
+import { useState } from "react";
+import Form from "react-bootstrap/Form";
+import { Link, useParams } from "react-router";
+
+import { api, need, problemOf, type Schemas } from "../../api/client";
+import { usePlanChange, useSquadSeason } from "../../api/hooks";
+import { shortDay, toGo } from "../../parts/dates";
+import { Failed, Loading, Trouble } from "../../parts/states";
+import { axis, DAY_MS, LEFT, utc, W } from "../season/axis";
+import { dayMonth } from "../../parts/dates";
+import { CompetitionForm } from "../season/CompetitionForm";
+
+type Squad = Schemas["SquadSeasonOut"];
+
+/** The season of a squad: its competitions once, the variants of its plan, and one step of undo for everybody. */
+export default function SquadSeasonScreen() {
+  const id = Number(useParams().id);
+  const season = useSquadSeason(id);
+  if (season.isPending) return <Loading what="the squad’s season" />;
+  if (season.isError) return <Failed error={season.error} again={() => void season.refetch()} />;
+  return <SquadSeason squad={season.data} />;
+}
+
+function useSquadChanges() {
+  return {
+    change: usePlanChange(({ id, body }: { id: number; body: Schemas["ChangeCompetition"] }) =>
+      need(api.PATCH("/api/competitions/{competition_id}", { params: { path: { competition_id: id } }, body })),
+    ),
+    withdraw: usePlanChange((id: number) =>
+      need(api.DELETE("/api/competitions/{competition_id}", { params: { path: { competition_id: id }, query: { scope: "squad" } } })),
+    ),
+    share: usePlanChange((id: number) =>
+      need(api.POST("/api/competitions/{competition_id}/share", { params: { path: { competition_id: id } }, body: { scope: "squad" } })),
+    ),
+    undo: usePlanChange((id: number) =>
+      need(api.POST("/api/athletes/{athlete_id}/season/undo", { params: { path: { athlete_id: id } }, body: { scope: "all" } })),
+    ),
+    redo: usePlanChange((id: number) =>
+      need(api.POST("/api/athletes/{athlete_id}/season/redo", { params: { path: { athlete_id: id } }, body: { scope: "all" } })),
+    ),
+  };
+}
+
+function SquadSeason({ squad }: { squad: Squad }) {
+  const act = useSquadChanges();
+  const [adding, setAdding] = useState(false);
+  const failed = Object.values(act).find((m) => m.isError);
+  return (
+    <div className="page">
+      <div className="d-flex flex-wrap align-items-end gap-3 mb-2">
+        <div>
+          <h1>Season of {squad.squad_name}</h1>
+          <p className="soft m-0">{squad.athletes} athletes. What is changed here is changed for everybody who has it, in one step.</p>
+        </div>
+        <Link className="btn btn-plain btn-sm ms-auto" to={`/squads/${squad.squad_id}/week`}>
+          Week of the squad
+        </Link>
+      </div>
+      {failed && <Trouble problem={problemOf(failed.error)} />}
+      <div className="with-margin">
+        <div>
+          <div className="sheet mb-3">
+            <Competitions
+              squad={squad}
+              onChange={(id, body) => act.change.mutate({ id, body: { ...body, scope: "squad" } })}
+              onShare={(id) => act.share.mutate(id)}
+              onTakeOut={(id) => act.withdraw.mutate(id)}
+            />
+            <div className="pad">
+              {adding && squad.lead_id !== null ? (
+                <CompetitionForm athleteId={squad.lead_id} ranks={squad.ranks} scope="squad" onDone={() => setAdding(false)} />
+              ) : (
+                <button type="button" className="btn btn-plain btn-sm" onClick={() => setAdding(true)} disabled={squad.lead_id === null}>
+                  Add a competition for the squad
+                </button>
+              )}
+            </div>
+          </div>
+          <Variants squad={squad} />
+        </div>
+        <aside aria-label="Notes in the margin">
+          {squad.undo && (
+            <Step
+              word="Undo"
+              step={squad.undo.step}
+              onAct={() => squad.undo && act.undo.mutate(squad.undo.athlete_id)}
+              before="Last change:"
+            />
+          )}
+          {squad.redo && (
+            <Step
+              word="Redo"
+              step={squad.redo.step}
+              onAct={() => squad.redo && act.redo.mutate(squad.redo.athlete_id)}
+              before="Taken back:"
+            />
+          )}
+          {squad.without.length > 0 && (
+            <div className="note asks">
+              <b>Without a season:</b> {squad.without.join(", ")}.
+            </div>
+          )}
+        </aside>
+      </div>
+    </div>
+  );
+}
+
+function Step({ word, step, before, onAct }: { word: string; step: Schemas["SeasonStepOut"]; before: string; onAct: () => void }) {
+  return (
+    <div className="note">
+      <b>{before}</b> {step.words}
+      {step.by && <span className="soft">, by {step.by}</span>}.
+      <div className="mt-1">
+        <button type="button" className="btn btn-link p-0 fw-semibold" onClick={onAct}>
+          {step.people > 1 ? `${word} for all ${step.people}` : word}
+        </button>
+      </div>
+    </div>
+  );
+}
+
+interface CompetitionsProps {
+  squad: Squad;
+  onChange: (id: number, body: { day?: string; rank?: string }) => void;
+  onShare: (id: number) => void;
+  onTakeOut: (id: number) => void;
+}
+
+function Competitions({ squad, onChange, onShare, onTakeOut }: CompetitionsProps) {
+  if (squad.competitions.length === 0) return <p className="pad mb-0">No competition lies ahead. Add one: everybody gets it.</p>;
+  return (
+    <table className="board">
+      <caption className="visually-hidden">Competitions of the squad</caption>
+      <thead>
+        <tr>
+          <th>Competition</th>
+          <th>Rank</th>
+          <th>Day</th>
+          <th className="right">to go</th>
+          <th>Who</th>
+          <th>
+            <span className="visually-hidden">Change</span>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {squad.competitions.map((c) => (
+          <tr key={`${c.id}${c.day}${c.rank}`}>
+            <th scope="row" className="text-body fw-semibold">
+              {c.name}
+              {c.last_day && <div className="soft small fw-normal">to {shortDay(c.last_day)}</div>}
+            </th>
+            <td>
+              {c.rank === "block" ? (
+                c.rank_name
+              ) : (
+                <Form.Select
+                  size="sm"
+                  aria-label={`Rank of ${c.name}`}
+                  value={c.rank}
+                  onChange={(e) => onChange(c.id, { rank: e.target.value })}
+                >
+                  {squad.ranks.map((r) => (
+                    <option key={r.id} value={r.id}>
+                      {r.name}
+                    </option>
+                  ))}
+                </Form.Select>
+              )}
+            </td>
+            <td>
+              {c.rank === "block" ? (
+                `to ${shortDay(c.day)}`
+              ) : (
+                <form
+                  className="d-flex gap-1"
+                  onSubmit={(e) => {
+                    e.preventDefault();
+                    const day = new FormData(e.currentTarget).get("day");
+                    if (typeof day === "string" && day && day !== c.day) onChange(c.id, { day });
+                  }}
+                >
+                  <input
+                    type="date"
+                    name="day"
+                    aria-label={`Day of ${c.name}`}
+                    className="form-control form-control-sm"
+                    defaultValue={c.day}
+                    required
+                    style={{ width: 140 }}
+                  />
+                  <button type="submit" className="btn btn-plain btn-sm" aria-label={`Move it for all: ${c.name}`}>
+                    Move it
+                  </button>
+                </form>
+              )}
+            </td>
+            <td className="right num nowrap">{toGo(c.days_to_go)}</td>
+            <td className="small">
+              {c.missing.length === 0 ? `all ${c.holders}` : `${c.holders} of ${squad.athletes}`}
+              {c.departures.map((words) => (
+                <div className="clay" key={words}>
+                  {words}
+                </div>
+              ))}
+              {c.missing.length > 0 && (
+                <button
+                  type="button"
+                  className="btn btn-link btn-sm p-0 d-block"
+                  title={c.missing.join(", ")}
+                  aria-label={`Give it to all: ${c.name}`}
+                  onClick={() => onShare(c.id)}
+                >
+                  Give it to all
+                </button>
+              )}
+            </td>
+            <td className="right">
+              <button
+                type="button"
+                className="btn btn-link btn-sm p-0"
+                aria-label={`Take out for all: ${c.name}`}
+                onClick={() => onTakeOut(c.id)}
+              >
+                Take out
+              </button>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+const ROW = 58;
+
+/** Each variant of the plan as a strip of its phases on one time axis, with who follows it. */
+function Variants({ squad }: { squad: Squad }) {
+  const x = axis(utc(squad.start), utc(squad.end) + DAY_MS);
+  const todayX = x(utc(squad.today));
+  return (
+    <section className="sheet" aria-label="Variants of the season">
+      {squad.variants.map((v) => (
+        <div key={v.athlete_id} className="pad">
+          <div className="small">
+            <b>{v.names.length === 1 ? v.names[0] : `${v.names.length} athletes`}</b>
+            {v.groups.length > 0 && <span className="soft"> · {v.groups.join(", ")}</span>} · {v.season_model} · {v.week_model}{" "}
+            <Link to={`/athletes/${v.athlete_id}/season`}>open</Link>
+          </div>
+          {v.names.length > 1 && <div className="soft small">{v.names.join(", ")}</div>}
+          <svg viewBox={`${LEFT} 0 ${W - LEFT} ${ROW}`} width="100%" role="img" aria-label={v.phases.map((p) => p.name).join(", ")}>
+            {x.ticks(6).map((t) => (
+              <text key={t.getTime()} x={x(t) + 2} y="10" fontSize="11" fill="var(--soft)">
+                {dayMonth(t.toISOString().slice(0, 10))}
+              </text>
+            ))}
+            {v.phases.map((p) => {
+              const from = x(utc(p.start));
+              const to = x(utc(p.end) + DAY_MS);
+              return (
+                <g key={`${p.name}${p.start}`}>
+                  <title>{`${p.name}, ${shortDay(p.start)} to ${shortDay(p.end)}`}</title>
+                  <rect x={from} y="16" width={Math.max(2, to - from - 1)} height="26" rx="2" fill={`var(--ph-${p.key})`} />
+                  <text x={from + 5} y="33" fontSize="12" fontWeight="600" fill={`var(--ph-${p.key}-ink, var(--ph-ink))`}>
+                    {p.name.length * 6.4 < to - from ? p.name : ""}
+                  </text>
+                </g>
+              );
+            })}
+            <path d={`M${todayX} 14V46`} stroke="var(--bs-body-color)" strokeWidth="2" />
+          </svg>
+        </div>
+      ))}
+      {squad.variants.length === 0 && <p className="pad mb-0">Nobody has a season yet.</p>}
+    </section>
+  );
+}
