@@ -6,6 +6,7 @@ import time
 from datetime import date, timedelta
 
 import numpy as np
+import pytest
 
 from jarvok.core.checks.plan_views import session_view
 from jarvok.core.checks.season import SeasonView, season_flags
@@ -21,6 +22,8 @@ from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.mark import Mark, MarkKind
 from jarvok.core.marks.past import PastSession, PastSet
 from jarvok.core.marks.working_max import current_max, max_trend
+from jarvok.core.plan.season_spending import spend_season
+from jarvok.core.plan.taper_sets import taper_notes
 from jarvok.core.season.arrangements import ARRANGEMENTS
 from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.model import Target
@@ -30,6 +33,7 @@ from jarvok.core.season.taper_bench import Tried, bench
 from jarvok.core.sensors.trace import simulate_set
 from jarvok.core.velocity.detect import detect_reps
 from jarvok.core.velocity.profile import LoadVelocity, fit_profile
+from jarvok.core.week.arrangements import WEEK_ARRANGEMENTS
 from jarvok.core.week.generate import arranged_week, plan_week
 from jarvok.core.week.plan import Level, WeekFacts
 
@@ -97,6 +101,29 @@ def test_a_year_of_forty_athletes_with_its_checks(benchmark) -> None:
     began = time.perf_counter()
     _ = [(i, "base", 0.75 + i / 1000, 0.9) for i in range(weeks)]
     beside(f"{weeks} weeks with checks", benchmark.stats["median"], time.perf_counter() - began, "as many tuples, plain loop")
+
+
+@pytest.mark.parametrize("variants", [4, 40])
+def test_a_year_of_forty_athletes_in_main_sets(benchmark, variants: int) -> None:
+    """Dose, spending, taper sentences and the season's guards; those who share a variant share its working out."""
+    kinds = [(a, w, d) for a in ARRANGEMENTS for w in WEEK_ARRANGEMENTS if not w.is_test for d in w.days]
+
+    def year() -> int:
+        total = 0
+        for i in range(variants):
+            model, week, days = kinds[i * 7 % len(kinds)]
+            cup = Target("Cup", DAY + timedelta(days=7 * 51 - DAY.weekday() + i % 7))
+            plan = plan_year(SeasonFacts(DAY, (cup,), model))
+            spending = spend_season(plan, lambda w, plan=plan, week=week, days=days: (week.key, WeekFacts(plan, w, days=days)))
+            total += sum(w.sets for w in spending.weeks) + len(taper_notes(plan, spending))
+            total += len(season_flags(SeasonView(plan, DAY)))
+        return total
+
+    sets = benchmark(year)
+    began = time.perf_counter()
+    _ = [(i, i * 0.01, i // 7) for i in range(52 * variants * 12)]
+    bound = time.perf_counter() - began
+    beside(f"{variants} variants of 52 weeks, {sets} sets", benchmark.stats["median"], bound, "as many tuples, plain loop")
 
 
 def test_three_tapers(benchmark) -> None:

@@ -1,4 +1,4 @@
-"""By the interface alone: a block for an athlete without a competition, a contest's events as lines, a squad's season in one step."""
+"""By the interface alone: a block without a competition, an event as a line, a squad given a competition in one step."""
 
 import re
 
