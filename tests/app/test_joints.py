@@ -371,3 +371,29 @@ class TestTheSquadsSeason:
         page = self.page(coach, squad)
         assert (page["competitions"], page["variants"], page["without"]) == ([], [], ["Ada Test"])
         assert page["undo"] is None
+
+
+class TestAnAthleteMadeFiveMinutesAgo:
+    def test_is_written_down_planned_and_has_a_sheet(self, coach, db) -> None:
+        new = {"name": "Cy New", "squad": "Cove throwers", "sport": "strength", "training_age_years": 4}
+        added = coach.ok("POST", "athletes", new)
+        season = coach.ok("POST", f"athletes/{added['id']}/blocks", {"weeks": 5})["season"]
+        assert len(season["weeks"]) == 5
+        first = season["weeks"][1]["start"]
+        week = coach.get(f"athletes/{added['id']}/week?start={first}")["week"]
+        assert [d["sheet"] for d in week["days"] if d["sheet"]]
+        assert week["sums"]["hard_sets"] == season["weeks"][1]["main_sets"]
+        again = coach.send("POST", "athletes", new)
+        assert (again.status_code, "already" in again.json()["title"]) == (409, True)
+        second = coach.ok("POST", "athletes", {"name": "Di New", "squad": "cove throwers"})
+        assert second["squad_id"] == added["squad_id"]
+
+    @pytest.mark.parametrize(("body", "said"), [
+        ({"name": " ", "squad": "Cove"}, "needs a name"), ({"name": "Cy", "squad": ""}, "in a squad"),
+        ({"name": "Cy", "squad": "Cove", "birth_date": "2026-01-01"}, "Born"),
+        ({"name": "Cy", "squad": "Cove", "training_age_years": 70}, "training age"),
+    ])  # fmt: skip
+    def test_what_cannot_be_is_said_and_nothing_is_made(self, coach, db, body: Any, said: str) -> None:
+        response = coach.send("POST", "athletes", body)
+        assert (response.status_code, said in response.content.decode()) == (422, True)
+        assert coach.get("athletes") == []

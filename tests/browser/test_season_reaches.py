@@ -1,4 +1,4 @@
-"""By the interface alone: a block without a competition, an event as a line, a squad given a competition in one step."""
+"""By the interface alone: an athlete made here, a block, an event as a line, a squad given a competition in one step."""
 
 import re
 
@@ -8,27 +8,21 @@ from support.axe import check_axe
 
 
 @pytest.fixture
-def newcomer(server, page: Page) -> int:
-    """An athlete without a season, of a squad nobody else's test touches here."""
-    page.goto(server.url)
-    found = page.evaluate("""async () => {
-      const squads = await (await fetch('/api/athletes')).json();
-      const ids = squads.flatMap((s) => s.athletes.map((a) => a.id)).sort((a, b) => b - a);
-      for (const id of ids) if ((await (await fetch(`/api/athletes/${id}/season`)).json()).season === null) return id;
-      return null;
-    }""")
-    return int(found)
-
-
-@pytest.fixture
 def noor(server, page: Page) -> int:
     page.goto(server.url)
     people = page.evaluate("fetch('/api/athletes').then(r => r.json())")
     return next(a["id"] for s in people for a in s["athletes"] if a["name"] == "Noor Vasko")
 
 
-def test_a_block_is_planned_worked_on_by_hand_and_taken_back(server, page: Page, newcomer: int) -> None:
-    page.goto(f"{server.url}/athletes/{newcomer}/season")
+def test_an_athlete_is_made_given_a_block_worked_on_by_hand_and_taken_back(server, page: Page) -> None:
+    page.goto(f"{server.url}/athletes")
+    page.get_by_role("button", name="Add an athlete").click()
+    page.get_by_label("Name", exact=True).fill("Ebba Newcome")
+    page.get_by_label("Squad", exact=True).fill("Skerry throwers")
+    page.get_by_label("Sport of the new squad").fill("strength")
+    check_axe(page)
+    page.get_by_role("button", name="Add and plan").click()
+    expect(page.get_by_role("heading", name="Ebba Newcome: no season yet")).to_be_visible()
     form = page.get_by_role("form", name="A block of weeks")
     check_axe(page)
     form.get_by_label("Last week is a test week").check()

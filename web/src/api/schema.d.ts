@@ -224,7 +224,11 @@ export interface paths {
         /** List Athletes */
         get: operations["jarvok_app_api_athletes_overview_list_athletes"];
         put?: never;
-        post?: never;
+        /**
+         * Add By Hand
+         * @description Write an athlete down by hand; a squad that is not there yet is made.
+         */
+        post: operations["jarvok_app_api_athletes_overview_add_by_hand"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2794,6 +2798,31 @@ export interface components {
             session_id: number | null;
             /** Day Reason */
             day_reason: string;
+        };
+        /** AddedOut */
+        AddedOut: {
+            /** Id */
+            id: number;
+            /** Squad Id */
+            squad_id: number;
+        };
+        /** NewAthlete */
+        NewAthlete: {
+            /** Name */
+            name: string;
+            /** Squad */
+            squad: string;
+            /**
+             * Sport
+             * @default
+             */
+            sport: string;
+            /** Group */
+            group?: string | null;
+            /** Birth Date */
+            birth_date?: string | null;
+            /** Training Age Years */
+            training_age_years?: number | null;
         };
         /** AthleteRow */
         AthleteRow: {
@@ -8084,6 +8113,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SquadOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_athletes_overview_add_by_hand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAthlete"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddedOut"];
                 };
             };
             /** @description Unauthorized */

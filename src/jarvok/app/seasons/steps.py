@@ -49,4 +49,4 @@ def refuse_what_lies_below(changes: list[Change], *, redo: bool) -> None:
         if top is None or top.pk != change.pk:
             on_top = last_step(change.athlete)
             words = f"“{on_top.words}” came after it" if on_top is not None and on_top.pk != change.pk else "it stands no more"
-            raise Conflict(f"{change.athlete.name}: {words}. Take it back for one athlete at a time.")
+            raise Conflict(f"{change.athlete.name}: {words}. Undo it for one athlete at a time.")

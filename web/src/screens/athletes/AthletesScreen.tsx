@@ -6,10 +6,12 @@ import { useSquads } from "../../api/hooks";
 import { dayMonth, kg } from "../../parts/dates";
 import { Empty, Failed, Loading } from "../../parts/states";
 import { Working } from "../../parts/Working";
+import { AddAthlete } from "./AddAthlete";
 
 export function AthletesScreen() {
   const squads = useSquads();
   const [wanted, setWanted] = useState("");
+  const [adding, setAdding] = useState(false);
   if (squads.isPending) return <Loading what="the athletes" />;
   if (squads.isError) return <Failed error={squads.error} again={() => void squads.refetch()} />;
   const needle = wanted.trim().toLowerCase();
@@ -27,6 +29,9 @@ export function AthletesScreen() {
           </p>
         </div>
         <div className="ms-auto d-flex gap-2 align-items-center">
+          <button type="button" className="btn btn-plain btn-sm" onClick={() => setAdding(true)}>
+            Add an athlete
+          </button>
           <Link className="btn btn-plain btn-sm" to="/athletes/import">
             Import
           </Link>
@@ -45,6 +50,7 @@ export function AthletesScreen() {
           style={{ width: 220 }}
         />
       </div>
+      {adding && <AddAthlete onDone={() => setAdding(false)} />}
       {shown.length === 0 && <Empty title={needle ? `Nobody is called “${wanted}”.` : "No athletes yet."} />}
       {shown.map((squad) => {
         const lifts = squad.athletes[0]?.lifts ?? [];

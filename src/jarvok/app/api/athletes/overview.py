@@ -9,6 +9,7 @@ from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.api.athletes.shapes import (
+    AddedOut,
     AthleteNoteOut,
     AthleteOut,
     AthleteRow,
@@ -23,6 +24,7 @@ from jarvok.app.api.athletes.shapes import (
     MarkOut,
     MassOut,
     MeasureOut,
+    NewAthlete,
     NewMark,
     PracticeOut,
     ProfileOut,
@@ -35,6 +37,7 @@ from jarvok.app.api.athletes.shapes import (
 )
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.who import who_of
+from jarvok.app.athletes.actions import add_athlete
 from jarvok.app.athletes.actions import add_mark as add
 from jarvok.app.athletes.actions import decide_rise as decide
 from jarvok.app.athletes.actions import withdraw_mark as withdraw
@@ -87,6 +90,14 @@ def _lift_max(book: LiftBook, athlete_id: int, exercise_id: str) -> LiftMaxOut:
         error_kg=round(current.error_kg, 1) if current else None,
         working=working_out(current.working) if current else None,
     )
+
+
+@router.post("/athletes", response={200: AddedOut, **ERRORS})
+def add_by_hand(request: HttpRequest, payload: NewAthlete) -> AddedOut:
+    """Write an athlete down by hand; a squad that is not there yet is made."""
+    known = payload.dict(exclude={"name", "squad", "sport"})
+    athlete = add_athlete.run(who_of(request), payload.name, payload.squad, payload.sport, known)
+    return AddedOut(id=athlete.pk, squad_id=athlete.squad_id)
 
 
 @router.get("/athletes", response={200: list[SquadOut], **ERRORS})

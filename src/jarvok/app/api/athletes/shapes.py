@@ -266,3 +266,17 @@ class TodayOut(Schema):
     decisions: list[DecisionOut]
     goals: list[GoalOut]
     athletes: int
+
+
+class NewAthlete(Schema):
+    name: str
+    squad: str
+    sport: str = ""
+    group: str | None = None
+    birth_date: date | None = None
+    training_age_years: float | None = None
+
+
+class AddedOut(Schema):
+    id: int
+    squad_id: int
