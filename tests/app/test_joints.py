@@ -397,3 +397,77 @@ class TestAnAthleteMadeFiveMinutesAgo:
         response = coach.send("POST", "athletes", body)
         assert (response.status_code, said in response.content.decode()) == (422, True)
         assert coach.get("athletes") == []
+
+
+class TestOddCases:
+    def test_sixty_people_are_read_in_a_bounded_number_of_queries(
+        self, coach, athlete, squad, season, django_assert_max_num_queries
+    ) -> None:
+        for i in range(60):
+            type(athlete).objects.create(squad=squad, name=f"No {i:02}")
+        one = coach.get(f"squads/{squad.pk}/season")["competitions"][0]["id"]
+        coach.ok("POST", f"competitions/{one}/share", {"scope": "squad"})
+        with django_assert_max_num_queries(30):
+            page = coach.get(f"squads/{squad.pk}/season")
+        assert page["competitions"][0]["holders"] == 61
+        assert page["undo"]["step"]["people"] == 60
+
+    def test_a_single_change_seen_from_the_squad_says_whose(self, coach, athlete, squad, season) -> None:
+        assert coach.get(f"squads/{squad.pk}/season")["undo"]["step"]["words"].startswith("Ada Test: ")
+
+    def test_days_before_a_plan_began_are_not_missed(self, coach, athlete) -> None:
+        coach.ok("PUT", f"athletes/{athlete.pk}/week-arrangement", {"arrangement": "daily_dose", "days": 6})
+        coach.ok("POST", f"athletes/{athlete.pk}/blocks", {"weeks": 5})  # on a Tuesday
+        assert coach.get(f"athletes/{athlete.pk}/week?start=2026-11-23")["week"]["missed"] == []
+
+    def test_three_missed_sessions_are_not_offered_to_one_day(self, coach, athlete, settings) -> None:
+        settings.TODAY = "2026-11-23"
+        coach.ok("PUT", f"athletes/{athlete.pk}/week-arrangement", {"arrangement": "daily_dose", "days": 6})
+        coach.ok("POST", f"athletes/{athlete.pk}/blocks", {"weeks": 5})
+        settings.TODAY = "2026-11-27"
+        missed = coach.get(f"athletes/{athlete.pk}/week?start=2026-11-23")["week"]["missed"]
+        days = [o["day"] for m in missed for o in m["options"] if o["day"]]
+        assert len(missed) >= 3
+        assert len(days) == len(set(days))
+        assert all([o["is_proposed"] for o in m["options"]].count(True) == 1 for m in missed)
+
+    def test_a_block_that_begins_later_is_not_begun_today(self, coach, athlete) -> None:
+        season = coach.ok("POST", f"athletes/{athlete.pk}/blocks", {"weeks": 5, "starts": "2026-12-16"})["season"]
+        assert [w["phase_name"] for w in season["weeks"]].count("Rising block") == 5
+        assert season["weeks"][3]["start"] == "2026-12-14"
+        assert not sheets(coach, athlete, "2026-11-30")
+        crossing = coach.send("POST", f"athletes/{athlete.pk}/blocks", {"weeks": 3, "starts": "2026-11-30"})
+        assert crossing.status_code == 409
+        assert coach.send("POST", f"athletes/{athlete.pk}/blocks", {"weeks": 2, "starts": "2026-11-30"}).status_code == 200
+
+    def test_a_block_is_no_competition_in_an_exported_calendar_nor_near_its_end(self, coach, athlete) -> None:
+        coach.ok("POST", f"athletes/{athlete.pk}/blocks", {"weeks": 2})
+        text = coach.client.get(f"/api/export/athletes/{athlete.pk}/calendar.ics").content.decode()
+        assert "VCALENDAR" in text
+        assert "Block 1" not in text
+        last = sheets(coach, athlete, "2026-11-30")[-1]
+        line = next(x for x in last["lines"] if x["is_main"])
+        path = f"athletes/{athlete.pk}/sessions/{last['day']}/{last['key']}"
+        coach.ok("POST", f"{path}/edit", {"op": "write", "line": line["id"], "text": "2 × 2 @ 79 %"})
+        again = next(s for s in sheets(coach, athlete, "2026-11-30") if s["day"] == last["day"])
+        assert not [f for f in again["flags"] if f["check_id"] == "too-heavy"]
+
+    def test_an_own_session_and_a_last_heavy_session_do_not_share_a_key(self, coach, athlete, season) -> None:
+        competition = season["competitions"][0]["id"]
+        events = [{"kind": "timed_endurance", "exercise_id": "push_press", "contest_day": d} for d in (0, 1, 2)]
+        own = coach.ok("POST", f"athletes/{athlete.pk}/sessions", {"day": "2027-03-22"})["key"]
+        coach.ok("PATCH", f"competitions/{competition}", {"events": events, "last_day": "2027-04-05"})
+        for e in coach.get(f"athletes/{athlete.pk}/contest")["exposures"]:
+            here = [s for s in sheets(coach, athlete, e["monday"]) if s["day"] == e["day"] and s["key"] != own]
+            assert [x for s in here for x in s["lines"] if x["exercise"] == "Push press"], e
+
+    def test_a_standing_that_is_none_is_refused(self, coach, athlete, season) -> None:
+        competition = season["competitions"][0]["id"]
+        body = {"events": [{"kind": "max_strength", "standing": "best"}]}
+        assert coach.send("PATCH", f"competitions/{competition}", body).status_code == 422
+
+    @pytest.mark.parametrize("body", [{"weeks": None}, {"weeks": 2.5}, {"weeks": "five"}])
+    def test_an_odd_number_of_weeks_is_refused_in_words(self, coach, athlete, body: Any) -> None:
+        response = coach.send("POST", f"athletes/{athlete.pk}/blocks", body)
+        assert response.status_code == 422
+        assert response.json()["title"]

@@ -87,6 +87,22 @@ def test_a_competition_after_a_block_is_built_to_from_its_end() -> None:
     assert plan.competition_day == cup.day
 
 
+def test_a_block_that_begins_later_has_its_weeks_and_nothing_is_planned_before_it() -> None:
+    later = TrainingBlock(BlockWay.RISING, False, START + timedelta(weeks=3))
+    plan = plan_of(Target("Block 1", START + timedelta(days=7 * 8 - 1), Rank.BLOCK, block=later))
+    assert [w.phase_name for w in plan.weeks] == ["Nothing planned"] * 3 + ["Rising block"] * 5
+    assert [len(arranged_week("percent_lift", facts(plan, i))) for i in range(8)] == [0] * 3 + [4] * 5
+    assert TrainingBlock.from_raw(later.to_raw()) == later
+
+
+def test_a_block_inside_a_running_season_leaves_the_weeks_before_it_trained() -> None:
+    inside = TrainingBlock(BlockWay.RISING, False, START + timedelta(weeks=4))
+    cup = Target("Cup", START + timedelta(days=7 * 20 + 5))
+    plan = plan_of(Target("Block 1", START + timedelta(days=7 * 9 - 1), Rank.BLOCK, block=inside), cup)
+    assert sum(1 for w in plan.weeks if w.phase_id == "rising") == 5
+    assert all(w.volume > 0 for w in plan.weeks[:9])
+
+
 def test_a_block_after_a_competition_begins_the_week_after_it() -> None:
     cup = Target("Cup", START + timedelta(days=7 * 9 + 5))
     plan = plan_of(cup, block(5, first=START + timedelta(weeks=10)))
@@ -120,6 +136,7 @@ class TestAWeekByHand:
         assert week.volume == (plain.weeks[4].volume if volume is None else volume)
         assert week.intensity_pct == (top or plain.weeks[4].intensity_pct)
         full = spend_week("two_days", facts(changed, 4, 2))
+        assert bool(full.sessions) == (week.volume > 0), "no volume, no session"
         assert full.sets == int(full.full_sets * week.volume + 0.5)
         others = [i for i in range(len(plain.weeks)) if i != 4]
         assert [changed.weeks[i].volume for i in others] == [plain.weeks[i].volume for i in others]

@@ -54,6 +54,17 @@ class TestTheWayBack:
             assert now.intensity_pct <= was.intensity_pct
             assert ("back after" in now.note) == (share < 1)
 
+    @pytest.mark.parametrize(("days", "share"), [(7, 1.0), (8, 0.7), (21, 0.7), (22, 0.5)])
+    @pytest.mark.parametrize("ends", range(7))
+    def test_the_first_week_back_is_the_one_most_of_which_is_left(self, days: int, share: float, ends: int) -> None:
+        last = START + timedelta(days=7 * 7 + ends)  # the last day off, on each weekday
+        away = plan_of(Span(SpanKind.AWAY, last - timedelta(days=days - 1), last))
+        begins = last + timedelta(days=1)
+        back = (begins - START).days // 7 + (1 if begins.weekday() > 3 else 0)
+        said = [w.index for w in away.weeks if "first week back" in w.note]
+        assert said == ([back] if share < 1 else [])
+        assert not said or f"after {days} days: {100 * share:.0f} %" in away.weeks[back].note
+
     @pytest.mark.parametrize("kind", [SpanKind.AWAY, SpanKind.HOLIDAY, SpanKind.ILL])
     def test_nothing_is_trained_on_such_days_whatever_the_week_model(self, kind: SpanKind) -> None:
         span = off(4, 10, kind, weekday=2)

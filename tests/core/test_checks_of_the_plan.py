@@ -183,6 +183,7 @@ SESSIONS: list[tuple[str, SessionView, SessionView]] = [
     ),
     ("too-heavy", session(typed("3 × 2 @ 90 %"), days_to_go=10), session(typed("3 × 2 @ 90 %"), days_to_go=11)),
     ("too-heavy", session(typed("1 × 1 @ 82 %"), days_to_go=5), session(typed("1 × 1 @ 80 %"), days_to_go=5)),
+    ("too-heavy", session(typed("4 × 3 @ 81.5 %"), guard=DELOAD), session(typed("4 × 3 @ 81 %"), guard=DELOAD)),
     (
         "after-last",
         session(typed("4 × 3 @ 86 %"), event_limits=ON_SQUAT),

@@ -103,7 +103,7 @@ def test_nothing_of_an_event_is_heavy_after_its_last_heavy_session(weekday: int,
     last_pull = max(e.day for e in season.work.exposures if e.event == "Last pull")
     last_squat = max(e.day for e in season.work.exposures if e.event == "Limit front squat")
     for session in season.sessions:
-        only_for_a_later_day = session.key.startswith("X")  # an event of day two or three counts from its own day
+        only_for_a_later_day = session.key.startswith("H")  # an event of day two or three counts from its own day
         assert (day - session.day).days >= (4 if only_for_a_later_day else 6), "the last session of any size"
         for line in session.lines:
             lift = exercise(line.exercise_id)
@@ -160,6 +160,22 @@ def test_away_on_its_days_it_is_done_earlier_or_left_out_and_said() -> None:
         assert e.is_left_out is left
         assert ("left out" in e.note) is left
         assert bool(season.lines_on(e.day) if not left else []) is not left
+
+
+@pytest.mark.parametrize("contest_day", range(14))
+def test_nothing_is_planned_on_the_days_of_a_long_contest(contest_day: int) -> None:
+    day = START + timedelta(days=7 * 12 + 2)
+    season = Season((Event("competition_lifts", contest_day=contest_day), Event("bout", contest_day=contest_day)), day)
+    for e in season.work.exposures:
+        assert e.is_left_out or e.day < day
+        assert e.is_left_out or season.lines_on(e.day)
+    assert all(s.day < day for s in season.sessions)
+
+
+def test_with_four_days_to_go_what_is_over_is_said() -> None:
+    season = Season((Event("max_deadlift", load_kg=200), Event("competition_lifts")), START + timedelta(days=4))
+    pulls = [e for e in season.work.exposures if e.contested.kind == "max_deadlift"]
+    assert all(e.is_left_out and "before the season was planned" in e.note for e in pulls)
 
 
 @pytest.mark.parametrize(("standing", "kg"), [(Standing.SURE, 190), (Standing.USUAL, 195), (Standing.WORST, 195)])

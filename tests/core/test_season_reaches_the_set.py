@@ -17,11 +17,11 @@ import pytest
 
 from jarvok.core.library.substitutes import Limits
 from jarvok.core.plan.season_spending import SeasonSpending, WeekSets, spend_season
-from jarvok.core.plan.taper_sets import taper_cut, taper_notes, windows_of
+from jarvok.core.plan.taper_sets import TaperCut, taper_cut, taper_notes, windows_of
 from jarvok.core.season.arrangements import ARRANGEMENTS, BY_KEY, arrangement
 from jarvok.core.season.calendar import Span, SpanKind
 from jarvok.core.season.facts import SeasonFacts
-from jarvok.core.season.model import SeasonPlan, Target
+from jarvok.core.season.model import SeasonPlan, TaperWindow, Target
 from jarvok.core.season.planner import plan_year
 from jarvok.core.season.taper import Shape, TaperStyle
 from jarvok.core.week.arrangements import WEEK_ARRANGEMENTS
@@ -200,6 +200,14 @@ class TestTheChosenTaper:
         assert cut.is_met
         if cut.sets_before >= 20:
             assert cut.cut_pct == pytest.approx(style.depth_pct, abs=5)
+
+    @pytest.mark.parametrize(("sets", "before", "met"), [
+        (50, 100.0, True), (55, 100.0, True), (56, 100.0, False), (45, 100.0, True), (44, 100.0, False),
+        (6, 10.0, True), (7, 10.0, False), (4, 10.0, True), (3, 10.0, False),
+    ])  # fmt: skip
+    def test_met_is_five_points_or_one_set(self, sets: int, before: float, met: bool) -> None:
+        window = TaperWindow(START, START + timedelta(days=12), TaperStyle(12, Shape.STEP, 50))
+        assert TaperCut(window, sets, before, 2).is_met == met
 
     def test_each_session_takes_its_share_of_the_shape(self) -> None:
         plan = season_of("linear", 16, 6, 1, "none", taper=TaperStyle(13, Shape.LINEAR, 45))

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { api, keepCsrfToken, need, type Schemas } from "./client";
-import { keys, stale } from "./keys";
+import { keep, keys, stale } from "./keys";
 
 export type Season = Schemas["SeasonOut"];
 export type Sheet = Schemas["SheetOut"];
@@ -163,7 +163,7 @@ export function useSeasonChange<In>(id: number, act: (input: In) => Promise<Sche
   return useMutation({
     mutationFn: act,
     onSuccess: (answer) => {
-      client.setQueryData(keys.season(id), answer);
+      keep(client, keys.season(id), answer);
       stale.afterSeason(client);
     },
   });
@@ -232,7 +232,7 @@ export function useSheetEdit(id: number, day: string, key: string) {
     mutationFn: (body: Schemas["EditIn"]) =>
       need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/edit", { params: { path: { athlete_id: id, day, key } }, body })),
     onSuccess: (sheet) => {
-      client.setQueryData(keys.sheet(id, day, key), sheet);
+      keep(client, keys.sheet(id, day, key), sheet);
       stale.afterSheet(client);
     },
   });

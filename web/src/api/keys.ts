@@ -43,19 +43,38 @@ export const keys = {
   ready: (token: string) => ["ready", token],
 } satisfies Record<string, QueryKey | ((...asked: never[]) => QueryKey)>;
 
-const begins = (names: string[]) => ({ predicate: (q: { queryKey: QueryKey }) => names.includes(String(q.queryKey[0])) });
-const all_but = (names: string[]) => ({ predicate: (q: { queryKey: QueryKey }) => !names.includes(String(q.queryKey[0])) });
+type Filter = { predicate: (q: { queryKey: QueryKey }) => boolean };
+const begins = (names: string[]): Filter => ({ predicate: (q) => names.includes(String(q.queryKey[0])) });
+const all_but = (names: string[]): Filter => ({ predicate: (q) => !names.includes(String(q.queryKey[0])) });
 
-/** What is read again after a change; "later" waits until its screen is opened, so that a row of quick changes is not slowed. */
+/** Read again what is on the screen. A reading under way was asked before the change and may hold what was so then: it is begun again. */
+function now(client: QueryClient, filter: Filter): Promise<void> {
+  void client.cancelQueries(filter);
+  return client.invalidateQueries(filter);
+}
+
+/** Read again when its screen is opened, so that a row of quick changes is not slowed; readings under way are begun again. */
+function later(client: QueryClient, filter: Filter): void {
+  const underWay = client.getQueryCache().findAll({ ...filter, fetchStatus: "fetching" });
+  void client.cancelQueries(filter);
+  void client.invalidateQueries({ refetchType: "none", ...filter });
+  for (const query of underWay) if (query.isActive()) void client.refetchQueries({ queryKey: query.queryKey, exact: true });
+}
+
+/** Keeps what a change answered with; a reading asked before it cannot overwrite it. */
+export function keep(client: QueryClient, key: QueryKey, answer: object): void {
+  void client.cancelQueries({ queryKey: key, exact: true });
+  client.setQueryData(key, answer);
+}
+
+/** What is read again after a change. */
 export const stale = {
-  afterPlan: (client: QueryClient) => client.invalidateQueries(all_but(["me", "floor"])),
+  afterPlan: (client: QueryClient) => now(client, all_but(["me", "floor"])),
   afterSeason: (client: QueryClient) => {
-    void client.invalidateQueries({ refetchType: "none", ...all_but(["me", "floor", "season"]) });
-    void client.invalidateQueries(begins(["bench", "contest", "calendar"]));
+    later(client, all_but(["me", "floor", "season", "bench", "contest", "calendar"]));
+    void now(client, begins(["bench", "contest", "calendar"]));
   },
-  afterSheet: (client: QueryClient) =>
-    void client.invalidateQueries({ refetchType: "none", ...begins(["week", "squad-week", "squad-table", "today", "season"]) }),
-  afterMove: (client: QueryClient) =>
-    void client.invalidateQueries({ refetchType: "none", ...begins(["sheet", "squad-week", "squad-table", "today", "season"]) }),
-  afterSession: (client: QueryClient) => client.invalidateQueries(all_but(["me"])),
+  afterSheet: (client: QueryClient) => later(client, begins(["week", "squad-week", "squad-table", "today", "season"])),
+  afterMove: (client: QueryClient) => later(client, begins(["sheet", "squad-week", "squad-table", "today", "season"])),
+  afterSession: (client: QueryClient) => now(client, all_but(["me"])),
 };

@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import itertools
+from collections import defaultdict
+from collections.abc import Sequence
+
 from django.db.models import QuerySet
 
 from jarvok.app.facts.athletes.models import Athlete
@@ -19,6 +23,23 @@ def next_step(athlete: Athlete) -> Change | None:
     last = last_step(athlete)
     undone = _steps(athlete).filter(undone_at__isnull=False, pk__gt=last.pk if last is not None else 0)
     return undone.order_by("pk").first()
+
+
+def steps_of(people: Sequence[Athlete]) -> tuple[list[Change], list[Change]]:
+    """The newest change of each that stands, and what redo would bring again of each, read at once."""
+    rows: dict[int, list[Change]] = defaultdict(list)
+    found = Change.objects.select_related("act__person", "athlete").defer("before", "after")
+    for change in found.filter(athlete__in=people, before__has_key="style"):
+        rows[change.athlete_id or 0].append(change)  # the newest first
+    last = [c for mine in rows.values() if (c := next((x for x in mine if x.undone_at is None), None)) is not None]
+    undone = [u for mine in rows.values() if (u := _undone(mine)) is not None]
+    return last, undone
+
+
+def _undone(mine: Sequence[Change]) -> Change | None:
+    """The first one taken back after the newest that stands."""
+    after = list(itertools.takewhile(lambda c: c.undone_at is not None, mine))
+    return after[-1] if after else None
 
 
 def _steps(athlete: Athlete) -> QuerySet[Change]:
@@ -44,7 +65,8 @@ def wanted(step: Change, scope: str) -> list[Change]:
 def refuse_what_lies_below(changes: list[Change], *, redo: bool) -> None:
     """Refuse with words where another change has been made on top of one of them."""
     for change in changes:
-        assert change.athlete is not None
+        if change.athlete is None:
+            continue
         top = next_step(change.athlete) if redo else last_step(change.athlete)
         if top is None or top.pk != change.pk:
             on_top = last_step(change.athlete)

@@ -25,6 +25,8 @@ def why_guarded(week: SeasonWeek) -> str:
         return "taper"
     if week.is_easy:
         return "deload week"
+    if week.is_back:
+        return "week on the way back"
     return "week of " + (week.note or "less time") if week.calendar_share < 1 else ""
 
 

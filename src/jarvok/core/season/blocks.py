@@ -31,6 +31,12 @@ TEST = PhaseRule(
 )  # fmt: skip
 
 
+OPEN = PhaseRule(
+    id="open", name="Nothing planned", key=PhaseKey.GENERAL, least_weeks=1, most_weeks=52, share=0.0, volume=0.0,  # [T]
+    intensity_pct=(65.0, 65.0), given_up=None, builds=(), keeps=(), exercises="none", accessories="none",  # [T]
+)  # fmt: skip
+
+
 def rising_week(index: int, weeks: int) -> tuple[float, float]:
     """Return the top in % of the max and the volume of a week of rising percentages, counted so that the last is the half one."""
     return RISING_WEEKS[len(RISING_WEEKS) - 1 - (weeks - 1 - index) % len(RISING_WEEKS)]
@@ -41,6 +47,6 @@ def check_block(weeks: int, way: str) -> BlockWay:
     if not LEAST_WEEKS <= weeks <= MOST_WEEKS:
         accepted = f"{LEAST_WEEKS} to {MOST_WEEKS} weeks are accepted."
         raise CoachError(f"A block cannot last {weeks_words(weeks)}.", where="weeks", accepted=accepted)
-    if way not in set(BlockWay):
+    if way not in BLOCK_WAYS:
         raise CoachError("There is no such block.", where="way", accepted="; ".join(BLOCK_WAYS.values()))
     return BlockWay(way)

@@ -276,7 +276,7 @@ def stagger(
                 continue
             near, far = rule.novice_days if is_novice and rule.novice_days else (rule.near_days, rule.far_days)
             jobs.append((f"{i + 1}.{j + 1}", event, rule, at, at - timedelta(days=far), at - timedelta(days=near)))
-    place = _Placing(training_days, spans, weigh_in, taken, dates)
+    place = _Placing(training_days, spans, weigh_in, taken, dates, day)
     for name, event, rule, at, first, last in sorted(jobs, key=lambda j: ((j[5] - j[4]).days, j[4])):
         chosen, note = place.best(first, last)
         if chosen is not None:
@@ -316,6 +316,7 @@ class _Placing:
     weigh_in: date | None
     taken: Sequence[date]
     dates: frozenset[date] | None
+    contest_day: date
 
     def best(self, first: date, last: date) -> tuple[date | None, str]:
         """The best day of a window with what is to be said of it, or None where none can be."""
@@ -324,7 +325,7 @@ class _Placing:
         if not free:
             earlier = (first - timedelta(days=i) for i in range(1, MOST_DAYS_EARLIER + 1))
             day = next((d for d in earlier if not self._is_blocked(d)), None)
-            words = "travel, days away or the weigh-in on its days"
+            words = "travel, days away, the weigh-in or the competition itself on its days"
             return (day, f"{words}: done {(first - day).days} d earlier") if day is not None else (None, f"{words}: left out")
         chosen = min(free, key=lambda d: (self._cost(d), -(d - first).days))  # else late: less time to lose it
         if not self._trains(chosen):
@@ -333,7 +334,9 @@ class _Placing:
 
     def _is_blocked(self, day: date) -> bool:
         off = (SpanKind.TRAVEL, SpanKind.AWAY, SpanKind.HOLIDAY, SpanKind.ILL)
-        return day == self.weigh_in or any(s.start <= day <= s.end for s in self.spans if s.kind in off)
+        return (
+            day == self.weigh_in or day >= self.contest_day or any(s.start <= day <= s.end for s in self.spans if s.kind in off)
+        )
 
     def _trains(self, day: date) -> bool:
         return day in self.dates if self.dates is not None else day.weekday() in self.training_days

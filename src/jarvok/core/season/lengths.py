@@ -8,7 +8,7 @@ from datetime import date, timedelta
 
 from jarvok.core.errors import CoachError
 from jarvok.core.season.arrangement import GENERAL, Arrangement, PhaseRule
-from jarvok.core.season.blocks import RISING, TEST, TEST_ID
+from jarvok.core.season.blocks import OPEN, RISING, TEST, TEST_ID
 from jarvok.core.season.calendar import League
 from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.model import (
@@ -118,8 +118,11 @@ def block_stretch(target: Target, start: date, facts: SeasonFacts) -> Stretch:
     block = target.block or TrainingBlock()
     total = (monday_of(target.day) - start).days // 7 + 1
     tests = 1 if block.has_test_week and total > 1 else 0
-    if block.way is BlockWay.RISING:
-        rules: list[PhaseRule] = [RISING, TEST]
+    if block.way is BlockWay.OPEN:
+        rules: list[PhaseRule] = [OPEN]
+        weeks, notes = {OPEN.id: total}, list[SeasonNote]()
+    elif block.way is BlockWay.RISING:
+        rules = [RISING, TEST]
         weeks, notes = {RISING.id: total - tests, TEST_ID: tests}, list[SeasonNote]()
     else:
         before = [r for r in facts.arrangement.phases_for(total - tests) if r.id != "general"]

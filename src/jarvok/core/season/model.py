@@ -70,23 +70,29 @@ class BlockWay(StrEnum):
 
     RISING = "rising"
     MODEL = "model"
+    OPEN = "open"  # weeks before a block for which nothing is planned
 
 
 @dataclass(frozen=True)
 class TrainingBlock:
-    """How a block without a competition is laid out, and whether its last week is one of tests."""
+    """How a block without a competition is laid out, whether its last week is one of tests, and the Monday it begins on
+    (None: where the season before it ends).
+    """
 
     way: BlockWay = BlockWay.RISING
     has_test_week: bool = False
+    starts: date | None = None
 
     @classmethod
     def from_raw(cls, raw: Mapping[str, Any]) -> TrainingBlock:
         """Return a kept block."""
-        return cls(BlockWay(raw["way"]), bool(raw["has_test_week"]))
+        starts = raw.get("starts")
+        return cls(BlockWay(raw["way"]), bool(raw["has_test_week"]), date.fromisoformat(starts) if starts else None)
 
     def to_raw(self) -> dict[str, Any]:
         """Return it as plain data for JSON."""
-        return {"version": 1, "way": self.way.value, "has_test_week": self.has_test_week}
+        starts = self.starts.isoformat() if self.starts is not None else None
+        return {"version": 1, "way": self.way.value, "has_test_week": self.has_test_week, "starts": starts}
 
 
 @dataclass(frozen=True)
@@ -175,7 +181,8 @@ class SeasonWeek:
     `competition` and `competition_day` are what it leads to; `matches` how many are played in it, `match_days` the days of
     those and of the weeks beside it; `closed` the days on which nothing is trained; `taper` the window some of its days lie
     in; `calendar_share` what the calendar leaves of its volume; `volume_before_taper` that of its days before the window;
-    `keeps_strength` whether strength lifts stay to the end of its season model.
+    `keeps_strength` whether strength lifts stay to the end of its season model; `is_back` whether it ramps after days off or
+    a competition.
     """
 
     index: int
@@ -201,6 +208,7 @@ class SeasonWeek:
     volume_before_taper: float = 0.0
     keeps_strength: bool = True
     has_competition: bool = True
+    is_back: bool = False
 
     def days_out(self, day: date) -> int:
         """Days from a day to the competition it leads to; far off where there is none."""
@@ -254,7 +262,9 @@ class Residual:
 
 @dataclass(frozen=True)
 class SeasonPlan:
-    """A whole season worked out backwards from its competitions. `competition_day` is the first main one ahead."""
+    """A whole season worked out backwards from its competitions. `competition_day` is the first main one ahead;
+    `planned_on` the day it was planned: days of its first week before that hold nothing to be missed.
+    """
 
     start: date
     competition_day: date
@@ -266,6 +276,7 @@ class SeasonPlan:
     targets: tuple[Target, ...] = ()
     arrangement: str = "force_velocity"
     spans: tuple[Span, ...] = ()
+    planned_on: date = date.min
 
     def week_of(self, day: date) -> SeasonWeek | None:
         """Return the week a day lies in, or None outside the season."""

@@ -17,7 +17,19 @@ from jarvok.core.season.arrangements.force_velocity import ARRANGEMENT as FORCE_
 from jarvok.core.season.calendar import League, leagues_in
 from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.lengths import Stretch, block_stretch, season_stretch, stretch_to
-from jarvok.core.season.model import Phase, PhaseKey, Rank, SeasonNote, SeasonPlan, SeasonWeek, Target, monday_of, weeks_words
+from jarvok.core.season.model import (
+    BlockWay,
+    Phase,
+    PhaseKey,
+    Rank,
+    SeasonNote,
+    SeasonPlan,
+    SeasonWeek,
+    Target,
+    TrainingBlock,
+    monday_of,
+    weeks_words,
+)
 from jarvok.core.season.residuals import residuals_for
 from jarvok.core.season.weeks import weeks_of
 from jarvok.core.working import Input, Working
@@ -62,6 +74,7 @@ def plan_year(facts: SeasonFacts) -> SeasonPlan:
         targets=tuple(sorted(facts.targets, key=lambda t: t.day)),
         arrangement=facts.arrangement.key,
         spans=facts.spans,
+        planned_on=facts.start,
     )
 
 
@@ -106,12 +119,21 @@ def _stretches(facts: SeasonFacts) -> list[Stretch]:
                 found += season_stretch(anchor, at, facts)
                 at = monday_of(anchor.end) + timedelta(days=7)
         elif monday_of(anchor.day) >= at and anchor.block is not None:
+            if anchor.block.starts is not None and anchor.block.starts > at:
+                found.append(block_stretch(_weeks_before(anchor, anchor.block.starts, facts), at, facts))
+                at = anchor.block.starts
             found.append(block_stretch(anchor, at, facts))
             at = _after(anchor)
         elif monday_of(anchor.day) >= at:
             found.append(stretch_to(anchor, at, facts, is_first=not found))
             at = _after(anchor)
     return found
+
+
+def _weeks_before(block: Target, starts: date, facts: SeasonFacts) -> Target:
+    """The weeks up to a block: of the season that runs to a competition, else with nothing planned in them."""
+    way = BlockWay.MODEL if any(t.day > block.day for t in facts.mains) else BlockWay.OPEN
+    return Target(f"Before {block.name}", starts - timedelta(days=1), Rank.BLOCK, block=TrainingBlock(way))
 
 
 def _after(target: Target) -> date:

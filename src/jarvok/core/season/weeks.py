@@ -7,7 +7,7 @@ from dataclasses import replace
 from datetime import date, timedelta
 
 from jarvok.core.season.arrangement import PhaseRule
-from jarvok.core.season.blocks import RISING, RISING_WEEKS, TEST_ID, rising_week
+from jarvok.core.season.blocks import OPEN, RISING, RISING_WEEKS, TEST_ID, rising_week
 from jarvok.core.season.calendar import Span, SpanKind
 from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.lengths import Stretch
@@ -25,6 +25,7 @@ PLAYED = (Rank.MAIN, Rank.SECONDARY, Rank.THROUGH)
 OFF = (SpanKind.HOLIDAY, SpanKind.AWAY, SpanKind.ILL)  # nothing is trained on such days
 # the way back: shares of the volume and points off the top in the weeks after more than so many days off; common practice
 REPEAT_FROM, RAMP_FROM = 8, 22
+LAST_TO_BEGIN = 3  # [T] Thursday: later in the week the next one is the first back
 BACK_SHORT = ((0.7, 0.0),)  # [J]
 BACK_LONG = ((0.5, 15.0), (0.7, 10.0), (0.85, 5.0))  # [J]
 AFTER_A_SEASON = 0.7  # [J] the first week after a competition or a league where no week of return is planned
@@ -90,27 +91,33 @@ def _back(week: SeasonWeek, stretch: Stretch, facts: SeasonFacts) -> SeasonWeek:
             intensity_pct=week.intensity_pct - points,
             calendar_share=most,
             note=note,
+            is_back=True,
         )
-    first_after = week.start == stretch.start and stretch.follows and week.phase_id not in ("return", "hold")
+    first_after = week.start == stretch.start and stretch.follows and week.phase_id not in ("return", "hold", OPEN.id)
     if first_after and not week.is_light and week.phase is not PhaseKey.IN_SEASON and week.volume:
         note = ", ".join(x for x in (week.note, f"first week after a competition: {100 * AFTER_A_SEASON:.0f} %") if x)
-        return replace(week, volume=round(week.volume * AFTER_A_SEASON, 3), calendar_share=AFTER_A_SEASON, note=note)
+        return replace(
+            week, volume=round(week.volume * AFTER_A_SEASON, 3), calendar_share=AFTER_A_SEASON, note=note, is_back=True
+        )
     return week
 
 
 def _days_off_before(monday: date, facts: SeasonFacts) -> tuple[int, int]:
-    """How long the last run of days off was that ended before a week was over, and how many weeks ago it ended (0: in it)."""
+    """How long the last long run of days off before a week was, and how many weeks ago training began again (0: in it).
+
+    The week in which it ends is the first one back when most of it is left.
+    """
     off = {s.start + timedelta(days=i) for s in facts.spans if s.kind in OFF for i in range((s.end - s.start).days + 1)}
-    for weeks_back in range(len(BACK_LONG)):
-        start = monday - timedelta(days=DAYS * weeks_back)
-        for i in range(DAYS):
-            last = start - timedelta(days=1) + timedelta(days=i)
-            if last in off and last + timedelta(days=1) not in off:
-                days = 0
-                while last - timedelta(days=days) in off:
-                    days += 1
-                if days >= REPEAT_FROM:
-                    return days, weeks_back
+    for last in sorted((d for d in off if d + timedelta(days=1) not in off), reverse=True):
+        begins = last + timedelta(days=1)
+        first_back = monday_of(begins) + timedelta(days=DAYS if begins.weekday() > LAST_TO_BEGIN else 0)
+        if first_back > monday:
+            continue
+        days = 0
+        while last - timedelta(days=days) in off:
+            days += 1
+        if days >= REPEAT_FROM:
+            return days, (monday - first_back).days // DAYS
     return 0, 0
 
 

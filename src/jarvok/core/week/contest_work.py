@@ -109,7 +109,9 @@ def contest_work(
         taken = {e.day for e in placed if e.day in dates}
         last_session = contest.day - timedelta(days=last_session_days_out([e.kind for e in contest.events])[0])
         for e in placed:
-            if not e.is_left_out and e.day not in dates:
+            if e.day < season.planned_on:
+                e = replace(e, is_left_out=True, note="its day was over before the season was planned")
+            elif not e.is_left_out and e.day not in dates:
                 e = _moved(e, dates, taken, moves, last_session)
             exposures.append(e)
         limits += _limits(contest, placed)

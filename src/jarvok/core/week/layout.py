@@ -119,7 +119,7 @@ def _with_contest(laid: Sequence[LaidSession], facts: WeekFacts) -> list[LaidSes
     alone = [d for d in days if contest.on(d) and d not in {s.day for s in laid}]
     for i, day in enumerate(alone):
         prepare = Draft("P1", PREPARE_NAME, "", "2 × 5", "ready for the last heavy session", role="mobility_hip")
-        draft = DayDraft(f"X{i + 1}", "Last heavy session", "high", [prepare])
+        draft = DayDraft(f"H{i + 1}", "Last heavy session", "high", [prepare])  # no key of the coach's own sessions
         found.append(_with_lines(LaidSession(draft, day, "the last heavy session has this day", 1.0), contest))
     return sorted(found, key=lambda s: s.day)
 
@@ -157,8 +157,10 @@ def nearest_days(arrangement: WeekArrangement, wanted: int) -> int:
 
 
 def _kept(facts: WeekFacts) -> int:
-    """Sessions a week of the taper keeps: over all its weeks together no fewer than the chosen frequency."""
+    """Sessions a week keeps: none of no volume, and in a taper no fewer than the chosen frequency over all its weeks."""
     week = facts.week
+    if week.volume <= 0:
+        return 0
     if week.phase is not PhaseKey.TAPER or week.taper is None:
         return facts.days
     share = week.taper.style.frequency_pct / 100

@@ -116,7 +116,10 @@ class SpentWeek:
 
 
 def spend_week(key: str, facts: WeekFacts) -> SpentWeek:
-    """Return the week's dose spent over the sessions of a week model. Raises `CoachError` for an unknown model."""
+    """Return the week's dose spent over the sessions of a week model. Raises `CoachError` for an unknown model.
+
+    A session for which no main set is left falls away, and so does one that would lie on a day of the contest.
+    """
     layout = lay_out(key, facts)
     full = full_week_sets(layout.arrangement, layout.facts)
     week = layout.facts.week
@@ -132,7 +135,8 @@ def spend_week(key: str, facts: WeekFacts) -> SpentWeek:
     found = {s.laid.draft.key: s for s in _spend_over(outside, dose, [1.0] * len(outside), [small] * len(outside))}
     if window is not None:
         found |= {s.laid.draft.key: s for s in _spend_window(key, facts, window, full) if s.laid.day in _days_of(week.start)}
-    return SpentWeek(layout, tuple(found[s.draft.key] for s in layout.sessions), full)
+    sessions = (found[s.draft.key] for s in layout.sessions if s.draft.key in found)
+    return SpentWeek(layout, tuple(s for s in sessions if s.sets or not s.laid.full_sets), full)
 
 
 def _days_of(monday: date) -> list[date]:

@@ -6,6 +6,7 @@ import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import type { Season } from "../../api/hooks";
 import { shortDay, toGo } from "../../parts/dates";
+import { RankSelect } from "../../parts/RankSelect";
 import { BlockForm } from "./BlockForm";
 import { CompetitionForm } from "./CompetitionForm";
 
@@ -65,19 +66,13 @@ export function Competitions({ id, season, answer, scope, onScope, onRank, onMov
                 {c.block ? (
                   c.rank_name
                 ) : (
-                  <Form.Select
-                    size="sm"
-                    aria-label={`Rank of ${c.name}`}
+                  <RankSelect
+                    name={c.name}
                     value={c.rank}
-                    onChange={(e) => onRank(c.id, e.target.value)}
+                    ranks={answer.ranks}
                     disabled={c.days_to_go < 0}
-                  >
-                    {answer.ranks.map((r) => (
-                      <option key={r.id} value={r.id}>
-                        {r.name}
-                      </option>
-                    ))}
-                  </Form.Select>
+                    onChange={(rank) => onRank(c.id, rank)}
+                  />
                 )}
               </td>
               <td>

@@ -1,13 +1,12 @@
 import { useState } from "react";
-import Form from "react-bootstrap/Form";
 import { Link, useParams } from "react-router";
 
 import { api, need, problemOf, type Schemas } from "../../api/client";
 import { usePlanChange, useSquadSeason } from "../../api/hooks";
-import { shortDay, toGo } from "../../parts/dates";
+import { dayMonth, shortDay, toGo } from "../../parts/dates";
+import { RankSelect } from "../../parts/RankSelect";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { axis, DAY_MS, LEFT, utc, W } from "../season/axis";
-import { dayMonth } from "../../parts/dates";
 import { CompetitionForm } from "../season/CompetitionForm";
 
 type Squad = Schemas["SquadSeasonOut"];
@@ -155,18 +154,7 @@ function Competitions({ squad, onChange, onShare, onTakeOut }: CompetitionsProps
               {c.rank === "block" ? (
                 c.rank_name
               ) : (
-                <Form.Select
-                  size="sm"
-                  aria-label={`Rank of ${c.name}`}
-                  value={c.rank}
-                  onChange={(e) => onChange(c.id, { rank: e.target.value })}
-                >
-                  {squad.ranks.map((r) => (
-                    <option key={r.id} value={r.id}>
-                      {r.name}
-                    </option>
-                  ))}
-                </Form.Select>
+                <RankSelect name={c.name} value={c.rank} ranks={squad.ranks} onChange={(rank) => onChange(c.id, { rank })} />
               )}
             </td>
             <td>

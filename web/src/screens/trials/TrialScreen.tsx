@@ -4,7 +4,7 @@ import Button from "react-bootstrap/Button";
 import { Link, useParams } from "react-router";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { keys } from "../../api/keys";
+import { keep, keys } from "../../api/keys";
 import { send } from "../../api/outbox";
 import { typedNumber, typedNumbers } from "../../logic/numbers";
 import { clock, kg, longDay } from "../../parts/dates";
@@ -32,7 +32,7 @@ export default function TrialScreen() {
     setProblem(null);
     return send<Trial>(`/api/trials/${id}/${path}`, body)
       .then((fresh) => {
-        client.setQueryData(key, fresh);
+        keep(client, key, fresh);
         void client.invalidateQueries({ queryKey: keys.trials(fresh.athlete_id) });
       })
       .catch((e: unknown) => {

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { keys, stale } from "../../api/keys";
+import { keep, keys, stale } from "../../api/keys";
 import { usePlanChange, useSquads, useWeek } from "../../api/hooks";
 import { dayMonth, toGo } from "../../parts/dates";
 import { Flags } from "../../parts/Flags";
@@ -68,7 +68,7 @@ function useWeekChange<In>(id: number, start: string, act: (input: In) => Promis
     mutationFn: act,
     onSuccess: (answer) => {
       for (const [key] of client.getQueriesData({ queryKey: keys.weeks(id) }))
-        if (key[2] === start || key[2] === "now") client.setQueryData(key, answer);
+        if (key[2] === start || key[2] === "now") keep(client, key, answer);
       stale.afterMove(client);
     },
   });

@@ -251,7 +251,7 @@ def export(request: HttpRequest, athlete_id: int) -> HttpResponse:
     items = [
         Written(_uid(c, "competition"), c.name, "competition", c.day, c.last_day or c.day, note=RANK_NAMES[Rank(c.rank)])
         for c in book.competitions(athlete_id)
-        if c.day >= today
+        if c.day >= today and c.block is None
     ]
     items += [Written(_uid(e, "entry"), e.name, e.kind, e.start, e.end) for e in book.entries(athlete_id) if e.end >= today]
     monday = monday_of(today)

@@ -52,7 +52,7 @@ from jarvok.core.week.placement import day_weights
 
 # phases that take what is left, or what the calendar gives: nobody sets how long they are
 # or what is counted in days
-FREE_PHASES = ("general", "return", "hold", "in_season", "taper", "rising", "test")
+FREE_PHASES = ("general", "return", "hold", "in_season", "taper", "rising", "test", "open")
 
 
 def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:

@@ -55,7 +55,7 @@ from jarvok.app.seasons.steps import last_step, made_with, next_step
 from jarvok.core.errors import CoachError
 from jarvok.core.season.arrangements import ARRANGEMENTS
 from jarvok.core.season.blocks import BLOCK_WAYS, USUAL_WEEKS
-from jarvok.core.season.exposures import Event, Standing, typed_divisions
+from jarvok.core.season.exposures import STANDING_NAMES, Event, Standing, typed_divisions
 from jarvok.core.season.model import RANK_NAMES, RANKS, SeasonPlan, weeks_words
 from jarvok.core.season.taper import Shape, TaperStyle
 
@@ -108,11 +108,17 @@ def typed_events(events: list[EventOut]) -> tuple[Event, ...]:
             e.reps,
             e.distance_m,
             e.time_s,
-            Standing(e.standing) if e.standing in set(Standing) else Standing.USUAL,
+            _standing(e.standing),
             typed_divisions(e.divisions),
         )
         for e in events
     )
+
+
+def _standing(raw: str) -> Standing:
+    if raw not in set(Standing):
+        raise CoachError("There is no such standing.", where="events", accepted=", ".join(STANDING_NAMES.values()))
+    return Standing(raw)
 
 
 def typed_taper(raw: TaperOut | None) -> TaperStyle | None:

@@ -21,7 +21,7 @@ from jarvok.app.facts.seasons.models import Change, Competition
 from jarvok.app.schema import Schema
 from jarvok.app.seasons.actions import share_competition
 from jarvok.app.seasons.season_book import SeasonBook
-from jarvok.app.seasons.steps import last_step, next_step
+from jarvok.app.seasons.steps import steps_of
 from jarvok.app.training.planned_weeks import week_style_of
 from jarvok.core.season.arrangements import arrangement
 from jarvok.core.season.model import RANK_NAMES, RANKS, Rank, SeasonPlan, monday_of
@@ -85,6 +85,7 @@ def read_squad_season(request: HttpRequest, squad_id: int) -> SquadSeasonOut:
     people = list(squad.athletes.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK).order_by("name"))
     book = SeasonBook(people, clock.today())
     plans = {a.pk: book.plan(a.pk) for a in people}
+    last, undone = steps_of(people)
     shown = [p for p in plans.values() if p is not None]
     return SquadSeasonOut(
         squad_id=squad.pk,
@@ -98,8 +99,8 @@ def read_squad_season(request: HttpRequest, squad_id: int) -> SquadSeasonOut:
         variants=_variants(people, plans, book),
         without=[a.name for a in people if plans[a.pk] is None],
         ranks=[ChoiceWords(id=r.value, name=RANK_NAMES[r]) for r in RANKS],
-        undo=_newest([s for a in people if (s := last_step(a)) is not None]),
-        redo=_newest([s for a in people if (s := next_step(a)) is not None]),
+        undo=_newest(last),
+        redo=_newest(undone),
     )
 
 
@@ -166,7 +167,11 @@ def _newest(steps: Sequence[Change]) -> SquadStepOut | None:
     """The newest step of anybody in the squad; of one made for several, through any of them."""
     newest = max(steps, key=lambda c: (c.act_id or 0, -c.pk), default=None)
     step = step_out(newest)
-    return SquadStepOut(athlete_id=newest.athlete_id, step=step) if newest is not None and newest.athlete_id and step else None
+    if newest is None or newest.athlete is None or step is None:
+        return None
+    if step.people == 1:  # on the page of a squad it has to say whose
+        step.words = f"{newest.athlete.name}: {step.words}"
+    return SquadStepOut(athlete_id=newest.athlete.pk, step=step)
 
 
 @router.post("/competitions/{int:competition_id}/share", response={200: SquadSeasonOut, **ERRORS})

@@ -143,19 +143,26 @@ def _missed(athlete: Athlete, found: AthleteWeek, today: date) -> list[MissedOut
     words = FlagWord.objects.filter(athlete=athlete, check_id="missed", lifted_at__isnull=True).values_list("where", flat=True)
     coming = [s.planned.day for s in found.sheets if s.planned.day >= today]
     said: list[MissedOut] = []
+    offered: set[date] = set()
     for sheet in found.sheets:
         planned = sheet.planned
-        if planned.day >= today or sheet.started is not None or f"{planned.day}:{planned.key}" in words:
+        if (
+            not found.plan.planned_on <= planned.day < today
+            or sheet.started is not None
+            or f"{planned.day}:{planned.key}" in words
+        ):
             continue
-        ways = options_for(
+        every = options_for(
             planned.day,
             today,
             coming,
             found.week.end,
             is_sequence=False,
             is_light_week=found.week.is_light,
-            competition_day=found.week.competition_day,
+            competition_day=found.week.competition_day if found.week.has_competition else None,
         )
-        options = [MissedOptionOut(choice=w.choice, words=w.words, day=w.day, is_proposed=w.is_proposed) for w in ways]
+        ways = [w for w in every if w.day not in offered]  # what is missed is not crammed into one day
+        offered |= {w.day for w in ways if w.day is not None}
+        options = [MissedOptionOut(choice=w.choice, words=w.words, day=w.day, is_proposed=not i) for i, w in enumerate(ways)]
         said.append(MissedOut(key=planned.key, day=planned.day, theme=planned.theme, options=options))
     return said

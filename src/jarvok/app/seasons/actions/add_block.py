@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date, timedelta
 
 from jarvok.app import clock
@@ -37,7 +38,7 @@ def _add(person: Athlete, name: str, starts: date | None, weeks: int, block: Tra
     blocks = list(Competition.objects.filter(athlete=person, withdrawn_at__isnull=True, rank=Rank.BLOCK, day__gte=today))
     first = monday_of(starts) if starts else max([b.day + timedelta(days=1) for b in blocks], default=monday_of(today))
     last = first + timedelta(days=7 * weeks - 1)
-    crossed = next((b for b in blocks if monday_of(b.planned_from) <= last and b.day >= first), None)
+    crossed = next((b for b in blocks if _begins(b) <= last and b.day >= first), None)
     if crossed is not None:
         raise Conflict(f"{crossed.name} of {person.name} lies in those weeks, to {crossed.day:%-d %B}. Begin after it.")
     main = (
@@ -52,5 +53,16 @@ def _add(person: Athlete, name: str, starts: date | None, weeks: int, block: Tra
         raise Conflict(f"There is a {called} already. Give this one another name.")
     with changed(person, [f"{called}: {weeks} weeks to {last:%-d %b}"]):
         Competition.objects.create(
-            athlete=person, name=called, day=last, rank=Rank.BLOCK, planned_from=max(first, today), block=block.to_raw()
+            athlete=person,
+            name=called,
+            day=last,
+            rank=Rank.BLOCK,
+            planned_from=today,
+            block=replace(block, starts=first).to_raw(),
         )
+
+
+def _begins(block: Competition) -> date:
+    """The Monday a block begins on."""
+    kept = TrainingBlock.from_raw(block.block) if block.block is not None else TrainingBlock()
+    return kept.starts or monday_of(block.planned_from)
