@@ -3,9 +3,22 @@
 from __future__ import annotations
 
 from datetime import date, datetime
+from zoneinfo import ZoneInfo
 
 from django.conf import settings
 from django.utils import timezone
+
+_zone: list[ZoneInfo] = []  # the centre's own, once it is known
+
+
+def zone() -> ZoneInfo:
+    """The time zone of the centre: its own where it has said one, else the server's."""
+    return _zone[0] if _zone else ZoneInfo(settings.TIME_ZONE)
+
+
+def live_in(name: str) -> None:
+    """From now on the centre lies in a time zone; nothing for the server's own."""
+    _zone[:] = [ZoneInfo(name)] if name else []
 
 
 def now() -> datetime:
@@ -15,4 +28,4 @@ def now() -> datetime:
 def today() -> date:
     if settings.TODAY:
         return date.fromisoformat(settings.TODAY)
-    return timezone.localdate()
+    return timezone.localdate(timezone=zone())

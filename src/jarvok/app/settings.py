@@ -56,6 +56,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "jarvok.app.accounts.middleware.LocalDemoSignIn",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "jarvok.app.centre.zone.CentreZone",
     "jarvok.app.training.own_library.OwnLibrary",
 ]
 ROOT_URLCONF = "jarvok.app.urls"

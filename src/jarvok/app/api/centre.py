@@ -1,17 +1,21 @@
 from __future__ import annotations
 
+from zoneinfo import available_timezones
+
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
+from jarvok.app import clock
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.who import who_of
 from jarvok.app.centre import typed_kit as services
 from jarvok.app.centre.actions import reset_rules, save_kit
 from jarvok.app.centre.actions import set_equation as equation
 from jarvok.app.centre.actions import set_rule as rule
+from jarvok.app.centre.actions import set_zone as zone
 from jarvok.app.centre.in_force import rules_in_force
-from jarvok.app.facts.centre.models import KitRecord
+from jarvok.app.facts.centre.models import Centre, KitRecord
 from jarvok.app.schema import Schema
 from jarvok.core.equations import EQUATIONS
 from jarvok.core.library.kit import FURNISHED, GEAR_NAMES
@@ -84,10 +88,17 @@ class SettingsOut(Schema):
     gear_names: dict[str, str]
     attachment_kinds: list[str]
     usual_kit: KitOut
+    zone: str
+    zone_in_force: str
+    zones: list[str]
 
 
 class NewValue(Schema):
     value: float | None
+
+
+class NewZone(Schema):
+    zone: str
 
 
 class NewEquation(Schema):
@@ -198,6 +209,9 @@ def read_settings(request: HttpRequest) -> SettingsOut:
         gear_names=GEAR_NAMES,
         attachment_kinds=list(Attachment),
         usual_kit=_kit_out(usual),
+        zone=Centre.objects.filter(pk=1).values_list("zone", flat=True).first() or "",
+        zone_in_force=str(clock.zone()),
+        zones=sorted(z for z in available_timezones() if "/" in z and not z.startswith(("Etc/", "SystemV/"))),
     )
 
 
@@ -210,6 +224,12 @@ def set_rule(request: HttpRequest, key: str, payload: NewValue) -> SettingsOut:
 @router.put("/settings/equation", response={200: SettingsOut, **ERRORS})
 def set_equation(request: HttpRequest, payload: NewEquation) -> SettingsOut:
     equation.run(who_of(request), payload.key)
+    return read_settings(request)
+
+
+@router.put("/settings/zone", response={200: SettingsOut, **ERRORS})
+def set_zone(request: HttpRequest, payload: NewZone) -> SettingsOut:
+    zone.run(who_of(request), payload.zone)
     return read_settings(request)
 
 

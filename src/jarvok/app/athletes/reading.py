@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date
+from datetime import date, timedelta
 
 from jarvok.app.facts.athletes.models import Athlete, Practice, Restriction
 from jarvok.core.library.exercises import exercises
@@ -46,8 +46,13 @@ def practice_rows_of(athlete: Athlete) -> list[Practice]:
     return [p for p in athlete.squad.practices.all() if p.athlete_id in (None, athlete.pk)]
 
 
-def practices_of(athlete: Athlete) -> list[CorePractice]:
-    return [CorePractice(p.weekday, p.hour, p.minutes, p.hardness) for p in practice_rows_of(athlete)]
+def practices_of(athlete: Athlete, monday: date) -> list[CorePractice]:
+    """The practices that take place in the week of a Monday: one that has ended, or falls out that day, is not among them."""
+    return [
+        CorePractice(p.weekday, p.hour, p.minutes, p.hardness)
+        for p in practice_rows_of(athlete)
+        if p.is_on(monday + timedelta(days=p.weekday))
+    ]
 
 
 def restrictions_of(athlete: Athlete, day: date) -> list[Restriction]:

@@ -6,12 +6,11 @@ from collections import defaultdict
 from dataclasses import dataclass, field
 from datetime import date, datetime, time, timedelta
 from typing import Any
-from zoneinfo import ZoneInfo
 
 import numpy as np
-from django.conf import settings
 from numpy.random import Generator
 
+from jarvok.app import clock
 from jarvok.app.demo.people import USUAL_KG, Person
 from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord
 from jarvok.app.facts.floor.models import Rep, SessionLine, SetRecord, TrainingSession
@@ -106,7 +105,7 @@ class Lifter:
 
 
 def _at(day: date, hour: float) -> datetime:
-    zone = ZoneInfo(settings.TIME_ZONE)
+    zone = clock.zone()
     return datetime.combine(day, time(int(hour), int(hour % 1 * 60)), zone)
 
 

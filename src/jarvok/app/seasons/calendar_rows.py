@@ -2,20 +2,24 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import date
 
 from django.db.models import Q
-from django.utils import timezone
 
 from jarvok.app import clock
 from jarvok.app.facts.athletes.models import Athlete, Practice, Squad
 from jarvok.app.facts.seasons.models import CalendarEntry, Competition
 from jarvok.core.errors import CoachError
 from jarvok.core.interchange.calendar import KINDS, Found, read_calendar
+from jarvok.core.interchange.day_notes import WEEKDAY_NAMES, clock_words
 
 LONGEST_DAYS = 120
 FARTHEST_DAYS = 731
 LONGEST_MATCH_MIN = 150
+USUAL_HOUR, USUAL_MINUTES = 18.0, 90  # [J] of a practice that does not say
 USUAL_HARDNESS = 6  # [J] of an imported practice until the coach says otherwise
 
 
@@ -38,6 +42,15 @@ class Scope:
         raise CoachError("It is for the athlete, the group or the squad.", where="scope", accepted="athlete, group or squad")
 
     @property
+    def the_squad(self) -> Squad:
+        """The squad it is for, or that of the athlete."""
+        if self.squad is not None:
+            return self.squad
+        if self.athlete is None:
+            raise CoachError("It is for nobody.", where="scope", accepted="An athlete, a group or a squad.")
+        return self.athlete.squad
+
+    @property
     def athletes(self) -> list[Athlete]:
         """Everybody it is for."""
         if self.athlete is not None:
@@ -56,20 +69,41 @@ class Row:
     words: str
 
 
+def days_words(start: date, end: date) -> str:
+    """A day, or the first and the last, as people write them."""
+    return f"{start:%-d %b}" + (f" to {end:%-d %b}" if end > start else "")
+
+
+def check_entry(entry: CalendarEntry) -> None:
+    """Raise `CoachError` for an entry that cannot be."""
+    if entry.kind not in CalendarEntry.KINDS:
+        raise CoachError("There is no such kind.", where="kind", accepted=", ".join(CalendarEntry.KINDS))
+    if not 1 <= len(entry.name) <= 80:
+        raise CoachError("It needs a name.", where="name", accepted="1 to 80 characters are accepted.")
+    if not 0 <= (entry.end - entry.start).days <= LONGEST_DAYS:
+        raise CoachError("It ends before it begins, or lasts too long.", where="end", accepted=f"Up to {LONGEST_DAYS} days.")
+    if abs((entry.start - clock.today()).days) > FARTHEST_DAYS:
+        raise CoachError(
+            f"{entry.start:%-d %B %Y} lies too far away.", where="start", accepted="Days within two years are accepted."
+        )
+    if entry.kind == "match" and entry.end != entry.start:
+        raise CoachError("A match is on one day.", where="end", accepted="Its day, or a competition of several days.")
+    if entry.hour is not None and not 0 <= entry.hour < 24:
+        raise CoachError("That is no hour of the day.", where="hour", accepted="0:00 to 23:59.")
+
+
 def preview(scope: Scope, text: str, kinds: dict[str, str]) -> tuple[list[Row], tuple[str, ...]]:
     """What taking a calendar in would do, event by event; nothing is stored."""
-    read = read_calendar(text, clock.today(), timezone.get_current_timezone())
+    read = read_calendar(text, clock.today(), clock.zone())
     return [_row(scope, found, kinds.get(found.uid, found.kind)) for found in read.found], read.problems
 
 
 def _row(scope: Scope, found: Found, kind: str) -> Row:
     if kind not in (*KINDS, "skip"):
         raise CoachError("There is no such kind.", where="kinds", accepted=", ".join((*KINDS, "skip")))
-    when = f"{found.start:%a %-d %b %Y}" + (
-        f" to {found.end:%a %-d %b}" if found.end > found.start and found.weekday is None else ""
-    )
-    if found.weekday is not None:
-        when = f"every {found.start:%A} at {_clock(found.hour)}, {found.minutes or 90} min"
+    if kind == "practice":
+        found = as_practice(found)
+    when = _wanted(found, kind) + (f" ({found.zone_words})" if found.zone_words else "")
     if kind == "skip":
         return Row(found, kind, "skip", when)
     standing = standing_for(scope, found, kind)
@@ -80,51 +114,90 @@ def _row(scope: Scope, found: Found, kind: str) -> Row:
     if standing is None:
         return Row(found, kind, "new", when)
     before = _said(standing)
-    return (
-        Row(found, kind, "same", when)
-        if before == _wanted(found, standing)
-        else Row(found, kind, "changed", f"{before} → {when}")
-    )
-
-
-def _clock(hour: float | None) -> str:
-    hour = hour or 0.0
-    return f"{int(hour)}:{round(60 * (hour % 1)) % 60:02d}"
+    if before == _wanted(found, kind):
+        return Row(found, kind, "same", when)
+    if standing.sequence > found.sequence:
+        return Row(found, kind, "older", f"{when}; what stands is newer: {before}")
+    return Row(found, kind, "changed", f"{before} → {when}")
 
 
 Standing = Competition | CalendarEntry | Practice
 
 
+def as_practice(found: Found) -> Found:
+    """An event as a practice: a single one is a weekly practice of one day."""
+    if found.weekday is not None:
+        return found
+    hour = USUAL_HOUR if found.hour is None else found.hour
+    return replace(found, weekday=found.start.weekday(), hour=hour, since=found.start, until=found.start)
+
+
 def standing_for(scope: Scope, found: Found, kind: str) -> Standing | None:
     """What an event of this calendar became when it was taken in before."""
     if kind == "practice":
-        squad = scope.squad or (scope.athlete.squad if scope.athlete else None)
-        if found.weekday is None or found.hour is None:
-            return None
-        practices = Practice.objects.filter(squad=squad, weekday=found.weekday, hour=round(found.hour, 2))
-        return practices.filter(Q(athlete=None) | Q(athlete=scope.athlete)).first()
+        return _practice_for(scope, found)
     own = found.uid.removesuffix("@jarvok").rpartition("-")
+    pk = int(own[2]) if own[2].isdigit() else 0
     if kind == "competition":
         rows = Competition.objects.filter(athlete__in=scope.athletes, withdrawn_at__isnull=True)
-        pk = int(own[2]) if own[0] == "competition" and own[2].isdigit() else 0
-        return rows.filter(pk=pk).first() or rows.filter(uid=found.uid[:200]).first()
-    pk = int(own[2]) if own[0] == "entry" and own[2].isdigit() else 0
+        mine = rows.filter(pk=pk).first() if own[0] == "competition" else None
+        return mine or rows.filter(uid=found.uid[:200]).first()
     entries = CalendarEntry.objects.filter(withdrawn_at__isnull=True)
-    mine = entries.filter(athlete=scope.athlete, squad=scope.squad, group=scope.group)
-    return entries.filter(pk=pk).first() or mine.filter(uid=found.uid[:200]).first()
+    ours = entries.filter(athlete=scope.athlete, squad=scope.squad, group=scope.group)
+    entry = entries.filter(pk=pk).first() if own[0] == "entry" else None
+    return entry or ours.filter(uid=found.uid[:200]).first()
+
+
+def _practice_for(scope: Scope, found: Found) -> Practice | None:
+    """By the event it came from, our own number in it, or else its weekday and hour."""
+    rows = Practice.objects.filter(squad=scope.the_squad).filter(Q(athlete=None) | Q(athlete=scope.athlete))
+    same = rows.filter(uid__in=(found.uid[:200], found.uid.rpartition("@w")[0] or "-")).first()  # also of a copy we wrote
+    if same is not None:
+        return same
+    own = re.match(r"practice-(\d+)@jarvok(?:@w\d)?$", found.uid)
+    if own is not None:
+        return rows.filter(pk=int(own[1])).first()
+    return rows.filter(uid="", weekday=found.weekday or 0, hour=round(found.hour or 0.0, 2)).first()
 
 
 def _said(standing: Standing) -> str:
     match standing:
         case Competition():
-            return f"{standing.name}, {standing.day:%-d %b %Y} to {standing.last_day or standing.day:%-d %b}"
+            return f"{standing.name}, {_days(standing.day, standing.last_day or standing.day)}"
         case CalendarEntry():
-            return f"{standing.name}, {standing.start:%-d %b %Y} to {standing.end:%-d %b}"
+            return f"{standing.name}, {_days(standing.start, standing.end)}{_at(standing.hour)}"
         case _:
-            return f"{standing.minutes} min"
+            days = [date.fromisoformat(d) for d in standing.but_not]
+            return practice_words(standing.weekday, standing.hour, standing.minutes, standing.since, standing.until, days)
 
 
-def _wanted(found: Found, standing: Standing) -> str:
-    if isinstance(standing, Practice):
-        return f"{found.minutes or 90} min"
-    return f"{found.name}, {found.start:%-d %b %Y} to {found.end:%-d %b}"
+def _wanted(found: Found, kind: str) -> str:
+    """What an event says, in the words of what stands."""
+    if kind == "practice" and found.weekday is not None:
+        minutes = found.minutes or USUAL_MINUTES
+        return practice_words(found.weekday, found.hour or 0.0, minutes, found.since, found.until, found.but_not)
+    timed = "" if kind == "competition" else _at(found.hour)
+    return f"{found.name}, {_days(found.start, found.start if kind == 'match' else found.end)}{timed}"
+
+
+def practice_words(
+    weekday: int, hour: float, minutes: int, since: date | None, until: date | None, but_not: Sequence[date]
+) -> str:
+    """A weekly practice in words: with its first and last day, and the days ahead on which it falls out."""
+    if since is not None and since == until:
+        return f"{since:%a %-d %b %Y} at {clock_words(hour)}, {minutes} min"
+    out = ", ".join(f"{d:%-d %b}" for d in but_not if d >= clock.today())
+    return (
+        f"every {WEEKDAY_NAMES[weekday]} at {clock_words(hour)}, {minutes} min"
+        + (f", from {since:%-d %b %Y}" if since is not None and since > clock.today() else "")
+        + (f", until {until:%-d %b %Y}" if until is not None else "")
+        + (f", not on {out}" if out else "")
+    )
+
+
+def _days(start: date, end: date) -> str:
+    return f"{start:%a %-d %b %Y}" + (f" to {end:%a %-d %b}" if end > start else "")
+
+
+def _at(hour: float | None) -> str:
+    return "" if hour is None else f", {clock_words(round(hour, 2))}"

@@ -37,6 +37,7 @@ class TypedCompetition:
     events: tuple[Event, ...] = field(default=())
     uid: str = ""
     division: str = ""
+    sequence: int | None = None  # of an imported calendar; by hand it is one more
 
 
 @contextmanager
@@ -113,6 +114,8 @@ def write(competition: Competition, typed: TypedCompetition) -> None:
     competition.events = [e.to_raw() for e in typed.events]
     competition.division = typed.division
     competition.uid = typed.uid or competition.uid
+    by_hand = competition.sequence + (0 if competition.pk is None else 1)
+    competition.sequence = by_hand if typed.sequence is None else typed.sequence
     competition.save()
 
 
@@ -179,6 +182,7 @@ def restore(athlete: Athlete, facts: dict[str, Any]) -> None:
         for key in ("day", "last_day", "weigh_in", "planned_from"):
             setattr(competition, key, date.fromisoformat(row[key]) if row[key] else None)
         competition.pinned_weeks, competition.withdrawn_at = row["pinned_weeks"], None
+        competition.sequence += 1
         competition.save()
     style = style_of(athlete)
     style.arrangement, style.loading_weeks = facts["style"]["arrangement"], facts["style"]["loading_weeks"]

@@ -98,7 +98,7 @@ def _facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules
     return WeekFacts(
         plan,
         week,
-        practices_of(athlete),
+        practices_of(athlete, week.start),
         limits_of(athlete, week.start),
         week_style_of(athlete, week.start).days,
         level_of(athlete.training_age_years),

@@ -7,9 +7,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, time, timedelta, tzinfo
-from typing import Any
+from itertools import groupby
+from typing import Any, NamedTuple
 
 from dateutil.rrule import rrulestr
 from icalendar import Calendar, Component, Event
@@ -38,7 +39,9 @@ class Found:
     """One happening read from a calendar. Days are local; `hour` and `minutes` where it has a time of day.
 
     `uid` is stable over updates; an occurrence of a recurring event carries its first day in it. `weekday` is set for a
-    weekly event with a time of day, which stands once for all its weeks.
+    weekly event with a time of day, which stands once for all its weeks: `since` and `until` are its first and last day
+    where it has them, `but_not` the days on which it falls out. `sequence` is the number of its version. `zone_words` say
+    its hour where the calendar means it in another time zone.
     """
 
     uid: str
@@ -50,6 +53,11 @@ class Found:
     minutes: int | None = None
     weekday: int | None = None
     is_cancelled: bool = False
+    since: date | None = None
+    until: date | None = None
+    but_not: tuple[date, ...] = ()
+    sequence: int = 0
+    zone_words: str = ""
 
 
 @dataclass(frozen=True)
@@ -89,8 +97,12 @@ def read_calendar(raw: bytes | str, today: date, zone: tzinfo) -> Read:
 
 
 def _newest(found: Iterable[Found]) -> list[Found]:
-    """The last one of each uid: a file may hold an event and its update."""
-    return list({f.uid: f for f in found}.values())
+    """The newest version of each uid, of two alike the last: a file may hold an event and its update."""
+    newest: dict[str, Found] = {}
+    for f in found:
+        if f.uid not in newest or f.sequence >= newest[f.uid].sequence:
+            newest[f.uid] = f
+    return list(newest.values())
 
 
 def _happenings(event: Component, today: date, zone: tzinfo, moved: set[tuple[str, date]]) -> list[Found]:
@@ -106,39 +118,82 @@ def _happenings(event: Component, today: date, zone: tzinfo, moved: set[tuple[st
     if "RECURRENCE-ID" in event:
         uid = f"{uid}@{_day(event['RECURRENCE-ID'].dt, zone)}"
     rule = event.get("RRULE")
+    said = _zone_words(start, zone)
+    told = Found(uid, name, first, first, kind, hour, minutes, None, cancelled, sequence=_sequence(event), zone_words=said)
     if rule is None:
         last = first + timedelta(days=length)
-        return [Found(uid, name, first, last, kind, hour, minutes, None, cancelled)] if last >= today else []
-    days = _occurrences(event, start, rule, today, zone)
+        return [replace(told, end=last)] if last >= today else []
+    moments = [m for m in _occurrences(event, start, rule, today, zone) if (uid, m.day) not in moved]
     weekly = str(rule.get("FREQ", [""])[0]).upper() == "WEEKLY" and int(rule.get("INTERVAL", [1])[0]) == 1
-    if weekly and hour is not None and kind in ("practice", "unavailable") and days:
-        weekdays = sorted({d.weekday() for d in days})
-        ends = days[-1]
-        return [
-            Found(f"{uid}@w{w}", name, next(d for d in days if d.weekday() == w), ends, "practice", hour, minutes, w, cancelled)
-            for w in weekdays
-        ]
-    return [
-        Found(f"{uid}@{d}", name, d, d + timedelta(days=length), kind, hour, minutes, None, cancelled)
-        for d in days
-        if (uid, d) not in moved
-    ]
+    if weekly and hour is not None and kind in ("practice", "unavailable") and moments:
+        has_end = "UNTIL" in rule or "COUNT" in rule
+        return _weekly(replace(told, kind="practice"), moments, None if first <= today else first, has_end=has_end)
+    return [replace(told, uid=f"{uid}@{m.day}", start=m.day, end=m.day + timedelta(days=length), hour=m.hour) for m in moments]
 
 
-def _occurrences(event: Component, start: date, rule: Any, today: date, zone: tzinfo) -> list[date]:
+class Moment(NamedTuple):
+    """A local day, and the hour of it where there is one."""
+
+    day: date
+    hour: float | None
+
+
+def _weekly(told: Found, moments: Sequence[Moment], since: date | None, *, has_end: bool) -> list[Found]:
+    """A weekly event once for each weekday and hour: another hour, where clocks change elsewhere, begins a new one."""
+    found: list[Found] = []
+    for weekday in sorted({m.day.weekday() for m in moments}):
+        runs = [list(run) for _, run in groupby((m for m in moments if m.day.weekday() == weekday), lambda m: m.hour)]
+        for number, run in enumerate(runs):
+            first, last = run[0].day, run[-1].day
+            is_last = number == len(runs) - 1
+            days = {m.day for m in run}
+            between = (first + timedelta(days=7 * i) for i in range((last - first).days // 7))
+            found.append(
+                replace(
+                    told,
+                    uid=f"{told.uid}@w{weekday}" + (f"@{first}" if number else ""),
+                    start=first,
+                    end=last,
+                    hour=run[0].hour,
+                    weekday=weekday,
+                    since=first if number or since is not None else None,
+                    until=last if has_end or not is_last else None,
+                    but_not=tuple(d for d in between if d not in days),
+                )
+            )
+    return found
+
+
+def _sequence(event: Component) -> int:
+    try:
+        return max(0, int(event.get("SEQUENCE", 0)))
+    except (TypeError, ValueError):
+        return 0
+
+
+def _zone_words(start: date | datetime, zone: tzinfo) -> str:
+    """The hour as the calendar means it, where that is another than the centre's."""
+    if not isinstance(start, datetime) or start.tzinfo is None or start.utcoffset() == timedelta(0):
+        return ""
+    if start.utcoffset() == start.astimezone(zone).utcoffset():
+        return ""
+    return f"{start:%-H:%M} {start.tzinfo}"
+
+
+def _occurrences(event: Component, start: date, rule: Any, today: date, zone: tzinfo) -> list[Moment]:
     """Local days of a recurring event from today on: followed by the wall clock, so that a clock change moves nothing."""
     wall = datetime.combine(start, time()) if not isinstance(start, datetime) else start.replace(tzinfo=None)
     text = re.sub(r"(UNTIL=\d{8}T\d{6})Z", r"\1", rule.to_ical().decode())
     until = today + timedelta(days=HORIZON_DAYS)
     out = {_day(x.dt, zone) for item in _many(event.get("EXDATE")) for x in item.dts}
-    found: list[date] = []
+    found: list[Moment] = []
     for moment in rrulestr(text, dtstart=wall):
         local = moment if not isinstance(start, datetime) or start.tzinfo is None else moment.replace(tzinfo=start.tzinfo)
         day = _day(local, zone)
         if day > until:
             break
         if day >= today and day not in out:
-            found.append(day)
+            found.append(Moment(day, _hour(local, zone) if isinstance(start, datetime) else None))
     return found
 
 
@@ -186,7 +241,9 @@ def guess_kind(name: str, categories: Sequence[str] = ()) -> str:
 
 @dataclass(frozen=True)
 class Written:
-    """One happening to write: all day unless it has an hour; weekly from `start` to `until` when `weekday` is set."""
+    """One happening to write: all day unless it has an hour; weekly from `start` to `until` when `weekday` is set, but not
+    on the days of `but_not`. A cancelled one is written as such, so that who took it in before takes it out again.
+    """
 
     uid: str
     name: str
@@ -198,6 +255,9 @@ class Written:
     weekday: int | None = None
     until: date | None = None
     note: str = ""
+    but_not: tuple[date, ...] = ()
+    sequence: int = 0
+    is_cancelled: bool = False
 
 
 def write_calendar(items: Iterable[Written], stamp: datetime, zone: tzinfo) -> bytes:
@@ -210,6 +270,9 @@ def write_calendar(items: Iterable[Written], stamp: datetime, zone: tzinfo) -> b
         event.add("uid", item.uid)
         event.add("dtstamp", stamp)
         event.add("summary", item.name)
+        event.add("sequence", item.sequence)
+        if item.is_cancelled:
+            event.add("status", "CANCELLED")
         event.add("categories", [item.kind.upper()])
         if item.note:
             event.add("description", item.note)
@@ -217,7 +280,10 @@ def write_calendar(items: Iterable[Written], stamp: datetime, zone: tzinfo) -> b
             event.add("dtstart", item.start)
             event.add("dtend", item.end + timedelta(days=1))
         else:
-            begins = datetime.combine(item.start, time(int(item.hour), round(60 * (item.hour % 1)) % 60), tzinfo=zone)
+            clock = time(int(item.hour), round(60 * (item.hour % 1)) % 60)
+            begins = datetime.combine(item.start, clock, tzinfo=zone)
+            for day in item.but_not:
+                event.add("exdate", datetime.combine(day, clock, tzinfo=zone))
             event.add("dtstart", begins)
             event.add("dtend", begins + timedelta(minutes=item.minutes))
         if item.weekday is not None:

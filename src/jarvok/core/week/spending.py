@@ -118,7 +118,8 @@ class SpentWeek:
 def spend_week(key: str, facts: WeekFacts) -> SpentWeek:
     """Return the week's dose spent over the sessions of a week model. Raises `CoachError` for an unknown model.
 
-    A session for which no main set is left falls away, and so does one that would lie on a day of the contest.
+    Before a taper a session for which no main set is left falls away; in one it stays, because frequency is chosen apart from
+    depth. One that would lie on a day of the contest falls away.
     """
     layout = lay_out(key, facts)
     full = full_week_sets(layout.arrangement, layout.facts)
@@ -136,7 +137,8 @@ def spend_week(key: str, facts: WeekFacts) -> SpentWeek:
     if window is not None:
         found |= {s.laid.draft.key: s for s in _spend_window(key, facts, window, full) if s.laid.day in _days_of(week.start)}
     sessions = (found[s.draft.key] for s in layout.sessions if s.draft.key in found)
-    return SpentWeek(layout, tuple(s for s in sessions if s.sets or not s.laid.full_sets), full)
+    first = window.first if window is not None else week.end + timedelta(days=1)
+    return SpentWeek(layout, tuple(s for s in sessions if s.sets or not s.laid.full_sets or s.laid.day >= first), full)
 
 
 def _days_of(monday: date) -> list[date]:

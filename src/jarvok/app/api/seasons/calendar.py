@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from datetime import date, timedelta
 
+from django.db.models import Q
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
-from django.utils import timezone
 from ninja import Router
 
 from jarvok.app import clock
@@ -15,7 +15,7 @@ from jarvok.app.api.seasons.shapes import ChoiceWords
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.reading import practice_rows_of
 from jarvok.app.centre.in_force import rules_in_force
-from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.athletes.models import Athlete, Practice
 from jarvok.app.facts.seasons.models import CalendarEntry, Competition
 from jarvok.app.schema import Schema
 from jarvok.app.seasons import calendar_rows as services
@@ -30,6 +30,7 @@ from jarvok.core.season.match_days import in_season_week, played_share
 from jarvok.core.season.model import RANK_NAMES, Rank, monday_of
 
 router = Router(tags=["calendar"])
+MATCH_MIN = 90  # [J] how long a match or another entry with an hour is written
 PLAYED_DAYS = 28  # minutes of matches so far back can still be written
 ENTRY_NAMES = {"match": "Match"} | {k.value: SPAN_NAMES[k] for k in SpanKind}
 
@@ -43,6 +44,7 @@ class EntryOut(Schema):
     end: date
     days_to_go: int
     whom: str
+    hour: float | None
 
 
 class MatchDayOut(Schema):
@@ -162,6 +164,7 @@ def calendar_out(athlete_id: int) -> CalendarOut:
                 end=e.end,
                 days_to_go=(e.start - today).days,
                 whom=_whom(e),
+                hour=e.hour,
             )
             for e in entries
             if e.end >= today
@@ -241,6 +244,35 @@ def _uid(item: Competition | CalendarEntry, word: str) -> str:
     return item.uid or f"{word}-{item.pk}@jarvok"
 
 
+def _taken_out(athlete: Athlete, today: date) -> list[CalendarEntry]:
+    """What lay ahead and was taken out again: written as cancelled, so that other calendars drop it too."""
+    mine = Q(athlete=athlete) | Q(squad=athlete.squad, group__in=("", athlete.group))
+    return list(CalendarEntry.objects.filter(mine, withdrawn_at__isnull=False, end__gte=today))
+
+
+def _practice_written(p: Practice, athlete: Athlete, today: date, until: date | None) -> Written | None:
+    """A weekly practice from its first day ahead, to its own end or that of the season; None for one that is over."""
+    first = max(today, p.since or today)
+    day = first + timedelta(days=(p.weekday - first.weekday()) % 7)
+    last = min([d for d in (p.until, until) if d is not None], default=None)
+    if last is not None and last < day:
+        return None
+    return Written(
+        uid=p.uid or f"practice-{p.pk}@jarvok",
+        name=f"{p.sport or athlete.squad.name} practice",
+        kind="practice",
+        start=day,
+        end=day,
+        hour=p.hour,
+        minutes=p.minutes,
+        weekday=p.weekday,
+        until=last,
+        note=f"hard {p.hardness} of 10",
+        but_not=tuple(d for raw in p.but_not if (d := date.fromisoformat(raw)) >= today),
+        sequence=p.sequence,
+    )
+
+
 @router.get("/export/athletes/{int:athlete_id}/calendar.ics", include_in_schema=False)
 def export(request: HttpRequest, athlete_id: int) -> HttpResponse:
     athlete = get_object_or_404(Athlete.objects.select_related("squad").prefetch_related("squad__practices"), pk=athlete_id)
@@ -249,18 +281,35 @@ def export(request: HttpRequest, athlete_id: int) -> HttpResponse:
     plan = book.plan(athlete_id)
     until = plan.weeks[-1].end if plan is not None else None
     items = [
-        Written(_uid(c, "competition"), c.name, "competition", c.day, c.last_day or c.day, note=RANK_NAMES[Rank(c.rank)])
+        Written(
+            _uid(c, "competition"),
+            c.name,
+            "competition",
+            c.day,
+            c.last_day or c.day,
+            note=RANK_NAMES[Rank(c.rank)],
+            sequence=c.sequence,
+        )
         for c in book.competitions(athlete_id)
         if c.day >= today and c.block is None
     ]
-    items += [Written(_uid(e, "entry"), e.name, e.kind, e.start, e.end) for e in book.entries(athlete_id) if e.end >= today]
-    monday = monday_of(today)
-    for p in practice_rows_of(athlete):
-        day = date.fromordinal(monday.toordinal() + p.weekday)
-        name = f"{p.sport or athlete.squad.name} practice"
-        uid = f"practice-{p.pk}@jarvok"
-        items.append(Written(uid, name, "practice", day, day, p.hour, p.minutes, p.weekday, until, f"hard {p.hardness} of 10"))
-    data = write_calendar(items, clock.now(), timezone.get_current_timezone())
+    items += [
+        Written(
+            _uid(e, "entry"),
+            e.name,
+            e.kind,
+            e.start,
+            e.end,
+            e.hour if e.end == e.start else None,
+            MATCH_MIN,
+            sequence=e.sequence,
+            is_cancelled=e.is_out,
+        )
+        for e in (*book.entries(athlete_id), *_taken_out(athlete, today))
+        if e.end >= today
+    ]
+    items += [x for p in practice_rows_of(athlete) if (x := _practice_written(p, athlete, today, until)) is not None]
+    data = write_calendar(items, clock.now(), clock.zone())
     response = HttpResponse(data, content_type="text/calendar; charset=utf-8")
     response["Content-Disposition"] = f'attachment; filename="{athlete.name.lower().replace(" ", "-")}.ics"'
     return response

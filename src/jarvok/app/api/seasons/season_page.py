@@ -122,7 +122,7 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
         ],
         drift=_drift(athlete, book, plan),
         working=working_out(plan.working),
-        practice_weights=list(day_weights(practices_of(athlete))),
+        practice_weights=list(day_weights(practices_of(athlete, monday_of(today)))),
     )
 
 

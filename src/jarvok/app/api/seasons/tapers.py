@@ -14,7 +14,7 @@ from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.seasons.season_page import event_out, gap_of
 from jarvok.app.api.seasons.seasons import typed_taper
 from jarvok.app.api.seasons.shapes import ChoiceWords, EventOut, TaperOut
-from jarvok.app.athletes.reading import FOR_A_WEEK, practices_of
+from jarvok.app.athletes.reading import FOR_A_WEEK, practice_rows_of, practices_of
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.schema import Schema
 from jarvok.app.seasons.season_book import SeasonBook, plan_from
@@ -155,9 +155,9 @@ def _own(athlete: Athlete, today: date) -> tuple[Constants | None, str]:
     """A fit to a year of loads as recorded and jump heights, if there are enough results."""
     start = today - timedelta(days=365)
     days = done_loads(athlete, start, today, au_of(cost_of_a_set(athlete, today)))
-    practice = [sum(p.hardness * p.minutes for p in practices_of(athlete) if p.weekday == d) for d in range(7)]
     run = [start + timedelta(days=i) for i in range((today - start).days + 1)]
-    loads = [days.get(d, 0.0) + practice[d.weekday()] for d in run]
+    practices = practice_rows_of(athlete)
+    loads = [days.get(d, 0.0) + sum(p.hardness * p.minutes for p in practices if p.is_on(d)) for d in run]
     results: list[tuple[int, float]] = []
     for m in MarkRecord.objects.filter(athlete=athlete, kind=MarkKind.JUMP, side="", withdrawn_at__isnull=True, day__gte=start):
         reading = read(MarkKind.JUMP, m.measures, 0) if m.exercise_id == "countermovement_jump" else None
@@ -238,7 +238,8 @@ def try_tapers(request: HttpRequest, athlete_id: int, payload: BenchIn) -> Bench
         raise CoachError(f"{left:g} % of practice cannot be left.", where="practice_left_pct", accepted="0 to 100 %, or nothing.")
     goal = book.goal(athlete_id)
     day = goal.day if goal is not None else plan.competition_day
-    practice = [float(sum(p.hardness * p.minutes for p in practices_of(athlete) if p.weekday == d)) for d in range(7)]
+    week = practices_of(athlete, monday_of(book.today))
+    practice = [float(sum(p.hardness * p.minutes for p in week if p.weekday == d)) for d in range(7)]
     constants, called, words = _constants(athlete, plan, payload.constants)
     cost = cost_of_a_set(athlete, book.today)
     rows = [_with_taper(athlete, facts, style, day, au_of(cost)) for style in styles[:MOST_TAPERS]]

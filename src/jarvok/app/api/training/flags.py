@@ -162,7 +162,7 @@ class FlagBook:
         return WeekView(
             week.week.start,
             tuple(self.views.values()),
-            practices_of(athlete),
+            practices_of(athlete, week.week.start),
             before,
             week.week.is_light,
             week.week.phase is PhaseKey.IN_SEASON,

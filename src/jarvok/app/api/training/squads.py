@@ -137,7 +137,7 @@ def read_squad_week(request: HttpRequest, squad_id: int, start: date | None = No
         following=monday + timedelta(days=7),
         days=week_days(monday),
         today=today,
-        practice_weights=list(day_weights(practices_of(people[0]))) if people else [0.0] * 7,
+        practice_weights=list(day_weights(practices_of(people[0], monday))) if people else [0.0] * 7,
         groups=sorted({p.group for p in people if p.group}),
         rows=rows,
         without_season=[p.name for p in people if p.pk not in planned],

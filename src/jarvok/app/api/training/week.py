@@ -75,7 +75,7 @@ def _away_words(found: AthleteWeek, day: date) -> str:
 
 
 def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
-    practices = practices_of(athlete)
+    practices = practices_of(athlete, found.week.start)
     weights = day_weights(practices)
     by_day = {s.planned.day: s for s in found.sheets}
     flags = FlagBook(athlete, found)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 from django.db import models
 
 from jarvok.app.facts.centre.models import KitRecord
@@ -57,7 +59,8 @@ class BodyMass(Fact):
 class Practice(Fact):
     """A recurring sport practice of a squad, or of one athlete in it, such as that of a second sport.
 
-    Monday is 0; hardness 1-10.
+    Monday is 0; hardness 1-10. `since` and `until` are its first and last day where it does not go on for ever, `but_not` the
+    days (as "2026-12-24") on which it falls out. `uid` names the event of an imported calendar.
     """
 
     squad = models.ForeignKey(Squad, on_delete=models.CASCADE, related_name="practices")
@@ -67,9 +70,23 @@ class Practice(Fact):
     hour = models.FloatField()
     minutes = models.PositiveSmallIntegerField()
     hardness = models.PositiveSmallIntegerField()
+    since = models.DateField(null=True)
+    until = models.DateField(null=True)
+    but_not = models.JSONField(default=list)
+    uid = models.CharField(max_length=200, blank=True)
+    sequence = models.PositiveIntegerField(default=0)
 
     class Meta:
         ordering = ["weekday", "hour"]
+
+    def is_on(self, day: date) -> bool:
+        """Whether it takes place on a day."""
+        return (
+            day.weekday() == self.weekday
+            and (self.since is None or day >= self.since)
+            and (self.until is None or day <= self.until)
+            and day.isoformat() not in self.but_not
+        )
 
 
 class Restriction(Fact):

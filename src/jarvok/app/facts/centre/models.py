@@ -11,6 +11,7 @@ class Centre(models.Model):
     """The centre itself: one row. `version` is raised by every act that touches neither an athlete nor a squad alone."""
 
     version = models.PositiveIntegerField(default=0)
+    zone = models.CharField(max_length=60, blank=True)  # where it lies, such as "Europe/Oslo"; nothing for the server's own
 
 
 class RuleChange(Fact):

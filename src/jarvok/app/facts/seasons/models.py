@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from datetime import date
+from typing import Any
+
 from django.db import models
 
 from jarvok.app import clock
@@ -15,7 +18,8 @@ class Competition(Fact):
     """A competition of one athlete. `planned_from` is the day the season to it was built on.
 
     `pinned_weeks` are phase lengths set by the coach; `events` what is contested (`season.exposures.Event`), `division` the
-    class the athlete enters where implements differ; `uid` names the event of an imported calendar. A row with a `block` is
+    class the athlete enters where implements differ; `uid` names the event of an imported calendar,
+    `sequence` its version. A row with a `block` is
     no competition but the last day of a block of weeks (`season.model.TrainingBlock`).
     """
 
@@ -29,6 +33,7 @@ class Competition(Fact):
     block = models.JSONField(null=True)
     division = models.CharField(max_length=40, blank=True)
     uid = models.CharField(max_length=200, blank=True)
+    sequence = models.PositiveIntegerField(default=0)
     planned_from = models.DateField()
     pinned_weeks = models.JSONField(default=dict)
     withdrawn_at = models.DateTimeField(null=True)
@@ -72,7 +77,8 @@ class Change(Fact):
 class CalendarEntry(Fact):
     """Matches, camps, travel, exams, holidays and days away: of a squad, a group of it, or one athlete.
 
-    `planned_from` is the day it was entered: a season of matches alone is built from there.
+    `planned_from` is the day it was entered: a season of matches alone is built from there. `hour` is its hour of day where
+    it has one; `sequence` the number of the version that an imported calendar held.
     """
 
     KINDS = ("match", *(k.value for k in SpanKind))
@@ -84,13 +90,46 @@ class CalendarEntry(Fact):
     name = models.CharField(max_length=80)
     start = models.DateField()
     end = models.DateField()
+    hour = models.FloatField(null=True)
     uid = models.CharField(max_length=200, blank=True)
+    sequence = models.PositiveIntegerField(default=0)
     planned_from = models.DateField(default=clock.today)
     withdrawn_at = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["start", "id"]
         indexes = [models.Index(fields=["uid"])]
+
+    @property
+    def is_out(self) -> bool:
+        """Whether it has been taken out."""
+        return self.withdrawn_at is not None
+
+    def to_raw(self) -> dict[str, Any]:
+        """What a change of it may change, as plain data."""
+        return {
+            "kind": self.kind, "name": self.name, "start": self.start.isoformat(), "end": self.end.isoformat(),
+            "hour": self.hour, "is_out": self.is_out,
+        }  # fmt: skip
+
+    def put_back(self, raw: dict[str, Any]) -> None:
+        """Stand as such data says; it is not stored by this."""
+        self.kind, self.name, self.hour = raw["kind"], raw["name"], raw["hour"]
+        self.start, self.end = date.fromisoformat(raw["start"]), date.fromisoformat(raw["end"])
+        if raw["is_out"] != self.is_out:
+            self.withdrawn_at = clock.now() if raw["is_out"] else None
+
+
+class EntryChange(Fact):
+    """One change of something in the calendar, with what it was before and after: all of one act are one step of undo."""
+
+    entry = models.ForeignKey(CalendarEntry, on_delete=models.CASCADE, related_name="changes")
+    before = models.JSONField()
+    after = models.JSONField()
+    undone_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-id"]
 
 
 class MinutesPlayed(Fact):

@@ -9,8 +9,24 @@ from jarvok.app.acts import Who, acting
 from jarvok.app.facts.athletes.models import Practice
 from jarvok.app.facts.people.models import Via
 from jarvok.app.facts.seasons.models import CalendarEntry, Competition
-from jarvok.app.seasons.actions import add_competition, add_entry, change_competition, take_out_entry, withdraw_competition
-from jarvok.app.seasons.calendar_rows import LONGEST_DAYS, USUAL_HARDNESS, Row, Scope, preview, standing_for
+from jarvok.app.seasons.actions import (
+    add_competition,
+    add_entry,
+    change_competition,
+    change_entry,
+    take_out_entry,
+    withdraw_competition,
+)
+from jarvok.app.seasons.calendar_rows import (
+    LONGEST_DAYS,
+    USUAL_HARDNESS,
+    USUAL_HOUR,
+    USUAL_MINUTES,
+    Row,
+    Scope,
+    preview,
+    standing_for,
+)
 from jarvok.app.seasons.typed_season import TypedCompetition, same_name
 from jarvok.core.interchange.calendar import Found
 from jarvok.core.season.exposures import Event
@@ -42,12 +58,15 @@ def _store(who: Who, scope: Scope, row: Row) -> None:
         _store_competition(who, scope, found, standing if isinstance(standing, Competition) else None)
     elif row.kind == "practice":
         _store_practice(scope, found, standing if isinstance(standing, Practice) else None)
-    elif isinstance(standing, CalendarEntry):
-        standing.name, standing.kind, standing.start, standing.end = found.name, row.kind, found.start, found.end
-        standing.save()
     else:
         end = found.start if row.kind == "match" else min(found.end, found.start + timedelta(days=LONGEST_DAYS))
-        add_entry.run(who, scope, row.kind, found.name, found.start, end, found.uid[:200])
+        if isinstance(standing, CalendarEntry):
+            sent = {"name": found.name, "kind": row.kind, "start": found.start, "end": end, "hour": found.hour}
+            change_entry.run(who, standing, sent, sequence=found.sequence)
+        else:
+            add_entry.run(
+                who, scope, row.kind, found.name, found.start, end, found.uid[:200], hour=found.hour, sequence=found.sequence
+            )
 
 
 def _same_everywhere(scope: Scope, standing: Competition) -> list[Competition]:
@@ -59,7 +78,8 @@ def _store_competition(who: Who, scope: Scope, found: Found, standing: Competiti
     last = found.end if found.end > found.start else None
     if standing is None:
         for athlete in scope.athletes:
-            typed = TypedCompetition(found.name, found.start, last_day=last, uid=found.uid[:200])
+            uid = found.uid[:200]
+            typed = TypedCompetition(found.name, found.start, last_day=last, uid=uid, sequence=found.sequence)
             typed_in = same_name(athlete, found.name, found.start)  # typed by hand before: it is the same one
             if typed_in is None:
                 add_competition.run(who, athlete, typed)
@@ -71,23 +91,16 @@ def _store_competition(who: Who, scope: Scope, found: Found, standing: Competiti
         return
     for same in _same_everywhere(scope, standing):
         events = tuple(Event.from_raw(e) for e in same.events)
-        typed = TypedCompetition(found.name, found.start, same.rank, last, None, events, same.uid, same.division)
+        typed = TypedCompetition(found.name, found.start, same.rank, last, None, events, same.uid, same.division, found.sequence)
         change_competition.run(who, same, typed)
 
 
 def _store_practice(scope: Scope, found: Found, standing: Practice | None) -> None:
-    squad = scope.squad or scope.athletes[0].squad
-    weekday = found.weekday if found.weekday is not None else found.start.weekday()
-    minutes = max(10, min(300, found.minutes or 90))
-    if standing is not None:
-        standing.minutes = minutes
-        standing.save()
-    else:
-        Practice.objects.create(
-            squad=squad,
-            athlete=scope.athlete,
-            weekday=weekday,
-            hour=round(found.hour or 18.0, 2),
-            minutes=minutes,
-            hardness=USUAL_HARDNESS,
-        )
+    practice = standing or Practice(squad=scope.the_squad, athlete=scope.athlete, hardness=USUAL_HARDNESS, uid=found.uid[:200])
+    practice.weekday = found.weekday if found.weekday is not None else found.start.weekday()
+    practice.hour = round(found.hour if found.hour is not None else USUAL_HOUR, 2)
+    practice.minutes = max(10, min(300, found.minutes or USUAL_MINUTES))
+    practice.since, practice.until = found.since, found.until
+    practice.but_not = [d.isoformat() for d in found.but_not]
+    practice.sequence = found.sequence
+    practice.save()

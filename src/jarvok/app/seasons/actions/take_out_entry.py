@@ -5,10 +5,12 @@ from __future__ import annotations
 from jarvok.app import clock
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.seasons.models import CalendarEntry
+from jarvok.app.seasons.calendar_rows import days_words
+from jarvok.app.seasons.calendar_steps import entry_changed
 
 
 def run(who: Who, entry: CalendarEntry) -> None:
-    """Something is taken out of the calendar."""
-    with acting(who, "take_out_entry", f"{entry.name} taken out", athlete=entry.athlete, squad=entry.squad):
+    """Take something out of the calendar; undo brings it back."""
+    words = f"{entry.name}, {days_words(entry.start, entry.end)}, taken out"
+    with acting(who, "take_out_entry", words, athlete=entry.athlete, squad=entry.squad), entry_changed(entry):
         entry.withdrawn_at = clock.now()
-        entry.save()
