@@ -226,6 +226,7 @@ def test_the_squad_list_asks_the_database_a_bounded_number_of_times(coach, athle
             coach.get("athletes")
         return len(seen)
 
+    coach.get("athletes")  # the first request of a process finds out where the centre lies
     few = queries()
     for i in range(12):
         other = Athlete.objects.create(squad=squad, name=f"More {i}")

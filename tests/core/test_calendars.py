@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 from importlib import resources
 from zoneinfo import ZoneInfo
@@ -166,3 +167,89 @@ def test_a_kind_is_guessed_from_the_words(name: str, kind: str) -> None:
 
 def test_a_category_says_it_better() -> None:
     assert guess_kind("Harbour Open", ["travel"]) == "travel"
+
+
+class TestWhatAWeeklyPracticeKeeps:
+    """Its first and last day, the days it falls out, and its hour where the calendar means another zone."""
+
+    WEEKLY = "UID:p\nSUMMARY:Practice\nDTSTART{start}\nDURATION:PT90M\nRRULE:FREQ=WEEKLY"
+
+    def weekly(self, start: str, more: str = "", *others: str) -> tuple[Found, ...]:
+        return read(self.WEEKLY.format(start=start) + more, *others)
+
+    def test_one_that_has_begun_and_goes_on_has_neither_end(self) -> None:
+        (found,) = self.weekly(";TZID=Europe/Oslo:20260303T180000")
+        assert (found.since, found.until, found.but_not, found.hour) == (None, None, (), 18.0)
+
+    def test_one_that_begins_later_says_when(self) -> None:
+        (found,) = self.weekly(";TZID=Europe/Oslo:20270105T180000")
+        assert (found.since, found.until) == (date(2027, 1, 5), None)
+
+    @pytest.mark.parametrize("end", [";UNTIL=20261222T170000Z", ";UNTIL=20261222T235900Z", ";UNTIL=20261222"])
+    def test_one_that_ends_says_when(self, end: str) -> None:
+        (found,) = self.weekly(";TZID=Europe/Oslo:20260303T180000", end)
+        assert found.until == date(2026, 12, 22)
+
+    def test_an_end_an_hour_before_it_is_the_week_before(self) -> None:
+        """18:00 in Oslo is 17:00 in UTC, where an end without a zone of its own is said."""
+        (found,) = self.weekly(";TZID=Europe/Oslo:20260303T180000", ";UNTIL=20261222T165900Z")
+        assert found.until == date(2026, 12, 15)
+
+    def test_a_number_of_times_is_an_end_too(self) -> None:
+        (found,) = self.weekly(";TZID=Europe/Oslo:20261201T180000", ";COUNT=3")
+        assert found.until == date(2026, 12, 15)
+
+    def test_days_it_falls_out_and_days_it_was_moved_from(self) -> None:
+        out = "\nEXDATE;TZID=Europe/Oslo:20261222T180000"
+        moved = (
+            "UID:p\nSUMMARY:Practice\nRECURRENCE-ID;TZID=Europe/Oslo:20261208T180000"
+            "\nDTSTART;TZID=Europe/Oslo:20261209T070000\nDURATION:PT60M"
+        )
+        weekly, single = self.weekly(";TZID=Europe/Oslo:20261201T180000", out, moved)
+        assert weekly.but_not == (date(2026, 12, 8), date(2026, 12, 22))
+        assert (single.start, single.hour, single.minutes, single.weekday) == (date(2026, 12, 9), 7.0, 60, None)
+
+    def test_where_clocks_change_on_other_days_the_hour_here_changes_with_them(self) -> None:
+        """Halifax and Oslo change clocks three weeks apart in spring 2027: 14 and 28 March."""
+        found = self.weekly(";TZID=America/Halifax:20261201T130000", ";UNTIL=20270501T000000Z")
+        assert [f.hour for f in found] == [18.0, 17.0, 18.0]
+        assert [f.since for f in found] == [date(2026, 12, 1), date(2027, 3, 16), date(2027, 3, 30)]
+        assert [f.until for f in found] == [date(2027, 3, 9), date(2027, 3, 23), date(2027, 4, 27)]
+        assert all(f.zone_words == "13:00 America/Halifax" for f in found)
+        assert len({f.uid for f in found}) == 3
+
+    def test_the_same_hour_here_and_there_is_not_mentioned(self) -> None:
+        (found,) = self.weekly(";TZID=Europe/Berlin:20261201T180000")
+        assert found.zone_words == ""
+
+    @pytest.mark.parametrize(("first", "second", "stands"), [(1, 2, "Late"), (2, 1, "Early"), (1, 1, "Late")])
+    def test_of_two_versions_the_newer_stands(self, first: int, second: int, stands: str) -> None:
+        event = "UID:e\nSEQUENCE:{}\nSUMMARY:{} match\nDTSTART;VALUE=DATE:20261205"
+        (found,) = read(event.format(first, "Early"), event.format(second, "Late"))
+        assert (found.name, found.sequence) == (f"{stands} match", max(first, second))
+
+
+def test_what_is_written_is_read_again_with_its_end_its_days_out_and_its_version() -> None:
+    """Also by the library that others use: icalendar."""
+    zone = ZoneInfo("Europe/Oslo")
+    item = Written(
+        "p@x",
+        "Practice",
+        "practice",
+        date(2026, 12, 1),
+        date(2026, 12, 1),
+        18.5,
+        75,
+        1,
+        date(2027, 1, 26),
+        "",
+        (date(2026, 12, 22),),
+        3,
+    )
+    raw = write_calendar([item, replace(item, uid="q@x", weekday=None, until=None, but_not=(), is_cancelled=True)], STAMP, zone)
+    (weekly, gone) = read_calendar(raw, date(2026, 11, 24), zone).found
+    assert (weekly.hour, weekly.minutes, weekly.until, weekly.but_not) == (18.5, 75, date(2027, 1, 26), (date(2026, 12, 22),))
+    assert (weekly.sequence, gone.is_cancelled) == (3, True)
+    events = Calendar.from_ical(raw).walk("VEVENT")
+    assert events[0]["DTSTART"].params["TZID"] == "Europe/Oslo"
+    assert int(events[0]["SEQUENCE"]) == 3

@@ -24,6 +24,7 @@ from jarvok.app.api.room.live import room_events
 from jarvok.app.api.room.rooms import router as room
 from jarvok.app.api.room.sensors import router as sensors
 from jarvok.app.api.seasons.calendar import router as calendar
+from jarvok.app.api.seasons.calendar_month import router as calendar_month
 from jarvok.app.api.seasons.seasons import router as seasons
 from jarvok.app.api.seasons.squad_season import router as squad_season
 from jarvok.app.api.seasons.tapers import router as tapers
@@ -53,6 +54,7 @@ for router in (
     seasons,
     squad_season,
     calendar,
+    calendar_month,
     tapers,
     training,
     methods,

@@ -12,6 +12,9 @@ export const keys = {
   bench: (id: number, body: unknown) => ["bench", id, body],
   contest: (id: number, competition: number | null) => ["contest", id, competition],
   calendar: (id: number) => ["calendar", id],
+  month: (whose: string, id: number, month: string) => ["month", whose, id, month],
+  allSquads: (month: string) => ["month", "all", month],
+  note: (text: string, day: string) => ["note", text, day],
   arrangements: ["arrangements"],
   week: (id: number, start?: string) => ["week", id, start ?? "now"],
   weeks: (id: number) => ["week", id],
@@ -71,8 +74,12 @@ export function keep(client: QueryClient, key: QueryKey, answer: object): void {
 export const stale = {
   afterPlan: (client: QueryClient) => now(client, all_but(["me", "floor"])),
   afterSeason: (client: QueryClient) => {
-    later(client, all_but(["me", "floor", "season", "bench", "contest", "calendar"]));
+    later(client, all_but(["me", "floor", "season", "bench", "contest", "calendar", "note"]));
     void now(client, begins(["bench", "contest", "calendar"]));
+  },
+  afterCalendar: (client: QueryClient) => {
+    later(client, all_but(["me", "floor", "note", "calendar"]));
+    void now(client, begins(["calendar"]));
   },
   afterSheet: (client: QueryClient) => later(client, begins(["week", "squad-week", "squad-table", "today", "season"])),
   afterMove: (client: QueryClient) => later(client, begins(["sheet", "squad-week", "squad-table", "today", "season"])),

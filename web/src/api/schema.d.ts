@@ -126,6 +126,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/settings/zone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Zone */
+        put: operations["jarvok_app_api_centre_set_zone"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/settings/reset": {
         parameters: {
             query?: never;
@@ -1094,6 +1111,166 @@ export interface paths {
         put?: never;
         /** Take In */
         post: operations["jarvok_app_api_seasons_calendar_take_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/{whose}/{pk}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Month
+         * @description A month of a calendar, whole weeks from Monday to Sunday.
+         */
+        get: operations["jarvok_app_api_seasons_calendar_month_read_month"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read What Is Written
+         * @description How something written on a day would be understood. Nothing is stored.
+         */
+        get: operations["jarvok_app_api_seasons_calendar_month_read_what_is_written"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/{whose}/{pk}/write": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Write
+         * @description Store what is written on a day.
+         */
+        post: operations["jarvok_app_api_seasons_calendar_month_write"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/{whose}/{pk}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move
+         * @description Move something by as many days as it was carried, or by its edge make it longer or shorter.
+         */
+        post: operations["jarvok_app_api_seasons_calendar_month_move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/{whose}/{pk}/take-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Out
+         * @description Take something out of the calendar.
+         */
+        post: operations["jarvok_app_api_seasons_calendar_month_take_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/{whose}/{pk}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo
+         * @description Take the newest step back.
+         */
+        post: operations["jarvok_app_api_seasons_calendar_month_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/{whose}/{pk}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Redo
+         * @description Bring the last undone step again.
+         */
+        post: operations["jarvok_app_api_seasons_calendar_month_redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read All Squads
+         * @description The squads of the centre beside each other, a row each and a column a day.
+         */
+        get: operations["jarvok_app_api_seasons_calendar_month_read_all_squads"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2624,6 +2801,12 @@ export interface components {
             /** Attachment Kinds */
             attachment_kinds: string[];
             usual_kit: components["schemas"]["KitOut"];
+            /** Zone */
+            zone: string;
+            /** Zone In Force */
+            zone_in_force: string;
+            /** Zones */
+            zones: string[];
         };
         /** NewValue */
         NewValue: {
@@ -2634,6 +2817,11 @@ export interface components {
         NewEquation: {
             /** Key */
             key: string;
+        };
+        /** NewZone */
+        NewZone: {
+            /** Zone */
+            zone: string;
         };
         /** KitIn */
         KitIn: {
@@ -3470,6 +3658,8 @@ export interface components {
             own: boolean;
             /** Sport */
             sport: string;
+            /** Goes On */
+            goes_on: string;
         };
         /** RecordOut */
         RecordOut: {
@@ -3668,6 +3858,10 @@ export interface components {
              * @default
              */
             sport: string;
+            /** Since */
+            since?: string | null;
+            /** Until */
+            until?: string | null;
         };
         /** OfferOut */
         OfferOut: {
@@ -4722,6 +4916,8 @@ export interface components {
             days_to_go: number;
             /** Whom */
             whom: string;
+            /** Hour */
+            hour: number | null;
         };
         /** MatchDayOut */
         MatchDayOut: {
@@ -4835,6 +5031,272 @@ export interface components {
             kinds: {
                 [key: string]: string;
             };
+        };
+        /** CalendarDayOut */
+        CalendarDayOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Is Today */
+            is_today: boolean;
+            /** Is Past */
+            is_past: boolean;
+            /** Days To Go */
+            days_to_go: number | null;
+            /** Items */
+            items: components["schemas"]["CalendarItemOut"][];
+        };
+        /**
+         * CalendarItemOut
+         * @description One thing on one or more days. `whom` is empty where it is for all of the page.
+         */
+        CalendarItemOut: {
+            /** Key */
+            key: string;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Tone */
+            tone: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+            /**
+             * Start
+             * Format: date
+             */
+            start: string;
+            /**
+             * End
+             * Format: date
+             */
+            end: string;
+            /** Hour */
+            hour?: number | null;
+            /**
+             * Whom
+             * @default
+             */
+            whom: string;
+            /**
+             * Link
+             * @default
+             */
+            link: string;
+            /**
+             * Can Change
+             * @default false
+             */
+            can_change: boolean;
+            /**
+             * Can Lengthen
+             * @default false
+             */
+            can_lengthen: boolean;
+        };
+        /** CalendarStepOut */
+        CalendarStepOut: {
+            /** Words */
+            words: string;
+            /** By */
+            by: string;
+            /** People */
+            people: number;
+            /** Is For All Only */
+            is_for_all_only: boolean;
+        };
+        /**
+         * CalendarWeekOut
+         * @description `dose_share` and `sets_share` are shares of the season's fullest week.
+         */
+        CalendarWeekOut: {
+            /**
+             * Monday
+             * Format: date
+             */
+            monday: string;
+            /** Days To Go */
+            days_to_go: number | null;
+            /** Word */
+            word: string;
+            /** Dose Share */
+            dose_share: number;
+            /** Sets Share */
+            sets_share: number;
+            /** Main Sets */
+            main_sets: number | null;
+            /** Days */
+            days: components["schemas"]["CalendarDayOut"][];
+        };
+        /** MonthOut */
+        MonthOut: {
+            /** Whose */
+            whose: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Squad Id */
+            squad_id: number;
+            /** Squad */
+            squad: string;
+            /**
+             * Month
+             * Format: date
+             */
+            month: string;
+            /**
+             * Previous
+             * Format: date
+             */
+            previous: string;
+            /**
+             * Following
+             * Format: date
+             */
+            following: string;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Sentence */
+            sentence: string;
+            /** Weeks */
+            weeks: components["schemas"]["CalendarWeekOut"][];
+            /** Scopes */
+            scopes: components["schemas"]["ChoiceWords"][];
+            /** Accepted */
+            accepted: string;
+            /** Sessions Of */
+            sessions_of: string;
+            undo: components["schemas"]["CalendarStepOut"] | null;
+            redo: components["schemas"]["CalendarStepOut"] | null;
+        };
+        /** DayNoteOut */
+        DayNoteOut: {
+            /** Is Read */
+            is_read: boolean;
+            /** Words */
+            words: string;
+        };
+        /** DayNoteIn */
+        DayNoteIn: {
+            /** Text */
+            text: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Scope */
+            scope: string;
+            /**
+             * Month
+             * @default
+             */
+            month: string;
+        };
+        /**
+         * MoveItem
+         * @description A thing taken at one of its days and let go on another; at its edge only its last day goes there.
+         */
+        MoveItem: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "entry" | "competition";
+            /** Id */
+            id: number;
+            /**
+             * Taken
+             * Format: date
+             */
+            taken: string;
+            /**
+             * To
+             * Format: date
+             */
+            to: string;
+            /**
+             * Edge
+             * @default false
+             */
+            edge: boolean;
+            /**
+             * Month
+             * @default
+             */
+            month: string;
+        };
+        /** TakeOutItem */
+        TakeOutItem: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "entry" | "competition";
+            /** Id */
+            id: number;
+            /**
+             * Month
+             * @default
+             */
+            month: string;
+        };
+        /** StepScope */
+        StepScope: {
+            /**
+             * Scope
+             * @default all
+             */
+            scope: string;
+            /**
+             * Month
+             * @default
+             */
+            month: string;
+        };
+        /** AllSquadsOut */
+        AllSquadsOut: {
+            /**
+             * Month
+             * Format: date
+             */
+            month: string;
+            /**
+             * Previous
+             * Format: date
+             */
+            previous: string;
+            /**
+             * Following
+             * Format: date
+             */
+            following: string;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Days */
+            days: string[];
+            /** Squads */
+            squads: components["schemas"]["SquadMonthOut"][];
+        };
+        /** SquadMonthOut */
+        SquadMonthOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Items */
+            items: components["schemas"]["CalendarItemOut"][];
         };
         /** BenchOut */
         BenchOut: {
@@ -7649,6 +8111,84 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewEquation"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_centre_set_zone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewZone"];
             };
         };
         responses: {
@@ -12211,6 +12751,643 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_seasons_calendar_month_read_month: {
+        parameters: {
+            query?: {
+                month?: string;
+            };
+            header?: never;
+            path: {
+                whose: string;
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MonthOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_seasons_calendar_month_read_what_is_written: {
+        parameters: {
+            query: {
+                text: string;
+                day: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayNoteOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_seasons_calendar_month_write: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                whose: string;
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayNoteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MonthOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_seasons_calendar_month_move: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                whose: string;
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveItem"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MonthOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_seasons_calendar_month_take_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                whose: string;
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOutItem"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MonthOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_seasons_calendar_month_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                whose: string;
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepScope"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MonthOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_seasons_calendar_month_redo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                whose: string;
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepScope"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MonthOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_seasons_calendar_month_read_all_squads: {
+        parameters: {
+            query?: {
+                month?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AllSquadsOut"];
                 };
             };
             /** @description Unauthorized */

@@ -53,6 +53,12 @@ export function Frame() {
           <NavLink to="/" end>
             Today
           </NavLink>
+          <NavLink
+            to="/calendar"
+            className={({ isActive }) => (isActive || /^\/(squads|athletes)\/\d+\/calendar/.test(location.pathname) ? "active" : "")}
+          >
+            Calendar
+          </NavLink>
           <NavLink to={forAthlete("season")}>Season</NavLink>
           <NavLink to={forAthlete("week")}>Week</NavLink>
           <NavLink to={forAthlete("session")}>Session</NavLink>

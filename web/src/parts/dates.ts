@@ -20,6 +20,12 @@ export function dayMonth(day: string): string {
 export function dayYear(day: string): string {
   return WITH_YEAR.format(at(day));
 }
+const MONTH = new Intl.DateTimeFormat("en-GB", { month: "long", year: "numeric", timeZone: "UTC" });
+const SHORT_MONTH = new Intl.DateTimeFormat("en-GB", { month: "short", timeZone: "UTC" });
+/** "December 2026", or "Dec" where there is little room. */
+export function monthName(day: string, short = false): string {
+  return (short ? SHORT_MONTH : MONTH).format(at(day));
+}
 export function toGo(days: number): string {
   if (days === 0) return "today";
   return days > 0 ? `${days} to go` : `${-days} ago`;

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import date, timedelta
 
 from jarvok.app.facts.athletes.models import Athlete, Practice, Restriction
@@ -43,7 +44,18 @@ def age_of(athlete: Athlete, today: date) -> int | None:
 
 def practice_rows_of(athlete: Athlete) -> list[Practice]:
     """The practices an athlete takes part in: the squad's and the own."""
-    return [p for p in athlete.squad.practices.all() if p.athlete_id in (None, athlete.pk)]
+    return [p for p in athlete.squad.practices.all() if p.athlete_id in (None, athlete.pk) and not p.is_out]
+
+
+def practice_span_words(since: date | None, until: date | None, but_not: Sequence[date], today: date) -> str:
+    """From when to when a practice goes on, and the days ahead on which it falls out; nothing where it simply goes on."""
+    out = ", ".join(f"{d:%-d %b}" for d in but_not if d >= today)
+    parts = [
+        f"from {since:%-d %b %Y}" if since is not None and since > today else "",
+        f"until {until:%-d %b %Y}" if until is not None else "",
+        f"not on {out}" if out else "",
+    ]
+    return ", ".join(p for p in parts if p)
 
 
 def practices_of(athlete: Athlete, monday: date) -> list[CorePractice]:

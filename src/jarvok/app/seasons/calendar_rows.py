@@ -10,6 +10,7 @@ from datetime import date
 from django.db.models import Q
 
 from jarvok.app import clock
+from jarvok.app.athletes.reading import practice_span_words
 from jarvok.app.facts.athletes.models import Athlete, Practice, Squad
 from jarvok.app.facts.seasons.models import CalendarEntry, Competition
 from jarvok.core.errors import CoachError
@@ -150,7 +151,9 @@ def standing_for(scope: Scope, found: Found, kind: str) -> Standing | None:
 
 def _practice_for(scope: Scope, found: Found) -> Practice | None:
     """By the event it came from, our own number in it, or else its weekday and hour."""
-    rows = Practice.objects.filter(squad=scope.the_squad).filter(Q(athlete=None) | Q(athlete=scope.athlete))
+    rows = Practice.objects.filter(squad=scope.the_squad, withdrawn_at__isnull=True).filter(
+        Q(athlete=None) | Q(athlete=scope.athlete)
+    )
     same = rows.filter(uid__in=(found.uid[:200], found.uid.rpartition("@w")[0] or "-")).first()  # also of a copy we wrote
     if same is not None:
         return same
@@ -186,13 +189,8 @@ def practice_words(
     """A weekly practice in words: with its first and last day, and the days ahead on which it falls out."""
     if since is not None and since == until:
         return f"{since:%a %-d %b %Y} at {clock_words(hour)}, {minutes} min"
-    out = ", ".join(f"{d:%-d %b}" for d in but_not if d >= clock.today())
-    return (
-        f"every {WEEKDAY_NAMES[weekday]} at {clock_words(hour)}, {minutes} min"
-        + (f", from {since:%-d %b %Y}" if since is not None and since > clock.today() else "")
-        + (f", until {until:%-d %b %Y}" if until is not None else "")
-        + (f", not on {out}" if out else "")
-    )
+    going_on = practice_span_words(since, until, but_not, clock.today())
+    return f"every {WEEKDAY_NAMES[weekday]} at {clock_words(hour)}, {minutes} min" + (f", {going_on}" if going_on else "")
 
 
 def _days(start: date, end: date) -> str:

@@ -19,10 +19,8 @@ def last_step(athlete: Athlete) -> Change | None:
 
 
 def next_step(athlete: Athlete) -> Change | None:
-    """The change that redo would bring again: the first one taken back after the newest that stands."""
-    last = last_step(athlete)
-    undone = _steps(athlete).filter(undone_at__isnull=False, pk__gt=last.pk if last is not None else 0)
-    return undone.order_by("pk").first()
+    """The change that redo would bring again: the first one taken back since anything new was made."""
+    return _undone(list(_steps(athlete).defer("before", "after")))
 
 
 def steps_of(people: Sequence[Athlete]) -> tuple[list[Change], list[Change]]:
@@ -37,8 +35,9 @@ def steps_of(people: Sequence[Athlete]) -> tuple[list[Change], list[Change]]:
 
 
 def _undone(mine: Sequence[Change]) -> Change | None:
-    """The first one taken back after the newest that stands."""
-    after = list(itertools.takewhile(lambda c: c.undone_at is not None, mine))
+    """The first of those, the newest first, that were taken back since the newest was made: a new one ends older ones."""
+    made = mine[0].at if mine else None
+    after = list(itertools.takewhile(lambda c: c.undone_at is not None and made is not None and c.undone_at >= made, mine))
     return after[-1] if after else None
 
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
-from datetime import date, datetime, time, timedelta, tzinfo
+from datetime import UTC, date, datetime, time, timedelta, tzinfo
 from itertools import groupby
 from typing import Any, NamedTuple
 
@@ -183,7 +183,7 @@ def _zone_words(start: date | datetime, zone: tzinfo) -> str:
 def _occurrences(event: Component, start: date, rule: Any, today: date, zone: tzinfo) -> list[Moment]:
     """Local days of a recurring event from today on: followed by the wall clock, so that a clock change moves nothing."""
     wall = datetime.combine(start, time()) if not isinstance(start, datetime) else start.replace(tzinfo=None)
-    text = re.sub(r"(UNTIL=\d{8}T\d{6})Z", r"\1", rule.to_ical().decode())
+    text = re.sub(r"UNTIL=(\d{8})(T\d{6})?(Z)?", lambda m: f"UNTIL={_last_wall(m, start):%Y%m%dT%H%M%S}", rule.to_ical().decode())
     until = today + timedelta(days=HORIZON_DAYS)
     out = {_day(x.dt, zone) for item in _many(event.get("EXDATE")) for x in item.dts}
     found: list[Moment] = []
@@ -195,6 +195,16 @@ def _occurrences(event: Component, start: date, rule: Any, today: date, zone: tz
         if day >= today and day not in out:
             found.append(Moment(day, _hour(local, zone) if isinstance(start, datetime) else None))
     return found
+
+
+def _last_wall(said: re.Match[str], start: date) -> datetime:
+    """The end of a rule by the clock of its start: a day alone is meant with all its hours, an hour in UTC is turned."""
+    if said[2] is None:
+        return datetime.strptime(f"{said[1]}T235959", "%Y%m%dT%H%M%S")
+    last = datetime.strptime(said[1] + said[2], "%Y%m%dT%H%M%S")
+    if said[3] and isinstance(start, datetime) and start.tzinfo is not None:
+        return last.replace(tzinfo=UTC).astimezone(start.tzinfo).replace(tzinfo=None)
+    return last
 
 
 def _many(value: Any) -> list[Any]:

@@ -73,7 +73,8 @@ class DayNote:
         if self.kind == "competition":
             return f"{self.name}: {RANK_SAID[self.rank]}, {when}."
         kind = "Match" if self.kind == "match" else SPAN_NAMES[SpanKind(self.kind)]
-        return f"{kind}: {self.name}, {when}{at}." if self.name != kind else f"{kind}, {when}{at}."
+        said = self.name if self.name.lower().startswith(kind.lower()) else f"{kind}: {self.name}"
+        return f"{said}, {when}{at}."
 
 
 WEEKDAY_NAMES = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")

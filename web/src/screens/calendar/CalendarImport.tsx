@@ -14,6 +14,7 @@ const STATUS: Record<string, string> = {
   changed: "changes",
   cancelled: "is taken out",
   skip: "left out",
+  older: "older than what stands",
 };
 
 /** An iCalendar file, looked at event by event before anything is taken in. */

@@ -9,6 +9,7 @@ import { Failed, Loading, Trouble } from "../../parts/states";
 import { SeasonTabs } from "../season/SeasonTabs";
 import { CalendarImport } from "./CalendarImport";
 import { EntryForm } from "./EntryForm";
+import { MonthView } from "./MonthView";
 
 type Calendar = Schemas["CalendarOut"];
 
@@ -21,11 +22,8 @@ export default function CalendarScreen() {
   const c = calendar.data;
   return (
     <div className="page">
-      <h1>
-        {c.athlete_name} <span className="soft fw-normal">· {c.squad}</span>
-      </h1>
-      <SeasonTabs id={id} />
-      <div className="row g-3">
+      <MonthView whose="athlete" id={id} tabs={<SeasonTabs id={id} />} />
+      <div className="row g-3 mt-2">
         <div className="col-lg-7">
           <Entries id={id} calendar={c} />
           {c.played.length > 0 && <Played id={id} calendar={c} />}

@@ -12,7 +12,16 @@ const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"
 
 /** Sport practice, of the squad and of a second sport: the weeks are laid around it. */
 export function PracticeList({ record: r }: { record: Schemas["RecordOut"] }) {
-  const [typed, setTyped] = useState({ weekday: "0", time: "18:00", minutes: "90", hardness: "6", own: false, sport: "" });
+  const [typed, setTyped] = useState({
+    weekday: "0",
+    time: "18:00",
+    minutes: "90",
+    hardness: "6",
+    own: false,
+    sport: "",
+    since: "",
+    until: "",
+  });
   const [problem, setProblem] = useState<Problem | null>(null);
   const add = usePlanChange((body: Schemas["NewPractice"]) =>
     need(api.POST("/api/athletes/{athlete_id}/practices", { params: { path: { athlete_id: r.athlete_id } }, body })),
@@ -28,24 +37,7 @@ export function PracticeList({ record: r }: { record: Schemas["RecordOut"] }) {
     <section className="sheet pad mb-3">
       <h2>Sport practice</h2>
       {r.practices.length === 0 && <p className="soft mb-1">None recorded. Weeks are laid around it.</p>}
-      {r.practices.map((p) => (
-        <div key={p.id} className="d-flex border-top py-1">
-          <span>
-            {DAYS[p.weekday]} {hour(p.hour)}{" "}
-            <span className="soft">
-              · {p.minutes} min · hard {p.hardness} of 10 · {p.own ? p.sport || "own" : r.squad}
-            </span>
-          </span>
-          <button
-            type="button"
-            className="btn btn-link btn-sm p-0 ms-auto"
-            aria-label={`Take out ${DAYS[p.weekday] ?? ""} ${hour(p.hour)}`}
-            onClick={() => drop.mutate(p.id, said)}
-          >
-            Take out
-          </button>
-        </div>
-      ))}
+      <PracticeRows record={r} onTakeOut={(id) => drop.mutate(id, said)} />
       <Form
         className="d-flex flex-wrap gap-2 align-items-end mt-2"
         onSubmit={(e) => {
@@ -59,6 +51,8 @@ export function PracticeList({ record: r }: { record: Schemas["RecordOut"] }) {
               hardness: Number(typed.hardness),
               own: typed.own,
               sport: typed.sport,
+              since: typed.since || null,
+              until: typed.until || null,
             },
             said,
           );
@@ -96,6 +90,14 @@ export function PracticeList({ record: r }: { record: Schemas["RecordOut"] }) {
           onChange={(e) => set({ hardness: e.target.value })}
           required
         />
+        <Form.Group controlId="pr-since">
+          <Form.Label className="small mb-0">From, if later</Form.Label>
+          <Form.Control size="sm" type="date" value={typed.since} onChange={(e) => set({ since: e.target.value })} />
+        </Form.Group>
+        <Form.Group controlId="pr-until">
+          <Form.Label className="small mb-0">Until, if it ends</Form.Label>
+          <Form.Control size="sm" type="date" value={typed.until} onChange={(e) => set({ until: e.target.value })} />
+        </Form.Group>
         <Form.Group controlId="pr-whom">
           <Form.Label className="small mb-0">For</Form.Label>
           <Form.Select size="sm" value={typed.own ? "own" : "squad"} onChange={(e) => set({ own: e.target.value === "own" })}>
@@ -115,5 +117,31 @@ export function PracticeList({ record: r }: { record: Schemas["RecordOut"] }) {
       </Form>
       {problem && <Trouble problem={problem} />}
     </section>
+  );
+}
+
+function PracticeRows({ record: r, onTakeOut }: { record: Schemas["RecordOut"]; onTakeOut: (id: number) => void }) {
+  return (
+    <>
+      {r.practices.map((p) => (
+        <div key={p.id} className="d-flex border-top py-1">
+          <span>
+            {DAYS[p.weekday]} {hour(p.hour)}{" "}
+            <span className="soft">
+              · {p.minutes} min · hard {p.hardness} of 10 · {p.own ? p.sport || "own" : r.squad}
+              {p.goes_on && ` · ${p.goes_on}`}
+            </span>
+          </span>
+          <button
+            type="button"
+            className="btn btn-link btn-sm p-0 ms-auto"
+            aria-label={`Take out ${DAYS[p.weekday] ?? ""} ${hour(p.hour)}`}
+            onClick={() => onTakeOut(p.id)}
+          >
+            Take out
+          </button>
+        </div>
+      ))}
+    </>
   );
 }

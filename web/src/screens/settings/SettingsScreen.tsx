@@ -5,6 +5,7 @@ import { Link } from "react-router";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
 import { usePlanChange, useSettings } from "../../api/hooks";
+import { useAction } from "../../api/useAction";
 import { typedNumber } from "../../logic/numbers";
 import { Empty, Failed, Loading, Trouble } from "../../parts/states";
 import { KitForm } from "./KitForm";
@@ -83,11 +84,53 @@ export default function SettingsScreen() {
           ))}
         </div>
         <div className="col-xl-4">
+          <Zone key={s.zone} settings={s} />
           <Equations settings={s} />
           <Kits settings={s} />
         </div>
       </div>
     </div>
+  );
+}
+
+/** Where the centre lies: when its day begins, and what an hour in a calendar means. */
+function Zone({ settings: s }: { settings: Settings }) {
+  const [typed, setTyped] = useState(s.zone);
+  const save = useAction((zone: string) => need(api.PUT("/api/settings/zone", { body: { zone } })));
+  return (
+    <form
+      className="sheet pad mb-3"
+      aria-label="Time zone"
+      onSubmit={(e) => {
+        e.preventDefault();
+        save.run(typed.trim());
+      }}
+    >
+      <h2>Time zone</h2>
+      <p className="soft small mb-2">
+        When the day begins here, and what hours in calendars mean. In force: {s.zone_in_force}
+        {s.zone === "" && ", that of this server"}.
+      </p>
+      <div className="d-flex gap-2">
+        <Form.Control
+          size="sm"
+          aria-label="Time zone of the centre"
+          list="zones"
+          value={typed}
+          placeholder={s.zone_in_force}
+          onChange={(e) => setTyped(e.target.value)}
+        />
+        <datalist id="zones">
+          {s.zones.map((z) => (
+            <option key={z} value={z} />
+          ))}
+        </datalist>
+        <Button size="sm" type="submit" disabled={typed.trim() === s.zone || save.isPending}>
+          Set it
+        </Button>
+      </div>
+      {save.problem && <Trouble problem={save.problem} />}
+    </form>
   );
 }
 

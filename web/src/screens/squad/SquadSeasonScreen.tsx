@@ -51,7 +51,10 @@ function SquadSeason({ squad }: { squad: Squad }) {
           <h1>Season of {squad.squad_name}</h1>
           <p className="soft m-0">{squad.athletes} athletes. What is changed here is changed for everybody who has it, in one step.</p>
         </div>
-        <Link className="btn btn-plain btn-sm ms-auto" to={`/squads/${squad.squad_id}/week`}>
+        <Link className="btn btn-plain btn-sm ms-auto" to={`/squads/${squad.squad_id}/calendar`}>
+          Calendar
+        </Link>
+        <Link className="btn btn-plain btn-sm" to={`/squads/${squad.squad_id}/week`}>
           Week of the squad
         </Link>
       </div>

@@ -19,7 +19,7 @@ from jarvok.app.athletes.actions import add_restriction as add_restriction_to
 from jarvok.app.athletes.actions import change_details, end_restriction, remove_practice
 from jarvok.app.athletes.actions import clear_for_test as clear
 from jarvok.app.athletes.actions import end_fault as fixed
-from jarvok.app.athletes.reading import practice_rows_of, restriction_tags
+from jarvok.app.athletes.reading import practice_rows_of, practice_span_words, restriction_tags
 from jarvok.app.facts.athletes.models import Athlete, Fault, Practice, Restriction, Squad
 from jarvok.app.facts.centre.models import KitRecord
 from jarvok.app.schema import Schema
@@ -64,6 +64,7 @@ class PracticeRecord(Schema):
     hardness: int
     own: bool
     sport: str
+    goes_on: str
 
 
 class RecordOut(Schema):
@@ -267,6 +268,8 @@ class NewPractice(Schema):
     hardness: int
     own: bool = False
     sport: str = ""
+    since: date | None = None
+    until: date | None = None
 
 
 @router.post("/athletes/{int:athlete_id}/practices", response={200: RecordOut, **ERRORS})
@@ -295,4 +298,5 @@ def _practice(p: Practice) -> PracticeRecord:
         hardness=p.hardness,
         own=p.athlete_id is not None,
         sport=p.sport,
+        goes_on=practice_span_words(p.since, p.until, [date.fromisoformat(d) for d in p.but_not], clock.today()),
     )

@@ -250,12 +250,13 @@ def _taken_out(athlete: Athlete, today: date) -> list[CalendarEntry]:
     return list(CalendarEntry.objects.filter(mine, withdrawn_at__isnull=False, end__gte=today))
 
 
-def _practice_written(p: Practice, athlete: Athlete, today: date, until: date | None) -> Written | None:
-    """A weekly practice from its first day ahead, to its own end or that of the season; None for one that is over."""
-    first = max(today, p.since or today)
-    day = first + timedelta(days=(p.weekday - first.weekday()) % 7)
-    last = min([d for d in (p.until, until) if d is not None], default=None)
-    if last is not None and last < day:
+def _practice_written(p: Practice, athlete: Athlete, today: date) -> Written | None:
+    """A weekly practice from its first day, or the last one before today, to its end if it has one; None when it is over."""
+    if p.since is not None and p.since > today:
+        day = p.since + timedelta(days=(p.weekday - p.since.weekday()) % 7)
+    else:
+        day = today - timedelta(days=(today.weekday() - p.weekday) % 7)
+    if p.until is not None and p.until < day:
         return None
     return Written(
         uid=p.uid or f"practice-{p.pk}@jarvok",
@@ -266,7 +267,7 @@ def _practice_written(p: Practice, athlete: Athlete, today: date, until: date | 
         hour=p.hour,
         minutes=p.minutes,
         weekday=p.weekday,
-        until=last,
+        until=p.until,
         note=f"hard {p.hardness} of 10",
         but_not=tuple(d for raw in p.but_not if (d := date.fromisoformat(raw)) >= today),
         sequence=p.sequence,
@@ -278,8 +279,6 @@ def export(request: HttpRequest, athlete_id: int) -> HttpResponse:
     athlete = get_object_or_404(Athlete.objects.select_related("squad").prefetch_related("squad__practices"), pk=athlete_id)
     today = clock.today()
     book = SeasonBook([athlete], today)
-    plan = book.plan(athlete_id)
-    until = plan.weeks[-1].end if plan is not None else None
     items = [
         Written(
             _uid(c, "competition"),
@@ -308,7 +307,7 @@ def export(request: HttpRequest, athlete_id: int) -> HttpResponse:
         for e in (*book.entries(athlete_id), *_taken_out(athlete, today))
         if e.end >= today
     ]
-    items += [x for p in practice_rows_of(athlete) if (x := _practice_written(p, athlete, today, until)) is not None]
+    items += [x for p in practice_rows_of(athlete) if (x := _practice_written(p, athlete, today)) is not None]
     data = write_calendar(items, clock.now(), clock.zone())
     response = HttpResponse(data, content_type="text/calendar; charset=utf-8")
     response["Content-Disposition"] = f'attachment; filename="{athlete.name.lower().replace(" ", "-")}.ics"'

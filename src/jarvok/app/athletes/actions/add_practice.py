@@ -6,6 +6,7 @@ from datetime import date
 
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.athletes.models import Athlete, Practice, Squad
+from jarvok.app.kept import kept
 from jarvok.core.errors import CoachError
 
 LIMITS = {"weekday": (0, 6), "hour": (0, 23.99), "minutes": (10, 300), "hardness": (1, 10)}
@@ -37,7 +38,10 @@ def run_over(
         raise CoachError("The practice ends before it begins.", where="until", accepted="A day from its first one on, or none.")
     scope = {"athlete": athlete} if athlete is not None else {"squad": squad}
     with acting(who, "add_practice", "practice added", **scope):
-        return Practice.objects.create(
+        practice = Practice(
             squad=squad, athlete=athlete, sport=sport.strip(), weekday=weekday, hour=hour, minutes=minutes, hardness=hardness,
             since=since, until=until,
         )  # fmt: skip
+        with kept(practice):
+            pass
+        return practice

@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
+from jarvok.app import clock
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.athletes.models import Practice
+from jarvok.app.kept import kept
 
 
 def run(who: Who, practice: Practice) -> None:
-    """Remove a practice, for the athlete or the squad it is of."""
-    words = "practice removed"
-    if practice.athlete is not None:
-        with acting(who, "remove_practice", words, athlete=practice.athlete):
-            practice.delete()
-    else:
-        with acting(who, "remove_practice", words, squad=practice.squad):
-            practice.delete()
+    """Remove a practice, for the athlete or the squad it is of; undo on the calendar brings it back."""
+    scope = {"athlete": practice.athlete} if practice.athlete is not None else {"squad": practice.squad}
+    with acting(who, "remove_practice", "practice removed", **scope), kept(practice):
+        practice.withdrawn_at = clock.now()

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from datetime import date
+from typing import Any
 
 from django.db import models
+from django.utils import timezone
 
 from jarvok.app.facts.centre.models import KitRecord
 from jarvok.app.facts.fact import Fact
@@ -75,14 +77,38 @@ class Practice(Fact):
     but_not = models.JSONField(default=list)
     uid = models.CharField(max_length=200, blank=True)
     sequence = models.PositiveIntegerField(default=0)
+    withdrawn_at = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["weekday", "hour"]
 
+    @property
+    def is_out(self) -> bool:
+        """Whether it has been taken out."""
+        return self.withdrawn_at is not None
+
+    def to_raw(self) -> dict[str, Any]:
+        """What a change of it may change, as plain data."""
+        return {
+            "weekday": self.weekday, "hour": self.hour, "minutes": self.minutes, "hardness": self.hardness,
+            "since": self.since.isoformat() if self.since else None, "until": self.until.isoformat() if self.until else None,
+            "but_not": list(self.but_not), "is_out": self.is_out,
+        }  # fmt: skip
+
+    def put_back(self, raw: dict[str, Any]) -> None:
+        """Stand as such data says; it is not stored by this."""
+        for key in ("weekday", "hour", "minutes", "hardness", "but_not"):
+            setattr(self, key, raw[key])
+        self.since = date.fromisoformat(raw["since"]) if raw["since"] else None
+        self.until = date.fromisoformat(raw["until"]) if raw["until"] else None
+        if raw["is_out"] != self.is_out:
+            self.withdrawn_at = timezone.now() if raw["is_out"] else None
+
     def is_on(self, day: date) -> bool:
         """Whether it takes place on a day."""
         return (
-            day.weekday() == self.weekday
+            not self.is_out
+            and day.weekday() == self.weekday
             and (self.since is None or day >= self.since)
             and (self.until is None or day <= self.until)
             and day.isoformat() not in self.but_not

@@ -8,7 +8,7 @@ from typing import Any
 from django.db import models
 
 from jarvok.app import clock
-from jarvok.app.facts.athletes.models import Athlete, Squad
+from jarvok.app.facts.athletes.models import Athlete, Practice, Squad
 from jarvok.app.facts.fact import Fact
 from jarvok.core.season.calendar import SpanKind
 from jarvok.core.season.model import Rank
@@ -120,16 +120,25 @@ class CalendarEntry(Fact):
             self.withdrawn_at = clock.now() if raw["is_out"] else None
 
 
-class EntryChange(Fact):
-    """One change of something in the calendar, with what it was before and after: all of one act are one step of undo."""
+class CalendarChange(Fact):
+    """One change of an entry or a practice, with what it was before and after: all of one act are one step of undo."""
 
-    entry = models.ForeignKey(CalendarEntry, on_delete=models.CASCADE, related_name="changes")
+    entry = models.ForeignKey(CalendarEntry, on_delete=models.CASCADE, null=True, related_name="changes")
+    practice = models.ForeignKey(Practice, on_delete=models.CASCADE, null=True, related_name="changes")
     before = models.JSONField()
     after = models.JSONField()
     undone_at = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["-id"]
+
+    @property
+    def of(self) -> CalendarEntry | Practice:
+        """What was changed."""
+        if self.entry is not None:
+            return self.entry
+        assert self.practice is not None, "a change is of an entry or a practice"
+        return self.practice
 
 
 class MinutesPlayed(Fact):

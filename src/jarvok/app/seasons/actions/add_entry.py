@@ -6,8 +6,8 @@ from datetime import date
 
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.seasons.models import CalendarEntry
+from jarvok.app.kept import kept
 from jarvok.app.seasons.calendar_rows import Scope, check_entry, days_words
-from jarvok.app.seasons.calendar_steps import entry_changed
 
 
 def run(
@@ -21,7 +21,6 @@ def run(
             athlete=scope.athlete, squad=scope.squad, group=scope.group, kind=kind, name=name, start=start, end=end, uid=uid,
             hour=hour, sequence=sequence,
         )  # fmt: skip
-        check_entry(entry)
-        with entry_changed(entry):
-            entry.save()
+        with kept(entry):
+            check_entry(entry)
         return entry

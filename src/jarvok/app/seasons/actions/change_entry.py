@@ -7,9 +7,9 @@ from typing import Any
 
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.seasons.models import CalendarEntry
+from jarvok.app.kept import kept
 from jarvok.app.problems import Conflict
 from jarvok.app.seasons.calendar_rows import check_entry, days_words
-from jarvok.app.seasons.calendar_steps import entry_changed
 
 
 def run(who: Who, entry: CalendarEntry, sent: Mapping[str, Any], sequence: int | None = None) -> None:
@@ -19,7 +19,7 @@ def run(who: Who, entry: CalendarEntry, sent: Mapping[str, Any], sequence: int |
     was = days_words(entry.start, entry.end)
     with acting(who, "change_entry", athlete=entry.athlete, squad=entry.squad) as act:
         length = entry.end - entry.start
-        with entry_changed(entry):
+        with kept(entry):
             for key in ("kind", "name", "hour", "start"):
                 if key in sent:
                     setattr(entry, key, sent[key])

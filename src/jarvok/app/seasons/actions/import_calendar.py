@@ -6,9 +6,11 @@ from dataclasses import replace
 from datetime import timedelta
 
 from jarvok.app.acts import Who, acting
+from jarvok.app.athletes.actions import remove_practice
 from jarvok.app.facts.athletes.models import Practice
 from jarvok.app.facts.people.models import Via
 from jarvok.app.facts.seasons.models import CalendarEntry, Competition
+from jarvok.app.kept import kept
 from jarvok.app.seasons.actions import (
     add_competition,
     add_entry,
@@ -52,7 +54,7 @@ def _store(who: Who, scope: Scope, row: Row) -> None:
         elif isinstance(standing, CalendarEntry):
             take_out_entry.run(who, standing)
         elif isinstance(standing, Practice):
-            standing.delete()
+            remove_practice.run(who, standing)
         return
     if row.kind == "competition":
         _store_competition(who, scope, found, standing if isinstance(standing, Competition) else None)
@@ -97,10 +99,11 @@ def _store_competition(who: Who, scope: Scope, found: Found, standing: Competiti
 
 def _store_practice(scope: Scope, found: Found, standing: Practice | None) -> None:
     practice = standing or Practice(squad=scope.the_squad, athlete=scope.athlete, hardness=USUAL_HARDNESS, uid=found.uid[:200])
-    practice.weekday = found.weekday if found.weekday is not None else found.start.weekday()
-    practice.hour = round(found.hour if found.hour is not None else USUAL_HOUR, 2)
-    practice.minutes = max(10, min(300, found.minutes or USUAL_MINUTES))
-    practice.since, practice.until = found.since, found.until
-    practice.but_not = [d.isoformat() for d in found.but_not]
+    with kept(practice):
+        practice.weekday = found.weekday if found.weekday is not None else found.start.weekday()
+        practice.hour = round(found.hour if found.hour is not None else USUAL_HOUR, 2)
+        practice.minutes = max(10, min(300, found.minutes or USUAL_MINUTES))
+        practice.since, practice.until = found.since, found.until
+        practice.but_not = [d.isoformat() for d in found.but_not]
     practice.sequence = found.sequence
-    practice.save()
+    practice.save(update_fields=["sequence"])

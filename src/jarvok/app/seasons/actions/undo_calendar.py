@@ -31,9 +31,9 @@ def _turn(who: Who, whose: Whose, step: CalendarStep, scope: str, *, redo: bool)
     seasons = _wanted(whose, step, scope)
     also = [c.athlete for c in seasons if c.athlete is not None]
     words = f"{'again' if redo else 'undone'}: {step.words}"
-    squads = {c.entry.squad for c in step.entries if c.entry.squad is not None}
-    squad = squads.pop() if squads else whose.squad if len(also) > 1 else None
-    athlete = None if squad is not None else whose.athlete or next((c.entry.athlete for c in step.entries), None)
+    own = [c.of.athlete for c in step.changes]
+    squad = whose.squad if None in own or len(also) > 1 else None
+    athlete = None if squad is not None else whose.athlete or next(iter(own), None)
     with acting(who, "redo_calendar" if redo else "undo_calendar", words, athlete=athlete, squad=squad, also=also):
         refuse_what_lies_below(seasons, redo=redo)
         for change in seasons:
@@ -41,12 +41,13 @@ def _turn(who: Who, whose: Whose, step: CalendarStep, scope: str, *, redo: bool)
                 restore(change.athlete, change.after if redo else change.before)
                 change.undone_at = None if redo else clock.now()
                 change.save(update_fields=["undone_at"])
-        for moved in step.entries if scope == "all" else ():
-            moved.entry.put_back(moved.after if redo else moved.before)
-            moved.entry.sequence += 1
-            moved.entry.save()
-            moved.undone_at = None if redo else clock.now()
-            moved.save(update_fields=["undone_at"])
+        for changed in step.changes if scope == "all" else ():
+            row = changed.of
+            row.put_back(changed.after if redo else changed.before)
+            row.sequence += 1
+            row.save()
+            changed.undone_at = None if redo else clock.now()
+            changed.save(update_fields=["undone_at"])
 
 
 def _wanted(whose: Whose, step: CalendarStep, scope: str) -> list[Change]:

@@ -1,0 +1,418 @@
+"""The calendar as months: of an athlete, of a squad, or of all squads; what is written on it, moved, taken out and undone."""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from collections.abc import Iterable, Sequence
+from datetime import date, timedelta
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router
+
+from jarvok.app import clock
+from jarvok.app.api.problems import ERRORS
+from jarvok.app.api.seasons.month_shapes import (
+    AllSquadsOut,
+    CalendarDayOut,
+    CalendarItemOut,
+    CalendarStepOut,
+    CalendarWeekOut,
+    DayNoteIn,
+    DayNoteOut,
+    MonthOut,
+    MoveItem,
+    SquadMonthOut,
+    StepScope,
+    TakeOutItem,
+)
+from jarvok.app.api.seasons.shapes import ChoiceWords
+from jarvok.app.api.who import who_of
+from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.facts.athletes.models import Athlete, Practice, Squad
+from jarvok.app.facts.seasons.models import CalendarEntry, Competition
+from jarvok.app.problems import Conflict
+from jarvok.app.seasons.actions import (
+    change_competitions,
+    change_entry,
+    take_out_entry,
+    undo_calendar,
+    withdraw_competitions,
+    write_on_day,
+)
+from jarvok.app.seasons.calendar_rows import Scope
+from jarvok.app.seasons.calendar_steps import CalendarStep, Whose, last_step, next_step
+from jarvok.app.seasons.season_book import SeasonBook
+from jarvok.app.training.planned_weeks import planned_week
+from jarvok.app.training.season_sets import spending_of
+from jarvok.core.errors import CoachError
+from jarvok.core.interchange.day_notes import ACCEPTED, clock_words, read_note
+from jarvok.core.season.calendar import SPAN_NAMES, SpanKind
+from jarvok.core.season.model import RANK_NAMES, Rank, SeasonPlan, SeasonWeek, monday_of
+
+router = Router(tags=["calendar months"])
+WEEK = timedelta(days=7)
+WHOSE = "/calendar/{whose}/{int:pk}"
+
+
+def _whose(whose: str, pk: int) -> Whose:
+    """The page of an athlete or a squad, with its people read for their weeks."""
+    rows = Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK).order_by("name")
+    if whose == "athlete":
+        athlete = get_object_or_404(rows, pk=pk)
+        return Whose(athlete.squad, athlete, (athlete,))
+    if whose == "squad":
+        squad = get_object_or_404(Squad, pk=pk)
+        return Whose(squad, None, tuple(rows.filter(squad=squad)))
+    raise CoachError("A calendar is of an athlete or a squad.", where="whose", accepted="athlete or squad")
+
+
+def _month(text: str) -> date:
+    """The first day of a month such as 2026-12; of this month for nothing."""
+    if not text:
+        return clock.today().replace(day=1)
+    try:
+        return date.fromisoformat(f"{text}-01")
+    except ValueError:
+        raise CoachError(f"“{text}” is no month.", where="month", accepted="A month such as 2026-12.") from None
+
+
+def _weeks_of(month: date) -> list[date]:
+    """The Mondays of the weeks that hold days of a month."""
+    last = (month + timedelta(days=32)).replace(day=1) - timedelta(days=1)
+    first = monday_of(month)
+    return [first + WEEK * i for i in range((monday_of(last) - first).days // 7 + 1)]
+
+
+@router.get(WHOSE, response={200: MonthOut, **ERRORS})
+def read_month(request: HttpRequest, whose: str, pk: int, month: str = "") -> MonthOut:
+    """A month of a calendar, whole weeks from Monday to Sunday."""
+    return month_out(_whose(whose, pk), _month(month))
+
+
+def month_out(page: Whose, month: date) -> MonthOut:
+    """A month with its weeks, what lies on its days, and what undo takes back."""
+    book = SeasonBook(page.people, clock.today())
+    mondays = _weeks_of(month)
+    lead, plan = _lead(page, book)
+    first, last = mondays[0], mondays[-1] + WEEK - timedelta(days=1)
+    items = _items(page, book, first, last)
+    if lead is not None and plan is not None:
+        items += _sessions(lead, plan, book, mondays)
+    by_day: dict[date, list[CalendarItemOut]] = defaultdict(list)
+    for item in sorted(items, key=lambda i: (ORDER[i.tone], i.start, i.hour or 0.0, i.title)):
+        for n in range((min(item.end, last) - max(item.start, first)).days + 1):
+            by_day[max(item.start, first) + timedelta(days=n)].append(item)
+    goal = book.goal(lead.pk) if lead is not None else None
+    return MonthOut(
+        whose="athlete" if page.athlete else "squad",
+        id=page.athlete.pk if page.athlete else page.squad.pk,
+        name=page.athlete.name if page.athlete else page.squad.name,
+        squad_id=page.squad.pk,
+        squad=page.squad.name,
+        month=month,
+        previous=(month - timedelta(days=1)).replace(day=1),
+        following=(month + timedelta(days=32)).replace(day=1),
+        today=book.today,
+        sentence=_sentence(items, month, f"{goal.name} in {_days(goal.day, book.today)}" if goal else ""),
+        weeks=_weeks_out(mondays, by_day, lead, plan, book),
+        scopes=_scopes(page),
+        accepted=ACCEPTED,
+        sessions_of=lead.name if lead is not None and page.athlete is None else "",
+        undo=_step_out(last_step(page)),
+        redo=_step_out(next_step(page)),
+    )
+
+
+ORDER = {"competition": 0, "match": 1, "span": 2, "session": 3, "practice": 4}
+
+
+def _days(day: date, today: date) -> str:
+    n = (day - today).days
+    return f"{n} {'day' if n == 1 else 'days'}"
+
+
+def _lead(page: Whose, book: SeasonBook) -> tuple[Athlete | None, SeasonPlan | None]:
+    """Whose weeks the page draws: the athlete's, or of a squad those of one of the many who share a season."""
+    plans = {a.pk: book.plan(a.pk) for a in page.people}
+    alike: dict[tuple[object, ...], list[Athlete]] = defaultdict(list)
+    for athlete in page.people:
+        plan = plans[athlete.pk]
+        if plan is not None:
+            alike[plan.arrangement, tuple((p.key, p.first_day, p.end) for p in plan.phases)].append(athlete)
+    if not alike:
+        return None, None
+    lead = max(alike.values(), key=len)[0]
+    return lead, plans[lead.pk]
+
+
+def _items(page: Whose, book: SeasonBook, first: date, last: date) -> list[CalendarItemOut]:
+    """Competitions once, entries, and the practices of each day."""
+    found = _competitions(page, book, first, last)
+    seen = CalendarEntry.objects.filter(page.seen, withdrawn_at__isnull=True, start__lte=last, end__gte=first)
+    found += [_entry_out(e, page) for e in seen.select_related("athlete")]
+    rows = Practice.objects.filter(squad=page.squad, withdrawn_at__isnull=True)
+    practices = [p for p in rows if p.athlete_id is None or (page.athlete is not None and p.athlete_id == page.athlete.pk)]
+    for n in range((last - first).days + 1):
+        day = first + timedelta(days=n)
+        found += [_practice_out(p, day) for p in practices if p.is_on(day)]
+    return found
+
+
+def _competitions(page: Whose, book: SeasonBook, first: date, last: date) -> list[CalendarItemOut]:
+    """Each name and day once, for as many as have it."""
+    alike: dict[tuple[str, date], list[Competition]] = defaultdict(list)
+    for athlete in page.people:
+        for c in book.competitions(athlete.pk):
+            if c.block is None and c.day <= last and (c.last_day or c.day) >= first:
+                alike[c.name, c.day].append(c)
+    return [
+        CalendarItemOut(
+            key=f"competition-{rows[0].pk}",
+            id=rows[0].pk,
+            kind="competition",
+            tone="competition",
+            title=rows[0].name,
+            words=f"{rows[0].name}, {RANK_NAMES[Rank(rows[0].rank)]}",
+            start=rows[0].day,
+            end=rows[0].last_day or rows[0].day,
+            whom="" if len(rows) == len(page.people) else _who(rows, page.people),
+            can_change=rows[0].day > book.today,
+            can_lengthen=rows[0].day > book.today,
+        )
+        for rows in alike.values()
+    ]
+
+
+def _who(rows: Sequence[Competition], people: Sequence[Athlete]) -> str:
+    names = {a.pk: a.name for a in people}
+    return names[rows[0].athlete_id] if len(rows) == 1 else f"{len(rows)} of {len(people)}"
+
+
+def _entry_out(e: CalendarEntry, page: Whose) -> CalendarItemOut:
+    is_match = e.kind == "match"
+    kind = "Match" if is_match else SPAN_NAMES[SpanKind(e.kind)]
+    at = f" {clock_words(e.hour)}" if e.hour is not None else ""
+    own = e.athlete.name if e.athlete is not None and page.athlete is None else ""
+    return CalendarItemOut(
+        key=f"entry-{e.pk}",
+        id=e.pk,
+        kind="entry",
+        tone="match" if is_match else "span",
+        title=f"{e.name}{at}",
+        words=(e.name if e.name.lower().startswith(kind.lower()) else f"{kind}: {e.name}") + at,
+        start=e.start,
+        end=e.end,
+        hour=e.hour,
+        whom=own or e.group,
+        can_change=True,
+        can_lengthen=not is_match,
+    )
+
+
+def _practice_out(p: Practice, day: date) -> CalendarItemOut:
+    said = f"{p.sport or 'practice'} {clock_words(p.hour)}"
+    words = f"{p.sport or 'Sport'} practice at {clock_words(p.hour)}, {p.minutes} min, hard {p.hardness} of 10"
+    return CalendarItemOut(
+        key=f"practice-{p.pk}-{day}", id=p.pk, kind="practice", tone="practice", title=said, words=words, start=day, end=day,
+        hour=p.hour,
+    )  # fmt: skip
+
+
+def _sessions(lead: Athlete, plan: SeasonPlan, book: SeasonBook, mondays: Iterable[date]) -> list[CalendarItemOut]:
+    found: list[CalendarItemOut] = []
+    for monday in mondays:
+        week = plan.week_of(monday)
+        for s in planned_week(lead, plan, week, book.rules) if week is not None else ():
+            sets = sum(line.prescription.total_sets for line in s.lines if line.role.counts)
+            found.append(
+                CalendarItemOut(
+                    key=f"session-{s.day}-{s.key}", id=lead.pk, kind="session", tone="session", title=s.theme, start=s.day,
+                    words=f"Session {s.key}: {s.theme}, {sets} main {'set' if sets == 1 else 'sets'}", end=s.day,
+                    link=f"/athletes/{lead.pk}/session/{s.day}/{s.key}",
+                )
+            )  # fmt: skip
+    return found
+
+
+def _weeks_out(
+    mondays: Sequence[date],
+    by_day: dict[date, list[CalendarItemOut]],
+    lead: Athlete | None,
+    plan: SeasonPlan | None,
+    book: SeasonBook,
+) -> list[CalendarWeekOut]:
+    spending = spending_of(lead, plan, book.rules) if lead is not None and plan is not None else None
+    most = max([max(w.dose, w.sets) for w in spending.weeks], default=0.0) if spending is not None else 0.0
+    found: list[CalendarWeekOut] = []
+    for monday in mondays:
+        week = plan.week_of(monday) if plan is not None else None
+        sets = spending.weeks[week.index] if week is not None and spending is not None else None
+        days = [
+            CalendarDayOut(
+                day=d,
+                is_today=d == book.today,
+                is_past=d < book.today,
+                days_to_go=week.days_out(d) if week is not None and week.has_competition and week.days_out(d) >= 0 else None,
+                items=by_day[d],
+            )
+            for d in (monday + timedelta(days=n) for n in range(7))
+        ]
+        found.append(
+            CalendarWeekOut(
+                monday=monday,
+                days_to_go=(week.competition_day - monday).days if week is not None and week.has_competition else None,
+                word=_word(week) if week is not None else "",
+                dose_share=sets.dose / most if sets is not None and most else 0.0,
+                sets_share=sets.sets / most if sets is not None and most else 0.0,
+                main_sets=sets.sets if sets is not None else None,
+                days=days,
+            )
+        )
+    return found
+
+
+def _word(week: SeasonWeek) -> str:
+    """What is special in a week, else its phase."""
+    if week.taper is not None:
+        return "taper"
+    if week.is_easy:
+        return "easier"
+    if week.is_back:
+        return "way back"
+    if week.matches:
+        return "match week"
+    return week.phase_name.lower()
+
+
+def _sentence(items: Sequence[CalendarItemOut], month: date, goal: str) -> str:
+    """What a month holds, in a sentence."""
+    inside = [i for i in items if (i.start.year, i.start.month) == (month.year, month.month)]
+    counted = Counter(i.tone for i in inside)
+    said = [
+        f"{n} {one if n == 1 else many}"
+        for tone, one, many in (
+            ("competition", "competition", "competitions"),
+            ("match", "match", "matches"),
+            ("span", "other entry", "other entries"),
+        )
+        if (n := counted[tone])
+    ]
+    return " · ".join([", ".join(said) or "nothing but training", *([goal] if goal else [])])
+
+
+def _scopes(page: Whose) -> list[ChoiceWords]:
+    found = [ChoiceWords(id="squad", name=f"all of {page.squad.name}")]
+    groups = [page.athlete.group] if page.athlete is not None else sorted({a.group for a in page.people})
+    found += [ChoiceWords(id=f"group:{g}", name=f"all {g}") for g in groups if g]
+    if page.athlete is not None:
+        found.append(ChoiceWords(id="athlete", name=page.athlete.name))
+    return found
+
+
+def _scope(page: Whose, word: str) -> Scope:
+    """Whom something is for, as its page offers it."""
+    if word not in {c.id for c in _scopes(page)}:
+        raise CoachError(
+            "It is not clear whom that is for.", where="scope", accepted=", ".join(c.name for c in _scopes(page)) + "."
+        )
+    if word == "athlete":
+        return Scope(page.athlete, None)
+    return Scope(None, page.squad, word.partition(":")[2])
+
+
+def _step_out(step: CalendarStep | None) -> CalendarStepOut | None:
+    if step is None:
+        return None
+    by = step.act.person.name if step.act.person is not None else ""
+    return CalendarStepOut(words=step.words, by=by, people=max(1, len(step.seasons)), is_for_all_only=bool(step.changes))
+
+
+@router.get("/calendar/read", response={200: DayNoteOut, **ERRORS})
+def read_what_is_written(request: HttpRequest, text: str, day: date) -> DayNoteOut:
+    """How something written on a day would be understood. Nothing is stored."""
+    try:
+        note = read_note(text, day)
+    except CoachError as error:
+        return DayNoteOut(is_read=False, words=f"{error.message} {error.accepted}".strip())
+    return DayNoteOut(is_read=True, words=note.words)
+
+
+@router.post(f"{WHOSE}/write", response={200: MonthOut, **ERRORS})
+def write(request: HttpRequest, whose: str, pk: int, payload: DayNoteIn) -> MonthOut:
+    """Store what is written on a day."""
+    page = _whose(whose, pk)
+    write_on_day.run(who_of(request), _scope(page, payload.scope), payload.text, payload.day)
+    return month_out(_whose(whose, pk), _month(payload.month))
+
+
+@router.post(f"{WHOSE}/move", response={200: MonthOut, **ERRORS})
+def move(request: HttpRequest, whose: str, pk: int, payload: MoveItem) -> MonthOut:
+    """Move something by as many days as it was carried, or by its edge make it longer or shorter."""
+    page, who = _whose(whose, pk), who_of(request)
+    by = payload.to - payload.taken
+    if payload.kind == "entry":
+        entry = _entry(page, payload.id)
+        change_entry.run(who, entry, {"end": payload.to} if payload.edge else {"start": entry.start + by})
+    else:
+        c = _competition(page, payload.id)
+        sent = {"last_day": payload.to} if payload.edge else {"day": c.day + by}
+        change_competitions.run(who, c, "squad" if whose == "squad" else "athlete", sent, None)
+    return month_out(_whose(whose, pk), _month(payload.month))
+
+
+@router.post(f"{WHOSE}/take-out", response={200: MonthOut, **ERRORS})
+def take_out(request: HttpRequest, whose: str, pk: int, payload: TakeOutItem) -> MonthOut:
+    """Take something out of the calendar."""
+    page, who = _whose(whose, pk), who_of(request)
+    if payload.kind == "entry":
+        take_out_entry.run(who, _entry(page, payload.id))
+    else:
+        withdraw_competitions.run(who, _competition(page, payload.id), "squad" if whose == "squad" else "athlete")
+    return month_out(_whose(whose, pk), _month(payload.month))
+
+
+@router.post(f"{WHOSE}/undo", response={200: MonthOut, **ERRORS})
+def undo(request: HttpRequest, whose: str, pk: int, payload: StepScope) -> MonthOut:
+    """Take the newest step back."""
+    undo_calendar.run(who_of(request), _whose(whose, pk), payload.scope)
+    return month_out(_whose(whose, pk), _month(payload.month))
+
+
+@router.post(f"{WHOSE}/redo", response={200: MonthOut, **ERRORS})
+def redo(request: HttpRequest, whose: str, pk: int, payload: StepScope) -> MonthOut:
+    """Bring the last undone step again."""
+    undo_calendar.again(who_of(request), _whose(whose, pk), payload.scope)
+    return month_out(_whose(whose, pk), _month(payload.month))
+
+
+def _entry(page: Whose, pk: int) -> CalendarEntry:
+    return get_object_or_404(CalendarEntry.objects.filter(page.seen, withdrawn_at__isnull=True), pk=pk)
+
+
+def _competition(page: Whose, pk: int) -> Competition:
+    rows = Competition.objects.select_related("athlete__squad").filter(withdrawn_at__isnull=True, block__isnull=True)
+    found = get_object_or_404(rows, pk=pk, athlete__in=page.people)
+    if found.day <= clock.today():
+        raise Conflict(f"{found.name} lies behind: what was planned for it stands.")
+    return found
+
+
+@router.get("/calendar", response={200: AllSquadsOut, **ERRORS})
+def read_all_squads(request: HttpRequest, month: str = "") -> AllSquadsOut:
+    """The squads of the centre beside each other, a row each and a column a day."""
+    first = _month(month)
+    following = (first + timedelta(days=32)).replace(day=1)
+    days = [first + timedelta(days=n) for n in range((following - first).days)]
+    rows: list[SquadMonthOut] = []
+    for squad in Squad.objects.order_by("name"):
+        page = _whose("squad", squad.pk)
+        book = SeasonBook(page.people, clock.today())
+        items = [i for i in _items(page, book, days[0], days[-1]) if i.tone != "practice"]
+        rows.append(
+            SquadMonthOut(id=squad.pk, name=squad.name, items=sorted(items, key=lambda i: (i.start, ORDER[i.tone], i.title)))
+        )
+    return AllSquadsOut(
+        month=first, previous=(first - timedelta(days=1)).replace(day=1), following=following, today=clock.today(), days=days,
+        squads=rows,
+    )  # fmt: skip

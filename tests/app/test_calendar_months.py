@@ -1,0 +1,291 @@
+"""The calendar as months: what is written, moved, taken out and undone there is what season and weeks are planned from."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from jarvok.app.facts.athletes.models import Athlete, Practice, Squad
+from jarvok.app.facts.seasons.models import CalendarEntry, Competition
+
+pytestmark = pytest.mark.django_db
+
+
+@pytest.fixture
+def second(squad: Squad) -> Athlete:
+    return Athlete.objects.create(squad=squad, name="Bo Test", group="juniors", training_age_years=3)
+
+
+class Page:
+    """The calendar of an athlete or a squad, over HTTP."""
+
+    def __init__(self, coach: Any, whose: str, pk: int) -> None:
+        self.coach, self.path, self.last = coach, f"calendar/{whose}/{pk}", {}
+
+    def read(self, month: str = "2026-12") -> Any:
+        self.last = self.coach.get(f"{self.path}?month={month}")
+        return self.last
+
+    def act(self, verb: str, **body: Any) -> Any:
+        self.last = self.coach.ok("POST", f"{self.path}/{verb}", {"month": "2026-12"} | body)
+        return self.last
+
+    def refused(self, verb: str, **body: Any) -> str:
+        answer = self.coach.send("POST", f"{self.path}/{verb}", {"month": "2026-12"} | body)
+        assert answer.status_code in (404, 409, 422), answer.content
+        return answer.json()["title"]
+
+    def write(self, text: str, day: str = "2026-12-09", scope: str = "squad") -> Any:
+        return self.act("write", text=text, day=day, scope=scope)
+
+    def on(self, day: str, but: tuple[str, ...] = ("practice", "session")) -> list[str]:
+        days = {d["day"]: d for w in self.last["weeks"] for d in w["days"]}
+        return [i["title"] for i in days[day]["items"] if i["tone"] not in but]
+
+    def item(self, title: str) -> Any:
+        return next(i for w in self.last["weeks"] for d in w["days"] for i in d["items"] if i["title"].startswith(title))
+
+
+@pytest.fixture
+def page(coach, squad, athlete, second) -> Page:
+    return Page(coach, "squad", squad.pk)
+
+
+def test_whole_weeks_from_monday_to_sunday(page) -> None:
+    month = page.read()
+    assert (month["weeks"][0]["monday"], month["weeks"][-1]["days"][-1]["day"]) == ("2026-11-30", "2027-01-03")
+    assert [len(w["days"]) for w in month["weeks"]] == [7] * 5
+    assert (month["previous"], month["following"]) == ("2026-11-01", "2027-01-01")
+
+
+@pytest.mark.parametrize(("month", "weeks"), [("2027-02", 4), ("2026-11", 6), ("2026-12", 5)])
+def test_months_of_four_five_and_six_weeks(page, month: str, weeks: int) -> None:
+    assert len(page.read(month)["weeks"]) == weeks
+
+
+@pytest.mark.parametrize(
+    ("text", "days"),
+    [
+        ("match 19:00 away", {"2026-12-09": ["Match away 19:00"]}),
+        ("camp 7–9", {"2026-12-07": ["Camp"], "2026-12-09": ["Camp"], "2026-12-10": []}),
+        ("competition Quay Cup", {"2026-12-09": ["Quay Cup"]}),
+    ],
+)
+def test_what_is_written_stands_on_its_days(page, text: str, days: dict[str, list[str]]) -> None:
+    page.write(text)
+    assert {d: page.on(d) for d in days} == days
+
+
+def test_a_practice_written_on_a_day_is_in_the_week_from_then_on(page, coach, athlete, season_to_january) -> None:
+    page.write("practice tue 7:00 60 min hard 4", day="2026-12-09")
+    assert "practice 7:00" not in page.on("2026-12-08", but=())
+    assert "practice 7:00" in page.on("2026-12-15", but=())
+    before, after = (coach.get(f"athletes/{athlete.pk}/week?start={m}")["week"] for m in ("2026-12-07", "2026-12-14"))
+    assert [p["hour"] for p in before["days"][1]["practices"]] == []
+    assert [p["hour"] for p in after["days"][1]["practices"]] == [7.0]
+    page.act("undo")
+    assert coach.get(f"athletes/{athlete.pk}/week?start=2026-12-14")["week"]["days"][1]["practices"] == []
+    page.act("redo")
+    assert len(coach.get(f"athletes/{athlete.pk}/week?start=2026-12-14")["week"]["days"][1]["practices"]) == 1
+
+
+@pytest.fixture
+def season_to_january(coach, athlete) -> None:
+    coach.ok("POST", f"athletes/{athlete.pk}/competitions", {"name": "Bay Final", "day": "2027-01-30", "rank": "main"})
+
+
+def test_days_away_written_here_hold_no_session(page, coach, athlete, season_to_january) -> None:
+    week = coach.get(f"athletes/{athlete.pk}/week?start=2026-12-07")["week"]
+    trained = next(d["day"] for d in week["days"] if d["sheet"])
+    assert any(i["tone"] == "session" for w in page.read()["weeks"] for d in w["days"] if d["day"] == trained for i in d["items"])
+    page.write("off", day=trained)
+    week = coach.get(f"athletes/{athlete.pk}/week?start=2026-12-07")["week"]
+    assert next(d for d in week["days"] if d["day"] == trained)["sheet"] is None
+    assert page.on(trained, but=("practice",)) == ["Unavailable"]
+
+
+def test_a_moved_competition_moves_for_all_who_have_it_and_their_seasons(page, coach, athlete, second) -> None:
+    page.write("competition Quay Cup", day="2027-01-30")
+    assert Competition.objects.count() == 2
+    page.read("2027-01")
+    cup = page.item("Quay Cup")
+    assert cup["whom"] == ""
+    page.act("move", kind="competition", id=cup["id"], taken="2027-01-30", to="2027-01-23", month="2027-01")
+    assert page.on("2027-01-23") == ["Quay Cup"]
+    for a in (athlete, second):
+        assert coach.get(f"athletes/{a.pk}/season")["season"]["day"] == "2027-01-23"
+    page.act("undo", month="2027-01")
+    assert {c.day.isoformat() for c in Competition.objects.all()} == {"2027-01-30"}
+    page.act("redo", month="2027-01")
+    assert {c.day.isoformat() for c in Competition.objects.all()} == {"2027-01-23"}
+    page.act("move", kind="competition", id=cup["id"], taken="2027-01-23", to="2027-01-24", edge=True, month="2027-01")
+    assert page.on("2027-01-24") == ["Quay Cup"]
+    page.act("take-out", kind="competition", id=cup["id"], month="2027-01")
+    assert page.on("2027-01-23") == []
+    page.act("undo", month="2027-01")
+    assert page.on("2027-01-24") == ["Quay Cup"]
+
+
+def test_who_has_it_is_said_where_not_all_have_it(page, coach, athlete, season_to_january) -> None:
+    page.read("2027-01")
+    assert page.item("Bay Final")["whom"] == "Ada Test"
+
+
+def test_a_moved_camp_keeps_its_length_and_its_edge_lengthens_it(page) -> None:
+    page.write("camp 7–9")
+    camp = page.item("Camp")
+    page.act("move", kind="entry", id=camp["id"], taken="2026-12-08", to="2026-12-15")
+    assert [page.on(f"2026-12-{d}") for d in (13, 14, 16, 17)] == [[], ["Camp"], ["Camp"], []]
+    page.act("move", kind="entry", id=camp["id"], taken="2026-12-16", to="2026-12-18", edge=True)
+    assert page.on("2026-12-18") == ["Camp"]
+    assert page.refused("move", kind="entry", id=camp["id"], taken="2026-12-18", to="2026-12-13", edge=True).startswith(
+        "It ends before"
+    )
+    assert page.refused("move", kind="entry", id=9999, taken="2026-12-14", to="2026-12-15") == "There is no such record."
+    page.act("undo")
+    page.act("undo")
+    assert page.on("2026-12-07") == ["Camp"]
+
+
+def test_forty_steps_back_and_forth(page) -> None:
+    states = [page.read()["weeks"]]
+    page.write("camp 7–9")
+    camp = page.item("Camp")["id"]
+    states.append(page.last["weeks"])
+    for n in range(39):
+        match n % 4:
+            case 0:
+                page.write("match 19:00 home", day=f"2026-12-{10 + n // 4:02d}")
+            case 1:
+                page.act("move", kind="entry", id=camp, taken="2026-12-01", to="2026-12-02")
+            case 2:
+                page.write(f"practice fri {6 + n // 4}:00")
+            case _:
+                page.act("take-out", kind="entry", id=page.item("Match home")["id"])
+        states.append(page.last["weeks"])
+    for state in reversed(states[:-1]):
+        assert page.act("undo")["weeks"] == state
+    assert page.last["undo"] is None
+    assert page.refused("undo") == "There is nothing to undo."
+    for state in states[1:]:
+        assert page.act("redo")["weeks"] == state
+    assert page.refused("redo") == "There is nothing to bring again."
+
+
+def test_a_new_step_ends_what_could_be_brought_again(page) -> None:
+    page.write("camp 7–9")
+    page.act("undo")
+    assert page.last["redo"]["words"].startswith("Camp, Mon 7 Dec to Wed 9 Dec")
+    page.write("exam")
+    assert page.last["redo"] is None
+    assert page.last["undo"]["words"].startswith("Exams")
+
+
+def test_a_list_and_an_imported_calendar_are_one_step_each(page, coach, athlete) -> None:
+    coach.ok("POST", f"athletes/{athlete.pk}/calendar/list", {"kind": "match", "text": "5 Dec One\n12 Dec Two\n19 Dec Three"})
+    assert page.read()["undo"]["words"] == "3 entries added"
+    page.act("undo")
+    assert not CalendarEntry.objects.filter(withdrawn_at__isnull=True).exists()
+    text = (
+        "BEGIN:VCALENDAR\nVERSION:2.0\nPRODID:x\n"
+        "BEGIN:VEVENT\nUID:a@x\nSUMMARY:Quay Cup\nDTSTART;VALUE=DATE:20270130\nEND:VEVENT\n"
+        "BEGIN:VEVENT\nUID:b@x\nSUMMARY:Bay camp\nDTSTART;VALUE=DATE:20261214\nDTEND;VALUE=DATE:20261219\nEND:VEVENT\n"
+        "BEGIN:VEVENT\nUID:c@x\nSUMMARY:Practice\nDTSTART:20261201T170000\nDTEND:20261201T183000\nRRULE:FREQ=WEEKLY\nEND:VEVENT\n"
+        "END:VCALENDAR\n"
+    )
+    practices = Practice.objects.count()
+    coach.ok("POST", f"athletes/{athlete.pk}/calendar/import", {"text": text, "scope": "squad"})
+    assert (page.read()["undo"]["words"], Competition.objects.count()) == ("calendar taken in", 2)
+    page.act("undo")
+    assert not Competition.objects.filter(withdrawn_at__isnull=True).exists()
+    assert not CalendarEntry.objects.filter(withdrawn_at__isnull=True).exists()
+    assert Practice.objects.filter(withdrawn_at__isnull=True).count() == practices
+    page.act("redo")
+    assert page.on("2026-12-14") == ["Bay camp"]
+    assert Competition.objects.filter(withdrawn_at__isnull=True).count() == 2
+
+
+class TestOnAnAthletesPage:
+    def test_a_squads_entry_is_there_and_undone_for_all(self, coach, page, athlete) -> None:
+        page.write("camp 7–9")
+        mine = Page(coach, "athlete", athlete.pk)
+        assert mine.read()["undo"]["is_for_all_only"] is True
+        assert mine.on("2026-12-08") == ["Camp"]
+        assert "undo it for all" in mine.refused("undo", scope="athlete")
+        mine.act("undo")
+        assert page.read() is not None
+        assert page.on("2026-12-08") == []
+
+    def test_a_squads_competition_can_be_undone_for_one(self, coach, page, athlete, second) -> None:
+        page.write("competition Quay Cup", day="2027-01-30")
+        mine = Page(coach, "athlete", athlete.pk)
+        assert mine.read("2027-01")["undo"]["people"] == 2
+        mine.act("undo", scope="athlete", month="2027-01")
+        assert mine.on("2027-01-30") == []
+        page.read("2027-01")
+        assert page.item("Quay Cup")["whom"] == "Bo Test"
+
+    def test_what_is_ones_own_is_nobody_elses(self, coach, page, athlete, second) -> None:
+        Page(coach, "athlete", athlete.pk).write("exam", scope="athlete")
+        other = Page(coach, "athlete", second.pk)
+        other.read()
+        assert other.on("2026-12-09") == []
+        assert other.last["undo"] is None
+        page.read()
+        assert page.item("Exams")["whom"] == "Ada Test"
+
+    def test_a_group_has_its_own(self, coach, page, athlete, second) -> None:
+        page.write("exam", scope="group:juniors")
+        for a, seen in ((athlete, []), (second, ["Exams"])):
+            mine = Page(coach, "athlete", a.pk)
+            mine.read()
+            assert mine.on("2026-12-09") == seen
+
+
+def test_what_is_not_understood_stores_nothing(page, coach) -> None:
+    assert page.refused("write", text="blah", day="2026-12-09", scope="squad").startswith("It is not clear")
+    assert page.refused("write", text="camp", day="2026-12-09", scope="moon").startswith("It is not clear whom")
+    assert page.refused("write", text="competition Old", day="2026-11-01", scope="squad").startswith(
+        "1 November 2026 is not ahead"
+    )
+    assert coach.send("GET", f"{page.path}?month=soon").status_code == 422
+    assert coach.send("GET", "calendar/moon/1").status_code == 422
+    assert not CalendarEntry.objects.exists()
+    assert not Competition.objects.exists()
+
+
+@pytest.mark.parametrize(
+    ("text", "is_read", "words"),
+    [("camp 7–9", True, "Camp, Mon 7 Dec to Wed 9 Dec."), ("blah", False, "It is not clear what that is.")],
+)
+def test_it_says_beforehand_how_it_would_be_understood(coach, text: str, is_read: bool, words: str) -> None:
+    answer = coach.get(f"calendar/read?text={text}&day=2026-12-09")
+    assert answer["is_read"] is is_read
+    assert answer["words"].startswith(words)
+
+
+def test_a_competition_that_lies_behind_stays(page, coach, athlete) -> None:
+    old = Competition.objects.create(athlete=athlete, name="Old Cup", day="2026-11-07", planned_from="2026-09-01")
+    assert "lies behind" in page.refused("take-out", kind="competition", id=old.pk)
+    page.read("2026-11")
+    assert page.item("Old Cup")["can_change"] is False
+
+
+def test_squads_beside_each_other(page, coach) -> None:
+    page.write("camp 7–9")
+    other = Squad.objects.create(name="Another squad", sport="handball")
+    rows = coach.get("calendar?month=2026-12")
+    assert [s["name"] for s in rows["squads"]] == ["Another squad", "Test harbour wrestling"]
+    assert [[i["title"] for i in s["items"]] for s in rows["squads"]] == [[], ["Camp"]]
+    assert len(rows["days"]) == 31
+    assert coach.get(f"calendar/squad/{other.pk}?month=2026-12")["sentence"] == "nothing but training"
+
+
+def test_bars_of_the_weeks_are_those_of_the_season(page, coach, athlete, season_to_january) -> None:
+    mine = Page(coach, "athlete", athlete.pk)
+    weeks = {w["start"]: w for w in coach.get(f"athletes/{athlete.pk}/season")["season"]["weeks"]}
+    shown = [w for w in mine.read()["weeks"] if w["main_sets"] is not None]
+    assert len(shown) == 5
+    assert [w["main_sets"] for w in shown] == [weeks[w["monday"]]["main_sets"] for w in shown]
+    assert max(w["sets_share"] for w in shown) <= 1
