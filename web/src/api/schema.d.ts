@@ -5830,6 +5830,10 @@ export interface components {
             can_undo: string;
             /** Missed */
             missed: components["schemas"]["MissedOut"][];
+            /** By Order */
+            by_order: boolean;
+            /** Order Words */
+            order_words: string;
         };
         /** NewText */
         NewText: {
@@ -6106,6 +6110,8 @@ export interface components {
             scope: string;
             /** Only This Week */
             only_this_week?: string | null;
+            /** By Order */
+            by_order?: boolean | null;
         };
         /** UndoneOut */
         UndoneOut: {

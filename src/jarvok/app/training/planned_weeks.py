@@ -7,12 +7,15 @@ from datetime import date
 from functools import partial
 
 from django.db.models import prefetch_related_objects
+from django.utils import timezone
 
+from jarvok.app import clock
 from jarvok.app.athletes.reading import age_of, practices_of, restrictions_of
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import SeasonStyle
 from jarvok.app.facts.training.models import WeekChoice, WrittenSession
+from jarvok.app.training.order import Order, forget_order, in_order
 from jarvok.app.training.told_weeks import sessions_of, told_of
 from jarvok.core.errors import CoachError
 from jarvok.core.experience import is_minor, is_novice
@@ -21,7 +24,7 @@ from jarvok.core.marks.limiter import fault_kinds
 from jarvok.core.rules import Rules
 from jarvok.core.season.exposures import Event
 from jarvok.core.season.match_days import played_share
-from jarvok.core.season.model import PhaseKey, Rank, SeasonPlan, SeasonWeek
+from jarvok.core.season.model import PhaseKey, Rank, SeasonPlan, SeasonWeek, monday_of
 from jarvok.core.session.document import from_raw, session_of
 from jarvok.core.session.planned import PlannedSession
 from jarvok.core.week.arrangements import WEEK_BY_KEY, usual_for
@@ -36,13 +39,15 @@ SEASON_DEFAULT = SeasonStyle().arrangement
 @dataclass(frozen=True)
 class WeekStyle:
     """How an athlete's week is arranged, with how many sessions; `is_own` says whether the coach chose it, `only_this`
-    whether for this week alone.
+    whether for this week alone; `by_order` whether its sessions are done in order, since a day where the coach said so.
     """
 
     arrangement: WeekArrangement
     days: int
     is_own: bool
     only_this: bool
+    by_order: bool = False
+    since: date | None = None
 
 
 def week_style_of(athlete: Athlete, monday: date) -> WeekStyle:
@@ -57,7 +62,9 @@ def week_style_of(athlete: Athlete, monday: date) -> WeekStyle:
         return proposed
     arrangement = WEEK_BY_KEY[choice.arrangement]
     wanted = choice.days or athlete.sessions_a_week or arrangement.days[0]
-    return WeekStyle(arrangement, nearest_days(arrangement, wanted), True, choice.monday is not None)
+    by_order = arrangement.is_sequence if choice.by_order is None else choice.by_order
+    since = timezone.localtime(choice.at, clock.zone()).date()
+    return WeekStyle(arrangement, nearest_days(arrangement, wanted), True, choice.monday is not None, by_order, since)
 
 
 def proposed_style_of(athlete: Athlete) -> WeekStyle:
@@ -65,7 +72,8 @@ def proposed_style_of(athlete: Athlete) -> WeekStyle:
     season = getattr(athlete, "season_style", None)
     key, days = usual_for(athlete.squad.sport, season.arrangement if season is not None else SEASON_DEFAULT)
     arrangement = WEEK_BY_KEY[key]
-    return WeekStyle(arrangement, nearest_days(arrangement, athlete.sessions_a_week or days), False, False)
+    wanted = athlete.sessions_a_week or days
+    return WeekStyle(arrangement, nearest_days(arrangement, wanted), False, False, arrangement.is_sequence)
 
 
 def limits_of(athlete: Athlete, day: date) -> Limits:
@@ -171,6 +179,9 @@ def proposed_week(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: R
         return _arranged(athlete, plan, week, rules)
     moves = _moves(athlete, week)
     stood = tuple(_on(s, moves[s.key]) if moves.get(s.key, s.day) > told.through else s for s in sessions_of(told))
+    if week_style_of(athlete, week.start).by_order and week.end >= clock.today():
+        now = {(s.day, s.key) for s in order_of(athlete, plan, week, rules).sessions}
+        stood = tuple(s for s in stood if s.day > told.through or (s.day, s.key) in now)  # what was missed is done next
     if told.through >= week.end:
         return stood
     keys = {s.key for s in stood}
@@ -178,7 +189,20 @@ def proposed_week(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: R
 
 
 def _arranged(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> tuple[PlannedSession, ...]:
+    if week_style_of(athlete, week.start).by_order:
+        return order_of(athlete, plan, week, rules).sessions
+    return _by_days(athlete, plan, week, rules)
+
+
+def _by_days(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> tuple[PlannedSession, ...]:
     return arranged_week(week_style_of(athlete, week.start).arrangement.key, facts_of(athlete, plan, week, rules))
+
+
+def order_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> Order:
+    """A week done in order, from the day the coach chose that, or the season was planned."""
+    since = max(week_style_of(athlete, week.start).since or plan.planned_on, plan.planned_on)
+    exposures = {monday_of(e.day) for e in contest_work_of(athlete, plan, rules).exposures if not e.is_left_out}
+    return in_order(athlete, plan, week, since, lambda w: _by_days(athlete, plan, w, rules), lambda w: w.start in exposures)
 
 
 def _on(session: PlannedSession, day: date) -> PlannedSession:
@@ -209,6 +233,7 @@ CHANGING = ("session_moves", "week_choices", "written_sessions", "season_style")
 def read_again(athlete: Athlete) -> Athlete:
     """The same athlete with what a change of the plan writes read anew."""
     athlete.__dict__.pop(_KNOWN_CONTESTS, None)
+    forget_order(athlete)
     for name in CHANGING:
         getattr(athlete, "_prefetched_objects_cache", {}).pop(name, None)
     prefetch_related_objects([athlete], *CHANGING)

@@ -6,9 +6,10 @@ from collections import defaultdict
 from collections.abc import Mapping
 from datetime import date
 
+from jarvok.app import clock
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.training.models import LineEdit
-from jarvok.app.training.planned_weeks import facts_of, planned_week, week_style_of
+from jarvok.app.training.planned_weeks import facts_of, order_of, planned_week, week_style_of
 from jarvok.app.training.sheets import MERGED_LINE
 from jarvok.app.training.told_weeks import read_told, told_of
 from jarvok.core.checks.guards import ROUNDING_PCT
@@ -29,6 +30,7 @@ def spending_of(athlete: Athlete, plan: SeasonPlan, rules: Rules) -> SeasonSpend
     read_told([athlete], [w.start for w in plan.weeks])
     changed = {monday_of(day) for day, _, _ in edits}
     changed |= {row.week_start for row in athlete.written_sessions.all() if row.undone_at is None}
+    changed |= _out_of_order(athlete, plan, rules)
     own = {
         week.start: sets_by_day(athlete, plan, week, rules, edits)
         for week in plan.weeks
@@ -37,6 +39,12 @@ def spending_of(athlete: Athlete, plan: SeasonPlan, rules: Rules) -> SeasonSpend
     return spend_season(
         plan, lambda week: (week_style_of(athlete, week.start).arrangement.key, facts_of(athlete, plan, week, rules)), own
     )
+
+
+def _out_of_order(athlete: Athlete, plan: SeasonPlan, rules: Rules) -> set[date]:
+    """The Mondays of weeks whose sessions come later than planned, because one was missed in a plan done in order."""
+    ahead = [w for w in plan.weeks if w.end >= clock.today() and week_style_of(athlete, w.start).by_order]
+    return {w.start for w in ahead if order_of(athlete, plan, w, rules).missed}
 
 
 def edits_of(athlete: Athlete, plan: SeasonPlan) -> Edits:

@@ -12,6 +12,7 @@ export function Arrange({ id, week, done }: { id: number; week: Schemas["WeekVie
   const [days, setDays] = useState(week.arrangement_days);
   const [scope, setScope] = useState("athlete");
   const [only, setOnly] = useState(false);
+  const [order, setOrder] = useState<boolean | null>(null); // as the chosen model does it, until the coach says
   const chosen = known.data?.find((a) => a.key === key);
   const save = useAction(() =>
     need(
@@ -22,6 +23,7 @@ export function Arrange({ id, week, done }: { id: number; week: Schemas["WeekVie
           days: chosen?.days.includes(days) ? days : (chosen?.days[0] ?? 0),
           scope,
           only_this_week: only ? week.start : null,
+          by_order: order ?? (key === week.arrangement ? week.by_order : null),
         },
       }),
     ),
@@ -83,6 +85,17 @@ export function Arrange({ id, week, done }: { id: number; week: Schemas["WeekVie
             <option value="one">this week only</option>
           </select>
         </label>
+        <label className="small">
+          A missed session
+          <select
+            className="form-select form-select-sm"
+            value={(order ?? (key === week.arrangement ? week.by_order : (chosen?.is_sequence ?? false))) ? "order" : "days"}
+            onChange={(e) => setOrder(e.target.value === "order")}
+          >
+            <option value="days">is moved, merged or left out</option>
+            <option value="order">is done next, in order</option>
+          </select>
+        </label>
         <button type="submit" className="btn btn-primary btn-sm" disabled={save.isPending}>
           Arrange it so
         </button>
@@ -93,7 +106,7 @@ export function Arrange({ id, week, done }: { id: number; week: Schemas["WeekVie
       {chosen && (
         <p className="small mb-0 mt-2">
           {chosen.how} <b>Good for</b> {chosen.good_for}. <b>Weak at</b>: {chosen.weakness}.
-          {chosen.is_sequence && " Done in order, not by weekday."}
+          {chosen.is_sequence && " Usually done in order, not by weekday."}
         </p>
       )}
       {save.problem && <Trouble problem={save.problem} />}

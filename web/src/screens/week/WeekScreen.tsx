@@ -181,6 +181,7 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
               onClick={() => setArranging(!arranging)}
             >
               {week.arrangement_name}, {week.arrangement_days} {week.arrangement_days === 1 ? "session" : "sessions"}
+              {week.by_order && ", in order"}
               {week.only_this_week && " (this week only)"}
             </button>
           </p>
@@ -235,6 +236,7 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
         </div>
       </div>
       {arranging && <Arrange id={id} week={week} done={() => setArranging(false)} />}
+      {week.order_words && <p className="note">{week.order_words}</p>}
       <WeekSums now={week.sums} before={week.sums_before} />
       <Missed
         id={id}

@@ -86,6 +86,7 @@ class ArrangeIn(Schema):
     days: int = 0
     scope: str = "athlete"
     only_this_week: date | None = None
+    by_order: bool | None = None
 
 
 class UndoneOut(Schema):
@@ -232,7 +233,7 @@ def arrange(request: HttpRequest, athlete_id: int, payload: ArrangeIn) -> WeekAn
     athlete = athlete_of(athlete_id)
     monday = monday_of(near(payload.only_this_week, "only_this_week")) if payload.only_this_week else None
     people = athletes_for(athlete, payload.scope)
-    arrange_week.run(who_of(request), people, payload.arrangement, payload.days, monday)
+    arrange_week.run(who_of(request), people, payload.arrangement, payload.days, monday, payload.by_order)
     return week_answer(read_again(athlete), payload.only_this_week)
 
 

@@ -165,6 +165,8 @@ class WeekViewOut(Schema):
     flags: list[FlagOut]
     can_undo: str
     missed: list[MissedOut]
+    by_order: bool
+    order_words: str
 
 
 class WeekAnswer(Schema):

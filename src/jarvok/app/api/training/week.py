@@ -12,7 +12,7 @@ from jarvok.app.api.training.sheet import sheet_out
 from jarvok.app.athletes.reading import practices_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import FlagWord
-from jarvok.app.training.planned_weeks import week_style_of
+from jarvok.app.training.planned_weeks import order_of, week_style_of
 from jarvok.app.training.sheets import AthleteWeek, Sheet, sheets_of, week_days
 from jarvok.core.checks.flag import Severity
 from jarvok.core.library.exercises import exercise
@@ -21,6 +21,7 @@ from jarvok.core.season.match_days import label_of
 from jarvok.core.season.missed import options_for
 from jarvok.core.season.model import PhaseKey, SeasonWeek
 from jarvok.core.season.weeks import OFF
+from jarvok.core.week.order import order_words
 from jarvok.core.week.placement import Practice, day_weights
 from jarvok.core.week.sums import LineSum, sum_up
 from jarvok.core.week.weight import DayWeight, WeighedLine, weigh_day
@@ -134,12 +135,21 @@ def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
         flags=flags.of_week(),
         can_undo=flags.can_undo,
         missed=_missed(athlete, found, today),
+        by_order=style.by_order,
+        order_words=_order_words(athlete, found, today) if style.by_order else "",
     )
 
 
+def _order_words(athlete: Athlete, found: AthleteWeek, today: date) -> str:
+    """Where the order stands; nothing for weeks that are over."""
+    if found.week.end < today:
+        return ""
+    return order_words(order_of(athlete, found.plan, found.week, found.rules).missed)
+
+
 def _missed(athlete: Athlete, found: AthleteWeek, today: date) -> list[MissedOut]:
-    if not found.week.start <= today <= found.week.end:
-        return []
+    if not found.week.start <= today <= found.week.end or week_style_of(athlete, found.week.start).by_order:
+        return []  # what is missed in an order is done next
     words = FlagWord.objects.filter(athlete=athlete, check_id="missed", lifted_at__isnull=True).values_list("where", flat=True)
     coming = [s.planned.day for s in found.sheets if s.planned.day >= today]
     said: list[MissedOut] = []

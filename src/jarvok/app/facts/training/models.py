@@ -61,12 +61,16 @@ class SessionMove(Fact):
 
 
 class WeekChoice(Fact):
-    """How a week is arranged: for all weeks, or for the one of `monday`. The newest speaks."""
+    """How a week is arranged: for all weeks, or for the one of `monday`. The newest speaks.
+
+    `by_order` says whether sessions are done in order, a missed one next, or on their days; nothing is the model's own way.
+    """
 
     athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="week_choices")
     arrangement = models.CharField(max_length=30)
     days = models.PositiveSmallIntegerField(default=0)  # 0 leaves the arrangement its usual number
     monday = models.DateField(null=True)
+    by_order = models.BooleanField(null=True)
     at = models.DateTimeField(auto_now_add=True)
     undone_at = models.DateTimeField(null=True)
 
