@@ -289,3 +289,35 @@ def test_bars_of_the_weeks_are_those_of_the_season(page, coach, athlete, season_
     assert len(shown) == 5
     assert [w["main_sets"] for w in shown] == [weeks[w["monday"]]["main_sets"] for w in shown]
     assert max(w["sets_share"] for w in shown) <= 1
+
+
+class TestTimeLost:
+    def test_three_weeks_ill_divide_the_phases_anew_and_undo_brings_them_back(self, page, coach, athlete) -> None:
+        page.write("competition Spring Cup", day="2027-03-27")
+        before = coach.get(f"athletes/{athlete.pk}/season")["season"]
+        page.write("ill 3 weeks", day="2027-01-11")
+        after = coach.get(f"athletes/{athlete.pk}/season")["season"]
+        note = next(n for n in after["notes"] if n["id"] == "divided-anew")
+        assert note["title"] == "3 weeks lost: the phases are divided anew."
+        assert [p["weeks"] for p in after["phases"]] != [p["weeks"] for p in before["phases"]]
+        assert sum(p["weeks"] for p in after["phases"]) == sum(p["weeks"] for p in before["phases"])
+        for start in ("2027-01-11", "2027-01-18", "2027-01-25"):
+            week = coach.get(f"athletes/{athlete.pk}/week?start={start}")["week"]
+            assert not [d for d in week["days"] if d["sheet"]]
+        back = coach.get(f"athletes/{athlete.pk}/week?start=2027-02-01")["week"]
+        assert [d for d in back["days"] if d["sheet"]]
+        page.act("undo")
+        assert coach.get(f"athletes/{athlete.pk}/season")["season"]["phases"] == before["phases"]
+
+    def test_a_block_without_a_date_is_pushed_on(self, page, coach, athlete) -> None:
+        block = {"name": "Autumn", "weeks": 5, "way": "rising", "scope": "athlete"}
+        before = coach.ok("POST", f"athletes/{athlete.pk}/blocks", block)["season"]
+        page.write("off 2 weeks", day="2026-12-07")
+        after = coach.get(f"athletes/{athlete.pk}/season")["season"]
+        assert len(after["weeks"]) == len(before["weeks"]) + 2
+        assert (after["competitions"][0]["day"], after["day"]) == (after["phases"][-1]["end"], after["phases"][-1]["end"])
+        assert any(n["id"] == "pushed-on" for n in after["notes"])
+        trained = [w for w in after["weeks"] if w["main_sets"]]
+        assert [w["intensity_pct"] for w in trained][-1] == before["weeks"][-1]["intensity_pct"]
+        last = coach.get(f"athletes/{athlete.pk}/week?start={after['weeks'][-1]['start']}")["week"]
+        assert [d for d in last["days"] if d["sheet"]]

@@ -23,6 +23,7 @@ from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.model import HandWeek, Rank, SeasonNote, SeasonPlan, Target, TrainingBlock
 from jarvok.core.season.planner import LONGEST_WEEKS, plan_year
 from jarvok.core.season.taper import TaperStyle
+from jarvok.core.season.time_lost import pushed_on
 
 ANCHORS = (Rank.MAIN, Rank.BLOCK)  # what a season is built to
 
@@ -72,7 +73,7 @@ def taper_of(raw: Mapping[str, Any] | None) -> TaperStyle | None:
 
 def facts_from(snapshot: Mapping[str, Any], entries: Sequence[CalendarEntry], today: date, rules: Rules) -> SeasonFacts | None:
     """What the core plans from, or None without anything ahead."""
-    rows = snapshot["competitions"]
+    rows = [pushed(r, entries) for r in snapshot["competitions"]]
     ahead = [r for r in rows if r["rank"] in ANCHORS and date.fromisoformat(r["day"]) >= today]
     league = [e for e in entries if e.kind == "match"]
     matches = tuple(e.start for e in league)
@@ -97,6 +98,16 @@ def facts_from(snapshot: Mapping[str, Any], entries: Sequence[CalendarEntry], to
         by_hand={date.fromisoformat(k): HandWeek(**v) for k, v in style.get("weeks_by_hand", {}).items()},
         rules=rules,
     )
+
+
+def pushed(row: Mapping[str, Any], entries: Sequence[CalendarEntry]) -> Mapping[str, Any]:
+    """A block of weeks has no date: it ends a week later for each week that is lost in it. A competition stays."""
+    if not row.get("block"):
+        return row
+    day = date.fromisoformat(row["day"])
+    starts = TrainingBlock.from_raw(row["block"]).starts or date.fromisoformat(row["planned_from"])
+    spans = [Span(SpanKind(e.kind), e.start, e.end, e.name) for e in entries if e.kind != "match"]
+    return {**row, "day": pushed_on(starts, day, spans).isoformat()}
 
 
 def _start(rows: Sequence[Mapping[str, Any]], ahead: Sequence[Mapping[str, Any]], matches: Sequence[CalendarEntry]) -> date:
@@ -180,12 +191,26 @@ class SeasonBook:
         self.athletes = {a.pk: a for a in athletes}
         ids = list(self.athletes)
         self._competitions: dict[int, list[Competition]] = defaultdict(list)
+        self._block_days: dict[int, date] = {}
         for c in Competition.objects.filter(athlete_id__in=ids, withdrawn_at__isnull=True):
             self._competitions[c.athlete_id].append(c)
         self._styles = {s.athlete_id: s for s in SeasonStyle.objects.filter(athlete_id__in=ids)}
         squads = {a.squad_id for a in self.athletes.values()}
         mine = Q(athlete_id__in=ids) | Q(squad_id__in=squads)
         self._entries = list(CalendarEntry.objects.filter(mine, withdrawn_at__isnull=True))
+        self._push_blocks_on()
+
+    def _push_blocks_on(self) -> None:
+        """Blocks end where their lost weeks push them; what is stored stays."""
+        for athlete_id, rows in self._competitions.items():
+            for c in rows:
+                if c.block is not None:
+                    row = {"block": c.block, "day": c.day.isoformat(), "planned_from": c.planned_from.isoformat()}
+                    self._block_days[c.pk] = date.fromisoformat(pushed(row, self.entries(athlete_id))["day"])
+
+    def ends(self, competition: Competition) -> date:
+        """The day it leads to: of a block, where its lost weeks have pushed it."""
+        return self._block_days.get(competition.pk, competition.day)
 
     def competitions(self, athlete_id: int) -> list[Competition]:
         """Competitions that stand, in order of days."""
@@ -252,5 +277,5 @@ class SeasonBook:
         match = next((e for e in self.entries(athlete_id) if e.kind == "match" and e.start >= self.today), None)
         if match is not None:
             return Goal(match.name, match.start)
-        block = next((c for c in self.competitions(athlete_id) if c.rank == Rank.BLOCK and c.day >= self.today), None)
-        return Goal(block.name, block.day) if block is not None else None
+        block = next((c for c in self.competitions(athlete_id) if c.rank == Rank.BLOCK and self.ends(c) >= self.today), None)
+        return Goal(block.name, self.ends(block)) if block is not None else None

@@ -14,6 +14,8 @@ from jarvok.core.season.model import Rank
 PRACTICE_MIN, PRACTICE_HARDNESS, PRACTICE_HOUR = 90, 6, 18.0  # [J] of a practice that does not say
 LONGEST_NOTE = 160  # [T]
 MOST_ROLLED_DAYS = 20  # [T] days without a month that run into the next one
+HALF_DAY, LAST_HOUR, LAST_MINUTE = 12, 23, 59  # [T]
+WEEK_DAYS, HALF_YEAR = 7, 6  # [T]
 WEEKDAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
 ACCEPTED = (
     "“match 19:00 away”, “camp 7–11”, “exam”, “off to 12 Dec”, “ill”, “competition Quay Cup”, “secondary Harbour Open” "
@@ -122,9 +124,9 @@ def _hour_in(text: str) -> tuple[float | None, str]:
     found = _HOUR.search(text)
     if found is None:
         return None, text
-    hours = int(found[1] or found[3]) % (12 if found[4] else 100) + (12 if (found[4] or "").lower() == "pm" else 0)
+    hours = int(found[1] or found[3]) % (HALF_DAY if found[4] else 100) + (HALF_DAY if (found[4] or "").lower() == "pm" else 0)
     minutes = int(found[2] or 0)
-    if hours > 23 or minutes > 59:
+    if hours > LAST_HOUR or minutes > LAST_MINUTE:
         raise CoachError(f"{found[0]} is no hour of the day.", where="text", accepted="0:00 to 23:59.")
     return hours + minutes / 60, text[: found.start()] + text[found.end() :]
 
@@ -164,7 +166,7 @@ def _days_in(text: str, day: date) -> tuple[date, date, str]:
         if end < day and until[2] is None:
             end = _day_of(int(until[1]), MONTHS[day.month % 12], day, until[0])
         return day, _later(day, end), text[: until.start()] + " " + text[until.end() :]
-    for pattern, many in ((_DAYS, 1), (_WEEKS, 7)):
+    for pattern, many in ((_DAYS, 1), (_WEEKS, WEEK_DAYS)):
         length = pattern.search(text)
         if length is not None:
             end = day + timedelta(days=max(1, many * int(length[1])) - 1)
@@ -181,7 +183,7 @@ def _later(start: date, end: date) -> date:
 def _day_of(number: int, month: str | None, near: date, said: str) -> date:
     """A day of a month, in the year that lies at or after a day near it."""
     wanted = MONTHS.index(month[:3].lower()) + 1 if month else near.month
-    year = near.year + (1 if wanted < near.month - 6 else 0)
+    year = near.year + (1 if wanted < near.month - HALF_YEAR else 0)
     try:
         return date(year, wanted, number)
     except ValueError:

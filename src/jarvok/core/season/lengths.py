@@ -23,6 +23,7 @@ from jarvok.core.season.model import (
     monday_of,
     weeks_words,
 )
+from jarvok.core.season.time_lost import divided_anew, lost_weeks, pushed_note, with_lost
 
 HOLD_WEEKS = 3  # [J] no more than this between two competitions: the peak is held, nothing is rebuilt
 RETURN_FROM_WEEKS = 6  # [J] with less time to the next competition no week is given to returning
@@ -109,6 +110,10 @@ def stretch_to(target: Target, start: date, facts: SeasonFacts, *, is_first: boo
         weeks, said = _lengths(total - back, taper_weeks, dict(target.pins), style, before)
         weeks["return"] = back
         notes = said
+        lost = lost_weeks(start, target.end, facts.spans)
+        if lost and not target.pins:  # lengths set by hand stay as they are
+            weeks, said = _anew(weeks, rules, start, lost, style)
+            notes = [*said, *(n for n in notes if n.id not in {x.id for x in said})]
     phases = _phases(weeks, rules, start, target, window)
     return Stretch(target, start, phases, tuple(r for r in rules if weeks.get(r.id)), tuple(notes), window=window)
 
@@ -117,6 +122,8 @@ def block_stretch(target: Target, start: date, facts: SeasonFacts) -> Stretch:
     """Return the weeks of a block from a Monday to its last Sunday: no taper, tests in the last week where they are wanted."""
     block = target.block or TrainingBlock()
     total = (monday_of(target.day) - start).days // 7 + 1
+    lost = lost_weeks(start, target.day, facts.spans)
+    total -= len(lost)
     tests = 1 if block.has_test_week and total > 1 else 0
     if block.way is BlockWay.OPEN:
         rules: list[PhaseRule] = [OPEN]
@@ -129,8 +136,40 @@ def block_stretch(target: Target, start: date, facts: SeasonFacts) -> Stretch:
         rules = [GENERAL, *before, TEST]
         weeks, notes = _lengths(total - tests, 0, dict(target.pins), facts.arrangement, before)
         weeks |= {TEST_ID: tests, "taper": 0}
+    weeks = with_lost(weeks, rules, start, lost)
+    notes += [pushed_note(len(lost), target.day)] if lost else []
     phases = _phases(weeks, rules, start, target, None)
     return Stretch(target, start, phases, tuple(r for r in rules if weeks.get(r.id)), tuple(notes))
+
+
+def _anew(
+    weeks: Mapping[str, int], rules: Sequence[PhaseRule], start: date, lost: Sequence[date], style: Arrangement
+) -> tuple[dict[str, int], list[SeasonNote]]:
+    """The phases with lost weeks in them, what is behind those divided anew; where the base comes out short, that is said."""
+    known = {r.id: r for r in rules}
+
+    def share_out(room: int, free: Sequence[PhaseRule]) -> tuple[dict[str, int], list[SeasonNote]]:
+        usual = [r for r in free if r.id not in ("general", "return")]
+        return _share_out(room, usual, room, style, known | {r.id: r for r in usual})
+
+    found, said = divided_anew(weeks, rules, start, lost, share_out)
+    base = known[style.base]
+    trained = found.get(base.id, 0) - sum(1 for m in lost if _is_in(m, base.id, found, rules, start))
+    said = [n for n in said if n.id != "short-base"]
+    if trained < base.least_weeks:
+        said.append(_short_base(trained, base))
+    return found, said
+
+
+def _is_in(monday: date, key: str, weeks: Mapping[str, int], rules: Sequence[PhaseRule], start: date) -> bool:
+    """Whether a week lies in a phase."""
+    first = start
+    for rule in rules:
+        after = first + timedelta(days=WEEK_DAYS * weeks.get(rule.id, 0))
+        if rule.id == key:
+            return first <= monday < after
+        first = after
+    return False
 
 
 def season_stretch(league: League, start: date, facts: SeasonFacts) -> list[Stretch]:

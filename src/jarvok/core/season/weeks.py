@@ -8,10 +8,11 @@ from datetime import date, timedelta
 
 from jarvok.core.season.arrangement import PhaseRule
 from jarvok.core.season.blocks import OPEN, RISING, RISING_WEEKS, TEST_ID, rising_week
-from jarvok.core.season.calendar import Span, SpanKind
+from jarvok.core.season.calendar import Span
 from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.lengths import Stretch
 from jarvok.core.season.model import Phase, PhaseKey, Rank, SeasonWeek, monday_of
+from jarvok.core.season.time_lost import OFF, days_off, lost_weeks
 
 DAYS = 7  # [T]
 LONGEST_LOADING = 4  # an easier week comes after at most four loading ones, common practice
@@ -22,7 +23,6 @@ FEW_DAYS, MOST_DAYS = 3, 5  # [J] so many days of a camp or the like shape a wee
 LAST_VOLUME = 0.72  # [C] of the weeks before a taper, where there were none
 FULL_WEEKS = 2  # [C] a taper is measured against the last two full weeks
 PLAYED = (Rank.MAIN, Rank.SECONDARY, Rank.THROUGH)
-OFF = (SpanKind.HOLIDAY, SpanKind.AWAY, SpanKind.ILL)  # nothing is trained on such days
 # the way back: shares of the volume and points off the top in the weeks after more than so many days off; common practice
 REPEAT_FROM, RAMP_FROM = 8, 22
 LAST_TO_BEGIN = 3  # [T] Thursday: later in the week the next one is the first back
@@ -40,9 +40,11 @@ def weeks_of(stretch: Stretch, facts: SeasonFacts, first_index: int) -> list[Sea
         easy = _easy_weeks(phase, rule, starts, at, stretch, facts)
         loading = max(1, easy.count(False) - 1)
         done = 0
+        lost = lost_weeks(phase.start, phase.end, facts.spans)
         for i, monday in enumerate(starts):
             progress = min(1.0, done / loading)
-            volume, pct = _amount(phase, rule, i, at + i, easy[i], progress, stretch, facts)
+            place = i - sum(1 for m in lost if m < monday)
+            volume, pct = _amount(phase, rule, place, at + i, easy[i], progress, stretch, facts, len(lost))
             done += 0 if easy[i] else 1
             matches = sum(1 for m in stretch.matches if monday_of(m) == monday)
             share, note = _shared(monday, facts, phase, matches, is_easy=easy[i])
@@ -107,7 +109,7 @@ def _days_off_before(monday: date, facts: SeasonFacts) -> tuple[int, int]:
 
     The week in which it ends is the first one back when most of it is left.
     """
-    off = {s.start + timedelta(days=i) for s in facts.spans if s.kind in OFF for i in range((s.end - s.start).days + 1)}
+    off = days_off(facts.spans)
     for last in sorted((d for d in off if d + timedelta(days=1) not in off), reverse=True):
         begins = last + timedelta(days=1)
         first_back = monday_of(begins) + timedelta(days=DAYS if begins.weekday() > LAST_TO_BEGIN else 0)
@@ -202,7 +204,12 @@ def _easy_weeks(
     if phase.key is PhaseKey.IN_SEASON:
         return _easy_in_season(starts, _rhythm(facts), facts, stretch)
     if rule.id == RISING.id:
-        return [facts.easy.get(m, rising_week(i, phase.weeks) == RISING_WEEKS[-1]) for i, m in enumerate(starts)]
+        lost = lost_weeks(phase.start, phase.end, facts.spans)
+        places = [i - sum(1 for x in lost if x < m) for i, m in enumerate(starts)]
+        return [
+            facts.easy.get(m, m not in lost and rising_week(i, phase.weeks - len(lost)) == RISING_WEEKS[-1])
+            for i, m in zip(places, starts, strict=True)
+        ]
     return [_easy(monday, at + i, stretch, facts) for i, monday in enumerate(starts)]
 
 
@@ -237,14 +244,15 @@ def _easy_in_season(starts: Sequence[date], rhythm: int | None, facts: SeasonFac
 
 
 def _amount(
-    phase: Phase, rule: PhaseRule, i: int, index: int, is_easy: bool, progress: float, stretch: Stretch, facts: SeasonFacts
-) -> tuple[float, float]:
-    """Volume relative to a full base week, and top intensity in %."""
+    phase: Phase, rule: PhaseRule, i: int, index: int, is_easy: bool, progress: float, stretch: Stretch, facts: SeasonFacts,
+    lost: int,
+) -> tuple[float, float]:  # fmt: skip
+    """Volume relative to a full base week, and top intensity in %. `lost` weeks of the phase do not count."""
     low, high = rule.intensity_pct
     if phase.key is PhaseKey.TAPER:
         return 0.0, high  # its days take their share of the weeks before
     if rule.id == RISING.id:
-        pct, volume = rising_week(i, phase.weeks)
+        pct, volume = rising_week(i, phase.weeks - lost)
         return volume, pct
     if is_easy:
         return rule.volume * facts.rules["season.easy_volume_pct"] / 100, facts.rules["season.easy_intensity_pct"]

@@ -162,11 +162,11 @@ def _competitions_out(athlete: Athlete, book: SeasonBook, plan: SeasonPlan) -> l
         SeasonCompetitionOut(
             id=c.pk,
             name=c.name,
-            day=c.day,
+            day=book.ends(c),
             last_day=c.last_day,
             rank=c.rank,
             rank_name=RANK_NAMES[Rank(c.rank)],
-            days_to_go=(c.day - book.today).days,
+            days_to_go=(book.ends(c) - book.today).days,
             weigh_in=c.weigh_in,
             events=[event_out(e) for e in c.events],
             division=c.division,

@@ -20,7 +20,7 @@ from jarvok.core.rules import Rules
 from jarvok.core.season.match_days import label_of
 from jarvok.core.season.missed import options_for
 from jarvok.core.season.model import PhaseKey, SeasonWeek
-from jarvok.core.season.weeks import OFF
+from jarvok.core.season.time_lost import OFF
 from jarvok.core.week.order import order_words
 from jarvok.core.week.placement import Practice, day_weights
 from jarvok.core.week.sums import LineSum, sum_up
