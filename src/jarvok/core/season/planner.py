@@ -113,7 +113,8 @@ def _stretches(facts: SeasonFacts) -> list[Stretch]:
             first_monday = monday_of(anchor.day)
             if first_monday > at:
                 opening = Target("First match", anchor.day)
-                found.append(stretch_to(opening, at, facts, is_first=not found))
+                to_the_first = stretch_to(opening, at, facts, is_first=not found)
+                found.append(replace(to_the_first, matches=anchor.matches))  # more of them may lie in its week
                 at = _after(opening)
             if monday_of(anchor.end) >= at:
                 found += season_stretch(anchor, at, facts)

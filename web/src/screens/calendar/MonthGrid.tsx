@@ -107,6 +107,7 @@ const STEPS: Record<string, number> = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -
 
 function DayCell({ day, isMonday, isOutside, isChosen, isOver, onChoose, onStep, onCarry, onOver, onDrop }: CellProps) {
   const more = day.items.length - SHOWN;
+  const shown = day.day.endsWith("-01") || day.is_today ? dayMonth(day.day) : String(Number(day.day.slice(8)));
   const said = day.items.map((i) => i.words).join("; ");
   const is = [isOutside && "outside", day.is_today && "today", isChosen && "chosen", isOver && "drop"].filter(Boolean).join(" ");
   return (
@@ -125,7 +126,7 @@ function DayCell({ day, isMonday, isOutside, isChosen, isOver, onChoose, onStep,
         className="month-number"
         tabIndex={isChosen ? 0 : -1}
         aria-pressed={isChosen}
-        aria-label={`${longDay(day.day)}${said ? `: ${said}` : ""}`}
+        aria-label={`${shown}, ${longDay(day.day)}${said ? `: ${said}` : ""}`}
         onClick={onChoose}
         onKeyDown={(e) => {
           const by = STEPS[e.key];
@@ -134,7 +135,7 @@ function DayCell({ day, isMonday, isOutside, isChosen, isOver, onChoose, onStep,
           onStep(by);
         }}
       >
-        {day.day.endsWith("-01") || day.is_today ? dayMonth(day.day) : Number(day.day.slice(8))}
+        {shown}
       </button>
       {day.items.slice(0, more === 1 ? SHOWN + 1 : SHOWN).map((i) => (
         <Chip key={i.key} item={i} day={day.day} isMonday={isMonday} onCarry={onCarry} />

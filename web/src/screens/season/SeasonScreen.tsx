@@ -40,6 +40,7 @@ function NoSeason({ id, answer }: { id: number; answer: Answer }) {
   return (
     <div className="page">
       <h1>{athlete_name}: no season yet</h1>
+      <SeasonTabs id={id} />
       <p className="soft">
         {squad_name} · Give the competition; the taper, the phases and the weeks are placed backwards from its day. Matches of a league go
         in the <Link to={`/athletes/${id}/calendar`}>calendar</Link>. With no competition, plan a block of weeks.
