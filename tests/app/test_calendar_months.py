@@ -321,3 +321,43 @@ class TestTimeLost:
         assert [w["intensity_pct"] for w in trained][-1] == before["weeks"][-1]["intensity_pct"]
         last = coach.get(f"athletes/{athlete.pk}/week?start={after['weeks'][-1]['start']}")["week"]
         assert [d for d in last["days"] if d["sheet"]]
+
+
+class TestANewcomer:
+    """Who joins a squad has what all of it prepares for; what only some have stays theirs."""
+
+    def join(self, coach, squad: Squad, name: str = "New One") -> tuple[Any, list[str]]:
+        sent = {"name": name, "squad": squad.name, "sport": ""}
+        added = coach.ok("POST", "athletes", sent)
+        return coach.get(f"athletes/{added['id']}/season")["season"], added["given"]
+
+    def test_has_the_competitions_everybody_has_and_the_squads_matches(self, page, coach, squad) -> None:
+        page.write("competition Quay Cup", day="2027-01-30")
+        page.write("camp 7–9")
+        season, given = self.join(coach, squad)
+        assert given == ["Quay Cup"]
+        assert (season["name"], season["day"]) == ("Quay Cup", "2027-01-30")
+        assert [s["name"] for s in season["spans"]] == ["Camp"]
+
+    def test_has_nothing_of_what_only_some_have(self, page, coach, squad, season_to_january) -> None:
+        season, given = self.join(coach, squad)
+        assert (season, given) == (None, [])
+
+    def test_is_in_the_next_step_for_all(self, page, coach, squad) -> None:
+        page.write("competition Quay Cup", day="2027-01-30")
+        season, _ = self.join(coach, squad)
+        page.read("2027-01")
+        assert page.item("Quay Cup")["whom"] == ""
+        page.act("move", kind="competition", id=page.item("Quay Cup")["id"], taken="2027-01-30", to="2027-01-23", month="2027-01")
+        assert coach.get(f"athletes/{season['athlete_id']}/season")["season"]["day"] == "2027-01-23"
+
+    def test_has_the_season_model_they_share(self, page, coach, squad, athlete, second) -> None:
+        page.write("competition Quay Cup", day="2027-03-20")
+        style = {"arrangement": "linear", "loading_weeks": 2, "taper": None, "scope": "squad"}
+        coach.ok("PUT", f"athletes/{athlete.pk}/season/style", style)
+        season, _ = self.join(coach, squad)
+        assert (season["style"]["arrangement"], season["style"]["loading_weeks"]) == ("linear", 2)
+
+    def test_the_first_of_a_squad_begins_with_nothing(self, coach) -> None:
+        sent = {"name": "First One", "squad": "Brand new", "sport": "rowing"}
+        assert coach.ok("POST", "athletes", sent)["given"] == []

@@ -92,6 +92,31 @@ class TestAContest:
         hold = next(e for e in contest["exposures"] if e["event"] == "Lift and hold")
         assert hold["lines"][0].endswith("1 × 45 s @ 40 kg")
 
+    def test_a_written_session_is_not_changed_and_the_line_is_offered(self, coach, athlete) -> None:
+        body = {"name": "Strength Day", "day": "2027-04-03", "events": self.EVENTS[:1]}
+        coach.ok("POST", f"athletes/{athlete.pk}/competitions", body)
+        e = coach.get(f"athletes/{athlete.pk}/contest")["exposures"][0]
+
+        def here() -> Any:
+            return next(s for s in sheets(coach, athlete, e["monday"]) if s["day"] == e["day"])
+
+        def said(sheet: Any) -> list[Any]:
+            return [f for f in sheet["flags"] if f["check_id"] == "last-heavy"]
+
+        before = here()
+        line = next(x for x in before["lines"] if f"{x['exercise']} {x['text']}" == e["lines"][0])
+        assert said(before) == []
+        path = f"athletes/{athlete.pk}/sessions/{before['day']}/{before['key']}"
+        coach.ok("POST", f"{path}/edit", {"op": "drop", "line": line["id"]})
+        without = here()
+        assert line["exercise"] not in [x["exercise"] for x in without["lines"]]
+        (flag,) = said(without)
+        assert flag["fix"]["words"].startswith("Add deadlift 1 × 1")
+        coach.ok("POST", f"{path}/fix", {"kind": flag["fix"]["kind"], "values": flag["fix"]["values"]})
+        again = here()
+        assert said(again) == []
+        assert e["lines"][0] in [f"{x['exercise']} {x['text']}" for x in again["lines"]]
+
     def test_the_season_marks_them_and_the_page_asks_where_no_exercise_is_chosen(self, coach, athlete) -> None:
         body = {"name": "Strength Day", "day": "2027-04-03", "events": [{"kind": "max_strength", "name": "Mystery"}]}
         season = coach.ok("POST", f"athletes/{athlete.pk}/competitions", body)["season"]

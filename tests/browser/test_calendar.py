@@ -141,7 +141,7 @@ class TestFromNothing:
     """An athlete made now, and what a season asks for, written on the calendar."""
 
     def test_one_competition(self, page: Page, hand: Hand) -> None:
-        athlete = hand.make_athlete("Una Onecup", "Reef juniors")
+        athlete = hand.make_athlete("Una Onecup", "Reef single")
         hand.click(page.get_by_role("link", name="Calendar", exact=True).last)
         hand.write("2027-02-27", "main Reef Open")
         hand.done("a season from nothing")
@@ -153,7 +153,7 @@ class TestFromNothing:
         expect(page.locator("article.session-card").first).to_be_visible()
 
     def test_two_competitions_three_weeks_apart(self, page: Page, hand: Hand) -> None:
-        athlete = hand.make_athlete("Duo Twocups", "Reef juniors")
+        athlete = hand.make_athlete("Duo Twocups", "Reef double")
         hand.click(page.get_by_role("link", name="Calendar", exact=True).last)
         hand.write("2027-01-30", "main First Cup")
         hand.write("2027-02-20", "main Second Cup")
@@ -165,7 +165,7 @@ class TestFromNothing:
         assert all(w["main_sets"] > 0 for w in after[:2])
 
     def test_a_competition_in_four_days(self, page: Page, hand: Hand) -> None:
-        athlete = hand.make_athlete("Ada Soon", "Reef juniors")
+        athlete = hand.make_athlete("Ada Soon", "Reef soon")
         hand.click(page.get_by_role("link", name="Calendar", exact=True).last)
         hand.write("2026-11-28", "main Soon Cup")
         hand.done("a competition in four days")
@@ -175,7 +175,7 @@ class TestFromNothing:
         assert len(weeks_of(page, athlete)) == 1
 
     def test_a_camp_an_exam_week_and_three_weeks_away(self, page: Page, hand: Hand) -> None:
-        athlete = hand.make_athlete("Mara Midway", "Reef juniors")
+        athlete = hand.make_athlete("Mara Midway", "Reef midway")
         hand.click(page.get_by_role("link", name="Calendar", exact=True).last)
         hand.write("2026-12-07", "camp 7–11")
         hand.write("2027-01-04", "exam 5 days")

@@ -18,7 +18,7 @@ from jarvok.core.library.substitutes import Limits
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.session.blocks import STRAIGHT, BlockStyle, Grouping
 from jarvok.core.session.rests import BETWEEN_JUMP_SETS, RESTS
-from jarvok.core.week.contest_work import EventLimit
+from jarvok.core.week.contest_work import DueLine, EventLimit
 from jarvok.core.week.dose import dose_zone
 from jarvok.core.week.placement import Practice
 from jarvok.core.week.plan import Level
@@ -43,6 +43,7 @@ def week(*sessions: SessionView, **more: Any) -> WeekView:
 SQUAT = line("A1", "back_squat", "4 × 5 @ 80 %", main=True)
 HEAVY = line("A1", "back_squat", "4 × 3 @ 88 %", main=True)
 PULL = line("B1", "deadlift", "4 × 3 @ 88 %", main=True)
+PULL_DUE = DueLine("Pull", "deadlift", "1 × 1 @ 90 %", "Pull: straight limit pull, 16 days before")
 LANDING = line("P1", "low_box_landing", "2 × 4", block="Prepare")
 CONTRAST = BlockStyle(Grouping.CONTRAST)
 
@@ -184,6 +185,7 @@ SESSIONS: list[tuple[str, SessionView, SessionView]] = [
     ("too-heavy", session(typed("3 × 2 @ 90 %"), days_to_go=10), session(typed("3 × 2 @ 90 %"), days_to_go=11)),
     ("too-heavy", session(typed("1 × 1 @ 82 %"), days_to_go=5), session(typed("1 × 1 @ 80 %"), days_to_go=5)),
     ("too-heavy", session(typed("4 × 3 @ 81.5 %"), guard=DELOAD), session(typed("4 × 3 @ 81 %"), guard=DELOAD)),
+    ("last-heavy", session(SQUAT, due=(PULL_DUE,)), session(SQUAT, PULL, due=(PULL_DUE,))),
     (
         "after-last",
         session(typed("4 × 3 @ 86 %"), event_limits=ON_SQUAT),

@@ -2993,6 +2993,8 @@ export interface components {
             id: number;
             /** Squad Id */
             squad_id: number;
+            /** Given */
+            given: string[];
         };
         /** NewAthlete */
         NewAthlete: {

@@ -7,10 +7,11 @@ from dataclasses import replace
 
 from jarvok.core.checks.flag import Check, Fix, Flag, Severity
 from jarvok.core.checks.plan_views import LineView, SessionView
+from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.shorthand import write
 from jarvok.core.season.model import PhaseKey, SeasonWeek
-from jarvok.core.week.contest_work import HEAVY_PCT
+from jarvok.core.week.contest_work import BLOCK, HEAVY_PCT
 from jarvok.core.week.plan import cap_pct
 from jarvok.core.working import COMMON_PRACTICE
 
@@ -125,8 +126,27 @@ def heavy_after_the_last(view: SessionView) -> Iterator[Flag]:
             )
 
 
+def last_heavy_is_missing(view: SessionView) -> Iterator[Flag]:
+    """A session the coach has written lies on the day of a last heavy session, and does not hold it: the line is offered."""
+    held = {x.exercise.id for x in view.lines}
+    for due in view.due:
+        if due.exercise_id not in held:
+            name = exercise(due.exercise_id).name
+            values: dict[str, str | float | bool | None] = {"exercise_id": due.exercise_id, "text": due.text, "block": BLOCK}
+            yield Flag(
+                "last-heavy",
+                Severity.THINK,
+                f"The last heavy session of {due.event} lies on this day.",
+                f"{due.reason}. The session you wrote does not hold it.",
+                COMMON_PRACTICE,
+                f"{view.where}:{due.exercise_id}",
+                fix=Fix(f"Add {name.lower()} {due.text}", "add", values),
+            )
+
+
 GUARD_CHECKS: tuple[Check[SessionView], ...] = (
     Check("added", "work added to a light week, a taper or a week of camp", COMMON_PRACTICE, work_added),
     Check("too-heavy", "a load above a light week or the last days", COMMON_PRACTICE, heavier_than_the_week),
+    Check("last-heavy", "a written session without the last heavy session of its day", COMMON_PRACTICE, last_heavy_is_missing),
     Check("after-last", "an event's lift heavy after its last heavy session", COMMON_PRACTICE, heavy_after_the_last),
 )

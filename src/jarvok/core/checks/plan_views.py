@@ -16,7 +16,7 @@ from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.session.blocks import STRAIGHT, BlockStyle
 from jarvok.core.session.planned import PlannedSession
 from jarvok.core.session.roles import FAST_KINDS, BlockRole, role_of
-from jarvok.core.week.contest_work import EventLimit
+from jarvok.core.week.contest_work import DueLine, EventLimit
 from jarvok.core.week.placement import Practice
 from jarvok.core.week.plan import ANYTHING, Level
 
@@ -138,7 +138,7 @@ class SessionView:
     """A session with what a check needs of the athlete and the room. `minutes` and `minutes_there` in min; `days_to_go`
     to the competition; `landing_practised` whether landings are on record in the last weeks; `may_max` whether max-effort
     and failure sets are open to the athlete, else `why_not_max` says why; `guard` is what a light session is held against,
-    `event_limits` what holds after last heavy sessions.
+    `event_limits` what holds after last heavy sessions, `due` the lines of those that lie on its day.
     """
 
     key: str
@@ -159,6 +159,7 @@ class SessionView:
     rules: Rules = DEFAULT_RULES
     guard: Guard = NO_GUARD
     event_limits: tuple[EventLimit, ...] = ()
+    due: tuple[DueLine, ...] = ()
 
     @property
     def where(self) -> str:

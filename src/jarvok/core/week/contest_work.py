@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from types import MappingProxyType
+from typing import NamedTuple
 
 from jarvok.core.exercises import Exercise
 from jarvok.core.library.exercises import exercise, exercises
@@ -59,6 +60,15 @@ class EventLimit:
         return self.after < day < self.until
 
 
+class DueLine(NamedTuple):
+    """A line that a day holds for an event: the event, the exercise, the line as shorthand, and why."""
+
+    event: str
+    exercise_id: str
+    text: str
+    reason: str
+
+
 @dataclass(frozen=True)
 class ContestWork:
     """What contests ask of a season: last heavy sessions by day, sessions moved for them, and what holds after them.
@@ -73,6 +83,10 @@ class ContestWork:
     def on(self, day: date) -> tuple[Exposure, ...]:
         """The last heavy sessions of a day that can be written as lines."""
         return tuple(e for e in self.exposures if e.day == day and not e.is_left_out and exercises_of(e))
+
+    def due_on(self, day: date) -> tuple[DueLine, ...]:
+        """The lines of last heavy sessions that a day holds."""
+        return tuple(DueLine(e.event, i, exposure_text(e, i), exposure_reason(e)) for e in self.on(day) for i in exercises_of(e))
 
     def limits_on(self, day: date) -> tuple[EventLimit, ...]:
         """What holds on a day."""

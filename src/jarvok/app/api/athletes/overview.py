@@ -37,7 +37,6 @@ from jarvok.app.api.athletes.shapes import (
 )
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.who import who_of
-from jarvok.app.athletes.actions import add_athlete
 from jarvok.app.athletes.actions import add_mark as add
 from jarvok.app.athletes.actions import decide_rise as decide
 from jarvok.app.athletes.actions import withdraw_mark as withdraw
@@ -46,6 +45,7 @@ from jarvok.app.athletes.reading import FOR_A_WEEK, age_of, practice_rows_of
 from jarvok.app.athletes.typed_marks import FITS, TYPED_KINDS, TypedMark, describe_mark
 from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord, Squad
 from jarvok.app.facts.floor.models import SetKind, TrainingSession
+from jarvok.app.seasons.actions import join_squad
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.shapes import working_out
 from jarvok.core.experience import ADULT_AGE, is_minor, is_novice
@@ -96,8 +96,8 @@ def _lift_max(book: LiftBook, athlete_id: int, exercise_id: str) -> LiftMaxOut:
 def add_by_hand(request: HttpRequest, payload: NewAthlete) -> AddedOut:
     """Write an athlete down by hand; a squad that is not there yet is made."""
     known = payload.dict(exclude={"name", "squad", "sport"})
-    athlete = add_athlete.run(who_of(request), payload.name, payload.squad, payload.sport, known)
-    return AddedOut(id=athlete.pk, squad_id=athlete.squad_id)
+    athlete, given = join_squad.run(who_of(request), payload.name, payload.squad, payload.sport, known)
+    return AddedOut(id=athlete.pk, squad_id=athlete.squad_id, given=[c.name for c in given])
 
 
 @router.get("/athletes", response={200: list[SquadOut], **ERRORS})

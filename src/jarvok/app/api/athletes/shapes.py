@@ -280,3 +280,4 @@ class NewAthlete(Schema):
 class AddedOut(Schema):
     id: int
     squad_id: int
+    given: list[str]

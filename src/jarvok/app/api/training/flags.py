@@ -21,6 +21,7 @@ from jarvok.core.library.exercises import exercise
 from jarvok.core.season.model import PhaseKey
 from jarvok.core.session.planned import PlannedSession
 from jarvok.core.session.roles import BlockRole
+from jarvok.core.week.contest_work import DueLine
 from jarvok.core.week.pick import pool
 from jarvok.core.week.plan import level_of
 
@@ -72,7 +73,17 @@ def view_of(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> SessionView:
         rules=week.rules,
         guard=_guard(athlete, week, sheet),
         event_limits=contest_work_of(athlete, week.plan, week.rules).limits_on(sheet.planned.day),
+        due=_due(athlete, week, sheet),
     )
+
+
+def _due(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> tuple[DueLine, ...]:
+    """The lines of last heavy sessions on a session's day that no other session of the day holds."""
+    day = sheet.planned.day
+    due = contest_work_of(athlete, week.plan, week.rules).due_on(day)
+    others = (s for s in week.sheets if s.planned.day == day and s.planned.key != sheet.planned.key) if due else ()
+    held = {x.planned.exercise_id for s in others for x in s.lines}
+    return tuple(d for d in due if d.exercise_id not in held)
 
 
 def _guard(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> Guard:
