@@ -5423,6 +5423,8 @@ export interface components {
             kind: string;
             /** After */
             after: string;
+            /** Amounts */
+            amounts: string[];
         };
         /** ExposureOut */
         ExposureOut: {

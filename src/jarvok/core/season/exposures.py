@@ -51,6 +51,7 @@ class EventKind:
 
     `lift` names what it belongs to (pull, squat, classic, or nothing), `exercise_ids` what it is done with where an event
     names no exercise of its own; `after_pct` is the most afterwards, in % of the contest load or the max (0: nothing).
+    `amounts` are what such an event may say of itself: load, reps, metres, seconds.
     """
 
     id: str
@@ -62,6 +63,7 @@ class EventKind:
     lift: str
     exercise_ids: tuple[str, ...]
     after_pct: float
+    amounts: tuple[str, ...]
 
 
 class Standing(StrEnum):
@@ -205,6 +207,7 @@ def event_kinds() -> dict[str, EventKind]:
             raw["lift"],
             tuple(raw["exercises"]),
             float(raw["after_pct"]),
+            tuple(raw["amounts"]),
         )
         for raw in _raw()["events"]
     }

@@ -119,6 +119,7 @@ function EventRow({ index: i, row: r, contest: c, onChange, onTakeOut }: RowProp
   const library = useLibrary();
   const known = library.data?.exercises.find((x) => x.id === r.exercise_id) ?? null;
   const [typed, setTyped] = useState<string | null>(null);
+  const takes = c.event_kinds.find((k) => k.id === r.kind)?.amounts ?? [];
   return (
     <fieldset className="d-flex flex-wrap gap-2 align-items-end mb-3">
       <legend className="visually-hidden">Event {i + 1}</legend>
@@ -153,19 +154,21 @@ function EventRow({ index: i, row: r, contest: c, onChange, onTakeOut }: RowProp
         />
       </div>
       <NumberField label="On day" isWhole width={64} value={r.contest_day} onChange={(e) => onChange({ contest_day: e.target.value })} />
-      {AMOUNTS.map(([key, label]) => (
+      {AMOUNTS.filter(([key]) => takes.includes(key) || r[key] !== "").map(([key, label]) => (
         <NumberField key={key} label={label} width={104} value={r[key]} onChange={(e) => onChange({ [key]: e.target.value })} />
       ))}
-      <Form.Group controlId={`event-divisions-${i}`}>
-        <Form.Label className="small mb-0">Loads by division, kg</Form.Label>
-        <Form.Control
-          size="sm"
-          value={r.divisions}
-          placeholder="Open 200, Masters 160"
-          onChange={(e) => onChange({ divisions: e.target.value })}
-          style={{ width: 210 }}
-        />
-      </Form.Group>
+      {(takes.includes("load") || r.divisions !== "") && (
+        <Form.Group controlId={`event-divisions-${i}`}>
+          <Form.Label className="small mb-0">Loads by division, kg</Form.Label>
+          <Form.Control
+            size="sm"
+            value={r.divisions}
+            placeholder="Open 200, Masters 160"
+            onChange={(e) => onChange({ divisions: e.target.value })}
+            style={{ width: 210 }}
+          />
+        </Form.Group>
+      )}
       <Form.Group controlId={`event-standing-${i}`}>
         <Form.Label className="small mb-0">Stands</Form.Label>
         <Form.Select size="sm" value={r.standing} onChange={(e) => onChange({ standing: e.target.value })}>

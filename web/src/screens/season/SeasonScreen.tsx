@@ -199,7 +199,11 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
             />
             <WeekModel id={id} season={season} />
             <PhaseEditor season={season} onSet={(competition, weeks) => change.phases.mutate({ competition, weeks })} />
-            <WeekByHand season={season} onSet={(body) => change.week.mutate(body)} />
+            <WeekByHand
+              season={season}
+              onSet={(body) => change.week.mutate(body)}
+              onEasy={(monday, easy) => change.easy.mutate({ monday, easy })}
+            />
             <Competitions
               id={id}
               season={season}

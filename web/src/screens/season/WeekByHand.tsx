@@ -7,8 +7,14 @@ import { typedNumber } from "../../logic/numbers";
 import { dayMonth } from "../../parts/dates";
 import { NumberField } from "../../parts/NumberField";
 
-/** One week's volume and top as the coach wants them; left empty it is as planned. */
-export function WeekByHand({ season, onSet }: { season: Season; onSet: (body: Schemas["HandWeekIn"]) => void }) {
+interface Props {
+  season: Season;
+  onSet: (body: Schemas["HandWeekIn"]) => void;
+  onEasy: (monday: string, easy: boolean | null) => void;
+}
+
+/** One week's volume, top and rhythm as the coach wants them; left empty it is as planned. */
+export function WeekByHand({ season, onSet, onEasy }: Props) {
   const ahead = season.weeks.filter((w) => w.can_set);
   const [monday, setMonday] = useState("");
   const [volume, setVolume] = useState("");
@@ -45,6 +51,18 @@ export function WeekByHand({ season, onSet }: { season: Season; onSet: (body: Sc
       </Form.Group>
       {week && (
         <>
+          <Form.Group controlId="hand-rhythm">
+            <Form.Label className="small mb-0">It is</Form.Label>
+            <Form.Select
+              size="sm"
+              value={week.set_by_hand ? (week.is_easy ? "easier" : "full") : ""}
+              onChange={(e) => onEasy(monday, e.target.value === "" ? null : e.target.value === "easier")}
+            >
+              <option value="">{week.set_by_hand ? "as the rhythm has it" : `${week.is_easy ? "easier" : "full"}, by the rhythm`}</option>
+              <option value="full">full</option>
+              <option value="easier">easier</option>
+            </Form.Select>
+          </Form.Group>
           <NumberField label="Volume, % of a full week" width={150} value={volume} onChange={(e) => setVolume(e.target.value)} />
           <NumberField label="Top, %" width={84} value={top} onChange={(e) => setTop(e.target.value)} />
           <button type="submit" className="btn btn-plain btn-sm">

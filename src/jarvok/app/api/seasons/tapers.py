@@ -107,6 +107,7 @@ class EventKindOut(Schema):
     name: str
     kind: str
     after: str
+    amounts: list[str]
 
 
 class ContestOut(Schema):
@@ -284,7 +285,9 @@ def read_contest(request: HttpRequest, athlete_id: int, competition: int | None 
         weigh_in=c.weigh_in if c else None,
         division=c.division if c else "",
         events=events,
-        event_kinds=[EventKindOut(id=k.id, name=k.name, kind=k.kind, after=k.after) for k in kinds.values()],
+        event_kinds=[
+            EventKindOut(id=k.id, name=k.name, kind=k.kind, after=k.after, amounts=list(k.amounts)) for k in kinds.values()
+        ],
         standings=[ChoiceWords(id=s.value, name=name) for s, name in STANDING_NAMES.items()],
         exposures=[_exposure_out(e) for e in exposures if c is not None and e.contest_day == c.day],
         after=list(dict.fromkeys(f"{e.name or kinds[e.kind].name}: {kinds[e.kind].after}." for e in events)),
