@@ -92,6 +92,18 @@ class TestAContest:
         hold = next(e for e in contest["exposures"] if e["event"] == "Lift and hold")
         assert hold["lines"][0].endswith("1 × 45 s @ 40 kg")
 
+    def test_sets_that_the_taper_cannot_take_are_named_as_what_they_are(self, coach, athlete) -> None:
+        events = [{"kind": "bout", "name": "Bouts"}]
+        season = coach.ok(
+            "POST", f"athletes/{athlete.pk}/competitions", {"name": "Long Day", "day": "2027-04-03", "events": events}
+        )["season"]
+        note = next(n for n in season["notes"] if n["id"] == "taper")
+        first = next(p["start"] for p in season["phases"] if p["key"] == "taper")
+        inside = [e for e in coach.get(f"athletes/{athlete.pk}/contest")["exposures"] if e["day"] >= first]
+        held = sum(int(line.split(" × ")[0].split()[-1]) for e in inside for line in e["lines"])
+        assert held > 0
+        assert f"last heavy sessions hold {held} of the sets" in note["text"]
+
     def test_a_written_session_is_not_changed_and_the_line_is_offered(self, coach, athlete) -> None:
         body = {"name": "Strength Day", "day": "2027-04-03", "events": self.EVENTS[:1]}
         coach.ok("POST", f"athletes/{athlete.pk}/competitions", body)

@@ -18,13 +18,15 @@ DAYS_OF_START = timedelta(days=WEEK_DAYS - 1)  # [T] the season is planned on a 
 class TaperCut:
     """One taper as its sessions hold it: main sets in the window, and those a window as long held before it.
 
-    `full_weeks` is how many full weeks it is measured against; with none there is nothing to measure.
+    `full_weeks` is how many full weeks it is measured against; with none there is nothing to measure. `exposure_sets` are
+    those of last heavy sessions, which the taper does not cut.
     """
 
     window: TaperWindow
     sets: int
     sets_before: float
     full_weeks: int
+    exposure_sets: int = 0
 
     @property
     def cut_pct(self) -> float | None:
@@ -43,7 +45,13 @@ def taper_cut(season: SeasonPlan, spending: SeasonSpending, window: TaperWindow)
     full = [w for w in season.weeks if w.is_full and w.end < window.first and w.competition_day == window.day][-FULL_WEEKS:]
     before = sum(spending.weeks[w.index].sets for w in full)
     a_day = before / (WEEK_DAYS * len(full)) if full else 0.0
-    return TaperCut(window, spending.between(window.first, window.day), a_day * window.style.days, len(full))
+    return TaperCut(
+        window,
+        spending.between(window.first, window.day),
+        a_day * window.style.days,
+        len(full),
+        spending.exposures_between(window.first, window.day),
+    )
 
 
 def windows_of(season: SeasonPlan) -> list[tuple[TaperWindow, SeasonWeek]]:
@@ -97,6 +105,8 @@ def _cut_words(cut: TaperCut, week: SeasonWeek) -> str:
         if more and week.closed
         else f"the last session lies {out} days before"
         if more
+        else f"last heavy sessions hold {cut.exposure_sets} of the sets"
+        if cut.exposure_sets
         else "each session keeps its least"
     )
     return f"{text} {chosen:g} % was chosen; {why}."

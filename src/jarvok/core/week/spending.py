@@ -91,6 +91,11 @@ class SpentSession:
     dose: float
 
     @property
+    def exposure_sets(self) -> int:
+        """Main sets of last heavy sessions before a contest in it: they are what the event asks for, whatever the dose."""
+        return sum(n for n, d in zip(self.line_sets, self.laid.draft.drafts, strict=True) if d.counts and d.is_exposure)
+
+    @property
     def drafts(self) -> tuple[Draft, ...]:
         """Its drafts with the sets they keep."""
         return tuple(replace(d, sets=n) for d, n in zip(self.laid.draft.drafts, self.line_sets, strict=True))

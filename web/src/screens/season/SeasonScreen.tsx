@@ -234,6 +234,8 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
   );
 }
 
+const LAST_WEEKS = 6;
+
 function shownDays(season: Season, zoom: string): [string, string] {
   const last = season.weeks.at(-1)?.start ?? season.day;
   const whole: [string, string] = [season.start, iso(utc(last) + 9 * DAY_MS)];
@@ -243,6 +245,7 @@ function shownDays(season: Season, zoom: string): [string, string] {
     const from = utc(season.today) - 7 * DAY_MS;
     return [iso(Math.max(utc(season.start), from)), iso(from + 56 * DAY_MS)];
   }
+  if (zoom === "last") return [season.weeks.at(-LAST_WEEKS)?.start ?? season.start, whole[1]];
   return whole;
 }
 
@@ -252,6 +255,7 @@ function Zoom({ season, zoom, onZoom }: { season: Season; zoom: string; onZoom: 
     ["all", "Whole season"],
     ["phase", now ? now.name : "First phase"],
     ["near", "Eight weeks"],
+    ["last", "Last six weeks"],
   ] as const;
   return (
     <div className="pad pb-0 d-flex gap-1" role="group" aria-label="How much is shown">
