@@ -178,3 +178,41 @@ def test_every_kind_of_fact_that_a_person_makes_can_say_who() -> None:
     ours = {m.__name__ for m in apps.get_models() if m.__module__.startswith("jarvok.app.facts")}
     streamed = {"Rep", "Reading", "FloorEvent", "SensorStream", "SessionLine", "IdempotentWrite"}
     assert ours - {m.__name__ for m in FACTS} == streamed | {"Squad", "Centre", "Person", "Act"}
+
+
+class TestHistory:
+    """What was done is read from the acts, of everybody or of one."""
+
+    def words(self, coach, query: str = "") -> list[str]:
+        return [a["words"] for a in coach.get(f"history{query}")["acts"]]
+
+    def test_the_newest_first_with_who_and_for_whom(self, coach, athlete) -> None:
+        coach.ok("POST", f"athletes/{athlete.pk}/competitions", {"name": "Quay Cup", "day": "2027-03-20"})
+        coach.ok("POST", f"calendar/squad/{athlete.squad_id}/write", {"text": "camp 7–9", "day": "2026-12-07", "scope": "squad"})
+        found = coach.get("history")
+        assert [a["words"] for a in found["acts"][:2]] == ["Camp, Mon 7 Dec to Wed 9 Dec, added", "Quay Cup added"]
+        assert [a["whom"] for a in found["acts"][:2]] == [athlete.squad.name, athlete.name]
+        assert {a["by"] for a in found["acts"]} == {"tester"}
+        assert found["older"] is None
+
+    def test_of_an_athlete_with_what_was_done_for_the_squad_and_of_nobody_else(self, coach, athlete) -> None:
+        other = Athlete.objects.create(squad=athlete.squad, name="Bo Test")
+        coach.ok("POST", f"athletes/{other.pk}/competitions", {"name": "Own Cup", "day": "2027-03-20"})
+        coach.ok("POST", f"calendar/squad/{athlete.squad_id}/write", {"text": "exam", "day": "2026-12-07", "scope": "squad"})
+        assert self.words(coach, f"?athlete={athlete.pk}") == ["Exams, Mon 7 Dec, added"]
+        assert len(self.words(coach, f"?squad={athlete.squad_id}")) == 2
+
+    def test_undoing_is_done_too_and_pages_go_on_where_the_last_ended(self, coach, athlete) -> None:
+        page = f"calendar/squad/{athlete.squad_id}"
+        for n in range(32):
+            coach.ok("POST", f"{page}/write", {"text": f"exam {n}", "day": "2026-12-07", "scope": "squad"})
+            coach.ok("POST", f"{page}/undo", {"month": "2026-12"})
+        first = coach.get("history")
+        assert first["acts"][0]["words"].startswith("undone: Exams: 31")
+        assert len(first["acts"]) == 60
+        second = coach.get(f"history?before={first['older']}")
+        assert (len(second["acts"]), second["older"]) == (4, None)
+        assert not {a["id"] for a in first["acts"]} & {a["id"] for a in second["acts"]}
+
+    def test_of_who_is_not_there(self, coach) -> None:
+        assert coach.send("GET", "history?athlete=999").status_code == 404

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from datetime import UTC, datetime
 from typing import Any
 
 import pytest
 
+from jarvok.app import clock
 from jarvok.app.facts.athletes.models import Athlete, Practice, Squad
 from jarvok.app.facts.seasons.models import CalendarEntry, Competition
 
@@ -361,3 +363,77 @@ class TestANewcomer:
     def test_the_first_of_a_squad_begins_with_nothing(self, coach) -> None:
         sent = {"name": "First One", "squad": "Brand new", "sport": "rowing"}
         assert coach.ok("POST", "athletes", sent)["given"] == []
+
+
+class TestTheZone:
+    @pytest.fixture(autouse=True)
+    def back(self) -> Any:
+        yield
+        clock.live_in("")
+
+    def test_the_day_begins_where_the_centre_lies(self, coach, settings, django_capture_on_commit_callbacks, monkeypatch) -> None:
+        settings.TODAY = ""
+        monkeypatch.setattr("jarvok.app.clock.now", lambda: datetime(2026, 12, 1, 23, 30, tzinfo=UTC))
+        monkeypatch.setattr("django.utils.timezone.now", lambda: datetime(2026, 12, 1, 23, 30, tzinfo=UTC))
+        for zone, day in (("Europe/Oslo", "2026-12-02"), ("America/Halifax", "2026-12-01"), ("Pacific/Auckland", "2026-12-02")):
+            with django_capture_on_commit_callbacks(execute=True):
+                answer = coach.ok("PUT", "settings/zone", {"zone": zone})
+            assert (answer["zone"], coach.get("settings")["zone_in_force"]) == (zone, zone)
+            assert clock.today().isoformat() == day
+
+    def test_an_hour_in_a_file_is_the_hour_here(self, coach, athlete, django_capture_on_commit_callbacks) -> None:
+        text = (
+            "BEGIN:VCALENDAR\nVERSION:2.0\nPRODID:x\nBEGIN:VEVENT\nUID:c@x\nSUMMARY:Practice\nDTSTART:20261201T170000Z\n"
+            "DURATION:PT90M\nRRULE:FREQ=WEEKLY;UNTIL=20261222T170000Z\nEXDATE:20261208T170000Z\nEND:VEVENT\nEND:VCALENDAR\n"
+        )
+        with django_capture_on_commit_callbacks(execute=True):
+            coach.ok("PUT", "settings/zone", {"zone": "Europe/Oslo"})
+        (row,) = coach.ok("POST", f"athletes/{athlete.pk}/calendar/preview", {"text": text, "scope": "squad"})["rows"]
+        assert row["words"] == "every Tuesday at 18:00, 90 min, from 1 Dec 2026, until 22 Dec 2026, not on 8 Dec"
+        coach.ok("POST", f"athletes/{athlete.pk}/calendar/import", {"text": text, "scope": "squad"})
+        practice = Practice.objects.get(uid="c@x@w1")
+        assert (practice.hour, practice.but_not) == (18.0, ["2026-12-08"])
+        out = coach.client.get(f"/api/export/athletes/{athlete.pk}/calendar.ics").content.decode()
+        assert "DTSTART;TZID=Europe/Oslo:20261201T180000" in out
+        (again,) = [
+            r
+            for r in coach.ok("POST", f"athletes/{athlete.pk}/calendar/preview", {"text": out, "scope": "squad"})["rows"]
+            if "c@x" in r["uid"]
+        ]
+        assert again["status"] == "same"
+
+    def test_a_zone_that_is_none_is_refused(self, coach) -> None:
+        assert coach.send("PUT", "settings/zone", {"zone": "Bay/Nowhere"}).status_code == 422
+        assert coach.get("settings")["zone"] == ""
+
+
+class TestVersionsOfAFile:
+    FILE = (
+        "BEGIN:VCALENDAR\nVERSION:2.0\nPRODID:x\nBEGIN:VEVENT\nUID:m@x\nSEQUENCE:{}\nSUMMARY:{} match\n"
+        "DTSTART;VALUE=DATE:{}\nEND:VEVENT\nEND:VCALENDAR\n"
+    )
+
+    def take(self, coach, athlete, sequence: int, name: str, day: str) -> str:
+        body = {"text": self.FILE.format(sequence, name, day), "scope": "squad"}
+        (row,) = coach.ok("POST", f"athletes/{athlete.pk}/calendar/import", body)["rows"]
+        return row["status"]
+
+    def test_a_newer_one_changes_an_older_one_is_left_alone(self, coach, athlete) -> None:
+        assert self.take(coach, athlete, 1, "Late", "20261205") == "new"
+        assert self.take(coach, athlete, 1, "Late", "20261205") == "same"
+        assert self.take(coach, athlete, 2, "Later", "20261212") == "changed"
+        assert self.take(coach, athlete, 1, "Late", "20261205") == "older"
+        assert CalendarEntry.objects.get().name == "Later match"
+
+    def test_what_was_moved_by_hand_is_not_moved_back_by_an_old_file(self, coach, athlete, page) -> None:
+        self.take(coach, athlete, 0, "Late", "20261205")
+        page.read()
+        page.act("move", kind="entry", id=page.item("Late match")["id"], taken="2026-12-05", to="2026-12-06")
+        assert self.take(coach, athlete, 0, "Late", "20261205") == "older"
+        assert CalendarEntry.objects.get().start.isoformat() == "2026-12-06"
+
+    def test_what_was_taken_out_goes_out_as_cancelled(self, coach, athlete, page) -> None:
+        page.write("match 19:00 home")
+        page.act("take-out", kind="entry", id=page.item("Match home")["id"])
+        out = coach.client.get(f"/api/export/athletes/{athlete.pk}/calendar.ics").content.decode()
+        assert "STATUS:CANCELLED" in out

@@ -214,3 +214,33 @@ class TestFromNothing:
         expect(steps).to_contain_text("6 entries added")
         steps.get_by_role("button", name=re.compile("^Undo")).click()
         expect(page.locator(".chip.match")).to_have_count(0)
+
+
+def test_what_was_done_is_listed_with_who_did_it(page: Page, hand: Hand, wrestling: int) -> None:
+    page.goto(f"{hand.url}/squads/{wrestling}/calendar?month=2026-12")
+    hand.write("2026-12-22", "exam 2 days")
+    page.keyboard.press("Escape")
+    page.get_by_role("group", name="Undo and redo").get_by_role("button", name=re.compile("^Undo")).click()
+    expect(page.locator(".month-day:has(#day-2026-12-22) .chip.span")).to_have_count(0)
+    page.goto(f"{hand.url}/settings")
+    page.get_by_role("link", name="What was done").click()
+    expect(page.get_by_role("cell", name="undone: Exams, Tue 22 Dec to Wed 23 Dec, added")).to_be_visible()
+    check_axe(page)
+    page.get_by_label("Of", exact=True).select_option(label="Noor Vasko")
+    expect(page.get_by_role("heading", name="What was done · Noor Vasko")).to_be_visible()
+    expect(page.get_by_role("cell", name="Exams, Tue 22 Dec to Wed 23 Dec, added", exact=True)).to_be_visible()
+
+
+def test_the_centre_says_where_it_lies(page: Page, hand: Hand) -> None:
+    page.goto(f"{hand.url}/settings")
+    form = page.get_by_role("form", name="Time zone")
+    form.get_by_label("Time zone of the centre").fill("Bay/Nowhere")
+    form.get_by_role("button", name="Set it").click()
+    expect(form.get_by_role("alert")).to_contain_text("“Bay/Nowhere” is no time zone")
+    expect(form.get_by_label("Time zone of the centre")).to_have_value("Bay/Nowhere")
+    form.get_by_label("Time zone of the centre").fill("Europe/Oslo")
+    form.get_by_role("button", name="Set it").click()
+    expect(form).to_contain_text("In force: Europe/Oslo")
+    form.get_by_label("Time zone of the centre").fill("")
+    form.get_by_role("button", name="Set it").click()
+    expect(form).to_contain_text("that of this server")

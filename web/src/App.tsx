@@ -37,6 +37,7 @@ const LanesScreen = lazy(() => import("./screens/room/LanesScreen"));
 const RackLinkScreen = lazy(() => import("./screens/room/LanesScreen").then((m) => ({ default: m.RackLinkScreen })));
 const ClockScreen = lazy(() => import("./screens/room/ClockScreen"));
 const ReadyScreen = lazy(() => import("./screens/room/ReadyScreen"));
+const HistoryScreen = lazy(() => import("./screens/history/HistoryScreen"));
 const AllSquadsScreen = lazy(() => import("./screens/calendar/AllSquadsScreen"));
 const SquadCalendarScreen = lazy(() => import("./screens/calendar/SquadCalendarScreen"));
 const TrialsScreen = lazy(() => import("./screens/trials/TrialsScreen"));
@@ -65,6 +66,7 @@ const SCREENS: [path: string, title: string, screen: ComponentType][] = [
   ["athletes/:id/session/:day/:key/methods/:line", "Ways to load a line", MethodsScreen],
   ["athletes/:id/session/:day/:key/squad", "Session of the squad", SquadTableScreen],
   ["calendar", "Calendar", AllSquadsScreen],
+  ["history", "What was done", HistoryScreen],
   ["squads/:id/calendar", "Calendar of the squad", SquadCalendarScreen],
   ["squads/:id/season", "Season of the squad", SquadSeasonScreen],
   ["squads/:id/week/:start?", "Week of the squad", SquadWeekScreen],

@@ -19,6 +19,7 @@ from jarvok.app.api.athletes.transfer import router as transfer
 from jarvok.app.api.centre import router as centre
 from jarvok.app.api.floor.live import events
 from jarvok.app.api.floor.sessions import router as floor
+from jarvok.app.api.history import router as history
 from jarvok.app.api.room.links import router as links
 from jarvok.app.api.room.live import room_events
 from jarvok.app.api.room.rooms import router as room
@@ -55,6 +56,7 @@ for router in (
     squad_season,
     calendar,
     calendar_month,
+    history,
     tapers,
     training,
     methods,

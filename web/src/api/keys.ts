@@ -14,6 +14,7 @@ export const keys = {
   calendar: (id: number) => ["calendar", id],
   month: (whose: string, id: number, month: string) => ["month", whose, id, month],
   allSquads: (month: string) => ["month", "all", month],
+  history: (whose: string) => ["history", whose],
   note: (text: string, day: string) => ["note", text, day],
   arrangements: ["arrangements"],
   week: (id: number, start?: string) => ["week", id, start ?? "now"],

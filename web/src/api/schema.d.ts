@@ -1277,6 +1277,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read History
+         * @description Acts before one of them, of an athlete with what was done for the squad, of a squad with its athletes, or of all.
+         */
+        get: operations["jarvok_app_api_history_read_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/athletes/{athlete_id}/taper-bench": {
         parameters: {
             query?: never;
@@ -5299,6 +5319,47 @@ export interface components {
             name: string;
             /** Items */
             items: components["schemas"]["CalendarItemOut"][];
+        };
+        /** ActOut */
+        ActOut: {
+            /** Id */
+            id: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Hour */
+            hour: string;
+            /** Words */
+            words: string;
+            /** By */
+            by: string;
+            /** Via */
+            via: string;
+            /** Whom */
+            whom: string;
+            /** Athlete Id */
+            athlete_id: number | null;
+            /** Squad Id */
+            squad_id: number | null;
+        };
+        /**
+         * HistoryOut
+         * @description `older` is where the next page begins; None at the end.
+         */
+        HistoryOut: {
+            /** Whom */
+            whom: string;
+            /** Acts */
+            acts: components["schemas"]["ActOut"][];
+            /** Older */
+            older: number | null;
         };
         /** BenchOut */
         BenchOut: {
@@ -13398,6 +13459,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AllSquadsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_history_read_history: {
+        parameters: {
+            query?: {
+                athlete?: number | null;
+                squad?: number | null;
+                before?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryOut"];
                 };
             };
             /** @description Unauthorized */

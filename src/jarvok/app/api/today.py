@@ -35,12 +35,9 @@ def _rises(book: LiftBook, athlete: Athlete) -> list[DecisionOut]:
     return found
 
 
-def _no_season(athlete: Athlete) -> list[DecisionOut]:
-    if athlete.squad.sport != "wrestling":
-        return []
-    text = "Add the tournament and the season is built backwards."
-    title = "No competition ahead"
-    return [DecisionOut(athlete_id=athlete.pk, athlete_name=athlete.name, kind="season", title=title, text=text)]
+def _no_season(athlete: Athlete) -> DecisionOut:
+    text = "Give the competition and the season is built backwards, or plan a block of weeks."
+    return DecisionOut(athlete_id=athlete.pk, athlete_name=athlete.name, kind="season", title="No competition ahead", text=text)
 
 
 def _session(athlete: Athlete, week: SeasonWeek, planned: PlannedSession, started: Started) -> TodaySession:
@@ -87,7 +84,7 @@ def today_view(request: HttpRequest) -> TodayOut:
         decisions += _rises(book, athlete)
         plan, ahead = seasons.plan(athlete.pk), seasons.goal(athlete.pk)
         if plan is None or ahead is None:
-            decisions += _no_season(athlete)
+            decisions.append(_no_season(athlete))
             continue
         goal = goals.setdefault((ahead.name, ahead.day), _goal_out(ahead, plan, today))
         goal.athlete_ids.append(athlete.pk)

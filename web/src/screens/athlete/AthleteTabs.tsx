@@ -1,4 +1,4 @@
-import { NavLink } from "react-router";
+import { Link, NavLink } from "react-router";
 
 /** The parts of one athlete. */
 export function AthleteTabs({ id }: { id: number }) {
@@ -11,6 +11,7 @@ export function AthleteTabs({ id }: { id: number }) {
       <NavLink to={`/athletes/${id}/tests`}>Tests</NavLink>
       <NavLink to={`/athletes/${id}/trials`}>Floor trials</NavLink>
       <NavLink to={`/athletes/${id}/record`}>Record</NavLink>
+      <Link to={`/history?of=athlete-${id}`}>What was done</Link>
     </nav>
   );
 }

@@ -32,7 +32,8 @@ export default function SettingsScreen() {
           <h1>Settings</h1>
           <p className="soft m-0">
             Every value here is common practice or Jarvok's own default, and yours to change. Published values stand in their tables.{" "}
-            <Link to="/shorthand">How a line is written</Link> · <Link to="/sensors">Sensors of the room</Link>
+            <Link to="/shorthand">How a line is written</Link> · <Link to="/sensors">Sensors of the room</Link> ·{" "}
+            <Link to="/history">What was done</Link>
           </p>
         </div>
         <Button className="ms-auto" variant="plain" disabled={changed === 0 || reset.isPending} onClick={() => reset.mutate(undefined)}>
