@@ -251,7 +251,15 @@ def test_what_is_not_understood_stores_nothing(page, coach) -> None:
     assert page.refused("write", text="competition Old", day="2026-11-01", scope="squad").startswith(
         "1 November 2026 is not ahead"
     )
-    assert coach.send("GET", f"{page.path}?month=soon").status_code == 422
+    words = page.refused("write", text="practice tue", day="2026-12-09", scope="group:juniors")
+    assert words == "A practice cannot be for juniors alone."
+    for month in ("soon", "2026-13", "0001-01", "9999-12"):
+        assert coach.send("GET", f"{page.path}?month={month}").status_code == 422
+        assert coach.send("GET", f"calendar?month={month}").status_code == 422
+    for day in ("0001-01-01", "9999-12-31"):
+        assert "too far away" in page.refused("write", text="off 90 weeks", day=day, scope="squad")
+        assert not coach.get(f"calendar/read?text=off&day={day}")["is_read"]
+        assert "too far away" in page.refused("move", kind="entry", id=1, taken="2026-12-01", to=day)
     assert coach.send("GET", "calendar/moon/1").status_code == 422
     assert not CalendarEntry.objects.exists()
     assert not Competition.objects.exists()

@@ -92,6 +92,8 @@ def test_a_month_is_written_on_carried_about_and_undone(page: Page, hand: Hand, 
     expect(page.locator(".month-day:has(#day-2026-12-20) .chip.span")).to_be_visible()
     # by keys: the match a day later, a step back, taken out
     page.locator("#day-2026-12-16").click()
+    expect(page.locator("#write-on-day")).to_be_focused()
+    page.locator("#day-2026-12-16").focus()
     page.keyboard.press("ArrowDown")
     expect(page.locator("#day-2026-12-23")).to_be_focused()
     page.keyboard.press("ArrowUp")

@@ -16,7 +16,7 @@ export interface Carried {
 interface Props {
   month: Month;
   chosen: string;
-  onChoose: (day: string) => void;
+  onChoose: (day: string, write: boolean) => void;
   onDrop: (carried: Carried, to: string) => void;
 }
 
@@ -28,7 +28,7 @@ export function MonthGrid({ month, chosen, onChoose, onDrop }: Props) {
   const step = (from: string, by: number) => {
     const to = days[days.findIndex((d) => d.day === from) + by];
     if (!to) return;
-    onChoose(to.day);
+    onChoose(to.day, false);
     document.getElementById(`day-${to.day}`)?.focus();
   };
   return (
@@ -50,7 +50,7 @@ export function MonthGrid({ month, chosen, onChoose, onDrop }: Props) {
               isOutside={d.day.slice(0, 7) !== month.month.slice(0, 7)}
               isChosen={d.day === chosen}
               isOver={over === d.day}
-              onChoose={() => onChoose(d.day)}
+              onChoose={() => onChoose(d.day, true)}
               onStep={(by) => step(d.day, by)}
               onCarry={(item, edge) => setCarried({ item, taken: d.day, edge })}
               onOver={() => setOver(d.day)}
@@ -127,7 +127,6 @@ function DayCell({ day, isMonday, isOutside, isChosen, isOver, onChoose, onStep,
         tabIndex={isChosen ? 0 : -1}
         aria-pressed={isChosen}
         aria-label={`${shown}, ${longDay(day.day)}${said ? `: ${said}` : ""}`}
-        onClick={onChoose}
         onKeyDown={(e) => {
           const by = STEPS[e.key];
           if (by === undefined) return;

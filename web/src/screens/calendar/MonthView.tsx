@@ -59,7 +59,10 @@ export function MonthView({ whose, id, tabs }: { whose: Whose; id: number; tabs?
           <MonthGrid
             month={m}
             chosen={day?.day ?? ""}
-            onChoose={setChosen}
+            onChoose={(to, write) => {
+              setChosen(to);
+              if (write) toTheLine();
+            }}
             onDrop={(c, to) => {
               const { id: pk, kind } = c.item;
               if ((kind === "entry" || kind === "competition") && to !== c.taken)
@@ -93,6 +96,11 @@ export function MonthView({ whose, id, tabs }: { whose: Whose; id: number; tabs?
       </div>
     </>
   );
+}
+
+/** A chosen day is written on at once, but for fingers: a keyboard that slides in would cover the day. */
+function toTheLine() {
+  if (window.matchMedia("(pointer: fine)").matches) document.getElementById("write-on-day")?.focus();
 }
 
 function Steps({ month: m, onUndo, onRedo }: { month: Month; onUndo: (scope: string) => void; onRedo: (scope: string) => void }) {

@@ -259,7 +259,7 @@ function Variants({ squad }: { squad: Squad }) {
                 </g>
               );
             })}
-            <path d={`M${todayX} 14V46`} stroke="var(--bs-body-color)" strokeWidth="2" />
+            <path d={`M${todayX - 5} 8h10l-5 8zM${todayX - 1} 42h2v5h-2z`} fill="var(--bs-body-color)" />
           </svg>
         </div>
       ))}

@@ -43,6 +43,7 @@ from jarvok.app.seasons.actions import (
 from jarvok.app.seasons.calendar_rows import Scope
 from jarvok.app.seasons.calendar_steps import CalendarStep, Whose, last_step, next_step
 from jarvok.app.seasons.season_book import SeasonBook
+from jarvok.app.training.lookup import near
 from jarvok.app.training.planned_weeks import planned_week
 from jarvok.app.training.season_sets import spending_of
 from jarvok.core.errors import CoachError
@@ -72,9 +73,10 @@ def _month(text: str) -> date:
     if not text:
         return clock.today().replace(day=1)
     try:
-        return date.fromisoformat(f"{text}-01")
+        month = date.fromisoformat(f"{text}-01")
     except ValueError:
         raise CoachError(f"“{text}” is no month.", where="month", accepted="A month such as 2026-12.") from None
+    return near(month, "month")
 
 
 def _weeks_of(month: date) -> list[date]:
@@ -332,7 +334,7 @@ def _step_out(step: CalendarStep | None) -> CalendarStepOut | None:
 def read_what_is_written(request: HttpRequest, text: str, day: date) -> DayNoteOut:
     """How something written on a day would be understood. Nothing is stored."""
     try:
-        note = read_note(text, day)
+        note = read_note(text, near(day))
     except CoachError as error:
         return DayNoteOut(is_read=False, words=f"{error.message} {error.accepted}".strip())
     return DayNoteOut(is_read=True, words=note.words)
@@ -342,7 +344,7 @@ def read_what_is_written(request: HttpRequest, text: str, day: date) -> DayNoteO
 def write(request: HttpRequest, whose: str, pk: int, payload: DayNoteIn) -> MonthOut:
     """Store what is written on a day."""
     page = _whose(whose, pk)
-    write_on_day.run(who_of(request), _scope(page, payload.scope), payload.text, payload.day)
+    write_on_day.run(who_of(request), _scope(page, payload.scope), payload.text, near(payload.day))
     return month_out(_whose(whose, pk), _month(payload.month))
 
 
@@ -350,7 +352,7 @@ def write(request: HttpRequest, whose: str, pk: int, payload: DayNoteIn) -> Mont
 def move(request: HttpRequest, whose: str, pk: int, payload: MoveItem) -> MonthOut:
     """Move something by as many days as it was carried, or by its edge make it longer or shorter."""
     page, who = _whose(whose, pk), who_of(request)
-    by = payload.to - payload.taken
+    by = near(payload.to, "to") - near(payload.taken, "taken")
     if payload.kind == "entry":
         entry = _entry(page, payload.id)
         change_entry.run(who, entry, {"end": payload.to} if payload.edge else {"start": entry.start + by})

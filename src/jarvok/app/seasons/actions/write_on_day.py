@@ -9,6 +9,7 @@ from jarvok.app.athletes.actions import add_practice
 from jarvok.app.seasons.actions import add_competition_for, add_entry
 from jarvok.app.seasons.calendar_rows import Scope
 from jarvok.app.seasons.typed_season import TypedCompetition
+from jarvok.core.errors import CoachError
 from jarvok.core.interchange.day_notes import DayNote, read_note
 
 
@@ -20,6 +21,10 @@ def run(who: Who, scope: Scope, text: str, day: date) -> DayNote:
             last = note.end if note.end > note.start else None
             add_competition_for.run_over(who, scope.athletes, TypedCompetition(note.name, note.start, note.rank, last))
         elif note.kind == "practice":
+            if scope.group:
+                raise CoachError(
+                    f"A practice cannot be for {scope.group} alone.", where="scope", accepted="All of the squad, or one athlete."
+                )
             add_practice.run_over(
                 who, scope.the_squad, scope.athlete, weekday=note.weekday or 0, hour=note.hour or 0.0, minutes=note.minutes,
                 hardness=note.hardness, since=note.start,
