@@ -319,6 +319,21 @@ class TestTimeLost:
         page.act("undo")
         assert coach.get(f"athletes/{athlete.pk}/season")["season"]["phases"] == before["phases"]
 
+    def test_the_block_behind_it_begins_later_and_a_new_one_behind_both(self, page, coach, athlete) -> None:
+        path = f"athletes/{athlete.pk}/blocks"
+        for name in ("One", "Two"):
+            before = coach.ok("POST", path, {"name": name, "weeks": 4, "way": "rising"})["season"]
+        page.write("off 2 weeks", day="2026-12-07")
+        after = coach.get(f"athletes/{athlete.pk}/season")["season"]
+        assert [p["weeks"] for p in before["phases"]] == [4, 4]
+        assert [p["weeks"] for p in after["phases"]] == [6, 4]
+        assert after["phases"][1]["start"] == "2027-01-04"
+        third = coach.ok("POST", path, {"name": "Three", "weeks": 3, "way": "rising"})["season"]
+        assert [p["weeks"] for p in third["phases"]] == [6, 4, 3]
+        page.act("undo")
+        page.act("undo")
+        assert coach.get(f"athletes/{athlete.pk}/season")["season"]["phases"] == before["phases"]
+
     def test_a_block_without_a_date_is_pushed_on(self, page, coach, athlete) -> None:
         block = {"name": "Autumn", "weeks": 5, "way": "rising", "scope": "athlete"}
         before = coach.ok("POST", f"athletes/{athlete.pk}/blocks", block)["season"]

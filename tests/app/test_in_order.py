@@ -23,6 +23,12 @@ def season(coach, athlete, settings) -> Any:
 
 
 @pytest.fixture
+def recorded(athlete) -> None:
+    """A session was begun the week before: here sessions are recorded."""
+    TrainingSession.objects.create(athlete=athlete, day="2026-11-16", key="A", theme="x", started_at=timezone.now())
+
+
+@pytest.fixture
 def at(settings):
     def go(day: date) -> None:
         settings.TODAY = day.isoformat()
@@ -78,7 +84,7 @@ def test_by_weekday_it_stays_where_it_is_and_ways_on_are_offered(coach, season, 
     assert said["missed"]
 
 
-def test_the_sheet_of_the_day_is_the_one_that_was_missed_with_its_own_sets(coach, season, at) -> None:
+def test_the_sheet_of_the_day_is_the_one_that_was_missed_with_its_own_sets(coach, season, recorded, at) -> None:
     arrange(coach, season)
     first = coach.get(f"athletes/{season.pk}/week?start={MONDAY}")["week"]
     days = [(d["day"], d["sheet"]["key"]) for d in first["days"] if d["sheet"]]
@@ -91,7 +97,7 @@ def test_the_sheet_of_the_day_is_the_one_that_was_missed_with_its_own_sets(coach
     assert texts(days[1][0], days[0][1]) == planned
 
 
-def test_bars_of_the_season_hold_what_the_shifted_sheets_hold(coach, season, at) -> None:
+def test_bars_of_the_season_hold_what_the_shifted_sheets_hold(coach, season, recorded, at) -> None:
     arrange(coach, season)
     at(MONDAY + timedelta(days=7))  # a whole round was missed: it is the round of the second week
     bars = {w["start"]: w["main_sets"] for w in coach.get(f"athletes/{season.pk}/season")["season"]["weeks"]}
@@ -101,7 +107,7 @@ def test_bars_of_the_season_hold_what_the_shifted_sheets_hold(coach, season, at)
         assert bars[start.isoformat()] == sum(d["hard_sets"] for d in shown["days"] if d["sheet"])
 
 
-def test_a_taper_counts_days_and_the_order_begins_anew_behind_it(coach, season, at) -> None:
+def test_a_taper_counts_days_and_the_order_begins_anew_behind_it(coach, season, recorded, at) -> None:
     arrange(coach, season)
     taper = [date(2027, 2, 22), date(2027, 3, 1)]
     planned = [week(coach, season, m) for m in taper]
@@ -109,12 +115,24 @@ def test_a_taper_counts_days_and_the_order_begins_anew_behind_it(coach, season, 
     assert [week(coach, season, m) for m in taper] == planned
 
 
-def test_what_was_chosen_later_counts_from_then_on(coach, season, at) -> None:
+def test_what_was_chosen_later_counts_from_then_on(coach, season, recorded, at) -> None:
     days = [d for d, _ in week(coach, season)]
     at(date.fromisoformat(days[-1]) + timedelta(days=1))
     coach.ok("PUT", f"athletes/{season.pk}/week-arrangement", {"arrangement": "percent_lift", "days": 4, "by_order": True})
     WeekChoice.objects.update(at=timezone.make_aware(timezone.datetime(2026, 11, 29, 8)))
     assert coach.get(f"athletes/{season.pk}/week?start={MONDAY + timedelta(days=7)}")["week"]["order_words"] == ""
+
+
+def test_where_nothing_is_recorded_the_plan_does_not_stand_still(coach, season, at) -> None:
+    arrange(coach, season)
+    later = MONDAY + timedelta(days=14)
+    planned = week(coach, season, later)
+    at(later)
+    assert week(coach, season, later) == planned
+    assert "Nothing is recorded yet" in coach.get(f"athletes/{season.pk}/week?start={later}")["week"]["order_words"]
+    do(season, planned[0][0], "A")  # from here on they are
+    at(date.fromisoformat(planned[2][0]))
+    assert [t for _, t in week(coach, season, later)] == [planned[0][1], planned[1][1], planned[2][1]]
 
 
 def test_for_a_whole_squad(coach, season, squad) -> None:

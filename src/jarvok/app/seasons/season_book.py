@@ -20,7 +20,7 @@ from jarvok.core.season.arrangements import arrangement
 from jarvok.core.season.calendar import Span, SpanKind, leagues_in
 from jarvok.core.season.exposures import last_session_days_out
 from jarvok.core.season.facts import SeasonFacts
-from jarvok.core.season.model import HandWeek, Rank, SeasonNote, SeasonPlan, Target, TrainingBlock
+from jarvok.core.season.model import HandWeek, Rank, SeasonNote, SeasonPlan, Target, TrainingBlock, monday_of
 from jarvok.core.season.planner import LONGEST_WEEKS, plan_year
 from jarvok.core.season.taper import TaperStyle
 from jarvok.core.season.time_lost import pushed_on
@@ -73,7 +73,7 @@ def taper_of(raw: Mapping[str, Any] | None) -> TaperStyle | None:
 
 def facts_from(snapshot: Mapping[str, Any], entries: Sequence[CalendarEntry], today: date, rules: Rules) -> SeasonFacts | None:
     """What the core plans from, or None without anything ahead."""
-    rows = [pushed(r, entries) for r in snapshot["competitions"]]
+    rows = pushed(snapshot["competitions"], entries)
     ahead = [r for r in rows if r["rank"] in ANCHORS and date.fromisoformat(r["day"]) >= today]
     league = [e for e in entries if e.kind == "match"]
     matches = tuple(e.start for e in league)
@@ -100,14 +100,24 @@ def facts_from(snapshot: Mapping[str, Any], entries: Sequence[CalendarEntry], to
     )
 
 
-def pushed(row: Mapping[str, Any], entries: Sequence[CalendarEntry]) -> Mapping[str, Any]:
-    """A block of weeks has no date: it ends a week later for each week that is lost in it. A competition stays."""
-    if not row.get("block"):
-        return row
-    day = date.fromisoformat(row["day"])
-    starts = TrainingBlock.from_raw(row["block"]).starts or date.fromisoformat(row["planned_from"])
+def pushed(rows: Sequence[Mapping[str, Any]], entries: Sequence[CalendarEntry]) -> list[Mapping[str, Any]]:
+    """A block of weeks has no date: it ends a week later for each week that is lost in it, and the block behind it begins
+    later with it. Competitions stay.
+    """
     spans = [Span(SpanKind(e.kind), e.start, e.end, e.name) for e in entries if e.kind != "match"]
-    return {**row, "day": pushed_on(starts, day, spans).isoformat()}
+    ends: date | None = None
+    found: list[Mapping[str, Any]] = []
+    for row in sorted(rows, key=lambda r: r["day"]):
+        if not row.get("block"):
+            found.append(row)
+            continue
+        block, day = TrainingBlock.from_raw(row["block"]), date.fromisoformat(row["day"])
+        planned = block.starts or monday_of(date.fromisoformat(row["planned_from"]))
+        starts = planned if ends is None else max(planned, ends + timedelta(days=1))
+        ends = pushed_on(starts, day + (starts - planned), spans)
+        moved = replace(block, starts=starts) if block.starts is not None else block
+        found.append({**row, "day": ends.isoformat(), "block": moved.to_raw()})
+    return found
 
 
 def _start(rows: Sequence[Mapping[str, Any]], ahead: Sequence[Mapping[str, Any]], matches: Sequence[CalendarEntry]) -> date:
@@ -202,11 +212,13 @@ class SeasonBook:
 
     def _push_blocks_on(self) -> None:
         """Blocks end where their lost weeks push them; what is stored stays."""
-        for athlete_id, rows in self._competitions.items():
-            for c in rows:
-                if c.block is not None:
-                    row = {"block": c.block, "day": c.day.isoformat(), "planned_from": c.planned_from.isoformat()}
-                    self._block_days[c.pk] = date.fromisoformat(pushed(row, self.entries(athlete_id))["day"])
+        for athlete_id, mine in self._competitions.items():
+            blocks = [c for c in mine if c.block is not None]
+            rows = [
+                {"id": c.pk, "block": c.block, "day": c.day.isoformat(), "planned_from": c.planned_from.isoformat()}
+                for c in blocks
+            ]
+            self._block_days |= {r["id"]: date.fromisoformat(r["day"]) for r in pushed(rows, self.entries(athlete_id))}
 
     def ends(self, competition: Competition) -> date:
         """The day it leads to: of a block, where its lost weeks have pushed it."""

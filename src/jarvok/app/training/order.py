@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from datetime import date
+from datetime import date, timedelta
 
 from jarvok.app import clock
 from jarvok.app.facts.athletes.models import Athlete
@@ -13,50 +13,61 @@ from jarvok.core.season.model import SeasonPlan, SeasonWeek
 from jarvok.core.session.planned import PlannedSession
 from jarvok.core.week.order import counts_days, places_in_order
 
+Days = Callable[[SeasonWeek], tuple[tuple[str, date], ...]]
 Arranged = Callable[[SeasonWeek], tuple[PlannedSession, ...]]
+HasExposure = Callable[[SeasonWeek], bool]
 _KNOWN = "known_order"
+RECORDED_DAYS = 28  # [J] sessions recorded so short before an order show that they are recorded here
 LATER = "in order: one that was missed comes first"
 KEYS = "ABCDEFGHIJ"
 
 
 @dataclass(frozen=True)
 class Order:
-    """A week done in order: its sessions, and the days of the order that were missed up to today."""
+    """A week done in order: its sessions, and the days of the order that were missed up to today.
+
+    `waits` for a first session to be begun: where nothing is recorded, nothing is known to be missed.
+    """
 
     sessions: tuple[PlannedSession, ...]
     missed: tuple[date, ...]
+    waits: bool = False
 
 
 def in_order(
-    athlete: Athlete,
-    plan: SeasonPlan,
-    week: SeasonWeek,
-    since: date,
-    arranged: Arranged,
-    has_exposure: Callable[[SeasonWeek], bool],
+    athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, since: date, days: Days, arranged: Arranged, has_exposure: HasExposure
 ) -> Order:
-    """The week's sessions as the order has come to stand; `arranged` are the sessions of each week by their days."""
+    """The week's sessions as the order has come to stand.
+
+    `days` are the key and day of each session of a week, `arranged` the sessions themselves, both by their days: only those
+    that come to lie in this week are arranged.
+    """
+    today = clock.today()
+    recorded = [d for d in _begun(athlete) if d >= since - timedelta(days=RECORDED_DAYS)]
+    if not recorded:
+        return Order(arranged(week), (), waits=True)
+    since = max(since, min(recorded))
     weeks = _weeks_of_order(plan, week, since, has_exposure)
-    if not weeks:
+    begun = _begun(athlete) if weeks else frozenset()
+    so_far = [day for w in weeks if w.start <= today for _, day in days(w) if day >= since]
+    missed = tuple(d for d, place in zip(so_far, places_in_order(so_far, begun, today), strict=True) if place is None)
+    if not missed:
         return Order(arranged(week), ())
-    slots = [(w, s) for w in weeks for s in arranged(w) if s.day >= since]
-    before = tuple(s for s in arranged(week) if s.day < since)
-    places = places_in_order([s.day for _, s in slots], _begun(athlete), clock.today())
-    missed = tuple(s.day for (_, s), place in zip(slots, places, strict=True) if place is None)
-    found = list(before)
-    for (w, slot), place in zip(slots, places, strict=True):
+    slots = [(w, key, day) for w in weeks for key, day in days(w) if day >= since]
+    places = places_in_order([day for _, _, day in slots], begun, today)
+    found = [s for s in arranged(week) if s.day < since]
+    for (w, _, day), place in zip(slots, places, strict=True):
         if w.start == week.start and place is not None:
-            content = slots[place][1]
+            home, key, planned = slots[place]
+            content = next(s for s in arranged(home) if s.key == key)
             taken = {s.key for s in found}
-            key = content.key if content.key not in taken else next(k for k in KEYS if k not in taken)
-            reason = slot.day_reason if content is slot else LATER
-            found.append(replace(content, key=key, day=slot.day, day_reason=reason))
+            own = key if key not in taken else next(k for k in KEYS if k not in taken)
+            reason = content.day_reason if planned == day else LATER
+            found.append(replace(content, key=own, day=day, day_reason=reason))
     return Order(tuple(found), missed)
 
 
-def _weeks_of_order(
-    plan: SeasonPlan, week: SeasonWeek, since: date, has_exposure: Callable[[SeasonWeek], bool]
-) -> list[SeasonWeek]:
+def _weeks_of_order(plan: SeasonPlan, week: SeasonWeek, since: date, has_exposure: HasExposure) -> list[SeasonWeek]:
     """The weeks from which the order runs up to this one; none where this one counts days."""
     found: list[SeasonWeek] = []
     for w in reversed(plan.weeks[: week.index + 1]):

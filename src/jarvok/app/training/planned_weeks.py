@@ -32,6 +32,7 @@ from jarvok.core.week.contest_work import NO_CONTEST, Contest, ContestWork, cont
 from jarvok.core.week.generate import MOVED_HERE, arranged_week
 from jarvok.core.week.layout import lay_out, nearest_days
 from jarvok.core.week.plan import WeekArrangement, WeekFacts, level_of
+from jarvok.core.week.spending import spend_week
 
 SEASON_DEFAULT = SeasonStyle().arrangement
 
@@ -202,7 +203,32 @@ def order_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules)
     """A week done in order, from the day the coach chose that, or the season was planned."""
     since = max(week_style_of(athlete, week.start).since or plan.planned_on, plan.planned_on)
     exposures = {monday_of(e.day) for e in contest_work_of(athlete, plan, rules).exposures if not e.is_left_out}
-    return in_order(athlete, plan, week, since, lambda w: _by_days(athlete, plan, w, rules), lambda w: w.start in exposures)
+    return in_order(
+        athlete,
+        plan,
+        week,
+        since,
+        lambda w: _days_by_key(athlete, plan, w, rules),
+        lambda w: _by_days(athlete, plan, w, rules),
+        lambda w: w.start in exposures,
+    )
+
+
+_KNOWN_DAYS = "known_days_by_key"
+
+
+def _days_by_key(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> tuple[tuple[str, date], ...]:
+    """Key and day of each session of a week, in order, without its lines; worked out once for each week of a plan."""
+    known: tuple[SeasonPlan, dict[date, tuple[tuple[str, date], ...]]] = athlete.__dict__.get(_KNOWN_DAYS, (plan, {}))
+    if known[0] is not plan:
+        known = (plan, {})
+    athlete.__dict__[_KNOWN_DAYS] = known
+    if week.start not in known[1]:
+        spent = spend_week(week_style_of(athlete, week.start).arrangement.key, facts_of(athlete, plan, week, rules))
+        moved = spent.layout.facts.moved
+        laid = ((moved.get(s.laid.draft.key, s.laid.day), s.laid.draft.key) for s in spent.sessions)
+        known[1][week.start] = tuple((key, day) for day, key in sorted(laid))
+    return known[1][week.start]
 
 
 def _on(session: PlannedSession, day: date) -> PlannedSession:
@@ -234,6 +260,7 @@ def read_again(athlete: Athlete) -> Athlete:
     """The same athlete with what a change of the plan writes read anew."""
     athlete.__dict__.pop(_KNOWN_CONTESTS, None)
     forget_order(athlete)
+    athlete.__dict__.pop(_KNOWN_DAYS, None)
     for name in CHANGING:
         getattr(athlete, "_prefetched_objects_cache", {}).pop(name, None)
     prefetch_related_objects([athlete], *CHANGING)

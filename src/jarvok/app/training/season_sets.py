@@ -44,6 +44,8 @@ def spending_of(athlete: Athlete, plan: SeasonPlan, rules: Rules) -> SeasonSpend
 def _out_of_order(athlete: Athlete, plan: SeasonPlan, rules: Rules) -> set[date]:
     """The Mondays of weeks whose sessions come later than planned, because one was missed in a plan done in order."""
     ahead = [w for w in plan.weeks if w.end >= clock.today() and week_style_of(athlete, w.start).by_order]
+    if not ahead or not order_of(athlete, plan, ahead[0], rules).missed:
+        return set()  # what is missed lies behind the first of them
     return {w.start for w in ahead if order_of(athlete, plan, w, rules).missed}
 
 

@@ -33,6 +33,9 @@ def places_in_order(days: Sequence[date], done: Collection[date], today: date) -
     return tuple(found)
 
 
+ORDER_WAITS = "Nothing is recorded yet: sessions lie on their days until the first one is begun on the floor."
+
+
 def order_words(missed: Sequence[date]) -> str:
     """What missing sessions does to an order, in a sentence; nothing when none was missed."""
     if not missed:

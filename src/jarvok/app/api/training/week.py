@@ -21,7 +21,7 @@ from jarvok.core.season.match_days import label_of
 from jarvok.core.season.missed import options_for
 from jarvok.core.season.model import PhaseKey, SeasonWeek
 from jarvok.core.season.time_lost import OFF
-from jarvok.core.week.order import order_words
+from jarvok.core.week.order import ORDER_WAITS, order_words
 from jarvok.core.week.placement import Practice, day_weights
 from jarvok.core.week.sums import LineSum, sum_up
 from jarvok.core.week.weight import DayWeight, WeighedLine, weigh_day
@@ -144,7 +144,8 @@ def _order_words(athlete: Athlete, found: AthleteWeek, today: date) -> str:
     """Where the order stands; nothing for weeks that are over."""
     if found.week.end < today:
         return ""
-    return order_words(order_of(athlete, found.plan, found.week, found.rules).missed)
+    order = order_of(athlete, found.plan, found.week, found.rules)
+    return ORDER_WAITS if order.waits else order_words(order.missed)
 
 
 def _missed(athlete: Athlete, found: AthleteWeek, today: date) -> list[MissedOut]:

@@ -10,6 +10,7 @@ from jarvok.app.acts import Who, acting
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import Competition
 from jarvok.app.problems import Conflict
+from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.seasons.typed_season import changed, in_scope, same_name
 from jarvok.core.errors import CoachError
 from jarvok.core.season.blocks import check_block
@@ -35,12 +36,14 @@ def run(
 
 def _add(person: Athlete, name: str, starts: date | None, weeks: int, block: TrainingBlock) -> None:
     today = clock.today()
-    blocks = list(Competition.objects.filter(athlete=person, withdrawn_at__isnull=True, rank=Rank.BLOCK, day__gte=today))
-    first = monday_of(starts) if starts else max([b.day + timedelta(days=1) for b in blocks], default=monday_of(today))
+    book = SeasonBook([person], today)
+    blocks = [c for c in book.competitions(person.pk) if c.rank == Rank.BLOCK and book.ends(c) >= today]
+    behind = [monday_of(book.ends(b) + timedelta(days=1)) for b in blocks]  # where lost weeks have pushed them
+    first = monday_of(starts) if starts else max(behind, default=monday_of(today))
     last = first + timedelta(days=7 * weeks - 1)
-    crossed = next((b for b in blocks if _begins(b) <= last and b.day >= first), None)
+    crossed = next((b for b in blocks if _begins(b) <= last and book.ends(b) >= first), None)
     if crossed is not None:
-        raise Conflict(f"{crossed.name} of {person.name} lies in those weeks, to {crossed.day:%-d %B}. Begin after it.")
+        raise Conflict(f"{crossed.name} of {person.name} lies in those weeks, to {book.ends(crossed):%-d %B}. Begin after it.")
     main = (
         Competition.objects.filter(athlete=person, withdrawn_at__isnull=True, rank=Rank.MAIN, day__range=(first, last))
         .order_by("day")

@@ -33,7 +33,7 @@ def _turn(who: Who, whose: Whose, step: CalendarStep, scope: str, *, redo: bool)
     words = f"{'again' if redo else 'undone'}: {step.words}"
     own = [c.of.athlete for c in step.changes]
     squad = whose.squad if None in own or len(also) > 1 else None
-    athlete = None if squad is not None else whose.athlete or next(iter(own), None)
+    athlete = None if squad is not None else next(iter([*own, *also]), whose.athlete)
     with acting(who, "redo_calendar" if redo else "undo_calendar", words, athlete=athlete, squad=squad, also=also):
         refuse_what_lies_below(seasons, redo=redo)
         for change in seasons:
