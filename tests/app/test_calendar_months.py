@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 from typing import Any
 
 import pytest
 
 from jarvok.app import clock
 from jarvok.app.facts.athletes.models import Athlete, Practice, Squad
-from jarvok.app.facts.seasons.models import CalendarEntry, Competition
+from jarvok.app.facts.seasons.models import CalendarEntry, Competition, Entry
 
 pytestmark = pytest.mark.django_db
 
@@ -109,7 +109,7 @@ def test_days_away_written_here_hold_no_session(page, coach, athlete, season_to_
 
 def test_a_moved_competition_moves_for_all_who_have_it_and_their_seasons(page, coach, athlete, second) -> None:
     page.write("competition Quay Cup", day="2027-01-30")
-    assert Competition.objects.count() == 2
+    assert (Competition.objects.count(), Entry.objects.count()) == (1, 2)
     page.read("2027-01")
     cup = page.item("Quay Cup")
     assert cup["whom"] == ""
@@ -118,9 +118,9 @@ def test_a_moved_competition_moves_for_all_who_have_it_and_their_seasons(page, c
     for a in (athlete, second):
         assert coach.get(f"athletes/{a.pk}/season")["season"]["day"] == "2027-01-23"
     page.act("undo", month="2027-01")
-    assert {c.day.isoformat() for c in Competition.objects.all()} == {"2027-01-30"}
+    assert {c.day.isoformat() for c in (*Competition.objects.all(), *Entry.objects.all())} == {"2027-01-30"}
     page.act("redo", month="2027-01")
-    assert {c.day.isoformat() for c in Competition.objects.all()} == {"2027-01-23"}
+    assert {c.day.isoformat() for c in (*Competition.objects.all(), *Entry.objects.all())} == {"2027-01-23"}
     page.act("move", kind="competition", id=cup["id"], taken="2027-01-23", to="2027-01-24", edge=True, month="2027-01")
     assert page.on("2027-01-24") == ["Quay Cup"]
     page.act("take-out", kind="competition", id=cup["id"], month="2027-01")
@@ -198,14 +198,14 @@ def test_a_list_and_an_imported_calendar_are_one_step_each(page, coach, athlete)
     )
     practices = Practice.objects.count()
     coach.ok("POST", f"athletes/{athlete.pk}/calendar/import", {"text": text, "scope": "squad"})
-    assert (page.read()["undo"]["words"], Competition.objects.count()) == ("calendar taken in", 2)
+    assert (page.read()["undo"]["words"], Entry.objects.count()) == ("calendar taken in", 2)
     page.act("undo")
-    assert not Competition.objects.filter(withdrawn_at__isnull=True).exists()
+    assert not Entry.objects.filter(withdrawn_at__isnull=True).exists()
     assert not CalendarEntry.objects.filter(withdrawn_at__isnull=True).exists()
     assert Practice.objects.filter(withdrawn_at__isnull=True).count() == practices
     page.act("redo")
     assert page.on("2026-12-14") == ["Bay camp"]
-    assert Competition.objects.filter(withdrawn_at__isnull=True).count() == 2
+    assert Entry.objects.filter(withdrawn_at__isnull=True).count() == 2
 
 
 class TestOnAnAthletesPage:
@@ -276,7 +276,8 @@ def test_it_says_beforehand_how_it_would_be_understood(coach, text: str, is_read
 
 
 def test_a_competition_that_lies_behind_stays(page, coach, athlete) -> None:
-    old = Competition.objects.create(athlete=athlete, name="Old Cup", day="2026-11-07", planned_from="2026-09-01")
+    cup = Competition.objects.create(athlete=athlete, name="Old Cup", day="2026-11-07")
+    old = Entry.objects.create(athlete=athlete, competition=cup, planned_from="2026-09-01")
     assert "lies behind" in page.refused("take-out", kind="competition", id=old.pk)
     page.read("2026-11")
     assert page.item("Old Cup")["can_change"] is False
@@ -364,6 +365,14 @@ class TestANewcomer:
         assert (season["name"], season["day"]) == ("Quay Cup", "2027-01-30")
         assert [s["name"] for s in season["spans"]] == ["Camp"]
 
+    def test_of_a_table_of_athletes_has_them_too(self, page, coach, squad) -> None:
+        page.write("competition Quay Cup", day="2027-01-30")
+        coach.ok("POST", "import/athletes", {"text": "name\nNew One\nNew Two", "squad": squad.name})
+        new = Athlete.objects.filter(name__startswith="New")
+        assert [[e.name for e in a.entered.all()] for a in new] == [["Quay Cup"], ["Quay Cup"]]
+        coach.ok("POST", "import/athletes", {"text": "name\nNew One\nNew Two", "squad": squad.name})
+        assert Entry.objects.filter(athlete__in=new).count() == 2
+
     def test_has_nothing_of_what_only_some_have(self, page, coach, squad, season_to_january) -> None:
         season, given = self.join(coach, squad)
         assert (season, given) == (None, [])
@@ -386,6 +395,94 @@ class TestANewcomer:
     def test_the_first_of_a_squad_begins_with_nothing(self, coach) -> None:
         sent = {"name": "First One", "squad": "Brand new", "sport": "rowing"}
         assert coach.ok("POST", "athletes", sent)["given"] == []
+
+    def test_the_first_of_a_squad_has_what_was_written_before_anybody_was_in_it(self, coach) -> None:
+        empty = Squad.objects.create(name="Still empty", sport="handball")
+        mine = Page(coach, "squad", empty.pk)
+        mine.write("competition Quay Cup", day="2027-01-30")
+        mine.read("2027-01")
+        cup = mine.item("Quay Cup")
+        assert (cup["kind"], cup["whom"], cup["can_change"]) == ("of_nobody", "", True)
+        mine.act("move", kind="of_nobody", id=cup["id"], taken="2027-01-30", to="2027-01-23", month="2027-01")
+        mine.act("undo", month="2027-01")
+        mine.act("redo", month="2027-01")
+        page = coach.ok("PATCH", f"squads/{empty.pk}/competitions/{cup['id']}", {"rank": "secondary"})
+        assert [(c["name"], c["day"], c["rank"], c["holders"]) for c in page["competitions"]] == [
+            ("Quay Cup", "2027-01-23", "secondary", 0)
+        ]
+        coach.ok("PATCH", f"squads/{empty.pk}/competitions/{cup['id']}", {"rank": "main"})
+        season, given = self.join(coach, empty)
+        assert (given, season["day"]) == (["Quay Cup"], "2027-01-23")
+        assert coach.send("DELETE", f"squads/{empty.pk}/competitions/{cup['id']}").status_code == 404, "it is somebody's now"
+
+    def test_a_competition_nobody_has_is_added_taken_out_and_given_on_the_squads_page(self, coach, athlete, squad) -> None:
+        path = f"squads/{squad.pk}/competitions"
+        added = coach.ok("POST", path, {"name": "Quay Cup", "day": "2027-01-30"})["competitions"]
+        assert [(c["holders"], c["is_of_nobody"]) for c in added] == [(1, False)]
+        coach.ok("DELETE", f"competitions/{added[0]['id']}")
+        waits = coach.get(f"squads/{squad.pk}/season")["competitions"]
+        assert [(c["is_of_nobody"], c["missing"]) for c in waits] == [(True, [athlete.name])]
+        given = coach.ok("POST", f"{path}/{waits[0]['id']}/share")["competitions"]
+        assert [(c["holders"], c["is_of_nobody"]) for c in given] == [(1, False)]
+        coach.ok("DELETE", f"competitions/{given[0]['id']}")
+        assert coach.ok("DELETE", f"{path}/{waits[0]['id']}")["competitions"] == []
+
+
+class TestWhoChangesSquad:
+    """An athlete who goes to another squad prepares for what that one does; what is the athlete's own comes along."""
+
+    def names(self, coach, athlete) -> list[str]:
+        season = coach.get(f"athletes/{athlete.pk}/season")["season"]
+        return [c["name"] for c in season["competitions"]] if season else []
+
+    def test_leaves_the_old_squads_competitions_and_has_the_new_ones(self, page, coach, athlete, squad, second) -> None:
+        page.write("competition Quay Cup", day="2027-01-30")
+        coach.ok("POST", f"athletes/{athlete.pk}/competitions", {"name": "Own Day", "day": "2027-03-20"})
+        other = Squad.objects.create(name="Another squad", sport="handball")
+        Page(coach, "squad", other.pk).write("competition Bay Cup", day="2027-02-20")
+        assert self.names(coach, athlete) == ["Quay Cup", "Own Day"]
+        coach.ok("PATCH", f"athletes/{athlete.pk}/record", {"squad_id": other.pk})
+        assert self.names(coach, athlete) == ["Bay Cup", "Own Day"]
+        assert self.names(coach, second) == ["Quay Cup"]
+        said = coach.get(f"history?athlete={athlete.pk}")["acts"][0]["words"]
+        assert "Quay Cup left to the others" in said
+        assert "Bay Cup ahead" in said
+        coach.ok("POST", f"athletes/{athlete.pk}/season/undo")
+        assert self.names(coach, athlete) == ["Quay Cup", "Own Day"]
+        coach.ok("POST", f"athletes/{athlete.pk}/season/redo")
+        assert self.names(coach, athlete) == ["Bay Cup", "Own Day"]
+
+    def test_within_a_squad_a_group_has_its_own(self, page, coach, athlete, squad, second) -> None:
+        coach.ok("PATCH", f"athletes/{second.pk}/record", {"group": "Light"})
+        coach.ok("POST", f"athletes/{second.pk}/competitions", {"name": "Light Cup", "day": "2027-03-20", "scope": "group"})
+        assert (self.names(coach, athlete), self.names(coach, second)) == ([], ["Light Cup"])
+        coach.ok("PATCH", f"athletes/{athlete.pk}/record", {"group": "Light"})
+        assert self.names(coach, athlete) == ["Light Cup"]
+        coach.ok("PATCH", f"athletes/{athlete.pk}/record", {"group": "Heavy"})
+        assert self.names(coach, athlete) == []
+
+    def test_another_fact_of_the_record_changes_no_season(self, page, coach, athlete, squad) -> None:
+        page.write("competition Quay Cup", day="2027-01-30")
+        own = coach.get(f"athletes/{athlete.pk}/season")["season"]["competitions"][0]["id"]
+        coach.ok("DELETE", f"competitions/{own}")
+        coach.ok("PATCH", f"athletes/{athlete.pk}/record", {"position": "wing"})
+        assert self.names(coach, athlete) == []
+
+
+def test_who_departs_keeps_the_own_day_when_the_squads_moves_and_comes_back_by_undo(page, coach, athlete, second) -> None:
+    page.write("competition Quay Cup", day="2027-01-30")
+    own = Entry.objects.get(athlete=second)
+    coach.ok("PATCH", f"competitions/{own.pk}", {"day": "2027-02-06"})
+    mine = Entry.objects.get(athlete=athlete)
+    coach.ok("PATCH", f"competitions/{mine.pk}", {"day": "2027-01-23", "rank": "secondary", "scope": "squad"})
+    day = {e.athlete_id: (e.day.isoformat(), e.rank) for e in Entry.objects.all()}
+    assert day == {athlete.pk: ("2027-01-23", "secondary"), second.pk: ("2027-02-06", "main")}
+    assert Entry.objects.get(athlete=athlete).own == {}
+    coach.ok("POST", f"athletes/{athlete.pk}/season/undo", {"scope": "all"})
+    assert Competition.objects.get().day == date(2027, 1, 30)
+    assert [e.own for e in Entry.objects.order_by("athlete_id")] == [{}, {"day": "2027-02-06"}]
+    coach.ok("POST", f"athletes/{second.pk}/season/undo")
+    assert [e.own for e in Entry.objects.order_by("athlete_id")] == [{}, {}]
 
 
 class TestTheZone:

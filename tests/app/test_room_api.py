@@ -204,7 +204,7 @@ class TestRacks:
         """Three of the squad with sessions, at one rack."""
         for i in range(2):
             mate = Athlete.objects.create(squad=squad, name=f"Mate {i}", training_age_years=4, height_cm=170 + 12 * i)
-            for goal in athlete.competitions.all():
+            for goal in athlete.entered.all():
                 goal.pk = None
                 goal.athlete = mate
                 goal.save()

@@ -9,7 +9,7 @@ import pytest
 
 from jarvok.app.facts.athletes.models import Athlete, Fault, Restriction
 from jarvok.app.facts.centre.models import KitRecord
-from jarvok.app.facts.seasons.models import Competition
+from jarvok.app.facts.seasons.models import Entry
 from jarvok.app.facts.training.models import OwnExercise, WrittenSession
 from jarvok.app.training.own_library import own_exercises
 from jarvok.core.library.exercises import exercise, shipped, with_own
@@ -35,8 +35,8 @@ def first(coach, athlete, season) -> str:
 
 def mate_of(athlete: Athlete, name: str = "Mate Example", **more: Any) -> Athlete:
     mate = Athlete.objects.create(squad=athlete.squad, name=name, training_age_years=4, **more)
-    goal = Competition.objects.get(athlete=athlete)
-    Competition.objects.create(athlete=mate, name=goal.name, day=goal.day, planned_from=goal.planned_from)
+    goal = Entry.objects.get(athlete=athlete)
+    Entry.objects.create(athlete=mate, competition=goal.competition, own=goal.own, planned_from=goal.planned_from)
     return mate
 
 

@@ -95,7 +95,7 @@ def test_the_place_in_the_season_stays_when_the_competition_moves(coach, athlete
     later(TODAY + timedelta(days=21))
     before = week(coach, athlete, MONDAY)
     freeze_past_weeks()
-    goal = athlete.competitions.get()
+    goal = athlete.entered.get()
     coach.ok("PATCH", f"competitions/{goal.pk}", {"day": "2027-02-06"})
     after = week(coach, athlete, MONDAY)
     for key in ("phase_name", "week_of_phase", "weeks_in_phase", "is_easy", "competition"):

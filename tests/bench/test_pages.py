@@ -13,7 +13,7 @@ from django.test import Client
 
 from jarvok.app import clock
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Squad
-from jarvok.app.facts.seasons.models import Competition
+from jarvok.app.facts.seasons.models import Entry
 
 pytestmark = pytest.mark.django_db
 LIFTS = ("back_squat", "bench_press", "trap_bar_deadlift", "front_squat", "prone_row")
@@ -59,10 +59,10 @@ def test_the_week_of_a_squad_of_forty(benchmark, centre) -> None:
     client, _ = centre
     squad = Squad.objects.get(sport="handball")
     if squad.athletes.count() < 40:
-        goal = Competition.objects.filter(athlete__squad=squad, day__gte=clock.today()).first()
+        goal = Entry.objects.filter(athlete__squad=squad, competition__day__gte=clock.today()).first()
         for i in range(40 - squad.athletes.count()):
             mate = Athlete.objects.create(squad=squad, name=f"Mate {i:02d}", training_age_years=3)
-            Competition.objects.create(athlete=mate, name=goal.name, day=goal.day, planned_from=goal.planned_from)
+            Entry.objects.create(athlete=mate, competition=goal.competition, planned_from=goal.planned_from)
             MarkRecord.objects.bulk_create(
                 MarkRecord(
                     athlete=mate, exercise_id=x, kind="one_rm", day=clock.today() - timedelta(days=20), load_kg=90 + i, reps=1

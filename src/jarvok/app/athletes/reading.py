@@ -18,7 +18,7 @@ FOR_A_WEEK = (
     "session_moves",
     "minutes_played",
     "week_choices",
-    "competitions",
+    "entered__competition",
     "season_style",
     "written_sessions",
 )

@@ -12,7 +12,7 @@ from django.db.models import Q
 from jarvok.app import clock
 from jarvok.app.athletes.reading import practice_span_words
 from jarvok.app.facts.athletes.models import Athlete, Practice, Squad
-from jarvok.app.facts.seasons.models import CalendarEntry, Competition
+from jarvok.app.facts.seasons.models import CalendarEntry, Competition, Entry
 from jarvok.core.errors import CoachError
 from jarvok.core.interchange.calendar import KINDS, Found, read_calendar
 from jarvok.core.interchange.day_notes import WEEKDAY_NAMES, clock_words
@@ -41,6 +41,11 @@ class Scope:
         if word == "squad":
             return Scope(None, athlete.squad)
         raise CoachError("It is for the athlete, the group or the squad.", where="scope", accepted="athlete, group or squad")
+
+    @property
+    def word(self) -> str:
+        """Whom it is for, as it is asked: athlete, group or squad."""
+        return "athlete" if self.athlete is not None else "group" if self.group else "squad"
 
     @property
     def the_squad(self) -> Squad:
@@ -122,7 +127,7 @@ def _row(scope: Scope, found: Found, kind: str) -> Row:
     return Row(found, kind, "changed", f"{before} → {when}")
 
 
-Standing = Competition | CalendarEntry | Practice
+Standing = Entry | Competition | CalendarEntry | Practice
 
 
 def as_practice(found: Found) -> Found:
@@ -140,13 +145,23 @@ def standing_for(scope: Scope, found: Found, kind: str) -> Standing | None:
     own = found.uid.removesuffix("@jarvok").rpartition("-")
     pk = int(own[2]) if own[2].isdigit() else 0
     if kind == "competition":
-        rows = Competition.objects.filter(athlete__in=scope.athletes, withdrawn_at__isnull=True)
-        mine = rows.filter(pk=pk).first() if own[0] == "competition" else None
-        return mine or rows.filter(uid=found.uid[:200]).first()
+        return _competition_for(scope, pk if own[0] == "competition" else 0, found.uid[:200])
     entries = CalendarEntry.objects.filter(withdrawn_at__isnull=True)
     ours = entries.filter(athlete=scope.athlete, squad=scope.squad, group=scope.group)
     entry = entries.filter(pk=pk).first() if own[0] == "entry" else None
     return entry or ours.filter(uid=found.uid[:200]).first()
+
+
+def _competition_for(scope: Scope, pk: int, uid: str) -> Entry | Competition | None:
+    """By the number of an athlete's part in it or the event it came from; of a squad without athletes the squad's own."""
+    rows = Entry.objects.filter(athlete__in=scope.athletes, withdrawn_at__isnull=True)
+    mine = rows.select_related("athlete__squad", "competition")
+    found = mine.filter(pk=pk).first() or mine.filter(competition__uid=uid, own={}).first()
+    found = found or mine.filter(competition__uid=uid).first()
+    if found is not None or scope.squad is None:
+        return found
+    whose = Competition.objects.filter(squad=scope.squad, group=scope.group, withdrawn_at__isnull=True, uid=uid)
+    return whose.filter(entered__isnull=True).first()
 
 
 def _practice_for(scope: Scope, found: Found) -> Practice | None:
@@ -165,7 +180,7 @@ def _practice_for(scope: Scope, found: Found) -> Practice | None:
 
 def _said(standing: Standing) -> str:
     match standing:
-        case Competition():
+        case Entry() | Competition():
             return f"{standing.name}, {_days(standing.day, standing.last_day or standing.day)}"
         case CalendarEntry():
             return f"{standing.name}, {_days(standing.start, standing.end)}{_at(standing.hour)}"

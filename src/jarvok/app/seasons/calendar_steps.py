@@ -10,7 +10,7 @@ from django.db.models import Q, QuerySet
 
 from jarvok.app.facts.athletes.models import Athlete, Practice, Squad
 from jarvok.app.facts.people.models import Act
-from jarvok.app.facts.seasons.models import CalendarChange, CalendarEntry, Change
+from jarvok.app.facts.seasons.models import CalendarChange, CalendarEntry, Change, Competition
 from jarvok.app.seasons.steps import made_with, steps_of
 
 
@@ -24,7 +24,7 @@ class Whose:
 
     @property
     def seen(self) -> Q:
-        """The entries on the page."""
+        """The entries and competitions on the page."""
         if self.athlete is None:
             return Q(squad=self.squad) | Q(athlete__in=self.people)
         return Q(athlete=self.athlete) | Q(squad=self.squad, group__in=("", self.athlete.group))
@@ -80,13 +80,16 @@ def _changes(whose: Whose) -> QuerySet[CalendarChange]:
     practices = Practice.objects.filter(squad=whose.squad)
     if whose.athlete is not None:
         practices = practices.filter(Q(athlete=None) | Q(athlete=whose.athlete))
-    on_page = Q(entry__in=entries) | Q(practice__in=practices.values("pk"))
+    shared = Competition.objects.filter(whose.seen).values("pk")
+    on_page = Q(entry__in=entries) | Q(practice__in=practices.values("pk")) | Q(competition__in=shared)
     return CalendarChange.objects.filter(on_page, act__isnull=False)
 
 
 def _step(act_id: int, whose: Whose, *, undone: bool) -> CalendarStep:
     act = Act.objects.select_related("person").get(pk=act_id)
-    changes = CalendarChange.objects.select_related("entry", "practice").filter(act=act, undone_at__isnull=not undone)
+    changes = CalendarChange.objects.select_related("entry", "practice", "competition").filter(
+        act=act, undone_at__isnull=not undone
+    )
     mine = Change.objects.filter(act=act, athlete__in=whose.people, undone_at__isnull=not undone).order_by("pk").first()
     seasons: Sequence[Change] = [c for c in made_with(mine) if (c.undone_at is not None) == undone] if mine is not None else ()
     return CalendarStep(act, tuple(changes), tuple(seasons))

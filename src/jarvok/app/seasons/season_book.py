@@ -9,11 +9,11 @@ from datetime import date, timedelta
 from functools import lru_cache
 from typing import Any
 
-from django.db.models import Q
+from django.db.models import Q, QuerySet
 
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
-from jarvok.app.facts.seasons.models import CalendarEntry, Competition, SeasonStyle
+from jarvok.app.facts.seasons.models import CalendarEntry, Entry, SeasonStyle
 from jarvok.core.errors import CoachError
 from jarvok.core.rules import Rules
 from jarvok.core.season.arrangements import arrangement
@@ -36,6 +36,11 @@ class Goal:
     day: date
 
 
+def _in_order(rows: QuerySet[Entry]) -> list[Entry]:
+    """Entries that stand, in order of the athlete's days."""
+    return sorted(rows.filter(withdrawn_at__isnull=True).select_related("competition"), key=lambda e: (e.day, e.pk))
+
+
 def snapshot_of(athlete: Athlete) -> dict[str, Any]:
     """Every fact of a season that a coach may change, as plain data."""
     style = SeasonStyle.objects.filter(athlete=athlete).first() or SeasonStyle()
@@ -54,7 +59,7 @@ def snapshot_of(athlete: Athlete) -> dict[str, Any]:
                 "planned_from": c.planned_from.isoformat(),
                 "pinned_weeks": c.pinned_weeks,
             }
-            for c in Competition.objects.filter(athlete=athlete, withdrawn_at__isnull=True)
+            for c in _in_order(Entry.objects.filter(athlete=athlete))
         ],
         "style": {
             "arrangement": style.arrangement,
@@ -200,9 +205,9 @@ class SeasonBook:
         self.rules = rules or rules_in_force()
         self.athletes = {a.pk: a for a in athletes}
         ids = list(self.athletes)
-        self._competitions: dict[int, list[Competition]] = defaultdict(list)
+        self._competitions: dict[int, list[Entry]] = defaultdict(list)
         self._block_days: dict[int, date] = {}
-        for c in Competition.objects.filter(athlete_id__in=ids, withdrawn_at__isnull=True):
+        for c in _in_order(Entry.objects.filter(athlete_id__in=ids)):
             self._competitions[c.athlete_id].append(c)
         self._styles = {s.athlete_id: s for s in SeasonStyle.objects.filter(athlete_id__in=ids)}
         squads = {a.squad_id for a in self.athletes.values()}
@@ -220,12 +225,12 @@ class SeasonBook:
             ]
             self._block_days |= {r["id"]: date.fromisoformat(r["day"]) for r in pushed(rows, self.entries(athlete_id))}
 
-    def ends(self, competition: Competition) -> date:
+    def ends(self, competition: Entry) -> date:
         """The day it leads to: of a block, where its lost weeks have pushed it."""
         return self._block_days.get(competition.pk, competition.day)
 
-    def competitions(self, athlete_id: int) -> list[Competition]:
-        """Competitions that stand, in order of days."""
+    def competitions(self, athlete_id: int) -> list[Entry]:
+        """The athlete's part in competitions that stand, in order of days."""
         return self._competitions[athlete_id]
 
     def style(self, athlete_id: int) -> SeasonStyle:

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from django.db.models import QuerySet
 
 from jarvok.app.facts.athletes.models import Athlete
-from jarvok.app.facts.seasons.models import Change
+from jarvok.app.facts.seasons.models import CalendarChange, Change
 from jarvok.app.problems import Conflict
 
 
@@ -59,6 +59,14 @@ def wanted(step: Change, scope: str) -> list[Change]:
     if scope not in ("athlete", "all"):
         raise Conflict("Undo is for this athlete, or for all it was made for.")
     return made_with(step) if scope == "all" else [step]
+
+
+def shared_of(changes: Sequence[Change]) -> list[CalendarChange]:
+    """What of whole squads was changed with some seasons; nothing where these are not all it was made for."""
+    first = changes[0] if changes else None
+    if first is None or first.act_id is None or len(changes) < len(made_with(first)):
+        return []
+    return list(CalendarChange.objects.filter(act_id=first.act_id, competition__isnull=False))
 
 
 def refuse_what_lies_below(changes: list[Change], *, redo: bool) -> None:

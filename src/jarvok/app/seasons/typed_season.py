@@ -5,12 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from dataclasses import dataclass, field, replace
-from datetime import date, timedelta
+from datetime import date
 from typing import Any
 
+from django.db.models import QuerySet
+
 from jarvok.app import clock
-from jarvok.app.facts.athletes.models import Athlete
-from jarvok.app.facts.seasons.models import Change, Competition, SeasonStyle
+from jarvok.app.facts.athletes.models import Athlete, Squad
+from jarvok.app.facts.fact import going_on
+from jarvok.app.facts.seasons.models import Change, Competition, Entry, SeasonStyle
+from jarvok.app.kept import kept, own_of
 from jarvok.app.problems import Conflict
 from jarvok.app.seasons.season_book import SeasonBook, snapshot_of, taper_of
 from jarvok.core.errors import CoachError
@@ -49,11 +53,22 @@ def changed(athlete: Athlete, words: list[str]) -> Iterator[None]:
     after = snapshot_of(athlete)
     if after == before:
         return
-    Change.objects.create(athlete=athlete, words="; ".join(words)[:200], before=before, after=after)
+    _keep(athlete, "; ".join(words), before, after)
     style = style_of(athlete)
     if style.baseline is None and after["competitions"]:
         style.baseline = before if before["competitions"] else after
         style.save()
+
+
+def _keep(athlete: Athlete, words: str, before: dict[str, Any], after: dict[str, Any]) -> None:
+    """Keep a change; all that one act changes in a season is one step of undo."""
+    act = going_on.get()
+    same = Change.objects.filter(act=act, athlete=athlete).first() if act is not None else None
+    if same is None:
+        Change.objects.create(athlete=athlete, words=words[:200], before=before, after=after)
+        return
+    same.words, same.after = f"{same.words}; {words}"[:200], after
+    same.save(update_fields=["words", "after"])
 
 
 def style_of(athlete: Athlete) -> SeasonStyle:
@@ -107,16 +122,51 @@ def _check_amounts(event: Event) -> None:
         )
 
 
-def write(competition: Competition, typed: TypedCompetition) -> None:
-    competition.name, competition.day, competition.rank = typed.name, typed.day, typed.rank
-    competition.last_day = typed.last_day if typed.last_day != typed.day else None
-    competition.weigh_in = typed.weigh_in
-    competition.events = [e.to_raw() for e in typed.events]
-    competition.division = typed.division
+def told_of(typed: TypedCompetition) -> dict[str, Any]:
+    """What is typed of a competition, as a competition stores it."""
+    last_day = typed.last_day if typed.last_day != typed.day else None
+    return {
+        "name": typed.name,
+        "day": typed.day.isoformat(),
+        "last_day": last_day.isoformat() if last_day else None,
+        "rank": str(typed.rank),
+        "events": [e.to_raw() for e in typed.events],
+        "weigh_in": typed.weigh_in.isoformat() if typed.weigh_in else None,
+        "block": None,
+    }
+
+
+def write(entry: Entry, typed: TypedCompetition) -> None:
+    """Store what is typed for one athlete: in the competition where it is the athlete's alone, else as the athlete's own."""
+    entry.division = typed.division
+    competition = entry.competition
+    if competition.athlete_id is not None:
+        is_new = competition._state.adding
+        competition.uid = typed.uid or competition.uid
+        by_hand = competition.sequence + (0 if is_new else 1)
+        competition.sequence = by_hand if typed.sequence is None else typed.sequence
+    tell(entry, told_of(typed))
+
+
+def tell(entry: Entry, told: Mapping[str, Any]) -> None:
+    """Let an athlete's part in a competition say these facts, and store it."""
+    competition = entry.competition
+    if competition.athlete_id is not None:
+        competition.tell(told)
+        competition.save()
+        entry.competition = competition
+    entry.own = own_of(competition, dict(told))
+    entry.save()
+
+
+def write_shared(competition: Competition, typed: TypedCompetition) -> None:
+    """Store what is typed for all of a squad or a group; what each has of it is changed by itself."""
+    with kept(competition):
+        competition.tell(told_of(typed))
     competition.uid = typed.uid or competition.uid
-    by_hand = competition.sequence + (0 if competition.pk is None else 1)
-    competition.sequence = by_hand if typed.sequence is None else typed.sequence
-    competition.save()
+    if typed.sequence is not None:
+        competition.sequence = typed.sequence
+    competition.save(update_fields=["uid", "sequence"])
 
 
 def not_past(day: date) -> None:
@@ -128,13 +178,24 @@ def not_past(day: date) -> None:
         )
 
 
-def same_name(athlete: Athlete, name: str, day: date) -> Competition | None:
-    """The athlete's competition of that name within a year of a day: phases and flags name it."""
-    near = (day - timedelta(days=365), day + timedelta(days=365))
-    return Competition.objects.filter(athlete=athlete, withdrawn_at__isnull=True, name=name, day__range=near).first()
+def standing() -> QuerySet[Entry]:
+    """Entries of those who take part."""
+    return Entry.objects.select_related("athlete", "competition").filter(withdrawn_at__isnull=True)
 
 
-def own_name(athlete: Athlete, typed: TypedCompetition, but: Competition | None = None) -> None:
+def of_nobody(squad: Squad) -> QuerySet[Competition]:
+    """Competitions of a squad in which nobody takes part yet."""
+    rows = Competition.objects.filter(squad=squad, withdrawn_at__isnull=True, block__isnull=True)
+    return rows.exclude(pk__in=standing().values("competition"))
+
+
+def same_name(athlete: Athlete, name: str, day: date) -> Entry | None:
+    """What the athlete has entered of that name within a year of a day: phases and flags name it."""
+    mine = standing().filter(athlete=athlete)
+    return next((e for e in mine if e.name == name and abs((e.day - day).days) <= 365), None)
+
+
+def own_name(athlete: Athlete, typed: TypedCompetition, but: Entry | None = None) -> None:
     other = same_name(athlete, typed.name, typed.day)
     if other is not None and (but is None or other.pk != but.pk):
         raise Conflict(f"{other.name} on {other.day:%-d %B %Y} is there already. Move that one, or give this one another name.")
@@ -152,11 +213,18 @@ def in_scope(athlete: Athlete, scope: str) -> list[Athlete]:
     raise CoachError("It is for the athlete, the group or the squad.", where="scope", accepted="athlete, group or squad")
 
 
-def everywhere(competition: Competition, scope: str) -> list[Competition]:
+def everywhere(entry: Entry, scope: str) -> list[Entry]:
     """The same competition, by name and day, of everybody in the scope; the one asked about first."""
-    people = [a.pk for a in in_scope(competition.athlete, scope) if a.pk != competition.athlete_id]
-    rows = Competition.objects.select_related("athlete").filter(athlete_id__in=people, withdrawn_at__isnull=True)
-    return [competition, *rows.filter(name=competition.name, day=competition.day)]
+    people = [a.pk for a in in_scope(entry.athlete, scope) if a.pk != entry.athlete_id]
+    name, day = entry.name, entry.day
+    return [entry, *(e for e in standing().filter(athlete_id__in=people) if (e.name, e.day) == (name, day))]
+
+
+def covered(entry: Entry, scope: str) -> Competition | None:
+    """The competition of all whom a scope names, where there is one: it is changed with their parts in it."""
+    of = entry.competition
+    wide = of.squad_id is not None and (scope == "squad" or (scope == "group" and of.group != ""))
+    return of if wide and not of.is_out else None
 
 
 @dataclass(frozen=True)
@@ -169,21 +237,21 @@ class TypedStyle:
 
 
 def restore(athlete: Athlete, facts: dict[str, Any]) -> None:
+    """Let a season be what it was, entry by entry. What is the squad's stays; what the athlete had otherwise is own again."""
     known = {row["id"]: row for row in facts["competitions"]}
-    for competition in Competition.objects.filter(athlete=athlete):
-        row = known.get(competition.pk)
+    for entry in Entry.objects.select_related("competition").filter(athlete=athlete):
+        row = known.get(entry.pk)
         if row is None:
-            if competition.withdrawn_at is None:
-                competition.withdrawn_at = clock.now()
-                competition.save()
+            if entry.withdrawn_at is None:
+                entry.withdrawn_at = clock.now()
+                entry.save()
             continue
-        competition.name, competition.rank, competition.events = row["name"], row["rank"], row["events"]
-        competition.division, competition.block = row.get("division", ""), row.get("block")
-        for key in ("day", "last_day", "weigh_in", "planned_from"):
-            setattr(competition, key, date.fromisoformat(row[key]) if row[key] else None)
-        competition.pinned_weeks, competition.withdrawn_at = row["pinned_weeks"], None
-        competition.sequence += 1
-        competition.save()
+        entry.division = row.get("division", "")
+        entry.planned_from = date.fromisoformat(row["planned_from"])
+        entry.pinned_weeks, entry.withdrawn_at = row["pinned_weeks"], None
+        if entry.competition.athlete_id is not None:
+            entry.competition.sequence += 1
+        tell(entry, {k: row.get(k) for k in Competition.TOLD})
     style = style_of(athlete)
     style.arrangement, style.loading_weeks = facts["style"]["arrangement"], facts["style"]["loading_weeks"]
     style.taper, style.easy_weeks = facts["style"]["taper"], facts["style"]["easy_weeks"]
@@ -192,7 +260,7 @@ def restore(athlete: Athlete, facts: dict[str, Any]) -> None:
     style.save()
 
 
-def typed_over(c: Competition, sent: Mapping[str, Any], events: tuple[Event, ...] | None) -> TypedCompetition:
+def typed_over(c: Entry | Competition, sent: Mapping[str, Any], events: tuple[Event, ...] | None) -> TypedCompetition:
     """A competition with what is sent in place of what stands; a moved one keeps its length and its weigh-in's distance."""
     day = sent.get("day") or c.day
 
@@ -210,5 +278,5 @@ def typed_over(c: Competition, sent: Mapping[str, Any], events: tuple[Event, ...
         weigh_in=moved("weigh_in", c.weigh_in),
         events=events if events is not None else tuple(Event.from_raw(e) for e in c.events),
         uid=c.uid,
-        division=sent["division"] if sent.get("division") is not None else c.division,
+        division=sent["division"] if sent.get("division") is not None else c.division if isinstance(c, Entry) else "",
     )

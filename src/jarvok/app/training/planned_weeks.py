@@ -144,7 +144,7 @@ def contests_of(athlete: Athlete, plan: SeasonPlan, rules: Rules) -> list[Contes
             c.division,
             is_novice(athlete.training_age_years, rules),
         )
-        for c in athlete.competitions.all()
+        for c in athlete.entered.all()
         if c.withdrawn_at is None and c.rank == Rank.MAIN and c.events and plan.start <= c.day
     ]
 

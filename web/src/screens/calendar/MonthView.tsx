@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 
+import type { Schemas } from "../../api/client";
 import { monthName } from "../../parts/dates";
 import { Failed, Loading } from "../../parts/states";
 import { useHotkeys } from "../../parts/useHotkeys";
@@ -65,8 +66,7 @@ export function MonthView({ whose, id, tabs }: { whose: Whose; id: number; tabs?
             }}
             onDrop={(c, to) => {
               const { id: pk, kind } = c.item;
-              if ((kind === "entry" || kind === "competition") && to !== c.taken)
-                month.move({ kind, id: pk, taken: c.taken, to, edge: c.edge });
+              if (isMoved(kind) && to !== c.taken) month.move({ kind, id: pk, taken: c.taken, to, edge: c.edge });
             }}
           />
           <p className="soft small mt-2">
@@ -83,11 +83,11 @@ export function MonthView({ whose, id, tabs }: { whose: Whose; id: number; tabs?
               isPending={month.isPending}
               onWrite={(text, scope, done) => month.write({ text, scope, day: day.day, month: "" }, done)}
               onMove={(item, taken, to, edge) => {
-                if (item.kind === "entry" || item.kind === "competition") month.move({ kind: item.kind, id: item.id, taken, to, edge });
+                if (isMoved(item.kind)) month.move({ kind: item.kind, id: item.id, taken, to, edge });
                 if (!edge) setChosen(to);
               }}
               onTakeOut={(item) => {
-                if (item.kind === "entry" || item.kind === "competition") month.takeOut({ kind: item.kind, id: item.id });
+                if (isMoved(item.kind)) month.takeOut({ kind: item.kind, id: item.id });
               }}
             />
           )}
@@ -133,4 +133,11 @@ function Steps({ month: m, onUndo, onRedo }: { month: Month; onUndo: (scope: str
       )}
     </div>
   );
+}
+
+type Moved = Schemas["MoveItem"]["kind"];
+
+/** Whether things of a kind can be carried to other days here: practices and sessions cannot. */
+function isMoved(kind: string): kind is Moved {
+  return kind !== "practice" && kind !== "session";
 }

@@ -7,32 +7,37 @@ import { usePlanChange } from "../../api/hooks";
 import { Trouble } from "../../parts/states";
 
 interface Props {
-  athleteId: number;
+  /** Through whom it is tried before it is kept; null where a squad has nobody yet. */
+  athleteId: number | null;
+  squadId?: number;
   ranks: Schemas["ChoiceWords"][];
   scope?: string;
   onDone?: () => void;
 }
 
 /** A competition with its rank; what it would do to the phases is said before it is kept. */
-export function CompetitionForm({ athleteId, ranks, scope = "athlete", onDone }: Props) {
+export function CompetitionForm({ athleteId, squadId, ranks, scope = "athlete", onDone }: Props) {
   const [name, setName] = useState("");
   const [day, setDay] = useState("");
   const [lastDay, setLastDay] = useState("");
   const [rank, setRank] = useState(ranks[0]?.id ?? "main");
   const [preview, setPreview] = useState<Schemas["SeasonPreviewOut"] | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
-  const params = { path: { athlete_id: athleteId } };
-  const add = usePlanChange((body: Schemas["NewCompetition"]) =>
-    need(api.POST("/api/athletes/{athlete_id}/competitions", { params, body })),
-  );
+  const add = usePlanChange((body: Schemas["NewCompetition"]): Promise<unknown> => {
+    if (squadId !== undefined)
+      return need(api.POST("/api/squads/{squad_id}/competitions", { params: { path: { squad_id: squadId } }, body }));
+    return need(api.POST("/api/athletes/{athlete_id}/competitions", { params: { path: { athlete_id: athleteId ?? 0 } }, body }));
+  });
 
   async function look(value: string, as: string) {
     setProblem(null);
     setPreview(null);
-    if (!/^20\d\d-\d\d-\d\d$/.test(value)) return;
+    if (athleteId === null || !/^20\d\d-\d\d-\d\d$/.test(value)) return;
     try {
       const body = { name: name || "competition", day: value, rank: as, events: [], scope };
-      setPreview(await need(api.POST("/api/athletes/{athlete_id}/competitions/preview", { params, body })));
+      setPreview(
+        await need(api.POST("/api/athletes/{athlete_id}/competitions/preview", { params: { path: { athlete_id: athleteId } }, body })),
+      );
     } catch (error) {
       setProblem(problemOf(error));
     }

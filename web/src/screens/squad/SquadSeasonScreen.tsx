@@ -10,6 +10,7 @@ import { axis, DAY_MS, LEFT, utc, W } from "../season/axis";
 import { CompetitionForm } from "../season/CompetitionForm";
 
 type Squad = Schemas["SquadSeasonOut"];
+type Competition = Schemas["SquadCompetitionOut"];
 
 /** The season of a squad: its competitions once, the variants of its plan, and one step of undo for everybody. */
 export default function SquadSeasonScreen() {
@@ -20,17 +21,26 @@ export default function SquadSeasonScreen() {
   return <SquadSeason squad={season.data} />;
 }
 
-function useSquadChanges() {
+function useSquadChanges(squadId: number) {
+  const waiting = (c: Competition) => ({ path: { squad_id: squadId, competition_id: c.id } });
   return {
-    change: usePlanChange(({ id, body }: { id: number; body: Schemas["ChangeCompetition"] }) =>
-      need(api.PATCH("/api/competitions/{competition_id}", { params: { path: { competition_id: id } }, body })),
+    change: usePlanChange(({ c, body }: { c: Competition; body: Schemas["ChangeCompetition"] }): Promise<unknown> =>
+      c.is_of_nobody
+        ? need(api.PATCH("/api/squads/{squad_id}/competitions/{competition_id}", { params: waiting(c), body }))
+        : need(api.PATCH("/api/competitions/{competition_id}", { params: { path: { competition_id: c.id } }, body })),
     ),
-    withdraw: usePlanChange((id: number) =>
-      need(api.DELETE("/api/competitions/{competition_id}", { params: { path: { competition_id: id }, query: { scope: "squad" } } })),
-    ),
-    share: usePlanChange((id: number) =>
-      need(api.POST("/api/competitions/{competition_id}/share", { params: { path: { competition_id: id } }, body: { scope: "squad" } })),
-    ),
+    withdraw: usePlanChange((c: Competition): Promise<unknown> => {
+      const params = { path: { competition_id: c.id }, query: { scope: "squad" } };
+      return c.is_of_nobody
+        ? need(api.DELETE("/api/squads/{squad_id}/competitions/{competition_id}", { params: waiting(c) }))
+        : need(api.DELETE("/api/competitions/{competition_id}", { params }));
+    }),
+    share: usePlanChange((c: Competition) => {
+      const body = { scope: "squad" };
+      return c.is_of_nobody
+        ? need(api.POST("/api/squads/{squad_id}/competitions/{competition_id}/share", { params: waiting(c) }))
+        : need(api.POST("/api/competitions/{competition_id}/share", { params: { path: { competition_id: c.id } }, body }));
+    }),
     undo: usePlanChange((id: number) =>
       need(api.POST("/api/athletes/{athlete_id}/season/undo", { params: { path: { athlete_id: id } }, body: { scope: "all" } })),
     ),
@@ -41,7 +51,7 @@ function useSquadChanges() {
 }
 
 function SquadSeason({ squad }: { squad: Squad }) {
-  const act = useSquadChanges();
+  const act = useSquadChanges(squad.squad_id);
   const [adding, setAdding] = useState(false);
   const failed = Object.values(act).find((m) => m.isError);
   return (
@@ -64,15 +74,21 @@ function SquadSeason({ squad }: { squad: Squad }) {
           <div className="sheet mb-3">
             <Competitions
               squad={squad}
-              onChange={(id, body) => act.change.mutate({ id, body: { ...body, scope: "squad" } })}
-              onShare={(id) => act.share.mutate(id)}
-              onTakeOut={(id) => act.withdraw.mutate(id)}
+              onChange={(c, body) => act.change.mutate({ c, body: { ...body, scope: "squad" } })}
+              onShare={(c) => act.share.mutate(c)}
+              onTakeOut={(c) => act.withdraw.mutate(c)}
             />
             <div className="pad">
-              {adding && squad.lead_id !== null ? (
-                <CompetitionForm athleteId={squad.lead_id} ranks={squad.ranks} scope="squad" onDone={() => setAdding(false)} />
+              {adding ? (
+                <CompetitionForm
+                  athleteId={squad.lead_id}
+                  squadId={squad.squad_id}
+                  ranks={squad.ranks}
+                  scope="squad"
+                  onDone={() => setAdding(false)}
+                />
               ) : (
-                <button type="button" className="btn btn-plain btn-sm" onClick={() => setAdding(true)} disabled={squad.lead_id === null}>
+                <button type="button" className="btn btn-plain btn-sm" onClick={() => setAdding(true)}>
                   Add a competition for the squad
                 </button>
               )}
@@ -122,15 +138,21 @@ function Step({ word, step, before, onAct }: { word: string; step: Schemas["Seas
   );
 }
 
+function whoTakesPart(c: Competition, squad: Squad) {
+  if (c.holders === 0) return "nobody yet";
+  return c.missing.length === 0 ? `all ${c.holders}` : `${c.holders} of ${squad.athletes}`;
+}
+
 interface CompetitionsProps {
   squad: Squad;
-  onChange: (id: number, body: { day?: string; rank?: string }) => void;
-  onShare: (id: number) => void;
-  onTakeOut: (id: number) => void;
+  onChange: (c: Competition, body: { day?: string; rank?: string }) => void;
+  onShare: (c: Competition) => void;
+  onTakeOut: (c: Competition) => void;
 }
 
 function Competitions({ squad, onChange, onShare, onTakeOut }: CompetitionsProps) {
-  if (squad.competitions.length === 0) return <p className="pad mb-0">No competition lies ahead. Add one: everybody gets it.</p>;
+  if (squad.competitions.length === 0)
+    return <p className="pad mb-0">No competition lies ahead. Add one: everybody gets it, and who comes later.</p>;
   return (
     <table className="board">
       <caption className="visually-hidden">Competitions of the squad</caption>
@@ -157,7 +179,7 @@ function Competitions({ squad, onChange, onShare, onTakeOut }: CompetitionsProps
               {c.rank === "block" ? (
                 c.rank_name
               ) : (
-                <RankSelect name={c.name} value={c.rank} ranks={squad.ranks} onChange={(rank) => onChange(c.id, { rank })} />
+                <RankSelect name={c.name} value={c.rank} ranks={squad.ranks} onChange={(rank) => onChange(c, { rank })} />
               )}
             </td>
             <td>
@@ -169,7 +191,7 @@ function Competitions({ squad, onChange, onShare, onTakeOut }: CompetitionsProps
                   onSubmit={(e) => {
                     e.preventDefault();
                     const day = new FormData(e.currentTarget).get("day");
-                    if (typeof day === "string" && day && day !== c.day) onChange(c.id, { day });
+                    if (typeof day === "string" && day && day !== c.day) onChange(c, { day });
                   }}
                 >
                   <input
@@ -189,7 +211,7 @@ function Competitions({ squad, onChange, onShare, onTakeOut }: CompetitionsProps
             </td>
             <td className="right num nowrap">{toGo(c.days_to_go)}</td>
             <td className="small">
-              {c.missing.length === 0 ? `all ${c.holders}` : `${c.holders} of ${squad.athletes}`}
+              {whoTakesPart(c, squad)}
               {c.departures.map((words) => (
                 <div className="clay" key={words}>
                   {words}
@@ -201,7 +223,7 @@ function Competitions({ squad, onChange, onShare, onTakeOut }: CompetitionsProps
                   className="btn btn-link btn-sm p-0 d-block"
                   title={c.missing.join(", ")}
                   aria-label={`Give it to all: ${c.name}`}
-                  onClick={() => onShare(c.id)}
+                  onClick={() => onShare(c)}
                 >
                   Give it to all
                 </button>
@@ -212,7 +234,7 @@ function Competitions({ squad, onChange, onShare, onTakeOut }: CompetitionsProps
                 type="button"
                 className="btn btn-link btn-sm p-0"
                 aria-label={`Take out for all: ${c.name}`}
-                onClick={() => onTakeOut(c.id)}
+                onClick={() => onTakeOut(c)}
               >
                 Take out
               </button>

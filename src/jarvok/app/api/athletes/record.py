@@ -16,13 +16,14 @@ from jarvok.app.athletes.actions import add_fault as add_fault_of
 from jarvok.app.athletes.actions import add_mass as write_mass
 from jarvok.app.athletes.actions import add_practice as write_practice
 from jarvok.app.athletes.actions import add_restriction as add_restriction_to
-from jarvok.app.athletes.actions import change_details, end_restriction, remove_practice
 from jarvok.app.athletes.actions import clear_for_test as clear
 from jarvok.app.athletes.actions import end_fault as fixed
+from jarvok.app.athletes.actions import end_restriction, remove_practice
 from jarvok.app.athletes.reading import practice_rows_of, practice_span_words, restriction_tags
 from jarvok.app.facts.athletes.models import Athlete, Fault, Practice, Restriction, Squad
 from jarvok.app.facts.centre.models import KitRecord
 from jarvok.app.schema import Schema
+from jarvok.app.seasons.actions import join_squad
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.marks.limiter import fault_kinds
 
@@ -208,7 +209,7 @@ def read_record(request: HttpRequest, athlete_id: int) -> RecordOut:
 @router.patch("/athletes/{int:athlete_id}/record", response={200: RecordOut, **ERRORS})
 def change_record(request: HttpRequest, athlete_id: int, payload: NewRecord) -> RecordOut:
     """Change what is sent; what is not sent stays. An empty date, limit or kit is taken out."""
-    change_details.run(who_of(request), get_object_or_404(Athlete, pk=athlete_id), payload.dict(exclude_unset=True))
+    join_squad.change(who_of(request), get_object_or_404(Athlete, pk=athlete_id), payload.dict(exclude_unset=True))
     return record_out(athlete_id)
 
 

@@ -15,9 +15,9 @@ from jarvok.app import clock
 from jarvok.app.api.athletes.overview import everyone
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.who import who_of
-from jarvok.app.athletes.actions import import_athletes as take_in
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.schema import Schema
+from jarvok.app.seasons.actions import join_squad
 from jarvok.core.errors import CoachError
 from jarvok.core.interchange.athletes import EXPORTED, MOST_ROWS, Table, read_table, read_text, write_csv
 
@@ -133,8 +133,8 @@ def import_athletes(request: HttpRequest, payload: Paste) -> ImportedOut:
         )
     bad = {r.number for r in preview.rows if r.problems}
     rows = [r.values for r in _table(payload.text).rows if r.number not in bad]
-    taken = take_in.run(who_of(request), rows, squad)
-    return ImportedOut(added=taken.added, changed=taken.changed, left_out=len(bad))
+    taken = join_squad.take_in(who_of(request), rows, squad)
+    return ImportedOut(added=len(taken.new), changed=taken.changed, left_out=len(bad))
 
 
 def _rows() -> list[dict[str, Any]]:

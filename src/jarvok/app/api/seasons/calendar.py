@@ -16,7 +16,7 @@ from jarvok.app.api.who import who_of
 from jarvok.app.athletes.reading import practice_rows_of
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete, Practice
-from jarvok.app.facts.seasons.models import CalendarEntry, Competition
+from jarvok.app.facts.seasons.models import CalendarEntry, Entry
 from jarvok.app.schema import Schema
 from jarvok.app.seasons import calendar_rows as services
 from jarvok.app.seasons.actions import add_entries, import_calendar, take_out_entry
@@ -240,7 +240,7 @@ def take_in(request: HttpRequest, athlete_id: int, payload: CalendarText) -> Imp
     return _rows(import_calendar.run(who_of(request), scope, payload.text, payload.kinds), (), stored=True)
 
 
-def _uid(item: Competition | CalendarEntry, word: str) -> str:
+def _uid(item: Entry | CalendarEntry, word: str) -> str:
     return item.uid or f"{word}-{item.pk}@jarvok"
 
 

@@ -30,7 +30,7 @@ from jarvok.app.api.seasons.shapes import ChoiceWords
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.reading import FOR_A_WEEK
 from jarvok.app.facts.athletes.models import Athlete, Practice, Squad
-from jarvok.app.facts.seasons.models import CalendarEntry, Competition
+from jarvok.app.facts.seasons.models import CalendarEntry, Competition, Entry
 from jarvok.app.problems import Conflict
 from jarvok.app.seasons.actions import (
     change_competitions,
@@ -43,6 +43,7 @@ from jarvok.app.seasons.actions import (
 from jarvok.app.seasons.calendar_rows import Scope
 from jarvok.app.seasons.calendar_steps import CalendarStep, Whose, last_step, next_step
 from jarvok.app.seasons.season_book import SeasonBook
+from jarvok.app.seasons.typed_season import of_nobody, standing
 from jarvok.app.training.lookup import near
 from jarvok.app.training.planned_weeks import planned_week
 from jarvok.app.training.season_sets import spending_of
@@ -163,30 +164,39 @@ def _items(page: Whose, book: SeasonBook, first: date, last: date) -> list[Calen
 
 def _competitions(page: Whose, book: SeasonBook, first: date, last: date) -> list[CalendarItemOut]:
     """Each name and day once, for as many as have it."""
-    alike: dict[tuple[str, date], list[Competition]] = defaultdict(list)
+    alike: dict[tuple[str, date], list[Entry]] = defaultdict(list)
     for athlete in page.people:
         for c in book.competitions(athlete.pk):
             if c.block is None and c.day <= last and (c.last_day or c.day) >= first:
                 alike[c.name, c.day].append(c)
-    return [
-        CalendarItemOut(
-            key=f"competition-{rows[0].pk}",
-            id=rows[0].pk,
-            kind="competition",
-            tone="competition",
-            title=rows[0].name,
-            words=f"{rows[0].name}, {RANK_NAMES[Rank(rows[0].rank)]}",
-            start=rows[0].day,
-            end=rows[0].last_day or rows[0].day,
-            whom="" if len(rows) == len(page.people) else _who(rows, page.people),
-            can_change=rows[0].day > book.today,
-            can_lengthen=rows[0].day > book.today,
-        )
+    held = [
+        _competition_out(rows[0], "competition", "" if len(rows) == len(page.people) else _who(rows, page.people), book.today)
         for rows in alike.values()
     ]
+    if page.athlete is not None:
+        return held
+    shown = of_nobody(page.squad).filter(day__lte=last)
+    waiting = [c for c in shown if (c.last_day or c.day) >= first]
+    return held + [_competition_out(c, "of_nobody", "nobody yet" if page.people else "", book.today) for c in waiting]
 
 
-def _who(rows: Sequence[Competition], people: Sequence[Athlete]) -> str:
+def _competition_out(c: Entry | Competition, kind: str, whom: str, today: date) -> CalendarItemOut:
+    return CalendarItemOut(
+        key=f"{kind}-{c.pk}",
+        id=c.pk,
+        kind=kind,
+        tone="competition",
+        title=c.name,
+        words=f"{c.name}, {RANK_NAMES[Rank(c.rank)]}",
+        start=c.day,
+        end=c.last_day or c.day,
+        whom=whom,
+        can_change=c.day > today,
+        can_lengthen=c.day > today,
+    )
+
+
+def _who(rows: Sequence[Entry], people: Sequence[Athlete]) -> str:
     names = {a.pk: a.name for a in people}
     return names[rows[0].athlete_id] if len(rows) == 1 else f"{len(rows)} of {len(people)}"
 
@@ -356,10 +366,12 @@ def move(request: HttpRequest, whose: str, pk: int, payload: MoveItem) -> MonthO
     if payload.kind == "entry":
         entry = _entry(page, payload.id)
         change_entry.run(who, entry, {"end": payload.to} if payload.edge else {"start": entry.start + by})
+    elif payload.kind == "of_nobody":
+        shared = _of_nobody(page, payload.id)
+        change_competitions.of_nobody(who, shared, _moved(shared, payload, by))
     else:
         c = _competition(page, payload.id)
-        sent = {"last_day": payload.to} if payload.edge else {"day": c.day + by}
-        change_competitions.run(who, c, "squad" if whose == "squad" else "athlete", sent, None)
+        change_competitions.run(who, c, "squad" if whose == "squad" else "athlete", _moved(c, payload, by), None)
     return month_out(_whose(whose, pk), _month(payload.month))
 
 
@@ -369,6 +381,8 @@ def take_out(request: HttpRequest, whose: str, pk: int, payload: TakeOutItem) ->
     page, who = _whose(whose, pk), who_of(request)
     if payload.kind == "entry":
         take_out_entry.run(who, _entry(page, payload.id))
+    elif payload.kind == "of_nobody":
+        withdraw_competitions.of_nobody(who, _of_nobody(page, payload.id))
     else:
         withdraw_competitions.run(who, _competition(page, payload.id), "squad" if whose == "squad" else "athlete")
     return month_out(_whose(whose, pk), _month(payload.month))
@@ -388,16 +402,30 @@ def redo(request: HttpRequest, whose: str, pk: int, payload: StepScope) -> Month
     return month_out(_whose(whose, pk), _month(payload.month))
 
 
+def _moved(c: Entry | Competition, payload: MoveItem, by: timedelta) -> dict[str, date]:
+    return {"last_day": payload.to} if payload.edge else {"day": c.day + by}
+
+
 def _entry(page: Whose, pk: int) -> CalendarEntry:
     return get_object_or_404(CalendarEntry.objects.filter(page.seen, withdrawn_at__isnull=True), pk=pk)
 
 
-def _competition(page: Whose, pk: int) -> Competition:
-    rows = Competition.objects.select_related("athlete__squad").filter(withdrawn_at__isnull=True, block__isnull=True)
+def _competition(page: Whose, pk: int) -> Entry:
+    rows = standing().select_related("athlete__squad").filter(competition__block__isnull=True)
     found = get_object_or_404(rows, pk=pk, athlete__in=page.people)
+    _has_to_be_ahead(found)
+    return found
+
+
+def _of_nobody(page: Whose, pk: int) -> Competition:
+    found = get_object_or_404(of_nobody(page.squad), pk=pk)
+    _has_to_be_ahead(found)
+    return found
+
+
+def _has_to_be_ahead(found: Entry | Competition) -> None:
     if found.day <= clock.today():
         raise Conflict(f"{found.name} lies behind: what was planned for it stands.")
-    return found
 
 
 @router.get("/calendar", response={200: AllSquadsOut, **ERRORS})

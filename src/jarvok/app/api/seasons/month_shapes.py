@@ -88,7 +88,7 @@ class DayNoteIn(Schema):
 class MoveItem(Schema):
     """A thing taken at one of its days and let go on another; at its edge only its last day goes there."""
 
-    kind: Literal["entry", "competition"]
+    kind: Literal["entry", "competition", "of_nobody"]
     id: int
     taken: date
     to: date
@@ -97,7 +97,7 @@ class MoveItem(Schema):
 
 
 class TakeOutItem(Schema):
-    kind: Literal["entry", "competition"]
+    kind: Literal["entry", "competition", "of_nobody"]
     id: int
     month: str = ""
 

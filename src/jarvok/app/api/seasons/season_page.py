@@ -29,7 +29,7 @@ from jarvok.app.api.seasons.shapes import (
 from jarvok.app.athletes.reading import practices_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
-from jarvok.app.facts.seasons.models import Competition, FlagWord
+from jarvok.app.facts.seasons.models import Entry, FlagWord
 from jarvok.app.seasons.season_book import ANCHORS, SeasonBook, facts_from, plan_from
 from jarvok.app.shapes import working_out
 from jarvok.app.training.planned_weeks import contest_work_of, proposed_style_of, week_style_of
@@ -190,7 +190,7 @@ def _week_model_out(athlete: Athlete, monday: date) -> WeekModelOut:
     )
 
 
-def _block_out(c: Competition, plan: SeasonPlan) -> SeasonBlockOut | None:
+def _block_out(c: Entry, plan: SeasonPlan) -> SeasonBlockOut | None:
     if c.block is None:
         return None
     block = TrainingBlock.from_raw(c.block)

@@ -31,7 +31,7 @@ from jarvok.app.api.seasons.shapes import (
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.reading import FOR_A_WEEK
 from jarvok.app.facts.athletes.models import Athlete
-from jarvok.app.facts.seasons.models import Change, Competition, FlagWord
+from jarvok.app.facts.seasons.models import Change, Entry, FlagWord
 from jarvok.app.seasons import typed_season as services
 from jarvok.app.seasons.actions import (
     add_block,
@@ -40,7 +40,6 @@ from jarvok.app.seasons.actions import (
     change_competitions,
     fix_season,
     keep_or_restore_season,
-    redo_season,
     rehearse_competition,
     set_easy_week,
     set_season_style,
@@ -50,6 +49,7 @@ from jarvok.app.seasons.actions import (
 )
 from jarvok.app.seasons.actions import keep_flag as keep
 from jarvok.app.seasons.actions import set_phases as phases
+from jarvok.app.seasons.calendar_rows import Scope
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.seasons.steps import last_step, made_with, next_step
 from jarvok.core.errors import CoachError
@@ -67,8 +67,9 @@ def _athlete(athlete_id: int) -> Athlete:
     return get_object_or_404(rows, pk=athlete_id)
 
 
-def _competition(competition_id: int) -> Competition:
-    return get_object_or_404(Competition.objects.select_related("athlete"), pk=competition_id, withdrawn_at__isnull=True)
+def _competition(competition_id: int) -> Entry:
+    """What an athlete has entered: pages name a competition by it."""
+    return get_object_or_404(services.standing().select_related("athlete__squad"), pk=competition_id)
 
 
 def answer(athlete_id: int) -> SeasonAnswer:
@@ -159,7 +160,8 @@ def add_competition(request: HttpRequest, athlete_id: int, payload: NewCompetiti
     typed = services.TypedCompetition(
         payload.name, payload.day, payload.rank, payload.last_day, payload.weigh_in, typed_events(payload.events)
     )
-    add_competition_for.run(who_of(request), _athlete(athlete_id), payload.scope, typed)
+    athlete = _athlete(athlete_id)
+    add_competition_for.run(who_of(request), Scope.of(athlete, payload.scope), typed, athlete)
     return answer(athlete_id)
 
 
@@ -237,7 +239,7 @@ def undo(request: HttpRequest, athlete_id: int, payload: ScopeIn | None = None) 
 @router.post("/athletes/{int:athlete_id}/season/redo", response={200: SeasonAnswer, **ERRORS})
 def redo(request: HttpRequest, athlete_id: int, payload: ScopeIn | None = None) -> SeasonAnswer:
     """Bring again what was taken back, for this athlete or for all it was made for."""
-    redo_season.run(who_of(request), _athlete(athlete_id), payload.scope if payload else "athlete")
+    undo_season.again(who_of(request), _athlete(athlete_id), payload.scope if payload else "athlete")
     return answer(athlete_id)
 
 

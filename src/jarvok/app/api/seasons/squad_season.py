@@ -13,15 +13,17 @@ from ninja import Router
 from jarvok.app import clock
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.seasons.seasons import step_out
-from jarvok.app.api.seasons.shapes import ChoiceWords, ScopeIn, SeasonStepOut
+from jarvok.app.api.seasons.shapes import ChangeCompetition, ChoiceWords, NewCompetition, ScopeIn, SeasonStepOut
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.reading import FOR_A_WEEK
 from jarvok.app.facts.athletes.models import Athlete, Squad
-from jarvok.app.facts.seasons.models import Change, Competition
+from jarvok.app.facts.seasons.models import Change, Entry
 from jarvok.app.schema import Schema
-from jarvok.app.seasons.actions import share_competition
+from jarvok.app.seasons.actions import add_competition_for, change_competitions, share_competition, withdraw_competitions
+from jarvok.app.seasons.calendar_rows import Scope
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.seasons.steps import steps_of
+from jarvok.app.seasons.typed_season import TypedCompetition, of_nobody, standing
 from jarvok.app.training.planned_weeks import week_style_of
 from jarvok.core.season.arrangements import arrangement
 from jarvok.core.season.model import RANK_NAMES, RANKS, Rank, SeasonPlan, monday_of
@@ -30,7 +32,8 @@ router = Router(tags=["squad season"])
 
 
 class SquadCompetitionOut(Schema):
-    id: int  # of one who has it: what is changed for the squad is changed through it
+    id: int  # of one who has it: what is changed for the squad is changed through it; of nobody yet: its own
+    is_of_nobody: bool = False
     name: str
     day: date
     last_day: date | None
@@ -95,7 +98,7 @@ def read_squad_season(request: HttpRequest, squad_id: int) -> SquadSeasonOut:
         end=max([p.weeks[-1].end for p in shown], default=book.today),
         athletes=len(people),
         lead_id=people[0].pk if people else None,
-        competitions=_competitions(people, book),
+        competitions=sorted([*_competitions(people, book), *_of_nobody(squad, people)], key=lambda c: (c.day, c.name)),
         variants=_variants(people, plans, book),
         without=[a.name for a in people if plans[a.pk] is None],
         ranks=[ChoiceWords(id=r.value, name=RANK_NAMES[r]) for r in RANKS],
@@ -106,7 +109,7 @@ def read_squad_season(request: HttpRequest, squad_id: int) -> SquadSeasonOut:
 
 def _competitions(people: Sequence[Athlete], book: SeasonBook) -> list[SquadCompetitionOut]:
     """Each competition once: the day and rank most have, with those who have another day or rank, or none."""
-    named: dict[str, list[tuple[Athlete, Competition]]] = defaultdict(list)
+    named: dict[str, list[tuple[Athlete, Entry]]] = defaultdict(list)
     for athlete in people:
         for c in book.competitions(athlete.pk):
             if c.day >= book.today:
@@ -132,7 +135,27 @@ def _competitions(people: Sequence[Athlete], book: SeasonBook) -> list[SquadComp
                 departures=other,
             )
         )
-    return sorted(found, key=lambda c: (c.day, c.name))
+    return found
+
+
+def _of_nobody(squad: Squad, people: Sequence[Athlete]) -> list[SquadCompetitionOut]:
+    """Competitions of the squad that wait for somebody to take part."""
+    return [
+        SquadCompetitionOut(
+            id=c.pk,
+            is_of_nobody=True,
+            name=c.name,
+            day=c.day,
+            last_day=c.last_day,
+            rank=c.rank,
+            rank_name=RANK_NAMES[Rank(c.rank)],
+            days_to_go=(c.day - clock.today()).days,
+            holders=0,
+            missing=[a.name for a in people],
+            departures=[],
+        )
+        for c in of_nobody(squad).filter(day__gte=clock.today())
+    ]
 
 
 def _variants(people: Sequence[Athlete], plans: dict[int, SeasonPlan | None], book: SeasonBook) -> list[VariantOut]:
@@ -177,7 +200,43 @@ def _newest(steps: Sequence[Change]) -> SquadStepOut | None:
 @router.post("/competitions/{int:competition_id}/share", response={200: SquadSeasonOut, **ERRORS})
 def share(request: HttpRequest, competition_id: int, payload: ScopeIn) -> SquadSeasonOut:
     """Give a competition to everybody of the group or squad who does not have it."""
-    rows = Competition.objects.select_related("athlete__squad")
-    competition = get_object_or_404(rows, pk=competition_id, withdrawn_at__isnull=True)
-    share_competition.run(who_of(request), competition, payload.scope)
-    return read_squad_season(request, competition.athlete.squad_id)
+    entry = get_object_or_404(standing().select_related("athlete__squad"), pk=competition_id)
+    share_competition.run(who_of(request), entry, payload.scope)
+    return read_squad_season(request, entry.athlete.squad_id)
+
+
+@router.post("/squads/{int:squad_id}/competitions", response={200: SquadSeasonOut, **ERRORS})
+def add_for_squad(request: HttpRequest, squad_id: int, payload: NewCompetition) -> SquadSeasonOut:
+    """Add a competition for the squad: who is in it takes part, and who comes later."""
+    squad = get_object_or_404(Squad, pk=squad_id)
+    typed = TypedCompetition(payload.name, payload.day, payload.rank, payload.last_day, payload.weigh_in)
+    add_competition_for.run(who_of(request), Scope(None, squad), typed)
+    return read_squad_season(request, squad_id)
+
+
+WAITING = "/squads/{int:squad_id}/competitions/{int:competition_id}"
+
+
+@router.patch(WAITING, response={200: SquadSeasonOut, **ERRORS})
+def change_waiting(request: HttpRequest, squad_id: int, competition_id: int, payload: ChangeCompetition) -> SquadSeasonOut:
+    """Change a competition of the squad in which nobody takes part yet."""
+    competition = get_object_or_404(of_nobody(get_object_or_404(Squad, pk=squad_id)), pk=competition_id)
+    sent = payload.dict(exclude_unset=True, exclude={"scope", "events", "division"})
+    change_competitions.of_nobody(who_of(request), competition, sent)
+    return read_squad_season(request, squad_id)
+
+
+@router.delete(WAITING, response={200: SquadSeasonOut, **ERRORS})
+def withdraw_waiting(request: HttpRequest, squad_id: int, competition_id: int) -> SquadSeasonOut:
+    """Take out a competition of the squad in which nobody takes part yet."""
+    competition = get_object_or_404(of_nobody(get_object_or_404(Squad, pk=squad_id)), pk=competition_id)
+    withdraw_competitions.of_nobody(who_of(request), competition)
+    return read_squad_season(request, squad_id)
+
+
+@router.post(f"{WAITING}/share", response={200: SquadSeasonOut, **ERRORS})
+def share_waiting(request: HttpRequest, squad_id: int, competition_id: int) -> SquadSeasonOut:
+    """Let everybody of the squad take part in a competition that nobody has yet."""
+    competition = get_object_or_404(of_nobody(get_object_or_404(Squad, pk=squad_id)), pk=competition_id)
+    share_competition.to_all(who_of(request), competition)
+    return read_squad_season(request, squad_id)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import date
 from typing import Any
 
@@ -15,15 +16,18 @@ from jarvok.core.season.model import Rank
 
 
 class Competition(Fact):
-    """A competition of one athlete. `planned_from` is the day the season to it was built on.
+    """A competition of a squad, a group of it, or one athlete; who of them takes part, and how, is an `Entry` each.
 
-    `pinned_weeks` are phase lengths set by the coach; `events` what is contested (`season.exposures.Event`), `division` the
-    class the athlete enters where implements differ; `uid` names the event of an imported calendar,
-    `sequence` its version. A row with a `block` is
-    no competition but the last day of a block of weeks (`season.model.TrainingBlock`).
+    `events` is what is contested (`season.exposures.Event`); `uid` names the event of an imported calendar, `sequence` its
+    version. A row with a `block` is no competition but the last day of a block of weeks (`season.model.TrainingBlock`).
     """
 
-    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="competitions")
+    TOLD = ("name", "day", "last_day", "rank", "events", "weigh_in", "block")  # what an entry may hold otherwise
+    DAYS = ("day", "last_day", "weigh_in")
+
+    squad = models.ForeignKey(Squad, on_delete=models.CASCADE, null=True, related_name="competitions")
+    group = models.CharField(max_length=40, blank=True)
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, null=True, related_name="+")
     name = models.CharField(max_length=80)
     day = models.DateField()
     last_day = models.DateField(null=True)
@@ -31,15 +35,123 @@ class Competition(Fact):
     events = models.JSONField(default=list)
     weigh_in = models.DateField(null=True)
     block = models.JSONField(null=True)
-    division = models.CharField(max_length=40, blank=True)
     uid = models.CharField(max_length=200, blank=True)
     sequence = models.PositiveIntegerField(default=0)
+    withdrawn_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["day", "id"]
+
+    @property
+    def is_out(self) -> bool:
+        """Whether it has been taken out for all it was for."""
+        return self.withdrawn_at is not None
+
+    @property
+    def told(self) -> dict[str, Any]:
+        """What it says, as plain data."""
+        return {k: _plain(getattr(self, k)) for k in self.TOLD}
+
+    def tell(self, told: Mapping[str, Any]) -> None:
+        """Say what such data says; it is not stored by this."""
+        for key in self.TOLD:
+            value = told.get(key)
+            setattr(self, key, date.fromisoformat(value) if key in self.DAYS and isinstance(value, str) else value)
+
+    def to_raw(self) -> dict[str, Any]:
+        """What a change of it may change, whom it is for included, as plain data."""
+        whose = {"squad": self.squad_id, "group": self.group, "athlete": self.athlete_id}
+        return self.told | whose | {"is_out": self.is_out}
+
+    def put_back(self, raw: dict[str, Any]) -> None:
+        """Stand as such data says; it is not stored by this."""
+        self.tell(raw)
+        self.squad_id, self.group, self.athlete_id = raw["squad"], raw["group"], raw["athlete"]
+        if raw["is_out"] != self.is_out:
+            self.withdrawn_at = clock.now() if raw["is_out"] else None
+
+
+class Entry(Fact):
+    """An athlete's part in a competition: its facts, but for what is `own` to the athlete.
+
+    `planned_from` is the day the season to it was built on, `pinned_weeks` are phase lengths set by the coach, `division` the
+    class entered where implements differ. One that is withdrawn takes no part.
+    """
+
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="entered")
+    competition = models.ForeignKey(Competition, on_delete=models.CASCADE, related_name="entered")
+    own = models.JSONField(default=dict)
+    division = models.CharField(max_length=40, blank=True)
     planned_from = models.DateField()
     pinned_weeks = models.JSONField(default=dict)
     withdrawn_at = models.DateTimeField(null=True)
 
     class Meta:
-        ordering = ["day", "id"]
+        ordering = ["competition__day", "id"]
+
+    @property
+    def told(self) -> dict[str, Any]:
+        """What the competition says for this athlete, as plain data."""
+        return {**self.competition.told, **self.own}
+
+    def _of(self, key: str) -> Any:
+        return self.own[key] if key in self.own else getattr(self.competition, key)
+
+    def _day_of(self, key: str) -> date | None:
+        value = self._of(key)
+        return date.fromisoformat(value) if isinstance(value, str) else value
+
+    @property
+    def name(self) -> str:
+        """Its name."""
+        return str(self._of("name"))
+
+    @property
+    def day(self) -> date:
+        """Its first day."""
+        day = self._day_of("day")
+        assert day is not None, "a competition has a day"
+        return day
+
+    @property
+    def last_day(self) -> date | None:
+        """Its last day, where it lasts longer than one."""
+        return self._day_of("last_day")
+
+    @property
+    def weigh_in(self) -> date | None:
+        """The day of the weigh-in."""
+        return self._day_of("weigh_in")
+
+    @property
+    def rank(self) -> str:
+        """What it counts for this athlete."""
+        return str(self._of("rank"))
+
+    @property
+    def events(self) -> list[dict[str, Any]]:
+        """What is contested, as plain data."""
+        return list(self._of("events"))
+
+    @property
+    def block(self) -> dict[str, Any] | None:
+        """The block of weeks it ends, where it is none but that."""
+        block: dict[str, Any] | None = self._of("block")
+        return block
+
+    @property
+    def uid(self) -> str:
+        """The event of an imported calendar."""
+        return self.competition.uid
+
+    @property
+    def sequence(self) -> int:
+        """The version of the competition."""
+        return self.competition.sequence
+
+
+def _plain(value: Any) -> Any:
+    return value.isoformat() if isinstance(value, date) else value
 
 
 class SeasonStyle(Fact):
@@ -61,8 +173,8 @@ class SeasonStyle(Fact):
 class Change(Fact):
     """One change of a season, with all its facts before and after: read by undo and by the margin."""
 
-    # changes from before whole seasons were kept name their competition only, and cannot be undone
-    competition = models.ForeignKey(Competition, on_delete=models.CASCADE, null=True, related_name="changes")
+    # changes from before whole seasons were kept name what was entered only, and cannot be undone
+    entry = models.ForeignKey(Entry, on_delete=models.CASCADE, null=True, related_name="changes")
     athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, null=True, related_name="season_changes")
     words = models.CharField(max_length=200)
     before = models.JSONField()
@@ -121,10 +233,14 @@ class CalendarEntry(Fact):
 
 
 class CalendarChange(Fact):
-    """One change of an entry or a practice, with what it was before and after: all of one act are one step of undo."""
+    """One change of an entry, a practice or a competition of several, with what it was before and after.
+
+    All of one act are one step of undo.
+    """
 
     entry = models.ForeignKey(CalendarEntry, on_delete=models.CASCADE, null=True, related_name="changes")
     practice = models.ForeignKey(Practice, on_delete=models.CASCADE, null=True, related_name="changes")
+    competition = models.ForeignKey(Competition, on_delete=models.CASCADE, null=True, related_name="changes")
     before = models.JSONField()
     after = models.JSONField()
     undone_at = models.DateTimeField(null=True)
@@ -133,12 +249,11 @@ class CalendarChange(Fact):
         ordering = ["-id"]
 
     @property
-    def of(self) -> CalendarEntry | Practice:
+    def of(self) -> CalendarEntry | Practice | Competition:
         """What was changed."""
-        if self.entry is not None:
-            return self.entry
-        assert self.practice is not None, "a change is of an entry or a practice"
-        return self.practice
+        found = self.entry or self.practice or self.competition
+        assert found is not None, "a change is of an entry, a practice or a competition"
+        return found
 
 
 class MinutesPlayed(Fact):

@@ -8,7 +8,7 @@ from datetime import date, timedelta
 from jarvok.app import clock
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.athletes.models import Athlete
-from jarvok.app.facts.seasons.models import Competition
+from jarvok.app.facts.seasons.models import Competition, Entry
 from jarvok.app.problems import Conflict
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.seasons.typed_season import changed, in_scope, same_name
@@ -44,28 +44,19 @@ def _add(person: Athlete, name: str, starts: date | None, weeks: int, block: Tra
     crossed = next((b for b in blocks if _begins(b) <= last and book.ends(b) >= first), None)
     if crossed is not None:
         raise Conflict(f"{crossed.name} of {person.name} lies in those weeks, to {book.ends(crossed):%-d %B}. Begin after it.")
-    main = (
-        Competition.objects.filter(athlete=person, withdrawn_at__isnull=True, rank=Rank.MAIN, day__range=(first, last))
-        .order_by("day")
-        .first()
-    )
+    main = next((c for c in book.competitions(person.pk) if c.rank == Rank.MAIN and first <= c.day <= last), None)
     if main is not None:
         raise Conflict(f"{main.name} on {main.day:%-d %B} lies in those weeks: the season is built to it already.")
-    called = name or f"Block {1 + Competition.objects.filter(athlete=person, rank=Rank.BLOCK).count()}"
+    called = name or f"Block {1 + Entry.objects.filter(athlete=person, competition__rank=Rank.BLOCK).count()}"
     if same_name(person, called, last) is not None:
         raise Conflict(f"There is a {called} already. Give this one another name.")
     with changed(person, [f"{called}: {weeks} weeks to {last:%-d %b}"]):
-        Competition.objects.create(
-            athlete=person,
-            name=called,
-            day=last,
-            rank=Rank.BLOCK,
-            planned_from=today,
-            block=replace(block, starts=first).to_raw(),
-        )
+        block_raw = replace(block, starts=first).to_raw()
+        weeks_to = Competition.objects.create(athlete=person, name=called, day=last, rank=Rank.BLOCK, block=block_raw)
+        Entry.objects.create(athlete=person, competition=weeks_to, planned_from=today)
 
 
-def _begins(block: Competition) -> date:
+def _begins(block: Entry) -> date:
     """The Monday a block begins on."""
     kept = TrainingBlock.from_raw(block.block) if block.block is not None else TrainingBlock()
     return kept.starts or monday_of(block.planned_from)

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from jarvok.app.acts import Who, acting
-from jarvok.app.facts.seasons.models import Competition
+from jarvok.app.facts.seasons.models import Entry
 from jarvok.app.problems import Conflict
 from jarvok.app.seasons.typed_season import TypedCompetition, changed, checked, not_past, own_name, write
 from jarvok.core.season.model import RANK_NAMES, Rank
 
 
-def run(who: Who, competition: Competition, typed: TypedCompetition) -> Competition:
+def run(who: Who, competition: Entry, typed: TypedCompetition) -> Entry:
     """A competition is moved, renamed or ranked otherwise."""
     with acting(who, "change_competition", f"{competition.name} changed", athlete=competition.athlete) as act:
         if competition.block is not None:

@@ -8,7 +8,7 @@ from datetime import date
 from jarvok.app import clock
 from jarvok.app.acts import Who
 from jarvok.app.facts.athletes.models import Athlete
-from jarvok.app.facts.seasons.models import Competition
+from jarvok.app.facts.seasons.models import Entry
 from jarvok.app.seasons.actions import add_entry, change_competitions, remove_added, set_easy_week, set_phases, set_season_style
 from jarvok.app.seasons.calendar_rows import Scope
 from jarvok.app.seasons.season_book import SeasonBook
@@ -34,13 +34,12 @@ def _day(values: Values, name: str) -> date:
         raise CoachError("That is no day.", where=name, accepted="A day such as 2026-12-05.") from None
 
 
-def _competition(athlete: Athlete, name: object) -> Competition:
+def _competition(athlete: Athlete, name: object) -> Entry:
     """The next competition of that name."""
-    rows = Competition.objects.filter(athlete=athlete, withdrawn_at__isnull=True, name=str(name or ""))
-    found = rows.filter(day__gte=clock.today()).first() or rows.last()
-    if found is None:
+    named = [e for e in SeasonBook([athlete], clock.today()).competitions(athlete.pk) if e.name == str(name or "")]
+    if not named:
         raise CoachError("There is no such competition.", where="name", accepted="One of the season.")
-    return found
+    return next((e for e in named if e.day >= clock.today()), named[-1])
 
 
 def _easy_week(who: Who, athlete: Athlete, values: Values) -> None:

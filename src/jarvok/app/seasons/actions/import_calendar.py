@@ -9,15 +9,16 @@ from jarvok.app.acts import Who, acting
 from jarvok.app.athletes.actions import remove_practice
 from jarvok.app.facts.athletes.models import Practice
 from jarvok.app.facts.people.models import Via
-from jarvok.app.facts.seasons.models import CalendarEntry, Competition
+from jarvok.app.facts.seasons.models import CalendarEntry, Competition, Entry
 from jarvok.app.kept import kept
 from jarvok.app.seasons.actions import (
-    add_competition,
+    add_competition_for,
     add_entry,
     change_competition,
+    change_competitions,
     change_entry,
     take_out_entry,
-    withdraw_competition,
+    withdraw_competitions,
 )
 from jarvok.app.seasons.calendar_rows import (
     LONGEST_DAYS,
@@ -49,15 +50,16 @@ def _store(who: Who, scope: Scope, row: Row) -> None:
     found, standing = row.found, standing_for(scope, row.found, row.kind)
     if row.status == "cancelled":
         if isinstance(standing, Competition):
-            for same in _same_everywhere(scope, standing):
-                withdraw_competition.run(who, same)
+            withdraw_competitions.of_nobody(who, standing)
+        elif isinstance(standing, Entry):
+            withdraw_competitions.run(who, standing, scope.word)
         elif isinstance(standing, CalendarEntry):
             take_out_entry.run(who, standing)
         elif isinstance(standing, Practice):
             remove_practice.run(who, standing)
         return
     if row.kind == "competition":
-        _store_competition(who, scope, found, standing if isinstance(standing, Competition) else None)
+        _store_competition(who, scope, found, standing if isinstance(standing, Entry | Competition) else None)
     elif row.kind == "practice":
         _store_practice(scope, found, standing if isinstance(standing, Practice) else None)
     else:
@@ -71,30 +73,24 @@ def _store(who: Who, scope: Scope, row: Row) -> None:
             )
 
 
-def _same_everywhere(scope: Scope, standing: Competition) -> list[Competition]:
-    rows = Competition.objects.filter(athlete__in=scope.athletes, withdrawn_at__isnull=True)
-    return list(rows.filter(uid=standing.uid) if standing.uid else rows.filter(pk=standing.pk))
-
-
-def _store_competition(who: Who, scope: Scope, found: Found, standing: Competition | None) -> None:
+def _store_competition(who: Who, scope: Scope, found: Found, standing: Entry | Competition | None) -> None:
     last = found.end if found.end > found.start else None
-    if standing is None:
-        for athlete in scope.athletes:
-            uid = found.uid[:200]
-            typed = TypedCompetition(found.name, found.start, last_day=last, uid=uid, sequence=found.sequence)
-            typed_in = same_name(athlete, found.name, found.start)  # typed by hand before: it is the same one
-            if typed_in is None:
-                add_competition.run(who, athlete, typed)
-            else:
-                events = tuple(Event.from_raw(e) for e in typed_in.events)
-                change_competition.run(
-                    who, typed_in, replace(typed, rank=typed_in.rank, events=events, division=typed_in.division)
-                )
+    if standing is not None:
+        sent = {"name": found.name, "day": found.start, "last_day": last, "weigh_in": None}
+        if isinstance(standing, Competition):
+            change_competitions.of_nobody(who, standing, sent)
+        else:
+            change_competitions.run(who, standing, scope.word, sent, None, sequence=found.sequence)
         return
-    for same in _same_everywhere(scope, standing):
-        events = tuple(Event.from_raw(e) for e in same.events)
-        typed = TypedCompetition(found.name, found.start, same.rank, last, None, events, same.uid, same.division, found.sequence)
-        change_competition.run(who, same, typed)
+    typed = TypedCompetition(found.name, found.start, last_day=last, uid=found.uid[:200], sequence=found.sequence)
+    for athlete in scope.athletes:  # typed by hand before: it is the same one
+        typed_in = same_name(athlete, found.name, found.start)
+        if typed_in is not None:
+            events = tuple(Event.from_raw(e) for e in typed_in.events)
+            same = replace(typed, rank=typed_in.rank, events=events, division=typed_in.division)
+            change_competition.run(who, typed_in, same)
+    if not scope.athletes or any(same_name(a, found.name, found.start) is None for a in scope.athletes):
+        add_competition_for.run(who, scope, typed)
 
 
 def _store_practice(scope: Scope, found: Found, standing: Practice | None) -> None:

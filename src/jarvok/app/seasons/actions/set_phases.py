@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from jarvok.app.acts import Who, acting
-from jarvok.app.facts.seasons.models import Competition
+from jarvok.app.facts.seasons.models import Entry
 from jarvok.app.seasons.typed_season import changed, style_of
 from jarvok.core.season.arrangements import arrangement
 from jarvok.core.season.model import weeks_words
 
 
-def run(who: Who, competition: Competition, weeks: dict[str, int]) -> None:
+def run(who: Who, competition: Entry, weeks: dict[str, int]) -> None:
     """Keep the lengths the coach has set on the way to a competition; an empty mapping goes back to the proposal."""
     with acting(who, "set_phases", "phase lengths", athlete=competition.athlete):
         names = {p.id: p.name for p in arrangement(style_of(competition.athlete).arrangement).phases_for(30)} | {"taper": "Taper"}

@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-from jarvok.app import clock
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.seasons.models import Change
 from jarvok.app.problems import Conflict
+from jarvok.app.seasons.actions.undo_season import turn
 from jarvok.app.seasons.calendar_steps import CalendarStep, Whose, last_step, next_step
-from jarvok.app.seasons.steps import refuse_what_lies_below
-from jarvok.app.seasons.typed_season import restore
 
 
 def run(who: Who, whose: Whose, scope: str = "all") -> None:
@@ -35,19 +33,7 @@ def _turn(who: Who, whose: Whose, step: CalendarStep, scope: str, *, redo: bool)
     squad = whose.squad if None in own or len(also) > 1 else None
     athlete = None if squad is not None else next(iter([*own, *also]), whose.athlete)
     with acting(who, "redo_calendar" if redo else "undo_calendar", words, athlete=athlete, squad=squad, also=also):
-        refuse_what_lies_below(seasons, redo=redo)
-        for change in seasons:
-            if change.athlete is not None:
-                restore(change.athlete, change.after if redo else change.before)
-                change.undone_at = None if redo else clock.now()
-                change.save(update_fields=["undone_at"])
-        for changed in step.changes if scope == "all" else ():
-            row = changed.of
-            row.put_back(changed.after if redo else changed.before)
-            row.sequence += 1
-            row.save()
-            changed.undone_at = None if redo else clock.now()
-            changed.save(update_fields=["undone_at"])
+        turn(seasons, step.changes if scope == "all" else (), redo=redo)
 
 
 def _wanted(whose: Whose, step: CalendarStep, scope: str) -> list[Change]:

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from jarvok.app import clock
 from jarvok.app.acts import Who, acting
-from jarvok.app.facts.seasons.models import Competition
+from jarvok.app.facts.seasons.models import Entry
 from jarvok.app.seasons.typed_season import changed
 
 
-def run(who: Who, competition: Competition) -> None:
+def run(who: Who, competition: Entry) -> None:
     """A competition is taken out of the season."""
     words, athlete = f"{competition.name} taken out", competition.athlete
     with acting(who, "withdraw_competition", words, athlete=athlete), changed(athlete, [words]):

@@ -19,7 +19,7 @@ def run(who: Who, scope: Scope, text: str, day: date) -> DayNote:
     with acting(who, "write_on_day", f"{note.words.rstrip('.')}, added", athlete=scope.athlete, squad=scope.squad):
         if note.kind == "competition":
             last = note.end if note.end > note.start else None
-            add_competition_for.run_over(who, scope.athletes, TypedCompetition(note.name, note.start, note.rank, last))
+            add_competition_for.run(who, scope, TypedCompetition(note.name, note.start, note.rank, last))
         elif note.kind == "practice":
             if scope.group:
                 raise CoachError(

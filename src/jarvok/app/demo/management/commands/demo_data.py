@@ -21,7 +21,7 @@ from jarvok.app.demo.history import Lifter, Rows, lived_lifting_year, lived_seas
 from jarvok.app.demo.other_marks import add_measures
 from jarvok.app.facts.athletes.models import Athlete, Fault, Practice, Restriction, Squad
 from jarvok.app.facts.people.models import Act, Via
-from jarvok.app.facts.seasons.models import CalendarEntry, Competition, SeasonStyle
+from jarvok.app.facts.seasons.models import CalendarEntry, Competition, Entry, SeasonStyle
 from jarvok.app.upkeep.past_weeks import freeze_past_weeks
 from jarvok.core.marks.mark import MarkKind
 from jarvok.core.season.model import monday_of
@@ -117,6 +117,12 @@ def _wrestling(rows: Rows, rng: np.random.Generator, today: date, weeks: int) ->
         if i in (1, 3):
             slots.append((weekday, 7.0, 60, 4))
     practices = _practices(squad, slots)
+    day = monday_of(today) + timedelta(weeks=9, days=5)
+    bouts = [{"kind": "bout", "name": "Bouts", "contest_day": 0, "load_kg": None}]
+    cup = Competition.objects.create(
+        squad=squad, name="Gannet Sound Open", day=day, weigh_in=day - timedelta(days=1), events=bouts
+    )
+    team_cup = Competition.objects.create(squad=squad, name="Quay team cup", day=day - timedelta(weeks=5), rank="secondary")
     for i, person in enumerate(people.WRESTLING):
         lifter = _athlete(squad, person, today, rng)
         start = today - timedelta(weeks=weeks)
@@ -131,7 +137,8 @@ def _wrestling(rows: Rows, rng: np.random.Generator, today: date, weeks: int) ->
         masses(rows, lifter)
         last_day = monday_of(today) - timedelta(days=9 if i == 0 else 64)
         if (last_day - start).days > 21:
-            Competition.objects.create(athlete=lifter.athlete, name="Saltmarsh Cup", day=last_day, planned_from=start)
+            passed = Competition.objects.create(athlete=lifter.athlete, name="Saltmarsh Cup", day=last_day)
+            Entry.objects.create(athlete=lifter.athlete, competition=passed, planned_from=start)
             lived_season(rows, lifter, start, last_day, practices, restricted)
         if i == 0:  # no season yet: her marks are a tested 1RM, rep-maxes and the sets of the last season
             for lift in ("trap_bar_deadlift", "bench_press"):
@@ -142,14 +149,8 @@ def _wrestling(rows: Rows, rng: np.random.Generator, today: date, weeks: int) ->
         begun = today - timedelta(weeks=9)
         for lift in GYM_LIFTS:
             lifter.test(rows, lift, begun, MarkKind.REP_MAX, 5)
-        day = monday_of(today) + timedelta(weeks=9, days=5)
-        Competition.objects.create(
-            athlete=lifter.athlete, name="Gannet Sound Open", day=day, planned_from=begun, weigh_in=day - timedelta(days=1),
-            events=[{"kind": "bout", "name": "Bouts", "contest_day": 0, "load_kg": None}],
-        )  # fmt: skip
-        Competition.objects.create(
-            athlete=lifter.athlete, name="Quay team cup", day=day - timedelta(weeks=5), planned_from=begun, rank="secondary"
-        )
+        for ahead in (cup, team_cup):
+            Entry.objects.create(athlete=lifter.athlete, competition=ahead, planned_from=begun)
         lived_season(rows, lifter, begun, day, practices, restricted)
 
 
@@ -180,21 +181,22 @@ def _handball(rows: Rows, rng: np.random.Generator, today: date, weeks: int) -> 
     free = {(now + 1) % 7, (now + 4) % 7}
     slots = [(d, 18.5, 90, h) for d, h in zip((d for d in range(7) if d not in free), (6, 7, 5, 9, 7), strict=True)]
     practices = _practices(squad, slots)
+    middle, day = monday_of(today) - timedelta(weeks=15, days=1), monday_of(today) + timedelta(weeks=5, days=6)
+    play_off = Competition.objects.create(squad=squad, name="Spring play-off", day=middle)
+    final = Competition.objects.create(squad=squad, name="Winter Cup final", day=day)
     for person in people.HANDBALL:
         lifter = _athlete(squad, person, today, rng)
         start = today - timedelta(weeks=weeks)
         _first_tests(rows, lifter, start, GYM_LIFTS)
         masses(rows, lifter)
-        middle = monday_of(today) - timedelta(weeks=15, days=1)
         if (middle - start).days > 28:
-            Competition.objects.create(athlete=lifter.athlete, name="Spring play-off", day=middle, planned_from=start)
+            Entry.objects.create(athlete=lifter.athlete, competition=play_off, planned_from=start)
             lived_season(rows, lifter, start, middle, practices, frozenset())
         begun = today - timedelta(weeks=12)
         if weeks >= 14:
             for lift in GYM_LIFTS:
                 lifter.test(rows, lift, begun, MarkKind.REP_MAX, 6)
-        day = monday_of(today) + timedelta(weeks=5, days=6)
-        Competition.objects.create(athlete=lifter.athlete, name="Winter Cup final", day=day, planned_from=begun)
+        Entry.objects.create(athlete=lifter.athlete, competition=final, planned_from=begun)
         lived_season(rows, lifter, max(begun, start), day, practices, frozenset())
 
 
@@ -223,10 +225,10 @@ def _lifting_season(athlete: Athlete, today: date) -> None:
     """A club meet to freshen up for on the way to a championship."""
     begun, saturday = today - timedelta(weeks=3), monday_of(today) + timedelta(days=5)
     lifts = [{"kind": "competition_lifts", "name": "Both lifts", "contest_day": 0, "load_kg": None}]
-    Competition.objects.create(
-        athlete=athlete, name="Harbour club meet", day=saturday + timedelta(weeks=5), planned_from=begun, rank="secondary"
-    )
-    Competition.objects.create(
-        athlete=athlete, name="Coast championship", day=saturday + timedelta(weeks=13), planned_from=begun, events=lifts
-    )
+    meet = Competition(name="Harbour club meet", day=saturday + timedelta(weeks=5), rank="secondary")
+    championship = Competition(name="Coast championship", day=saturday + timedelta(weeks=13), events=lifts)
+    for ahead in (meet, championship):
+        ahead.athlete = athlete
+        ahead.save()
+        Entry.objects.create(athlete=athlete, competition=ahead, planned_from=begun)
     SeasonStyle.objects.create(athlete=athlete, arrangement="linear")
