@@ -5,12 +5,17 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import asdict, dataclass
 from datetime import date
+from functools import lru_cache
 from typing import Any
 
 from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.shorthand import parse, write
 from jarvok.core.session.blocks import STRAIGHT, BlockStyle, Grouping
 from jarvok.core.session.roles import BlockRole
+
+
+# the lines kept of past days are few different ones, read again at every look at a season
+_read = lru_cache(maxsize=4096)(parse)
 
 
 @dataclass(frozen=True)
@@ -41,7 +46,7 @@ class PlannedLine:
             raw["slot"],
             raw["block"],
             raw["exercise"],
-            parse(raw["text"]),
+            _read(raw["text"]),
             raw["reason"],
             raw["main"],
             raw["replaced"],
