@@ -1,3 +1,5 @@
+from datetime import date
+
 import pytest
 from django.contrib.auth import get_user_model
 from django.db import connection
@@ -202,15 +204,43 @@ class TestMarks:
         body = {"exercise_id": "bench_press", "kind": "rep_max", "day": "2026-11-10", "load_kg": 65, "reps": 6, "confirm": True}
         lifts = coach.ok("POST", f"athletes/{athlete.pk}/marks", body)["lifts"]
         bench = next(x for x in lifts if x["exercise_id"] == "bench_press")
-        assert bench["proposal"]["day"] == "2026-11-10"
+        rise = bench["proposal"]
+        assert (rise["day"], rise["from_kg"], rise["says_kg"], len(rise["readings"])) == ("2026-11-10", 67.1, 78.0, 3)
         assert bench["max_kg"] == pytest.approx(67.1)
-        assert any(d["kind"] == "rise" for d in coach.get("today")["decisions"])
-        decided = {"exercise_id": "bench_press", "day": "2026-11-10", "accepted": True}
-        lifts = coach.ok("POST", f"athletes/{athlete.pk}/max-decisions", decided)["lifts"]
+        path = f"athletes/{athlete.pk}/max-decisions"
+        answer = {"exercise_id": "bench_press", "evidence": rise["evidence"]}
+        waiting = [d for d in coach.get("today")["decisions"] if d["kind"] == "rise"]
+        assert [d["rise"]["evidence"] for d in waiting] == [rise["evidence"]]
+        assert coach.send("POST", path, {**answer, "answer": "later", "ask_again_on": "2027-06-01"}).status_code == 422
+        assert coach.send("POST", path, {**answer, "answer": "perhaps"}).status_code == 422
+        later = coach.ok("POST", path, {**answer, "answer": "later", "ask_again_on": "2026-12-01"})["lifts"]
+        assert next(x for x in later if x["exercise_id"] == "bench_press")["proposal"]["put_off_to"] == "2026-12-01"
+        assert not any(d["kind"] == "rise" for d in coach.get("today")["decisions"])
+        lifts = coach.ok("POST", path, {**answer, "answer": "accept"})["lifts"]
         bench = next(x for x in lifts if x["exercise_id"] == "bench_press")
         assert bench["proposal"] is None
-        assert bench["max_kg"] > 70
-        assert coach.send("POST", f"athletes/{athlete.pk}/max-decisions", decided).status_code == 409
+        assert bench["max_kg"] == pytest.approx(rise["to_kg"])
+        assert coach.send("POST", path, {**answer, "answer": "accept"}).status_code == 409
+
+    def test_a_refused_rise_leaves_its_evidence_out_and_all_else_in(self, coach, athlete) -> None:
+        body = {"exercise_id": "bench_press", "kind": "rep_max", "day": "2026-11-10", "load_kg": 65, "reps": 6, "confirm": True}
+        bench = next(
+            x for x in coach.ok("POST", f"athletes/{athlete.pk}/marks", body)["lifts"] if x["exercise_id"] == "bench_press"
+        )
+        answer = {"exercise_id": "bench_press", "evidence": bench["proposal"]["evidence"], "answer": "refuse"}
+        lifts = coach.ok("POST", f"athletes/{athlete.pk}/max-decisions", answer)["lifts"]
+        after = next(x for x in lifts if x["exercise_id"] == "bench_press")
+        assert (after["proposal"], after["max_kg"]) == (None, bench["max_kg"])
+
+    @pytest.mark.parametrize(("kind", "reps", "rir", "kept"), [
+        ("rep_max", 1, 0, False), ("amrap", 1, 0, False), ("set_rir", 1, 0, False), ("one_rm", 1, 0, False),
+        ("rep_max", 2, 0, True), ("set_rir", 1, 2, True), ("technical_max", 1, 0, True),
+    ])  # fmt: skip
+    def test_a_single_of_a_minor_is_a_1rm_whatever_it_is_called(self, coach, athlete, kind, reps, rir, kept) -> None:
+        athlete.birth_date, athlete.supervised = date(2011, 1, 1), False
+        athlete.save()
+        body = {"exercise_id": "back_squat", "kind": kind, "day": "2026-11-10", "load_kg": 50, "reps": reps, "rir": rir}
+        assert (coach.send("POST", f"athletes/{athlete.pk}/marks", body).status_code == 200) is kept
 
     def test_a_withdrawn_mark_stays_but_counts_no_more(self, coach, athlete) -> None:
         mark = athlete.marks.get(exercise_id="trap_bar_deadlift")

@@ -11,7 +11,9 @@ from jarvok.core.equations import MOST_REPS, ROUGH_FROM_REPS
 from jarvok.core.exercises import LiftMotion, Start
 from jarvok.core.marks.mark import Mark, MarkKind
 from jarvok.core.marks.performance import Reading, compare_sides
-from jarvok.core.marks.working_max import Decision, current_max, max_from_mark
+from jarvok.core.marks.readings import max_from_mark
+from jarvok.core.marks.sweep import Decision
+from jarvok.core.marks.working_max import CurrentMax, current_max
 from jarvok.core.quantities.plates import Barbell
 from jarvok.core.rules import Rules
 from jarvok.core.season.arrangements.force_velocity import ARRANGEMENT
@@ -37,9 +39,9 @@ class TestTheMax:
         assert found is not None
         assert (found.proposal is not None) == waits
 
-    # [J] the guard is a pace: 10 % over two weeks
-    @pytest.mark.parametrize(("kg", "waits"), [(109.9, False), (110.1, True)])
-    def test_over_a_fortnight_it_may_be_ten(self, kg: float, waits: bool) -> None:
+    # [J] from 5 % within one week to 15 % within ten: 6.1 % within two
+    @pytest.mark.parametrize(("kg", "waits"), [(106.0, False), (106.2, True)])
+    def test_over_a_fortnight_it_may_be_a_little_more(self, kg: float, waits: bool) -> None:
         found = current_max([mark(100, 14), mark(kg)], DAY)
         assert found is not None
         assert (found.proposal is not None) == waits
@@ -53,22 +55,26 @@ class TestTheMax:
         assert (old in [e.mark for e in found.evidence]) == speaks
 
     def test_the_error_is_wider_where_sources_disagree(self) -> None:
-        agreeing = current_max([mark(100, 3), mark(100, 3, MarkKind.TECHNICAL_MAX)], DAY)
-        apart = current_max([mark(104, 3), mark(96, 3, MarkKind.TECHNICAL_MAX)], DAY)
-        assert agreeing is not None
-        assert apart is not None
-        assert apart.error_kg > 2 * agreeing.error_kg
-        # two readings weighed w1, w2: variance 1/sum(w) + scatter/(n-1), scatter the weighted mean square distance
-        errors = [104 * (1.5 + 0.5 * 3 / 7) / 100, 96 * (2.0 + 0.5 * 3 / 7) / 100]
-        weights = [e**-2 for e in errors]
-        middle = (104 * weights[0] + 96 * weights[1]) / sum(weights)
-        scatter = (weights[0] * (104 - middle) ** 2 + weights[1] * (96 - middle) ** 2) / sum(weights)
-        assert apart.error_kg == pytest.approx((1 / sum(weights) + scatter) ** 0.5)
+        def two(first_kg: float, second_kg: float) -> CurrentMax:
+            found = current_max([mark(first_kg, 3, MarkKind.REP_MAX), mark(second_kg, 3, MarkKind.AMRAP)], DAY)
+            assert found is not None
+            return found
 
-    # [J] usual errors in % of a mark of today; 0.5 % a week on top as it ages
+        agreeing, apart = two(100, 100), two(101.9, 98.1)
+        errors = [kg * (3 + 0.8 * 3 / 7) / 100 for kg in (100, 100)]
+        shared_kg2 = 1.7**2 + 1.5**2  # what kinds read from repetitions have in common, in per cent of 100 kg
+        assert agreeing.error_kg == pytest.approx((1 / sum(e**-2 for e in errors) + shared_kg2) ** 0.5)
+        assert apart.error_kg == pytest.approx(agreeing.error_kg, rel=0.01), "apart by less than their errors"
+        wide = two(108, 100)
+        weights = [(kg * (3 + 0.8 * 3 / 7) / 100) ** -2 for kg in (108, 100)]
+        middle = (108 * weights[0] + 100 * weights[1]) / sum(weights)
+        spread = weights[0] * (108 - middle) ** 2 + weights[1] * (100 - middle) ** 2
+        assert wide.error_kg == pytest.approx((spread / sum(weights) + shared_kg2 * (middle / 100) ** 2) ** 0.5)
+
+    # [J] usual errors in % of a mark of today; 0.8 % a week on top as it ages
     @pytest.mark.parametrize(
         ("kind", "error_pct"),
-        [(MarkKind.ONE_RM, 1.5), (MarkKind.TECHNICAL_MAX, 2.0), (MarkKind.VELOCITY_MAX, 2.5), (MarkKind.REP_MAX, 3.0),
+        [(MarkKind.ONE_RM, 1.5), (MarkKind.TECHNICAL_MAX, 2.0), (MarkKind.VELOCITY_MAX, 3.0), (MarkKind.REP_MAX, 3.0),
          (MarkKind.AMRAP, 3.0), (MarkKind.SET_RIR, 4.0)],
     )  # fmt: skip
     def test_the_error_of_each_kind(self, kind: MarkKind, error_pct: float) -> None:
@@ -76,7 +82,7 @@ class TestTheMax:
         for weeks in (0, 4):
             found = current_max([mark(100, 7 * weeks, kind, reps)], DAY)
             assert found is not None
-            assert 100 * found.error_kg / found.value_kg == pytest.approx(error_pct + 0.5 * weeks)
+            assert 100 * found.error_kg / found.value_kg == pytest.approx(error_pct + 0.8 * weeks)
 
     # [C] up to 10 repetitions as usual, 11 to 15 roughly (8 %), beyond that nothing
     @pytest.mark.parametrize(("reps", "error_pct"), [(10, 3.0), (11, 8.0), (15, 8.0), (16, None)])
@@ -92,7 +98,7 @@ class TestTheMax:
     # [C] 80 % of the max, 4 in reserve
     @pytest.mark.parametrize(("kg", "counts"), [(81, True), (79, False)])
     def test_the_lightest_set_with_reserve_that_counts(self, kg: float, counts: bool) -> None:
-        found = current_max([mark(100, 7), mark(kg, 0, MarkKind.SET_RIR, 2, 1)], DAY)
+        found = current_max([mark(100, 7), mark(kg, 0, MarkKind.SET_RIR, 5, 3)], DAY)
         assert found is not None
         assert (len(found.evidence) == 2) == counts
 
@@ -109,7 +115,7 @@ class TestTheMax:
 
     def test_a_refused_day_is_left_out_and_its_neighbour_is_not(self) -> None:
         marks = [mark(100, 9), mark(120, 1), mark(101, 2, MarkKind.TECHNICAL_MAX)]
-        found = current_max(marks, DAY, decisions=[Decision(DAY - timedelta(days=1), accepted=False)])
+        found = current_max(marks, DAY, decisions=[Decision("one_rm:120:1", accepted=False)])
         assert found is not None
         assert {e.mark.load_kg for e in found.evidence} == {100, 101}
 

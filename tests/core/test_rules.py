@@ -64,8 +64,11 @@ def test_every_equation_may_be_chosen_and_reads_both_ways(equation) -> None:
 
 class TestTheMax:
     def test_a_smaller_error_gives_a_kind_more_weight(self) -> None:
-        marks = [TEST, Mark("r", DAY, MarkKind.REP_MAX, 90, 5)]
-        assert value(marks, error__rep_max=1) < value(marks) < value(marks, error__rep_max=10)
+        marks = [
+            replace(TEST, day=DAY - timedelta(days=7)),
+            Mark("r", DAY, MarkKind.REP_MAX, 100, 5),
+        ]
+        assert value(marks, error__rep_max=2) < value(marks) < value(marks, error__rep_max=10)
 
     def test_ageing_takes_weight_from_the_older(self) -> None:
         marks = [replace(TEST, day=DAY - timedelta(weeks=6)), Mark("r", DAY, MarkKind.REP_MAX, 90, 5)]
@@ -89,8 +92,9 @@ class TestTheMax:
         assert value(marks, max__novice_years=0.5) > 120
 
     def test_more_reserve_or_lighter_sets_may_be_let_in(self) -> None:
-        guess = [TEST, Mark("s", DAY, MarkKind.SET_RIR, 100, 3, 5)]
-        light = [TEST, Mark("s", DAY, MarkKind.SET_RIR, 80, 10, 2)]
+        before = replace(TEST, day=DAY - timedelta(days=7))
+        guess = [before, Mark("s", DAY, MarkKind.SET_RIR, 98, 3, 5)]
+        light = [before, Mark("s", DAY, MarkKind.SET_RIR, 88, 8, 2)]
         grown = {"max__novice_years": 0.0}
         assert value(guess, **grown) == pytest.approx(120)
         assert value(guess, max__highest_rir=6, **grown) > 120

@@ -3004,6 +3004,7 @@ export interface components {
             title: string;
             /** Text */
             text: string;
+            rise?: components["schemas"]["RiseOut"] | null;
         };
         /** GoalOut */
         GoalOut: {
@@ -3022,6 +3023,49 @@ export interface components {
             days_to_go: number;
             /** Phase Name */
             phase_name: string;
+        };
+        /**
+         * RiseOut
+         * @description From what stood to what would stand, what the evidence says by itself, and the three things it may be.
+         */
+        RiseOut: {
+            /** Athlete Id */
+            athlete_id: number;
+            /** Exercise Id */
+            exercise_id: string;
+            /** Exercise */
+            exercise: string;
+            /** From Kg */
+            from_kg: number;
+            /** To Kg */
+            to_kg: number;
+            /** Says Kg */
+            says_kg: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Evidence */
+            evidence: string;
+            /** Words */
+            words: string;
+            /** Why Asked */
+            why_asked: string;
+            /** Readings */
+            readings: string[];
+            /** Put Off To */
+            put_off_to: string | null;
+            /**
+             * Ask Again On
+             * Format: date
+             */
+            ask_again_on: string;
+            /**
+             * Ask Again Last
+             * Format: date
+             */
+            ask_again_last: string;
         };
         /** TodayOut */
         TodayOut: {
@@ -3296,7 +3340,7 @@ export interface components {
             /** Error Kg */
             error_kg: number;
             working: components["schemas"]["WorkingOut"];
-            proposal: components["schemas"]["ProposalOut"] | null;
+            proposal: components["schemas"]["RiseOut"] | null;
             /** Trend */
             trend: components["schemas"]["TrendPoint"][];
             /** Line */
@@ -3425,18 +3469,6 @@ export interface components {
              */
             day: string;
         };
-        /** ProposalOut */
-        ProposalOut: {
-            /** From Kg */
-            from_kg: number;
-            /** To Kg */
-            to_kg: number;
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
-        };
         /** RestrictionOut */
         RestrictionOut: {
             /** Words */
@@ -3490,7 +3522,7 @@ export interface components {
          * @description Kinds of marks: those that are evidence of a max first, best first; then bests and measures of their own.
          * @enum {string}
          */
-        MarkKind: "one_rm" | "technical_max" | "velocity_max" | "rep_max" | "amrap" | "set_rir" | "set_velocity" | "velocity_best" | "set_rep_best" | "jump" | "drop_jump" | "hold" | "sprint";
+        MarkKind: "one_rm" | "technical_max" | "velocity_max" | "rep_max" | "amrap" | "set_rir" | "set_done" | "set_velocity" | "velocity_best" | "set_rep_best" | "jump" | "drop_jump" | "hold" | "sprint";
         /** NewMark */
         NewMark: {
             /** Exercise Id */
@@ -3550,13 +3582,12 @@ export interface components {
         Decide: {
             /** Exercise Id */
             exercise_id: string;
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
-            /** Accepted */
-            accepted: boolean;
+            /** Evidence */
+            evidence: string;
+            /** Answer */
+            answer: string;
+            /** Ask Again On */
+            ask_again_on?: string | null;
         };
         /** AnswerOut */
         AnswerOut: {
@@ -7023,6 +7054,8 @@ export interface components {
         };
         /** LiftChangeOut */
         LiftChangeOut: {
+            /** Exercise Id */
+            exercise_id: string;
             /** Exercise */
             exercise: string;
             /** Before Kg */
@@ -7040,8 +7073,7 @@ export interface components {
             velocity_high_kg: number | null;
             /** Velocity Missing */
             velocity_missing: string[];
-            /** Proposal Kg */
-            proposal_kg: number | null;
+            proposal: components["schemas"]["RiseOut"] | null;
         };
         /** NextLoadOut */
         NextLoadOut: {

@@ -9,6 +9,7 @@ from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.api.athletes.overview import everyone
+from jarvok.app.api.athletes.rises import rise_out
 from jarvok.app.api.athletes.shapes import DecisionOut, GoalOut, TodayOut, TodaySession
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.athletes.lift_book import LiftBook
@@ -27,11 +28,13 @@ Started = dict[tuple[int, date, str], TrainingSession]
 def _rises(book: LiftBook, athlete: Athlete) -> list[DecisionOut]:
     found: list[DecisionOut] = []
     for lift in book.lifts_of(athlete.pk):
-        current = book.max(athlete.pk, lift.id)
-        if current is not None and current.proposal is not None:
-            title = f"{lift.name}: {current.proposal.from_kg:.0f} to {current.proposal.to_kg:.0f} kg?"
-            text = "More than 5 % in a week waits for your word."
-            found.append(DecisionOut(athlete_id=athlete.pk, athlete_name=athlete.name, kind="rise", title=title, text=text))
+        rise = rise_out(book, athlete.pk, lift.id) if book.asked(athlete.pk, lift.id) is not None else None
+        if rise is not None:
+            title = f"{lift.name}: {rise.from_kg:.0f} to {rise.to_kg:.0f} kg?"
+            text = f"{rise.words} says {rise.says_kg:.0f} kg. {rise.why_asked}"
+            found.append(
+                DecisionOut(athlete_id=athlete.pk, athlete_name=athlete.name, kind="rise", title=title, text=text, rise=rise)
+            )
     return found
 
 

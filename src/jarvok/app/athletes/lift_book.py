@@ -13,6 +13,8 @@ from django.db.models import Max, Q, QuerySet
 from jarvok.app.centre.in_force import kit_of, pulls_of, rules_in_force
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, MaxDecision
 from jarvok.app.facts.floor.models import Rep, SetKind, SetRecord, TrainingSession
+from jarvok.app.facts.seasons.models import CalendarEntry, Entry
+from jarvok.core.equations import EPLEY, MOST_REPS
 from jarvok.core.exercises import Exercise
 from jarvok.core.experience import is_novice
 from jarvok.core.library.exercises import exercise, exercises
@@ -21,15 +23,20 @@ from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.mark import EVIDENCE, Mark, MarkKind
 from jarvok.core.marks.past import PastSession, PastSet
 from jarvok.core.marks.reserve_offset import ReserveOffset, reserve_offset
-from jarvok.core.marks.working_max import CurrentMax, Decision, TrendPoint, current_max, max_trend, own_relation_of
+from jarvok.core.marks.sweep import Decision, own_relation_of
+from jarvok.core.marks.working_max import CurrentMax, Proposal, TrendPoint, current_max, max_trend
 from jarvok.core.rules import Rules
+from jarvok.core.season.calendar import SpanKind
 from jarvok.core.season.missed import return_pct
+from jarvok.core.season.model import Rank
 from jarvok.core.velocity.daily_max import DailyMax, daily_max, velocity_mark
 from jarvok.core.velocity.profile import LoadVelocity, Profile, fit_profile
 
 EVIDENCE_DAYS = 200
 BREAKS_DAYS = 120  # a break is looked for so far back
 MARK_DAYS = 420  # the trend of half a year, and half a year of marks before its first day
+NO_GROWTH = (SpanKind.HOLIDAY, SpanKind.AWAY, SpanKind.ILL)
+TAPER = timedelta(days=14)  # published: 8 to 14 days, Bosquet et al. 2007, quoted from memory
 KINDS = {kind.value: kind for kind in MarkKind}
 
 
@@ -51,7 +58,7 @@ def _profile_of(
 
 
 class LiftBook:
-    """Marks, sets and velocities of some athletes up to a day, read in seven queries and asked per lift.
+    """Marks, sets and velocities of some athletes up to a day, read in ten queries and asked per lift.
 
     Past sessions are read in one more, the first time a load is to be set.
     """
@@ -72,6 +79,8 @@ class LiftBook:
         self.velocities_since = day - timedelta(days=max(fresh, history_days if history_days > EVIDENCE_DAYS else 0))
         self.marks: dict[tuple[int, str], list[Mark]] = defaultdict(list)
         self.decisions: dict[tuple[int, str], list[Decision]] = defaultdict(list)
+        self.put_off: dict[tuple[int, str, str], date] = {}
+        self.pauses: dict[int, list[tuple[date, date]]] = defaultdict(list)
         self.points: dict[tuple[int, str], list[LoadVelocity]] = defaultdict(list)
         self.all_points: dict[tuple[int, str], list[LoadVelocity]] = defaultdict(list)
         self._evidence: dict[tuple[int, str], list[Mark]] = {}
@@ -83,9 +92,9 @@ class LiftBook:
         self._reserve: dict[int, ReserveOffset | None] = {}
         self._session_days: dict[int, list[date]] | None = None
         self._read_marks(ids, without_mark)
-        for d in MaxDecision.objects.filter(athlete_id__in=ids):
-            self.decisions[d.athlete_id, d.exercise_id].append(Decision(d.day, d.accepted))
         self._read_sets(ids, since)
+        self._read_decisions(ids)
+        self._read_pauses(ids)
         self._read_velocities(ids, self.velocities_since)
 
     def _read_marks(self, ids: list[int], without: int | None) -> None:
@@ -111,6 +120,34 @@ class LiftBook:
         ):
             self.marks[athlete_id, exercise_id].append(Mark(f"mark:{pk}", day, KINDS[kind], load_kg, reps, rir))
 
+    def _read_decisions(self, ids: list[int]) -> None:
+        """The last word on each piece of evidence; one of before evidence was named is about all typed on its day."""
+        newest: dict[tuple[int, str, str], MaxDecision] = {}
+        for d in MaxDecision.objects.filter(athlete_id__in=ids):
+            marks = self.marks[d.athlete_id, d.exercise_id]
+            refs = [d.evidence] if d.evidence else [m.ref for m in marks if m.day == d.day]
+            newest |= {(d.athlete_id, d.exercise_id, ref): d for ref in refs}
+        for (athlete_id, exercise_id, ref), d in newest.items():
+            if d.ask_again_on is None:
+                self.decisions[athlete_id, exercise_id].append(Decision(ref, d.accepted))
+            else:
+                self.put_off[athlete_id, exercise_id, ref] = d.ask_again_on
+
+    def _read_pauses(self, ids: list[int]) -> None:
+        """Days away or ill, and the days before main competitions: no max grows over them."""
+        squads = {a.squad_id for a in self.athletes.values()}
+        mine = Q(athlete_id__in=ids) | Q(squad_id__in=squads)
+        since = self.day - timedelta(days=EVIDENCE_DAYS)
+        spans = CalendarEntry.objects.filter(mine, kind__in=NO_GROWTH, withdrawn_at__isnull=True, end__gte=since)
+        for e in spans:
+            for a in self.athletes.values():
+                if e.athlete_id == a.pk or (e.squad_id == a.squad_id and e.group in ("", a.group)):
+                    self.pauses[a.pk].append((e.start, e.end))
+        entered = Entry.objects.filter(athlete_id__in=ids, withdrawn_at__isnull=True).select_related("competition")
+        for c in entered:
+            if c.rank == Rank.MAIN and since <= c.day <= self.day + TAPER:
+                self.pauses[c.athlete_id].append((c.day - TAPER, c.day))
+
     def _read_sets(self, ids: list[int], since: date) -> None:
         rows = (
             SetRecord.objects.filter(
@@ -118,20 +155,34 @@ class LiftBook:
                 line__session__day__gte=since,
                 line__session__day__lte=self.day,
                 kind=SetKind.WORK,
-                rir__isnull=False,
                 load_kg__gt=0,
-                reps__gt=0,
+                reps__range=(1, MOST_REPS),
                 trouble="",
                 taken_back_at__isnull=True,
             )
             .exclude(line__session_id=self.without_session)
-            .values_list("pk", "line__session__athlete_id", "line__exercise_id", "line__session__day", "load_kg", "reps", "rir")
+            .order_by()
         )
         known = exercises()
-        for pk, athlete_id, exercise_id, day, load_kg, reps, rir in rows:
+        told = rows.filter(Q(rir__isnull=False) | Q(is_all_out=True)).values_list(
+            "pk", "line__session__athlete_id", "line__exercise_id", "line__session__day", "load_kg", "reps", "rir"
+        )
+        for pk, athlete_id, exercise_id, day, load_kg, reps, rir in told:
             key = (athlete_id, known[exercise_id].same_lift)
-            if load_kg is not None and rir is not None:
-                self.marks[key].append(Mark(f"set:{pk}", day, MarkKind.SET_RIR, load_kg, reps, rir))
+            kind = MarkKind.AMRAP if rir is None else MarkKind.SET_RIR
+            self.marks[key].append(Mark(f"set:{pk}", day, kind, load_kg or 0.0, reps, rir or 0.0))
+        untold = (  # the heaviest of each count of a day: of unknown effort, it says only that the max is no less
+            rows.filter(rir__isnull=True, is_all_out=False)
+            .values_list("line__session__athlete_id", "line__exercise_id", "line__session__day", "reps")
+            .annotate(heaviest=Max("load_kg"), last=Max("pk"))
+        )
+        best: dict[tuple[int, str, date], Mark] = {}
+        for athlete_id, exercise_id, day, reps, load_kg, pk in untold:
+            place = (athlete_id, known[exercise_id].same_lift, day)
+            if place not in best or load_kg * EPLEY.ratio(reps) > best[place].load_kg * EPLEY.ratio(best[place].reps):
+                best[place] = Mark(f"set:{pk}", day, MarkKind.SET_DONE, load_kg, reps)
+        for (athlete_id, lift_id, _), mark in best.items():
+            self.marks[athlete_id, lift_id].append(mark)
 
     def _read_velocities(self, ids: list[int], since: date) -> None:
         rows = (  # the fastest repetition of each set is all that is asked for
@@ -255,6 +306,7 @@ class LiftBook:
             rules=self.rules,
             decisions=self.decisions[athlete_id, lift_id],
             training_age_years=self._lifting_years(athlete_id),
+            pauses=self.pauses[athlete_id],
         )
 
     def max(self, athlete_id: int, exercise_id: str) -> CurrentMax | None:
@@ -267,8 +319,17 @@ class LiftBook:
                 rules=self.rules,
                 decisions=self.decisions[key],
                 training_age_years=self._lifting_years(athlete_id),
+                pauses=self.pauses[athlete_id],
             )
         return self._max[key]
+
+    def asked(self, athlete_id: int, lift_id: str) -> Proposal | None:
+        """A rise that waits for an answer today: one that was put off is asked again on its day."""
+        current = self.max(athlete_id, lift_id)
+        waiting = current.proposal if current is not None else None
+        if waiting is None or self.put_off.get((athlete_id, lift_id, waiting.mark.ref), self.day) > self.day:
+            return None
+        return waiting
 
     def profile(self, athlete_id: int, exercise_id: str) -> Profile | None:
         lift_id = exercise(exercise_id).same_lift

@@ -17,11 +17,12 @@ from jarvok.core.experience import is_minor
 from jarvok.core.marks.effort import rir_for_rpe
 from jarvok.core.marks.mark import EVIDENCE, Mark, MarkKind
 from jarvok.core.marks.performance import read
-from jarvok.core.marks.working_max import max_from_mark
+from jarvok.core.marks.readings import max_from_mark
 from jarvok.core.quantities.mass import check_load_kg, format_kg
 
-TYPED_KINDS = tuple(k for k in MarkKind if k is not MarkKind.VELOCITY_MAX)
+TYPED_KINDS = tuple(k for k in MarkKind if k not in (MarkKind.VELOCITY_MAX, MarkKind.SET_DONE))
 SINGLES = (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX)
+BY_REPS = (MarkKind.REP_MAX, MarkKind.AMRAP, MarkKind.SET_RIR)
 LOADED = (*EVIDENCE, MarkKind.SET_VELOCITY, MarkKind.VELOCITY_BEST, MarkKind.SET_REP_BEST)
 FITS: dict[MarkKind, tuple[str, ...]] = {  # which kinds of exercise a mark of its own kind belongs to
     MarkKind.JUMP: ("jump",),
@@ -59,10 +60,11 @@ def check_fit(lift: Exercise, kind: MarkKind) -> None:
         raise CoachError(f"{lift.name} is not {words}.", where="exercise_id", accepted=f"Choose {words}.")
 
 
-def check_minor(athlete: Athlete, kind: MarkKind, day: date) -> None:
-    """Raise `CoachError` for a true 1RM of a minor without supervision."""
+def check_minor(athlete: Athlete, kind: MarkKind, day: date, reps: int = 1, rir: float = 0.0) -> None:
+    """Raise `CoachError` for a true 1RM of a minor without supervision, whatever it is called."""
     age = age_of(athlete, day)
-    if kind is MarkKind.ONE_RM and is_minor(age) and not athlete.supervised:
+    is_single = kind is MarkKind.ONE_RM or (kind in BY_REPS and reps + rir <= 1)
+    if is_single and is_minor(age) and not athlete.supervised:
         raise CoachError(
             "A true 1RM is not kept for somebody under 18 without supervision noted.",
             where="kind",

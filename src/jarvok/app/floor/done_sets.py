@@ -12,6 +12,8 @@ from jarvok.app.floor.events import tell
 from jarvok.app.floor.lines import FloorSet, floor_line
 from jarvok.app.problems import NeedsConfirmation
 from jarvok.core.errors import CoachError
+from jarvok.core.floor.all_out import is_all_out
+from jarvok.core.floor.told import ToldSet
 from jarvok.core.floor.what_next import Trouble
 from jarvok.core.quantities.mass import check_load_kg, format_kg
 
@@ -85,6 +87,7 @@ def store(session: TrainingSession, line: SessionLine, item: FloorSet, done: Don
         left_reps=done.left_reps,
         right_reps=done.right_reps,
         rir=done.rir,
+        is_all_out=item.kind == SetKind.WORK and is_all_out([ToldSet.from_raw(p) for p in line.planned], line.text, item.number),
         trouble=done.trouble,
         note=done.note[:200],
         done_at=clock.now(),

@@ -45,6 +45,7 @@ class NextLoad:
 
 @dataclass(frozen=True)
 class SessionReview:
+    book: LiftBook  # with the session in it
     lines: list[tuple[FloorLine, LineReview]]
     lifts: list[LiftChange]
     next_loads: list[NextLoad]
@@ -78,6 +79,7 @@ def review(session: TrainingSession) -> SessionReview:
                 next_loads.append(NextLoad(day, key, new.planned.slot, lift_id, new.text, first_old, first_new))
     first = upcoming[1][0].planned if upcoming[1] else None
     return SessionReview(
+        book=after,
         lines=[(line, _line_review(line)) for line in lines],
         lifts=lifts,
         next_loads=next_loads,

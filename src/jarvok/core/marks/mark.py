@@ -16,6 +16,7 @@ class MarkKind(StrEnum):
     REP_MAX = "rep_max"
     AMRAP = "amrap"
     SET_RIR = "set_rir"
+    SET_DONE = "set_done"
     SET_VELOCITY = "set_velocity"
     VELOCITY_BEST = "velocity_best"
     SET_REP_BEST = "set_rep_best"
@@ -32,6 +33,7 @@ KIND_NAMES: dict[MarkKind, str] = {
     MarkKind.REP_MAX: "rep-max",
     MarkKind.AMRAP: "as many as possible",
     MarkKind.SET_RIR: "set with reps in reserve",
+    MarkKind.SET_DONE: "set as it was done",
     MarkKind.SET_VELOCITY: "set with its velocity",
     MarkKind.VELOCITY_BEST: "heaviest at a velocity",
     MarkKind.SET_REP_BEST: "set-rep best",
@@ -48,7 +50,11 @@ EVIDENCE = (
     MarkKind.REP_MAX,
     MarkKind.AMRAP,
     MarkKind.SET_RIR,
+    MarkKind.SET_DONE,
 )
+
+# these say that the max is no less, whatever else it is
+BOUNDS = (MarkKind.TECHNICAL_MAX, MarkKind.SET_DONE)
 
 
 @dataclass(frozen=True)

@@ -9,12 +9,16 @@ from typing import Protocol
 
 import numpy as np
 
-from jarvok.core.equations import MOST_REPS
+from jarvok.core.equations import DEFAULT_EQUATION, MOST_REPS
 from jarvok.core.errors import CoachError
 from jarvok.core.marks.mark import Mark, MarkKind
 from jarvok.core.working import Source
 
 LEAST_SPAN_REPS = 4  # [J] a 3RM, a 4RM and a 5RM say little about the slope
+MARK_NOISE = 0.03  # [J] how far a rep-max usually lies off the line, as a share
+SLOPE_SPREAD = 0.2  # [J] how far athletes' slopes lie apart, as a share of the usual one
+GROWTH_SPREAD_A_DAY = 0.0006  # [J] a max moves by about 0.4 % a week
+USUAL_AT_REPS = 6  # [J] the usual relation's slope is read between a single and so many
 SLOPES = (0.012, 0.065)  # [J] per repetition; outside, the marks contradict each other (Epley is 0.033)
 
 
@@ -68,21 +72,34 @@ class OwnRelation:
         return load_kg * self.ratio(reps)
 
 
-def own_relation(marks: Sequence[Mark], day: date, *, least_marks: int, within_days: int) -> OwnRelation | None:
+def own_relation(
+    marks: Sequence[Mark], day: date, *, least_marks: int, within_days: int, usual: Relation = DEFAULT_EQUATION
+) -> OwnRelation | None:
     """Fit the athlete's own relation to the rep-maxes of the last `within_days`, or return None when there is too little.
 
-    1/load is a straight line in repetitions, so the fit is linear least squares on 1/load. Needs `least_marks` marks
-    at three or more counts of repetitions (1-10) at least four apart, and a plausible slope.
+    1/load is a straight line in repetitions and nearly one in days (the max rises between the marks), so both are fitted
+    at once by least squares; the slopes lean on the `usual` relation and on a level max by as much as the marks leave open.
+    Needs `least_marks` marks at three or more counts of repetitions (1-10) at least four apart, and a plausible slope.
     """
-    kinds = (MarkKind.ONE_RM, MarkKind.REP_MAX, MarkKind.AMRAP)
+    kinds = (MarkKind.REP_MAX, MarkKind.AMRAP)
     used = [m for m in marks if m.kind in kinds and 1 <= m.reps <= 10 and 0 <= (day - m.day).days <= within_days]
     counts = {m.reps for m in used}
     if len(used) < least_marks or len(counts) < 3 or max(counts) - min(counts) < LEAST_SPAN_REPS:
         return None
-    reps = np.array([m.reps for m in used], dtype=float) - 1
-    inverse = 1 / np.array([m.load_kg for m in used])
-    beta = float(((reps - reps.mean()) * (inverse - inverse.mean())).sum() / ((reps - reps.mean()) ** 2).sum())
-    alpha = float(inverse.mean() - beta * reps.mean())
-    if alpha <= 0 or not SLOPES[0] <= beta / alpha <= SLOPES[1]:
+    if not _is_plausible(used):
         return None
-    return OwnRelation(beta / alpha, tuple(used))
+    about_kg = float(np.mean([m.load_kg * usual.ratio(m.reps) for m in used]))
+    expected = (usual.ratio(USUAL_AT_REPS) - 1) / (USUAL_AT_REPS - 1)
+    design = np.array([[1.0, m.reps - 1.0, (m.day - day).days] for m in used]) / MARK_NOISE
+    seen = about_kg / np.array([m.load_kg for m in used]) / MARK_NOISE
+    spreads = (SLOPE_SPREAD * expected, GROWTH_SPREAD_A_DAY)
+    rows = np.vstack([design, [0, 1 / spreads[0], 0], [0, 0, 1 / spreads[1]]])
+    values = np.append(seen, [expected / spreads[0], 0.0])
+    alpha, beta, _ = np.linalg.lstsq(rows, values, rcond=None)[0]
+    return OwnRelation(float(beta / alpha), tuple(used))
+
+
+def _is_plausible(used: Sequence[Mark]) -> bool:
+    """Whether the marks by themselves lie on a line that somebody's repetitions could."""
+    beta, alpha = np.polyfit([m.reps - 1.0 for m in used], [1 / m.load_kg for m in used], 1)
+    return bool(alpha > 0 and SLOPES[0] <= beta / alpha <= SLOPES[1])

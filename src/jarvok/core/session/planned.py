@@ -13,7 +13,6 @@ from jarvok.core.loading.shorthand import parse, write
 from jarvok.core.session.blocks import STRAIGHT, BlockStyle, Grouping
 from jarvok.core.session.roles import BlockRole
 
-
 # the lines kept of past days are few different ones, read again at every look at a season
 _read = lru_cache(maxsize=4096)(parse)
 

@@ -77,7 +77,12 @@ def offers_for(athlete: TestedAthlete) -> tuple[TestOffer, ...]:
     found = [
         _offer(TestKind.TRUE_MAX, [*stops, *_true_max_stops(athlete)], "sound lifters, out of season", SAFETY),
         _offer(TestKind.TECHNICAL_SINGLE, [*stops, *_single_stops(athlete)], "a novice in a class, supervised", SAFETY),
-        _offer(TestKind.REP_MAX, stops, "most athletes, and everybody in season", "One set to the limit: spotters or safeties."),
+        _offer(
+            TestKind.REP_MAX,
+            [*stops, *_limit_stops(athlete)],
+            "most athletes, and everybody in season",
+            "One set to the limit: spotters or safeties.",
+        ),
         _offer(
             TestKind.CONSERVATIVE,
             _conservative_stops(athlete),
@@ -119,6 +124,11 @@ def _true_max_stops(athlete: TestedAthlete) -> list[str]:
     if athlete.is_returning:
         found.append("back after a break: ramp again from a reduced max first")
     return found
+
+
+def _limit_stops(athlete: TestedAthlete) -> list[str]:
+    """A set that goes to the limit."""
+    return ["under 18 without supervision noted"] if is_minor(athlete.age) and not athlete.supervised else []
 
 
 def _single_stops(athlete: TestedAthlete) -> list[str]:

@@ -6,6 +6,7 @@ import { api, need, problemOf, type Problem, type Schemas } from "../../api/clie
 import { useAthlete, usePlanChange } from "../../api/hooks";
 import { dayMonth, dayYear, hour, kg, toGo } from "../../parts/dates";
 import { Margin, type MarginNote } from "../../parts/Margin";
+import { RiseAnswers } from "../../parts/RiseAnswers";
 import { Empty, Failed, Loading, Trouble } from "../../parts/states";
 import { Working } from "../../parts/Working";
 import { AthleteTabs } from "./AthleteTabs";
@@ -113,30 +114,14 @@ export function AthleteScreen() {
 }
 
 function Side({ athlete: a }: { athlete: Athlete }) {
-  const decide = usePlanChange((body: Schemas["Decide"]) =>
-    need(api.POST("/api/athletes/{athlete_id}/max-decisions", { params: { path: { athlete_id: a.id } }, body })),
-  );
   const notes: MarginNote[] = a.lifts
     .filter((l) => l.proposal)
     .map((l) => ({
       id: `rise-${l.exercise_id}`,
       decision: true,
       title: `${l.exercise}: ${l.proposal?.from_kg.toFixed(0)} to ${l.proposal?.to_kg.toFixed(0)} kg?`,
-      text: `The marks of ${dayMonth(l.proposal?.day ?? "")} say so. Very fast progress, a held-back test, or a typing error.`,
-      action: (
-        <div className="d-flex gap-3">
-          {[true, false].map((accepted) => (
-            <button
-              key={String(accepted)}
-              type="button"
-              className="btn btn-link p-0 fw-semibold"
-              onClick={() => decide.mutate({ exercise_id: l.exercise_id, day: l.proposal?.day ?? "", accepted })}
-            >
-              {accepted ? "Take it" : "Leave those marks out"}
-            </button>
-          ))}
-        </div>
-      ),
+      text: "",
+      action: l.proposal && <RiseAnswers rise={l.proposal} />,
     }));
   for (const r of a.restrictions) {
     notes.push({
@@ -150,7 +135,6 @@ function Side({ athlete: a }: { athlete: Athlete }) {
   return (
     <div>
       <Margin notes={notes} />
-      {decide.isError && <Trouble problem={problemOf(decide.error)} />}
       <h2 className="mt-3">Practice</h2>
       {a.practices.length === 0 && <p className="soft">No practice is recorded.</p>}
       <ul className="list-unstyled small">

@@ -3,6 +3,7 @@ import { Link, useParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useReview } from "../../api/hooks";
 import { kg, longDay, shortDay, toGo } from "../../parts/dates";
+import { RiseAnswers } from "../../parts/RiseAnswers";
 import { Failed, Loading } from "../../parts/states";
 import { Working } from "../../parts/Working";
 
@@ -111,9 +112,12 @@ function Estimates({ review }: { review: Review }) {
                 ) : (
                   <span className="soft">{l.velocity_missing.join("; ")}</span>
                 )}
-                {l.proposal_kg !== null && (
-                  <div className="clay">
-                    A rise to {l.proposal_kg} kg waits for you: <Link to={`/athletes/${review.athlete_id}`}>decide</Link>
+                {l.proposal && (
+                  <div className="note asks mt-1">
+                    <b>
+                      {l.proposal.from_kg.toFixed(0)} to {l.proposal.to_kg.toFixed(0)} kg?
+                    </b>
+                    <RiseAnswers rise={l.proposal} />
                   </div>
                 )}
               </td>

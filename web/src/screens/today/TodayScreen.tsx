@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useToday } from "../../api/hooks";
 import { dated, longDay, shortDay } from "../../parts/dates";
+import { RiseAnswers } from "../../parts/RiseAnswers";
 import { Empty, Failed, Loading } from "../../parts/states";
 
 type Session = Schemas["TodaySession"];
@@ -48,7 +49,7 @@ export function TodayScreen() {
           {decisions.map((d) => (
             <div key={`${d.kind}${d.athlete_id}${d.title}`} className="note asks">
               <b>{d.athlete_name}.</b> {d.title}
-              {d.title.endsWith("?") ? "" : "."} {d.text}{" "}
+              {d.title.endsWith("?") ? "" : "."} {d.rise ? <RiseAnswers rise={d.rise} /> : d.text}
               <div className="mt-1">
                 <Link to={d.kind === "season" ? `/athletes/${d.athlete_id}/season` : `/athletes/${d.athlete_id}`}>
                   {d.kind === "season" ? "Build the season" : "Look at the marks"}

@@ -8,6 +8,7 @@ from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from jarvok.app import clock
+from jarvok.app.api.athletes.rises import rise_out
 from jarvok.app.api.athletes.shapes import (
     AddedOut,
     AthleteNoteOut,
@@ -29,7 +30,6 @@ from jarvok.app.api.athletes.shapes import (
     PracticeOut,
     ProfileOut,
     ProfilePoint,
-    ProposalOut,
     RestrictionOut,
     SessionRow,
     SquadOut,
@@ -52,7 +52,8 @@ from jarvok.core.experience import ADULT_AGE, is_minor, is_novice
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.marks.mark import KIND_NAMES, MarkKind
 from jarvok.core.marks.performance import LIMITS, NEEDED, WORDS, read
-from jarvok.core.marks.working_max import CurrentMax, maxes_from_marks
+from jarvok.core.marks.readings import maxes_from_marks
+from jarvok.core.marks.working_max import CurrentMax
 from jarvok.core.velocity.profile import Profile
 
 router = Router(tags=["athletes"])
@@ -174,14 +175,13 @@ def _profile_out(book: LiftBook, athlete_id: int, lift_id: str) -> ProfileOut | 
 
 def _lift_out(book: LiftBook, athlete_id: int, lift_id: str, current: CurrentMax) -> LiftOut:
     points, line = _trend(book, athlete_id, lift_id)
-    waiting = current.proposal
     return LiftOut(
         exercise_id=lift_id,
         exercise=exercise(lift_id).name,
         max_kg=round(current.value_kg, 1),
         error_kg=round(current.error_kg, 1),
         working=working_out(current.working),
-        proposal=ProposalOut(from_kg=waiting.from_kg, to_kg=waiting.to_kg, day=waiting.day) if waiting else None,
+        proposal=rise_out(book, athlete_id, lift_id),
         trend=points,
         line=line,
         profile=_profile_out(book, athlete_id, lift_id),
@@ -357,5 +357,5 @@ def withdraw_mark(request: HttpRequest, mark_id: int) -> AthleteOut:
 @router.post("/athletes/{int:athlete_id}/max-decisions", response={200: AthleteOut, **ERRORS})
 def decide_rise(request: HttpRequest, athlete_id: int, payload: Decide) -> AthleteOut:
     athlete = get_object_or_404(Athlete, pk=athlete_id)
-    decide.run(who_of(request), athlete, payload.exercise_id, payload.day, payload.accepted)
+    decide.run(who_of(request), athlete, payload.exercise_id, payload.evidence, payload.answer, payload.ask_again_on)
     return read_athlete(request, athlete_id)

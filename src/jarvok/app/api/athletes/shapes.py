@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 
+from jarvok.app.api.athletes.rises import RiseOut
 from jarvok.app.schema import Schema
 from jarvok.app.shapes import WorkingOut
 from jarvok.core.marks.mark import MarkKind
@@ -78,12 +79,6 @@ class LinePoint(Schema):
     error_kg: float
 
 
-class ProposalOut(Schema):
-    from_kg: float
-    to_kg: float
-    day: date
-
-
 class ProfilePoint(Schema):
     load_kg: float
     velocity_mps: float
@@ -115,7 +110,7 @@ class LiftOut(Schema):
     max_kg: float
     error_kg: float
     working: WorkingOut
-    proposal: ProposalOut | None
+    proposal: RiseOut | None
     trend: list[TrendPoint]
     line: list[LinePoint]
     profile: ProfileOut | None
@@ -223,8 +218,9 @@ class NewMark(Schema):
 
 class Decide(Schema):
     exercise_id: str
-    day: date
-    accepted: bool
+    evidence: str
+    answer: str
+    ask_again_on: date | None = None
 
 
 class TodaySession(Schema):
@@ -248,6 +244,7 @@ class DecisionOut(Schema):
     kind: str
     title: str
     text: str
+    rise: RiseOut | None = None
 
 
 class GoalOut(Schema):

@@ -23,7 +23,8 @@ from jarvok.core.marks.limiter import Answer, LiftFacts, limits
 from jarvok.core.marks.mark import KIND_NAMES, Mark, MarkKind
 from jarvok.core.marks.performance import DropJump, Reading, compare_sides, drop_jump, drop_series, read
 from jarvok.core.marks.ratios import Ratio, assisted_jump, ratio_rules, ratios
-from jarvok.core.marks.working_max import CurrentMax, max_from_mark
+from jarvok.core.marks.readings import max_from_mark
+from jarvok.core.marks.working_max import CurrentMax
 from jarvok.core.rules import Rules
 from jarvok.core.working import Working
 

@@ -7,6 +7,7 @@ from django.shortcuts import get_object_or_404
 from ninja import Router
 from ninja.security import django_auth
 
+from jarvok.app.api.athletes.rises import rise_out
 from jarvok.app.api.floor.shapes import (
     AdviceOut,
     AnswerAdvice,
@@ -297,6 +298,7 @@ def read_review(request: HttpRequest, session_id: int) -> ReviewOut:
         ],
         lifts=[
             LiftChangeOut(
+                exercise_id=c.exercise_id,
                 exercise=exercise(c.exercise_id).name,
                 before_kg=round(c.before.value_kg, 1) if c.before else None,
                 after_kg=round(c.after.value_kg, 1) if c.after else None,
@@ -306,7 +308,7 @@ def read_review(request: HttpRequest, session_id: int) -> ReviewOut:
                 velocity_low_kg=round(c.by_velocity.interval_kg[0], 1) if c.by_velocity and c.by_velocity.interval_kg else None,
                 velocity_high_kg=round(c.by_velocity.interval_kg[1], 1) if c.by_velocity and c.by_velocity.interval_kg else None,
                 velocity_missing=list(c.by_velocity.missing) if c.by_velocity else ["no velocities were measured"],
-                proposal_kg=round(c.after.proposal.to_kg, 1) if c.after and c.after.proposal else None,
+                proposal=rise_out(found.book, session.athlete_id, c.exercise_id),
             )
             for c in found.lifts
         ],

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import Literal
 
+from jarvok.app.api.athletes.rises import RiseOut
 from jarvok.app.schema import Schema
 from jarvok.app.shapes import WorkingOut
 
@@ -187,6 +188,7 @@ class ReviewLineOut(Schema):
 
 
 class LiftChangeOut(Schema):
+    exercise_id: str
     exercise: str
     before_kg: float | None
     after_kg: float | None
@@ -196,7 +198,7 @@ class LiftChangeOut(Schema):
     velocity_low_kg: float | None
     velocity_high_kg: float | None
     velocity_missing: list[str]
-    proposal_kg: float | None
+    proposal: RiseOut | None
 
 
 class NextLoadOut(Schema):

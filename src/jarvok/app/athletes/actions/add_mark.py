@@ -35,9 +35,9 @@ def run(who: Who, athlete: Athlete, typed: TypedMark, replaces: MarkRecord | Non
     if replaces is not None and replaces.withdrawn_at is not None:
         raise Conflict("This mark has been withdrawn already.")
     check_fit(lift, kind)
-    check_minor(athlete, kind, typed.day)
     measures = check_measures(kind, typed.measures)
     load_kg, reps, rir, sets = checked_load(typed) if kind in LOADED else (0.0, 1, 0.0, 1)
+    check_minor(athlete, kind, typed.day, reps, rir)
     if kind in EVIDENCE and not typed.side:
         ask_when_improbable(athlete, typed, load_kg, reps, rir, replaces)
     with acting(who, "add_mark", f"{lift.name} {'corrected' if replaces else 'added'}", athlete=athlete):

@@ -207,12 +207,17 @@ class TestAttempt(Fact):
 
 
 class MaxDecision(Fact):
-    """What the coach said of a proposed rise of a max: from the marks of `day`, accepted or left out."""
+    """What the coach said of a proposed rise of a max by its `evidence` (such as `set:40`) of a day.
+
+    Accepted, left out, or, with `ask_again_on`, put off until then. Written anew, the last word counts.
+    """
 
     athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="max_decisions")
     exercise_id = models.CharField(max_length=40)
     day = models.DateField()
+    evidence = models.CharField(max_length=40, blank=True)
     accepted = models.BooleanField()
+    ask_again_on = models.DateField(null=True)
     decided_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:

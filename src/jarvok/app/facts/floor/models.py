@@ -72,6 +72,7 @@ class SetRecord(Fact):
     # where a set has two sides; `reps` is then the fewer of both
     left_reps = models.PositiveSmallIntegerField(null=True)
     right_reps = models.PositiveSmallIntegerField(null=True)
+    is_all_out = models.BooleanField(default=False)  # as many as possible: nothing in reserve without anybody saying so
     trouble = models.CharField(max_length=20, blank=True)
     note = models.CharField(max_length=200, blank=True)
     done_at = models.DateTimeField()

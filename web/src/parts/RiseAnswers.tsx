@@ -1,0 +1,62 @@
+import { useState } from "react";
+
+import { api, need, problemOf, type Schemas } from "../api/client";
+import { usePlanChange } from "../api/hooks";
+import { dayMonth } from "./dates";
+import { Trouble } from "./states";
+
+/** A rise of a max that waits: what says so, what it may be, and the three answers. */
+export function RiseAnswers({ rise }: { rise: Schemas["RiseOut"] }) {
+  const [on, setOn] = useState(rise.ask_again_on);
+  const params = { path: { athlete_id: rise.athlete_id } };
+  const decide = usePlanChange((answer: "accept" | "refuse" | "later") =>
+    need(
+      api.POST("/api/athletes/{athlete_id}/max-decisions", {
+        params,
+        body: { exercise_id: rise.exercise_id, evidence: rise.evidence, answer, ask_again_on: answer === "later" ? on : null },
+      }),
+    ),
+  );
+  return (
+    <div className="small">
+      <p className="mb-1">
+        {rise.words} says {rise.says_kg.toFixed(0)} kg. {rise.why_asked} With it the max is {rise.to_kg.toFixed(1)} kg.
+        {rise.put_off_to && ` Asked again on ${dayMonth(rise.put_off_to)}.`}
+      </p>
+      <ul className="mb-1 ps-3">
+        {rise.readings.map((words) => (
+          <li key={words}>{words}</li>
+        ))}
+      </ul>
+      <div className="d-flex flex-wrap gap-2 align-items-center">
+        <button type="button" className="btn btn-plain btn-sm" onClick={() => decide.mutate("accept")} disabled={decide.isPending}>
+          Accept it
+        </button>
+        <button type="button" className="btn btn-plain btn-sm" onClick={() => decide.mutate("refuse")} disabled={decide.isPending}>
+          Refuse it
+        </button>
+        <form
+          className="d-flex gap-1 align-items-center"
+          onSubmit={(e) => {
+            e.preventDefault();
+            decide.mutate("later");
+          }}
+        >
+          <button type="submit" className="btn btn-plain btn-sm text-nowrap" disabled={decide.isPending}>
+            Ask again on
+          </button>
+          <input
+            type="date"
+            className="form-control form-control-sm"
+            aria-label={`Ask again on: ${rise.exercise}`}
+            value={on}
+            max={rise.ask_again_last}
+            required
+            onChange={(e) => setOn(e.target.value)}
+          />
+        </form>
+      </div>
+      {decide.isError && <Trouble problem={problemOf(decide.error)} />}
+    </div>
+  );
+}
