@@ -24,7 +24,8 @@ RPE_ROWS = {
 @pytest.mark.parametrize(("rpe", "rir"), RPE_ROWS.items())
 def test_rpe_row(rpe: float, rir: tuple[float, float]) -> None:
     assert RIR_BY_RPE[rpe] == rir
-    assert rir_for_rpe(rpe) == sum(rir) / 2
+    assert rir_for_rpe(rpe) == (sum(rir) / 2 if rpe >= 7 else 10 - rpe)
+    assert rir[0] <= rir_for_rpe(rpe) <= rir[1]
 
 
 def test_an_rpe_off_the_scale_is_refused() -> None:

@@ -123,13 +123,24 @@ class TestLoadsAndTheFloor:
         two, three = (
             resolve(parse("3 × 8, 2-for-2"), replace(state(load__two_for_two_reps=n), history=past))[0].load_kg for n in (2, 3)
         )
-        assert (two, three) == (65.0, 60.0)
+        assert (two, three) == (62.5, 60.0)
 
-    @pytest.mark.parametrize(("changed", "load_kg"), [({}, 105.0), ({"floor__step_up_pct": 2}, 102.5)])
+    @pytest.mark.parametrize(("changed", "load_kg"), [
+        ({}, 105.0), ({"floor__step_up_pct": 3}, 102.5), ({"floor__step_up_pct": 2}, 100.0),
+    ])  # fmt: skip
     def test_the_largest_step_up(self, changed, load_kg: float) -> None:
         planned = resolve(parse("4 × 5, 1 in reserve"), state())[0]
         advice = what_next(planned, [DoneSet(100, 5, rir=4, planned_reps=5)], 3, state(**changed))
         assert advice.load_kg == load_kg
+
+    def test_a_beginners_count_raises_by_one_step_and_lowers_freely(self) -> None:
+        planned = resolve(parse("4 × 5, 2 in reserve"), state())[0]
+        beginner = replace(state(), counts_reserve=False)
+        up = what_next(planned, [DoneSet(100, 5, rir=5, planned_reps=5)], 3, beginner)
+        assert (up.load_kg, what_next(planned, [DoneSet(100, 5, rir=5, planned_reps=5)], 3, state()).load_kg) == (102.5, 105.0)
+        assert "one step at most" in up.working.rule
+        down = what_next(planned, [DoneSet(100, 5, rir=0, planned_reps=5)], 3, beginner)
+        assert down.load_kg == 95.0
 
     def test_the_drop_that_ends_a_lift(self) -> None:
         planned = resolve(parse("4 × 3 @ 80 %"), state())[0]

@@ -360,6 +360,7 @@ class LiftBook:
             history=self.history(athlete_id, exercise_id),
             today=self.today(athlete_id, lift_id),
             training_age_years=athlete.training_age_years,
+            counts_reserve=not is_novice(self._lifting_years(athlete_id), self.rules),
             pulls=pulls_of(athlete.kit),
             return_pct=self._return_pct(athlete_id),
         )

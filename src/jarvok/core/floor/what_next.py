@@ -17,7 +17,7 @@ from jarvok.core.loading.state import LiftState
 from jarvok.core.loading.tables import apre_protocols
 from jarvok.core.marks.effort import SOURCE as EFFORT_SOURCE
 from jarvok.core.quantities.mass import format_kg
-from jarvok.core.quantities.plates import build
+from jarvok.core.quantities.plates import build, build_within
 from jarvok.core.velocity.profile import general_slope_mps_per_kg
 from jarvok.core.velocity.zones import LOSS_SOURCE, velocity_loss_pct
 from jarvok.core.working import COMMON_PRACTICE, Input, Source, Working
@@ -215,7 +215,7 @@ def _change(
     low, high = last.load_kg * (1 - down / 100), last.load_kg * (1 + up / 100)
     bounded = min(max(wanted_kg, low), high)
     implement = state.implement or implement_for(state.exercise)
-    load = build(round(bounded, 2), implement).load_kg if implement else round(bounded, 1)
+    load = build_within(round(bounded, 2), implement, low, high, last.load_kg).load_kg if implement else round(bounded, 1)
     if load == last.load_kg:
         return _same(load, why, rule, source, inputs)
     move = Move.UP if load > last.load_kg else Move.DOWN
@@ -301,15 +301,25 @@ def _by_reserve(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState)
         last.load_kg * state.equation.ratio(last.reps + last.rir) / state.equation.ratio(min(MOST_REPS, planned.reps + aimed))
     )
     word = "more" if last.rir > aimed else "less"
+    rule = f"corrected by the difference in reserve ({state.equation.name})"
+    if wanted > last.load_kg and not state.counts_reserve:
+        wanted = min(wanted, _one_step_up(last.load_kg, state))
+        rule += "; in the first year of lifting up by one step at most"
     return _change(
         last,
         wanted,
         state,
         f"{last.rir:g} in reserve, {word} than planned.",
-        f"corrected by the difference in reserve ({state.equation.name})",
+        rule,
         EFFORT_SOURCE,
         inputs,
     )
+
+
+def _one_step_up(load_kg: float, state: LiftState) -> float:
+    implement = state.implement or implement_for(state.exercise)
+    above_kg = build(load_kg, implement).above_kg if implement is not None else None
+    return above_kg if above_kg is not None else load_kg
 
 
 def _by_loss(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState) -> Advice | None:

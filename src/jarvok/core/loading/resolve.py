@@ -16,7 +16,7 @@ from jarvok.core.loading.prescription import Prescription, SetGroup
 from jarvok.core.loading.rule import LoadRule, Target
 from jarvok.core.loading.state import Ask, LiftState, Offer
 from jarvok.core.quantities.mass import format_kg
-from jarvok.core.quantities.plates import Barbell, BuiltLoad, Implement, build
+from jarvok.core.quantities.plates import Barbell, BuiltLoad, Implement, build, build_within
 from jarvok.core.working import COMMON_PRACTICE, Input, Working
 
 CLOSE_KG = 0.05  # [J] a wanted load this near to a buildable one needs no word
@@ -106,7 +106,7 @@ def _resolve_set(
     with_others: bool,
 ) -> ResolvedSet:
     offer = _offer(rule, ask_of(group, position, total), state)
-    built = build(round(offer.load_kg, 2), state.implement) if offer.load_kg is not None and state.implement else None
+    built = _built(offer, state)
     load_kg = built.load_kg if built is not None else offer.load_kg
     target = rule.target(state) if rule is not None else Target()
     working = None
@@ -136,6 +136,16 @@ def _resolve_set(
         top_kg=None if offer.top_kg is None else offer.top_kg + shift,
         unit=state.implement.unit if isinstance(state.implement, Barbell) else "kg",
     )
+
+
+def _built(offer: Offer, state: LiftState) -> BuiltLoad | None:
+    if offer.load_kg is None or state.implement is None:
+        return None
+    wanted_kg = round(offer.load_kg, 2)
+    if offer.within_kg is None:
+        return build(wanted_kg, state.implement)
+    low, high = offer.within_kg
+    return build_within(wanted_kg, state.implement, low, high, (low + high) / 2)
 
 
 def _working(offer: Offer, built: BuiltLoad | None, load_kg: float | None, others: tuple[Input, ...]) -> Working:

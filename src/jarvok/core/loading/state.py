@@ -25,7 +25,8 @@ class LiftState:
     `related_max_from` names the lift a max was inferred from, when it is not the exercise's own; `history` holds the
     past sessions of the lift, newest last; `today` the max of the day from its velocities; `own_relation` the
     athlete's own repetitions relation; `pulls` the bands and chains measured in the room;
-    `return_pct` the share of the max to plan from after a long break. Masses in kg, ages in years.
+    `return_pct` the share of the max to plan from after a long break; `counts_reserve` whether the athlete's count of
+    repetitions in reserve is one to go by. Masses in kg, ages in years.
     """
 
     exercise: Exercise
@@ -41,6 +42,7 @@ class LiftState:
     training_age_years: float | None = None
     pulls: tuple[MeasuredPull, ...] = ()
     return_pct: float = 100.0
+    counts_reserve: bool = True
 
     @cached_property
     def equation(self) -> Relation:
@@ -96,7 +98,8 @@ class Ask(NamedTuple):
 class Offer(NamedTuple):
     """What a method would put on the bar before rounding, in kg, and why; no load when something is missing.
 
-    `bottom_kg` and `top_kg` are the loads at both ends of the movement where bands or chains are on.
+    `bottom_kg` and `top_kg` are the loads at both ends of the movement where bands or chains are on; `within_kg` are the
+    lowest and highest load that rounding to what can be built may lead to.
     """
 
     load_kg: float | None
@@ -108,3 +111,4 @@ class Offer(NamedTuple):
     caution: str = ""
     bottom_kg: float | None = None
     top_kg: float | None = None
+    within_kg: tuple[float, float] | None = None

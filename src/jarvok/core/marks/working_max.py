@@ -18,6 +18,10 @@ from jarvok.core.marks.sweep import DAYS_A_WEEK, Decision, Estimate, Said, Sweep
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import Input, Source, Working
 
+BEGINNER = (
+    "in the first year of lifting reps in reserve say nothing of the max until they are checked by sets to failure; "
+    "they may lower the next load, or raise it by one step"
+)
 ASKED_DAYS = 42  # [J] marks of the weeks since have spoken by then
 NO_PAUSES: tuple[tuple[date, date], ...] = ()
 
@@ -190,6 +194,6 @@ def _working(now: Estimate, evidence: tuple[Evidence, ...], sweep: Sweep, propos
         inputs=tuple(inputs),
         rounding="not rounded; shown to 0.1 kg",
         others=others,
-        missing=("reps in reserve are recorded but move nothing in the first year of lifting",) if sweep.novice else (),
+        missing=(BEGINNER,) if sweep.novice else (),
         caution=caution,
     )

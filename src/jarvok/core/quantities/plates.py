@@ -75,6 +75,22 @@ def _buildable(bell: Barbell) -> tuple[tuple[int, ...], tuple[tuple[float, ...],
 
 
 @lru_cache(maxsize=8192)
+def build_within(wanted_kg: float, implement: Implement, least_kg: float, most_kg: float, else_kg: float) -> BuiltLoad:
+    """Return the load nearest to `wanted_kg` that can be built and lies within both limits; none does: that of `else_kg`."""
+    if lightest(implement) <= most_kg:
+        built = build(wanted_kg, implement, cap_kg=most_kg)
+        if built.load_kg >= least_kg:
+            return built
+        if built.above_kg is not None and built.above_kg <= most_kg:
+            return build(built.above_kg, implement)
+    return build(else_kg, implement)
+
+
+def lightest(implement: Implement) -> float:
+    """Return the lightest load that can be built, in kg."""
+    return build(0.0, implement).load_kg
+
+
 def build(wanted_kg: float, implement: Implement, cap_kg: float | None = None) -> BuiltLoad:
     """Return the load nearest to `wanted_kg` that can be built, never above `cap_kg`; a tie goes to the lighter.
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from jarvok.core.loading.prescription import SetGroup
 from jarvok.core.loading.reader import Reader
@@ -25,6 +26,11 @@ class Adjustment:
     kg: float
     words: str
     asks: bool = False
+    cap_kg: float = 0.0
+
+    def within_kg(self, load_kg: float) -> tuple[float, float]:
+        """The lowest and highest load the change may lead to, rounding included."""
+        return load_kg - self.cap_kg, load_kg + self.cap_kg
 
 
 def protocol_for(reps: int) -> ApreProtocol:
@@ -48,7 +54,7 @@ def adjustment(protocol: ApreProtocol, reps: int, load_kg: float, state: LiftSta
     words = f"{reps} reps: {change:+.1f} kg" if change else f"{reps} reps: no change"
     if capped != change:
         words += f", held to {capped:+.1f} (a share of the load)"
-    return Adjustment(capped, words + (", off the table" if asks else ""), asks)
+    return Adjustment(capped, words + (", off the table" if asks else ""), asks, cap)
 
 
 def _within(row: ApreRow, reps: int) -> float:
@@ -66,18 +72,27 @@ def _last_of(protocol: ApreProtocol, state: LiftState) -> PastSession | None:
     return next((s for s in reversed(state.history) if s.text.startswith(name) and len(s.sets) >= FAILURE_SET), None)
 
 
-def working_rm(protocol: ApreProtocol, state: LiftState) -> tuple[float, tuple[Input, ...], Source] | None:
-    """Return the RM load in kg this session works with: the last session's adjusted by its last set, else from the max."""
+class WorkingRm(NamedTuple):
+    """The RM load in kg a session works with, what it came from, and the limits that rounding keeps to."""
+
+    load_kg: float
+    inputs: tuple[Input, ...]
+    source: Source
+    within_kg: tuple[float, float] | None = None
+
+
+def working_rm(protocol: ApreProtocol, state: LiftState) -> WorkingRm | None:
+    """Return the RM load this session works with: the last session's adjusted by its last set, else from the max."""
     last = _last_of(protocol, state)
     if last is not None:
         final = last.sets[ADJUSTED_SET - 1] if len(last.sets) >= ADJUSTED_SET else last.sets[FAILURE_SET - 1]
         if final.load_kg:
             change = adjustment(protocol, final.reps, final.load_kg, state)
             inputs = (Input("last session", last.words, last.ref), Input("from its last set", change.words))
-            return final.load_kg + change.kg, inputs, protocol.source
+            return WorkingRm(final.load_kg + change.kg, inputs, protocol.source, change.within_kg(final.load_kg))
     if state.max_kg is None:
         return None
-    return state.equation.load_kg(state.max_kg, protocol.rm), state.max_inputs, state.equation.source
+    return WorkingRm(state.equation.load_kg(state.max_kg, protocol.rm), state.max_inputs, state.equation.source)
 
 
 def offer(rm: int, set_number: int, state: LiftState, set_3: tuple[float, int] | None = None) -> Offer | None:
@@ -89,16 +104,19 @@ def offer(rm: int, set_number: int, state: LiftState, set_3: tuple[float, int] |
     known = working_rm(protocol, state)
     if known is None:
         return None
-    rm_kg, inputs, source = known
+    rm_kg, inputs, source, within_kg = known
     if set_number <= len(protocol.warm_sets):
         pct = protocol.warm_sets[set_number - 1][1]
         return Offer(rm_kg * pct / 100, "APRE", f"{pct:g} % of the {rm}RM, {rm_kg:.1f} kg", source, inputs)
     if set_number == FAILURE_SET or set_3 is None:
         rule = f"the {rm}RM, to failure" if set_number == FAILURE_SET else "as set 3, until its repetitions are in"
-        return Offer(rm_kg, "APRE", rule, source, inputs, caution=CAUTION)
+        return Offer(rm_kg, "APRE", rule, source, inputs, caution=CAUTION, within_kg=within_kg)
     change = adjustment(protocol, set_3[1], set_3[0], state)
     asked = ("the count is below the table: decide yourself",) if change.asks else ()
-    return Offer(set_3[0] + change.kg, "APRE", f"set 3: {change.words}", protocol.source, inputs, missing=asked, caution=CAUTION)
+    return Offer(
+        set_3[0] + change.kg, "APRE", f"set 3: {change.words}", protocol.source, inputs, missing=asked, caution=CAUTION,
+        within_kg=change.within_kg(set_3[0]),
+    )  # fmt: skip
 
 
 def groups(rm: int) -> tuple[SetGroup, ...]:

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import ceil
 
 from jarvok.core.loading.state import LiftState
 from jarvok.core.loading.tables import increments
-from jarvok.core.quantities.plates import build
+from jarvok.core.quantities.plates import build_within
 from jarvok.core.working import Source
 
 
@@ -20,10 +21,11 @@ class Step:
     caution: str = ""
 
 
-def step_up(load_kg: float, state: LiftState, wanted_kg: float | None = None) -> Step:
-    """Return the rise from `load_kg`: `wanted_kg` where the coach wrote one, else the strong end of the table's row.
+def step_up(load_kg: float, state: LiftState, wanted_kg: float | None = None, times: int = 1) -> Step:
+    """Return the rise from `load_kg`: `wanted_kg` where the coach wrote one, else within the table's row.
 
-    When the plates on hand allow no rise that small, the smallest they allow is given and said.
+    It is never more than that after rounding either. Where the plates on hand go up by more, their smallest step is taken
+    once it is earned `times` over, in as many steps as it is worth; until then there is none, and that is said.
     """
     table = increments()
     if wanted_kg is None:
@@ -37,9 +39,14 @@ def step_up(load_kg: float, state: LiftState, wanted_kg: float | None = None) ->
         step, source, words = wanted_kg, Source("fact", "as written"), f"{wanted_kg:g} kg as written"
     if state.implement is None:
         return Step(step, words, source)
-    built = build(round(load_kg + step, 2), state.implement)
+    built = build_within(round(load_kg + step, 2), state.implement, load_kg, load_kg + step, load_kg)
     if built.load_kg > load_kg:
         return Step(built.load_kg - load_kg, words, source)
     rise = (built.above_kg or load_kg) - load_kg
-    caution = f"The plates here go up by {rise:g} kg; micro-plates would allow {step:g}." if rise > step else ""
-    return Step(rise, words, source, caution)
+    if rise <= 0:
+        return Step(0.0, words, source, "This is the heaviest load here.")
+    steps = ceil(round(rise / step, 6))
+    goes_up = f"The plates here go up by {rise:g} kg, worth {steps} steps"
+    if times >= steps:
+        return Step(rise, words, source, f"{goes_up}; it was earned {times} times.")
+    return Step(0.0, words, source, f"{goes_up}: earned {times} of {steps} times. Micro-plates would do.")

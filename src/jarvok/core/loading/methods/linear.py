@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import takewhile
 
 from jarvok.core.loading.methods import reserve
 from jarvok.core.loading.methods.increments import step_up
@@ -25,10 +27,13 @@ def offer(state: LiftState, step_kg: float | None = None) -> Offer | None:
     last = state.last
     if last is None or last.top_kg is None:
         return None
-    step = step_up(last.top_kg, state, step_kg)
+    step = step_up(last.top_kg, state, step_kg, times=_times_done(state.history, last.top_kg))
     inputs = (Input("last time", last.words, last.ref),)
     if not all_done(last):
         return Offer(last.top_kg, "linear", f"{last.top_kg:g} kg again: not every repetition was there", step.source, inputs)
+    if not step.kg:
+        words = f"{last.top_kg:g} kg again: the step is not earned yet ({step.words})"
+        return Offer(last.top_kg, "linear", words, step.source, inputs, caution=step.caution)
     return Offer(
         last.top_kg + step.kg,
         "linear",
@@ -37,6 +42,11 @@ def offer(state: LiftState, step_kg: float | None = None) -> Offer | None:
         inputs,
         caution=step.caution,
     )
+
+
+def _times_done(history: Sequence[PastSession], load_kg: float) -> int:
+    """How many of the last sessions in a row were done in full at a load."""
+    return len(list(takewhile(lambda s: s.top_kg == load_kg and all_done(s), reversed(history))))
 
 
 @dataclass(frozen=True)

@@ -33,7 +33,7 @@ def offer(low_reps: int, high_reps: int, state: LiftState) -> Offer | None:
         reps, load = last.sets[-1].reps, last.top_kg
         inputs = (Input("last time", last.words, last.ref),)
         if reps > high_reps:
-            step = step_up(load, state)
+            step = step_up(load, state, times=reps - high_reps)
             return Offer(load + step.kg, "RM zone", f"{reps} were over {zone}: up {step.kg:g} kg", step.source, inputs,
                          caution=CAUTION)  # fmt: skip
         if reps < low_reps:

@@ -21,16 +21,18 @@ def offer(goal_reps: int, state: LiftState) -> Offer | None:
     if last is None or last.top_kg is None:
         return None
     over = int(state.rules["load.two_for_two_reps"])
-    recent = [s for s in state.history if s.top_kg == last.top_kg][-SESSIONS:]
-    beaten = [s.sets[-1].reps >= goal_reps + over for s in recent]
-    step = step_up(last.top_kg, state)
+    recent = state.history[-SESSIONS:]  # in a row: one between them at another load begins the count anew
+    is_alike = len(recent) == SESSIONS and all(s.top_kg == last.top_kg for s in recent)
+    beaten = [s.sets[-1].reps >= goal_reps + over and not s.sets[-1].form_broke for s in recent]
+    times = min(s.sets[-1].reps - goal_reps for s in recent) // over
+    step = step_up(last.top_kg, state, times=max(1, times))
     inputs = tuple(Input("session", s.words, s.ref) for s in recent)
-    if len(recent) == SESSIONS and all(beaten):
+    if is_alike and all(beaten) and step.kg:
         words = f"last set {over} or more over {goal_reps} in two sessions: {last.top_kg:g} + {step.kg:g} kg ({step.words})"
         return Offer(last.top_kg + step.kg, "2-for-2", words, step.source, inputs, caution=step.caution)
-    counts = " and ".join(str(s.sets[-1].reps) for s in recent)
-    words = f"{last.top_kg:g} kg again: last sets of {counts}; {goal_reps + over} in two sessions in a row raise it"
-    return Offer(last.top_kg, "2-for-2", words, step.source, inputs)
+    counts = " and ".join(f"{s.sets[-1].reps} at {s.top_kg:g} kg" for s in recent)
+    words = f"{last.top_kg:g} kg again: last sets of {counts}; {goal_reps + over} in two sessions in a row at one load raise it"
+    return Offer(last.top_kg, "2-for-2", words, step.source, inputs, caution=step.caution if is_alike and all(beaten) else "")
 
 
 @dataclass(frozen=True)
