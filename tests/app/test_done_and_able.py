@@ -121,3 +121,37 @@ def test_an_earlier_decision_of_a_day_is_about_what_was_typed_on_it(coach, athle
     athlete.max_decisions.create(exercise_id="bench_press", day=mark.day, accepted=True)
     book = LiftBook([athlete], date(2026, 11, 24))
     assert [(d.ref, d.accepted) for d in book.decisions[athlete.pk, "bench_press"]] == [(f"mark:{mark.pk}", True)]
+
+
+class TestASlipOfTheHand:
+    """140 kg for a bench press of 67: asked once, kept when confirmed, and said in the margin as what it is."""
+
+    def write(self, coach, athlete, text: str, **more: Any) -> Any:
+        week = coach.get(f"athletes/{athlete.pk}/week")["week"]
+        sheet, line = next(
+            (d["sheet"], x) for d in week["days"] if d["sheet"] for x in d["sheet"]["lines"] if x["exercise_id"] == "bench_press"
+        )
+        path = f"athletes/{athlete.pk}/sessions/{sheet['day']}/{sheet['key']}/lines/{line['id']}"
+        return coach.send("PUT", path, {"text": text, **more})
+
+    @pytest.mark.parametrize(("text", "asks"), [
+        ("3x5 @ 140 kg", True), ("3x5 @ 85 kg", True), ("3x5 @ 82.5 kg", False), ("3x5 @ 60/70/140 kg", True),
+        ("5x5 +2.5kg", False), ("3x5 @ 308 lb", True),
+    ])  # fmt: skip
+    def test_a_load_far_over_the_max_is_asked_about_once(self, coach, athlete, season, text: str, asks: bool) -> None:
+        answer = self.write(coach, athlete, text)
+        assert (answer.status_code == 428) is asks
+        if asks:
+            assert "a slip of the hand?" in answer.json()["title"]
+            assert self.write(coach, athlete, text, confirm=True).status_code == 200
+
+    def test_what_is_kept_is_called_a_slip_and_not_near_the_limit(self, coach, athlete, season) -> None:
+        sheet = self.write(coach, athlete, "3x5 @ 140 kg", confirm=True).json()
+        slips = [f for f in sheet["flags"] if f["check_id"] == "typing-error"]
+        assert [f["title"] for f in slips] == ["209 % of the max."]
+        assert not [f for f in sheet["flags"] if f["check_id"] == "max-safety" and f["slot"] == slips[0]["slot"]]
+
+    def test_the_exercises_name_may_stand_in_front(self, coach, athlete, season) -> None:
+        answer = self.write(coach, athlete, "Bench press 5x5 80%")
+        assert answer.status_code == 200
+        assert any(x["text"] == "5 × 5 @ 80 %" for x in answer.json()["lines"])

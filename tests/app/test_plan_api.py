@@ -130,7 +130,7 @@ class TestWeekAndSession:
         path = f"athletes/{athlete.pk}/sessions/{sheet['day']}/A/lines/A1"
         response = coach.send("PUT", path, {"text": "4x3 82"})
         assert response.status_code == 422
-        assert (response.json()["position"], response.json()["suggestion"]) == (4, "4x3 @ 82 %")
+        assert (response.json()["position"], response.json()["suggestion"]) == (4, "")
         assert LineEdit.objects.count() == 0
 
     def test_a_session_moves_within_its_week_with_its_edits(self, coach, athlete, sheet) -> None:

@@ -6004,6 +6004,11 @@ export interface components {
         NewText: {
             /** Text */
             text: string;
+            /**
+             * Confirm
+             * @default false
+             */
+            confirm: boolean;
         };
         /**
          * Step

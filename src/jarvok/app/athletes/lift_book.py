@@ -27,6 +27,7 @@ from jarvok.core.marks.sweep import Decision, own_relation_of
 from jarvok.core.marks.working_max import CurrentMax, Proposal, TrendPoint, current_max, max_trend
 from jarvok.core.rules import Rules
 from jarvok.core.season.calendar import SpanKind
+from jarvok.core.season.exposures import Event
 from jarvok.core.season.missed import return_pct
 from jarvok.core.season.model import Rank
 from jarvok.core.velocity.daily_max import DailyMax, daily_max, velocity_mark
@@ -79,6 +80,7 @@ class LiftBook:
         self.velocities_since = day - timedelta(days=max(fresh, history_days if history_days > EVIDENCE_DAYS else 0))
         self.marks: dict[tuple[int, str], list[Mark]] = defaultdict(list)
         self.decisions: dict[tuple[int, str], list[Decision]] = defaultdict(list)
+        self._contests: dict[tuple[int, str], tuple[date, str, float]] = {}
         self.put_off: dict[tuple[int, str, str], date] = {}
         self.pauses: dict[int, list[tuple[date, date]]] = defaultdict(list)
         self.points: dict[tuple[int, str], list[LoadVelocity]] = defaultdict(list)
@@ -94,7 +96,7 @@ class LiftBook:
         self._read_marks(ids, without_mark)
         self._read_sets(ids, since)
         self._read_decisions(ids)
-        self._read_pauses(ids)
+        self._read_calendar(ids)
         self._read_velocities(ids, self.velocities_since)
 
     def _read_marks(self, ids: list[int], without: int | None) -> None:
@@ -133,8 +135,8 @@ class LiftBook:
             else:
                 self.put_off[athlete_id, exercise_id, ref] = d.ask_again_on
 
-    def _read_pauses(self, ids: list[int]) -> None:
-        """Days away or ill, and the days before main competitions: no max grows over them."""
+    def _read_calendar(self, ids: list[int]) -> None:
+        """Days away or ill, and the days before main competitions: no max grows over them; and what contests ask for."""
         squads = {a.squad_id for a in self.athletes.values()}
         mine = Q(athlete_id__in=ids) | Q(squad_id__in=squads)
         since = self.day - timedelta(days=EVIDENCE_DAYS)
@@ -147,6 +149,11 @@ class LiftBook:
         for c in entered:
             if c.rank == Rank.MAIN and since <= c.day <= self.day + TAPER:
                 self.pauses[c.athlete_id].append((c.day - TAPER, c.day))
+            for event in (Event.from_raw(e) for e in c.events) if c.day >= self.day else ():
+                load_kg = event.load_for(c.division)
+                key = (c.athlete_id, event.exercise_id)
+                if load_kg and event.exercise_id and (key not in self._contests or c.day < self._contests[key][0]):
+                    self._contests[key] = (c.day, c.name, load_kg)
 
     def _read_sets(self, ids: list[int], since: date) -> None:
         rows = (
@@ -360,6 +367,7 @@ class LiftBook:
             history=self.history(athlete_id, exercise_id),
             today=self.today(athlete_id, lift_id),
             training_age_years=athlete.training_age_years,
+            contest=contest[1:] if (contest := self._contests.get((athlete_id, exercise_id))) is not None else None,
             counts_reserve=not is_novice(self._lifting_years(athlete_id), self.rules),
             pulls=pulls_of(athlete.kit),
             return_pct=self._return_pct(athlete_id),

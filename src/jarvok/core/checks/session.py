@@ -34,6 +34,7 @@ HEAVY_ATHLETE_KG, LOW_BOX_CM = 100.0, 46  # Haff & Triplett 2016, quoted from me
 SHORT_CONDITIONING_MIN = 10
 LEAST_JUMP_REST_S = 60  # [J] below it a short set of jumps is clearly hurried
 HEAVY_SHARE = 0.85  # [C]
+TYPING_ERROR_SHARE = 1.25  # [J] no lift is done at so much of its own max
 LIMIT_SHARE = 0.97  # [J] from here a lift is a limit lift
 SEVERAL_SETS = 3  # [J] so many sets make a line count as work
 FEW_SETS = 4  # [J] what a fix leaves of too many sets
@@ -287,6 +288,12 @@ def max_effort_safety(view: SessionView) -> Iterator[Flag]:
     for line in view.lines:
         limit = line.is_max_effort or (line.is_to_failure and line.exercise.is_loaded) or (line.share or 0) >= LIMIT_SHARE
         if not limit:
+            continue
+        if (line.share or 0) > TYPING_ERROR_SHARE:
+            title = f"{100 * (line.share or 0):.0f} % of the max."
+            yield Flag(
+                "typing-error", Severity.CAUTION, title, "Likely a slip of the hand: look at the load.", OWN, view.at(line)
+            )
             continue
         if not view.may_max:
             sets = min(FEW_SETS, line.total_sets)

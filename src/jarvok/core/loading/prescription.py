@@ -11,7 +11,8 @@ from jarvok.core.loading.rule import LoadRule
 class SetGroup:
     """Sets done alike. Exactly one of `reps`, `seconds`, `metres` says the amount; `or_more` means as many as possible.
 
-    `parts` are the repetitions of each lift of a complex; `reps` is their sum.
+    `parts` are the repetitions of each lift of a complex, `minis` those of each small set of a cluster; `reps` is their sum.
+    `sets_high` is the most where a range of sets is written; seconds `in_all` are gathered in as many holds as it takes.
     """
 
     sets: int
@@ -23,6 +24,9 @@ class SetGroup:
     per_side: bool = False
     load: LoadRule | None = None
     parts: tuple[int, ...] = ()
+    sets_high: int | None = None
+    minis: tuple[int, ...] = ()
+    in_all: bool = False
 
     @property
     def sides(self) -> int:
@@ -41,10 +45,19 @@ class SetGroup:
 
 
 @dataclass(frozen=True)
+class Drops:
+    """A last set that goes on `count` times with `pct` per cent less each time."""
+
+    count: int
+    pct: float
+
+
+@dataclass(frozen=True)
 class Prescription:
     """One line of a session: groups of sets, tempo such as `3-0-X-0`, rest in s, velocity-loss limit in per cent.
 
-    `every_s` starts a set each so many seconds; `until_miss` goes on until one is missed, the sets being the wanted number.
+    `every_s` starts a set each so many seconds; `until_miss` goes on until one is missed, the sets being the wanted number;
+    `between_reps_s` is rest between repetitions of a set; `scored_by` is what counts: "time", "rounds", or nothing.
     """
 
     groups: tuple[SetGroup, ...]
@@ -53,6 +66,9 @@ class Prescription:
     stop_loss_pct: float | None = None
     every_s: int | None = None
     until_miss: bool = False
+    between_reps_s: int | None = None
+    drops: Drops | None = None
+    scored_by: str = ""
 
     @property
     def total_sets(self) -> int:

@@ -26,7 +26,8 @@ class LiftState:
     past sessions of the lift, newest last; `today` the max of the day from its velocities; `own_relation` the
     athlete's own repetitions relation; `pulls` the bands and chains measured in the room;
     `return_pct` the share of the max to plan from after a long break; `counts_reserve` whether the athlete's count of
-    repetitions in reserve is one to go by. Masses in kg, ages in years.
+    repetitions in reserve is one to go by; `contest` names the next one that asks for a load of this exercise, with it.
+    Masses in kg, ages in years.
     """
 
     exercise: Exercise
@@ -43,6 +44,7 @@ class LiftState:
     pulls: tuple[MeasuredPull, ...] = ()
     return_pct: float = 100.0
     counts_reserve: bool = True
+    contest: tuple[str, float] | None = None
 
     @cached_property
     def equation(self) -> Relation:

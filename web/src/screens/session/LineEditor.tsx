@@ -7,11 +7,11 @@ import { type Line, type Sheet, usePlanChange } from "../../api/hooks";
 export function LineEditor({ id, sheet, line }: { id: number; sheet: Sheet; line: Line }) {
   const [draft, setDraft] = useState<string | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
-  const write = usePlanChange((text: string) =>
+  const write = usePlanChange(({ text, confirm }: { text: string; confirm: boolean }) =>
     need(
       api.PUT("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{line}", {
         params: { path: { athlete_id: id, day: sheet.day, key: sheet.key, line: line.id } },
-        body: { text },
+        body: { text, confirm },
       }),
     ),
   );
@@ -22,16 +22,20 @@ export function LineEditor({ id, sheet, line }: { id: number; sheet: Sheet; line
       setProblem(null);
       return;
     }
-    write.mutate(text, {
-      onSuccess: () => {
-        setDraft(null);
-        setProblem(null);
+    const confirm = problem?.status === 428 && text === draft;
+    write.mutate(
+      { text, confirm },
+      {
+        onSuccess: () => {
+          setDraft(null);
+          setProblem(null);
+        },
+        onError: (e) => {
+          setDraft(text);
+          setProblem(problemOf(e));
+        },
       },
-      onError: (e) => {
-        setDraft(text);
-        setProblem(problemOf(e));
-      },
-    });
+    );
   }
 
   if (draft === null) {
@@ -71,7 +75,10 @@ export function LineEditor({ id, sheet, line }: { id: number; sheet: Sheet; line
         value={draft}
         autoFocus
         disabled={write.isPending}
-        onChange={(e) => setDraft(e.target.value)}
+        onChange={(e) => {
+          setDraft(e.target.value);
+          if (problem?.status === 428) setProblem(null);
+        }}
         onKeyDown={(e) => {
           if (e.key === "Enter") save(draft);
           if (e.key === "Escape") {

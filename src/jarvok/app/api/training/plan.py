@@ -31,6 +31,7 @@ router = Router(tags=["training"])
 
 class NewText(Schema):
     text: str
+    confirm: bool = False
 
 
 class Step(Schema):
@@ -82,7 +83,7 @@ def read_sheet(request: HttpRequest, athlete_id: int, day: date, key: str) -> Sh
 @router.put("/athletes/{int:athlete_id}/sessions/{day}/{key}/lines/{line}", response={200: SheetOut, **ERRORS})
 def write_line(request: HttpRequest, athlete_id: int, day: date, key: str, line: str, payload: NewText) -> SheetOut:
     athlete = athlete_of(athlete_id)
-    write.run(who_of(request), athlete, day, key, line, payload.text)
+    write.run(who_of(request), athlete, day, key, line, payload.text, confirm=payload.confirm)
     return sheet_out(athlete, *find_sheet(read_again(athlete), day, key))
 
 

@@ -31,7 +31,7 @@ def run(who: Who, athlete: Athlete, day: date, key: str, line: str, method: str,
     if written is None:
         raise CoachError(f"{METHOD_BY_KEY[method].name} cannot load the {name} here.", where="method")
     if scope == "line":
-        write_line.run(who, athlete, day, key, line, write(written))
+        write_line.run(who, athlete, day, key, line, write(written), confirm=True)
         return
     if scope != "block":
         raise CoachError("A method is picked for a line or for a block.", where="scope", accepted="line or block")

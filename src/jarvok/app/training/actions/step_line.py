@@ -15,4 +15,4 @@ from jarvok.core.loading.shorthand import write
 def run(who: Who, athlete: Athlete, day: date, key: str, line: str, what: str, by: int) -> None:
     """Change a line by one step, in the terms it is written in."""
     _, sheet = find_sheet(athlete, day, key)
-    write_line.run(who, athlete, day, key, line, write(adjust(line_of(sheet, line).prescription, what, by)))
+    write_line.run(who, athlete, day, key, line, write(adjust(line_of(sheet, line).prescription, what, by)), confirm=True)

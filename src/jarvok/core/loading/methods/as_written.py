@@ -41,4 +41,43 @@ class FixedLoad(LoadRule):
         return replace(self, load_kg=max(LEAST_STEPPED_KG, self.load_kg + KG_STEP * by))
 
 
-RULES = (FixedLoad,)
+@dataclass(frozen=True)
+class FixedLoads(LoadRule):
+    """A load for each set as written, in kg; the last one goes on. `in_lb` remembers that they were written in pounds."""
+
+    loads_kg: tuple[float, ...]
+    in_lb: bool = False
+
+    examples = (Example("3x5 @ 100/105/110 kg", "a load for each set"),)
+    varies = True
+
+    @classmethod
+    def begins(cls, reader: Reader) -> FixedLoads | None:
+        """Read 100/105/110 kg."""
+        m = reader.take(rf"({NUMBER}(?:\s*/\s*\d+(?:[.,]\d+)?)+)\s*{MASS_UNIT}")
+        if not m:
+            return None
+        values = m.group(1).replace(" ", "").split("/")
+        return FixedLoads(tuple(check_load_kg(mass_kg(v, m.group(3))) for v in values), is_pounds(m.group(3)))
+
+    def written(self) -> str:
+        """Return the loads in the unit they were written in."""
+        said = "/".join(f"{lb_from_kg(kg):g}" if self.in_lb else format_kg(kg) for kg in self.loads_kg)
+        return f" @ {said} {'lb' if self.in_lb else 'kg'}"
+
+    def of_set(self, position: int, sets: int) -> FixedLoad:
+        """Return the load of one set."""
+        return FixedLoad(self.loads_kg[min(position, len(self.loads_kg) - 1)], self.in_lb)
+
+    def offer(self, ask: Ask, state: LiftState) -> Offer:
+        """Return the first load."""
+        return self.of_set(0, ask.sets).offer(ask, state)
+
+    def step(self, by: int) -> FixedLoads:
+        """Return each load a step on."""
+        return replace(
+            self, loads_kg=tuple(self.of_set(i, len(self.loads_kg)).step(by).load_kg for i in range(len(self.loads_kg)))
+        )
+
+
+RULES = (FixedLoads, FixedLoad)

@@ -10,7 +10,7 @@ from jarvok.core.loading.methods.percent import NO_MAX, Percent
 from jarvok.core.loading.reader import NUMBER, Reader, is_pounds, number
 from jarvok.core.loading.rule import Example, LoadRule, by_effort
 from jarvok.core.loading.state import Ask, LiftState, Offer
-from jarvok.core.quantities.mass import kg_from_lb
+from jarvok.core.quantities.mass import kg_from_lb, lb_from_kg
 
 MOST_EXTRA_PCT, MOST_EXTRA_KG = 100, 300  # [T]
 
@@ -23,6 +23,7 @@ class WithAttachment(LoadRule):
     extra: float
     extra_is_pct: bool
     attachment: Attachment
+    in_lb: bool = False
 
     examples = (
         Example("8x2 @ 50 % + 25 % bands", "bar load and what the bands add at the top; kg and chains work too"),
@@ -44,12 +45,14 @@ class WithAttachment(LoadRule):
         if not 0 < extra <= (MOST_EXTRA_PCT if unit == "%" else MOST_EXTRA_KG):
             accepted = f"Bands and chains from 1 to {MOST_EXTRA_PCT} % or up to {MOST_EXTRA_KG} kg are accepted."
             raise reader.fail(accepted, at=m.start(2))
-        return WithAttachment(start, extra, unit == "%", attachment)
+        return WithAttachment(start, extra, unit == "%", attachment, unit != "%" and is_pounds(unit))
 
     def written(self) -> str:
         """Return the bar's load and what hangs on it."""
         sign = "−" if self.attachment is Attachment.REVERSE else "+"
-        return f"{self.bar.written()} {sign} {self.extra:g} {'%' if self.extra_is_pct else 'kg'} {self.attachment}"
+        extra = lb_from_kg(self.extra) if self.in_lb else self.extra
+        unit = "%" if self.extra_is_pct else "lb" if self.in_lb else "kg"
+        return f"{self.bar.written()} {sign} {extra:g} {unit} {self.attachment}"
 
     def offer(self, ask: Ask, state: LiftState) -> Offer:
         """Return the bar's load, with the loads at both ends of the movement."""

@@ -8,10 +8,11 @@ from itertools import takewhile
 
 from jarvok.core.loading.methods import reserve
 from jarvok.core.loading.methods.increments import step_up
-from jarvok.core.loading.reader import MASS_UNIT, NUMBER, Reader, mass_kg
+from jarvok.core.loading.reader import MASS_UNIT, NUMBER, Reader, is_pounds, mass_kg
 from jarvok.core.loading.rule import Example, Intent, LoadRule, Method, no_step
 from jarvok.core.loading.state import Ask, LiftState, Offer
 from jarvok.core.marks.past import PastSession
+from jarvok.core.quantities.mass import lb_from_kg
 from jarvok.core.working import Input
 
 NO_HISTORY = "no earlier session in this lift: the first load is found by feel, or by percent"
@@ -51,13 +52,15 @@ def _times_done(history: Sequence[PastSession], load_kg: float) -> int:
 
 @dataclass(frozen=True)
 class LastPlus(LoadRule):
-    """Linear loading: last time's load plus `step_kg`, or plus the published increment."""
+    """Linear loading: last time's load plus `step_kg`, or plus the published increment; `in_lb` as it was written."""
 
     step_kg: float | None = None
+    in_lb: bool = False
 
     method = "linear"
     examples = (
         Example("3x5 @ last + 2.5 kg", "last time's load plus a step, once all of it was done"),
+        Example("5x5 +2.5 kg", "the same, shorter"),
         Example("3x5 @ last + step", "the same with the published increment"),
     )
     looks_back = True
@@ -65,14 +68,16 @@ class LastPlus(LoadRule):
     @classmethod
     def begins(cls, reader: Reader) -> LastPlus | None:
         """Read last + 2.5 kg, or last + step."""
-        m = reader.take(rf"last(?:\s+(?:load|time|week))?\s*(?:\+|plus)\s*(?:{NUMBER}\s*{MASS_UNIT}|(?:a\s+)?step\b)")
+        m = reader.take(rf"(?:last(?:\s+(?:load|time|week))?\s*)?(?:\+|plus)\s*(?:{NUMBER}\s*{MASS_UNIT}|(?:a\s+)?step\b)")
         if not m:
             return None
-        return LastPlus(mass_kg(m.group(1), m.group(2)) if m.group(1) else None)
+        return LastPlus(mass_kg(m.group(1), m.group(2)), is_pounds(m.group(2))) if m.group(1) else LastPlus()
 
     def written(self) -> str:
         """Return the step in kg, or the word."""
-        return f" @ last + {self.step_kg:g} kg" if self.step_kg is not None else " @ last + step"
+        if self.step_kg is None:
+            return " @ last + step"
+        return f" @ last + {lb_from_kg(self.step_kg):g} lb" if self.in_lb else f" @ last + {self.step_kg:g} kg"
 
     def offer(self, ask: Ask, state: LiftState) -> Offer:
         """Return last time's load and the step, else the usual reserve."""

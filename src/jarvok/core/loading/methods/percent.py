@@ -11,6 +11,7 @@ from jarvok.core.loading.state import Ask, LiftState, Offer
 from jarvok.core.working import COMMON_PRACTICE, Input, Source
 
 CAUTION = "The max moves daily; repetitions at a percentage differ by athlete."
+OF_MAX = r"(?:\s*(?:of\s+)?(?:the\s+)?(?:e?1RM|max)\b)?"
 NO_MAX = "no max in this lift: enter a tested or rep-max mark"
 NO_VELOCITIES = "no velocities yet today: four warm-up loads with the sensor say it"
 
@@ -58,7 +59,7 @@ class Percent(LoadRule):
     @classmethod
     def begins(cls, reader: Reader) -> Percent | None:
         """Read 82 %, or 75/80/85 %."""
-        m = reader.take(rf"{NUMBER}((?:\s*/\s*\d+(?:[.,]\d+)?)*)\s*(?:%|percent\b)")
+        m = reader.take(rf"{NUMBER}((?:\s*/\s*\d+(?:[.,]\d+)?)*)\s*(?:%|percent\b){OF_MAX}")
         if not m:
             return None
         values = (m.group(1) + m.group(2)).replace(" ", "").split("/")

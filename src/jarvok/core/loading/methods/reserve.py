@@ -69,10 +69,14 @@ def instead(ask: Ask, state: LiftState, missing: str) -> Offer:
 
 @dataclass(frozen=True)
 class Reserve(LoadRule):
-    """The load that leaves `rir` repetitions in reserve; `beat_last` makes last week's load the floor under it."""
+    """The load that leaves `rir` repetitions in reserve, or the middle from there to `rir_high`.
+
+    `beat_last` makes last week's load the floor under it.
+    """
 
     rir: float
     beat_last: bool = False
+    rir_high: float | None = None
 
     method = "reserve"
     examples = (
@@ -83,6 +87,13 @@ class Reserve(LoadRule):
     @classmethod
     def begins(cls, reader: Reader) -> Reserve | None:
         """Read 2 in reserve, two left, 2 RIR, RIR 2, and beat last week behind it."""
+        ends = rf"{NUMBER}\s*[-–]\s*{NUMBER}"
+        if m := reader.take(rf"(?:{ends}\s*(?:reps?\s+)?(?:in reserve|RIR|left)\b|RIR\s*{ends})"):
+            low, up = (g for g in m.groups() if g is not None)
+            value, high, at = number(low), number(up), m.start()
+            if not value < high <= MOST_WRITTEN_RIR:
+                raise reader.fail(f"A range of repetitions in reserve goes from low to high, up to {MOST_WRITTEN_RIR}.", at=at)
+            return Reserve(value, rir_high=high)
         m = reader.take(rf"(?:{NUMBER}|({'|'.join(WORDS)}))\s*(?:reps?\s+)?(?:in reserve|RIR|left)\b")
         if m:
             value, at = (number(m.group(1)) if m.group(1) else float(WORDS[m.group(2).lower()])), m.start()
@@ -98,11 +109,12 @@ class Reserve(LoadRule):
 
     def written(self) -> str:
         """Return the reserve in words."""
-        return f", {self.rir:g} in reserve" + (", beat last week" if self.beat_last else "")
+        to = f"–{self.rir_high:g}" if self.rir_high is not None else ""
+        return f", {self.rir:g}{to} in reserve" + (", beat last week" if self.beat_last else "")
 
     def offer(self, ask: Ask, state: LiftState) -> Offer:
         """Return the load that leaves the reserve, said beside last time's where it should be beaten."""
-        found = at_effort(ask, self.rir, f"{self.rir:g} in reserve", state)
+        found = at_effort(ask, self.middle, self.written().removeprefix(", ").removesuffix(", beat last week"), state)
         last = state.last
         if not self.beat_last or last is None or last.top_kg is None or found.load_kg is None:
             return found
@@ -117,11 +129,17 @@ class Reserve(LoadRule):
         if not LEAST_STEPPED_RIR <= rir <= MOST_STEPPED_RIR:
             ends = f"{LEAST_STEPPED_RIR:g} to {MOST_STEPPED_RIR:g}."
             raise CoachError("There is no step left.", where="load", accepted=ends)
-        return Reserve(rir, self.beat_last)
+        high = self.rir_high - RIR_STEP * by if self.rir_high is not None else None
+        return Reserve(rir, self.beat_last, high)
+
+    @property
+    def middle(self) -> float:
+        """The reserve, or the middle of its range."""
+        return self.rir if self.rir_high is None else (self.rir + self.rir_high) / 2
 
     def target(self, state: LiftState) -> Target:
         """Return the reserve."""
-        return Target(rir=self.rir)
+        return Target(rir=self.middle)
 
     @property
     def is_to_failure(self) -> bool:
@@ -140,9 +158,10 @@ class Reserve(LoadRule):
 
 @dataclass(frozen=True)
 class Rpe(LoadRule):
-    """The load that feels like `rpe` (5-10)."""
+    """The load that feels like `rpe` (5-10), or like the middle from there to `rpe_high`."""
 
     rpe: float
+    rpe_high: float | None = None
 
     method = "reserve"
     examples = (Example("3x5 @ RPE 8", "the load that feels like 8"),)
@@ -150,30 +169,41 @@ class Rpe(LoadRule):
     @classmethod
     def begins(cls, reader: Reader) -> Rpe | None:
         """Read RPE 8."""
-        m = reader.take(rf"RPE\s*{NUMBER}")
+        m = reader.take(rf"RPE\s*{NUMBER}(?:\s*[-–]\s*{NUMBER}(?!\s*%))?")
         if not m:
             return None
-        rpe = number(m.group(1))
-        if rpe not in RIR_BY_RPE:
-            raise reader.fail(f"RPE {rpe:g} is not on the scale of 5 to 10 (halves from 7).", at=m.start(1))
-        return Rpe(rpe)
+        for place in (1, 2):
+            if m.group(place) and number(m.group(place)) not in RIR_BY_RPE:
+                said = number(m.group(place))
+                raise reader.fail(f"RPE {said:g} is not on the scale of 5 to 10 (halves from 7).", at=m.start(place))
+        low, high = number(m.group(1)), number(m.group(2)) if m.group(2) else None
+        if high is not None and high <= low:
+            raise reader.fail("A range of effort goes from low to high.", at=m.start(2))
+        return Rpe(low, high)
 
     def written(self) -> str:
         """Return the effort."""
-        return f" @ RPE {self.rpe:g}"
+        return f" @ RPE {self.rpe:g}" + (f"–{self.rpe_high:g}" if self.rpe_high is not None else "")
 
     def offer(self, ask: Ask, state: LiftState) -> Offer:
         """Return the load of that effort by repetitions in reserve."""
-        return at_effort(ask, rir_for_rpe(self.rpe), f"RPE {self.rpe:g}", state)
+        return at_effort(ask, self.rir, self.written().removeprefix(" @ "), state)
 
     def step(self, by: int) -> Rpe:
         """Return the next effort on the scale; the ends stay."""
         scale = sorted(RIR_BY_RPE)
-        return Rpe(scale[max(0, min(len(scale) - 1, scale.index(self.rpe) + by))])
+        ends = [scale[max(0, min(len(scale) - 1, scale.index(e) + by))] for e in (self.rpe, self.rpe_high) if e is not None]
+        return Rpe(ends[0], ends[1] if len(ends) > 1 and ends[1] > ends[0] else None)
 
     def target(self, state: LiftState) -> Target:
         """Return the reserve the effort stands for."""
-        return Target(rir=rir_for_rpe(self.rpe))
+        return Target(rir=self.rir)
+
+    @property
+    def rir(self) -> float:
+        """Repetitions left at that effort, or in the middle of the range."""
+        high = self.rpe if self.rpe_high is None else self.rpe_high
+        return (rir_for_rpe(self.rpe) + rir_for_rpe(high)) / 2
 
 
 RULES = (Reserve, Rpe)

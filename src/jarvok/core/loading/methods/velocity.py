@@ -95,6 +95,9 @@ def load_at(low_mps: float, high_mps: float, peak: bool, state: LiftState) -> Of
     return own or offer_general(low_mps, high_mps, peak, state) or by_effort(*own_gap(state), "no max in this lift")
 
 
+OVER_LEAST_MPS = 0.05  # [J] so much over the least is aimed at
+
+
 @dataclass(frozen=True)
 class VelocityTarget(LoadRule):
     """The load moved at a velocity in m/s: mean of the concentric phase, or peak."""
@@ -102,14 +105,24 @@ class VelocityTarget(LoadRule):
     low_mps: float
     high_mps: float
     peak: bool = False
+    at_least: bool = False
 
     method = "velocity"
-    examples = (Example("5x2 @ 0.75-0.85 m/s", "the load that moves at this mean velocity; add “peak” for peak velocity"),)
+    examples = (
+        Example("3x3 @ ≥ 0.80 m/s", "the heaviest load that still moves so fast; “heaviest at ≥ 1.00 m/s peak” is one single"),
+        Example("5x2 @ 0.75-0.85 m/s", "the load that moves at this mean velocity; add “peak” for peak velocity"),
+    )
     carries_progress = True
 
     @classmethod
     def begins(cls, reader: Reader) -> VelocityTarget | None:
-        """Read 0.75-0.85 m/s, with peak or mean behind it."""
+        """Read 0.75-0.85 m/s or ≥ 0.80 m/s, with peak or mean behind it."""
+        m = reader.take(rf"(?:≥|>=?|at least)\s*{NUMBER}\s*m/s\s*(peak|mean)?")
+        if m is not None:
+            least = number(m.group(1))
+            if not LEAST_MPS <= least <= MOST_MPS:
+                raise reader.fail(f"Velocities from {LEAST_MPS:g} to {MOST_MPS:g} m/s are accepted.", at=m.start(1))
+            return VelocityTarget(least, least, (m.group(2) or "").lower() == "peak", at_least=True)
         m = reader.take(rf"{NUMBER}(?:\s*[-–]\s*{NUMBER})?\s*m/s\s*(peak|mean)?")
         if not m:
             return None
@@ -122,11 +135,16 @@ class VelocityTarget(LoadRule):
     def written(self) -> str:
         """Return the target in m/s."""
         ends = f"{self.low_mps:.2f}" if self.low_mps == self.high_mps else f"{self.low_mps:.2f}–{self.high_mps:.2f}"
-        return f" @ {ends} m/s{' peak' if self.peak else ''}"
+        return f" @ {'≥ ' if self.at_least else ''}{ends} m/s{' peak' if self.peak else ''}"
 
     def offer(self, ask: Ask, state: LiftState) -> Offer:
         """Return the load at the middle of the target."""
-        return load_at(self.low_mps, self.high_mps, self.peak, state)
+        return load_at(*self._ends, self.peak, state)
+
+    @property
+    def _ends(self) -> tuple[float, float]:
+        """The velocities aimed at: a little over what has to be reached at least."""
+        return (self.low_mps, self.low_mps + OVER_LEAST_MPS) if self.at_least else (self.low_mps, self.high_mps)
 
     def step(self, by: int) -> VelocityTarget:
         """Return a slower bar for a step up."""
@@ -135,7 +153,7 @@ class VelocityTarget(LoadRule):
 
     def target(self, state: LiftState) -> Target:
         """Return both ends in m/s."""
-        return Target((self.low_mps, self.high_mps), self.peak)
+        return Target(self._ends, self.peak)
 
 
 @dataclass(frozen=True)

@@ -7,35 +7,73 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from dataclasses import replace
 
 from jarvok.core.loading.methods import RULES
+from jarvok.core.loading.methods.as_written import FixedLoads
+from jarvok.core.loading.methods.percent import Percent
 from jarvok.core.loading.prescription import Prescription, SetGroup
-from jarvok.core.loading.reader import NUMBER, TIME, Reader, ShorthandError, number, seconds
+from jarvok.core.loading.reader import NUMBER, Reader, ShorthandError, number
 from jarvok.core.loading.rule import LoadRule
+from jarvok.core.loading.shorthand.extras import Extras
+from jarvok.core.loading.shorthand.openings import COMPLEX, is_one_set, minute_rounds, opened
 
 LONGEST_LINE = 200
-LONGEST_REST_S = 1800
-# 1+1+1, but neither “5+ 2 in reserve” nor a step such as “+ 2.5 kg”
-COMPLEX = r"\d+(?:\s*\+\s*\d+\b)+(?!\s*(?:[,.]\d+)?\s*(?:kg|lb|%|(?:reps?\s+)?(?:in reserve|RIR|left)\b))"
+MOST_SETS = 30
 
 
-def parse(line: str) -> Prescription:
-    """Return what a line says. Raises `ShorthandError`, which points at a character and offers the nearest form."""
+# repetitions, a range of them, and an open end: a plus, but not one that adds a load (5 +2.5 kg)
+REPS = (
+    r"(\d+)(?:\s*[-–]\s*(\d+))?(?!\d|[,.]\d|\s*(?:%|kg\b|lbs?\b))"
+    r"\s*(\+(?!\s*(?:\d+(?:[,.]\d+)?\s*(?:kg|kilos?|lbs?|pounds?)\b|step\b))|or more\b)?"
+)
+
+
+def parse(line: str, name: str = "") -> Prescription:
+    """Return what a line says; `name` is the exercise it is for, which may stand in front.
+
+    Raises `ShorthandError`, which points at a character, and offers another form only where that means the same.
+    """
     if len(line) > LONGEST_LINE:
         raise ShorthandError(f"The line is longer than {LONGEST_LINE} characters.", LONGEST_LINE)
     reader = Reader(line)
     if reader.done:
         raise reader.fail("The line is empty.")
-    extras = _Extras()
-    extras.clock(reader)
+    if name:
+        reader.take(rf"{re.escape(name)}\s*[:,]?")
+    extras = Extras()
+    if not extras.clock(reader):
+        extras.score(reader)
     reader.skip(":,")
-    groups = list(next(filter(None, (rule.whole_line(reader) for rule in RULES)), ()))
-    if not groups:
-        groups = [_group(reader)]
-        while reader.take(r"(?:[,;]\s*)?(?:then\b|;)"):
-            groups.append(_group(reader))
+    extras.opening_tempo(reader)
+    groups = list(next(filter(None, (rule.whole_line(reader) for rule in RULES)), ())) or _groups(reader, extras)
     extras.read(reader)
-    return Prescription(tuple(groups), extras.tempo, extras.rest_s, extras.stop, extras.every_s, extras.until_miss)
+    if extras.last_is_open:
+        groups = _open_last(groups)
+    return Prescription(
+        tuple(groups), extras.tempo, extras.rest_s, extras.stop_pct, extras.every_s, extras.until_miss,
+        between_reps_s=extras.between_reps_s, drops=extras.drops, scored_by=extras.scored_by,
+    )  # fmt: skip
+
+
+def _groups(reader: Reader, extras: Extras) -> list[SetGroup]:
+    rounds = minute_rounds(reader)
+    if rounds is not None:
+        extras.every_s = rounds[0]
+        return [_group(reader, sets=None if re.match(r"\s*\d+\s*[x×]", reader.line[reader.at :]) else rounds[1])]
+    groups = opened(reader, _load) or [_group(reader)]
+    while reader.take(r"(?:[,;]\s*)?(?:then\b|;)|,\s*(?!\d\d(?-i:X)\d(?!\d))(?=\d+\s*[x×*]\s*\d)"):
+        groups += opened(reader, _load) or [_group(reader)]
+    return groups
+
+
+def _open_last(groups: list[SetGroup]) -> list[SetGroup]:
+    """The same sets with the last one as many as possible."""
+    *before, last = groups
+    if last.sets > 1:
+        before.append(replace(last, sets=last.sets - 1))
+    load = last.load.of_set(last.sets - 1, last.sets) if last.load is not None else None
+    return [*before, replace(last, sets=1, or_more=True, load=load)]
 
 
 def read_load(reader: Reader) -> LoadRule | None:
@@ -50,20 +88,41 @@ def _first(found: Iterator[LoadRule | None]) -> LoadRule | None:
     return next((rule for rule in found if rule is not None), None)
 
 
-def _group(reader: Reader) -> SetGroup:
-    start = reader.at
-    head = reader.take(r"(\d+)\s*(?:[x×*]|sets?\s+of\b)")
-    if not head:
-        lone = re.match(r"\s*(\d+)", reader.line[start:])
-        hint = f"{lone.group(1)} × 5 @ 75 %" if lone else "4 × 3 @ 82 %"
-        raise reader.fail("A line starts with sets × repetitions.", hint)
-    sets = int(head.group(1))
-    if not 1 <= sets <= 30:
-        raise reader.fail(f"{sets} sets is not a session. 1 to 30 sets are accepted.", at=head.start(1))
+def _group(reader: Reader, sets: int | None = None) -> SetGroup:
+    """Read sets × repetitions with their load; the load may stand in front. `sets` where the line has said them already."""
+    front = _load_in_front(reader) if sets is None else None
+    sets_high = None
+    is_lone = sets is None and is_one_set(reader)
+    if is_lone:
+        sets = 1
+    elif sets is None:
+        sets, sets_high = _sets(reader)
+    assert sets is not None, "a count of sets was read or given"
     group, behind = _amount(reader, sets)
-    load = behind or _load(reader)
-    values = {**group.__dict__, "load": load}
-    return SetGroup(**values)
+    load = front or behind or _load(reader)
+    if is_lone and isinstance(load, FixedLoads | Percent):
+        group = replace(group, sets=len(load.loads_kg if isinstance(load, FixedLoads) else load.percents))
+    return replace(group, load=load, sets_high=sets_high)
+
+
+def _load_in_front(reader: Reader) -> LoadRule | None:
+    at = reader.at
+    rule = read_load(reader) if re.match(rf"\s*{NUMBER}\s*(?:%|kg|kilos?|lbs?|pounds?)", reader.line[at:], re.I) else None
+    if rule is not None and re.match(r"[\s,:]*\d+\s*(?:[x×*]|sets?\s+of\b)", reader.line[reader.at :], re.I):
+        reader.skip(",:")
+        return rule
+    reader.at = at
+    return None
+
+
+def _sets(reader: Reader) -> tuple[int, int | None]:
+    head = reader.take(r"(\d+)(?:\s*[-–]\s*(\d+))?\s*(?:[x×*]|sets?\s+(?:of\b|[x×]))")
+    if not head:
+        raise reader.fail("A line starts with sets × repetitions.")
+    sets, high = int(head.group(1)), int(head.group(2)) if head.group(2) else None
+    if not 1 <= sets <= MOST_SETS or (high is not None and not sets < high <= MOST_SETS):
+        raise reader.fail(f"{head.group(0).rstrip(' x×*')} sets is not a session. 1 to 30 sets are accepted.", at=head.start(1))
+    return sets, high
 
 
 def _amount(reader: Reader, sets: int) -> tuple[SetGroup, LoadRule | None]:
@@ -77,16 +136,22 @@ def _amount(reader: Reader, sets: int) -> tuple[SetGroup, LoadRule | None]:
     elif parts := reader.take(COMPLEX):
         counts = tuple(int(p) for p in re.findall(r"\d+", parts.group(0)))
         if not all(1 <= c <= 20 for c in counts) or len(counts) > 8:
-            raise reader.fail("A complex has 2 to 8 lifts of 1 to 20 repetitions.", f"{sets} × 1+1+1", parts.start())
+            raise reader.fail("A complex has 2 to 8 lifts of 1 to 20 repetitions.", at=parts.start())
         group = SetGroup(sets, reps=sum(counts), parts=counts)
-    elif reps := reader.take(r"(\d+)(?:\s*[-–]\s*(\d+))?(?!\s*[,.]?\d*\s*%)\s*(\+|or more\b)?"):
+    elif minis := reader.take(r"\(\s*\d+(?:\s*\+\s*\d+)+\s*\)"):
+        counts = tuple(int(p) for p in re.findall(r"\d+", minis.group(0)))
+        if not all(1 <= c <= 20 for c in counts) or len(counts) > 8:
+            raise reader.fail("A cluster has 2 to 8 small sets of 1 to 20 repetitions.", at=minis.start())
+        alike = len(set(counts)) == 1
+        group = SetGroup(sets, reps=sum(counts), minis=counts if alike else (), parts=() if alike else counts)
+    elif reps := reader.take(REPS):
         group, behind = _repetitions(reader, sets, reps)
-    elif reader.take(r"(?:amrap|max|as many as possible)\b"):
+    elif reader.take(r"(?:amrap|max(?:\s+reps)?|as many as possible)\b"):
         group = SetGroup(sets, reps=1, or_more=True)
     else:
-        raise reader.fail("How many repetitions, seconds or metres?", f"{sets} × 5")
-    if reader.take(r"(?:/|per|each|a)\s*(?:side|leg|arm)\b|\beach\b"):
-        group = SetGroup(**{**group.__dict__, "per_side": True})
+        raise reader.fail("How many repetitions, seconds or metres?")
+    if reader.take(r"(?:/|per|each|a)\s*(?:side|leg|arm)\b|(?:each|ea)\b"):
+        group = replace(group, per_side=True)
     return group, behind
 
 
@@ -94,7 +159,10 @@ def _repetitions(reader: Reader, sets: int, match: re.Match[str]) -> tuple[SetGr
     low = _within(reader, match, 1, 100, "repetitions")
     high = int(match.group(2)) if match.group(2) else None
     if high is not None and (high <= low or high > 100):
-        raise reader.fail("A range of repetitions goes from low to high.", f"{sets} × {high}-{low}", match.start(2))
+        rest = reader.line[reader.at :]
+        raise reader.fail(
+            "A range of repetitions goes from low to high.", f"{sets} × {high}-{low} {rest.strip()}".strip(), match.start(2)
+        )
     behind = _first(rule.after_reps(reader, low, high, match.start(1)) for rule in RULES)
     return SetGroup(sets, reps=low, reps_high=high, or_more=bool(match.group(3))), behind
 
@@ -114,68 +182,10 @@ def _load(reader: Reader) -> LoadRule | None:
     if rule is not None:
         return rule
     if marked:
-        typed = reader.line[:before].strip()
         lone = reader.take(NUMBER)
         if lone:
             value = number(lone.group(1))
-            nearest = f"@ {value:g} %" if value >= 30 else f"@ RPE {value:g}" if 5 <= value <= 10 else f"@ {value:g} kg"
-            raise reader.fail(f"{value:g} of what? Give %, kg, RPE, m/s or “in reserve”.", f"{typed} {nearest}", lone.start(1))
-        raise reader.fail("After @ comes %, kg, RPE, m/s, a word such as heavy, or a number in reserve.", f"{typed} @ 80 %")
+            raise reader.fail(f"{value:g} of what? Give %, kg, RPE, m/s or “in reserve”.", at=lone.start(1))
+        raise reader.fail("After @ comes %, kg, RPE, m/s, a word such as heavy, or a number in reserve.")
     reader.at = before
     return None
-
-
-class _Extras:
-    """Tempo, rest, stop line and clock, in any order."""
-
-    def __init__(self) -> None:
-        self.tempo: str | None = None
-        self.rest_s: int | None = None
-        self.stop: float | None = None
-        self.every_s: int | None = None
-        self.until_miss = False
-
-    def clock(self, reader: Reader) -> bool:
-        if m := reader.take(rf"every\s+{TIME}"):
-            self.every_s = seconds(m)
-            if not 5 <= self.every_s <= LONGEST_REST_S:
-                raise reader.fail("A set every 5 s to 30 min is accepted.", at=m.start())
-        elif not reader.take(r"until\s+(?:you\s+|a\s+)?miss(?:ed)?\b"):
-            return False
-        else:
-            self.until_miss = True
-            return True
-        if reader.take(r"until\s+(?:you\s+|a\s+)?miss(?:ed)?\b"):
-            self.until_miss = True
-        return True
-
-    def read(self, reader: Reader) -> None:
-        while not reader.done:
-            reader.skip(",;.")
-            if m := reader.take(r"(?:tempo\s*)?(\d+)\s*-\s*(\d+)\s*-\s*(\d+|x)\s*-\s*(\d+|x)"):
-                self.tempo = "-".join(part.upper() for part in m.groups())
-            elif m := reader.take(rf"rest\s*{TIME}"):
-                self.rest_s = seconds(m)
-            elif m := reader.take(rf"stop(?:\s+at)?\s*{NUMBER}\s*%(?:\s*(?:velocity\s+)?loss)?"):
-                self.stop = number(m.group(1))
-                if not 1 <= self.stop <= 60:
-                    raise reader.fail("A velocity loss of 1 to 60 % is accepted.", at=m.start(1))
-            elif not self.clock(reader):
-                reader.skip(",;.")
-                raise reader.fail(_what_is_this(reader), _nearest_extra(reader))
-            if self.rest_s is not None and self.rest_s > LONGEST_REST_S:
-                raise reader.fail("A rest of at most 30 minutes is accepted.")
-
-
-def _what_is_this(reader: Reader) -> str:
-    word = reader.line[reader.at :].split()[0]
-    return f"“{word}” is not understood here."
-
-
-def _nearest_extra(reader: Reader) -> str:
-    before, rest = reader.line[: reader.at].strip(" ,;"), reader.line[reader.at :].strip()
-    found = re.match(NUMBER, rest)
-    if found:
-        value = number(found.group(1))
-        return f"{before} @ {value:g} %" if value >= 30 else f"{before} {value:g} in reserve"
-    return before

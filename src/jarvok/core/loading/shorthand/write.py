@@ -14,12 +14,18 @@ def write(prescription: Prescription) -> str:
         parts.append(prescription.tempo)
     if prescription.rest_s is not None:
         parts.append(f"rest {_clock(prescription.rest_s)}")
+    if prescription.between_reps_s is not None:
+        parts.append(f"{prescription.between_reps_s} s between reps")
     if prescription.stop_loss_pct is not None:
         parts.append(f"stop at {prescription.stop_loss_pct:g} % loss")
     if prescription.every_s is not None:
         parts.append(f"every {_clock(prescription.every_s)}")
     if prescription.until_miss:
         parts.append("until you miss")
+    if prescription.drops is not None:
+        parts.append(f"drop {prescription.drops.count} × {prescription.drops.pct:g} %")
+    if prescription.scored_by:
+        parts.append(f"for {prescription.scored_by}")
     return ", ".join(parts)
 
 
@@ -33,10 +39,15 @@ def _group(group: SetGroup) -> str:
     elif group.seconds is not None:
         whole = group.seconds >= 2 * 60 and group.seconds % 60 == 0
         amount = f"{group.seconds // 60} min" if whole else f"{group.seconds} s"
+    elif group.minis:
+        amount = f"({'+'.join(str(mini) for mini in group.minis)})"
     elif group.parts:
         amount = "+".join(str(part) for part in group.parts)
     else:
         amount = str(group.reps) + (f"–{group.reps_high}" if group.reps_high else "") + ("+" if group.or_more else "")
         amount += group.load.written_behind_reps if group.load is not None else ""
+    if group.in_all:
+        return f"{amount} in all{group.load.written() if group.load is not None else ''}"
     side = "/side" if group.per_side else ""
-    return f"{group.sets} × {amount}{side}{group.load.written() if group.load is not None else ''}"
+    sets = f"{group.sets}–{group.sets_high}" if group.sets_high else f"{group.sets}"
+    return f"{sets} × {amount}{side}{group.load.written() if group.load is not None else ''}"

@@ -1,0 +1,70 @@
+"""Done → able → planned, by the interface alone: an open set waits for an answer, and counts when it is accepted."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+from support.axe import check_axe
+
+LIFT = "trap_bar_deadlift"
+
+
+@pytest.fixture
+def bastien(server, page: Page) -> int:
+    page.goto(server.url)
+    people = page.evaluate("fetch('/api/athletes').then(r => r.json())")
+    return next(a["id"] for s in people for a in s["athletes"] if a["name"] == "Bastien Holm")
+
+
+def line_of(page: Page, athlete: int) -> tuple[str, dict[str, str]]:
+    """The first session ahead that holds the lift, as its address ends, and the line."""
+    week = page.evaluate(f"fetch('/api/athletes/{athlete}/week').then(r => r.json())")["week"]
+    sheets = [d["sheet"] for d in week["days"] if d["sheet"] and d["sheet"]["state"] == "planned"]
+    return next((f"{s['day']}/{s['key']}", x) for s in sheets for x in s["lines"] if x["exercise_id"] == LIFT)
+
+
+def max_of(page: Page, athlete: int) -> float:
+    lifts = page.evaluate(f"fetch('/api/athletes/{athlete}').then(r => r.json())")["lifts"]
+    return next(x["max_kg"] for x in lifts if x["exercise_id"] == LIFT)
+
+
+def test_a_slip_is_asked_about_an_open_set_teaches_and_is_answered(server, page: Page, bastien: int) -> None:
+    place, line = line_of(page, bastien)
+    page.goto(f"{server.url}/athletes/{bastien}/session/{place}")
+    page.get_by_role("button", name=f"{line['slot']}: {line['text']}, change").click()
+    field = page.get_by_label(re.compile("Trap-bar deadlift: sets, reps and load"))
+    field.fill("3x5 @ 400 kg")
+    field.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("a slip of the hand?")
+    check_axe(page)
+    field.fill("Trap-bar deadlift 1x5+ 75%")
+    field.press("Enter")
+    expect(page.get_by_role("button", name=f"{line['slot']}: 1 × 5+ @ 75 %, change")).to_be_visible()
+    before = max_of(page, bastien)
+    page.get_by_role("button", name="Start session").click()
+    now = page.locator(".floor-now")
+    for _ in range(40):  # one tap each, up to the open set
+        expect(now.get_by_role("button", name=re.compile("^Done as written"))).to_be_enabled()
+        said = now.inner_text()
+        if "left in reserve" in said and now.get_by_role("heading", name="Trap-bar deadlift", exact=True).count():
+            break
+        now.get_by_role("button", name=re.compile("^Done as written")).click()
+        page.wait_for_function("said => document.querySelector('.floor-now')?.innerText !== said", arg=said)
+    page.get_by_role("button", name="Change", exact=True).click()
+    page.get_by_label("reps", exact=True).fill("14")
+    page.get_by_role("button", name=re.compile("^Log ")).click()
+    page.get_by_role("button", name="Finish").click()
+    page.get_by_role("group", name="Session RPE").get_by_role("button", name="7", exact=True).click()
+    page.get_by_role("button", name="Finish the session").click()
+    expect(page.get_by_text("Fast progress: accept it.")).to_be_visible()
+    check_axe(page)
+    assert max_of(page, bastien) == pytest.approx(before, abs=0.3), "it waits"
+    page.goto(server.url)
+    note = page.locator(".note", has_text="Bastien Holm.").filter(has_text="Trap-bar deadlift")
+    expect(note).to_contain_text("(as many as possible)")
+    check_axe(page)
+    note.get_by_role("button", name="Accept it").click()
+    expect(note).to_have_count(0)
+    assert max_of(page, bastien) > before + 1
+    page.goto(f"{server.url}/athletes/{bastien}")
+    expect(page.get_by_role("heading", name="Bastien Holm")).to_be_visible()
