@@ -131,8 +131,8 @@ class TestLadder:
     def rule(self, **more: float) -> LadderRule:
         return LadderRule(0.70, Barbell(20, ((20, 4), (10, 2), (5, 2), (2.5, 2), (1.25, 2))), -0.01, **more)  # type: ignore[arg-type]
 
-    # [J] nearer than 0.08 m/s
-    @pytest.mark.parametrize(("mps", "state"), [(0.621, State.CONFIRM), (0.619, State.ON)])
+    # [J] the spread of one repetition at equal loads, 0.03 m/s
+    @pytest.mark.parametrize(("mps", "state"), [(0.671, State.CONFIRM), (0.669, State.ON)])
     def test_a_borderline_miss_is_tried_once_more(self, mps: float, state: State) -> None:
         assert next_load(self.rule(), [Try(60, 0.85), Try(70, mps)]).state is state
 

@@ -25,6 +25,11 @@ def now() -> datetime:
     return timezone.now()
 
 
+def day_of(moment: datetime) -> date:
+    """The day a moment lies in, where the centre is."""
+    return timezone.localdate(moment, zone())
+
+
 def today() -> date:
     if settings.TODAY:
         return date.fromisoformat(settings.TODAY)

@@ -7765,6 +7765,11 @@ export interface components {
             heavy_set: string;
             /** Own Error Cm */
             own_error_cm?: number | null;
+            /**
+             * Rounds
+             * @default 1
+             */
+            rounds: number;
         };
         /** TryNow */
         TryNow: {

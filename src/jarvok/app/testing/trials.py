@@ -118,7 +118,8 @@ def record_of(trial: Trial) -> float | None:
 
 def standing(trial: Trial) -> Standing:
     """Return what the tries so far say."""
-    rows = [e.data for e in entries_of(trial)]
+    entries = entries_of(trial)
+    rows = [e.data for e in entries]
     kind = TrialKind(trial.kind)
     if kind in (TrialKind.LADDER, TrialKind.SINGLE):
         state = state_of(trial)
@@ -128,7 +129,7 @@ def standing(trial: Trial) -> Standing:
         return Standing(reps=reps_test.result([r["heights_cm"] for r in rows], rules_in_force()))
     order = trial.asked["order"]
     coming = order[len(rows)] if len(rows) < len(order) else None
-    rounds = [rest_test.Round(r["rest_s"], tuple(r["heights_cm"])) for r in rows]
+    rounds = [rest_test.Round(e.data["rest_s"], tuple(e.data["heights_cm"]), clock.day_of(e.at)) for e in entries]
     return Standing(rest=rest_test.result(rounds, trial.asked.get("own_error_cm")), next_rest_s=coming)
 
 

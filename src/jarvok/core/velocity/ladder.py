@@ -20,7 +20,7 @@ from jarvok.core.working import COMMON_PRACTICE, Input, Working
 
 START_SHARE = 0.55  # [J] of the expected load: well below
 EXPECTED_SHARE = 0.7  # [J] of the max, where neither a record nor a line says what a velocity ladder may reach
-BORDERLINE_MPS = 0.08  # [J] a miss nearer than this is tried once more
+BORDERLINE_MPS = 0.03  # [J] the spread of one repetition at equal loads: a miss inside it is tried once more
 AIM_INSIDE = 0.6  # [J] share of the way to the predicted crossing taken with few loads
 PRIOR_LOADS = 2.0  # [J] how many loads the usual slope counts for while the day has few of its own
 LEAST_POINTS = 2
@@ -148,7 +148,7 @@ class _Found:
         target = self.rule.target_mps
         if target is None or item.velocity_mps is None or not item.form_held or self._passes(item):
             return False
-        return target - item.velocity_mps < BORDERLINE_MPS
+        return target - item.velocity_mps <= BORDERLINE_MPS
 
     def _line(self) -> tuple[float, float] | None:
         """Intercept in m/s and slope in m/s per kg: least squares through the mean of each load, held to the usual slope."""

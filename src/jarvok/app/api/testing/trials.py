@@ -78,6 +78,7 @@ class StartTrial(Schema):
     rests_s: list[int] = []
     heavy_set: str = ""
     own_error_cm: float | None = None
+    rounds: int = 1
 
 
 class TryNow(Schema):

@@ -41,8 +41,8 @@ def run(who: Who, athlete: Athlete, kind: str, exercise_id: str, asked: Mapping[
             rests = asked.get("rests_s") or rest_test.USUAL_RESTS_S
             if not all(isinstance(r, int | float) and not isinstance(r, bool) for r in rests):
                 raise CoachError("Rests are numbers.", where="rests_s", accepted="Two to ten rests of 10 to 900 s.")
-            seed = int(clock.now().timestamp())
-            kept["order"] = list(rest_test.protocol([int(r) for r in rests], np.random.default_rng(seed)))
+            rng = np.random.default_rng(int(clock.now().timestamp()))
+            kept["order"] = list(rest_test.protocol([int(r) for r in rests], rng, int(asked.get("rounds") or 1)))
             kept["heavy_set"] = str(asked.get("heavy_set") or "")[:80]
             kept["own_error_cm"] = number(asked, "own_error_cm", 0.1, 10)
         return Trial.objects.create(athlete=athlete, kind=kind, exercise_id=lift.id, asked=kept, started_at=clock.now())
