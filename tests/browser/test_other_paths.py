@@ -103,7 +103,7 @@ def test_an_improbable_mark_is_saved_the_second_time(server, page: Page) -> None
     expect(page.get_by_text("150 kg × 5").first).to_be_visible()
     waiting = page.get_by_label("Notes in the margin").get_by_text(re.compile("Back squat: .* kg\\?"))
     expect(waiting).to_be_visible()  # a leap like this is proposed, not applied
-    page.get_by_role("button", name="Leave those marks out").click()
+    page.get_by_role("button", name="Refuse it").click()
     expect(waiting).to_have_count(0)
 
 

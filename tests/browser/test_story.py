@@ -50,7 +50,7 @@ def test_2_a_wrestler_without_a_season_has_marks_and_maxes_with_their_working(se
     page.keyboard.press("?")
     panel = page.locator(".working-panel")
     expect(panel.get_by_text("rule", exact=True)).to_be_visible()
-    expect(panel.get_by_text("newest mark of each kind")).to_be_visible()
+    expect(panel.get_by_text("each kind of mark by its usual error")).to_be_visible()
     check_axe(page)
     page.keyboard.press("Escape")
     expect(panel).to_have_count(0)

@@ -172,6 +172,27 @@ class TestRatios:
         assert "less than the maxes are sure of" in found.verdict
         assert found.working.missing
 
+    def test_two_guides_of_one_pair_speak_with_one_voice(self) -> None:
+        """85 of 100 kg is inside the first band (78–90), and far over the five-rep guide (95–105)."""
+        found = {r.rule.name: r for r in ratios(self.maxes(clean_and_jerk=85.0, front_squat=85 / 0.88))}
+        first, second = found["clean & jerk / front squat"], found["clean & jerk / front squat for 5"]
+        assert (first.verdict, first.lagging) == ("inside the band", "")
+        assert second.verdict.startswith("inside the band") or (second.lagging, second.gap_kg) == ("", 0.0)
+        high = {r.rule.name: r for r in ratios(self.maxes(clean_and_jerk=89.0, front_squat=100.0))}
+        other = high["clean & jerk / front squat for 5"]
+        assert "no lift lags" in other.verdict or other.verdict == "inside the band"
+
+    @pytest.mark.parametrize(("assisted", "works"), [(43.98, True), (43.976, False)])
+    def test_the_printed_share_and_the_words_agree(self, assisted: float, works: bool) -> None:
+        free = Reading(40.0, "cm", "", False)
+        found = assisted_jump(Reading(assisted, "cm", "", False), free, 3)
+        assert found.works is works
+        assert found.working.result == ("110.0 %" if works else "109.9 %")
+
+    def test_an_unsure_verdict_calls_no_lag(self) -> None:
+        found = ratios(self.maxes(front_squat=77.5, back_squat=100.0))[0]
+        assert (found.lagging, found.gap_kg, found.suggestions) == ("", 0.0, ())
+
     def test_without_both_maxes_there_is_no_ratio(self) -> None:
         assert ratios(self.maxes(snatch=80.0)) == ()
 
@@ -197,7 +218,7 @@ class TestWhatLimitsALift:
         assert "strict rows" in answers[0].suggests
 
     @pytest.mark.parametrize(
-        ("relative_kg", "verdict"), [(130, "unlikely"), (120, "possible"), (105, "likely"), (None, "unknown")]
+        ("relative_kg", "verdict"), [(130, "unlikely"), (120, "possible"), (105, "likely"), (None, "not recorded")]
     )
     def test_leg_strength_by_how_far_the_back_squat_is_ahead(self, relative_kg, verdict: str) -> None:
         assert self.verdicts(relative_kg=relative_kg)["Leg strength"] == verdict
@@ -206,8 +227,17 @@ class TestWhatLimitsALift:
         assert self.verdicts(faults=(fault_kinds()["ankle_range"],))["Mobility"] == "likely"
         assert self.verdicts(relative_kg=140.0, new_to_position=True)["Mobility"] == "possible"
 
+    def test_what_nobody_has_recorded_is_not_unlikely(self) -> None:
+        assert {self.verdicts()[q] for q in ("Mobility", "Posture")} == {"not recorded"}
+        seen = self.verdicts(faults=(fault_kinds()["upper_back_rounds"],))
+        assert (seen["Posture"], seen["Mobility"]) == ("likely", "unlikely")
+
     def test_skill_by_heavy_singles_lately(self) -> None:
-        assert self.verdicts()["Skill"] == "possible"
+        assert self.verdicts(history=(self.past(5, (80, 3)),))["Skill"] == "possible"
+        assert self.verdicts()["Skill"] == "not recorded"
+        tested = tuple(DAY - timedelta(days=d) for d in (3, 10, 41))
+        assert self.verdicts(singles_on=tested)["Skill"] == "unlikely", "a tested single is a heavy single"
+        assert self.verdicts(singles_on=(*tested[:2], DAY - timedelta(days=43)))["Skill"] == "possible"
         many = tuple(self.past(d, (92.5, 1)) for d in (5, 12, 19))
         assert self.verdicts(history=many)["Skill"] == "unlikely"
 

@@ -21,8 +21,8 @@ HEAVY_SINGLE_SHARE = 0.90  # common practice
 LIMIT_SHARE = 0.95  # common practice
 TAIL_DAYS = 10  # a limit lift leaves a tail of 7 to 10 days, common practice
 
-Verdict = Literal["likely", "possible", "unlikely", "unknown"]
-ORDER: dict[Verdict, int] = {"likely": 0, "possible": 1, "unknown": 2, "unlikely": 3}
+Verdict = Literal["likely", "possible", "not recorded", "unlikely"]
+ORDER: dict[Verdict, int] = {"likely": 0, "possible": 1, "not recorded": 2, "unlikely": 3}
 
 
 @dataclass(frozen=True)
@@ -51,7 +51,8 @@ class Answer:
 class LiftFacts:
     """What is known of a limited lift: its max and its more loadable relative's in kg, faults, past sessions.
 
-    `usual_share` is the usual share of the relative (0-1); `new_to_position` whether the lifter is new to the position.
+    `usual_share` is the usual share of the relative (0-1); `new_to_position` whether the lifter is new to the position;
+    `singles_on` the days on which a single was tested.
     """
 
     lift: str
@@ -63,6 +64,7 @@ class LiftFacts:
     faults: tuple[FaultKind, ...]
     history: Sequence[PastSession]
     new_to_position: bool
+    singles_on: tuple[date, ...] = ()
     rules: Rules = DEFAULT_RULES
 
 
@@ -89,7 +91,7 @@ def _strength(facts: LiftFacts) -> Answer:
     share = _share(facts)
     suggests = (f"push the {facts.relative} first, it can be loaded more; it shows in the {facts.lift} after 3 to 4 weeks",)
     if share is None:
-        return Answer("Leg strength", "unknown", f"no max in the {facts.relative} to compare with", suggests)
+        return Answer("Leg strength", "not recorded", f"no max in the {facts.relative} to compare with", suggests)
     words = f"{100 * share:.0f} % of the {facts.relative}, usual {100 * facts.band[0]:.0f}–{100 * facts.band[1]:.0f} %"
     verdict: Verdict = "likely" if share > facts.band[1] else "possible" if share > facts.usual_share else "unlikely"
     said = f"the {facts.relative} is {'well' if verdict == 'unlikely' else 'not far enough'} ahead"
@@ -108,7 +110,14 @@ def _mobility(facts: LiftFacts) -> Answer:
     if share is not None and share < facts.band[0] and facts.new_to_position:
         words = f"{100 * share:.0f} % of a strong {facts.relative} in a lifter new to the position"
         return Answer("Mobility", "possible", words, suggests)
-    return Answer("Mobility", "unlikely", "no restricted range is recorded", suggests)
+    return _not_recorded("Mobility", facts, "no restricted range is recorded", suggests)
+
+
+def _not_recorded(question: str, facts: LiftFacts, words: str, suggests: tuple[str, ...]) -> Answer:
+    """Nothing recorded says nothing; it is unlikely only where somebody has looked at the lift and recorded other faults."""
+    if facts.faults:
+        return Answer(question, "unlikely", f"{words}, other faults of the lift are", suggests)
+    return Answer(question, "not recorded", f"{words}: look at the lift and record what you see", suggests)
 
 
 def _posture(facts: LiftFacts) -> Answer:
@@ -116,13 +125,14 @@ def _posture(facts: LiftFacts) -> Answer:
     suggests = tuple(dict.fromkeys(a for f in found for a in f.addresses)) or ("strict rows and trunk work",)
     if found:
         return Answer("Posture", "likely", "recorded: " + ", ".join(f.name.lower() for f in found), suggests)
-    return Answer("Posture", "unlikely", "no rounding or dropping chest is recorded", suggests)
+    return _not_recorded("Posture", facts, "no rounding or dropping chest is recorded", suggests)
 
 
 def _skill(facts: LiftFacts, day: date) -> Answer:
     weeks = facts.rules["limiter.singles_weeks"]
     found = _of(facts, "skill")
-    singles = sum(
+    tested = sum(1 for tested_on in facts.singles_on if 0 <= (day - tested_on).days <= 7 * weeks)
+    singles = tested + sum(
         1
         for session in facts.history
         if 0 <= (day - session.day).days <= 7 * weeks
@@ -134,6 +144,8 @@ def _skill(facts: LiftFacts, day: date) -> Answer:
     words = f"{singles} {'single' if singles == 1 else 'singles'} at 90 % or more in {weeks:g} weeks"
     if found:
         return Answer("Skill", "likely", "recorded: " + ", ".join(f.name.lower() for f in found) + f"; {words}", suggests)
+    if not facts.history and not tested:
+        return Answer("Skill", "not recorded", "no session and no single of the lift is recorded", suggests)
     return Answer("Skill", "possible" if singles < facts.rules["limiter.enough_singles"] else "unlikely", words, suggests)
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from importlib import resources
 
@@ -69,11 +69,24 @@ def ratios(maxes: Mapping[str, CurrentMax], relation: Relation = DEFAULT_EQUATIO
 
     `relation` turns a max into a load for repetitions, where a ratio asks for one.
     """
-    return tuple(
+    found = [
         _ratio(rule, maxes[rule.upper], maxes[rule.lower], relation)
         for rule in ratio_rules()
         if {rule.upper, rule.lower} <= {*maxes}
-    )
+    ]
+    inside = {(r.rule.upper, r.rule.lower): r.rule.name for r in found if r.verdict == INSIDE}
+    return tuple(_in_one_voice(r, inside.get((r.rule.upper, r.rule.lower), "")) for r in found)
+
+
+INSIDE = "inside the band"
+
+
+def _in_one_voice(ratio: Ratio, inside: str) -> Ratio:
+    """No lag is called where another guide of the same two lifts lies inside its band, or the maxes are not sure of it."""
+    if ratio.verdict == INSIDE or not (inside or ratio.working.missing):
+        return ratio
+    verdict = ratio.verdict if ratio.working.missing else f"{ratio.verdict}; {inside} is inside its own, so no lift lags"
+    return replace(ratio, verdict=verdict, lagging="", gap_kg=0.0, suggestions=())
 
 
 def _ratio(rule: RatioRule, upper: CurrentMax, lower: CurrentMax, relation: Relation) -> Ratio:
@@ -87,9 +100,9 @@ def _ratio(rule: RatioRule, upper: CurrentMax, lower: CurrentMax, relation: Rela
         verdict, lagging, suggestions = "above the band", rule.lower, rule.lagging_lower
         gap = upper.value_kg / (rule.target_pct / 100) - lower_kg
     else:
-        verdict, lagging, suggestions, gap = "inside the band", "", (), 0.0
+        verdict, lagging, suggestions, gap = INSIDE, "", (), 0.0
     error = pct * relative
-    unsure = verdict != "inside the band" and rule.low_pct - error <= pct <= rule.high_pct + error
+    unsure = verdict != INSIDE and rule.low_pct - error <= pct <= rule.high_pct + error
     if unsure:
         verdict += ", but by less than the maxes are sure of"
     working = Working(
@@ -122,9 +135,9 @@ def assisted_jump(assisted: Reading, free: Reading, days_apart: int) -> Assisted
     if days_apart > ASSISTED_WITHIN_DAYS:
         return None
     pct = 100 * assisted.value / free.value
-    works = pct >= ASSISTED_TARGET_PCT
+    works = round(pct, 1) >= ASSISTED_TARGET_PCT  # as it is printed, so that the words cannot contradict it
     working = Working(
-        f"{pct:.0f} %",
+        f"{pct:.1f} %",
         f"assisted height over free height; about {ASSISTED_TARGET_PCT:g} % says that the overspeed is working",
         COMMON_PRACTICE,
         (Input("assisted", assisted.words), Input("free", free.words), Input("days apart", str(days_apart))),

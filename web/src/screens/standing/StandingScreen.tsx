@@ -1,6 +1,6 @@
 import { useState } from "react";
 import Form from "react-bootstrap/Form";
-import { useParams } from "react-router";
+import { Link, useParams } from "react-router";
 
 import type { Schemas } from "../../api/client";
 import { useStanding } from "../../api/hooks";
@@ -222,6 +222,14 @@ function Limit({ standing, limit, onChoose }: { standing: Standing; limit: Schem
               </th>
               <td className="small">
                 {a.evidence}
+                {a.verdict === "not recorded" && (
+                  <>
+                    {" "}
+                    <Link to={`/athletes/${standing.athlete_id}/record`} aria-label={`Record it: ${a.question}`}>
+                      Record it
+                    </Link>
+                  </>
+                )}
                 <div className="soft">{a.suggests.join("; ")}</div>
               </td>
             </tr>

@@ -211,6 +211,7 @@ def _limit(book: LiftBook, athlete: Athlete, lift_id: str, maxes: dict[str, Curr
         faults=tuple(f for f in faults_of(athlete, book.day, lift_id)),
         history=book.history(athlete.pk, lift_id),
         new_to_position=athlete.training_age_years < 2,
+        singles_on=tuple(m.day for m in book.marks[athlete.pk, lift_id] if m.kind in (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX)),
         rules=book.rules,
     )
     return LimitOut(exercise_id=lift.id, exercise=lift.name, answers=[_answer_out(a) for a in limits(facts, book.day)])
