@@ -146,6 +146,12 @@ class TestRiseGuard:
         assert current_max(marks, DAY).proposal is not None
         assert current_max(marks, DAY + timedelta(days=1)).proposal is None
 
+    @pytest.mark.parametrize(("later", "waits"), [(1, True), (2, False)])
+    def test_two_later_marks_of_its_kind_below_it_answer_a_rise(self, later: int, waits: bool) -> None:
+        marks = [mark("a", 30, MarkKind.VELOCITY_MAX, 100), mark("b", 20, MarkKind.VELOCITY_MAX, 112)]
+        marks += [mark(f"l{i}", 10 - i, MarkKind.VELOCITY_MAX, 101) for i in range(later)]
+        assert (current_max(marks, DAY).proposal is not None) is waits
+
     @pytest.mark.parametrize(("reps", "waits"), [(10, False), (11, True)])
     def test_eleven_repetitions_and_more_are_always_asked(self, reps: int, waits: bool) -> None:
         marks = [mark("a", 7, MarkKind.ONE_RM, 100), mark("b", 0, MarkKind.REP_MAX, 103 / (1 + reps / 30), reps)]

@@ -20,6 +20,7 @@ from jarvok.core.rules import DEFAULT_RULES, Rules
 DAYS_A_WEEK = 7  # [T]
 LEAD_IN_DAYS = 28  # [J] so that the guard has something to stand on
 GUARD_WEEKS = (1.0, 10.0)  # [J] between them the limit of a rise grows evenly
+ENOUGH_AGAINST = 2  # [J] so many later marks of its kind that lie below it answer a rise by themselves
 WELL_KNOWN = 4  # [J] a max of so many marks is an estimate itself: one more may lie over the guard by its usual error
 SHARED_BY_REPS_PCT, SHARED_PCT = 1.7, 1.5  # [J] errors that kinds have in common: their relation, and the form of those weeks
 
@@ -53,6 +54,17 @@ class Estimate:
     trend_kg_a_day: float
 
 
+@dataclass(slots=True)
+class Waiting:
+    """A rise that waits: the max before it in kg, the limit it passed in per cent (0: its count of repetitions asks), and
+    how many later marks of its kind lie below it."""
+
+    reading: Reading
+    before_kg: float
+    limit_pct: float
+    spoken_against: int = 0
+
+
 class Sweep:
     """Marks in order of days, up to the one it has gone to."""
 
@@ -82,7 +94,7 @@ class Sweep:
         self.bound: Reading | None = None
         self.aside: list[Reading] = []
         self.best_kg = 0.0
-        self.waiting: list[tuple[Reading, float, float]] = []  # with the max before it in kg and the limit in per cent
+        self.waiting: list[Waiting] = []
         self.last_day: date | None = None  # of the last evidence that counted
         self.held = 1.0  # over what the evidence says, because the max falls by no more than a little a session
         self._at = 0
@@ -113,7 +125,11 @@ class Sweep:
             self._stand_by(tested)
         self.last_day = day
         self._hold_the_fall(before, day, tested is not None or any(r.mark.ref in self.accepted for r in best.values()))
-        self.waiting = [w for w in self.waiting if w[0].max_kg > self._value(day)]
+        for w in self.waiting:
+            same = best.get(w.reading.mark.kind)
+            w.spoken_against += same is not None and same.max_kg < w.reading.max_kg
+        still = [w for w in self.waiting if w.spoken_against < ENOUGH_AGAINST]
+        self.waiting = [w for w in still if w.reading.max_kg > self._value(day)]
 
     def _pool(self, kind: MarkKind) -> Pool:
         return self.pools.setdefault(kind, Pool())
@@ -157,7 +173,7 @@ class Sweep:
         known = sum(s.count for s in before.said) >= WELL_KNOWN
         noise = r.error_pct / 100 if known and r.mark.kind is not MarkKind.ONE_RM else 0.0
         if r.is_rough or over > limit_pct / 100 + noise:
-            self.waiting.append((r, before.value_kg, 0.0 if r.is_rough else limit_pct))
+            self.waiting.append(Waiting(r, before.value_kg, 0.0 if r.is_rough else limit_pct))
             return False
         return not self._contradicts_the_test(r, before, day)
 
@@ -200,7 +216,7 @@ class Sweep:
         far = abs(r.max_kg - before.value_kg) > r.error_pct / 100 * before.value_kg
         for pool in self.pools.values() if far else ():
             pool.begin_anew()
-        self.waiting = [w for w in self.waiting if w[0].mark.ref != r.mark.ref]
+        self.waiting = [w for w in self.waiting if w.reading.mark.ref != r.mark.ref]
 
     def _standing_test(self, day: date) -> Reading | None:
         pool = self.pools.get(MarkKind.ONE_RM)

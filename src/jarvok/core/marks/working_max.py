@@ -149,10 +149,11 @@ def max_trend(
 
 def _proposal(sweep: Sweep, day: date) -> Proposal | None:
     """The newest rise that waits; one that nobody has answered for weeks is asked no more."""
-    waiting = [w for w in sweep.waiting if (day - w[0].mark.day).days <= ASKED_DAYS]
+    waiting = [w for w in sweep.waiting if (day - w.reading.mark.day).days <= ASKED_DAYS]
     if not waiting:
         return None
-    reading, before_kg, limit_pct = max(waiting, key=lambda w: (w[0].mark.day, w[0].max_kg))
+    newest = max(waiting, key=lambda w: (w.reading.mark.day, w.reading.max_kg))
+    reading, before_kg, limit_pct = newest.reading, newest.before_kg, newest.limit_pct
     return Proposal(before_kg, reading.max_kg, reading.mark, reading.max_kg, limit_pct)
 
 
