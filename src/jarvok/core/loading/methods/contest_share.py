@@ -1,4 +1,4 @@
-"""A share of the load of a contest: how implements and timed events are dosed, never by a 1RM."""
+"""A share of the load of a competition: how implements and timed events are dosed, never by a 1RM."""
 
 from __future__ import annotations
 
@@ -10,34 +10,34 @@ from jarvok.core.loading.state import Ask, LiftState, Offer
 from jarvok.core.quantities.mass import format_kg
 from jarvok.core.working import COMMON_PRACTICE, Input
 
-NO_CONTEST = "no contest ahead names a load for this: write it beside the event"
+NO_CONTEST = "no competition ahead names a load for this: write it beside the event"
 
 
 @dataclass(frozen=True)
 class ContestShare(LoadRule):
-    """`pct` per cent of the load the next contest asks for."""
+    """`pct` per cent of the load the next competition asks for."""
 
     pct: float
 
-    examples = (Example("3x20 m @ 80 % of contest", "a share of the load that the next contest asks for"),)
+    examples = (Example("3x20 m @ 80 % of competition", "a share of the load that the next competition asks for"),)
 
     @classmethod
     def begins(cls, reader: Reader) -> ContestShare | None:
-        """Read 80 % of contest, of the contest load."""
-        m = reader.take(rf"{NUMBER}\s*%\s*of\s+(?:the\s+)?contest(?:\s+(?:load|weight))?\b")
+        """Read 80 % of competition, of the contest load."""
+        m = reader.take(rf"{NUMBER}\s*%\s*of\s+(?:the\s+)?(?:contest|competition)(?:\s+(?:load|weight))?\b")
         return ContestShare(share_pct(reader, number(m.group(1)), m.start(1))) if m else None
 
     def written(self) -> str:
         """Return the share."""
-        return f" @ {self.pct:g} % of contest"
+        return f" @ {self.pct:g} % of competition"
 
     def offer(self, ask: Ask, state: LiftState) -> Offer:
-        """Return the share of the contest's load, else effort."""
+        """Return the share of the competition's load, else effort."""
         if state.contest is None:
             return by_effort(NO_CONTEST)
         name, load_kg = state.contest
         words = f"{self.pct:g} % of {format_kg(load_kg)} kg"
-        return Offer(self.pct / 100 * load_kg, "share of contest", words, COMMON_PRACTICE, (Input("contest", name),))
+        return Offer(self.pct / 100 * load_kg, "share of competition", words, COMMON_PRACTICE, (Input("competition", name),))
 
     def step(self, by: int) -> ContestShare:
         """Return the share a step on."""

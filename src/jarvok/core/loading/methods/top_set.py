@@ -48,7 +48,7 @@ class TopSet(LoadRule):
         """Return the load to expect at the top; what is put on is found by working up to it."""
         rpe = self.rpe if self.rpe is not None else USUAL_RPE
         found = at_effort(ask, rir_for_rpe(rpe), f"a top set at RPE {rpe:g}", state)
-        return found._replace(rule=f"{found.rule}; work up to it by feel, stop at the first form break")
+        return found._replace(rule=f"{found.rule}; work up to it by feel, stop where technique breaks")
 
     def step(self, by: int) -> TopSet:
         """Return the next effort on the scale."""
