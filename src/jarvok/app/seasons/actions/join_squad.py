@@ -42,6 +42,9 @@ def enter(who: Who, athlete: Athlete) -> list[Competition]:
 
 def change(who: Who, athlete: Athlete, sent: Mapping[str, Any]) -> None:
     """Change who an athlete is. In another squad or group its competitions ahead are the athlete's, and those left are not."""
+    if not {"squad_id", "group"} & {*sent}:
+        change_details.run(who, athlete, sent)
+        return
     before = (athlete.squad_id, athlete.group)
     with acting(who, "change_details", "changed", athlete=athlete) as act:
         change_details.run(who, athlete, sent)

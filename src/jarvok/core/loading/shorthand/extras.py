@@ -9,6 +9,7 @@ from jarvok.core.loading.reader import NUMBER, TIME, Reader, number, seconds
 
 LONGEST_REST_S, LONGEST_BETWEEN_REPS_S, MOST_LOSS_PCT = 1800, 60, 60  # [T]
 SHORTEST_ROUND_S = 5  # [T]
+LEAST_BARE_REST_S = 15  # [T] a rest below it without a unit may mean minutes
 MOST_DROPS, MOST_DROP_PCT = 6, 50  # [T]
 _FIGURES = r"(\d)\s*-\s*(\d)\s*-\s*(\d|x)\s*-\s*(\d|x)|(\d)(\d)(\d|x)(\d|x)(?![\d.,/%])"
 
@@ -74,6 +75,9 @@ class Extras:
                 raise reader.fail("Up to a minute between repetitions is accepted.", at=m.start())
         elif m := reader.take(rf"(?:rest|r)\s*{TIME}"):
             self.rest_s = seconds(m)
+            is_bare = m.group(0)[-1].isdigit() and ":" not in m.group(0)
+            if is_bare and self.rest_s < LEAST_BARE_REST_S:
+                raise reader.fail(f"{self.rest_s} s or min of rest?", at=m.end() - len(str(self.rest_s)))
             if self.rest_s > LONGEST_REST_S:
                 raise reader.fail("A rest of at most 30 minutes is accepted.")
         else:
@@ -99,7 +103,7 @@ class Extras:
 
     def score(self, reader: Reader) -> bool:
         """Read “for time” or “for rounds”."""
-        m = reader.take(r"for\s+(time|rounds)\b")
+        m = reader.take(r"for\s+(time|rounds)\b") if not self.scored_by else None
         if m is not None:
             self.scored_by = m.group(1).lower()
         return m is not None

@@ -18,9 +18,9 @@ from jarvok.core.quantities.mass import check_load_kg
 
 MOST_ROUNDS, MOST_REPS, MOST_TOP_REPS = 60, 100, 15  # [T]
 LONGEST_ROUND_MIN, LEAST_HELD_S, MOST_HELD_S = 30, 5, 3600  # [T]
-BARE_PCT = (40, 110)  # [T] numbers of a list without a unit are shares where all lie between
-# 1+1+1, but neither “5+ 2 in reserve” nor a step such as “+ 2.5 kg”
-COMPLEX = r"\d+(?:\s*\+\s*\d+\b)+(?!\s*(?:[,.]\d+)?\s*(?:kg|lb|%|(?:reps?\s+)?(?:in reserve|RIR|left)\b))"
+BARE_PCT = (40, 100)  # [T] numbers of a list without a unit are shares where all lie between: above, they may be kg
+# 1+1+1 or 1 + 1, but neither “5+ 2 in reserve” nor a step such as “+ 2.5 kg” or “5 +2”
+COMPLEX = r"\d+(?:(?:\+|\s*\+\s+)\d+\b)+(?!\s*(?:[,.]\d+)?\s*(?:kg|lb|%|(?:reps?\s+)?(?:in reserve|RIR|left)\b))"
 _TOPS = {"single": 1, "double": 2, "triple": 3}  # [T]
 _SEPARATORS = (("/", 2), ("-", 3), ("–", 3), (",", 3))  # [T] with how many numbers at least it is a list
 

@@ -59,8 +59,14 @@ def parse(line: str, name: str = "") -> Prescription:
 def _groups(reader: Reader, extras: Extras) -> list[SetGroup]:
     rounds = minute_rounds(reader)
     if rounds is not None:
-        extras.every_s = rounds[0]
-        return [_group(reader, sets=None if re.match(r"\s*\d+\s*[x×]", reader.line[reader.at :]) else rounds[1])]
+        extras.every_s, at = rounds[0], reader.at
+        written = re.match(r"\s*\d+\s*[x×]", reader.line[at:])
+        group = _group(reader, sets=None if written else rounds[1])
+        if group.sets != rounds[1]:
+            raise reader.fail(f"{rounds[1]} rounds or {group.sets} sets?", at=at)
+        return [group]
+    if extras.every_s is not None and is_one_set(reader):
+        raise reader.fail("How many rounds?")
     groups = opened(reader, _load) or [_group(reader)]
     while reader.take(r"(?:[,;]\s*)?(?:then\b|;)|,\s*(?!\d\d(?-i:X)\d(?!\d))(?=\d+\s*[x×*]\s*\d)"):
         groups += opened(reader, _load) or [_group(reader)]
