@@ -166,10 +166,11 @@ class TestASessionOfOnesOwn:
 
     def test_lines_go_up_down_first_and_last(self, coach, first) -> None:
         names = [x["exercise"] for x in coach.get(first)["lines"]]
+        prepares = sum(x["slot"].startswith("P") for x in coach.get(first)["lines"])
         last = coach.get(first)["lines"][-1]["slot"]
         moved = coach.ok("POST", f"{first}/edit", {"op": "move", "line": last, "to": "first"})
         order = [x["exercise"] for x in moved["lines"]]
-        assert order.index(names[-1]) == 1, "after what prepares"
+        assert order.index(names[-1]) == prepares, "after what prepares"
         assert sorted(order) == sorted(names)
         back = coach.ok("POST", f"{first}/edit", {"op": "move", "line": "A1", "to": "last"})
         assert [x["exercise"] for x in back["lines"]] == names

@@ -10,6 +10,8 @@ from jarvok.core.checks.flag import Severity
 from jarvok.core.checks.plan_views import WeekView, session_view
 from jarvok.core.checks.session import session_flags
 from jarvok.core.checks.week import week_flags
+from jarvok.core.chooser.known import Known, LiftFault
+from jarvok.core.chooser.wishes import wishes
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import FURNISHED, HOME, HOTEL, Kit
@@ -125,7 +127,7 @@ class TestEachArrangement:
         assert leads[0] != leads[1] != leads[2]
 
     def test_a_recorded_fault_chooses_the_variation(self) -> None:
-        lines = self.lines("weightlifting", 3, faults=frozenset({"feet_jump_about"}))
+        lines = self.lines("weightlifting", 3, wishes=wishes(Known(faults=(LiftFault("snatch", "feet_jump_about"),))))
         assert {"no_foot_snatch", "no_foot_clean"} <= {x.exercise_id for x in lines}
         assert any("feet jump about" in x.reason for x in lines)
 

@@ -5,6 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import date, timedelta
 
+from django.db.models import Prefetch
+
+from jarvok.app.athletes.known import SIDED, sided_marks
 from jarvok.app.facts.athletes.models import Athlete, Practice, Restriction
 from jarvok.core.library.exercises import exercises
 from jarvok.core.marks.limiter import FaultKind, fault_kinds
@@ -21,6 +24,8 @@ FOR_A_WEEK = (
     "entered__competition",
     "season_style",
     "written_sessions",
+    "own_defaults",
+    Prefetch("marks", queryset=sided_marks(), to_attr=SIDED),
 )
 
 

@@ -10,6 +10,7 @@ from django.db.models import prefetch_related_objects
 from django.utils import timezone
 
 from jarvok.app import clock
+from jarvok.app.athletes.known import wishes_of
 from jarvok.app.athletes.reading import age_of, practices_of, restrictions_of
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete
@@ -20,7 +21,6 @@ from jarvok.app.training.told_weeks import sessions_of, told_of
 from jarvok.core.errors import CoachError
 from jarvok.core.experience import is_minor, is_novice
 from jarvok.core.library.substitutes import Limits
-from jarvok.core.marks.limiter import fault_kinds
 from jarvok.core.rules import Rules
 from jarvok.core.season.exposures import Event
 from jarvok.core.season.match_days import played_share
@@ -83,12 +83,6 @@ def limits_of(athlete: Athlete, day: date) -> Limits:
     return Limits(tags, kit_of(athlete.kit), int(level_of(athlete.training_age_years)))
 
 
-def faults_of(athlete: Athlete, day: date) -> frozenset[str]:
-    """The faults on record that are not gone yet."""
-    known = fault_kinds()
-    return frozenset(f.fault for f in athlete.faults.all() if f.fault in known and (f.until is None or f.until >= day))
-
-
 def why_no_max(athlete: Athlete, week: SeasonWeek) -> str:
     """Why max-effort and failure sets are not open to the athlete, or nothing. Common practice."""
     if is_minor(age_of(athlete, week.start)) and not athlete.supervised:
@@ -111,11 +105,12 @@ def _facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules
         limits_of(athlete, week.start),
         week_style_of(athlete, week.start).days,
         level_of(athlete.training_age_years),
-        faults=faults_of(athlete, week.start),
         moved=_moves(athlete, week),
         played_share=played_share([(m.day, m.minutes) for m in athlete.minutes_played.all()], week.start, rules),
         rules=rules,
         may_max=not why_no_max(athlete, week),
+        wishes=wishes_of(athlete, max(week.start, min(clock.today(), week.end)), rules),
+        minutes=athlete.minutes_a_session,
     )
 
 

@@ -27,13 +27,20 @@ ORDER: dict[Verdict, int] = {"likely": 0, "possible": 1, "not recorded": 2, "unl
 
 @dataclass(frozen=True)
 class FaultKind:
-    """A technical fault: its words, the patterns it belongs to, the question it speaks to, and what addresses it."""
+    """A technical fault: its words, the patterns (and kinds, where named) of lifts it belongs to, the question it speaks to,
+    and what addresses it.
+    """
 
     id: str
     name: str
     patterns: tuple[str, ...]
     limits: str
     addresses: tuple[str, ...]
+    kinds: tuple[str, ...] = ()
+
+    def can_be_of(self, pattern: str, kind: str) -> bool:
+        """Whether a lift of that pattern and kind can have it."""
+        return pattern in self.patterns and (not self.kinds or kind in self.kinds)
 
 
 @dataclass(frozen=True)
@@ -73,7 +80,8 @@ def fault_kinds() -> dict[str, FaultKind]:
     """Return the faults a coach may record, by id."""
     raw = json.loads(resources.files("jarvok.core.marks").joinpath("data/faults.json").read_text("utf-8"))
     return {
-        f["id"]: FaultKind(f["id"], f["name"], tuple(f["patterns"]), f["limits"], tuple(f["addresses"])) for f in raw["faults"]
+        f["id"]: FaultKind(f["id"], f["name"], tuple(f["patterns"]), f["limits"], tuple(f["addresses"]), tuple(f["kinds"]))
+        for f in raw["faults"]
     }
 
 

@@ -22,7 +22,7 @@ class PlannedLine:
     """One line of a session: its slot (`A1`), block, exercise, prescription and the reason it is there.
 
     `note` is the coach's word beside it: surface, footwear, the implement of each round; `line_id` is what it is known by
-    wherever it stands.
+    wherever it stands; `wish` names what is known of the athlete that it is there for.
     """
 
     slot: str
@@ -36,6 +36,7 @@ class PlannedLine:
     note: str = ""
     role: BlockRole = BlockRole.SMALL
     line_id: str = ""
+    wish: str = ""
 
     @classmethod
     def from_raw(cls, raw: Mapping[str, Any]) -> PlannedLine:
@@ -53,6 +54,7 @@ class PlannedLine:
             raw["note"],
             BlockRole(raw["role"]),
             raw["id"],
+            raw.get("wish", ""),
         )
 
     def to_raw(self) -> dict[str, Any]:
@@ -69,6 +71,7 @@ class PlannedLine:
             "style": {**asdict(self.style), "grouping": self.style.grouping.value},
             "note": self.note,
             "role": self.role.value,
+            **({"wish": self.wish} if self.wish else {}),
         }
 
 

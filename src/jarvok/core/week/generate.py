@@ -6,10 +6,12 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from datetime import date
 
+from jarvok.core.chooser.wishes import NO_WISHES
 from jarvok.core.library.substitutes import Limits
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.season.model import SeasonPlan, SeasonWeek
 from jarvok.core.session.planned import PlannedSession
+from jarvok.core.week.choosing import chosen, varied
 from jarvok.core.week.placement import Practice
 from jarvok.core.week.plan import Level, WeekFacts, settled
 from jarvok.core.week.spending import spend_week
@@ -27,15 +29,17 @@ def arranged_week(key: str, facts: WeekFacts) -> tuple[PlannedSession, ...]:
     """
     spent = spend_week(key, facts)
     facts = spent.layout.facts
+    if spent.layout.arrangement.is_test:
+        facts = replace(facts, wishes=NO_WISHES)  # a test week is the same for all
     found: list[PlannedSession] = []
-    for session in spent.sessions:
-        draft = replace(session.laid.draft, drafts=session.drafts)
+    drafts, has_variation = varied([replace(s.laid.draft, drafts=s.drafts) for s in spent.sessions], facts)
+    for session, draft in zip(spent.sessions, drafts, strict=True):
         day = facts.moved.get(draft.key, session.laid.day)
         reason = session.laid.reason if draft.key not in facts.moved else MOVED_HERE
         lines, left_out = settled(draft, facts, day)
         load = LIGHTER[draft.load] if facts.week.is_light else draft.load
         found.append(PlannedSession(draft.key, day, draft.theme, reason, lines, load, left_out=left_out))
-    return tuple(sorted(found, key=lambda s: (s.day, s.key)))
+    return chosen(sorted(found, key=lambda s: (s.day, s.key)), facts, has_variation)
 
 
 def plan_week(

@@ -10,6 +10,7 @@ from enum import IntEnum
 from functools import lru_cache
 from types import MappingProxyType
 
+from jarvok.core.chooser.wishes import NO_WISHES, Wishes
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.substitutes import Limits, substitutes
 from jarvok.core.loading.prescription import Prescription
@@ -23,7 +24,7 @@ from jarvok.core.session.line_ids import line_id
 from jarvok.core.session.planned import PlannedLine
 from jarvok.core.session.roles import BlockRole, role_of
 from jarvok.core.week.contest_work import NO_CONTEST, ContestWork, EventLimit
-from jarvok.core.week.pick import pick
+from jarvok.core.week.pick import pick, why_none
 from jarvok.core.week.placement import Practice
 
 
@@ -50,8 +51,8 @@ def level_of(training_age_years: float) -> Level:
 
 @dataclass(frozen=True)
 class WeekFacts:
-    """What a week is planned from. `days` is the number of sessions; `faults` are the athlete's recorded ones; `weakest`
-    the lift that lags; `played_share` how much of a match the player usually plays (0-1); `placed` the days of the sessions
+    """What a week is planned from. `days` is the number of sessions, `minutes` how long one may be; `weakest` the lift that
+    lags, with words; `wishes` what is known of the athlete asks for; `played_share` how much of a match the player usually plays (0-1); `placed` the days of the sessions
     once they are known; `may_max` whether max-effort sets are open to the athlete; `contest` what contests ahead ask for.
     """
 
@@ -61,14 +62,21 @@ class WeekFacts:
     limits: Limits = ANYTHING
     days: int = 2
     level: Level = Level.INTERMEDIATE
-    faults: frozenset[str] = frozenset()
     weakest: str = ""
+    weakest_words: str = ""
     moved: Mapping[str, date] = field(default_factory=lambda: MappingProxyType({}))
     played_share: float = 1.0
     rules: Rules = DEFAULT_RULES
     may_max: bool = True
     contest: ContestWork = NO_CONTEST
     placed: Mapping[str, date] = field(default_factory=lambda: MappingProxyType({}))
+    wishes: Wishes = NO_WISHES
+    minutes: int | None = None
+
+    @property
+    def faults(self) -> frozenset[str]:
+        """Ids of the faults on record."""
+        return self.wishes.fault_ids
 
     def out(self, key: str) -> int:
         """Days from a session to the competition: from its day once it is placed, before that from the Monday."""
@@ -210,7 +218,7 @@ def settled(day: DayDraft, facts: WeekFacts, on: date) -> tuple[tuple[PlannedLin
             wanted = exercise(draft.exercise_id)
             left_out.append(f"{wanted.name} ({facts.limits.why_not(wanted)})")
         else:
-            left_out.append(f"{draft.reason}: nothing here for it")
+            left_out.append(f"{draft.reason}: {why_none(draft.role, facts.limits)}")
     together = Counter(line.block for line in found)
     lines = tuple(x if together[x.block] >= GROUPINGS[x.style.grouping].least else replace(x, style=STRAIGHT) for x in found)
     return lines, tuple(left_out)
@@ -229,12 +237,13 @@ def _line(draft: Draft, facts: WeekFacts, used: set[str]) -> PlannedLine | None:
     reason = draft.reason
     if draft.role:
         turn = facts.week.index if draft.weekly else facts.week.index // WEEKS_BETWEEN_CHANGES
-        chosen = pick(draft.role, facts.limits, turn + draft.salt, facts.faults, frozenset(used), draft.for_fault)
+        forward = facts.wishes.points if facts.wishes is not NO_WISHES and not (draft.weekly and turn % 2) else None
+        chosen = pick(draft.role, facts.limits, turn + draft.salt, facts.faults, frozenset(used), draft.for_fault, forward)
         if chosen is None:
             return None
-        fault = facts.faults & frozenset(exercise(chosen).faults)
-        if fault:
-            reason += f"; works on: {', '.join(sorted(fault)).replace('_', ' ')}"
+        spoken = facts.wishes.words(exercise(chosen))
+        if spoken:
+            reason = "; ".join((reason, *spoken))
         elif draft.weekly:
             reason += "; another variation each week"
         return PlannedLine(

@@ -14,16 +14,16 @@ from jarvok.app.api.athletes.shapes import ChoiceOut
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import faults_of
+from jarvok.app.athletes.sides import OfExercise, reading_of, sides_of
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.schema import Schema
 from jarvok.app.shapes import WorkingOut, working_out
 from jarvok.core.learning.bests import scheme_records, velocity_records
 from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.limiter import Answer, LiftFacts, limits
-from jarvok.core.marks.mark import KIND_NAMES, Mark, MarkKind
-from jarvok.core.marks.performance import DropJump, Reading, compare_sides, drop_jump, drop_series, read
+from jarvok.core.marks.mark import KIND_NAMES, MarkKind
+from jarvok.core.marks.performance import DropJump, Reading, drop_jump, drop_series, read
 from jarvok.core.marks.ratios import Ratio, assisted_jump, ratio_rules, ratios
-from jarvok.core.marks.readings import max_from_mark
 from jarvok.core.marks.working_max import CurrentMax
 from jarvok.core.rules import Rules
 from jarvok.core.working import Working
@@ -138,17 +138,13 @@ def _lift_best(book: LiftBook, athlete_id: int, lift_id: str) -> LiftBestOut:
 
 
 def _performance(athlete_id: int, rules: Rules) -> tuple[list[PerformanceOut], list[SideOut]]:
-    found: dict[tuple[str, str, str], list[tuple[Reading, date, str]]] = defaultdict(list)
-    for m in MarkRecord.objects.filter(athlete_id=athlete_id, withdrawn_at__isnull=True).order_by("day"):
-        reading = read(MarkKind(m.kind), m.measures, m.load_kg)
-        if reading is None and m.side:
-            implied = max_from_mark(Mark("", m.day, MarkKind(m.kind), m.load_kg, m.reps, m.rir), rules)
-            reading = Reading(implied or m.load_kg, "kg", f"{m.load_kg:g} kg × {m.reps}", False)
-        if reading is not None and m.kind not in (MarkKind.SET_VELOCITY, MarkKind.VELOCITY_BEST):
-            part = f"{m.measures['distance_m']:g} m" if "distance_m" in m.measures else ""
-            found[m.exercise_id, m.kind, part].append((reading, m.day, m.side))
+    found: dict[OfExercise, list[tuple[Reading, date, str]]] = defaultdict(list)
+    records = list(MarkRecord.objects.filter(athlete_id=athlete_id, withdrawn_at__isnull=True).order_by("day", "id"))
+    for m in records:
+        known = reading_of(m, rules)
+        if known is not None:
+            found[known[0]].append((known[1], m.day, m.side))
     bests: list[PerformanceOut] = []
-    sides: list[SideOut] = []
     for (exercise_id, kind, _), readings in found.items():
         name = exercise(exercise_id).name
         less = readings[0][0].less_is_better
@@ -163,20 +159,18 @@ def _performance(athlete_id: int, rules: Rules) -> tuple[list[PerformanceOut], l
                 working=working_out(top[0].working) if top[0].working else None,
             )
         )
-        newest = {side: reading for reading, _, side in readings if side}
-        if {"left", "right"} <= set(newest):
-            both = compare_sides(newest["left"], newest["right"])
-            sides.append(
-                SideOut(
-                    exercise=name,
-                    unit=both.unit,
-                    left=round(both.left, 2),
-                    right=round(both.right, 2),
-                    weaker=both.weaker,
-                    share_pct=round(both.share_pct, 1),
-                    is_flagged=both.is_flagged,
-                )
-            )
+    sides = [
+        SideOut(
+            exercise=exercise(of.exercise_id).name,
+            unit=both.unit,
+            left=round(both.left, 2),
+            right=round(both.right, 2),
+            weaker=both.weaker,
+            share_pct=round(both.share_pct, 1),
+            is_flagged=both.is_flagged,
+        )
+        for of, both in sides_of(records, rules)
+    ]
     return bests, sides
 
 

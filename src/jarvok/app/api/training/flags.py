@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from jarvok.app.api.seasons.shapes import FixOut, FlagOut
+from jarvok.app.athletes.known import faults_on
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import practices_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import FlagWord
-from jarvok.app.training.planned_weeks import contest_work_of, faults_of, limits_of, proposed_week, week_style_of, why_no_max
+from jarvok.app.training.planned_weeks import contest_work_of, limits_of, proposed_week, week_style_of, why_no_max
 from jarvok.app.training.sheets import MERGED_LINE, AthleteWeek, Sheet, SheetLine
 from jarvok.app.training.undo import last_words
 from jarvok.core.checks.flag import Flag, answered
@@ -181,7 +182,7 @@ class FlagBook:
             style.allows_daily_lifts,
             style.uses_failure,
             "weightlifting" in style.sports,
-            faults_of(athlete, week.week.start),
+            frozenset(f.fault for f in faults_on(athlete, week.week.start)),
             week.week.note,
             _sets(self.views.values()),
             _sets(before),

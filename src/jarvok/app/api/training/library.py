@@ -9,11 +9,12 @@ from ninja import Router
 from jarvok.app import clock
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.who import who_of
+from jarvok.app.athletes.known import faults_on
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.schema import Schema
 from jarvok.app.training import own_library
 from jarvok.app.training.actions import restore_exercise, save_exercise
-from jarvok.app.training.planned_weeks import faults_of, limits_of
+from jarvok.app.training.planned_weeks import limits_of
 from jarvok.core.checks.session import CAUTION_WORDS
 from jarvok.core.exercises import Exercise
 from jarvok.core.library.exercises import chains, exercise, exercises, with_own
@@ -162,7 +163,7 @@ def read_exercise(request: HttpRequest, exercise_id: str, athlete_id: int | None
     if athlete_id is not None:
         rows = Athlete.objects.select_related("squad", "kit").prefetch_related("restrictions", "faults")
         athlete = get_object_or_404(rows, pk=athlete_id)
-        limits, faults = limits_of(athlete, clock.today()), faults_of(athlete, clock.today())
+        limits, faults = limits_of(athlete, clock.today()), frozenset(f.fault for f in faults_on(athlete, clock.today()))
     return ExerciseOut(
         row=_row(e),
         cue=e.cue,

@@ -16,7 +16,7 @@ def run(who: Who, athlete: Athlete, exercise_id: str, fault: str, since: date) -
     lift, kind = exercise(exercise_id), fault_kinds().get(fault)
     if kind is None:
         raise CoachError("There is no such fault.", where="fault")
-    if lift.pattern not in kind.patterns:
+    if not kind.can_be_of(lift.pattern, lift.kind):
         raise CoachError(
             f"{kind.name} is not a fault of the {lift.name.lower()}.", where="fault", accepted="Another lift or fault."
         )

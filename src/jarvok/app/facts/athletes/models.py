@@ -37,6 +37,8 @@ class Athlete(Fact):
     limb_note = models.CharField(max_length=120, blank=True)  # what the coach sees of limb lengths, in words
     height_cm = models.FloatField(null=True)  # places people of like height at one rack
     goals = models.CharField(max_length=200, blank=True)
+    traits = models.JSONField(default=list)  # ids of the chooser's table: build, style, past sports, goals
+    declined = models.JSONField(default=list)  # what a week should hold for them, and the coach does not want
     sessions_a_week = models.PositiveSmallIntegerField(null=True)
     minutes_a_session = models.PositiveSmallIntegerField(null=True)
     supervised = models.BooleanField(default=False)  # supervision noted, asked for before a minor tests a single

@@ -155,7 +155,7 @@ def _both_day(facts: WeekFacts) -> DayDraft:
     ]
     if facts.weakest:
         text = heavy_text(facts, full=3, less_pct=8)
-        drafts.append(Draft("C1", "C · weakest lift", facts.weakest, text, "the lift that lags by the ratios", True))
+        drafts.append(Draft("C1", "C · weakest lift", facts.weakest, text, facts.weakest_words or "the lift that lags", True))
     elif with_accessories(facts):
         drafts.append(
             Draft(

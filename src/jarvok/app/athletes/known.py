@@ -1,0 +1,80 @@
+"""What is known of an athlete, as the chooser of exercises takes it: read once for an athlete and day."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from django.db.models import QuerySet
+
+from jarvok.app.athletes.sides import sides_of
+from jarvok.app.facts.athletes.models import Athlete, MarkRecord
+from jarvok.core.chooser.known import Finding, Known, LiftFault, SideGap
+from jarvok.core.chooser.wishes import Wishes, wishes
+from jarvok.core.library.exercises import exercise, exercises
+from jarvok.core.marks.limiter import fault_kinds
+from jarvok.core.rules import Rules
+
+_WISHES = "_wishes_on"
+SIDED = "sided_marks"
+
+
+def wishes_of(athlete: Athlete, day: date, rules: Rules) -> Wishes:
+    """What everything known of the athlete on a day asks of a week."""
+    known: dict[Known, Wishes] = athlete.__dict__.setdefault(_WISHES, {})
+    now = known_of(athlete, day, rules)
+    if now not in known:
+        known[now] = wishes(now)
+    return known[now]
+
+
+def known_of(athlete: Athlete, day: date, rules: Rules) -> Known:
+    """What is known of an athlete on a day, from the record, the results and the tests."""
+    findings = {d.exercise_id: int(d.value) for d in athlete.own_defaults.all() if d.kind == "reps"}
+    return Known(
+        sport=athlete.squad.sport,
+        traits=frozenset(athlete.traits),
+        faults=faults_on(athlete, day),
+        sides=_gaps(athlete, rules),
+        stronger_side=athlete.dominant_side,
+        findings=tuple(Finding(e, reps) for e, reps in sorted(findings.items())),
+        declined=frozenset(athlete.declined),
+    )
+
+
+def faults_on(athlete: Athlete, day: date) -> tuple[LiftFault, ...]:
+    """The faults on record on a day, the oldest first."""
+    kinds, lifts = fault_kinds(), exercises()
+    rows = sorted(athlete.faults.all(), key=lambda f: (f.since, f.pk))
+    open_then = (f for f in rows if f.since <= day and (f.until is None or f.until >= day))
+    return tuple(
+        dict.fromkeys(LiftFault(f.exercise_id, f.fault) for f in open_then if f.fault in kinds and f.exercise_id in lifts)
+    )
+
+
+_GAPS = "_side_gaps"
+
+
+def _gaps(athlete: Athlete, rules: Rules) -> tuple[SideGap, ...]:
+    """The widest flagged difference of each region."""
+    known: tuple[SideGap, ...] | None = athlete.__dict__.get(_GAPS)
+    if known is not None:
+        return known
+    records = athlete.__dict__.get(SIDED)
+    if records is None:
+        records = list(sided_marks().filter(athlete=athlete))
+    widest: dict[str, SideGap] = {}
+    for of, both in sides_of(records, rules):
+        lift = exercises().get(of.exercise_id)
+        if lift is None or not both.is_flagged or not both.weaker:
+            continue
+        gap = SideGap(lift.id, exercise(lift.id).region, both.weaker, round(100 - both.share_pct, 1))
+        if gap.region not in widest or gap.behind_pct > widest[gap.region].behind_pct:
+            widest[gap.region] = gap
+    found = tuple(widest[region] for region in sorted(widest))
+    athlete.__dict__[_GAPS] = found
+    return found
+
+
+def sided_marks() -> QuerySet[MarkRecord]:
+    """Results of one side that stand, from the oldest to the newest."""
+    return MarkRecord.objects.filter(withdrawn_at__isnull=True).exclude(side="").order_by("day", "id")
