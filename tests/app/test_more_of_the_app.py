@@ -133,8 +133,8 @@ def test_today_lists_the_running_session(coach, athlete, season) -> None:
 def test_the_order_of_the_floor_is_warm_up_then_work(coach, floor) -> None:
     line = next(x for x in floor["lines"] if x["slot"] == "A1")
     warm_up = [x for x in floor["lines"] if x["slot"].startswith("P")]
-    for x, item in [(x, item) for x in warm_up for item in x["sets"]]:
-        body = {"line_id": x["id"], "kind": "work", "number": item["number"], "reps": 4}
+    for first, item in [(x, item) for x in warm_up for item in x["sets"]]:
+        body = {"line_id": first["id"], "kind": "work", "number": item["number"], "reps": 4}
         after = coach.ok("POST", f"floor/sessions/{floor['id']}/sets", body)
     assert after["current"] == {"line_id": line["id"], "kind": "ramp", "number": 1}
     body = {"line_id": line["id"], "kind": "work", "number": 1, "load_kg": 90, "reps": 5}

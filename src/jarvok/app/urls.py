@@ -32,6 +32,7 @@ from jarvok.app.api.seasons.tapers import router as tapers
 from jarvok.app.api.testing.max_tests import router as tests
 from jarvok.app.api.testing.trials import router as trials
 from jarvok.app.api.today import router as today
+from jarvok.app.api.training.chosen import router as chosen
 from jarvok.app.api.training.library import router as library
 from jarvok.app.api.training.methods import router as methods
 from jarvok.app.api.training.plan import router as training
@@ -62,6 +63,7 @@ for router in (
     methods,
     sessions,
     squad,
+    chosen,
     library,
     templates,
     printing,

@@ -39,6 +39,13 @@ export function useAthlete(id: number) {
   });
 }
 
+export function useChosen(id: number) {
+  return useQuery({
+    queryKey: keys.chosen(id),
+    queryFn: () => need(api.GET("/api/athletes/{athlete_id}/chosen", { params: { path: { athlete_id: id } } })),
+  });
+}
+
 export function useSeason(id: number | null) {
   return useQuery({
     queryKey: keys.season(id),

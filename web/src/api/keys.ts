@@ -7,6 +7,7 @@ export const keys = {
   athletes: ["athletes"],
   athlete: (id: number) => ["athlete", id],
   record: (id: number) => ["record", id],
+  chosen: (id: number) => ["chosen", id],
   standing: (id: number, limited: string) => ["standing", id, limited],
   season: (id: number | null) => ["season", id],
   bench: (id: number, body: unknown) => ["bench", id, body],

@@ -1838,6 +1838,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/athletes/{athlete_id}/chosen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Chosen */
+        get: operations["jarvok_app_api_training_chosen_read_chosen"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/chosen/{wish_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Decline Wish
+         * @description Leave the work for one reason out of every week from now on, or take it in again.
+         */
+        put: operations["jarvok_app_api_training_chosen_decline_wish"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library": {
         parameters: {
             query?: never;
@@ -3749,6 +3786,18 @@ export interface components {
             /** Addresses */
             addresses: string[];
         };
+        /**
+         * LiftChoice
+         * @description An exercise with the faults that can be seen in it.
+         */
+        LiftChoice: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Faults */
+            faults: string[];
+        };
         /** MassRecord */
         MassRecord: {
             /**
@@ -3820,6 +3869,10 @@ export interface components {
             height_cm: number | null;
             /** Goals */
             goals: string;
+            /** Traits */
+            traits: string[];
+            /** Trait Choices */
+            trait_choices: components["schemas"]["TraitChoice"][];
             /** Restrictions */
             restrictions: components["schemas"]["RestrictionRecord"][];
             /** Faults */
@@ -3837,7 +3890,7 @@ export interface components {
             /** Fault Choices */
             fault_choices: components["schemas"]["ChoiceOut"][];
             /** Lift Choices */
-            lift_choices: components["schemas"]["ChoiceOut"][];
+            lift_choices: components["schemas"]["LiftChoice"][];
         };
         /** RestrictionRecord */
         RestrictionRecord: {
@@ -3864,6 +3917,20 @@ export interface components {
             cleared_by: string;
             /** Cleared On */
             cleared_on: string | null;
+        };
+        /**
+         * TraitChoice
+         * @description Something of an athlete that can be ticked, under the heading it stands with, and what it asks of the week.
+         */
+        TraitChoice: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Asks */
+            asks: string;
         };
         /** NewRecord */
         NewRecord: {
@@ -3903,6 +3970,8 @@ export interface components {
             height_cm?: number | null;
             /** Goals */
             goals?: string | null;
+            /** Traits */
+            traits?: string[] | null;
         };
         /** NewRestriction */
         NewRestriction: {
@@ -5999,6 +6068,8 @@ export interface components {
             by_order: boolean;
             /** Order Words */
             order_words: string;
+            /** Days Words */
+            days_words: string;
         };
         /** NewText */
         NewText: {
@@ -6473,6 +6544,65 @@ export interface components {
             rest_s: number;
             /** Words */
             words: string;
+        };
+        /**
+         * ChosenLineOut
+         * @description A line ahead that is there, or is as it is, for one reason.
+         */
+        ChosenLineOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Key */
+            key: string;
+            /** Theme */
+            theme: string;
+            /** Slot */
+            slot: string;
+            /** Exercise */
+            exercise: string;
+            /** Text */
+            text: string;
+            /** Note */
+            note: string;
+            /** Why */
+            why: string;
+        };
+        /** ChosenOut */
+        ChosenOut: {
+            /** Athlete Id */
+            athlete_id: number;
+            /** Reason */
+            reason: string;
+            /** Wishes */
+            wishes: components["schemas"]["WishOut"][];
+        };
+        /**
+         * WishOut
+         * @description One reason: where it comes from, in words, the lines it changes, what found no place, and whether it is left out.
+         */
+        WishOut: {
+            /** Id */
+            id: string;
+            /** Because */
+            because: string;
+            /** Words */
+            words: string;
+            /** Lines */
+            lines: components["schemas"]["ChosenLineOut"][];
+            /** No Place */
+            no_place: string[];
+            /** Can Decline */
+            can_decline: boolean;
+            /** Is Declined */
+            is_declined: boolean;
+        };
+        /** Declined */
+        Declined: {
+            /** Is Wanted */
+            is_wanted: boolean;
         };
         /** ExerciseRow */
         ExerciseRow: {
@@ -16191,6 +16321,163 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LinesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_training_chosen_read_chosen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChosenOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_training_chosen_decline_wish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+                wish_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Declined"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChosenOut"];
                 };
             };
             /** @description Unauthorized */

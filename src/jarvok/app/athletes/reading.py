@@ -80,4 +80,4 @@ def restriction_tags() -> tuple[str, ...]:
     """What a restriction may take out: patterns, regions and tags that the library knows."""
     patterns = {e.pattern for e in exercises().values() if e.is_loaded or e.pattern in ("jump", "run", "throw")}
     tags = {tag for e in exercises().values() for tag in e.tags}
-    return tuple(sorted(patterns | tags | {"upper", "lower"}))
+    return tuple(sorted(patterns | tags | {"upper", "lower", "neck", "trunk"}))

@@ -11,6 +11,7 @@ from typing import Any
 
 from django.db.models import Q, QuerySet
 
+from jarvok.app.athletes.lags import read_together
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import CalendarEntry, Entry, SeasonStyle
@@ -214,6 +215,7 @@ class SeasonBook:
         mine = Q(athlete_id__in=ids) | Q(squad_id__in=squads)
         self._entries = list(CalendarEntry.objects.filter(mine, withdrawn_at__isnull=True))
         self._push_blocks_on()
+        read_together(self.athletes.values())
 
     def _push_blocks_on(self) -> None:
         """Blocks end where their lost weeks push them; what is stored stays."""

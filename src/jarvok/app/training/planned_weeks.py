@@ -11,6 +11,7 @@ from django.utils import timezone
 
 from jarvok.app import clock
 from jarvok.app.athletes.known import wishes_of
+from jarvok.app.athletes.lags import lag_of
 from jarvok.app.athletes.reading import age_of, practices_of, restrictions_of
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete
@@ -27,7 +28,7 @@ from jarvok.core.season.match_days import played_share
 from jarvok.core.season.model import PhaseKey, Rank, SeasonPlan, SeasonWeek, monday_of
 from jarvok.core.session.document import from_raw, session_of
 from jarvok.core.session.planned import PlannedSession
-from jarvok.core.week.arrangements import WEEK_BY_KEY, usual_for
+from jarvok.core.week.arrangements import WEEK_BY_KEY, for_days, usual_for
 from jarvok.core.week.contest_work import NO_CONTEST, Contest, ContestWork, contest_work
 from jarvok.core.week.generate import MOVED_HERE, arranged_week
 from jarvok.core.week.layout import lay_out, nearest_days
@@ -72,8 +73,8 @@ def proposed_style_of(athlete: Athlete) -> WeekStyle:
     """The week model that belongs to the athlete's season model and sport."""
     season = getattr(athlete, "season_style", None)
     key, days = usual_for(athlete.squad.sport, season.arrangement if season is not None else SEASON_DEFAULT)
-    arrangement = WEEK_BY_KEY[key]
     wanted = athlete.sessions_a_week or days
+    arrangement = WEEK_BY_KEY[for_days(key, wanted)]
     return WeekStyle(arrangement, nearest_days(arrangement, wanted), False, False, arrangement.is_sequence)
 
 
@@ -98,6 +99,7 @@ def facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules)
 
 
 def _facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> WeekFacts:
+    lag = lag_of(athlete)
     return WeekFacts(
         plan,
         week,
@@ -111,6 +113,8 @@ def _facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules
         may_max=not why_no_max(athlete, week),
         wishes=wishes_of(athlete, max(week.start, min(clock.today(), week.end)), rules),
         minutes=athlete.minutes_a_session,
+        weakest=lag.exercise_id if lag is not None else "",
+        weakest_words=lag.words if lag is not None else "",
     )
 
 

@@ -50,6 +50,11 @@ class Wishes:
         found = [fault_words(f) for f in self.faults if f.fault in lift.faults]
         return (*found, *dict.fromkeys(p.words for p in self.prefers if lift.id in p.exercises))
 
+    def wish_for(self, lift: Exercise) -> str:
+        """Return what a line of an exercise that comes forward is known to be there for."""
+        fault = next((f.fault for f in self.faults if f.fault in lift.faults), "")
+        return f"fault-{fault}" if fault else "preferred"
+
 
 NO_WISHES = Wishes()
 

@@ -23,7 +23,8 @@ ASSISTED_WITHIN_DAYS = 28  # [J] the free jump it is held against was measured r
 class RatioRule:
     """One ratio: upper lift over lower lift, its target and usual band in per cent, and what a lag suggests.
 
-    `lower_reps` above 1 compares with the lower lift's load for so many repetitions.
+    `lower_reps` above 1 compares with the lower lift's load for so many repetitions; `works_on` is what is done for an upper
+    lift that lags, where it is not the lift itself.
     """
 
     upper: str
@@ -35,6 +36,7 @@ class RatioRule:
     lagging_upper: tuple[str, ...]
     lagging_lower: tuple[str, ...]
     lower_reps: int = 1
+    works_on: str = ""
 
 
 @dataclass(frozen=True)
@@ -58,7 +60,7 @@ def ratio_rules() -> tuple[RatioRule, ...]:
     return tuple(
         RatioRule(
             r["upper"], r["lower"], r["name"], r["target_pct"], r["low_pct"], r["high_pct"],
-            tuple(r["lagging_upper"]), tuple(r["lagging_lower"]), r.get("lower_reps", 1),
+            tuple(r["lagging_upper"]), tuple(r["lagging_lower"]), r.get("lower_reps", 1), r.get("works_on", ""),
         )
         for r in raw["rows"]
     )  # fmt: skip

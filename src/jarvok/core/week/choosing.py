@@ -66,7 +66,7 @@ def varied(days: Sequence[DayDraft], facts: WeekFacts) -> tuple[tuple[DayDraft, 
         old = found[day][at]
         was = exercise(old.exercise_id).name.lower()
         reason = f"{old.reason}; instead of the {was}, {fault_words(seen)}"
-        found[day][at] = replace(old, exercise_id=variation, reason=reason)
+        found[day][at] = replace(old, exercise_id=variation, reason=reason, wish=f"fault-{kind.id}")
         has.add(kind.id)
     return tuple(replace(d, drafts=tuple(drafts)) for d, drafts in zip(days, found, strict=True)), frozenset(has)
 
@@ -333,7 +333,8 @@ def _first_side(line: PlannedLine, facts: WeekFacts) -> PlannedLine:
     if not strong or line.note or not exercise(line.exercise_id).per_side or line.role is BlockRole.PREPARE:
         return line
     first = "left" if strong == "right" else "right"
-    return replace(line, note=f"{first.capitalize()} first: the {strong} is the stronger side")
+    words = f"{first.capitalize()} first: the {strong} is the stronger side"
+    return replace(line, note=words, wish=line.wish or "stronger-side")
 
 
 # findings
@@ -346,4 +347,4 @@ def _by_finding(line: PlannedLine, facts: WeekFacts) -> PlannedLine:
         return line
     groups = tuple(replace(g, reps=reps) if (g.reps or 0) > reps else g for g in line.prescription.groups)
     reason = f"{line.reason}; {reps} a set: your own test found that later ones fall off"
-    return replace(line, prescription=replace(line.prescription, groups=groups), reason=reason)
+    return replace(line, prescription=replace(line.prescription, groups=groups), reason=reason, wish=line.wish or "own-test")

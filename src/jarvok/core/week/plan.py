@@ -51,9 +51,12 @@ def level_of(training_age_years: float) -> Level:
 
 @dataclass(frozen=True)
 class WeekFacts:
-    """What a week is planned from. `days` is the number of sessions, `minutes` how long one may be; `weakest` the lift that
-    lags, with words; `wishes` what is known of the athlete asks for; `played_share` how much of a match the player usually plays (0-1); `placed` the days of the sessions
-    once they are known; `may_max` whether max-effort sets are open to the athlete; `contest` what contests ahead ask for.
+    """What a week is planned from.
+
+    `days` is the number of sessions, `minutes` how long one may be; `weakest` the lift that lags, with words; `played_share`
+    how much of a match the player usually plays (0-1); `placed` the days of the sessions once they are known; `may_max`
+    whether max-effort sets are open to the athlete; `contest` what contests ahead ask for; `wishes` what is known of the
+    athlete asks for.
     """
 
     season: SeasonPlan
@@ -94,7 +97,7 @@ class Draft:
 
     `salt` shifts the rotation of a role; `weekly` changes the exercise each week, else each three; `for_fault` takes an
     exercise that works on a recorded fault where there is one. The text lays out a full week; `sets` is what the week's dose
-    leaves of it (None: as written, 0: nothing).
+    leaves of it (None: as written, 0: nothing); `wish` names what is known of the athlete that it has changed for.
     """
 
     slot: str
@@ -110,6 +113,7 @@ class Draft:
     style: BlockStyle = STRAIGHT
     sets: int | None = None
     is_exposure: bool = False
+    wish: str = ""
 
     @property
     def counts(self) -> bool:
@@ -256,12 +260,15 @@ def _line(draft: Draft, facts: WeekFacts, used: set[str]) -> PlannedLine | None:
             "",
             draft.style,
             role=role_of(draft.block, exercise(chosen), is_main=draft.is_main),
+            wish=facts.wishes.wish_for(exercise(chosen)) if spoken else "",
         )
     wanted = exercise(draft.exercise_id)
     why_not = facts.limits.why_not(wanted)
     if not why_not:
         role = role_of(draft.block, wanted, is_main=draft.is_main)
-        return PlannedLine(draft.slot, draft.block, wanted.id, prescription, reason, draft.is_main, "", draft.style, role=role)
+        return PlannedLine(
+            draft.slot, draft.block, wanted.id, prescription, reason, draft.is_main, "", draft.style, role=role, wish=draft.wish
+        )  # fmt: skip
     stand_in = next((s for s in substitutes(wanted.id, facts.limits, (), facts.faults) if s.exercise_id not in used), None)
     if stand_in is None:
         return None

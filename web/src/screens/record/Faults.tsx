@@ -13,7 +13,9 @@ type Rec = Schemas["RecordOut"];
 export function Faults({ record: r }: { record: Rec }) {
   const today = useMe().data?.today ?? "";
   const [lift, setLift] = useState(r.lift_choices[0]?.id ?? "");
-  const [fault, setFault] = useState(r.fault_choices[0]?.id ?? "");
+  const [wanted, setFault] = useState("");
+  const possible = r.lift_choices.find((c) => c.id === lift)?.faults ?? [];
+  const fault = possible.includes(wanted) ? wanted : (possible[0] ?? "");
   const { problem, isPending, run } = useAction((body: Schemas["NewFault"]) =>
     need(api.POST("/api/athletes/{athlete_id}/faults", { params: { path: { athlete_id: r.athlete_id } }, body })),
   );
@@ -63,11 +65,13 @@ export function Faults({ record: r }: { record: Rec }) {
         <Form.Group controlId="fault-kind">
           <Form.Label className="small mb-0">Fault</Form.Label>
           <Form.Select size="sm" value={fault} onChange={(e) => setFault(e.target.value)}>
-            {r.fault_choices.map((c) => (
-              <option key={c.id} value={c.id}>
-                {c.name}
-              </option>
-            ))}
+            {r.fault_choices
+              .filter((c) => possible.includes(c.id))
+              .map((c) => (
+                <option key={c.id} value={c.id}>
+                  {c.name}
+                </option>
+              ))}
           </Form.Select>
         </Form.Group>
         <Button size="sm" type="submit" variant="plain" disabled={isPending}>

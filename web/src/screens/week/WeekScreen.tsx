@@ -236,6 +236,7 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
         </div>
       </div>
       {arranging && <Arrange id={id} week={week} done={() => setArranging(false)} />}
+      {week.days_words && <p className="note">{week.days_words}</p>}
       {week.order_words && <p className="note">{week.order_words}</p>}
       <WeekSums now={week.sums} before={week.sums_before} />
       <Missed

@@ -24,6 +24,7 @@ from jarvok.app.facts.athletes.models import Athlete, Fault, Practice, Restricti
 from jarvok.app.facts.centre.models import KitRecord
 from jarvok.app.schema import Schema
 from jarvok.app.seasons.actions import join_squad
+from jarvok.core.chooser.known import traits_for
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.marks.limiter import fault_kinds
 
@@ -68,6 +69,23 @@ class PracticeRecord(Schema):
     goes_on: str
 
 
+class TraitChoice(Schema):
+    """Something of an athlete that can be ticked, under the heading it stands with, and what it asks of the week."""
+
+    id: str
+    kind: str
+    name: str
+    asks: str
+
+
+class LiftChoice(Schema):
+    """An exercise with the faults that can be seen in it."""
+
+    id: str
+    name: str
+    faults: list[str]
+
+
 class RecordOut(Schema):
     athlete_id: int
     athlete_name: str
@@ -89,6 +107,8 @@ class RecordOut(Schema):
     limb_note: str
     height_cm: float | None
     goals: str
+    traits: list[str]
+    trait_choices: list[TraitChoice]
     restrictions: list[RestrictionRecord]
     faults: list[FaultRecord]
     masses: list[MassRecord]
@@ -97,7 +117,7 @@ class RecordOut(Schema):
     kits: list[ChoiceOut]
     tags: list[ChoiceOut]
     fault_choices: list[ChoiceOut]
-    lift_choices: list[ChoiceOut]
+    lift_choices: list[LiftChoice]
 
 
 class NewRecord(Schema):
@@ -119,6 +139,7 @@ class NewRecord(Schema):
     limb_note: str | None = None
     height_cm: float | None = None
     goals: str | None = None
+    traits: list[str] | None = None
 
 
 class NewRestriction(Schema):
@@ -165,6 +186,11 @@ def record_out(athlete_id: int) -> RecordOut:
         limb_note=a.limb_note,
         height_cm=a.height_cm,
         goals=a.goals,
+        traits=list(a.traits),
+        trait_choices=[
+            TraitChoice(id=t.id, kind=t.kind, name=t.name, asks="; ".join(dict.fromkeys(w for n in t.needs for w in n.words)))
+            for t in traits_for(a.squad.sport)
+        ],
         restrictions=[
             RestrictionRecord(
                 id=r.pk,
@@ -197,8 +223,20 @@ def record_out(athlete_id: int) -> RecordOut:
         kits=[ChoiceOut(id=str(k.pk), name=k.name) for k in KitRecord.objects.all()],
         tags=[ChoiceOut(id=t, name=t.replace("_", " ")) for t in restriction_tags()],
         fault_choices=[ChoiceOut(id=f.id, name=f.name) for f in kinds.values()],
-        lift_choices=[ChoiceOut(id=e.id, name=e.name) for e in exercises().values() if e.is_loaded and e.same_lift == e.id],
+        lift_choices=lifts_with_faults(),
     )
+
+
+def lifts_with_faults() -> list[LiftChoice]:
+    """Exercises a fault can be recorded for: the main lifts first, each with its faults."""
+    kinds = fault_kinds().values()
+    rows = [e for e in exercises().values() if e.same_lift == e.id and e.kind in FAULTY_KINDS]
+    rows.sort(key=lambda e: (bool(e.variation_of) or e.kind not in ("strength", "classic"), e.name))
+    found = [LiftChoice(id=e.id, name=e.name, faults=[k.id for k in kinds if k.can_be_of(e.pattern, e.kind)]) for e in rows]
+    return [lift for lift in found if lift.faults]
+
+
+FAULTY_KINDS = frozenset({"strength", "classic", "ballistic", "jump", "throw", "run"})
 
 
 @router.get("/athletes/{int:athlete_id}/record", response={200: RecordOut, **ERRORS})

@@ -167,6 +167,7 @@ class WeekViewOut(Schema):
     missed: list[MissedOut]
     by_order: bool
     order_words: str
+    days_words: str
 
 
 class WeekAnswer(Schema):

@@ -12,7 +12,7 @@ from jarvok.app.api.training.sheet import sheet_out
 from jarvok.app.athletes.reading import practices_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import FlagWord
-from jarvok.app.training.planned_weeks import order_of, week_style_of
+from jarvok.app.training.planned_weeks import WeekStyle, order_of, week_style_of
 from jarvok.app.training.sheets import AthleteWeek, Sheet, sheets_of, week_days
 from jarvok.core.checks.flag import Severity
 from jarvok.core.library.exercises import exercise
@@ -21,6 +21,7 @@ from jarvok.core.season.match_days import label_of
 from jarvok.core.season.missed import options_for
 from jarvok.core.season.model import PhaseKey, SeasonWeek
 from jarvok.core.season.time_lost import OFF
+from jarvok.core.week.arrangements import days_words
 from jarvok.core.week.order import ORDER_WAITS, order_words
 from jarvok.core.week.placement import Practice, day_weights
 from jarvok.core.week.sums import LineSum, sum_up
@@ -136,8 +137,17 @@ def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
         can_undo=flags.can_undo,
         missed=_missed(athlete, found, today),
         by_order=style.by_order,
+        days_words=_days_words(athlete, style, found),
         order_words=_order_words(athlete, found, today) if style.by_order else "",
     )
+
+
+def _days_words(athlete: Athlete, style: WeekStyle, found: AthleteWeek) -> str:
+    """That the week holds other than the sessions on record, where neither a match nor the season says so."""
+    week = found.week
+    if week.match_days or week.taper is not None or week.closed or style.only_this:
+        return ""
+    return days_words(style.arrangement, athlete.sessions_a_week, style.days)
 
 
 def _order_words(athlete: Athlete, found: AthleteWeek, today: date) -> str:

@@ -55,6 +55,25 @@ def week_arrangement(key: str) -> WeekArrangement:
     return found
 
 
+# the same days with one more: what an athlete gets who trains more often than a model has sessions; common practice
+LARGER = {"two_days": "combat"}
+
+
+def for_days(key: str, wanted: int) -> str:
+    """Return the week model itself, or the one with the same days and more where it does not know so many sessions."""
+    larger = LARGER.get(key, key)
+    return key if wanted in WEEK_BY_KEY[key].days or wanted not in WEEK_BY_KEY[larger].days else larger
+
+
+def days_words(model: WeekArrangement, wanted: int | None, holds: int) -> str:
+    """Return in words that a week holds other than the wanted number of sessions, and which models hold it; else nothing."""
+    if wanted is None or wanted == holds:
+        return ""
+    others = [a.name for a in WEEK_ARRANGEMENTS if wanted in a.days and not a.is_test and set(a.sports) & set(model.sports)]
+    more = f" These hold {wanted}: {'; '.join(others)}." if others else ""
+    return f"{wanted} sessions a week are on record; {model.name} holds {holds} at this point.{more}"
+
+
 def usual_for(sport: str, season_model: str = "force_velocity") -> tuple[str, int]:
     """Return the key and number of days of the week model that belongs to a season model, until the coach says otherwise."""
     by_sport = PROPOSED.get(season_model, PROPOSED["force_velocity"])

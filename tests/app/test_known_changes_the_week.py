@@ -1,0 +1,176 @@
+"""Known to planned, through the application: each thing recorded changes the sessions ahead, and goes back with it."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+import pytest
+from django.utils import timezone
+
+from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Squad
+from jarvok.app.facts.room.models import OwnDefault
+
+AHEAD = "2026-12-07"
+
+
+def lines(coach, athlete: Athlete, monday: str = AHEAD) -> list[dict[str, Any]]:
+    days = coach.get(f"athletes/{athlete.pk}/week?start={monday}")["week"]["days"]
+    return [x for d in days if d["sheet"] for x in d["sheet"]["lines"]]
+
+
+def wish(coach, athlete: Athlete, words: str) -> dict[str, Any]:
+    found = [w for w in coach.get(f"athletes/{athlete.pk}/chosen")["wishes"] if words in w["words"]]
+    assert len(found) == 1, (words, found)
+    return found[0]
+
+
+def test_a_fault_changes_next_week_and_its_end_changes_it_back(coach, athlete, season) -> None:
+    before = [(x["exercise_id"], x["text"]) for x in lines(coach, athlete)]
+    body = {"exercise_id": "back_squat", "fault": "hips_rise_first", "since": "2026-11-24"}
+    record = coach.ok("POST", f"athletes/{athlete.pk}/faults", body)
+    changed = lines(coach, athlete)
+    assert [x["exercise_id"] for x in changed if x["exercise_id"] == "pause_squat"]
+    told = wish(coach, athlete, "hips rise first")
+    assert told["because"] == "technical fault"
+    assert any(x["exercise"] == "Paused back squat" and "instead of the back squat" in x["why"] for x in told["lines"])
+    coach.ok("POST", f"faults/{record['faults'][0]['id']}/end")
+    assert [(x["exercise_id"], x["text"]) for x in lines(coach, athlete)] == before
+
+
+def test_a_side_that_lags_by_more_than_ten_per_cent_changes_lines_one_that_does_not_none(coach, athlete, season) -> None:
+    plain = [x["text"] for x in lines(coach, athlete)]
+    path = f"athletes/{athlete.pk}/marks"
+    jump = {"exercise_id": "single_leg_jump", "kind": "jump", "day": "2026-11-20"}
+    for side, height in (("right", 20.0), ("left", 18.1)):
+        coach.ok("POST", path, {**jump, "side": side, "measures": {"height_cm": height}})
+    assert [x["text"] for x in lines(coach, athlete)] == plain, "9.5 % behind"
+    coach.ok("POST", path, {**jump, "day": "2026-11-21", "side": "left", "measures": {"height_cm": 17.0}})
+    found = [x for x in lines(coach, athlete) if "left 15 % behind" in x["reason"]]
+    assert found
+    assert any(" then " in x["text"] and x["note"].startswith("First set: left only") for x in found)
+    assert coach.get(f"athletes/{athlete.pk}/standing")["sides"][0]["is_flagged"]
+
+
+def test_what_is_ticked_is_kept_asked_for_and_taken_back(coach, athlete, season) -> None:
+    path = f"athletes/{athlete.pk}/record"
+    choices = {t["id"] for t in coach.get(path)["trait_choices"]}
+    assert {"leg_attacks", "long_legs", "goal_grip", "past_gymnast"} <= choices
+    assert "goalkeeper" not in choices
+    record = coach.ok("PATCH", path, {"traits": ["goal_arms", "long_legs"]})
+    assert record["traits"] == ["goal_arms", "long_legs"]
+    assert any("goal: bigger arms" in x["reason"] for x in lines(coach, athlete))
+    coach.ok("PATCH", path, {"traits": []})
+    assert not any("goal" in x["reason"] for x in lines(coach, athlete))
+
+
+@pytest.mark.parametrize(("traits", "words"), [
+    (["long_legs", "short_legs"], "exclude each other"), (["wings"], "cannot be ticked"),
+])  # fmt: skip
+def test_contraries_and_unknown_things_are_refused_in_words(coach, athlete, traits: list[str], words: str) -> None:
+    answer = coach.send("PATCH", f"athletes/{athlete.pk}/record", {"traits": traits})
+    assert answer.status_code == 422
+    assert words in answer.json()["title"]
+    athlete.refresh_from_db()
+    assert athlete.traits == []
+
+
+def test_what_the_coach_leaves_out_stays_out_until_taken_in_again(coach, athlete, season) -> None:
+    assert wish(coach, athlete, "neck takes the mat")["lines"]
+    left = coach.ok("PUT", f"athletes/{athlete.pk}/chosen/neck", {"is_wanted": False})
+    assert next(w for w in left["wishes"] if w["id"] == "neck")["is_declined"]
+    assert not any("neck" in x["reason"] for x in lines(coach, athlete))
+    assert "left out" in coach.get(f"history?athlete={athlete.pk}")["acts"][0]["words"]
+    back = coach.ok("PUT", f"athletes/{athlete.pk}/chosen/neck", {"is_wanted": True})
+    assert next(w for w in back["wishes"] if w["id"] == "neck")["lines"]
+    assert coach.send("PUT", f"athletes/{athlete.pk}/chosen/nothing", {"is_wanted": False}).status_code == 422
+
+
+def test_a_fault_left_out_leaves_the_lift_alone(coach, athlete, season) -> None:
+    body = {"exercise_id": "back_squat", "fault": "hips_rise_first", "since": "2026-11-24"}
+    coach.ok("POST", f"athletes/{athlete.pk}/faults", body)
+    coach.ok("PUT", f"athletes/{athlete.pk}/chosen/fault-hips_rise_first", {"is_wanted": False})
+    assert not any(x["exercise_id"] == "pause_squat" for x in lines(coach, athlete))
+
+
+def test_a_restriction_says_why_something_finds_no_place(coach, athlete, season) -> None:
+    coach.ok(
+        "POST", f"athletes/{athlete.pk}/restrictions", {"tag": "neck", "words": "sore", "set_by": "doctor", "since": "2026-11-20"}
+    )
+    assert any("restricted" in w for w in wish(coach, athlete, "neck takes the mat")["no_place"])
+
+
+def test_a_kept_test_of_jumps_holds_in_the_plan(coach, athlete, season) -> None:
+    squad = Squad.objects.create(name="Court", sport="handball")
+    athlete.squad = squad
+    athlete.save()
+    coach.ok("PUT", f"athletes/{athlete.pk}/week-arrangement", {"arrangement": "team_strength", "days": 2})
+    jump = next(x for x in lines(coach, athlete) if x["slot"] == "A1")
+    assert "× 3" in jump["text"]
+    OwnDefault.objects.create(athlete=athlete, kind="reps", exercise_id=jump["exercise_id"], value=2, at=timezone.now())
+    now = next(x for x in lines(coach, athlete) if x["slot"] == "A1")
+    assert "× 2" in now["text"]
+    assert "your own test" in now["reason"]
+
+
+class TestSessionsAWeek:
+    def arranged(self, coach, athlete, wanted: int | None) -> tuple[int, str]:
+        athlete.sessions_a_week = wanted
+        athlete.save()
+        week = coach.get(f"athletes/{athlete.pk}/week?start={AHEAD}")["week"]
+        return sum(1 for d in week["days"] if d["sheet"]), week["days_words"]
+
+    def test_three_are_three(self, coach, athlete, season) -> None:
+        assert self.arranged(coach, athlete, None) == (2, "")
+        assert self.arranged(coach, athlete, 2) == (2, "")
+        assert self.arranged(coach, athlete, 3) == (3, "")
+
+    def test_what_no_week_of_the_sport_holds_is_said(self, coach, athlete, season) -> None:
+        count, words = self.arranged(coach, athlete, 4)
+        assert count == 2
+        assert words.startswith("4 sessions a week are on record; Two days around practice holds 2")
+
+
+class TestLags:
+    @pytest.fixture
+    def lifter(self, coach) -> Athlete:
+        squad = Squad.objects.create(name="Platform", sport="weightlifting")
+        person = Athlete.objects.create(squad=squad, name="Lars Test", training_age_years=6)
+        coach.ok("POST", f"athletes/{person.pk}/competitions", {"name": "Platform Open", "day": "2027-04-03"})
+        return person
+
+    def mark(self, coach, person: Athlete, **maxes: float) -> None:
+        for lift, load_kg in maxes.items():
+            body = {"exercise_id": lift, "kind": "one_rm", "day": "2026-11-20", "load_kg": load_kg, "reps": 1}
+            coach.ok("POST", f"athletes/{person.pk}/marks", body)
+
+    def weakest(self, coach, person: Athlete) -> list[dict[str, Any]]:
+        return [x for x in lines(coach, person) if "weakest lift" in x["block"]]
+
+    def test_the_lift_that_lags_has_its_place_and_says_by_how_much(self, coach, lifter) -> None:
+        assert self.weakest(coach, lifter) == []
+        self.mark(coach, lifter, snatch=100, clean_and_jerk=150)
+        (line,) = self.weakest(coach, lifter)
+        assert line["exercise_id"] == "snatch"
+        assert "the snatch lags by 20 kg" in line["reason"]
+
+    def test_inside_the_band_nothing_lags(self, coach, lifter) -> None:
+        self.mark(coach, lifter, snatch=120, clean_and_jerk=150)
+        assert self.weakest(coach, lifter) == []
+
+    @pytest.mark.parametrize(("jerked", "lags"), [(128.0, True), (139.0, False)])
+    def test_a_jerk_behind_the_clean_is_worked_on_as_a_jerk(self, coach, lifter, jerked: float, lags: bool) -> None:
+        self.mark(coach, lifter, clean_and_jerk=jerked, clean=145)
+        found = self.weakest(coach, lifter)
+        assert [x["exercise_id"] for x in found] == (["jerk_from_rack"] if lags else [])
+
+
+def test_a_fault_can_be_recorded_for_every_kind_of_main_lift(coach, athlete) -> None:
+    choices = {c["id"]: c["faults"] for c in coach.get(f"athletes/{athlete.pk}/record")["lift_choices"]}
+    for lift in ("back_squat", "deadlift", "bench_press", "overhead_press", "pull_up", "snatch", "jerk_from_rack", "box_jump"):
+        assert choices[lift], lift
+    assert "dips_forward" not in choices["bench_press"]
+    assert "dips_forward" in choices["jerk_from_rack"]
+    body = {"exercise_id": "bench_press", "fault": "dips_forward", "since": str(date(2026, 11, 24))}
+    assert coach.send("POST", f"athletes/{athlete.pk}/faults", body).status_code == 422
+    assert MarkRecord.objects.filter(athlete=athlete).count() == 4
