@@ -174,3 +174,33 @@ def test_a_fault_can_be_recorded_for_every_kind_of_main_lift(coach, athlete) -> 
     body = {"exercise_id": "bench_press", "fault": "dips_forward", "since": str(date(2026, 11, 24))}
     assert coach.send("POST", f"athletes/{athlete.pk}/faults", body).status_code == 422
     assert MarkRecord.objects.filter(athlete=athlete).count() == 4
+
+
+class TestWhatLimits:
+    def test_a_lift_limited_by_strength_brings_its_work_and_the_page_says_the_same(self, coach, athlete, season) -> None:
+        def record(close_grip_kg: float, day: str) -> None:
+            body = {"kind": "one_rm", "day": day, "reps": 1, "exercise_id": "close_grip_bench_press", "load_kg": close_grip_kg}
+            coach.ok("POST", f"athletes/{athlete.pk}/marks", body)
+
+        def question() -> dict[str, Any]:
+            limit = coach.get(f"athletes/{athlete.pk}/standing?limited=bench_press")["limit"]
+            return next(a for a in limit["answers"] if a["question"] == "Arm and shoulder strength")
+
+        record(61, "2026-11-18")
+        assert question()["verdict"] == "possible"
+        assert not any("limited by" in x["reason"] for x in lines(coach, athlete))
+        for mark in MarkRecord.objects.filter(day=date(2026, 11, 18), exercise_id="close_grip_bench_press"):
+            coach.ok("POST", f"marks/{mark.pk}/withdraw")
+        record(52, "2026-11-20")
+        assert question()["verdict"] == "likely"
+        found = [x for x in lines(coach, athlete) if "limited by arm and shoulder strength" in x["reason"]]
+        assert found
+        assert wish(coach, athlete, "bench press is limited by arm and shoulder strength")["because"] == "what limits a lift"
+
+    def test_what_is_not_recorded_says_where_to_record_it(self, coach, athlete, season) -> None:
+        answers = coach.get(f"athletes/{athlete.pk}/standing?limited=bench_press")["limit"]["answers"]
+        places = {a["question"]: a["record_at"] for a in answers if a["verdict"] == "not recorded"}
+        assert places["Mobility"] == places["Posture"] == "faults"
+        assert places["Arm and shoulder strength"] == "results"
+        choices = {c["id"] for c in coach.get(f"athletes/{athlete.pk}/standing")["limit_choices"]}
+        assert choices == {"back_squat", "bench_press"}

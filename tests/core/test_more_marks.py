@@ -12,7 +12,8 @@ from hypothesis import strategies as st
 from jarvok.core.equations import EPLEY
 from jarvok.core.errors import CoachError
 from jarvok.core.learning.bests import scheme_records, velocity_records
-from jarvok.core.marks.limiter import LiftFacts, fault_kinds, limits
+from jarvok.core.library.exercises import exercise, exercises
+from jarvok.core.marks.limiter import LiftFacts, fault_kinds, limited_lifts, limits, relative_of
 from jarvok.core.marks.mark import Mark, MarkKind
 from jarvok.core.marks.past import PastSession, PastSet
 from jarvok.core.marks.performance import (
@@ -198,10 +199,12 @@ class TestRatios:
 
 
 class TestWhatLimitsALift:
-    def facts(self, **change) -> LiftFacts:
+    def facts(self, lift: str = "front_squat", **change) -> LiftFacts:
+        limited = limited_lifts()[lift]
+        relative = limited.relatives[0]
         usual = {
-            "lift": "front squat", "max_kg": 100.0, "relative": "back squat", "relative_kg": 130.0, "usual_share": 0.8,
-            "band": (0.78, 0.90), "faults": (), "history": (), "new_to_position": False,
+            "lift": limited, "max_kg": 100.0, "relative": relative, "relative_name": exercise(relative.exercise_id).name.lower(),
+            "relative_kg": 130.0, "faults": (), "history": (), "new_to_position": False,
         }  # fmt: skip
         return LiftFacts(**{**usual, **change})
 
@@ -244,6 +247,49 @@ class TestWhatLimitsALift:
     def test_fatigue_after_a_limit_lift(self) -> None:
         assert self.verdicts(history=(self.past(6, (97.5, 1)),))["Timing of fatigue"] == "likely"
         assert self.verdicts(history=(self.past(14, (97.5, 1)),))["Timing of fatigue"] == "unlikely"
+
+    def test_each_lift_has_its_own_questions_and_relatives(self) -> None:
+        assert list(limited_lifts()) == [
+            "back_squat", "front_squat", "snatch", "clean", "jerk", "bench_press", "overhead_press", "deadlift",
+        ]  # fmt: skip
+        for lift in limited_lifts().values():
+            answers = limits(self.facts(lift.id), DAY)
+            assert len(answers) == 5
+            assert all(a.suggests for a in answers)
+            assert {r.exercise_id for r in lift.relatives} <= set(exercises())
+            assert not {r.exercise_id for r in lift.relatives} & set(lift.measured_by)
+            assert all(r.low < r.target < r.high for r in lift.relatives)
+        words = " ".join(s for a in limits(self.facts("snatch"), DAY) for s in a.suggests)
+        assert "clean and jerk" not in words, "a snatch is not pushed with the clean and jerk"
+        assert "back squat" in words
+
+    @pytest.mark.parametrize("lift", list(limited_lifts()))
+    def test_each_edge_of_each_band(self, lift: str) -> None:
+        for share in limited_lifts()[lift].relatives:
+
+            def verdict(pct_of: float, share=share) -> str:
+                facts = self.facts(lift, relative=share, max_kg=100.0, relative_kg=100.0 / pct_of)
+                name = limited_lifts()[lift].strength_name
+                return next(a.verdict for a in limits(facts, DAY) if a.question == name)
+
+            assert verdict(share.high + 0.002) == "likely"
+            assert verdict(share.high - 0.002) == "possible"
+            assert verdict(share.target + 0.002) == "possible"
+            assert verdict(share.target - 0.002) == "unlikely"
+
+    @pytest.mark.parametrize(("lift", "days", "verdict"), [
+        ("deadlift", 10, "likely"), ("deadlift", 11, "unlikely"), ("bench_press", 3, "likely"), ("bench_press", 4, "unlikely"),
+    ])  # fmt: skip
+    def test_a_limit_lift_is_felt_as_long_as_the_lift_lasts(self, lift: str, days: int, verdict: str) -> None:
+        tested = (DAY - timedelta(days=days),)
+        found = {a.question: a.verdict for a in limits(self.facts(lift, singles_on=tested), DAY)}
+        assert found["Timing of fatigue"] == verdict, "a tested single is a limit lift"
+
+    def test_the_first_relative_with_a_max_is_taken_else_the_first_is_asked_for(self) -> None:
+        squat = limited_lifts()["back_squat"]
+        assert relative_of(squat, ["trap_bar_deadlift"])[0].exercise_id == "trap_bar_deadlift"
+        assert relative_of(squat, ["trap_bar_deadlift", "deadlift"])[0].exercise_id == "deadlift"
+        assert relative_of(squat, ["bench_press"]) == (squat.relatives[0], False)
 
     # common practice: fault and what addresses it
     @pytest.mark.parametrize(("fault", "addressed_by"), [

@@ -3636,6 +3636,8 @@ export interface components {
             evidence: string;
             /** Suggests */
             suggests: string[];
+            /** Record At */
+            record_at: string;
         };
         /**
          * JudgedOut

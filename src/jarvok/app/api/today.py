@@ -12,6 +12,7 @@ from jarvok.app.api.athletes.overview import everyone
 from jarvok.app.api.athletes.rises import rise_out
 from jarvok.app.api.athletes.shapes import DecisionOut, GoalOut, TodayOut, TodaySession
 from jarvok.app.api.problems import ERRORS
+from jarvok.app.athletes.lags import share_book
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
@@ -77,6 +78,7 @@ def _goal_out(goal: Goal, plan: SeasonPlan, today: date) -> GoalOut:
 def today_view(request: HttpRequest) -> TodayOut:
     today, people = clock.today(), everyone()
     book = LiftBook(people, today)
+    share_book(book)
     seasons = SeasonBook(people, today, book.rules)
     started: Started = {(t.athlete_id, t.day, t.key): t for t in TrainingSession.objects.filter(day__gte=today)}
     sessions: list[TodaySession] = []

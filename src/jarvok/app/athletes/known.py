@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date
 
 from django.db.models import QuerySet
 
 from jarvok.app.athletes.sides import sides_of
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
-from jarvok.core.chooser.known import Finding, Known, LiftFault, SideGap
+from jarvok.core.chooser.known import Finding, Known, LiftFault, SideGap, StrengthLimit
 from jarvok.core.chooser.wishes import Wishes, wishes
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.marks.limiter import fault_kinds
@@ -18,10 +19,10 @@ _WISHES = "_wishes_on"
 SIDED = "sided_marks"
 
 
-def wishes_of(athlete: Athlete, day: date, rules: Rules) -> Wishes:
-    """What everything known of the athlete on a day asks of a week."""
+def wishes_of(athlete: Athlete, day: date, rules: Rules, limits: tuple[StrengthLimit, ...] = ()) -> Wishes:
+    """What everything known of the athlete on a day asks of a week; `limits` are the lifts that strength limits."""
     known: dict[Known, Wishes] = athlete.__dict__.setdefault(_WISHES, {})
-    now = known_of(athlete, day, rules)
+    now = replace(known_of(athlete, day, rules), limits=limits)
     if now not in known:
         known[now] = wishes(now)
     return known[now]

@@ -1,4 +1,4 @@
-"""The lift of a weightlifter that lags most by the ratios: it has a place of its own in the week."""
+"""What an athlete's maxes say of the week: the lift of a weightlifter that lags, and lifts that strength limits."""
 
 from __future__ import annotations
 
@@ -7,50 +7,68 @@ from typing import NamedTuple
 
 from jarvok.app import clock
 from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.athletes.limiting import Maxes, maxes_of, strength_limits
 from jarvok.app.facts.athletes.models import Athlete
-from jarvok.core.chooser.known import family_of
+from jarvok.core.chooser.known import StrengthLimit, family_of
 from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.ratios import ratios
 
 
 class Lag(NamedTuple):
-    """The exercise that works on it, and why in words."""
+    """The exercise that works on a lift that lags, and why in words."""
 
     exercise_id: str
     words: str
 
 
-_LAG, _BESIDE = "_lag", "_read_beside"
+class Read(NamedTuple):
+    """What the maxes say."""
+
+    lag: Lag | None
+    limits: tuple[StrengthLimit, ...]
+
+
+_READ, _BESIDE, _BOOK = "_maxes_say", "_read_beside", "_book_of_maxes"
 
 
 def read_together(athletes: Iterable[Athlete]) -> None:
-    """Have the lags of some athletes read at once, when the first of them is asked for."""
-    rows = [a for a in athletes if _has_place(a)]
+    """Have the maxes of some athletes read at once, when the first of them is asked for."""
+    rows = list(athletes)
     for athlete in rows:
-        athlete.__dict__[_BESIDE] = rows
+        athlete.__dict__.setdefault(_BESIDE, rows)
 
 
-def _has_place(athlete: Athlete) -> bool:
-    family = family_of(athlete.squad.sport)
-    return family is not None and family.id == "weightlifting"
+def share_book(book: LiftBook) -> None:
+    """Use a book that is read in any case."""
+    if book.day == clock.today():
+        for athlete in book.athletes.values():
+            athlete.__dict__.setdefault(_BOOK, book)
 
 
 def lag_of(athlete: Athlete) -> Lag | None:
-    """The lift that lags most, by the gap to the guide's target over its max; None where none does or nothing is sure."""
-    if not _has_place(athlete):
-        return None
-    if _LAG not in athlete.__dict__:
-        rows: list[Athlete] = athlete.__dict__.get(_BESIDE, [athlete])
-        book = LiftBook(rows, clock.today())
+    """The lift of a weightlifter that lags most, by the gap to the guide's target over its max; None where none does."""
+    family = family_of(athlete.squad.sport)
+    return _read(athlete).lag if family is not None and family.id == "weightlifting" else None
+
+
+def limits_of_strength(athlete: Athlete) -> tuple[StrengthLimit, ...]:
+    """The lifts that strength limits."""
+    return _read(athlete).limits
+
+
+def _read(athlete: Athlete) -> Read:
+    if _READ not in athlete.__dict__:
+        book: LiftBook | None = athlete.__dict__.get(_BOOK)
+        rows: list[Athlete] = [athlete] if book is not None else athlete.__dict__.get(_BESIDE, [athlete])
+        book = book or LiftBook(rows, clock.today())
         for row in rows:
-            row.__dict__[_LAG] = _worst(book, row)
-    found: Lag | None = athlete.__dict__[_LAG]
+            maxes = maxes_of(book, row.pk)
+            row.__dict__[_READ] = Read(_worst(book, maxes), strength_limits(book, row, maxes))
+    found: Read = athlete.__dict__[_READ]
     return found
 
 
-def _worst(book: LiftBook, athlete: Athlete) -> Lag | None:
-    own = [lift.id for lift in book.lifts_of(athlete.pk) if lift.same_lift == lift.id]
-    maxes = {lift: current for lift in own if (current := book.max(athlete.pk, lift)) is not None}
+def _worst(book: LiftBook, maxes: Maxes) -> Lag | None:
     found = [r for r in ratios(maxes, book.rules.equation) if r.lagging]
     if not found:
         return None

@@ -49,6 +49,22 @@ LIFTING = (
     Person("Emrys Dunmoor", 2000, 7, 102.0, 1.60, "102 kg", 102, ""),
 )
 
+# what is ticked of them
+TRAITS: dict[str, tuple[str, ...]] = {
+    "Noor Vasko": ("leg_attacks", "goal_grip"),
+    "Perrin Aldous": ("upper_attacks", "past_weightlifter"),
+    "Tamsin Quill": ("ground_work", "goal_pull_up"),
+    "Odalys Merrin": ("contact_player",),
+    "Saskia Thorne": ("contact_player", "goal_back"),
+    "Juno Ravnsby": ("goalkeeper", "long_legs"),
+    "Ines Halloran": ("wing_runner", "past_sprinter"),
+    "Petra Windham": ("wing_runner",),
+    "Freya Kestle": ("jump_thrower",),
+    "Liv Castellane": ("jump_thrower", "goal_jump"),
+    "Cato Brennick": ("long_legs",),
+    "Emrys Dunmoor": ("short_legs", "past_thrower"),
+}
+
 LIFTING_AHEAD = ("Maren Tolliver", "Cato Brennick", "Emrys Dunmoor")  # those whose next competitions are set
 
 # usual 1RM in kg of an athlete of strength 1.0, per lift

@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from jarvok.app import clock
 from jarvok.app.athletes.known import wishes_of
-from jarvok.app.athletes.lags import lag_of
+from jarvok.app.athletes.lags import lag_of, limits_of_strength
 from jarvok.app.athletes.reading import age_of, practices_of, restrictions_of
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete
@@ -98,6 +98,17 @@ def facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules)
     return replace(_facts_of(athlete, plan, week, rules), contest=contest_work_of(athlete, plan, rules))
 
 
+def _all_facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> WeekFacts:
+    """The same with what limits the lifts, which chooses small work and no dose: read where lines are settled only."""
+    limits = limits_of_strength(athlete)
+    return replace(facts_of(athlete, plan, week, rules), wishes=wishes_of(athlete, _known_on(week), rules, limits))
+
+
+def _known_on(week: SeasonWeek) -> date:
+    """The day on which what is known counts for a week."""
+    return max(week.start, min(clock.today(), week.end))
+
+
 def _facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> WeekFacts:
     lag = lag_of(athlete)
     return WeekFacts(
@@ -111,7 +122,7 @@ def _facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules
         played_share=played_share([(m.day, m.minutes) for m in athlete.minutes_played.all()], week.start, rules),
         rules=rules,
         may_max=not why_no_max(athlete, week),
-        wishes=wishes_of(athlete, max(week.start, min(clock.today(), week.end)), rules),
+        wishes=wishes_of(athlete, _known_on(week), rules),
         minutes=athlete.minutes_a_session,
         weakest=lag.exercise_id if lag is not None else "",
         weakest_words=lag.words if lag is not None else "",
@@ -195,7 +206,7 @@ def _arranged(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules
 
 
 def _by_days(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> tuple[PlannedSession, ...]:
-    return arranged_week(week_style_of(athlete, week.start).arrangement.key, facts_of(athlete, plan, week, rules))
+    return arranged_week(week_style_of(athlete, week.start).arrangement.key, _all_facts_of(athlete, plan, week, rules))
 
 
 def order_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> Order:

@@ -8,6 +8,7 @@ from datetime import date, timedelta
 from itertools import groupby
 from typing import Literal, NamedTuple
 
+from jarvok.app.athletes.lags import share_book
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.centre.in_force import kit_of, rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
@@ -289,6 +290,7 @@ def week_in(athlete: Athlete, plan: SeasonPlan, day: date, book: LiftBook) -> At
     week = plan.week_of(day)
     if week is None:
         return None
+    share_book(book)
     last = plan.week_of(week.start - timedelta(days=7))
     before = planned_week(athlete, plan, last, book.rules) if last is not None else ()
     planned = planned_week(athlete, plan, week, book.rules)

@@ -15,6 +15,7 @@ class Because(StrEnum):
     """Where a wish comes from; in the order in which places are given out."""
 
     FAULT = "fault"
+    LIMITER = "limiter"
     SIDE = "side"
     GOAL = "goal"
     STYLE = "style"
@@ -26,6 +27,7 @@ class Because(StrEnum):
 
 BECAUSE_NAMES = {
     Because.FAULT: "technical fault",
+    Because.LIMITER: "what limits a lift",
     Because.SIDE: "side difference",
     Because.GOAL: "goal",
     Because.STYLE: "style",
@@ -42,6 +44,14 @@ class LiftFault:
 
     exercise_id: str
     fault: str
+
+
+@dataclass(frozen=True)
+class StrengthLimit:
+    """A lift that strength limits, by its ratio: the id among the limited lifts, and the evidence in words."""
+
+    lift: str
+    evidence: str
 
 
 @dataclass(frozen=True)
@@ -75,6 +85,7 @@ class Known:
     stronger_side: str = ""
     findings: tuple[Finding, ...] = ()
     declined: frozenset[str] = frozenset()
+    limits: tuple[StrengthLimit, ...] = ()
 
 
 @dataclass(frozen=True)

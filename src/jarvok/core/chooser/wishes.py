@@ -10,17 +10,28 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-from jarvok.core.chooser.known import Because, Finding, Known, LiftFault, Need, Preference, SideGap, family_of, traits
+from jarvok.core.chooser.known import (
+    Because,
+    Finding,
+    Known,
+    LiftFault,
+    Need,
+    Preference,
+    SideGap,
+    StrengthLimit,
+    family_of,
+    traits,
+)
 from jarvok.core.exercises import Exercise
 from jarvok.core.library.exercises import exercise, exercises
-from jarvok.core.marks.limiter import fault_kinds
+from jarvok.core.marks.limiter import fault_kinds, limited_lifts
 
 ORDER = tuple(Because)
 FAULT_POINTS, OTHER_POINTS = 3, 1  # [J] a fault weighs more than what is liked
 EVERY_SESSION = 14  # [T] more often than any week has sessions
 POSTURE_TIMES = 2  # [C] two or three times a week
 SMALL_KINDS = frozenset({"accessory", "hold", "drill"})
-SKILL_TEXT, POSTURE_TEXT, DRILL_TEXT = "2 × 6", "2 × 10", "1 × 8"  # [J]
+SKILL_TEXT, POSTURE_TEXT, DRILL_TEXT, LIMIT_TEXT = "2 × 6", "2 × 10", "1 × 8", "3 × 8, 2 in reserve"  # [J]
 
 
 @dataclass(frozen=True)
@@ -64,6 +75,7 @@ def wishes(known: Known) -> Wishes:
     family = family_of(known.sport)
     chosen = [t for key in sorted(known.traits) if (t := traits().get(key)) is not None]
     needs: list[Need] = [n for f in known.faults for n in _fault_needs(f)]
+    needs += [_limit_need(limit) for limit in known.limits]
     needs += [n for n in (_side_need(gap) for gap in known.sides) if n is not None]
     for trait in chosen:
         needs += trait.needs
@@ -127,6 +139,13 @@ def _fault_needs(seen: LiftFault) -> list[Need]:
             prepares=bool(landings) and not small, unless_varied=kind.id,
         )
     ]  # fmt: skip
+
+
+def _limit_need(limit: StrengthLimit) -> Need:
+    lift = limited_lifts()[limit.lift]
+    words = f"the {lift.name.lower()} is limited by {lift.strength_name.lower()}: {limit.evidence}"
+    relatives = tuple(r.exercise_id for r in lift.relatives)
+    return Need(f"limit-{lift.id}", Because.LIMITER, (words,), 1, LIMIT_TEXT, (*lift.work, *relatives))
 
 
 def _side_need(gap: SideGap) -> Need | None:

@@ -1,12 +1,12 @@
 """What limits a lift: five questions, the evidence for each, and what would change it. Guidance, all common practice.
 
-The front squat is the worked case; the same questions serve for any main lift with its more loadable relative.
+Each main lift has the five questions in its own words, held against its own relative.
 """
 
 from __future__ import annotations
 
 import json
-from collections.abc import Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 from functools import lru_cache
@@ -19,7 +19,7 @@ from jarvok.core.working import COMMON_PRACTICE, Source
 
 HEAVY_SINGLE_SHARE = 0.90  # common practice
 LIMIT_SHARE = 0.95  # common practice
-TAIL_DAYS = 10  # a limit lift leaves a tail of 7 to 10 days, common practice
+PER_CENT = 100  # [T]
 
 Verdict = Literal["likely", "possible", "not recorded", "unlikely"]
 ORDER: dict[Verdict, int] = {"likely": 0, "possible": 1, "not recorded": 2, "unlikely": 3}
@@ -55,24 +55,71 @@ class Answer:
 
 
 @dataclass(frozen=True)
-class LiftFacts:
-    """What is known of a limited lift: its max and its more loadable relative's in kg, faults, past sessions.
+class Relative:
+    """What a lift is held against, and the usual share of it: target, lowest and highest (0-1)."""
 
-    `usual_share` is the usual share of the relative (0-1); `new_to_position` whether the lifter is new to the position;
-    `singles_on` the days on which a single was tested.
+    exercise_id: str
+    target: float
+    low: float
+    high: float
+
+
+@dataclass(frozen=True)
+class LimitedLift:
+    """A main lift with its own five questions: whose max stands for it, its relatives, how many days a limit lift is felt,
+    small work a week takes where strength limits, and what each question suggests.
     """
 
-    lift: str
+    id: str
+    name: str
+    measured_by: tuple[str, ...]
+    relatives: tuple[Relative, ...]
+    tail_days: int
+    strength_name: str
+    work: tuple[str, ...]
+    suggests: Mapping[str, tuple[str, ...]]
+
+
+@dataclass(frozen=True)
+class LiftFacts:
+    """What is known of a limited lift: its max and its relative's in kg, faults, past sessions.
+
+    `relative_kg` is None where no relative has a max; `relative` is then the one that is asked for. `new_to_position` says
+    whether the lifter is new to the position; `singles_on` the days on which a single was tested.
+    """
+
+    lift: LimitedLift
     max_kg: float
-    relative: str
+    relative: Relative
+    relative_name: str
     relative_kg: float | None
-    usual_share: float
-    band: tuple[float, float]
     faults: tuple[FaultKind, ...]
     history: Sequence[PastSession]
     new_to_position: bool
     singles_on: tuple[date, ...] = ()
     rules: Rules = DEFAULT_RULES
+
+
+@lru_cache(maxsize=1)
+def limited_lifts() -> dict[str, LimitedLift]:
+    """Return the lifts that have questions of their own, by id."""
+    raw = json.loads(resources.files("jarvok.core.marks").joinpath("data/limiters.json").read_text("utf-8"))
+    return {
+        r["id"]: LimitedLift(
+            r["id"], r["name"], tuple(r["measured_by"]),
+            tuple(Relative(x["exercise"], *(part / PER_CENT for part in x["share"])) for x in r["relatives"]),
+            r["tail_days"], r["strength"]["name"], tuple(r["work"]),
+            {"strength": tuple(r["strength"]["does"]), **{k: tuple(r[k]) for k in ("mobility", "posture", "skill", "fatigue")}},
+        )
+        for r in raw["lifts"]
+    }  # fmt: skip
+
+
+def relative_of(lift: LimitedLift, known: Iterable[str]) -> tuple[Relative, bool]:
+    """Return the first relative that has a max, or the first of all; and whether it has one."""
+    have = frozenset(known)
+    found = next((r for r in lift.relatives if r.exercise_id in have), None)
+    return (found, True) if found is not None else (lift.relatives[0], False)
 
 
 @lru_cache(maxsize=1)
@@ -87,7 +134,13 @@ def fault_kinds() -> dict[str, FaultKind]:
 
 def limits(facts: LiftFacts, day: date) -> tuple[Answer, ...]:
     """Return the five questions answered, most likely limiter first."""
-    answers = [_strength(facts), _mobility(facts), _posture(facts), _skill(facts, day), _fatigue(facts, day)]
+    answers = [
+        strength(facts),
+        _by_fault(facts, "Mobility"),
+        _by_fault(facts, "Posture"),
+        _skill(facts, day),
+        _fatigue(facts, day),
+    ]
     return tuple(sorted(answers, key=lambda a: ORDER[a.verdict]))
 
 
@@ -95,30 +148,38 @@ def _share(facts: LiftFacts) -> float | None:
     return facts.max_kg / facts.relative_kg if facts.relative_kg else None
 
 
-def _strength(facts: LiftFacts) -> Answer:
-    share = _share(facts)
-    suggests = (f"push the {facts.relative} first, it can be loaded more; it shows in the {facts.lift} after 3 to 4 weeks",)
+def strength(facts: LiftFacts) -> Answer:
+    """Return whether strength limits: the relative is not far enough ahead, or does not keep up."""
+    share, band, name = _share(facts), facts.relative, facts.lift.strength_name
+    suggests = tuple(s.format(relative=facts.relative_name) for s in facts.lift.suggests["strength"])
     if share is None:
-        return Answer("Leg strength", "not recorded", f"no max in the {facts.relative} to compare with", suggests)
-    words = f"{100 * share:.0f} % of the {facts.relative}, usual {100 * facts.band[0]:.0f}–{100 * facts.band[1]:.0f} %"
-    verdict: Verdict = "likely" if share > facts.band[1] else "possible" if share > facts.usual_share else "unlikely"
-    said = f"the {facts.relative} is {'well' if verdict == 'unlikely' else 'not far enough'} ahead"
-    return Answer("Leg strength", verdict, f"{words}: {said}", suggests)
+        return Answer(name, "not recorded", f"no max in the {facts.relative_name} to compare with", suggests)
+    words = f"{100 * share:.0f} % of the {facts.relative_name}, usual {100 * band.low:.0f}–{100 * band.high:.0f} %"
+    verdict: Verdict = "likely" if share > band.high else "possible" if share > band.target else "unlikely"
+    said = f"the {facts.relative_name} is {'well' if verdict == 'unlikely' else 'not far enough'} ahead"
+    if band.target > 1:  # held against a lift that takes less
+        said = f"the {facts.relative_name} {'keeps up' if verdict == 'unlikely' else 'does not keep up'}"
+    return Answer(name, verdict, f"{words}: {said}", suggests)
 
 
 def _of(facts: LiftFacts, question: str) -> tuple[FaultKind, ...]:
     return tuple(f for f in facts.faults if f.limits == question)
 
 
-def _mobility(facts: LiftFacts) -> Answer:
-    found, share = _of(facts, "mobility"), _share(facts)
-    suggests = tuple(dict.fromkeys(a for f in found for a in f.addresses)) or ("daily mobility work for the position",)
+UNSEEN = {"Mobility": "no restricted range is recorded", "Posture": "no rounding or dropping chest is recorded"}
+
+
+def _by_fault(facts: LiftFacts, question: str) -> Answer:
+    """Mobility and posture are seen, not measured: by faults on record, or by a strong relative in a newcomer's position."""
+    key = question.lower()
+    found, share = _of(facts, key), _share(facts)
+    suggests = tuple(dict.fromkeys((*(a for f in found for a in f.addresses), *facts.lift.suggests[key])))
     if found:
-        return Answer("Mobility", "likely", "recorded: " + ", ".join(f.name.lower() for f in found), suggests)
-    if share is not None and share < facts.band[0] and facts.new_to_position:
-        words = f"{100 * share:.0f} % of a strong {facts.relative} in a lifter new to the position"
-        return Answer("Mobility", "possible", words, suggests)
-    return _not_recorded("Mobility", facts, "no restricted range is recorded", suggests)
+        return Answer(question, "likely", "recorded: " + ", ".join(f.name.lower() for f in found), suggests)
+    if question == "Mobility" and share is not None and share < facts.relative.low and facts.new_to_position:
+        words = f"{100 * share:.0f} % of a strong {facts.relative_name} in a lifter new to the position"
+        return Answer(question, "possible", words, suggests)
+    return _not_recorded(question, facts, UNSEEN[question], suggests)
 
 
 def _not_recorded(question: str, facts: LiftFacts, words: str, suggests: tuple[str, ...]) -> Answer:
@@ -126,14 +187,6 @@ def _not_recorded(question: str, facts: LiftFacts, words: str, suggests: tuple[s
     if facts.faults:
         return Answer(question, "unlikely", f"{words}, other faults of the lift are", suggests)
     return Answer(question, "not recorded", f"{words}: look at the lift and record what you see", suggests)
-
-
-def _posture(facts: LiftFacts) -> Answer:
-    found = _of(facts, "posture")
-    suggests = tuple(dict.fromkeys(a for f in found for a in f.addresses)) or ("strict rows and trunk work",)
-    if found:
-        return Answer("Posture", "likely", "recorded: " + ", ".join(f.name.lower() for f in found), suggests)
-    return _not_recorded("Posture", facts, "no rounding or dropping chest is recorded", suggests)
 
 
 def _skill(facts: LiftFacts, day: date) -> Answer:
@@ -147,8 +200,7 @@ def _skill(facts: LiftFacts, day: date) -> Answer:
         for item in session.sets
         if item.load_kg and item.reps == 1 and item.load_kg >= HEAVY_SINGLE_SHARE * facts.max_kg
     )
-    suggests: tuple[str, ...] = ("bring singles in about 20 % earlier in the block than for other lifts",)
-    suggests += tuple(dict.fromkeys(a for f in found for a in f.addresses))
+    suggests = tuple(dict.fromkeys((*facts.lift.suggests["skill"], *(a for f in found for a in f.addresses))))
     words = f"{singles} {'single' if singles == 1 else 'singles'} at 90 % or more in {weeks:g} weeks"
     if found:
         return Answer("Skill", "likely", "recorded: " + ", ".join(f.name.lower() for f in found) + f"; {words}", suggests)
@@ -158,13 +210,17 @@ def _skill(facts: LiftFacts, day: date) -> Answer:
 
 
 def _fatigue(facts: LiftFacts, day: date) -> Answer:
-    suggests = ("leave limit lifts out in season and in the last weeks; singles around 80 % and triples are fine",)
+    tail = facts.lift.tail_days
+    suggests = facts.lift.suggests["fatigue"]
     limit = [
         s.day
         for s in facts.history
-        if 0 <= (day - s.day).days <= TAIL_DAYS and any((i.load_kg or 0) >= LIMIT_SHARE * facts.max_kg for i in s.sets)
+        if 0 <= (day - s.day).days <= tail and any((i.load_kg or 0) >= LIMIT_SHARE * facts.max_kg for i in s.sets)
     ]
+    limit += [tested_on for tested_on in facts.singles_on if 0 <= (day - tested_on).days <= tail]
     if limit:
         ago = (day - max(limit)).days
-        return Answer("Timing of fatigue", "likely", f"a limit lift {ago} days ago; its tail lasts 7 to 10 days", suggests)
-    return Answer("Timing of fatigue", "unlikely", f"no lift at 95 % or more in the last {TAIL_DAYS} days", suggests)
+        return Answer("Timing of fatigue", "likely", f"a limit lift {ago} days ago; it is felt for up to {tail} days", suggests)
+    if not facts.history and not facts.singles_on:
+        return Answer("Timing of fatigue", "not recorded", "no session and no single of the lift is recorded", suggests)
+    return Answer("Timing of fatigue", "unlikely", f"no lift at 95 % or more in the last {tail} days", suggests)

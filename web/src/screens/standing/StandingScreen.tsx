@@ -222,10 +222,13 @@ function Limit({ standing, limit, onChoose }: { standing: Standing; limit: Schem
               </th>
               <td className="small">
                 {a.evidence}
-                {a.verdict === "not recorded" && (
+                {a.record_at && (
                   <>
                     {" "}
-                    <Link to={`/athletes/${standing.athlete_id}/record`} aria-label={`Record it: ${a.question}`}>
+                    <Link
+                      to={`/athletes/${standing.athlete_id}${a.record_at === "faults" ? "/record" : ""}`}
+                      aria-label={`Record it: ${a.question}`}
+                    >
                       Record it
                     </Link>
                   </>

@@ -40,6 +40,7 @@ from jarvok.app.api.who import who_of
 from jarvok.app.athletes.actions import add_mark as add
 from jarvok.app.athletes.actions import decide_rise as decide
 from jarvok.app.athletes.actions import withdraw_mark as withdraw
+from jarvok.app.athletes.lags import share_book
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import FOR_A_WEEK, age_of, practice_rows_of
 from jarvok.app.athletes.typed_marks import FITS, TYPED_KINDS, TypedMark, describe_mark
@@ -105,6 +106,7 @@ def add_by_hand(request: HttpRequest, payload: NewAthlete) -> AddedOut:
 def list_athletes(request: HttpRequest) -> list[SquadOut]:
     today, people = clock.today(), everyone()
     book = LiftBook(people, today)
+    share_book(book)
     seasons = SeasonBook(people, today, book.rules)
     last: dict[int, date] = {}
     for athlete_id, day in TrainingSession.objects.order_by("day").values_list("athlete_id", "day"):

@@ -13,18 +13,17 @@ from jarvok.app import clock
 from jarvok.app.api.athletes.shapes import ChoiceOut
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.athletes.lift_book import LiftBook
-from jarvok.app.athletes.reading import faults_of
+from jarvok.app.athletes.limiting import Maxes, facts_for, limited_here, maxes_of
 from jarvok.app.athletes.sides import OfExercise, reading_of, sides_of
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.schema import Schema
 from jarvok.app.shapes import WorkingOut, working_out
 from jarvok.core.learning.bests import scheme_records, velocity_records
 from jarvok.core.library.exercises import exercise
-from jarvok.core.marks.limiter import Answer, LiftFacts, limits
+from jarvok.core.marks.limiter import Answer, limits
 from jarvok.core.marks.mark import KIND_NAMES, MarkKind
 from jarvok.core.marks.performance import DropJump, Reading, drop_jump, drop_series, read
 from jarvok.core.marks.ratios import Ratio, assisted_jump, ratio_rules, ratios
-from jarvok.core.marks.working_max import CurrentMax
 from jarvok.core.rules import Rules
 from jarvok.core.working import Working
 
@@ -86,6 +85,7 @@ class AnswerOut(Schema):
     verdict: str
     evidence: str
     suggests: list[str]
+    record_at: str
 
 
 class LimitOut(Schema):
@@ -102,6 +102,9 @@ class JudgedOut(Schema):
     words: str
     working: WorkingOut
     is_flagged: bool
+
+
+SEEN = ("Mobility", "Posture")  # recorded as faults; the others come from results
 
 
 class StandingOut(Schema):
@@ -191,28 +194,25 @@ def _ratio_out(found: Ratio) -> RatioOut:
     )
 
 
-def _limit(book: LiftBook, athlete: Athlete, lift_id: str, maxes: dict[str, CurrentMax]) -> LimitOut:
-    lift = exercise(lift_id)
-    rule = next(r for r in ratio_rules() if r.upper == lift_id)
-    relative = maxes.get(rule.lower)
-    facts = LiftFacts(
-        lift=lift.name.lower(),
-        max_kg=maxes[lift_id].value_kg,
-        relative=exercise(rule.lower).name.lower(),
-        relative_kg=relative.value_kg if relative else None,
-        usual_share=rule.target_pct / 100,
-        band=(rule.low_pct / 100, rule.high_pct / 100),
-        faults=tuple(f for f in faults_of(athlete, book.day, lift_id)),
-        history=book.history(athlete.pk, lift_id),
-        new_to_position=athlete.training_age_years < 2,
-        singles_on=tuple(m.day for m in book.marks[athlete.pk, lift_id] if m.kind in (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX)),
-        rules=book.rules,
-    )
-    return LimitOut(exercise_id=lift.id, exercise=lift.name, answers=[_answer_out(a) for a in limits(facts, book.day)])
+def _limits(book: LiftBook, athlete: Athlete, wanted: str, maxes: Maxes) -> tuple[LimitOut | None, list[ChoiceOut]]:
+    """The wanted lift's questions, else those of the first lift where something is likely; and what can be asked about."""
+    known = list(limited_here(maxes))
+    choices = [ChoiceOut(id=lift.id, name=lift.name) for lift in known]
+    chosen = [lift for lift in known if lift.id == wanted] or known
+    every = [(lift, limits(facts_for(book, athlete, lift, maxes), book.day)) for lift in chosen]
+    first = next((row for row in every if row[1][0].verdict == "likely"), next(iter(every), None))
+    if first is None:
+        return None, choices
+    lift, answers = first
+    return LimitOut(exercise_id=lift.id, exercise=lift.name, answers=[_answer_out(a) for a in answers]), choices
 
 
 def _answer_out(answer: Answer) -> AnswerOut:
-    return AnswerOut(question=answer.question, verdict=answer.verdict, evidence=answer.evidence, suggests=list(answer.suggests))
+    is_seen = answer.question in SEEN
+    return AnswerOut(
+        question=answer.question, verdict=answer.verdict, evidence=answer.evidence, suggests=list(answer.suggests),
+        record_at="" if answer.verdict != "not recorded" else "faults" if is_seen else "results",
+    )  # fmt: skip
 
 
 def _jump_findings(athlete: Athlete) -> list[JudgedOut]:
@@ -264,10 +264,9 @@ def read_standing(request: HttpRequest, athlete_id: int, limited: str = "") -> S
     athlete = get_object_or_404(people, pk=athlete_id)
     book = LiftBook([athlete], clock.today(), history_days=ALL_DAYS)
     lifts = [lift for lift in book.lifts_of(athlete_id) if lift.same_lift == lift.id]
-    maxes = {lift.id: current for lift in lifts if (current := book.max(athlete_id, lift.id)) is not None}
+    maxes = maxes_of(book, athlete_id)
     bests, sides = _performance(athlete_id, book.rules)
-    choices = list(dict.fromkeys(r.upper for r in ratio_rules() if r.upper in maxes))
-    wanted = limited if limited in choices else next(iter(reversed(choices)), "")
+    limit, choices = _limits(book, athlete, limited, maxes)
     return StandingOut(
         athlete_id=athlete.pk,
         athlete_name=athlete.name,
@@ -277,6 +276,6 @@ def read_standing(request: HttpRequest, athlete_id: int, limited: str = "") -> S
         ratios=[_ratio_out(r) for r in ratios(maxes, book.rules.equation)],
         findings=[*_jump_findings(athlete), *_reserve_finding(book, athlete_id)],
         missing_ratios=[r.name for r in ratio_rules() if r.upper not in maxes or r.lower not in maxes],
-        limit=_limit(book, athlete, wanted, maxes) if wanted else None,
-        limit_choices=[ChoiceOut(id=c, name=exercise(c).name) for c in choices],
+        limit=limit,
+        limit_choices=choices,
     )

@@ -14,6 +14,7 @@ from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.actions import decline_wish as decline
 from jarvok.app.athletes.known import known_of
+from jarvok.app.athletes.lags import limits_of_strength
 from jarvok.app.athletes.reading import FOR_A_WEEK
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
@@ -102,7 +103,7 @@ def _out(athlete_id: int) -> ChosenOut:
         return ChosenOut(
             athlete_id=athlete.pk, reason="No season yet: what is recorded here chooses exercises once there is one.", wishes=[]
         )
-    known = known_of(athlete, clock.today(), rules)
+    known = replace(known_of(athlete, clock.today(), rules), limits=limits_of_strength(athlete))
     every = wishes(replace(known, declined=frozenset()))
     sessions = _sessions(athlete, plan, rules)
     found = [_need_out(n, known.declined, sessions) for n in every.needs]
@@ -150,7 +151,7 @@ def read_chosen(request: HttpRequest, athlete_id: int) -> ChosenOut:
 def decline_wish(request: HttpRequest, athlete_id: int, wish_id: str, payload: Declined) -> ChosenOut:
     """Leave the work for one reason out of every week from now on, or take it in again."""
     athlete = _person(athlete_id)
-    known = known_of(athlete, clock.today(), rules_in_force())
+    known = replace(known_of(athlete, clock.today(), rules_in_force()), limits=limits_of_strength(athlete))
     found = next((n for n in wishes(replace(known, declined=frozenset())).needs if n.id == wish_id), None)
     if found is None:
         raise CoachError("Nothing of that is asked for.", where="wish")

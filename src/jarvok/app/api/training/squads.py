@@ -13,6 +13,7 @@ from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.training.plan import athlete_of
 from jarvok.app.api.training.shapes import BlockOut
 from jarvok.app.api.training.sheet import blocks_of
+from jarvok.app.athletes.lags import share_book
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import FOR_A_WEEK, practices_of
 from jarvok.app.centre.in_force import rules_in_force
@@ -106,6 +107,7 @@ def read_squad_week(request: HttpRequest, squad_id: int, start: date | None = No
     rules = rules_in_force()
     people = list(Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK).filter(squad=squad))
     seasons, book = SeasonBook(people, today, rules), LiftBook(people, today, rules=rules)
+    share_book(book)
     read_told(people, [monday])
     planned = {}
     weeks = {}
@@ -192,6 +194,7 @@ def read_squad_table(request: HttpRequest, athlete_id: int, day: date, key: str,
     if group:
         people = [p for p in people if p.group == group]
     seasons, book = SeasonBook(people, today, rules), LiftBook(people, today, rules=rules)
+    share_book(book)
     read_told(people, [monday_of(day)])
     planned, weeks = {}, {}
     for person in people:

@@ -87,6 +87,7 @@ def _athlete(squad: Squad, person: people.Person, today: date, rng: np.random.Ge
         body_mass_class=person.body_class,
         class_limit_kg=person.limit_kg,
         note=person.note,
+        traits=list(people.TRAITS.get(person.name, ())),
     )
     lifter = Lifter(athlete, person, today, rng)
     athlete.simulated = {
