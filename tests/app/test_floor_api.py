@@ -5,6 +5,8 @@ from __future__ import annotations
 import asyncio
 import json
 import uuid
+from datetime import date
+from typing import Any
 
 import numpy as np
 import pytest
@@ -13,6 +15,7 @@ from django.test import AsyncClient
 from django.test.utils import CaptureQueriesContext
 
 from jarvok.app.api.floor import live as live_views
+from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.floor.models import AdviceRecord, FloorEvent, IdempotentWrite, Rep, SetRecord, TrainingSession
 from jarvok.app.floor import streams
 from jarvok.app.floor.events import tell
@@ -356,3 +359,63 @@ def test_the_event_stream_answers_as_server_sent_events(coach, floor) -> None:
 
     assert asyncio.run(head()) == (200, "text/event-stream")
     assert coach.client.get("/api/floor/sessions/99/events").status_code == 404
+
+
+class TestRepetitionsOfASet:
+    """A measured set in one look, and what can be done about a repetition that was none or belongs elsewhere."""
+
+    @pytest.fixture
+    def measured(self, coach, floor) -> dict[str, Any]:
+        stream = TestLiveStream()
+        path = stream.open(coach, floor)
+        samples = stream.numbered()
+        for at in range(0, len(samples), 50):
+            stream.send(coach, path, samples[at : at + 50])
+        coach.client.delete(path)
+        log(coach, floor, number=1, reps=4)
+        return coach.get(f"floor/sessions/{floor['id']}")
+
+    def first(self, answer: dict[str, Any], number: int = 1) -> dict[str, Any]:
+        return next(s for s in line_of(answer)["sets"] if s["kind"] == "work" and s["number"] == number)
+
+    def act(self, coach, floor, rep: int, what: str, body: Any = None) -> dict[str, Any]:
+        return coach.ok("POST", f"floor/sessions/{floor['id']}/reps/{rep}/{what}", body or {})
+
+    def test_zone_peak_propulsive_time_to_peak_and_evenness_stand_with_the_set(self, measured) -> None:
+        summary = self.first(measured)["summary"]
+        figures = {f["name"]: f["value"] for f in summary["figures"]}
+        assert summary["zone"] == "accelerative strength"
+        assert set(figures) == {"fastest, mean", "last", "loss", "mean of the set", "propulsive", "highest peak", "time to peak"}
+        assert "±" in figures["mean of the set"]
+        assert summary["evenness"] == "slowing from repetition to repetition"
+        assert summary["definition"] == "mean from 0.03 m/s up to 0.03 m/s at the top"
+
+    def test_one_taken_out_counts_nowhere_and_can_be_put_back(self, coach, athlete, floor, measured) -> None:
+        fastest = self.first(measured)["measured"][0]
+        without = self.act(coach, floor, fastest["id"], "out")
+        assert [r["number"] for r in self.first(without)["measured"]] == [1, 2, 3]
+        assert [r["id"] for r in self.first(without)["taken_out"]] == [fastest["id"]]
+        day = date.fromisoformat(floor["day"])
+        best = max(p.velocity_mps for p in LiftBook([athlete], day).all_points[athlete.pk, "trap_bar_deadlift"])
+        assert best < fastest["mean_mps"] - 0.005
+        assert self.act(coach, floor, fastest["id"], "out")["lines"] == without["lines"], "twice is once"
+        back = self.act(coach, floor, fastest["id"], "back")
+        assert len(self.first(back)["measured"]) == 4
+        assert self.first(back)["taken_out"] == []
+
+    def test_one_given_to_another_set_takes_its_load(self, coach, floor, measured) -> None:
+        last = self.first(measured)["measured"][-1]
+        body = {"line_id": line_of(measured)["id"], "kind": "work", "number": 2}
+        after = self.act(coach, floor, last["id"], "move", body)
+        assert len(self.first(after)["measured"]) == 3
+        assert [r["id"] for r in self.first(after, 2)["measured"]] == [last["id"]]
+        assert Rep.objects.get(pk=last["id"]).load_kg == self.first(after, 2)["load_kg"]
+
+    def test_a_set_that_is_not_there_or_another_lift_is_refused(self, coach, floor, measured) -> None:
+        rep = self.first(measured)["measured"][0]["id"]
+        other = next(x for x in measured["lines"] if x["exercise_id"] not in ("trap_bar_deadlift",) and x["sets"])
+        path = f"floor/sessions/{floor['id']}/reps"
+        for body in ({"line_id": line_of(measured)["id"], "number": 99}, {"line_id": other["id"], "number": 1}):
+            assert coach.send("POST", f"{path}/{rep}/move", {"kind": "work", **body}).status_code in (409, 422)
+        assert coach.send("POST", f"{path}/999999/out", {}).status_code == 422
+        assert len(self.first(coach.get(f"floor/sessions/{floor['id']}"))["measured"]) == 4

@@ -12,6 +12,7 @@ import statsmodels.api as sm
 
 from jarvok.core.library.exercises import exercise
 from jarvok.core.velocity.daily_max import daily_max, velocity_mark
+from jarvok.core.velocity.definition import Definition, short_phase_words
 from jarvok.core.velocity.profile import (
     LoadVelocity,
     bench_press_percent,
@@ -20,6 +21,7 @@ from jarvok.core.velocity.profile import (
     general_share_for_velocity,
     general_velocity_mps,
 )
+from jarvok.core.velocity.set_summary import MeasuredRep, summary
 
 DAY = date(2026, 3, 2)
 SQUAT = exercise("front_squat")
@@ -149,3 +151,69 @@ def test_general_line_meets_its_anchors() -> None:
     assert general_velocity_mps(lift, 1.0) == pytest.approx(lift.v1rm.mps)
     assert general_share_for_velocity(lift, lift.v1rm.mps) == pytest.approx(1.0)
     assert general_share_for_velocity(exercise("pull_up"), 0.5) is None
+
+
+class TestDefinitions:
+    """Numbers taken from other to other points of the lift are never put on one line."""
+
+    def points(self, definition: Definition, day: date, *loads: float, shift: float = 0.0) -> list[LoadVelocity]:
+        return [LoadVelocity(day, kg, 1.5 - 0.01 * kg + shift, "", definition) for kg in loads]
+
+    def test_the_old_line_stays_until_the_new_kind_makes_one(self) -> None:
+        old = self.points(Definition.FITTED, date(2026, 11, 1), 40, 60, 80, 95, 105, shift=-0.05)
+        few = self.points(Definition.CROSSING, date(2026, 12, 1), 80, 90)
+        found = fit_profile(old + few, 120)
+        assert found is not None
+        assert found.definition is Definition.FITTED
+        assert len(found.points) == 5
+        assert "2 %" in found.waiting
+        many = self.points(Definition.CROSSING, date(2026, 12, 1), 40, 60, 80, 95, 105)
+        now = fit_profile(old + many, 120)
+        assert now is not None
+        assert (now.definition, now.waiting) == (Definition.CROSSING, "")
+        assert now.intercept_mps == pytest.approx(1.5)
+
+    def test_of_two_unsound_lines_the_newer_is_shown(self) -> None:
+        old = self.points(Definition.FITTED, date(2026, 11, 1), 80, 85, 90)
+        new = self.points(Definition.DEVICE, date(2026, 12, 1), 80, 85, 90)
+        found = fit_profile(old + new, 120)
+        assert found is not None
+        assert found.definition is Definition.DEVICE
+        assert not found.is_sound
+
+
+def test_what_a_short_phase_is_worth_is_said() -> None:
+    assert short_phase_words(0.85) == ""
+    assert "3.5 % low" in short_phase_words(0.84)
+    assert "3.5 % low" in short_phase_words(0.7)
+    assert "6 % low" in short_phase_words(0.69)
+    assert "6 % low" in short_phase_words(0.3)
+
+
+class TestSetSummary:
+    def reps(self, *means: float) -> list[MeasuredRep]:
+        return [MeasuredRep(m, m * 1.02, m * 1.6, 0.4, 0.6) for m in means]
+
+    @pytest.mark.parametrize(("means", "words"), [
+        ((0.60, 0.60, 0.59), "even"), ((0.60, 0.55, 0.50), "slowing from repetition to repetition"),
+        ((0.55, 0.60, 0.59), "the first repetition was slow: timing not grooved yet"),
+        ((0.60, 0.62, 0.55), "somewhat uneven"), ((0.70, 0.72, 0.52, 0.70), "uneven: timing not grooved yet"),
+        ((0.60, 0.50), ""),
+    ])  # fmt: skip
+    def test_evenness_in_words(self, means: tuple[float, ...], words: str) -> None:
+        found = summary(self.reps(*means), "mean")
+        assert found is not None
+        assert found.words == words
+
+    def test_the_figures(self) -> None:
+        found = summary(self.reps(0.60, 0.50, 0.40), "peak")
+        assert found is not None
+        assert found.fastest_mps == pytest.approx(0.96)
+        assert found.last_mps == pytest.approx(0.64)
+        assert found.loss_pct == pytest.approx(100 / 3)
+        assert found.mean_mps == pytest.approx(0.5)
+        assert found.propulsive_mps == pytest.approx(0.51)
+        assert found.zone == "accelerative strength"
+        assert found.spread_pct == pytest.approx(20.0)
+        assert found.caution == "", "peak counts, whatever the length"
+        assert summary([], "mean") is None

@@ -2104,6 +2104,63 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/floor/sessions/{session_id}/reps/{rep_id}/out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Rep Out
+         * @description Leave a repetition out of everything; it can be put back.
+         */
+        post: operations["jarvok_app_api_floor_sessions_take_rep_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/sessions/{session_id}/reps/{rep_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put Rep Back */
+        post: operations["jarvok_app_api_floor_sessions_put_rep_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/sessions/{session_id}/reps/{rep_id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move Rep
+         * @description Give a repetition to another set of the same lift.
+         */
+        post: operations["jarvok_app_api_floor_sessions_move_rep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/floor/sessions/{session_id}/undo": {
         parameters: {
             query?: never;
@@ -3487,6 +3544,10 @@ export interface components {
             band: components["schemas"]["BandPoint"][];
             /** Quality */
             quality: string[];
+            /** Definition */
+            definition: string;
+            /** Waiting */
+            waiting: string;
             /** Unit */
             unit: string;
             /** Max Mps */
@@ -7017,6 +7078,9 @@ export interface components {
             done: components["schemas"]["DoneOut"] | null;
             /** Measured */
             measured: components["schemas"]["RepOut"][];
+            /** Taken Out */
+            taken_out: components["schemas"]["TakenOutRep"][];
+            summary: components["schemas"]["SetSummaryOut"] | null;
             /** Jumps */
             jumps: components["schemas"]["JumpOut"][];
             /** Jump Word */
@@ -7036,6 +7100,8 @@ export interface components {
         };
         /** RepOut */
         RepOut: {
+            /** Id */
+            id: number;
             /** Line Id */
             line_id: number;
             /** Kind */
@@ -7046,6 +7112,8 @@ export interface components {
             number: number;
             /** Mean Mps */
             mean_mps: number;
+            /** Propulsive Mps */
+            propulsive_mps: number;
             /** Peak Mps */
             peak_mps: number;
             /** Counts Mps */
@@ -7062,6 +7130,36 @@ export interface components {
             fastest_mps: number;
             /** Stop Mps */
             stop_mps: number;
+        };
+        /** SetFigureOut */
+        SetFigureOut: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * SetSummaryOut
+         * @description A measured set in one look; `figures` are what stands in a row, each with its name and unit.
+         */
+        SetSummaryOut: {
+            /** Zone */
+            zone: string;
+            /** Evenness */
+            evenness: string;
+            /** Definition */
+            definition: string;
+            /** Caution */
+            caution: string;
+            /** Figures */
+            figures: components["schemas"]["SetFigureOut"][];
+        };
+        /** TakenOutRep */
+        TakenOutRep: {
+            /** Id */
+            id: number;
+            /** Counts Mps */
+            counts_mps: number;
         };
         /** StartSession */
         StartSession: {
@@ -7157,6 +7255,18 @@ export interface components {
             accept: boolean;
             /** Load Kg */
             load_kg?: number | null;
+        };
+        /** RepPlace */
+        RepPlace: {
+            /** Line Id */
+            line_id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "ramp" | "work";
+            /** Number */
+            number: number;
         };
         /** Finish */
         Finish: {
@@ -17725,6 +17835,247 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["AnswerAdvice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_floor_sessions_take_rep_out: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                session_id: number;
+                rep_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_floor_sessions_put_rep_back: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                session_id: number;
+                rep_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_floor_sessions_move_rep: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                session_id: number;
+                rep_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RepPlace"];
             };
         };
         responses: {

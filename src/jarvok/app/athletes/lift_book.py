@@ -31,6 +31,7 @@ from jarvok.core.season.exposures import Event
 from jarvok.core.season.missed import return_pct
 from jarvok.core.season.model import Rank
 from jarvok.core.velocity.daily_max import DailyMax, daily_max, velocity_mark
+from jarvok.core.velocity.definition import Definition
 from jarvok.core.velocity.profile import LoadVelocity, Profile, fit_profile
 
 EVIDENCE_DAYS = 200
@@ -114,7 +115,9 @@ class LiftBook:
         for pk, athlete_id, exercise_id, day, load_kg, measures in fast.values_list(
             "pk", "athlete_id", "exercise_id", "day", "load_kg", "measures"
         ):
-            self._point(athlete_id, exercise_id, LoadVelocity(day, load_kg, measures["velocity_mps"], f"mark:{pk}"))
+            self._point(
+                athlete_id, exercise_id, LoadVelocity(day, load_kg, measures["velocity_mps"], f"mark:{pk}", Definition.DEVICE)
+            )
 
     def _keep_marks(self, rows: QuerySet[MarkRecord]) -> None:
         for pk, athlete_id, exercise_id, day, kind, load_kg, reps, rir in rows.values_list(
@@ -198,20 +201,29 @@ class LiftBook:
                 line__session__day__gte=since,
                 line__session__day__lte=self.day,
                 load_kg__gt=0,
+                taken_out_at__isnull=True,
             )
             .exclude(line__session_id=self.without_session)
             .order_by()
             .values_list(
-                "line_id", "kind", "set_number", "line__session__athlete_id", "line__exercise_id", "line__session__day", "load_kg"
+                "line_id",
+                "kind",
+                "set_number",
+                "line__session__athlete_id",
+                "line__exercise_id",
+                "line__session__day",
+                "load_kg",
+                "definition",
             )
             .annotate(mean=Max("mean_mps"), peak=Max("peak_mps"))
         )
         known = exercises()
-        for line_id, kind, number, athlete_id, exercise_id, day, load_kg, mean, peak in rows:
+        for line_id, kind, number, athlete_id, exercise_id, day, load_kg, definition, mean, peak in rows:
             lift = known[known[exercise_id].same_lift]
             velocity = peak if lift.velocity == "peak" else mean
             if load_kg is not None:
-                self._point(athlete_id, lift.id, LoadVelocity(day, load_kg, velocity, f"line:{line_id}:{kind}:{number}"))
+                ref = f"line:{line_id}:{kind}:{number}"
+                self._point(athlete_id, lift.id, LoadVelocity(day, load_kg, velocity, ref, Definition(definition)))
 
     def _point(self, athlete_id: int, lift_id: str, point: LoadVelocity) -> None:
         """Keep a repetition: for the record always, for the profile while it is fresh."""

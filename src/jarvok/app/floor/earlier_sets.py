@@ -32,6 +32,7 @@ def last_warm_ups(session: TrainingSession, lift: Exercise, rules: Rules) -> lis
             line__exercise_id__in=_same_lift(lift),
             kind=SetKind.RAMP,
             load_kg__gt=0,
+            taken_out_at__isnull=True,
         )
         .order_by()
         .values_list("line_id", "line__session__day", "set_number", "load_kg", "line__planned", "line__ramp")
@@ -74,7 +75,8 @@ def pairs_by_lift(athlete_id: int, until: date, exercise_id: str = "") -> dict[s
         return {}
     known = exercises()
     last: dict[tuple[int, int], float] = {}
-    reps = Rep.objects.filter(line_id__in={line_id for line_id, _ in sets}, kind=SetKind.WORK).order_by("id")
+    reps = Rep.objects.filter(line_id__in={line_id for line_id, _ in sets}, kind=SetKind.WORK)
+    reps = reps.filter(taken_out_at__isnull=True).order_by("id")
     for line_id, set_number, mean, peak in reps.values_list("line_id", "set_number", "mean_mps", "peak_mps"):
         if (line_id, set_number) in sets:
             is_peak = known[sets[line_id, set_number][0]].velocity == "peak"

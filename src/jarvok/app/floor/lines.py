@@ -7,6 +7,7 @@ from typing import Any
 
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.floor.models import AdviceRecord, Rep, SessionLine, SetKind, SetRecord, TrainingSession
+from jarvok.core.exercises import Exercise
 from jarvok.core.floor.next_set import LineMark, SetMark
 from jarvok.core.floor.next_set import next_set as coming
 from jarvok.core.floor.told import ToldSet
@@ -14,6 +15,8 @@ from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import implement_for
 from jarvok.core.quantities.plates import build
 from jarvok.core.rules import DEFAULT_RULES
+from jarvok.core.velocity.definition import Definition
+from jarvok.core.velocity.set_summary import MeasuredRep, SetSummary, summary
 from jarvok.core.velocity.zones import stop_velocity_mps, velocity_loss_pct, zone_for
 
 
@@ -27,6 +30,7 @@ class FloorSet:
     unit: str
     record: SetRecord | None
     reps: list[Rep]
+    taken_out: list[Rep]
     jumps: tuple[dict[str, Any], ...] = ()
 
 
@@ -53,8 +57,9 @@ def floor_lines(session: TrainingSession) -> list[FloorLine]:
 def floor_line(line: SessionLine) -> FloorLine:
     records = {(s.kind, s.number): s for s in line.sets.all() if s.taken_back_at is None}
     reps: dict[tuple[str, int], list[Rep]] = {}
+    out: dict[tuple[str, int], list[Rep]] = {}
     for rep in line.reps.all():
-        reps.setdefault((rep.kind, rep.set_number), []).append(rep)
+        (reps if rep.taken_out_at is None else out).setdefault((rep.kind, rep.set_number), []).append(rep)
     jumps: dict[int, list[dict[str, Any]]] = {}
     for reading in line.readings.all():
         if "height_cm" in reading.values:
@@ -73,7 +78,8 @@ def floor_line(line: SessionLine) -> FloorLine:
                     load, sides = spoken[-1].chosen_load_kg, plates_for(line, spoken[-1].chosen_load_kg)
             record = records.get((kind, number))
             seen = tuple(jumps.get(number, ())) if kind == SetKind.WORK else ()
-            sets.append(FloorSet(kind, number, planned, load, sides, unit, record, reps.get((kind, number), []), seen))
+            here = (kind, number)
+            sets.append(FloorSet(kind, number, planned, load, sides, unit, record, reps.get(here, []), out.get(here, []), seen))
     ended = last is not None and last.move == "done" and last.outcome != "overridden"
     return FloorLine(line, sets, last, ended)
 
@@ -105,11 +111,13 @@ def rep_payload(rep: Rep, reps_before: list[Rep], stop_loss_pct: float | None) -
     fastest = max(velocities)
     limit = stop_loss_pct or DEFAULT_RULES["velocity.stop_loss_pct"]  # sets told before each kept its own
     return {
+        "id": rep.pk,
         "line_id": rep.line_id,
         "kind": rep.kind,
         "set_number": rep.set_number,
         "number": len(velocities),
         "mean_mps": round(rep.mean_mps, 3),
+        "propulsive_mps": round(rep.mean_propulsive_mps, 3),
         "peak_mps": round(rep.peak_mps, 3),
         "counts_mps": round(number, 3),
         "range_m": round(rep.range_m, 3),
@@ -126,3 +134,14 @@ def set_reps_payload(item: FloorSet) -> list[dict[str, Any]]:
     for i, rep in enumerate(item.reps):
         found.append(rep_payload(rep, item.reps[:i], item.planned.stop_loss_pct))
     return found
+
+
+def set_summary(item: FloorSet, lift: Exercise) -> SetSummary | None:
+    """The measured repetitions of a set in one look."""
+    rows = [
+        MeasuredRep(
+            r.mean_mps, r.mean_propulsive_mps, r.peak_mps, r.time_to_peak_s, r.range_m, Definition(r.definition)
+        )
+        for r in item.reps
+    ]  # fmt: skip
+    return summary(rows, "peak" if lift.velocity == "peak" else "mean")

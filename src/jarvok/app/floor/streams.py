@@ -132,7 +132,7 @@ def store(live: Live, found: list[FoundRep], received_ms: float) -> None:
     """Store repetitions and tell the page. The samples before the last one's end need not be sent again."""
     stream = SensorStream.objects.select_related("line", "session").get(pk=live.stream_id)
     line = stream.line
-    before = list(Rep.objects.filter(line=line, kind=stream.kind, set_number=stream.set_number))
+    before = list(Rep.objects.filter(line=line, kind=stream.kind, set_number=stream.set_number, taken_out_at__isnull=True))
     planned = line.ramp if stream.kind == "ramp" else line.planned
     stop = ToldSet.from_raw(planned[stream.set_number - 1]).stop_loss_pct if stream.set_number <= len(planned) else None
     for item in found:

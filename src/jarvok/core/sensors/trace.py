@@ -12,17 +12,22 @@ from numpy.random import Generator
 from numpy.typing import NDArray
 
 from jarvok.core.exercises import Pattern
+from jarvok.core.velocity.definition import PHASE_EDGE_MPS
 
 FINE_HZ = 1000.0
 
 
 @dataclass(frozen=True)
 class TrueRep:
-    """What a repetition really was, before noise. Times from the start of the trace."""
+    """What a repetition really was, before noise. Times from the start of the trace, which are those of the whole movement.
+
+    `mean_mps` is range over time; `crossing_mps` the mean between the crossings of the edge speed, as it is measured.
+    """
 
     start_s: float
     end_s: float
     mean_mps: float
+    crossing_mps: float
     peak_mps: float
     range_m: float
 
@@ -50,6 +55,12 @@ def concentric_velocity(mean_mps: float, range_m: float, sticking: float = 0.0) 
     s = (np.arange(count) + 0.5) / count
     shape = s * (1 - s) * (1 - sticking * np.exp(-(((s - 0.42) / 0.16) ** 2)))
     return np.asarray(shape * (range_m * FINE_HZ / shape.sum()), dtype=np.float64)
+
+
+def crossing_mean_mps(velocity_mps: NDArray[np.float64]) -> float:
+    """Return the mean of the velocities from the first to the last that is not under the edge speed."""
+    over = np.nonzero(velocity_mps >= PHASE_EDGE_MPS)[0]
+    return float(velocity_mps[over[0] : over[-1] + 1].mean()) if len(over) else 0.0
 
 
 def _glide(distance_m: float, seconds: float) -> NDArray[np.float64]:
@@ -84,7 +95,9 @@ class _Builder:
         start = self.now_s()
         self.add(velocity)
         seconds = len(velocity) / FINE_HZ
-        self.reps.append(TrueRep(start, start + seconds, range_m / seconds, float(velocity.max()), range_m))
+        self.reps.append(
+            TrueRep(start, start + seconds, range_m / seconds, crossing_mean_mps(velocity), float(velocity.max()), range_m)
+        )
 
 
 def simulate_set(

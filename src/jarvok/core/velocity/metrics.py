@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from jarvok.core.quantities.gravity import STANDARD_GRAVITY_MPS2
+from jarvok.core.velocity.definition import PHASE_CUTOFF_HZ, PHASE_EDGE_MPS
 from jarvok.core.velocity.filtering import cutoff_for_duration_hz, low_pass
 from jarvok.core.velocity.phase_fit import PhaseFit, fit_phase
 
@@ -23,6 +24,7 @@ LEAST_MISFIT_M = 2e-5  # [J]
 LEAST_NOISE_M = 1e-4  # [J] below a tenth of a millimetre the samples are taken as they are
 NEAR_EDGE_SHARE = 0.15  # [J] of the range: how near its end a slow bar must be to count as having arrived
 SHARP = 2.5  # [J] turning points are steep: there a higher cut-off costs little noise and moves them less
+SHORTEST_PHASE_S = 0.05  # [T] shorter is no repetition
 REST_WINDOW_S = 0.30  # [J] how much rest beside the phase helps to place its end
 
 Array = NDArray[np.float64]
@@ -32,6 +34,7 @@ Array = NDArray[np.float64]
 class RepMetrics:
     """Measures of the concentric phase. Velocities in m/s, range in m, times in s from the phase's start.
 
+    Mean velocity is by the definition `crossing` (see `definition.py`).
     `onset_s` is the phase's start from the beginning of the measured window; `duration_s` its length.
     """
 
@@ -51,28 +54,85 @@ class RepMetrics:
 def measure_rep(position_m: Array, rate_hz: float, bottom_index: int, top_index: int) -> RepMetrics | None:
     """Measure the concentric phase between roughly known turning points; None when the window holds no such phase.
 
-    A zero-lag low-pass gives the turning points that the bar passes straight through; an end in a rest is placed by
-    fitting the phase itself (`phase_fit`), because the velocity of a resting bar is only noise around zero.
+    The phase runs between two crossings of `PHASE_EDGE_MPS` of the velocity filtered for this purpose, looked for from the
+    fast middle outwards, so that neither noise nor rest beside it moves its ends; a slow middle does not end it. Mean velocity
+    is the distance between the crossings over the time between them. The peak comes from a fit of the phase, because the
+    filter would flatten it.
     """
     if len(position_m) < 16 or top_index - bottom_index < 4:
         return None
+    smooth = low_pass(position_m, rate_hz, PHASE_CUTOFF_HZ)
+    velocity = np.gradient(smooth, 1.0 / rate_hz)
+    lo, hi = max(0, bottom_index), min(len(velocity) - 1, top_index)
+    fast = lo + int(np.argmax(velocity[lo : hi + 1]))
+    if velocity[fast] <= REST_MPS:
+        return None
+    near_m = NEAR_EDGE_SHARE * float(smooth[hi] - smooth[lo])
+    start = _crossing(velocity, smooth < smooth[lo] + near_m, fast, -1)
+    end = _crossing(velocity, smooth > smooth[hi] - near_m, fast, +1)
+    duration_s = (end - start) / rate_hz
+    at_m = np.interp([start, end], np.arange(len(smooth)), smooth)
+    range_m = float(at_m[1] - at_m[0])
+    if duration_s <= SHORTEST_PHASE_S or range_m <= 0:
+        return None
+    peak = _peak(position_m, rate_hz, bottom_index, top_index) or _Peak(fast / rate_hz, float(velocity[fast]))
+    return RepMetrics(
+        mean_mps=range_m / duration_s,
+        mean_propulsive_mps=_propulsive(velocity, rate_hz, start, end, fast),
+        peak_mps=peak.velocity_mps,
+        time_to_peak_s=max(0.0, peak.at_s - start / rate_hz),
+        range_m=range_m,
+        duration_s=duration_s,
+        onset_s=start / rate_hz,
+    )
+
+
+def _crossing(velocity: Array, near_edge: NDArray[np.bool_], fast: int, way: int) -> float:
+    """Where velocity passes the edge speed, as a fractional index; slow samples far from the end are sticking points."""
+    index, limit = fast, 0 if way < 0 else len(velocity) - 1
+    while index != limit and not (velocity[index] < PHASE_EDGE_MPS and near_edge[index]):
+        index += way
+    slow, quick = float(velocity[index]), float(velocity[index - way])
+    if slow >= PHASE_EDGE_MPS or quick <= slow:
+        return float(index)
+    return index - way * (PHASE_EDGE_MPS - slow) / (quick - slow)
+
+
+def _propulsive(velocity: Array, rate_hz: float, start: float, end: float, fast: int) -> float:
+    """Mean velocity from the start of the phase until the bar brakes harder than gravity would, or its end."""
+    last = int(end)
+    braking = np.nonzero(np.gradient(velocity, 1.0 / rate_hz)[fast : last + 1] <= PROPULSIVE_LIMIT_MPS2)[0]
+    stop = fast + float(braking[0]) if braking.size else end
+    points = np.linspace(start, stop, max(2, int(stop - start) * 2))
+    return float(np.mean(np.interp(points, np.arange(len(velocity)), velocity)))
+
+
+@dataclass(frozen=True)
+class _Peak:
+    at_s: float
+    velocity_mps: float
+
+
+def _peak(position_m: Array, rate_hz: float, bottom_index: int, top_index: int) -> _Peak | None:
+    """The highest velocity of the fitted phase and when, from the beginning of the window; None where nothing fits."""
     rough_s = max(0.15, (top_index - bottom_index) / rate_hz)
     smooth = low_pass(position_m, rate_hz, cutoff_for_duration_hz(rough_s))
     velocity = np.gradient(smooth, 1.0 / rate_hz)
     lo, hi = max(0, bottom_index), min(len(velocity) - 1, top_index)
     peak_at = lo + int(np.argmax(velocity[lo : hi + 1]))
-    if velocity[peak_at] <= 0.05:
+    if velocity[peak_at] <= REST_MPS:
         return None
     sharp = np.gradient(low_pass(position_m, rate_hz, SHARP * cutoff_for_duration_hz(rough_s)), 1.0 / rate_hz)
     bottom_m, top_m = float(smooth[bottom_index]), float(smooth[min(top_index, len(smooth) - 1)])
     near_m = NEAR_EDGE_SHARE * (top_m - bottom_m)
     start = _turning_point(sharp, smooth < bottom_m + near_m, peak_at, -1, rate_hz)
     end = _turning_point(sharp, smooth > top_m - near_m, peak_at, +1, rate_hz)
-    noise_m = white_noise_m(position_m)
-    fit = _fit(position_m, velocity, noise_m, rate_hz, start, end)
-    if fit is None or fit.duration_s <= 0.05 or fit.range_m <= 0:
+    fit = _fit(position_m, velocity, white_noise_m(position_m), rate_hz, start, end)
+    if fit is None or fit.duration_s <= SHORTEST_PHASE_S or fit.range_m <= 0:
         return None
-    return _measures(fit)
+    fitted = fit.velocity_mps()
+    at = int(np.argmax(fitted))
+    return _Peak(fit.start_s + at * fit.duration_s / (len(fitted) - 1), float(fitted[at]))
 
 
 def white_noise_m(position_m: Array) -> float:
@@ -174,20 +234,3 @@ def _rest_reach(velocity: Array, edge: int, way: int, rate_hz: float) -> int:
             break
         index += way
     return index
-
-
-def _measures(fit: PhaseFit) -> RepMetrics:
-    velocity = fit.velocity_mps()
-    step_s = fit.duration_s / (len(velocity) - 1)
-    peak_at = int(np.argmax(velocity))
-    braking = np.nonzero(np.gradient(velocity, step_s)[peak_at:] <= PROPULSIVE_LIMIT_MPS2)[0]
-    propulsive = velocity[: peak_at + int(braking[0]) + 1] if braking.size else velocity
-    return RepMetrics(
-        mean_mps=fit.range_m / fit.duration_s,
-        mean_propulsive_mps=float(np.trapezoid(propulsive)) / max(1, len(propulsive) - 1),
-        peak_mps=float(velocity[peak_at]),
-        time_to_peak_s=peak_at * step_s,
-        range_m=fit.range_m,
-        duration_s=fit.duration_s,
-        onset_s=fit.start_s,
-    )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from functools import lru_cache
 from itertools import pairwise
@@ -14,6 +14,7 @@ from jarvok.core.exercises import Exercise
 from jarvok.core.quantities.mass import format_kg
 from jarvok.core.quantities.student import t_quantile
 from jarvok.core.rules import DEFAULT_RULES, Rules
+from jarvok.core.velocity.definition import DEFINITION_WORDS, Definition
 
 USUAL_CONFIDENCE = 0.95  # [T]
 LEAST_LOADS = 3  # [C] for a line
@@ -22,12 +23,15 @@ HEAVIEST_SHARE = 0.9  # [J] what the heaviest tested load is taken for where no 
 
 @dataclass(frozen=True)
 class LoadVelocity:
-    """The fastest repetition at one load on one day: load in kg, mean (or peak) velocity in m/s, and its fact."""
+    """The fastest repetition at one load on one day: load in kg, mean (or peak) velocity in m/s, its fact, and from where to
+    where the velocity was taken.
+    """
 
     day: date
     load_kg: float
     velocity_mps: float
     ref: str = ""
+    definition: Definition = Definition.CROSSING
 
 
 @lru_cache(maxsize=512)
@@ -37,7 +41,10 @@ def _t(confidence: float, degrees: int) -> float:
 
 @dataclass(frozen=True)
 class Profile:
-    """velocity = intercept + slope · load, by least squares. `quality` is empty when every gate is passed."""
+    """velocity = intercept + slope · load, by least squares. `quality` is empty when every gate is passed.
+
+    `definition` is that of all its points; `waiting` says in words that newer numbers of another kind do not make a line yet.
+    """
 
     intercept_mps: float
     slope_mps_per_kg: float
@@ -45,6 +52,8 @@ class Profile:
     error_mps: float
     points: tuple[LoadVelocity, ...]
     quality: tuple[str, ...]
+    definition: Definition = Definition.CROSSING
+    waiting: str = ""
 
     @property
     def is_sound(self) -> bool:
@@ -101,8 +110,29 @@ def fastest_per_load(points: Sequence[LoadVelocity]) -> tuple[LoadVelocity, ...]
 def fit_profile(points: Sequence[LoadVelocity], one_rm_kg: float | None, rules: Rules = DEFAULT_RULES) -> Profile | None:
     """Fit the line to the fastest repetition of each load; None with fewer than three loads or no slope.
 
-    `one_rm_kg` places the loads in per cent for the span gate; without it the heaviest load stands for 90 %.
+    `one_rm_kg` places the loads in per cent for the span gate; without it the heaviest load stands for 90 %. Velocities taken
+    from other to other points of the lift are never put on one line: the newest kind that makes a sound line is used, and an
+    older line stays in use until then.
     """
+    by_kind: dict[Definition, list[LoadVelocity]] = {}
+    for point in sorted(points, key=lambda p: p.day, reverse=True):
+        by_kind.setdefault(point.definition, []).append(point)
+    lines = [line for rows in by_kind.values() if (line := _fit_one(rows, one_rm_kg, rules)) is not None]
+    if not lines:
+        return None
+    chosen = next((line for line in lines if line.is_sound), lines[0])
+    newest = next(iter(by_kind))
+    if chosen.definition is newest:
+        return chosen
+    words = (
+        f"the line is of velocities {DEFINITION_WORDS[chosen.definition]}; those since then, {DEFINITION_WORDS[newest]}, "
+        f"take over once they make a line of their own: until then the max of a day may read up to {SHIFT_PCT:g} % otherwise"
+    )
+    return replace(chosen, waiting=words)
+
+
+def _fit_one(points: Sequence[LoadVelocity], one_rm_kg: float | None, rules: Rules) -> Profile | None:
+    """The line of velocities of one kind."""
     kept = fastest_per_load(points)
     if len({round(p.load_kg, 1) for p in kept}) < LEAST_LOADS:
         return None
@@ -122,7 +152,11 @@ def fit_profile(points: Sequence[LoadVelocity], one_rm_kg: float | None, rules: 
         (misfit / (len(kept) - 2)) ** 0.5,
         kept,
         _gates(kept, 1 - misfit / total, one_rm_kg, rules),
+        kept[0].definition,
     )
+
+
+SHIFT_PCT = 2.0  # [C] between two definitions of the same phase, at the max
 
 
 def _gates(points: Sequence[LoadVelocity], r_squared: float, one_rm_kg: float | None, rules: Rules) -> tuple[str, ...]:

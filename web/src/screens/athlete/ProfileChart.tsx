@@ -76,7 +76,8 @@ export function ProfileChart({ lift }: { lift: Schemas["LiftOut"] }) {
         ±{profile.error_mps.toFixed(2)} m/s.{" "}
         {profile.quality.length
           ? `Not yet sound: ${profile.quality.join("; ")}.`
-          : "Sound enough to set loads. Profiles tend to read high."}
+          : "Sound enough to set loads. Profiles tend to read high."}{" "}
+        {profile.definition && `Mean velocity ${profile.definition}.`} {profile.waiting && `To know: ${profile.waiting}.`}
       </figcaption>
     </figure>
   );

@@ -6,17 +6,18 @@ import type { FloorLine, FloorSet } from "../../api/hooks";
 import { typedNumber } from "../../logic/numbers";
 import { kg } from "../../parts/dates";
 import { NumberField } from "../../parts/NumberField";
+import { SetReps } from "./SetReps";
 
 type Correct = Schemas["CorrectSet"];
 
 interface Props {
   line: FloorLine;
   finished: boolean;
-  onCorrect: (body: Correct) => Promise<unknown>;
+  write: (path: string, body: unknown) => Promise<unknown>;
 }
 
 /** What was done of a line, newest last; a tap on one changes it, unless somebody else changed it meanwhile. */
-export function DoneSets({ line, finished, onCorrect }: Props) {
+export function DoneSets({ line, finished, write }: Props) {
   const [open, setOpen] = useState<number | null>(null);
   const done = line.sets.filter((s) => s.done);
   if (done.length === 0) return <p className="soft m-0">No set of it yet.</p>;
@@ -27,7 +28,7 @@ export function DoneSets({ line, finished, onCorrect }: Props) {
           <button
             type="button"
             className="done-set"
-            disabled={finished}
+            disabled={finished && s.measured.length + s.taken_out.length === 0}
             aria-expanded={open === s.done?.id}
             onClick={() => setOpen(open === s.done?.id ? null : (s.done?.id ?? null))}
           >
@@ -40,7 +41,10 @@ export function DoneSets({ line, finished, onCorrect }: Props) {
             {s.done?.note && <span className="soft"> · {s.done.note}</span>}
             <span className="visually-hidden">, change it</span>
           </button>
-          {open === s.done?.id && <Change line={line} set={s} done={() => setOpen(null)} onCorrect={onCorrect} />}
+          {open === s.done?.id && <SetReps line={line} set={s} write={write} />}
+          {open === s.done?.id && !finished && (
+            <Change line={line} set={s} done={() => setOpen(null)} onCorrect={(body) => write("sets/correct", body)} />
+          )}
         </li>
       ))}
     </ol>
@@ -54,7 +58,17 @@ export function wordsOf(s: FloorSet): string {
   return d.load_kg !== null ? `${kg(d.load_kg)} × ${reps}` : reps;
 }
 
-function Change({ line, set, done, onCorrect }: { line: FloorLine; set: FloorSet; done: () => void; onCorrect: Props["onCorrect"] }) {
+function Change({
+  line,
+  set,
+  done,
+  onCorrect,
+}: {
+  line: FloorLine;
+  set: FloorSet;
+  done: () => void;
+  onCorrect: (body: Correct) => Promise<unknown>;
+}) {
   const was = set.done;
   const [load, setLoad] = useState(kg(was?.load_kg ?? null));
   const [reps, setReps] = useState(String(was?.reps ?? 0));

@@ -339,7 +339,7 @@ function Side({ floor, line, live, run }: { floor: Floor; line: FloorLine | unde
           ))}
         </select>
       </div>
-      {view && <DoneSets line={view} finished={floor.finished} onCorrect={(body) => run(live.write("sets/correct", body))} />}
+      {view && <DoneSets line={view} finished={floor.finished} write={(path, body) => run(live.write(path, body))} />}
     </aside>
   );
 }

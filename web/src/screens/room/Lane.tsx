@@ -131,7 +131,7 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
           {large && (
             <div>
               <h3 className="fs-6 mt-2 mb-0">Done</h3>
-              <DoneSets line={line} finished={floor.finished} onCorrect={(body) => run(`${at}/sets/correct`, body)} />
+              <DoneSets line={line} finished={floor.finished} write={(path, body) => run(`${at}/${path}`, body)} />
             </div>
           )}
         </>

@@ -55,6 +55,7 @@ from jarvok.core.marks.mark import KIND_NAMES, MarkKind
 from jarvok.core.marks.performance import LIMITS, NEEDED, WORDS, read
 from jarvok.core.marks.readings import maxes_from_marks
 from jarvok.core.marks.working_max import CurrentMax
+from jarvok.core.velocity.definition import DEFINITION_WORDS
 from jarvok.core.velocity.profile import Profile
 
 router = Router(tags=["athletes"])
@@ -169,6 +170,8 @@ def _profile_out(book: LiftBook, athlete_id: int, lift_id: str) -> ProfileOut | 
         points=[ProfilePoint(load_kg=p.load_kg, velocity_mps=p.velocity_mps, day=p.day) for p in profile.points],
         band=[_band_point(profile, x) for x in steps],
         quality=list(profile.quality),
+        definition="" if lift.velocity == "peak" else DEFINITION_WORDS[profile.definition],
+        waiting=profile.waiting,
         unit="m/s peak" if lift.velocity == "peak" else "m/s mean",
         max_mps=lift.v1rm.mps if lift.v1rm else None,
         load_at_max_kg=round(profile.load_kg(lift.v1rm.mps), 1) if lift.v1rm else None,

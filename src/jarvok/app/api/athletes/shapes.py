@@ -99,6 +99,8 @@ class ProfileOut(Schema):
     points: list[ProfilePoint]
     band: list[BandPoint]
     quality: list[str]
+    definition: str
+    waiting: str
     unit: str
     max_mps: float | None
     load_at_max_kg: float | None

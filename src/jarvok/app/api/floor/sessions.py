@@ -1,5 +1,6 @@
 from __future__ import annotations
 
+from functools import partial
 from typing import Any
 
 from django.http import HttpRequest
@@ -24,10 +25,14 @@ from jarvok.app.api.floor.shapes import (
     NextLoadOut,
     OpenStream,
     RepOut,
+    RepPlace,
     ReviewLineOut,
     ReviewOut,
+    SetFigureOut,
+    SetSummaryOut,
     StartSession,
     StreamOut,
+    TakenOutRep,
 )
 from jarvok.app.api.problems import ERRORS, IdempotencyKey
 from jarvok.app.api.training.flags import minutes_there
@@ -38,24 +43,56 @@ from jarvok.app.facts.floor.models import FloorEvent, SensorStream, TrainingSess
 from jarvok.app.floor import simulate, streams
 from jarvok.app.floor.actions import answer_advice as answer
 from jarvok.app.floor.actions import correct_set as correct
-from jarvok.app.floor.actions import finish_session, undo_set
+from jarvok.app.floor.actions import finish_session, place_rep, undo_set
 from jarvok.app.floor.actions import log_set as log
 from jarvok.app.floor.actions import start_session as start
 from jarvok.app.floor.done_sets import Done
-from jarvok.app.floor.lines import FloorLine, FloorSet, floor_lines, next_set, read_session, set_reps_payload
+from jarvok.app.floor.lines import (
+    FloorLine,
+    FloorSet,
+    counting_mps,
+    floor_lines,
+    next_set,
+    read_session,
+    set_reps_payload,
+    set_summary,
+)
 from jarvok.app.floor.review import review
 from jarvok.app.once import once
 from jarvok.app.room.links import rack_auth
 from jarvok.app.shapes import WorkingOut, shown_mass, working_out
+from jarvok.core.exercises import Exercise
 from jarvok.core.floor.jumps import drop_off
 from jarvok.core.library.exercises import exercise
 from jarvok.core.season.model import PHASE_NAMES, PhaseKey
+from jarvok.core.velocity.set_summary import SetSummary
 
 router = Router(tags=["floor"])
 RACK_TOO = [django_auth, rack_auth]  # also from a tablet with its rack's link
 
 
-def _set_out(item: FloorSet) -> FloorSetOut:
+def _summary_out(found: SetSummary | None) -> SetSummaryOut | None:
+    """A measured set in one look, its figures in words."""
+    if found is None:
+        return None
+    spread = f" ± {found.spread_pct:.0f} %" if found.spread_pct is not None else ""
+    time_spread = f" ± {found.time_to_peak_spread_s:.2f}" if found.time_to_peak_spread_s is not None else ""
+    figures = [
+        ("fastest, " + found.counts, f"{found.fastest_mps:.2f} m/s"),
+        ("last", f"{found.last_mps:.2f} m/s"),
+        ("loss", f"{found.loss_pct:.0f} %"),
+        ("mean of the set", f"{found.mean_mps:.2f} m/s{spread if found.counts == 'mean' else ''}"),
+        ("propulsive", f"{found.propulsive_mps:.2f} m/s"),
+        ("highest peak", f"{found.peak_mps:.2f} m/s{spread if found.counts == 'peak' else ''}"),
+        ("time to peak", f"{found.time_to_peak_s:.2f}{time_spread} s"),
+    ]
+    return SetSummaryOut(
+        zone=found.zone, evenness=found.words, definition=found.definition, caution=found.caution,
+        figures=[SetFigureOut(name=name, value=value) for name, value in figures],
+    )  # fmt: skip
+
+
+def _set_out(item: FloorSet, lift: Exercise) -> FloorSetOut:
     p, record = item.planned, item.record
     word = drop_off([j["height_cm"] for j in item.jumps], rules=rules_in_force()) if item.jumps else None
     return FloorSetOut(
@@ -86,6 +123,8 @@ def _set_out(item: FloorSet) -> FloorSetOut:
         if record
         else None,
         measured=[RepOut(**r) for r in set_reps_payload(item)],
+        taken_out=[TakenOutRep(id=r.pk, counts_mps=round(counting_mps(r, lift.velocity == "peak"), 3)) for r in item.taken_out],
+        summary=_summary_out(set_summary(item, lift)),
         jumps=[JumpOut(height_cm=j["height_cm"], contact_s=j.get("contact_s"), rsi=j.get("rsi")) for j in item.jumps],
         jump_word=word.sentence if word else "",
         jumps_off=word is not None and word.act,
@@ -107,7 +146,7 @@ def _line_out(item: FloorLine) -> FloorLineOut:
         rest_s=item.line.rest_s,
         measured_by=("m/s peak" if lift.velocity == "peak" else "m/s mean") if lift.motion else "",
         can_simulate=lift.simulated_pattern is not None,
-        sets=[_set_out(s) for s in item.sets],
+        sets=[_set_out(s, lift) for s in item.sets],
         advice=AdviceOut(
             id=advice.pk,
             after_number=advice.after_number,
@@ -232,6 +271,29 @@ def answer_advice(
     body = {"advice": advice_id, **payload.dict()}
     who = who_of(request)
     return _write(idempotency_key, session_id, body, lambda: answer.run(who, session, advice_id, payload.accept, payload.load_kg))
+
+
+@router.post("/floor/sessions/{int:session_id}/reps/{int:rep_id}/out", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
+def take_rep_out(request: HttpRequest, session_id: int, rep_id: int, idempotency_key: IdempotencyKey) -> FloorOut:
+    """Leave a repetition out of everything; it can be put back."""
+    session = _session(session_id)
+    act = partial(place_rep.take_out, who_of(request), session, rep_id)
+    return _write(idempotency_key, session_id, {"rep": rep_id, "out": True}, act)
+
+
+@router.post("/floor/sessions/{int:session_id}/reps/{int:rep_id}/back", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
+def put_rep_back(request: HttpRequest, session_id: int, rep_id: int, idempotency_key: IdempotencyKey) -> FloorOut:
+    session = _session(session_id)
+    act = partial(place_rep.put_back, who_of(request), session, rep_id)
+    return _write(idempotency_key, session_id, {"rep": rep_id, "out": False}, act)
+
+
+@router.post("/floor/sessions/{int:session_id}/reps/{int:rep_id}/move", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
+def move_rep(request: HttpRequest, session_id: int, rep_id: int, payload: RepPlace, idempotency_key: IdempotencyKey) -> FloorOut:
+    """Give a repetition to another set of the same lift."""
+    session = _session(session_id)
+    act = partial(place_rep.move, who_of(request), session, rep_id, payload.line_id, payload.kind, payload.number)
+    return _write(idempotency_key, session_id, {"rep": rep_id, **payload.dict()}, act)
 
 
 @router.post("/floor/sessions/{int:session_id}/undo", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)

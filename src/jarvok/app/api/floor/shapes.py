@@ -13,11 +13,13 @@ Kind = Literal["ramp", "work"]
 
 
 class RepOut(Schema):
+    id: int
     line_id: int
     kind: str
     set_number: int
     number: int
     mean_mps: float
+    propulsive_mps: float
     peak_mps: float
     counts_mps: float
     range_m: float
@@ -26,6 +28,32 @@ class RepOut(Schema):
     loss_pct: float
     fastest_mps: float
     stop_mps: float
+
+
+class TakenOutRep(Schema):
+    id: int
+    counts_mps: float
+
+
+class SetFigureOut(Schema):
+    name: str
+    value: str
+
+
+class SetSummaryOut(Schema):
+    """A measured set in one look; `figures` are what stands in a row, each with its name and unit."""
+
+    zone: str
+    evenness: str
+    definition: str
+    caution: str
+    figures: list[SetFigureOut]
+
+
+class RepPlace(Schema):
+    line_id: int
+    kind: Kind
+    number: int
 
 
 class JumpOut(Schema):
@@ -64,6 +92,8 @@ class FloorSetOut(Schema):
     stop_loss_pct: float | None
     done: DoneOut | None
     measured: list[RepOut]
+    taken_out: list[TakenOutRep]
+    summary: SetSummaryOut | None
     jumps: list[JumpOut]
     jump_word: str
     jumps_off: bool

@@ -7,6 +7,7 @@ from django.db import models
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.fact import Fact
 from jarvok.core.session.roles import BlockRole
+from jarvok.core.velocity.definition import Definition
 
 
 class TrainingSession(Fact):
@@ -104,6 +105,9 @@ class Rep(models.Model):
     time_to_peak_s = models.FloatField()
     range_m = models.FloatField()
     load_kg = models.FloatField(null=True)
+    # from where to where the mean is taken
+    definition = models.CharField(max_length=10, choices=[(d.value, d.value) for d in Definition], default=Definition.CROSSING)
+    taken_out_at = models.DateTimeField(null=True)  # it was none, or not this athlete's: nothing reads it
 
     class Meta:
         ordering = ["id"]
