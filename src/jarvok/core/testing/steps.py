@@ -7,7 +7,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import ceil
 
 from jarvok.core import experience
 from jarvok.core.loading.state import LiftState
@@ -15,13 +14,10 @@ from jarvok.core.marks.mark import MarkKind
 from jarvok.core.quantities.mass import format_kg
 from jarvok.core.quantities.plates import Barbell, build
 from jarvok.core.testing.choice import TestKind
+from jarvok.core.testing.ramps import Felt, known_ramp, last_step_kg, next_by_felt, step_cap_kg
 
-# share of the known max and repetitions, common practice
-RAMP: tuple[tuple[float, int], ...] = ((0.40, 6), (0.55, 5), (0.70, 3), (0.80, 2), (0.87, 1), (0.93, 1))
-EARLY_CAP = {True: 0.10, False: 0.20}  # of the max, upper and lower body: common practice
-LAST_STEP_KG = {False: 5.0, True: 2.5}  # final steps for most, and for novices: common practice
-FELT_GROWTH = ((3, 0.20), (5, 0.12), (6, 0.08), (7, 0.06), (8, 0.04))  # [J] share of the load by felt effort up to
 MOST_TOP_ATTEMPTS = 5  # a max within 3 to 5 top attempts, Haff & Triplett 2016 from memory
+TOP_FELT = 9.0  # [J] a single that is a top attempt, whatever was thought of the max
 REP_AIMS = {TestKind.REP_MAX: (6, 8, 10), TestKind.CONSERVATIVE: (10, 12, 15)}
 REP_WARM_UPS: tuple[tuple[float, int], ...] = ((0.50, 8), (0.70, 5), (0.85, 3))  # of the aimed load: common practice, [J]
 PROFILE_LOADS: tuple[tuple[float, int], ...] = ((0.35, 3), (0.50, 3), (0.62, 2), (0.74, 2), (0.84, 1))  # [J] spans 49 points
@@ -98,40 +94,29 @@ def _step(
 
 
 def ramp(state: LiftState) -> tuple[Step, ...]:
-    """Return the warm-up ramp of a test for a known max: empty bar first, sets inserted so that no step breaks the caps."""
-    top_kg = state.max_kg
+    """Return the warm-up ramp of a test for a known max: the bar first, plates left on it where they can be, caps kept."""
+    top_kg, novice = state.max_kg, is_novice(state)
     if top_kg is None:
         return ()
-    empty = _empty_kg(state)
-    start = "the empty bar" if isinstance(state.implement, Barbell) else "the lightest"
-    found = [_step(empty, 10, 0, start, state)]
-    cap_kg = state.rules["test.novice_step_kg"] if is_novice(state) else EARLY_CAP[state.is_upper] * top_kg
-    for share, reps in RAMP:
-        target = share * top_kg
-        while target - found[-1].load_kg > cap_kg + 1e-9:
-            gap = target - found[-1].load_kg
-            between = _at_most(found[-1].load_kg + gap / ceil(gap / cap_kg), state)
-            if between <= found[-1].load_kg:  # the plates allow no smaller step
-                break
-            words = f"inserted: no step over {format_kg(cap_kg) if is_novice(state) else f'{cap_kg:.0f}'} kg"
-            found.append(_step(between, max(reps, 1), _warm_rest_s(state), words, state))
-        if target > found[-1].load_kg:
-            built = _step(
-                target,
-                reps,
-                _warm_rest_s(state) if share < 0.85 else _top_rest_s(state),
-                f"{100 * share:.0f} % of {top_kg:.0f} kg",
-                state,
-            )
-            if built.load_kg > found[-1].load_kg:
-                found.append(built)
+    found: list[Step] = []
+    for item in known_ramp(state, novice):
+        if not found:
+            start = "the empty bar" if isinstance(state.implement, Barbell) else "the lightest"
+            found.append(_step(item.load_kg, item.reps, 0, start, state))
+            continue
+        here = found[-1].load_kg
+        cap_kg = step_cap_kg(
+            here, top_kg, is_upper=state.is_upper, is_novice=novice, novice_step_kg=state.rules["test.novice_step_kg"]
+        )
+        words = f"inserted: no step over {format_kg(cap_kg) if novice else f'{cap_kg:.0f}'} kg"
+        if item.share:
+            words = f"{100 * item.load_kg / top_kg:.0f} % of {top_kg:.0f} kg"
+        rest_s = _warm_rest_s(state) if item.load_kg < HEAVY_SHARE * top_kg else _top_rest_s(state)
+        found.append(_step(item.load_kg, item.reps, rest_s, words, state))
     return tuple(found)
 
 
-def _at_most(load_kg: float, state: LiftState) -> float:
-    if state.implement is None:
-        return load_kg
-    return build(round(load_kg, 2), state.implement, cap_kg=max(load_kg, _empty_kg(state))).load_kg
+HEAVY_SHARE = 0.85  # [J] from here the rest is a long one
 
 
 def _good(attempts: Sequence[Attempt]) -> list[Attempt]:
@@ -149,42 +134,40 @@ def _single_test(kind: TestKind, attempts: Sequence[Attempt], state: LiftState, 
         return planned[0] if planned else _step(_empty_kg(state), 10, 0, "no max known: start from effort", state)
     if ahead is not None and (last.felt is None or last.felt < 9):
         return ahead
-    tops = [a for a in attempts if a.reps == 1 and (a.felt or 0) >= 8]
-    if len(tops) >= MOST_TOP_ATTEMPTS:
+    tops = [a for a in attempts if a.reps == 1 and (a.felt or 0) >= TOP_FELT]
+    if planned and len(tops) >= MOST_TOP_ATTEMPTS:
         return _single_result(kind, attempts)
-    return _grow(last, state, bool(planned))
+    return _grow(attempts, state, bool(planned))
 
 
 def _is_top(attempts: Sequence[Attempt], planned: Sequence[Step]) -> bool:
     return bool(planned) and bool(attempts) and attempts[-1].load_kg >= planned[-1].load_kg
 
 
-def _grow(last: Attempt, state: LiftState, known: bool) -> Step:
-    """The next load by felt effort, within the caps; small final steps."""
+def _grow(attempts: Sequence[Attempt], state: LiftState, known: bool) -> Step:
+    """The next load by felt effort, within the caps. Where a max is known its ramp is over, and steps are those of the top."""
+    novice, last = is_novice(state), attempts[-1]
     felt = last.felt if last.felt is not None else (8.0 if known else 4.0)
-    novice = is_novice(state)
-    share = next((growth for most, growth in FELT_GROWTH if felt <= most), 0.02)
-    if state.is_upper:
-        share = min(share, 0.10)
-    wanted = last.load_kg * share
-    if felt >= 8 or known:
-        wanted = min(wanted, LAST_STEP_KG[novice])
-    if novice:
-        wanted = min(wanted, state.rules["test.novice_step_kg"])
-    target = _at_most(last.load_kg + wanted, state)
-    if target <= last.load_kg and state.implement is not None:
-        target = build(last.load_kg, state.implement).above_kg or last.load_kg
-    reps = 5 if felt <= 4 else 3 if felt <= 5 else 2 if felt <= 6 else 1
-    single = reps == 1 or known
-    why = f"felt {felt:g} of 10: up {target - last.load_kg:g} kg"
-    return _step(
-        target,
-        1 if single else reps,
-        _top_rest_s(state) if felt >= 7 else _warm_rest_s(state),
-        why,
-        state,
-        top=single,
-    )
+    rows = [Felt(a.load_kg, a.felt) for a in attempts[:-1] if a.felt is not None] + [Felt(last.load_kg, felt)]
+    found = next_by_felt(rows, state, novice)
+    load_kg, reps = found.load_kg, found.reps
+    if known:
+        most_kg = last.load_kg + last_step_kg(max(state.max_kg or 0.0, last.load_kg), novice)
+        load_kg, reps = _within(min(load_kg, most_kg), last.load_kg, state), 1
+    rest_s = _top_rest_s(state) if felt >= LONG_REST_FELT else _warm_rest_s(state)
+    why = f"felt {felt:g} of 10: up {load_kg - last.load_kg:g} kg" if known else found.why
+    return _step(load_kg, reps, rest_s, why, state, top=reps == 1)
+
+
+LONG_REST_FELT = 7.0  # [J]
+
+
+def _within(most_kg: float, here_kg: float, state: LiftState) -> float:
+    """The heaviest load up to a limit, or the smallest step there is."""
+    if state.implement is None:
+        return most_kg
+    at = build(round(most_kg, 2), state.implement, cap_kg=max(most_kg, _empty_kg(state))).load_kg
+    return at if at > here_kg else build(here_kg, state.implement).above_kg or here_kg
 
 
 def _single_result(kind: TestKind, attempts: Sequence[Attempt]) -> Result:
@@ -244,9 +227,7 @@ def _rep_test(kind: TestKind, attempts: Sequence[Attempt], state: LiftState, sto
 
 def _by_felt(last: Attempt, state: LiftState) -> float:
     felt = last.felt if last.felt is not None else 4.0
-    share = next((growth for most, growth in FELT_GROWTH if felt <= most), 0.0)
-    grown = last.load_kg * (1 + share)
-    return min(grown, last.load_kg + state.rules["test.novice_step_kg"]) if is_novice(state) else grown
+    return next_by_felt([Felt(last.load_kg, felt)], state, is_novice(state)).load_kg
 
 
 def _rep_result(last: Attempt, low: int, high: int) -> Result:
