@@ -43,6 +43,7 @@ const SquadCalendarScreen = lazy(() => import("./screens/calendar/SquadCalendarS
 const TrialsScreen = lazy(() => import("./screens/trials/TrialsScreen"));
 const TrialScreen = lazy(() => import("./screens/trials/TrialScreen"));
 const SensorsScreen = lazy(() => import("./screens/sensors/SensorsScreen"));
+const TestDayScreen = lazy(() => import("./screens/tests/TestDayScreen"));
 const ReviewScreen = lazy(() => import("./screens/floor/ReviewScreen"));
 
 /** Every screen inside: its path, its title in the browser's tab, and what draws it. */
@@ -69,6 +70,7 @@ const SCREENS: [path: string, title: string, screen: ComponentType][] = [
   ["history", "What was done", HistoryScreen],
   ["squads/:id/calendar", "Calendar of the squad", SquadCalendarScreen],
   ["squads/:id/season", "Season of the squad", SquadSeasonScreen],
+  ["squads/:id/test-day", "Test day", TestDayScreen],
   ["squads/:id/week/:start?", "Week of the squad", SquadWeekScreen],
   ["library", "Library", LibraryScreen],
   ["templates", "Templates", TemplatesScreen],

@@ -30,6 +30,7 @@ from jarvok.app.api.seasons.seasons import router as seasons
 from jarvok.app.api.seasons.squad_season import router as squad_season
 from jarvok.app.api.seasons.tapers import router as tapers
 from jarvok.app.api.testing.max_tests import router as tests
+from jarvok.app.api.testing.test_day import router as test_day
 from jarvok.app.api.testing.trials import router as trials
 from jarvok.app.api.today import router as today
 from jarvok.app.api.training.chosen import router as chosen
@@ -71,6 +72,7 @@ for router in (
     room,
     links,
     trials,
+    test_day,
     sensors,
 ):
     api.add_router("", router)

@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { api, keepCsrfToken, need, type Schemas } from "./client";
 import { keep, keys, stale } from "./keys";
@@ -36,6 +36,14 @@ export function useAthlete(id: number) {
   return useQuery({
     queryKey: keys.athlete(id),
     queryFn: () => need(api.GET("/api/athletes/{athlete_id}", { params: { path: { athlete_id: id } } })),
+  });
+}
+
+export function useTestDay(squad: number, lifts: string) {
+  return useQuery({
+    queryKey: keys.testDay(squad, lifts),
+    queryFn: () => need(api.GET("/api/squads/{squad_id}/test-day", { params: { path: { squad_id: squad }, query: { lifts } } })),
+    placeholderData: keepPreviousData,
   });
 }
 

@@ -34,6 +34,7 @@ export const keys = {
   settings: ["settings"],
   shorthand: ["shorthand"],
   tests: (id: number, exercise: string, hasPain: boolean) => ["tests", id, exercise, hasPain],
+  testDay: (squad: number, lifts: string) => ["test-day", squad, lifts],
   test: (id: number) => ["test", id],
   trials: (athlete: number) => ["trials", athlete],
   trial: (id: number) => ["trial", id],

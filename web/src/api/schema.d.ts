@@ -2693,6 +2693,67 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/squads/{squad_id}/test-day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Test Day */
+        get: operations["jarvok_app_api_testing_test_day_read_test_day"];
+        put?: never;
+        /**
+         * Keep Results
+         * @description Keep each result that can be kept; the others are said, one by one.
+         */
+        post: operations["jarvok_app_api_testing_test_day_keep_results"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/squads/{squad_id}/test-day/paste": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Pasted
+         * @description A table with lifts in its first line and athletes in its first column, as it would lie in the grid. Nothing is kept.
+         */
+        post: operations["jarvok_app_api_testing_test_day_read_pasted"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/squads/{squad_id}/test-day/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read File
+         * @description The same from a CSV or XLSX file.
+         */
+        post: operations["jarvok_app_api_testing_test_day_read_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sensors": {
         parameters: {
             query?: never;
@@ -3482,6 +3543,10 @@ export interface components {
             replaces: string;
             /** Load Kg */
             load_kg: number;
+            /** Load */
+            load: string;
+            /** Unit */
+            unit: string;
             /** Sets */
             sets: number;
             /** Reps */
@@ -3621,7 +3686,10 @@ export interface components {
          * @enum {string}
          */
         MarkKind: "one_rm" | "technical_max" | "velocity_max" | "rep_max" | "amrap" | "set_rir" | "set_done" | "set_velocity" | "velocity_best" | "set_rep_best" | "jump" | "drop_jump" | "hold" | "sprint";
-        /** NewMark */
+        /**
+         * NewMark
+         * @description A mark as typed: the load in `unit` as `load`, or in kg as `load_kg`.
+         */
         NewMark: {
             /** Exercise Id */
             exercise_id: string;
@@ -3636,6 +3704,14 @@ export interface components {
              * @default 0
              */
             load_kg: number;
+            /** Load */
+            load?: number | null;
+            /**
+             * Unit
+             * @default kg
+             * @enum {string}
+             */
+            unit: "kg" | "lb";
             /**
              * Sets
              * @default 1
@@ -8077,6 +8153,130 @@ export interface components {
             missing: string[];
             /** Is Open */
             is_open: boolean;
+        };
+        /**
+         * DayCell
+         * @description One athlete and lift: the max that is known, which tests are open, in short and with why not a true max.
+         */
+        DayCell: {
+            /** Exercise Id */
+            exercise_id: string;
+            /** Known */
+            known: string;
+            /** May */
+            may: string[];
+            /** Is Max Open */
+            is_max_open: boolean;
+            /** Why Not */
+            why_not: string;
+        };
+        /** DayLift */
+        DayLift: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /** DayRow */
+        DayRow: {
+            /** Athlete Id */
+            athlete_id: number;
+            /** Name */
+            name: string;
+            /** Group */
+            group: string;
+            /** Cells */
+            cells: components["schemas"]["DayCell"][];
+        };
+        /** TestDayOut */
+        TestDayOut: {
+            /** Squad Id */
+            squad_id: number;
+            /** Squad */
+            squad: string;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Unit */
+            unit: string;
+            /** Lifts */
+            lifts: components["schemas"]["DayLift"][];
+            /** Rows */
+            rows: components["schemas"]["DayRow"][];
+            /** Caution */
+            caution: string;
+        };
+        /** KeptCell */
+        KeptCell: {
+            /** Athlete Id */
+            athlete_id: number;
+            /** Exercise Id */
+            exercise_id: string;
+            /** Text */
+            text: string;
+            /** Is Kept */
+            is_kept: boolean;
+            /** Problem */
+            problem: string;
+            /** Asks */
+            asks: boolean;
+        };
+        /** KeptOut */
+        KeptOut: {
+            /** Kept */
+            kept: number;
+            /** Cells */
+            cells: components["schemas"]["KeptCell"][];
+            day: components["schemas"]["TestDayOut"];
+        };
+        /** CellIn */
+        CellIn: {
+            /** Athlete Id */
+            athlete_id: number;
+            /** Exercise Id */
+            exercise_id: string;
+            /** Text */
+            text: string;
+            /**
+             * Confirm
+             * @default false
+             */
+            confirm: boolean;
+        };
+        /** ResultsIn */
+        ResultsIn: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Unit
+             * @default kg
+             * @enum {string}
+             */
+            unit: "kg" | "lb";
+            /** Cells */
+            cells: components["schemas"]["CellIn"][];
+        };
+        /**
+         * PastedOut
+         * @description A pasted table as it lies in the grid, and what was not understood.
+         */
+        PastedOut: {
+            /** Lifts */
+            lifts: components["schemas"]["DayLift"][];
+            /** Cells */
+            cells: components["schemas"]["CellIn"][];
+            /** Unknown */
+            unknown: string[];
+        };
+        /** PasteIn */
+        PasteIn: {
+            /** Text */
+            text: string;
         };
         /** FaultOut */
         FaultOut: {
@@ -20614,6 +20814,330 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EffortTableOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_testing_test_day_read_test_day: {
+        parameters: {
+            query?: {
+                lifts?: string;
+            };
+            header?: never;
+            path: {
+                squad_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestDayOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_testing_test_day_keep_results: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                squad_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ResultsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_testing_test_day_read_pasted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                squad_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PastedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_testing_test_day_read_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                squad_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PastedOut"];
                 };
             };
             /** @description Unauthorized */

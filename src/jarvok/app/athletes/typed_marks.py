@@ -18,7 +18,7 @@ from jarvok.core.marks.effort import rir_for_rpe
 from jarvok.core.marks.mark import EVIDENCE, Mark, MarkKind
 from jarvok.core.marks.performance import read
 from jarvok.core.marks.readings import max_from_mark
-from jarvok.core.quantities.mass import check_load_kg, format_kg
+from jarvok.core.quantities.mass import check_load_kg, format_mass
 
 TYPED_KINDS = tuple(k for k in MarkKind if k not in (MarkKind.VELOCITY_MAX, MarkKind.SET_DONE))
 SINGLES = (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX)
@@ -41,6 +41,7 @@ class TypedMark:
     kind: MarkKind
     day: date
     load_kg: float = 0.0
+    unit: str = "kg"  # as it was typed
     sets: int = 1
     reps: int = 1
     rir: float = 0.0
@@ -114,7 +115,7 @@ def describe_mark(mark: MarkRecord) -> str:
     if reading is not None:
         words = reading.words
     else:
-        words = f"{format_kg(mark.load_kg)} kg"
+        words = f"{format_mass(mark.load_kg, mark.unit)} {mark.unit}"
         if kind is MarkKind.SET_REP_BEST:
             words = f"{mark.sets} × {mark.reps} at {words}"
         elif kind not in SINGLES:

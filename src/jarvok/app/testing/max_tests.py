@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import timedelta
+
+from django.db.models import Max
 
 from jarvok.app import clock
 from jarvok.app.acts import Who
@@ -34,24 +37,37 @@ class NewAttempt:
     velocity_mps: float | None
 
 
-def offers(athlete: Athlete, lift: Exercise, has_pain: bool) -> tuple[TestOffer, ...]:
-    today = clock.today()
-    goal = SeasonBook([athlete], today).goal(athlete.pk)
-    hit = next((r for r in restrictions_of(athlete, today) if r.tag in (lift.pattern, lift.region, *lift.tags)), None)
-    last = TrainingSession.objects.filter(athlete=athlete, day__lte=today).order_by("-day").values_list("day", flat=True).first()
-    return offers_for(
-        TestedAthlete(
-            age=age_of(athlete, today),
-            training_age_years=athlete.training_age_years,
-            supervised=athlete.supervised,
-            in_season=goal is not None and (goal.day - today).days <= IN_SEASON_DAYS,
-            has_pain=has_pain,
-            restriction=hit.words if hit else "",
-            is_cleared=hit is not None and bool(hit.cleared_by),
-            is_returning=last is not None and today - last > timedelta(days=BREAK_DAYS),
-            can_measure=lift.motion is not None and lift.velocity == "mean",
+class Offers:
+    """Which tests are open to some athletes today, read in a bounded number of queries."""
+
+    def __init__(self, people: Sequence[Athlete]) -> None:
+        self.today = clock.today()
+        self.seasons = SeasonBook(people, self.today)
+        done = TrainingSession.objects.filter(athlete__in=people, day__lte=self.today).order_by()
+        self.last = dict(done.values_list("athlete_id").annotate(newest=Max("day")))
+
+    def of(self, athlete: Athlete, lift: Exercise, has_pain: bool) -> tuple[TestOffer, ...]:
+        """The five tests of one lift."""
+        today, goal, last = self.today, self.seasons.goal(athlete.pk), self.last.get(athlete.pk)
+        hit = next((r for r in restrictions_of(athlete, today) if r.tag in (lift.pattern, lift.region, *lift.tags)), None)
+        return offers_for(
+            TestedAthlete(
+                age=age_of(athlete, today),
+                training_age_years=athlete.training_age_years,
+                supervised=athlete.supervised,
+                in_season=goal is not None and (goal.day - today).days <= IN_SEASON_DAYS,
+                has_pain=has_pain,
+                restriction=hit.words if hit else "",
+                is_cleared=hit is not None and bool(hit.cleared_by),
+                is_returning=last is not None and today - last > timedelta(days=BREAK_DAYS),
+                can_measure=lift.motion is not None and lift.velocity == "mean",
+            )
         )
-    )
+
+
+def offers(athlete: Athlete, lift: Exercise, has_pain: bool) -> tuple[TestOffer, ...]:
+    """The five tests of one lift for one athlete."""
+    return Offers([athlete]).of(athlete, lift, has_pain)
 
 
 def attempts_of(test: MaxTest) -> list[Attempt]:

@@ -20,7 +20,8 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
   const [kind, setKind] = useState(wrong?.kind ?? "rep_max");
   const [exercise, setExercise] = useState(wrong?.exercise_id ?? athlete.lifts[0]?.exercise_id ?? "back_squat");
   const [day, setDay] = useState(wrong?.day ?? today);
-  const [load, setLoad] = useState(wrong ? String(wrong.load_kg) : "");
+  const [load, setLoad] = useState(wrong?.load ?? "");
+  const [unit, setUnit] = useState(wrong?.unit === "lb" ? "lb" : "kg");
   const [sets, setSets] = useState(String(wrong?.sets ?? 3));
   const [reps, setReps] = useState(String(wrong?.reps ?? 5));
   const [rir, setRir] = useState(String(wrong?.rir ?? 2));
@@ -50,7 +51,9 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
       exercise_id: at,
       kind: kind as NewMark["kind"],
       day,
-      load_kg: loaded ? number(load) : 0,
+      load_kg: 0,
+      load: loaded ? number(load) : null,
+      unit: unit === "lb" ? "lb" : "kg",
       sets: asks("sets") ? number(sets) : 1,
       reps: asks("reps") ? number(reps) : 1,
       rir: asks("rir") && !byRpe ? number(rir) : 0,
@@ -94,11 +97,7 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
         <Field label="Day" id="mark-day">
           <Form.Control type="date" value={day} onChange={(e) => setDay(e.target.value)} required />
         </Field>
-        {loaded && (
-          <Field label="kg" id="mark-load" width={84}>
-            <Form.Control inputMode="decimal" value={load} onChange={(e) => setLoad(e.target.value)} required />
-          </Field>
-        )}
+        {loaded && <LoadFields load={load} unit={unit} onLoad={setLoad} onUnit={setUnit} />}
         {asks("sets") && (
           <Field label="sets" id="mark-sets" width={64}>
             <Form.Control inputMode="numeric" value={sets} onChange={(e) => setSets(e.target.value)} required />
@@ -178,5 +177,29 @@ function Field({ label, id, width, children }: { label: string; id: string; widt
       <Form.Label className="small mb-0">{label}</Form.Label>
       {children}
     </Form.Group>
+  );
+}
+
+interface LoadProps {
+  load: string;
+  unit: string;
+  onLoad: (text: string) => void;
+  onUnit: (unit: string) => void;
+}
+
+/** A load in the unit it was lifted in. */
+function LoadFields({ load, unit, onLoad, onUnit }: LoadProps) {
+  return (
+    <>
+      <Field label="Load" id="mark-load" width={84}>
+        <Form.Control inputMode="decimal" value={load} onChange={(e) => onLoad(e.target.value)} required />
+      </Field>
+      <Field label="in" id="mark-unit" width={72}>
+        <Form.Select value={unit} onChange={(e) => onUnit(e.target.value)}>
+          <option value="kg">kg</option>
+          <option value="lb">lb</option>
+        </Form.Select>
+      </Field>
+    </>
   );
 }

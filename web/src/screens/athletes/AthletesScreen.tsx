@@ -59,7 +59,8 @@ export function AthletesScreen() {
           <div className="sheet mb-3" key={squad.id}>
             <table className="board">
               <caption className="pad fw-semibold text-body" style={{ captionSide: "top" }}>
-                {squad.name} · <Link to={`/squads/${squad.id}/season`}>season</Link> · <Link to={`/squads/${squad.id}/week`}>week</Link>
+                {squad.name} · <Link to={`/squads/${squad.id}/season`}>season</Link> · <Link to={`/squads/${squad.id}/week`}>week</Link> ·{" "}
+                <Link to={`/squads/${squad.id}/test-day`}>test day</Link>
               </caption>
               <thead>
                 <tr>

@@ -6,6 +6,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
 import { usePlanChange, useTests } from "../../api/hooks";
 import { dayYear } from "../../parts/dates";
+import { ExercisePicker } from "../../parts/ExercisePicker";
 import { Margin } from "../../parts/Margin";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { AthleteTabs } from "../athlete/AthleteTabs";
@@ -15,6 +16,7 @@ export default function TestsScreen() {
   const id = Number(useParams().id);
   const [lift, setLift] = useState("");
   const [pain, setPain] = useState(false);
+  const [search, setSearch] = useState("");
   const tests = useTests(id, lift, pain);
   if (tests.isPending) return <Loading what="the tests" />;
   if (tests.isError) return <Failed error={tests.error} again={() => void tests.refetch()} />;
@@ -53,6 +55,16 @@ export default function TestsScreen() {
                 ))}
               </Form.Select>
             </Form.Group>
+            <ExercisePicker
+              label="Find another lift"
+              value={search}
+              chosen={null}
+              onType={setSearch}
+              onChoose={(row) => {
+                setSearch("");
+                setLift(row.id);
+              }}
+            />
             <Form.Check id="test-pain" className="mb-2" label="Pain today" checked={pain} onChange={(e) => setPain(e.target.checked)} />
             <span className="soft mb-2">{t.max_words ? `max today ${t.max_words}` : "no max known: the test starts from effort"}</span>
             {running && (

@@ -55,6 +55,7 @@ from jarvok.core.marks.mark import KIND_NAMES, MarkKind
 from jarvok.core.marks.performance import LIMITS, NEEDED, WORDS, read
 from jarvok.core.marks.readings import maxes_from_marks
 from jarvok.core.marks.working_max import CurrentMax
+from jarvok.core.quantities.mass import format_mass, kg_from_lb
 from jarvok.core.velocity.definition import DEFINITION_WORDS
 from jarvok.core.velocity.profile import Profile
 
@@ -219,6 +220,14 @@ def _margin(athlete: Athlete, masses: list[BodyMass], age: int | None, book: Lif
     return found
 
 
+def _typed(payload: NewMark) -> TypedMark:
+    """A mark as it was typed, its load in kg."""
+    told = payload.dict(exclude={"load"})
+    if payload.load is not None:
+        told["load_kg"] = kg_from_lb(payload.load) if payload.unit == "lb" else payload.load
+    return TypedMark(**told)
+
+
 def _mark_out(m: MarkRecord, replaced: set[int]) -> MarkOut:
     kind = MarkKind(m.kind)
     reading = read(kind, m.measures, m.load_kg)
@@ -235,6 +244,8 @@ def _mark_out(m: MarkRecord, replaced: set[int]) -> MarkOut:
         replaced=m.pk in replaced,
         replaces=describe_mark(m.replaces) if m.replaces else "",
         load_kg=m.load_kg,
+        load=format_mass(m.load_kg, m.unit),
+        unit=m.unit,
         sets=m.sets,
         reps=m.reps,
         rir=m.rir,
@@ -340,7 +351,7 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
 @router.post("/athletes/{int:athlete_id}/marks", response={200: AthleteOut, **ERRORS})
 def add_mark(request: HttpRequest, athlete_id: int, payload: NewMark) -> AthleteOut:
     a = get_object_or_404(Athlete, pk=athlete_id)
-    add.run(who_of(request), a, TypedMark(**payload.dict()))
+    add.run(who_of(request), a, _typed(payload))
     return read_athlete(request, athlete_id)
 
 
@@ -348,7 +359,7 @@ def add_mark(request: HttpRequest, athlete_id: int, payload: NewMark) -> Athlete
 def correct_mark(request: HttpRequest, mark_id: int, payload: NewMark) -> AthleteOut:
     """Keep a corrected mark in place of this one; the wrong one stays in the history, withdrawn."""
     mark = get_object_or_404(MarkRecord.objects.select_related("athlete"), pk=mark_id)
-    add.run(who_of(request), mark.athlete, TypedMark(**payload.dict()), replaces=mark)
+    add.run(who_of(request), mark.athlete, _typed(payload), replaces=mark)
     return read_athlete(request, mark.athlete_id)
 
 

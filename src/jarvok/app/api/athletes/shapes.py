@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
+from typing import Literal
 
 from jarvok.app.api.athletes.rises import RiseOut
 from jarvok.app.schema import Schema
@@ -58,6 +59,8 @@ class MarkOut(Schema):
     replaced: bool
     replaces: str
     load_kg: float
+    load: str
+    unit: str
     sets: int
     reps: int
     rir: float
@@ -204,10 +207,14 @@ class AthleteOut(Schema):
 
 
 class NewMark(Schema):
+    """A mark as typed: the load in `unit` as `load`, or in kg as `load_kg`."""
+
     exercise_id: str
     kind: MarkKind
     day: date
     load_kg: float = 0
+    load: float | None = None
+    unit: Literal["kg", "lb"] = "kg"
     sets: int = 1
     reps: int = 1
     rir: float = 0

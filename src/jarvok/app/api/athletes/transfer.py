@@ -88,7 +88,7 @@ def preview_paste(request: HttpRequest, payload: Paste) -> PreviewOut:
     return _preview(payload.text, payload.squad.strip())
 
 
-def _sheet_text(upload: UploadedFile) -> str:
+def sheet_text(upload: UploadedFile) -> str:
     """The first sheet, or the CSV, as text with tabs between cells."""
     raw: bytes = upload.read()
     if len(raw) > MOST_BYTES:
@@ -117,7 +117,7 @@ def _text(cell: Any) -> str:
 
 @router.post("/import/athletes/file", response={200: PreviewOut, **ERRORS})
 def preview_file(request: HttpRequest, file: UploadedFile = File(...), squad: str = "") -> PreviewOut:  # type: ignore[type-arg]  # noqa: B008
-    return _preview(_sheet_text(file), squad.strip())
+    return _preview(sheet_text(file), squad.strip())
 
 
 @router.post("/import/athletes", response={200: ImportedOut, **ERRORS})

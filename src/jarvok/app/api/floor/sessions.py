@@ -43,8 +43,9 @@ from jarvok.app.facts.floor.models import FloorEvent, SensorStream, TrainingSess
 from jarvok.app.floor import simulate, streams
 from jarvok.app.floor.actions import answer_advice as answer
 from jarvok.app.floor.actions import correct_set as correct
-from jarvok.app.floor.actions import finish_session, place_rep, undo_set
+from jarvok.app.floor.actions import finish_session, take_out_rep, undo_set
 from jarvok.app.floor.actions import log_set as log
+from jarvok.app.floor.actions import move_rep as give_rep
 from jarvok.app.floor.actions import start_session as start
 from jarvok.app.floor.done_sets import Done
 from jarvok.app.floor.lines import (
@@ -277,14 +278,14 @@ def answer_advice(
 def take_rep_out(request: HttpRequest, session_id: int, rep_id: int, idempotency_key: IdempotencyKey) -> FloorOut:
     """Leave a repetition out of everything; it can be put back."""
     session = _session(session_id)
-    act = partial(place_rep.take_out, who_of(request), session, rep_id)
+    act = partial(take_out_rep.run, who_of(request), session, rep_id, True)
     return _write(idempotency_key, session_id, {"rep": rep_id, "out": True}, act)
 
 
 @router.post("/floor/sessions/{int:session_id}/reps/{int:rep_id}/back", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
 def put_rep_back(request: HttpRequest, session_id: int, rep_id: int, idempotency_key: IdempotencyKey) -> FloorOut:
     session = _session(session_id)
-    act = partial(place_rep.put_back, who_of(request), session, rep_id)
+    act = partial(take_out_rep.run, who_of(request), session, rep_id, False)
     return _write(idempotency_key, session_id, {"rep": rep_id, "out": False}, act)
 
 
@@ -292,7 +293,7 @@ def put_rep_back(request: HttpRequest, session_id: int, rep_id: int, idempotency
 def move_rep(request: HttpRequest, session_id: int, rep_id: int, payload: RepPlace, idempotency_key: IdempotencyKey) -> FloorOut:
     """Give a repetition to another set of the same lift."""
     session = _session(session_id)
-    act = partial(place_rep.move, who_of(request), session, rep_id, payload.line_id, payload.kind, payload.number)
+    act = partial(give_rep.run, who_of(request), session, rep_id, payload.line_id, payload.kind, payload.number)
     return _write(idempotency_key, session_id, {"rep": rep_id, **payload.dict()}, act)
 
 

@@ -155,6 +155,7 @@ class MarkRecord(Fact):
     side = models.CharField(max_length=5, blank=True)
     day = models.DateField()
     load_kg = models.FloatField(default=0)
+    unit = models.CharField(max_length=2, default="kg")  # in which the load was typed and is shown
     sets = models.PositiveSmallIntegerField(default=1)
     reps = models.PositiveSmallIntegerField(default=1)
     rir = models.FloatField(default=0)
