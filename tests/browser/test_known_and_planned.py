@@ -8,15 +8,16 @@ from support.axe import check_axe
 
 
 @pytest.fixture
-def newcomer(server, page: Page) -> int:
+def newcomer(server, page: Page, request) -> int:
     """An athlete and a season made by hand; the day is that of the server."""
+    name = f"Sanna New{len(request.node.name)}"
     page.goto(f"{server.url}/athletes")
     page.get_by_role("button", name="Add an athlete").click()
-    page.get_by_label("Name", exact=True).fill("Sanna Newfield")
-    page.get_by_label("Squad", exact=True).fill("Skerry court")
+    page.get_by_label("Name", exact=True).fill(name)
+    page.get_by_label("Squad", exact=True).fill(f"Court of {name}")
     page.get_by_label("Sport of the new squad").fill("handball")
     page.get_by_role("button", name="Add and plan").click()
-    expect(page.get_by_role("heading", name="Sanna Newfield: no season yet")).to_be_visible()
+    expect(page.get_by_role("heading", name=f"{name}: no season yet")).to_be_visible()
     form = page.get_by_role("form", name="A block of weeks")
     form.get_by_role("button", name="Plan the block").click()
     expect(page.get_by_role("heading", name=re.compile("^Block 1"))).to_be_visible()

@@ -92,7 +92,7 @@ export function ResultGrid({ day, typed, kept, onType, onTable, onCells, onDrop 
                     <div id={`about-${key}`} className="small soft">
                       {said?.is_kept && !typed[key] ? <b>kept {said.text} · </b> : null}
                       {said && !said.is_kept && typed[key] ? <span className="clay">{said.problem} </span> : null}
-                      {c.known && `${c.known} · `}
+                      {c.known && `e1RM ${c.known} · `}
                       <span title={c.why_not}>{c.may.length > 0 ? c.may.join(", ") : "no test"}</span>
                       {!c.is_max_open && <span className="visually-hidden">. {c.why_not}</span>}
                     </div>
