@@ -12,6 +12,7 @@ from django.test.utils import CaptureQueriesContext
 from openpyxl import Workbook
 
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
+from jarvok.app.facts.centre.models import KitRecord
 from jarvok.app.facts.people.models import Act
 
 DAY = "2026-11-24"
@@ -120,3 +121,44 @@ def test_the_grid_is_read_in_a_bounded_number_of_queries(coach, squad, athlete) 
     for i in range(12):
         Athlete.objects.create(squad=squad, name=f"Athlete {i}", training_age_years=4)
     assert queries() <= few + 1
+
+
+class TestLadderInPounds:
+    """A pounds room never sees a kilogram on the page of its ladder."""
+
+    TRIES = ((90, 1.48), (120, 1.20), (145, 1.04), (160, 0.91), (150, 1.02), (155, 0.96))
+
+    @pytest.fixture
+    def pounds(self, coach, athlete) -> Athlete:
+        kit = {
+            "name": "Pounds room", "unit": "lb", "bar": 45, "collar": 0, "has": ["barbell"], "gear": [],
+            "plates": [{"mass": 45, "pairs": 4}, {"mass": 25, "pairs": 2}, {"mass": 10, "pairs": 2}, {"mass": 5, "pairs": 2},
+                       {"mass": 2.5, "pairs": 1}],
+        }  # fmt: skip
+        coach.ok("POST", "settings/kits", kit)
+        athlete.kit = KitRecord.objects.get()
+        athlete.save()
+        return athlete
+
+    def test_the_record_is_150_and_no_kilogram_is_said(self, coach, pounds) -> None:
+        body = {"kind": "ladder", "exercise_id": "power_clean", "target_mps": 1.0, "set_most": 300}
+        trial = coach.ok("POST", f"athletes/{pounds.pk}/trials", body)
+        said: list[str] = []
+        for number, (load, speed) in enumerate(self.TRIES, start=1):
+            before = trial
+            body = {"number": number, "load": load, "velocity_mps": speed}
+            trial = coach.ok("POST", f"trials/{trial['id']}/tries", body)
+            said += [trial["sentence"], trial["next_words"], str(trial["working"])]
+            assert not trial["confirm"], "no second try at 0.91 or 0.96"
+            assert before["unit"] == "lb"
+        assert trial["is_over"]
+        assert "150 lb" in trial["sentence"]
+        assert trial["kept_words"] == "150 lb"
+        assert [t["load_words"] for t in trial["tries"]] == [f"{load} lb" for load, _ in self.TRIES]
+        assert not any(" kg" in s for s in said), [s for s in said if " kg" in s]
+        ended = coach.ok("POST", f"trials/{trial['id']}/end", {"keep": True})
+        assert " kg" not in ended["outcome"]
+        again = coach.ok(
+            "POST", f"athletes/{pounds.pk}/trials", {"kind": "ladder", "exercise_id": "power_clean", "target_mps": 1.0}
+        )
+        assert again["record_words"] == "150 lb"

@@ -63,13 +63,15 @@ def test_pounds_a_pasted_table_and_a_problem_that_stays_in_its_cell(server, page
     page.get_by_label("Loads in").select_option("lb")
     cell = page.locator(".test-grid tbody input").first
     cell.focus()
-    table = f"Name\\tBack squat\\n{first}\\t155x5\\n{second}\\tfast\\n"
+    table = f"Name\tBack squat\n{first}\t155x5\n{second}\tfast\n"
     page.evaluate(
-        f"""() => {{
-            const data = new DataTransfer();
-            data.setData('text', "{table}");
-            document.activeElement.dispatchEvent(new ClipboardEvent('paste', {{ clipboardData: data, bubbles: true, cancelable: true }}));
-        }}"""
+        """text => {
+            const clipboardData = new DataTransfer();
+            clipboardData.setData('text', text);
+            const paste = new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true });
+            document.activeElement.dispatchEvent(paste);
+        }""",
+        table,
     )
     expect(page.get_by_label(f"Back squat, {first}", exact=True)).to_have_value("155x5")
     page.get_by_role("button", name="Keep 2 results").click()

@@ -7939,6 +7939,8 @@ export interface components {
             athlete_id: number;
             /** Athlete Name */
             athlete_name: string;
+            /** Unit */
+            unit: string;
             /** Kinds */
             kinds: components["schemas"]["TrialKindOut"][];
             /** Trials */
@@ -7990,17 +7992,17 @@ export interface components {
             velocity_words: string;
             /** Target Mps */
             target_mps: number | null;
-            /** Set Most Kg */
-            set_most_kg: number | null;
-            /** Record Kg */
-            record_kg: number | null;
+            /** Record Words */
+            record_words: string;
             /** Tries */
             tries: components["schemas"]["TrialTryOut"][];
             /** Sentence */
             sentence: string;
             working: components["schemas"]["WorkingOut"];
-            /** Next Kg */
-            next_kg: number | null;
+            /** Next Load */
+            next_load: number | null;
+            /** Next Words */
+            next_words: string;
             /** Next Per Side Kg */
             next_per_side_kg: number[];
             /** Unit */
@@ -8011,10 +8013,8 @@ export interface components {
             in_lb: string;
             /** Confirm */
             confirm: boolean;
-            /** Best Kg */
-            best_kg: number | null;
-            /** Crossing Kg */
-            crossing_kg: number | null;
+            /** Crossing Load */
+            crossing_load: number | null;
             /** Line Intercept Mps */
             line_intercept_mps: number | null;
             /** Line Slope */
@@ -8048,8 +8048,10 @@ export interface components {
         TrialTryOut: {
             /** Number */
             number: number;
-            /** Load Kg */
-            load_kg: number | null;
+            /** Load */
+            load: number | null;
+            /** Load Words */
+            load_words: string;
             /** Velocity Mps */
             velocity_mps: number | null;
             /** Form Held */
@@ -8061,7 +8063,10 @@ export interface components {
             /** Heights Cm */
             heights_cm: number[];
         };
-        /** StartTrial */
+        /**
+         * StartTrial
+         * @description A trial as it is asked for: a load that is never passed in the room's unit as `set_most`, or in kg.
+         */
         StartTrial: {
             /** Kind */
             kind: string;
@@ -8069,6 +8074,8 @@ export interface components {
             exercise_id: string;
             /** Target Mps */
             target_mps?: number | null;
+            /** Set Most */
+            set_most?: number | null;
             /** Set Most Kg */
             set_most_kg?: number | null;
             /**
@@ -8089,10 +8096,15 @@ export interface components {
              */
             rounds: number;
         };
-        /** TryNow */
+        /**
+         * TryNow
+         * @description A try as it was done: its load in the room's unit as `load`, or in kg.
+         */
         TryNow: {
             /** Number */
             number: number;
+            /** Load */
+            load?: number | null;
             /** Load Kg */
             load_kg?: number | null;
             /** Velocity Mps */

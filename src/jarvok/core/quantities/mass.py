@@ -18,6 +18,11 @@ def lb_from_kg(mass_kg: float) -> float:
     return mass_kg / KG_PER_LB
 
 
+def in_kg(mass: float, unit: str) -> float:
+    """Return kilograms for a mass in `kg` or `lb`."""
+    return kg_from_lb(mass) if unit == "lb" else mass
+
+
 def format_kg(mass_kg: float) -> str:
     """Return a mass as it is written on the board: up to two decimals, no trailing zeros, no unit.
 

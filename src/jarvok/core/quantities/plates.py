@@ -45,6 +45,11 @@ class FixedSteps:
 Implement = Barbell | FixedSteps
 
 
+def unit_of(implement: Implement | None) -> str:
+    """Return the unit that stands on what is loaded: kg or lb."""
+    return implement.unit if isinstance(implement, Barbell) else "kg"
+
+
 @dataclass(frozen=True)
 class BuiltLoad:
     """A load that can be built: `load_kg`, the plates per side from the inside out, and its two neighbours in kg."""

@@ -231,7 +231,8 @@ def next_by_felt(felt: Sequence[Felt], state: LiftState, is_novice: bool) -> Nex
     load_kg = _at_most(min(wanted, cap_kg), cap_kg, state)
     if load_kg <= here_kg:
         load_kg = least or here_kg
-    why = f"felt {effort:g} of 10: about {100 * share_felt(effort):.0f} % of a max near {estimate:.0f} kg; up {load_kg - here_kg:g} kg"
+    says = f"about {100 * share_felt(effort):.0f} % of a max near {estimate:.0f} kg"
+    why = f"felt {effort:g} of 10, {says}: up {load_kg - here_kg:g} kg"
     return NextLoad(load_kg, reps, estimate, is_top, why)
 
 

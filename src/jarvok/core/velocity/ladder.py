@@ -13,8 +13,8 @@ from enum import StrEnum
 import numpy as np
 
 from jarvok.core.errors import CoachError
-from jarvok.core.quantities.mass import format_kg
-from jarvok.core.quantities.plates import Implement, build
+from jarvok.core.quantities.mass import format_mass, in_kg
+from jarvok.core.quantities.plates import Implement, build, unit_of
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import COMMON_PRACTICE, Input, Working
 
@@ -88,7 +88,7 @@ def next_load(rule: LadderRule, tries: Sequence[Try], rules: Rules = DEFAULT_RUL
         return found.go(first.load_kg, "Start well below.", "well below what is expected")
     last = tries[-1]
     if found.is_borderline(last) and _count(tries, last.load_kg) == 1:
-        text = f"{last.velocity_mps:.2f} at {format_kg(last.load_kg)} kg, just under: once more."
+        text = f"{last.velocity_mps:.2f} at {found.said(last.load_kg)}, just under: once more."
         return found.again(last.load_kg, text)
     stop = found.fatigue(rules) or found.used_up(rules)
     if stop:
@@ -125,6 +125,7 @@ class _Found:
 
     def __init__(self, rule: LadderRule, tries: Sequence[Try]) -> None:
         self.rule, self.tries = rule, tries
+        self.unit = unit_of(rule.implement)
         at: dict[float, list[Try]] = {}
         for t in tries:
             at.setdefault(t.load_kg, []).append(t)
@@ -137,6 +138,14 @@ class _Found:
         self.crossing = None
         if self.line is not None and rule.target_mps is not None:
             self.crossing = (rule.target_mps - self.line[0]) / self.line[1]
+
+    def said(self, load_kg: float) -> str:
+        """A load in the unit of the room."""
+        return f"{format_mass(load_kg, self.unit)} {self.unit}"
+
+    def roughly(self, load_kg: float, decimals: int) -> str:
+        """A load that is no sum of plates, in the unit of the room."""
+        return f"{load_kg / in_kg(1.0, self.unit):.{decimals}f} {self.unit}"
 
     def _passes(self, item: Try) -> bool:
         target = self.rule.target_mps
@@ -184,7 +193,7 @@ class _Found:
         ahead = self.best + share * (self.crossing - self.best)
         return min(
             ahead, most
-        ), f"towards the crossing at {self.crossing:.1f} kg, at most {rules['floor.ladder_step_pct']:g} % up"
+        ), f"towards the crossing at {self.roughly(self.crossing, 1)}, at most {rules['floor.ladder_step_pct']:g} % up"
 
     def fatigue(self, rules: Rules) -> str:
         """Repeated loads that got slower, in words, or nothing."""
@@ -197,11 +206,11 @@ class _Found:
                 slower.append((load, 100 * (1 - speeds[-1] / speeds[0])))
         if slower:
             load, pct = slower[0]
-            return f"{pct:.0f} % slower at {format_kg(load)} kg than before: tired."
+            return f"{pct:.0f} % slower at {self.said(load)} than before: tired."
         speeds = [t.velocity_mps for t in self.tries if t.velocity_mps is not None]
         loads = [t.load_kg for t in self.tries if t.velocity_mps is not None]
         if len(speeds) >= 3 and self.best is not None and loads[-1] < self.best and speeds[-1] < (self.rule.target_mps or 0):
-            return f"{format_kg(loads[-1])} kg missed after heavier passed: tired."
+            return f"{self.said(loads[-1])} missed after heavier passed: tired."
         return ""
 
     def used_up(self, rules: Rules) -> str:
@@ -210,13 +219,13 @@ class _Found:
 
     def words(self) -> str:
         if self.crossing is not None and self.rule.target_mps is not None:
-            return f"The line crosses {self.rule.target_mps:.2f} near {self.crossing:.0f} kg."
+            return f"The line crosses {self.rule.target_mps:.2f} near {self.roughly(self.crossing, 0)}."
         return "Missed." if self.tries and not self._passes(self.tries[-1]) else "Good."
 
     def _inputs(self) -> tuple[Input, ...]:
         found = [
             Input(
-                f"{format_kg(t.load_kg)} kg",
+                f"{self.said(t.load_kg)}",
                 f"{t.velocity_mps:.2f} m/s" if t.velocity_mps is not None else "good" if t.form_held else "form broke",
             )
             for t in self.tries
@@ -224,18 +233,20 @@ class _Found:
         if self.rule.target_mps is not None:
             found.append(Input("target", f"{self.rule.target_mps:.2f} m/s"))
         if self.line is not None:
-            found.append(Input("the day's line", f"{self.line[0]:.2f} {self.line[1]:+.4f} m/s a kg"))
+            found.append(
+                Input("the day's line", f"{self.line[0]:.2f} {self.line[1] * in_kg(1.0, self.unit):+.4f} m/s a {self.unit}")
+            )
         return tuple(found)
 
     def _made(self, state: State, load_kg: float | None, sentence: str, why: str) -> Ladder:
         sides = build(load_kg, self.rule.implement).per_side_kg if load_kg is not None else ()
-        text = f"{format_kg(load_kg)} kg" if load_kg is not None else f"{format_kg(self.best)} kg" if self.best else "nothing"
+        text = f"{self.said(load_kg)}" if load_kg is not None else f"{self.said(self.best)}" if self.best else "nothing"
         miss = self.lowest_miss if self.misses else None
         working = Working(text, why, COMMON_PRACTICE, self._inputs(), "to the nearest load that can be built")
         return Ladder(state, load_kg, sides, self.best, miss, self.crossing, self.line, sentence, working)
 
     def go(self, load_kg: float, words: str, why: str) -> Ladder:
-        return self._made(State.ON, load_kg, f"{words} Try {format_kg(load_kg)} kg.", why)
+        return self._made(State.ON, load_kg, f"{words} Try {self.said(load_kg)}.", why)
 
     def again(self, load_kg: float, words: str) -> Ladder:
         return self._made(State.CONFIRM, load_kg, words, "a borderline miss is tried once more")
@@ -248,8 +259,8 @@ class _Found:
         against = ""
         if record is not None:
             diff = self.best - record
-            against = f" {format_kg(diff)} kg over the record." if diff > 0 else f" The record stays at {format_kg(record)} kg."
-        sentence = f"{why} Heaviest {what}: {format_kg(self.best)} kg.{against}"
+            against = f" {self.said(diff)} over the record." if diff > 0 else f" The record stays at {self.said(record)}."
+        sentence = f"{why} Heaviest {what}: {self.said(self.best)}.{against}"
         if self.crossing is not None:
-            sentence += f" The line says {self.crossing:.1f} kg at exactly that."
+            sentence += f" The line says {self.roughly(self.crossing, 1)} at exactly that."
         return self._made(State.ENDED, None, sentence, why)

@@ -43,7 +43,7 @@ export function ResultGrid({ day, typed, kept, onType, onTable, onCells, onDrop 
     return true;
   };
   return (
-    <div className="sheet table-scroll">
+    <div className="sheet table-responsive">
       <table className="board test-grid" ref={grid}>
         <thead>
           <tr>

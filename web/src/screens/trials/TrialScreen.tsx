@@ -51,7 +51,7 @@ export default function TrialScreen() {
           <p className="soft m-0">
             {t.athlete_name} · {longDay(t.day)} · {t.how}
             {t.target_mps !== null && ` · at ${t.target_mps.toFixed(2)} ${t.velocity_words}`}
-            {t.record_kg !== null && ` · record ${kg(t.record_kg)} kg`}
+            {t.record_words && ` · record ${t.record_words}`}
             {t.heavy_set && ` · ${t.heavy_set}`}
           </p>
         </div>
@@ -119,11 +119,11 @@ export default function TrialScreen() {
           <ol className="list-unstyled">
             {t.tries.map((x) => (
               <li key={x.number} className="border-bottom py-1">
-                {x.load_kg !== null && <b className="num">{kg(x.load_kg)} kg</b>}
+                {x.load_words && <b className="num">{x.load_words}</b>}
                 {x.velocity_mps !== null && <span className="num"> · {x.velocity_mps.toFixed(2)}</span>}
                 {x.rest_s !== null && <b>{x.rest_s === 0 ? "baseline" : `rest ${clock(x.rest_s)}`}</b>}
                 {x.heights_cm.length > 0 && <span className="num"> · {x.heights_cm.map((h) => h.toFixed(1)).join(" ")} cm</span>}
-                {x.load_kg !== null && (
+                {x.load_words && (
                   <span className={x.passed ? "soft" : "clay"}> · {x.passed ? "pass" : x.form_held ? "under" : "form broke"}</span>
                 )}
               </li>
@@ -141,14 +141,14 @@ export default function TrialScreen() {
 }
 
 function LoadTry({ t, act }: { t: Trial; act: Act }) {
-  const [load, setLoad] = useState(kg(t.next_kg));
+  const [load, setLoad] = useState(kg(t.next_load));
   const [velocity, setVelocity] = useState("");
   const [changing, setChanging] = useState(false);
   const number = (text: string) => typedNumber(text) ?? 0;
   const save = (held: boolean) =>
     void act("tries", {
       number: t.tries.length + 1,
-      load_kg: number(load),
+      load: number(load),
       velocity_mps: t.asks_velocity ? number(velocity) : null,
       form_held: held,
     }).catch(() => undefined);
@@ -163,11 +163,10 @@ function LoadTry({ t, act }: { t: Trial; act: Act }) {
     >
       <div className="d-flex align-items-end gap-4 flex-wrap">
         <div className="big-kg">
-          {kg(t.next_kg)}
-          <small>kg × 1</small>
+          {kg(t.next_load)}
+          <small>{t.unit} × 1</small>
         </div>
         <Plates perSide={t.next_per_side_kg} words={t.next_per_side_words} unit={t.unit} scale={1.5} />
-        {t.in_lb && <span className="num fs-3 soft">{t.in_lb}</span>}
         {t.confirm && <b className="clay">second repetition at this load</b>}
       </div>
       <div className="d-flex flex-wrap align-items-end gap-3 mt-3">
@@ -183,7 +182,9 @@ function LoadTry({ t, act }: { t: Trial; act: Act }) {
             onChange={(e) => setVelocity(e.target.value)}
           />
         )}
-        {changing && <NumberField label="kg on the bar" width={110} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />}
+        {changing && (
+          <NumberField label={`${t.unit} on the bar`} width={110} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />
+        )}
         <Button type="submit" className="go flex-grow-1">
           {t.asks_velocity ? "Log it" : `Good: ${load}`}
         </Button>

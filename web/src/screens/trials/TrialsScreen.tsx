@@ -32,7 +32,7 @@ export default function TrialsScreen() {
       </p>
       <div className="row g-3">
         <div className="col-lg-6">
-          <Start id={id} kinds={t.kinds} />
+          <Start id={id} kinds={t.kinds} unit={t.unit} />
           <div className="sheet mt-3">
             <table className="board">
               <caption className="pad fw-semibold text-body" style={{ captionSide: "top" }}>
@@ -87,7 +87,7 @@ export default function TrialsScreen() {
   );
 }
 
-function Start({ id, kinds }: { id: number; kinds: Schemas["TrialKindOut"][] }) {
+function Start({ id, kinds, unit }: { id: number; kinds: Schemas["TrialKindOut"][]; unit: string }) {
   const navigate = useNavigate();
   const [kind, setKind] = useState(kinds[0]?.kind ?? "ladder");
   const [lift, setLift] = useState("");
@@ -109,7 +109,7 @@ function Start({ id, kinds }: { id: number; kinds: Schemas["TrialKindOut"][] }) 
       kind,
       exercise_id: lift || chosen?.choices[0]?.id || "",
       target_mps: kind === "ladder" ? number(target) : null,
-      set_most_kg: number(most),
+      set_most: number(most),
       rests_s:
         kind === "rest"
           ? rests
@@ -166,7 +166,7 @@ function Start({ id, kinds }: { id: number; kinds: Schemas["TrialKindOut"][] }) 
           <NumberField label="Velocity, m/s" width={100} isLarge value={target} onChange={(e) => setTarget(e.target.value)} />
         )}
         {(kind === "ladder" || kind === "single") && (
-          <NumberField label="Never over, kg" width={100} isLarge value={most} onChange={(e) => setMost(e.target.value)} />
+          <NumberField label={`Never over, ${unit}`} width={100} isLarge value={most} onChange={(e) => setMost(e.target.value)} />
         )}
         {kind === "rest" && (
           <>

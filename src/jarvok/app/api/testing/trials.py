@@ -27,8 +27,8 @@ from jarvok.app.testing.actions import start_trial as start
 from jarvok.app.testing.actions import take_back_try
 from jarvok.app.testing.trials import TrialKind
 from jarvok.core.library.exercises import exercise, exercises
-from jarvok.core.quantities.mass import format_kg
-from jarvok.core.quantities.plates import Barbell
+from jarvok.core.quantities.mass import format_mass, in_kg
+from jarvok.core.quantities.plates import Implement, build, unit_of
 from jarvok.core.testing.rest_test import USUAL_RESTS_S, clock_words
 from jarvok.core.velocity.effort_table import effort_table
 from jarvok.core.velocity.ladder import USUAL_TARGET_MPS, State
@@ -65,15 +65,19 @@ class OwnDefaultOut(Schema):
 class TrialsOut(Schema):
     athlete_id: int
     athlete_name: str
+    unit: str
     kinds: list[TrialKindOut]
     trials: list[TrialRowOut]
     kept: list[OwnDefaultOut]
 
 
 class StartTrial(Schema):
+    """A trial as it is asked for: a load that is never passed in the room's unit as `set_most`, or in kg."""
+
     kind: str
     exercise_id: str
     target_mps: float | None = None
+    set_most: float | None = None
     set_most_kg: float | None = None
     rests_s: list[int] = []
     heavy_set: str = ""
@@ -82,7 +86,10 @@ class StartTrial(Schema):
 
 
 class TryNow(Schema):
+    """A try as it was done: its load in the room's unit as `load`, or in kg."""
+
     number: int
+    load: float | None = None
     load_kg: float | None = None
     velocity_mps: float | None = None
     form_held: bool = True
@@ -95,7 +102,8 @@ class EndTrial(Schema):
 
 class TrialTryOut(Schema):
     number: int
-    load_kg: float | None
+    load: float | None
+    load_words: str
     velocity_mps: float | None
     form_held: bool
     passed: bool
@@ -125,20 +133,19 @@ class TrialOut(Schema):
     asks_velocity: bool
     velocity_words: str
     target_mps: float | None
-    set_most_kg: float | None
-    record_kg: float | None
+    record_words: str
     tries: list[TrialTryOut]
     sentence: str
     working: WorkingOut
     # of a ladder
-    next_kg: float | None
+    next_load: float | None
+    next_words: str
     next_per_side_kg: list[float]
     unit: str
     next_per_side_words: list[str]
     in_lb: str
     confirm: bool
-    best_kg: float | None
-    crossing_kg: float | None
+    crossing_load: float | None
     line_intercept_mps: float | None
     line_slope: float | None
     # of a rest test
@@ -184,10 +191,19 @@ def _trial(trial_id: int) -> Trial:
     return get_object_or_404(rows, pk=trial_id)
 
 
-def _value_words(kind: str, value: float) -> str:
+def _in_unit(load_kg: float | None, unit: str) -> float | None:
+    """A load in the room's unit, to a tenth."""
+    return round(load_kg / in_kg(1.0, unit), 1) if load_kg is not None else None
+
+
+def _words(load_kg: float | None, unit: str) -> str:
+    return f"{format_mass(load_kg, unit)} {unit}" if load_kg is not None else ""
+
+
+def _value_words(kind: str, value: float, unit: str = "kg") -> str:
     if kind == TrialKind.REST:
         return f"rest {clock_words(int(value))}"
-    return f"{value:g} jumps a set" if kind == TrialKind.REPS else f"{format_kg(value)} kg"
+    return f"{value:g} jumps a set" if kind == TrialKind.REPS else _words(value, unit)
 
 
 def _rounded(value: float | None) -> float | None:
@@ -201,8 +217,7 @@ def trial_out(trial_id: int) -> TrialOut:
     loaded = kind in (TrialKind.LADDER, TrialKind.SINGLE)
     unit = "kg"
     if loaded:
-        implement = trials.state_of(trial).implement
-        unit = implement.unit if isinstance(implement, Barbell) else "kg"
+        unit = unit_of(trials.state_of(trial).implement)
     shown = shown_mass(ladder.load_kg if ladder else None, ladder.per_side_kg if ladder else (), unit)
     target = trial.asked.get("target_mps")
     result = ladder or rest or reps
@@ -214,7 +229,8 @@ def trial_out(trial_id: int) -> TrialOut:
         tries.append(
             TrialTryOut(
                 number=i,
-                load_kg=d.get("load_kg"),
+                load=_in_unit(d.get("load_kg"), unit),
+                load_words=_words(d.get("load_kg"), unit),
                 velocity_mps=speed,
                 form_held=d.get("form_held", True),
                 passed=d.get("form_held", True) and (target is None or speed is None or speed >= target),
@@ -236,21 +252,20 @@ def trial_out(trial_id: int) -> TrialOut:
         asks_velocity=kind is TrialKind.LADDER,
         velocity_words="m/s peak" if lift.velocity == "peak" else "m/s mean",
         target_mps=target,
-        set_most_kg=trial.asked.get("set_most_kg"),
-        record_kg=trials.record_of(trial) if loaded else None,
+        record_words=_words(trials.record_of(trial), unit) if loaded else "",
         tries=tries,
         sentence=found.sentence,
         working=working_out(result.working),
-        next_kg=ladder.load_kg if ladder else None,
+        next_load=_in_unit(ladder.load_kg if ladder else None, unit),
+        next_words=_words(ladder.load_kg if ladder else None, unit),
         next_per_side_kg=list(ladder.per_side_kg) if ladder else [],
         unit=unit,
         next_per_side_words=shown["per_side_words"],
         in_lb=shown["in_lb"],
         confirm=ladder is not None and ladder.state is State.CONFIRM,
-        best_kg=ladder.best_kg if ladder else None,
-        crossing_kg=round(ladder.crossing_kg, 1) if ladder and ladder.crossing_kg is not None else None,
+        crossing_load=_in_unit(ladder.crossing_kg if ladder else None, unit),
         line_intercept_mps=ladder.line[0] if ladder and ladder.line else None,
-        line_slope=ladder.line[1] if ladder and ladder.line else None,
+        line_slope=ladder.line[1] * in_kg(1.0, unit) if ladder and ladder.line else None,
         order=trial.asked.get("order", []),
         next_rest_s=found.next_rest_s,
         heavy_set=trial.asked.get("heavy_set", ""),
@@ -272,13 +287,14 @@ def trial_out(trial_id: int) -> TrialOut:
         is_over=over,
         ended=trial.ended_at is not None,
         outcome=trial.outcome,
-        kept_words=_value_words(kind, found.value) if found.value is not None else "",
+        kept_words=_value_words(kind, found.value, unit) if found.value is not None else "",
     )
 
 
 @router.get("/athletes/{int:athlete_id}/trials", response={200: TrialsOut, **ERRORS})
 def read_trials(request: HttpRequest, athlete_id: int) -> TrialsOut:
-    athlete = get_object_or_404(Athlete, pk=athlete_id)
+    athlete = get_object_or_404(Athlete.objects.select_related("kit"), pk=athlete_id)
+    unit = athlete.kit.unit if athlete.kit is not None else "kg"
     loaded = [ChoiceOut(id=e.id, name=e.name) for e in exercises().values() if e.is_loaded and e.motion is not None]
     singles = [ChoiceOut(id=e.id, name=e.name) for e in exercises().values() if e.kind in ("strength", "classic")]
     jumps = [ChoiceOut(id=e.id, name=e.name) for e in trials.jumps_to_try()]
@@ -286,6 +302,7 @@ def read_trials(request: HttpRequest, athlete_id: int) -> TrialsOut:
     return TrialsOut(
         athlete_id=athlete.pk,
         athlete_name=athlete.name,
+        unit=unit,
         kinds=[
             TrialKindOut(
                 kind=k,
@@ -311,7 +328,7 @@ def read_trials(request: HttpRequest, athlete_id: int) -> TrialsOut:
         ],
         kept=[
             OwnDefaultOut(
-                kind=d.kind, exercise=exercise(d.exercise_id).name, words=_value_words(d.kind, d.value), day=d.at.date()
+                kind=d.kind, exercise=exercise(d.exercise_id).name, words=_value_words(d.kind, d.value, unit), day=d.at.date()
             )
             for d in trials.own_defaults(athlete_id).values()
         ],
@@ -324,7 +341,9 @@ def start_trial(request: HttpRequest, athlete_id: int, payload: StartTrial, idem
     athlete = get_object_or_404(rows, pk=athlete_id)
 
     def do() -> dict[str, Any]:
-        asked = payload.dict(exclude={"kind", "exercise_id"})
+        asked = payload.dict(exclude={"kind", "exercise_id", "set_most"})
+        if payload.set_most is not None:
+            asked["set_most_kg"] = in_kg(payload.set_most, athlete.kit.unit if athlete.kit is not None else "kg")
         return {"trial": start.run(who_of(request), athlete, payload.kind, payload.exercise_id, asked).pk}
 
     return trial_out(once(idempotency_key, {"athlete": athlete_id, **payload.dict()}, do)["trial"])
@@ -348,8 +367,24 @@ def _write(key: str, trial_id: int, body: dict[str, Any], act: Any) -> TrialOut:
 
 @router.post("/trials/{int:trial_id}/tries", response={200: TrialOut, **ERRORS})
 def add_try(request: HttpRequest, trial_id: int, payload: TryNow, idempotency_key: IdempotencyKey) -> TrialOut:
-    data = payload.dict(exclude={"number"})
-    return _write(idempotency_key, trial_id, payload.dict(), lambda t: add.run(who_of(request), t, payload.number, data))
+    data = payload.dict(exclude={"number", "load"})
+
+    def act(trial: Trial) -> None:
+        if payload.load is not None:
+            data["load_kg"] = _built_kg(payload.load, trials.state_of(trial).implement)
+        add.run(who_of(request), trial, payload.number, data)
+
+    return _write(idempotency_key, trial_id, payload.dict(), act)
+
+
+SAME_LOAD_KG = 0.06  # a load typed in pounds is the one that the plates make
+
+
+def _built_kg(load: float, implement: Implement | None) -> float:
+    """A typed load in kg: the one that the plates make, where it is that."""
+    typed_kg = in_kg(load, unit_of(implement))
+    made = build(typed_kg, implement).load_kg if implement is not None else typed_kg
+    return made if abs(made - typed_kg) <= SAME_LOAD_KG else typed_kg
 
 
 @router.post("/trials/{int:trial_id}/undo", response={200: TrialOut, **ERRORS})

@@ -44,6 +44,6 @@ def run(who: Who, athlete: Athlete, typed: TypedMark, replaces: MarkRecord | Non
         if replaces is not None:
             withdraw_mark.run(who, replaces)
         return MarkRecord.objects.create(
-            athlete=athlete, exercise_id=lift.id, kind=kind, day=typed.day, load_kg=load_kg, unit=typed.unit, sets=sets, reps=reps, rir=rir,
-            side=typed.side, measures=measures, note=typed.note[:200], replaces=replaces,
+            athlete=athlete, exercise_id=lift.id, kind=kind, day=typed.day, load_kg=load_kg, unit=typed.unit,
+            sets=sets, reps=reps, rir=rir, side=typed.side, measures=measures, note=typed.note[:200], replaces=replaces,
         )  # fmt: skip
