@@ -385,7 +385,7 @@ class TestTrials:
         assert t["is_over"]
         assert t["kept_words"] == "87.5 kg"
         assert t["crossing_load"] == pytest.approx(88, abs=0.5)
-        assert sum(1 for x in t["tries"] if x["load_kg"] == 90) == 2, "a near miss is tried twice"
+        assert sum(1 for x in t["tries"] if x["load"] == 90) == 2, "a near miss is tried twice"
         ended = coach.ok("POST", f"trials/{t['id']}/end", {"keep": True})
         assert ended["ended"]
         assert Trial.objects.get().result == 87.5

@@ -74,7 +74,7 @@ def test_every_trait_speaks_in_the_week(arranged, trait: str) -> None:
 
 @pytest.mark.parametrize("arranged", WEEKS, ids=lambda a: a.key)
 @pytest.mark.parametrize("sport", ["wrestling", "handball", "weightlifting", "sprint"])
-@pytest.mark.parametrize("index", range(len(SEASON.weeks)))
+@pytest.mark.parametrize("index", [1, 3, 6, 9, 13, 18, 22, len(SEASON.weeks) - 1])
 def test_trouble_spots_of_a_sport_are_met_without_a_caution_and_without_touching_the_dose(
     arranged, sport: str, index: int
 ) -> None:

@@ -14,7 +14,7 @@ from jarvok.core.marks.mark import MarkKind
 from jarvok.core.quantities.mass import format_kg
 from jarvok.core.quantities.plates import Barbell, build
 from jarvok.core.testing.choice import TestKind
-from jarvok.core.testing.ramps import Felt, known_ramp, last_step_kg, next_by_felt, step_cap_kg
+from jarvok.core.testing.ramps import Felt, estimated_max_kg, known_ramp, last_step_kg, next_by_felt, step_cap_kg
 
 MOST_TOP_ATTEMPTS = 5  # a max within 3 to 5 top attempts, Haff & Triplett 2016 from memory
 TOP_FELT = 9.0  # [J] a single that is a top attempt, whatever was thought of the max
@@ -212,9 +212,9 @@ def _rep_test(kind: TestKind, attempts: Sequence[Attempt], state: LiftState, sto
             )
         if not attempts:
             return _step(_empty_kg(state), 10, 0, "no max known: start from effort", state)
-        return _step(_by_felt(attempts[-1], state), reps, _warm_rest_s(state), "grown by felt effort", state)
+        return _step(_by_felt(attempts, state, share, aim), reps, _warm_rest_s(state), "grown by felt effort", state)
     if not tops:
-        load = guess if guess is not None else _by_felt(attempts[-1], state)
+        load = guess if guess is not None else _by_felt(attempts, state, 1.0, aim)
         why = f"aimed at {aim}: {state.equation.name}" if guess is not None else f"grown by felt effort, aimed at {aim}"
         return _step(load, aim, _top_rest_s(state), why + "; as many as form allows", state, or_more=True, top=True)
     last = tops[-1]
@@ -225,9 +225,18 @@ def _rep_test(kind: TestKind, attempts: Sequence[Attempt], state: LiftState, sto
     return _step(load, aim, 300, f"{last.reps} lay outside {low} to {high}: once more, rested", state, or_more=True, top=True)
 
 
-def _by_felt(last: Attempt, state: LiftState) -> float:
-    felt = last.felt if last.felt is not None else 4.0
-    return next_by_felt([Felt(last.load_kg, felt)], state, is_novice(state)).load_kg
+def _by_felt(attempts: Sequence[Attempt], state: LiftState, share: float, aim: int = 1) -> float:
+    """The load for a share of the most that is likely for `aim` repetitions, by what was felt; within the cap of a step."""
+    felt = [Felt(a.load_kg, a.felt if a.felt is not None else UNSAID) for a in attempts]
+    estimate, here_kg, novice = estimated_max_kg(felt), attempts[-1].load_kg, is_novice(state)
+    wanted = share * (state.equation.load_kg(estimate, aim) if aim > 1 else estimate)
+    cap_kg = step_cap_kg(
+        here_kg, estimate, is_upper=state.is_upper, is_novice=novice, novice_step_kg=state.rules["test.novice_step_kg"]
+    )
+    return _within(min(wanted, here_kg + cap_kg), here_kg, state)
+
+
+UNSAID = 4.0  # [J] felt effort where nobody said one
 
 
 def _rep_result(last: Attempt, low: int, high: int) -> Result:
@@ -258,4 +267,4 @@ def _profile_test(attempts: Sequence[Attempt], state: LiftState, stop: bool) -> 
         )
     if not attempts:
         return _step(_empty_kg(state), 3, 0, why, state)
-    return _step(_by_felt(attempts[-1], state), reps, _warm_rest_s(state), f"{why}; grown by felt effort", state)
+    return _step(_by_felt(attempts, state, share), reps, _warm_rest_s(state), f"{why}; grown by felt effort", state)
