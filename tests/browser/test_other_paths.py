@@ -77,11 +77,11 @@ def test_a_mark_is_added_questioned_and_withdrawn(server, page: Page) -> None:
     page.get_by_role("button", name="Add a mark").click()
     check_axe(page)
     page.get_by_label("Lift").select_option(label="Bench press")
-    page.get_by_label("kg", exact=True).fill("9000")
+    page.get_by_label("Load", exact=True).fill("9000")
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_role("alert")).to_contain_text("cannot be a load")
-    expect(page.get_by_label("kg", exact=True)).to_have_value("9000")  # nothing typed is lost
-    page.get_by_label("kg", exact=True).fill("95,5")
+    expect(page.get_by_label("Load", exact=True)).to_have_value("9000")  # nothing typed is lost
+    page.get_by_label("Load", exact=True).fill("95,5")
     page.get_by_label("reps").fill("6")
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_text("95.5 kg × 6").first).to_be_visible()
@@ -96,7 +96,7 @@ def test_an_improbable_mark_is_saved_the_second_time(server, page: Page) -> None
     page.get_by_role("link", name="Yara Lindqvale").click()
     page.get_by_role("button", name="Add a mark").click()
     page.get_by_label("Lift").select_option(label="Back squat")
-    page.get_by_label("kg", exact=True).fill("150")
+    page.get_by_label("Load", exact=True).fill("150")
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_role("alert")).to_contain_text("Save it again to confirm")
     page.get_by_role("button", name="Save it again").click()

@@ -144,7 +144,7 @@ def _day_out(squad: Squad, wanted: str) -> TestDayOut:
             DayRow(athlete_id=a.pk, name=a.name, group=a.group, cells=[_cell(a, lift, book, offers) for lift in lifts])
             for a in people
         ],
-        caution="Spotters or safeties, collars, a clear platform. Stop at the first form break. Local rules and licensed "
+        caution="Spotters or safeties, collars, a clear platform. Stop when technique breaks. Local rules and licensed "
         "professionals come first.",
     )
 
