@@ -264,6 +264,13 @@ class TestTable:
         need = next(n for n in wishes(known).needs if n.id == "grip")
         assert need.words == ("goal: stronger grip", "the grip decides the clinch")
 
+    def test_what_a_sport_does_in_the_warm_up_stays_there_whatever_else_asks_for_it(self) -> None:
+        known = Known("wrestling", frozenset({"leg_attacks", "goal_grip"}))
+        roles = [exercise(x.exercise_id).roles for x in lines(week("two_days", 2, known))]
+        assert sum("neck" in r for r in roles) == 2, "neck and grip keep their places"
+        assert sum("grip" in r for r in roles) == 2
+        assert all(x.role is BlockRole.PREPARE for x in lines(week("two_days", 2, known)) if x.wish == "adductors")
+
     def test_every_fault_has_an_exercise_that_works_on_it(self) -> None:
         for kind in fault_kinds():
             assert any(kind in e.faults for e in exercises().values()), kind

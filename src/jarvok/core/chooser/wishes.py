@@ -114,6 +114,8 @@ def _merged(needs: Iterable[Need]) -> list[Need]:
             roles=tuple(dict.fromkeys((*old.roles, *need.roles))),
             before_match=max(old.before_match, need.before_match),
             may_miss=old.may_miss and need.may_miss,
+            prepares=old.prepares or need.prepares,  # in the warm-up it takes no place from other work
+            text=need.text if need.prepares and not old.prepares else old.text,
         )
     return list(found.values())
 
