@@ -93,6 +93,37 @@ def test_a_fault_left_out_leaves_the_lift_alone(coach, athlete, season) -> None:
     assert not any(x["exercise_id"] == "pause_squat" for x in lines(coach, athlete))
 
 
+def test_a_weaker_side_left_out_is_left_out_whole(coach, athlete, season) -> None:
+    jump = {"exercise_id": "single_leg_jump", "kind": "jump", "day": "2026-11-20"}
+    for side, height in (("right", 20.0), ("left", 16.0)):
+        coach.ok("POST", f"athletes/{athlete.pk}/marks", {**jump, "side": side, "measures": {"height_cm": height}})
+    assert any(x["note"].startswith("First set") for x in lines(coach, athlete))
+    coach.ok("PUT", f"athletes/{athlete.pk}/chosen/weaker-leg", {"is_wanted": False})
+    assert not any(x["note"].startswith("First set") for x in lines(coach, athlete))
+
+
+def test_a_fault_left_out_brings_nothing_forward(coach, athlete, season) -> None:
+    body = {"exercise_id": "back_squat", "fault": "upper_back_rounds", "since": "2026-11-24"}
+    coach.ok("POST", f"athletes/{athlete.pk}/faults", body)
+    assert any("upper back rounds" in x["reason"] for x in lines(coach, athlete))
+    coach.ok("PUT", f"athletes/{athlete.pk}/chosen/fault-upper_back_rounds", {"is_wanted": False})
+    assert not any("upper back rounds" in x["reason"] for x in lines(coach, athlete))
+
+
+def test_a_style_of_another_sport_asks_for_nothing(coach, athlete, season) -> None:
+    coach.ok("PATCH", f"athletes/{athlete.pk}/record", {"traits": ["goalkeeper"]})
+    assert not any("in goal" in x["reason"] or "splits and side steps" in x["reason"] for x in lines(coach, athlete))
+
+
+def test_what_stands_beside_a_line_reaches_the_floor(coach, athlete, season) -> None:
+    coach.ok("PATCH", f"athletes/{athlete.pk}/record", {"dominant_side": "right"})
+    days = coach.get(f"athletes/{athlete.pk}/week?start={AHEAD}")["week"]["days"]
+    sheet = next(d["sheet"] for d in days if d["sheet"] and any("stronger side" in x["note"] for x in d["sheet"]["lines"]))
+    floor = coach.ok("POST", "floor/sessions", {"athlete_id": athlete.pk, "day": sheet["day"], "key": sheet["key"]})
+    assert [x["note"] for x in floor["lines"]] == [x["note"] for x in sheet["lines"]]
+    assert any(x["note"] == "Left first: the right is the stronger side" for x in floor["lines"])
+
+
 def test_a_restriction_says_why_something_finds_no_place(coach, athlete, season) -> None:
     coach.ok(
         "POST", f"athletes/{athlete.pk}/restrictions", {"tag": "neck", "words": "sore", "set_by": "doctor", "since": "2026-11-20"}

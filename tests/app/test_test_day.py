@@ -96,6 +96,20 @@ class TestPasteAndFile:
         assert found["unknown"] == ["Unknown lift: no such lift", "Nobody: not of this squad"]
         assert not MarkRecord.objects.filter(day=date(2026, 11, 24)).exists(), "nothing is kept yet"
 
+    def test_a_block_lies_from_the_cell_it_was_pasted_into_and_rows_with_names_find_theirs(
+        self, coach, squad, athlete, young
+    ) -> None:
+        where = {"lifts": ["back_squat", "bench_press"], "athlete_id": athlete.pk, "exercise_id": "bench_press"}
+        path = f"squads/{squad.pk}/test-day/paste"
+        block = coach.ok("POST", path, {"text": "60 technical\t1\n30x5\t2\n", **where})["cells"]
+        assert [(c["athlete_id"], c["exercise_id"], c["text"]) for c in block] == [
+            (athlete.pk, "bench_press", "60 technical"), (young.pk, "bench_press", "30x5"),
+        ]  # fmt: skip
+        rows = coach.ok("POST", path, {"text": "Bea Young\t50x8\t30x8\nAda Test\t90\n", **where})["cells"]
+        assert {(c["athlete_id"], c["exercise_id"], c["text"]) for c in rows} == {
+            (young.pk, "back_squat", "50x8"), (young.pk, "bench_press", "30x8"), (athlete.pk, "back_squat", "90"),
+        }  # fmt: skip
+
     def test_a_spreadsheet_too(self, coach, squad, athlete) -> None:
         book = Workbook()
         sheet = book.active

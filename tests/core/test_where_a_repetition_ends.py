@@ -90,4 +90,6 @@ def test_the_mean_is_that_of_the_definition_whatever_the_noise(
     assert max(means) - min(means) <= 0.01 + few_seeds, "the same at every noise"
     allowed = max(0.01, share_allowed(up_s) * truth)
     assert max(abs(m - truth) for m in means) <= allowed + few_seeds
-    assert scatter <= (0.03 if rate_hz == 100 else 0.022) * (1.0 if SEEDS >= MANY else 1.4)
+    # a phase of half a second scatters a little more: there the peak counts
+    most = 0.03 if rate_hz == 100 else 0.02 if up_s >= 0.7 else 0.022
+    assert scatter <= most * (1.0 if SEEDS >= MANY else 1.4)

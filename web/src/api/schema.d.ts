@@ -2725,7 +2725,7 @@ export interface paths {
         put?: never;
         /**
          * Read Pasted
-         * @description A table with lifts in its first line and athletes in its first column, as it would lie in the grid. Nothing is kept.
+         * @description A table with its own headings, rows that begin with names, or a block of cells, as it lies in the grid. Nothing is kept.
          */
         post: operations["jarvok_app_api_testing_test_day_read_pasted"];
         delete?: never;
@@ -7051,6 +7051,8 @@ export interface components {
             cue: string;
             /** Text */
             text: string;
+            /** Note */
+            note: string;
             /** Reason */
             reason: string;
             /** Rest S */
@@ -8285,10 +8287,25 @@ export interface components {
             /** Unknown */
             unknown: string[];
         };
-        /** PasteIn */
+        /**
+         * PasteIn
+         * @description What was pasted, into which cell of the grid, and the lifts that it shows.
+         */
         PasteIn: {
             /** Text */
             text: string;
+            /**
+             * Lifts
+             * @default []
+             */
+            lifts: string[];
+            /** Athlete Id */
+            athlete_id?: number | null;
+            /**
+             * Exercise Id
+             * @default
+             */
+            exercise_id: string;
         };
         /** FaultOut */
         FaultOut: {

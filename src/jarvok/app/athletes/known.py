@@ -9,7 +9,7 @@ from django.db.models import QuerySet
 
 from jarvok.app.athletes.sides import sides_of
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
-from jarvok.core.chooser.known import Finding, Known, LiftFault, SideGap, StrengthLimit
+from jarvok.core.chooser.known import Finding, Known, LiftFault, SideGap, StrengthLimit, traits_for
 from jarvok.core.chooser.wishes import Wishes, wishes
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.marks.limiter import fault_kinds
@@ -33,7 +33,7 @@ def known_of(athlete: Athlete, day: date, rules: Rules) -> Known:
     findings = {d.exercise_id: int(d.value) for d in athlete.own_defaults.all() if d.kind == "reps"}
     return Known(
         sport=athlete.squad.sport,
-        traits=frozenset(athlete.traits),
+        traits=frozenset(athlete.traits) & {t.id for t in traits_for(athlete.squad.sport)},
         faults=faults_on(athlete, day),
         sides=_gaps(athlete, rules),
         stronger_side=athlete.dominant_side,

@@ -10,6 +10,7 @@ from jarvok.app.facts.floor.models import Rep, SetKind, SetRecord, TrainingSessi
 from jarvok.core.exercises import Exercise
 from jarvok.core.library.exercises import exercises
 from jarvok.core.rules import Rules
+from jarvok.core.velocity.definition import Definition
 from jarvok.core.velocity.effort_table import Pair
 from jarvok.core.velocity.last_warm_up import UsualWarmUp
 
@@ -33,6 +34,7 @@ def last_warm_ups(session: TrainingSession, lift: Exercise, rules: Rules) -> lis
             kind=SetKind.RAMP,
             load_kg__gt=0,
             taken_out_at__isnull=True,
+            definition=Definition.CROSSING,  # what was measured otherwise says nothing of what is usual now
         )
         .order_by()
         .values_list("line_id", "line__session__day", "set_number", "load_kg", "line__planned", "line__ramp")
@@ -76,7 +78,7 @@ def pairs_by_lift(athlete_id: int, until: date, exercise_id: str = "") -> dict[s
     known = exercises()
     last: dict[tuple[int, int], float] = {}
     reps = Rep.objects.filter(line_id__in={line_id for line_id, _ in sets}, kind=SetKind.WORK)
-    reps = reps.filter(taken_out_at__isnull=True).order_by("id")
+    reps = reps.filter(taken_out_at__isnull=True, definition=Definition.CROSSING).order_by("id")
     for line_id, set_number, mean, peak in reps.values_list("line_id", "set_number", "mean_mps", "peak_mps"):
         if (line_id, set_number) in sets:
             is_peak = known[sets[line_id, set_number][0]].velocity == "peak"

@@ -34,6 +34,7 @@ class DayPlan:
 
 
 AS_WRITTEN = DayPlan()
+LONGEST_REASON = 400
 
 
 def write_lines(session: TrainingSession, sheet: Sheet, book: LiftBook, word: DayPlan) -> None:
@@ -60,7 +61,8 @@ def write_lines(session: TrainingSession, sheet: Sheet, book: LiftBook, word: Da
             block=line.planned.block,
             exercise_id=line.planned.exercise_id,
             text=line.text,
-            reason=line.planned.reason,
+            reason=line.planned.reason[:LONGEST_REASON],
+            note=line.planned.note,
             is_main=line.planned.is_main,
             role=line.planned.role,
             ramp=[ToldSet.of_ramp(r, book.rules["velocity.stop_loss_pct"]).to_raw() for r in ramps.get(slot, ())],

@@ -3,12 +3,17 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import lru_cache
 from importlib import resources
 from typing import Any
+
+from jarvok.core.errors import CoachError
+from jarvok.core.exercises import Exercise
+from jarvok.core.library.exercises import exercises
+from jarvok.core.marks.limiter import fault_kinds
 
 
 class Because(StrEnum):
@@ -183,6 +188,32 @@ def family_of(sport: str) -> SportFamily | None:
 def traits() -> dict[str, Trait]:
     """Return what a coach may tick of an athlete, by id."""
     return _tables()[1]
+
+
+CONTRARY = (("long_legs", "short_legs"), ("long_arms", "short_arms"))
+
+
+def check_traits(ticked: Sequence[str]) -> None:
+    """Raise `CoachError` for something that cannot be ticked, or two things that exclude each other."""
+    unknown = [t for t in ticked if t not in traits()]
+    if unknown:
+        names = ", ".join(t.name for t in traits().values())
+        raise CoachError("That cannot be ticked of an athlete.", where="traits", accepted=names)
+    for one, other in CONTRARY:
+        if {one, other} <= set(ticked):
+            words = f"{traits()[one].name} and {traits()[other].name.lower()} exclude each other."
+            raise CoachError(words, where="traits", accepted="One of them.")
+
+
+FAULTY_KINDS = frozenset({"strength", "classic", "ballistic", "jump", "throw", "run"})
+
+
+def lifts_with_faults() -> tuple[tuple[Exercise, tuple[str, ...]], ...]:
+    """Return the exercises a fault can be recorded for, main lifts first, each with the ids of its faults."""
+    rows = [e for e in exercises().values() if e.same_lift == e.id and e.kind in FAULTY_KINDS]
+    rows.sort(key=lambda e: (bool(e.variation_of) or e.kind not in ("strength", "classic"), e.name))
+    found = ((e, tuple(k.id for k in fault_kinds().values() if k.can_be_of(e.pattern, e.kind))) for e in rows)
+    return tuple(row for row in found if row[1])
 
 
 def traits_for(sport: str) -> tuple[Trait, ...]:

@@ -44,7 +44,6 @@ class Wishes:
     sides: tuple[SideGap, ...] = ()
     stronger_side: str = ""
     findings: tuple[Finding, ...] = ()
-    declined: frozenset[str] = frozenset()
 
     @cached_property
     def fault_ids(self) -> frozenset[str]:
@@ -64,7 +63,7 @@ class Wishes:
     def wish_for(self, lift: Exercise) -> str:
         """Return what a line of an exercise that comes forward is known to be there for."""
         fault = next((f.fault for f in self.faults if f.fault in lift.faults), "")
-        return f"fault-{fault}" if fault else "preferred"
+        return fault_need(fault) if fault else "preferred"
 
 
 NO_WISHES = Wishes()
@@ -82,15 +81,24 @@ def wishes(known: Known) -> Wishes:
     needs += family.needs if family is not None else ()
     prefers = [p for t in chosen for p in t.prefers] + list(family.prefers if family is not None else ())
     kept = [n for n in _merged(needs) if n.id not in known.declined]
-    return Wishes(
-        known.faults,
-        tuple(kept),
-        tuple(prefers),
-        known.sides,
-        known.stronger_side,
-        known.findings,
-        known.declined,
-    )
+    faults = tuple(f for f in known.faults if fault_need(f.fault) not in known.declined)
+    sides = tuple(s for s in known.sides if side_need(s) not in known.declined)
+    return Wishes(faults, tuple(kept), tuple(prefers), sides, known.stronger_side, known.findings)
+
+
+def fault_need(fault: str) -> str:
+    """Return what the need of a fault is called."""
+    return f"fault-{fault}"
+
+
+def side_need(gap: SideGap) -> str:
+    """Return what the need of a weaker side is called."""
+    return "weaker-leg" if gap.region == "lower" else "weaker-arm"
+
+
+def side_words(gap: SideGap) -> str:
+    """Return what a line for a weaker side says of it."""
+    return f"{gap.weaker} {gap.behind_pct:.0f} % behind in the {exercise(gap.exercise_id).name.lower()}"
 
 
 def fault_words(seen: LiftFault) -> str:
@@ -128,16 +136,16 @@ def _fault_needs(seen: LiftFault) -> list[Need]:
     words = (fault_words(seen),)
     if kind.limits == "mobility":
         drills = tuple(e.id for e in speaking if e.kind in ("drill", "hold"))
-        return [Need(f"fault-{kind.id}", Because.FAULT, words, EVERY_SESSION, DRILL_TEXT, drills, prepares=True)]
+        return [Need(fault_need(kind.id), Because.FAULT, words, EVERY_SESSION, DRILL_TEXT, drills, prepares=True)]
     if kind.limits == "posture":
         small = tuple(e.id for e in speaking if e.kind in SMALL_KINDS)
-        return [Need(f"fault-{kind.id}", Because.FAULT, words, POSTURE_TIMES, POSTURE_TEXT, small)]
+        return [Need(fault_need(kind.id), Because.FAULT, words, POSTURE_TIMES, POSTURE_TEXT, small)]
     small = tuple(e.id for e in speaking if e.kind in SMALL_KINDS)
     landings = tuple(e.id for e in speaking if e.kind == "jump" and e.cost == "low")
     easy = tuple(e.id for e in sorted(speaking, key=lambda e: (e.teaching, e.cost != "low")) if e.kind not in SMALL_KINDS)
     return [
         Need(
-            f"fault-{kind.id}", Because.FAULT, words, 1, SKILL_TEXT, small or landings or easy,
+            fault_need(kind.id), Because.FAULT, words, 1, SKILL_TEXT, small or landings or easy,
             prepares=bool(landings) and not small, unless_varied=kind.id,
         )
     ]  # fmt: skip
@@ -152,10 +160,10 @@ def _limit_need(limit: StrengthLimit) -> Need:
 
 def _side_need(gap: SideGap) -> Need | None:
     """Work that each side does by itself, for the region that lags: its first set is done twice on the weaker side."""
-    words = (f"{gap.weaker} {gap.behind_pct:.0f} % behind in the {exercise(gap.exercise_id).name.lower()}",)
+    words = (side_words(gap),)
     if gap.region == "lower":
-        return Need("weaker-leg", Because.SIDE, words, 1, "2 × 6", roles=("single_leg",))
+        return Need(side_need(gap), Because.SIDE, words, 1, "2 × 6", roles=("single_leg",))
     if gap.region == "upper":
         arms = ("single_arm_dumbbell_press", "dumbbell_row", "half_kneeling_press", "single_arm_pulldown")
-        return Need("weaker-arm", Because.SIDE, words, 1, "2 × 8", arms)
+        return Need(side_need(gap), Because.SIDE, words, 1, "2 × 8", arms)
     return None

@@ -84,3 +84,33 @@ def read_results_table(cells: Sequence[Sequence[str]], lifts: Sequence[Exercise]
         (row[0].strip(), tuple(c.strip() for c in [*row[1:], *[""] * width][:width])) for row in rows[1:] if row[0].strip()
     )
     return PastedResults(found, body, unknown)
+
+
+@dataclass(frozen=True)
+class Grid:
+    """The grid a table is pasted into: names down and lifts across, and the cell that has the cursor."""
+
+    names: tuple[str, ...]
+    lifts: tuple[str, ...]
+    row: int = 0
+    column: int = 0
+
+
+def read_pasted(cells: Sequence[Sequence[str]], lifts: Sequence[Exercise], grid: Grid) -> PastedResults:
+    """Return what was pasted: a table with its own headings, rows that begin with names, or a block from the cell of the cursor.
+
+    Raises `CoachError` as `read_results_table` does.
+    """
+    rows = [[c.strip() for c in row] for row in cells if any(c.strip() for c in row)]
+    named = {n.lower() for n in grid.names}
+    known = {lift.name.lower() for lift in lifts}
+    if rows and any(re.sub(r"\s*[,(].*$", "", c).lower() in known for c in rows[0]):
+        return read_results_table(rows, lifts)
+    if any(row[0].lower() in named for row in rows if len(row) > 1):
+        body = tuple((row[0], tuple(row[1:][: len(grid.lifts)])) for row in rows)
+        width = max(len(row) for _, row in body)
+        return PastedResults(grid.lifts[:width], tuple((n, (*row, *[""] * (width - len(row)))) for n, row in body), ())
+    width = min(max((len(row) for row in rows), default=0), len(grid.lifts) - grid.column)
+    down = zip(grid.names[grid.row :], rows, strict=False)
+    body = tuple((name, tuple([*row, *[""] * width][:width])) for name, row in down)
+    return PastedResults(grid.lifts[grid.column : grid.column + width], body, ())

@@ -13,7 +13,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from jarvok.core.chooser.known import Because, Need, SideGap
-from jarvok.core.chooser.wishes import NO_WISHES, fault_words
+from jarvok.core.chooser.wishes import NO_WISHES, fault_need, fault_words, side_need, side_words
 from jarvok.core.exercises import Exercise
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.library.substitutes import Limits
@@ -54,7 +54,7 @@ def varied(days: Sequence[DayDraft], facts: WeekFacts) -> tuple[tuple[DayDraft, 
         return tuple(days), frozenset()
     for seen in facts.wishes.faults:
         kind = fault_kinds().get(seen.fault)
-        if kind is None or kind.limits != "skill" or f"fault-{kind.id}" in facts.wishes.declined:
+        if kind is None or kind.limits != "skill":
             continue
         if any(_chooses_by(draft, kind.id, facts.limits) for drafts in found for draft in drafts):
             has.add(kind.id)
@@ -66,7 +66,7 @@ def varied(days: Sequence[DayDraft], facts: WeekFacts) -> tuple[tuple[DayDraft, 
         old = found[day][at]
         was = exercise(old.exercise_id).name.lower()
         reason = f"{old.reason}; instead of the {was}, {fault_words(seen)}"
-        found[day][at] = replace(old, exercise_id=variation, reason=reason, wish=f"fault-{kind.id}")
+        found[day][at] = replace(old, exercise_id=variation, reason=reason, wish=fault_need(kind.id))
         has.add(kind.id)
     return tuple(replace(d, drafts=tuple(drafts)) for d, drafts in zip(days, found, strict=True)), frozenset(has)
 
@@ -307,14 +307,14 @@ def _double(gap: SideGap, days: Sequence[_Day]) -> None:
                 continue
             if line.style.grouping not in (Grouping.STRAIGHT, Grouping.PAIR) or not _can_double(line.prescription):
                 continue
-            words = f"{gap.weaker} {gap.behind_pct:.0f} % behind in the {exercise(gap.exercise_id).name.lower()}"
+            words = side_words(gap)
             reason = line.reason if words in line.reason else f"{line.reason}; {words}"
             day.lines[at] = replace(
                 line,
                 prescription=_doubled(line.prescription),
                 note=f"First set: {gap.weaker} only. Then both, {gap.weaker} first",
                 reason=reason,
-                wish=line.wish or f"weaker-{'leg' if gap.region == 'lower' else 'arm'}",
+                wish=line.wish or side_need(gap),
             )
 
 

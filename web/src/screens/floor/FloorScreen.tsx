@@ -245,6 +245,7 @@ function NowPanel({ id, line, set, live, run, busy, confirm }: NowProps) {
       <h1 style={{ fontSize: "1.9rem" }}>{line.exercise}</h1>
       <p className="soft m-0">
         {line.text} · {line.cue.toLowerCase()}
+        {line.note && <b className="d-block">{line.note}</b>}
         {line.change && <span className="clay"> · today: {line.change}</span>}
       </p>
       <div className="d-flex align-items-end gap-4 mt-1">

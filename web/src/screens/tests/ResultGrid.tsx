@@ -10,38 +10,15 @@ interface Props {
   typed: Typed;
   kept: Record<string, Schemas["KeptCell"]>;
   onType: (key: string, text: string) => void;
-  /** A table with names and headings was pasted. */
-  onTable: (text: string) => void;
-  /** A block of cells was pasted, from the cell it was pasted into. */
-  onCells: (block: Typed) => void;
+  /** Several cells were pasted into one: the server says where they belong. */
+  onPaste: (text: string, athlete: number, lift: string) => void;
   onDrop: (lift: string) => void;
 }
 
 /** Athletes down, lifts across; Enter and the arrows go through it. */
-export function ResultGrid({ day, typed, kept, onType, onTable, onCells, onDrop }: Props) {
+export function ResultGrid({ day, typed, kept, onType, onPaste, onDrop }: Props) {
   const grid = useRef<HTMLTableElement>(null);
   const go = (row: number, column: number) => grid.current?.querySelector<HTMLInputElement>(`input[data-at="${row}.${column}"]`)?.focus();
-  const paste = (text: string, row: number, column: number): boolean => {
-    const lines = text
-      .replace(/\r/g, "")
-      .replace(/\n$/, "")
-      .split("\n")
-      .map((line) => line.split("\t"));
-    if (lines.length === 1 && lines[0]?.length === 1) return false;
-    if (/[a-z]{3}/i.test(lines[0]?.[1] ?? "")) onTable(text);
-    else {
-      const block: Typed = {};
-      lines.forEach((line, i) =>
-        line.forEach((cell, j) => {
-          const athlete = day.rows[row + i];
-          const lift = day.lifts[column + j];
-          if (athlete && lift) block[cellKey(athlete.athlete_id, lift.id)] = cell.trim();
-        }),
-      );
-      onCells(block);
-    }
-    return true;
-  };
   return (
     <div className="sheet table-responsive">
       <table className="board test-grid" ref={grid}>
@@ -79,7 +56,10 @@ export function ResultGrid({ day, typed, kept, onType, onTable, onCells, onDrop 
                       autoComplete="off"
                       onChange={(e) => onType(key, e.target.value)}
                       onPaste={(e) => {
-                        if (paste(e.clipboardData.getData("text"), row, column)) e.preventDefault();
+                        const text = e.clipboardData.getData("text");
+                        if (!/[\t\n]/.test(text.trim())) return;
+                        e.preventDefault();
+                        onPaste(text, r.athlete_id, c.exercise_id);
                       }}
                       onKeyDown={(e) => {
                         const steps: Record<string, [number, number]> = { Enter: [1, 0], ArrowDown: [1, 0], ArrowUp: [-1, 0] };

@@ -52,7 +52,7 @@ function TestDay({ day, setLifts }: { day: Day; setLifts: (ids: string) => void 
     ),
   );
   const read = useAction(
-    (from: { text: string } | { file: File }) =>
+    (from: Schemas["PasteIn"] | { file: File }) =>
       "text" in from
         ? need(api.POST("/api/squads/{squad_id}/test-day/paste", { ...path, body: from }))
         : need(
@@ -144,8 +144,7 @@ function TestDay({ day, setLifts }: { day: Day; setLifts: (ids: string) => void 
         typed={typed}
         kept={kept}
         onType={(key, text) => setTyped((old) => ({ ...old, [key]: text }))}
-        onTable={(text) => read.run({ text }, fill)}
-        onCells={(block) => setTyped((old) => ({ ...old, ...block }))}
+        onPaste={(text, athlete_id, exercise_id) => read.run({ text, athlete_id, exercise_id, lifts: ids }, fill)}
         onDrop={(lift) => setLifts(ids.filter((l) => l !== lift).join(","))}
       />
     </div>

@@ -24,8 +24,8 @@ from jarvok.app.facts.athletes.models import Athlete, Fault, Practice, Restricti
 from jarvok.app.facts.centre.models import KitRecord
 from jarvok.app.schema import Schema
 from jarvok.app.seasons.actions import join_squad
-from jarvok.core.chooser.known import traits_for
-from jarvok.core.library.exercises import exercise, exercises
+from jarvok.core.chooser.known import lifts_with_faults, traits_for
+from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.limiter import fault_kinds
 
 router = Router(tags=["record"])
@@ -223,20 +223,8 @@ def record_out(athlete_id: int) -> RecordOut:
         kits=[ChoiceOut(id=str(k.pk), name=k.name) for k in KitRecord.objects.all()],
         tags=[ChoiceOut(id=t, name=t.replace("_", " ")) for t in restriction_tags()],
         fault_choices=[ChoiceOut(id=f.id, name=f.name) for f in kinds.values()],
-        lift_choices=lifts_with_faults(),
+        lift_choices=[LiftChoice(id=e.id, name=e.name, faults=list(faults)) for e, faults in lifts_with_faults()],
     )
-
-
-def lifts_with_faults() -> list[LiftChoice]:
-    """Exercises a fault can be recorded for: the main lifts first, each with its faults."""
-    kinds = fault_kinds().values()
-    rows = [e for e in exercises().values() if e.same_lift == e.id and e.kind in FAULTY_KINDS]
-    rows.sort(key=lambda e: (bool(e.variation_of) or e.kind not in ("strength", "classic"), e.name))
-    found = [LiftChoice(id=e.id, name=e.name, faults=[k.id for k in kinds if k.can_be_of(e.pattern, e.kind)]) for e in rows]
-    return [lift for lift in found if lift.faults]
-
-
-FAULTY_KINDS = frozenset({"strength", "classic", "ballistic", "jump", "throw", "run"})
 
 
 @router.get("/athletes/{int:athlete_id}/record", response={200: RecordOut, **ERRORS})

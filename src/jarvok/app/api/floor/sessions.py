@@ -143,6 +143,7 @@ def _line_out(item: FloorLine) -> FloorLineOut:
         exercise=lift.name,
         cue=lift.cue,
         text=item.line.text,
+        note=item.line.note,
         reason=item.line.reason,
         rest_s=item.line.rest_s,
         measured_by=("m/s peak" if lift.velocity == "peak" else "m/s mean") if lift.motion else "",

@@ -119,6 +119,7 @@ class FloorLineOut(Schema):
     exercise: str
     cue: str
     text: str
+    note: str
     reason: str
     rest_s: int
     measured_by: str

@@ -22,7 +22,8 @@ from jarvok.app.testing.max_tests import Offers
 from jarvok.core.errors import CoachError
 from jarvok.core.exercises import Exercise
 from jarvok.core.interchange.athletes import read_text
-from jarvok.core.interchange.results import MOST_LIFTS, read_results_table
+from jarvok.core.interchange.results import MOST_LIFTS, Grid, PastedResults, read_results_table
+from jarvok.core.interchange.results import read_pasted as read_rows
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.quantities.mass import format_mass
 from jarvok.core.testing.choice import NAMES, TestKind
@@ -97,7 +98,12 @@ class KeptOut(Schema):
 
 
 class PasteIn(Schema):
+    """What was pasted, into which cell of the grid, and the lifts that it shows."""
+
     text: str
+    lifts: list[str] = []
+    athlete_id: int | None = None
+    exercise_id: str = ""
 
 
 class PastedOut(Schema):
@@ -196,18 +202,26 @@ def keep_results(request: HttpRequest, squad_id: int, payload: ResultsIn) -> Kep
 
 @router.post("/squads/{int:squad_id}/test-day/paste", response={200: PastedOut, **ERRORS})
 def read_pasted(request: HttpRequest, squad_id: int, payload: PasteIn) -> PastedOut:
-    """A table with lifts in its first line and athletes in its first column, as it would lie in the grid. Nothing is kept."""
-    return _pasted(_squad(squad_id), read_text(payload.text))
+    """A table with its own headings, rows that begin with names, or a block of cells, as it lies in the grid. Nothing is kept."""
+    squad = _squad(squad_id)
+    people = list(squad.athletes.order_by("name"))
+    row = next((i for i, a in enumerate(people) if a.pk == payload.athlete_id), 0)
+    column = payload.lifts.index(payload.exercise_id) if payload.exercise_id in payload.lifts else 0
+    grid = Grid(tuple(a.name for a in people), tuple(payload.lifts), row, column)
+    return _pasted(squad, read_rows(read_text(payload.text), _loaded(), grid))
 
 
 @router.post("/squads/{int:squad_id}/test-day/file", response={200: PastedOut, **ERRORS})
 def read_file(request: HttpRequest, squad_id: int, file: File[UploadedFile]) -> PastedOut:
     """The same from a CSV or XLSX file."""
-    return _pasted(_squad(squad_id), read_text(sheet_text(file)))
+    return _pasted(_squad(squad_id), read_results_table(read_text(sheet_text(file)), _loaded()))
 
 
-def _pasted(squad: Squad, cells: list[list[str]]) -> PastedOut:
-    table = read_results_table(cells, [e for e in exercises().values() if e.is_loaded])
+def _loaded() -> list[Exercise]:
+    return [e for e in exercises().values() if e.is_loaded]
+
+
+def _pasted(squad: Squad, table: PastedResults) -> PastedOut:
     people = {a.name.lower(): a for a in squad.athletes.all()}
     unknown = [f"{h}: no such lift" for h in table.unknown]
     found: list[CellIn] = []

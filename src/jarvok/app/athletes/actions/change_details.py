@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from datetime import date
 from typing import Any
 
@@ -10,7 +10,7 @@ from jarvok.app import clock
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.facts.centre.models import KitRecord
-from jarvok.core.chooser.known import traits
+from jarvok.core.chooser.known import check_traits
 from jarvok.core.errors import CoachError
 
 AGES = (5, 100)
@@ -43,26 +43,8 @@ def run(who: Who, athlete: Athlete, sent: Mapping[str, Any]) -> None:
         athlete.save(update_fields=list(changed))
 
 
-CONTRARY = (("long_legs", "short_legs"), ("long_arms", "short_arms"))
-
-
-def _check_traits(ticked: Sequence[str]) -> None:
-    unknown = [t for t in ticked if t not in traits()]
-    if unknown:
-        raise CoachError(
-            "That cannot be ticked of an athlete.", where="traits", accepted=", ".join(t.name for t in traits().values())
-        )
-    for one, other in CONTRARY:
-        if {one, other} <= set(ticked):
-            raise CoachError(
-                f"{traits()[one].name} and {traits()[other].name.lower()} exclude each other.",
-                where="traits",
-                accepted="One of them.",
-            )
-
-
 def _check(sent: Mapping[str, Any]) -> None:
-    _check_traits(sent.get("traits") or ())
+    check_traits(sent.get("traits") or ())
     name, born = sent.get("name"), sent.get("birth_date")
     if name is not None and not 1 <= len(name.strip()) <= 80:
         raise CoachError("An athlete needs a name.", where="name", accepted="1 to 80 characters are accepted.")

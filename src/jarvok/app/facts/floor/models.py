@@ -39,7 +39,8 @@ class SessionLine(models.Model):
     block = models.CharField(max_length=40)
     exercise_id = models.CharField(max_length=40)
     text = models.CharField(max_length=200)
-    reason = models.CharField(max_length=120, blank=True)
+    reason = models.CharField(max_length=400, blank=True)
+    note = models.CharField(max_length=200, blank=True)  # beside the line: which side first, surface, footwear
     is_main = models.BooleanField(default=False)
     role = models.CharField(max_length=10, default=BlockRole.SMALL, choices=[(r.value, r.value) for r in BlockRole])
     ramp = models.JSONField(default=list)

@@ -6,8 +6,9 @@ from jarvok.app import clock
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.athletes.models import MarkRecord
 from jarvok.app.facts.room.models import OwnDefault, Trial
-from jarvok.app.testing.trials import TrialKind, check_running, standing
+from jarvok.app.testing.trials import TrialKind, check_running, standing, state_of
 from jarvok.core.marks.mark import MarkKind
+from jarvok.core.quantities.plates import unit_of
 
 
 def run(who: Who, trial: Trial, keep: bool) -> None:
@@ -31,5 +32,5 @@ def run(who: Who, trial: Trial, keep: bool) -> None:
         elif trial.kind == TrialKind.SINGLE:
             MarkRecord.objects.create(
                 athlete=trial.athlete, exercise_id=trial.exercise_id, kind=MarkKind.TECHNICAL_MAX, day=clock.today(),
-                load_kg=found.value, reps=1, note="working-up single",
+                load_kg=found.value, unit=unit_of(state_of(trial).implement), reps=1, note="working-up single",
             )  # fmt: skip
