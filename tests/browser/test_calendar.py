@@ -70,7 +70,7 @@ def hand(server, page: Page) -> Hand:
 @pytest.fixture
 def wrestling(server, page: Page) -> int:
     page.goto(server.url)
-    squads = page.evaluate("fetch('/api/athletes').then(r => r.json())")
+    squads = page.evaluate("fetch('/api/names').then(r => r.json())")
     return next(s["id"] for s in squads if "wrestling" in s["name"])
 
 

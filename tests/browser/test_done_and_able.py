@@ -12,7 +12,7 @@ LIFT = "trap_bar_deadlift"
 @pytest.fixture
 def bastien(server, page: Page) -> int:
     page.goto(server.url)
-    people = page.evaluate("fetch('/api/athletes').then(r => r.json())")
+    people = page.evaluate("fetch('/api/names').then(r => r.json())")
     return next(a["id"] for s in people for a in s["athletes"] if a["name"] == "Bastien Holm")
 
 

@@ -23,7 +23,7 @@ def get(server, path: str):
 @pytest.fixture(scope="module")
 def ilka(server) -> int:
     opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor())
-    squads = json.load(opener.open(f"{server.url}/api/athletes"))
+    squads = json.load(opener.open(f"{server.url}/api/names"))
     return next(a["id"] for s in squads for a in s["athletes"] if a["name"] == WRESTLER)
 
 

@@ -13,7 +13,7 @@ MOST = 60
 @pytest.fixture
 def handball(server, page: Page) -> int:
     page.goto(server.url)
-    people = page.evaluate("fetch('/api/athletes').then(r => r.json())")
+    people = page.evaluate("fetch('/api/names').then(r => r.json())")
     return next(s["id"] for s in people if "handball" in s["name"])
 
 

@@ -15,7 +15,7 @@ TOMORROW = "2026-11-25"  # a Wednesday without a session
 def perrin(server, page: Page) -> int:
     """A wrestler whose season nobody else's test touches."""
     page.goto(server.url)
-    people = page.evaluate("fetch('/api/athletes').then(r => r.json())")
+    people = page.evaluate("fetch('/api/names').then(r => r.json())")
     return next(a["id"] for s in people for a in s["athletes"] if a["name"] == "Perrin Aldous")
 
 

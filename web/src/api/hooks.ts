@@ -1,7 +1,8 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 
 import { api, keepCsrfToken, need, type Schemas } from "./client";
 import { keep, keys, stale } from "./keys";
+import { useAction } from "./useAction";
 
 export type Season = Schemas["SeasonOut"];
 export type Sheet = Schemas["SheetOut"];
@@ -28,6 +29,12 @@ export function useToday() {
   return useQuery({ queryKey: keys.today, queryFn: () => need(api.GET("/api/today")) });
 }
 
+/** Who there is, squad by squad: names alone, quick enough for every page. */
+export function useNames() {
+  return useQuery({ queryKey: keys.names, queryFn: () => need(api.GET("/api/names")), staleTime: 60_000 });
+}
+
+/** The athletes with what stands beside each: their competition, their maxes, their last session. */
 export function useSquads() {
   return useQuery({ queryKey: keys.athletes, queryFn: () => need(api.GET("/api/athletes")), staleTime: 60_000 });
 }
@@ -174,22 +181,11 @@ export function useArrangements() {
 
 /** A change of a season answers with the whole season: it is drawn at once, and what else hangs on it is read again. */
 export function useSeasonChange<In>(id: number, act: (input: In) => Promise<Schemas["SeasonAnswer"]>) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: act,
-    onSuccess: (answer) => {
+  return useAction(act, {
+    after: (client, answer) => {
       keep(client, keys.season(id), answer);
       stale.afterSeason(client);
     },
-  });
-}
-
-/** A change of the plan: whatever hangs on it is read again. */
-export function usePlanChange<In, Out>(act: (input: In) => Promise<Out>) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: act,
-    onSuccess: () => stale.afterPlan(client),
   });
 }
 
@@ -242,13 +238,14 @@ export function useSquadTable(id: number, day: string, key: string, group: strin
 
 /** A change of one session answers with its sheet: it is drawn at once, the rest is read again when looked at. */
 export function useSheetEdit(id: number, day: string, key: string) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (body: Schemas["EditIn"]) =>
-      need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/edit", { params: { path: { athlete_id: id, day, key } }, body })),
-    onSuccess: (sheet) => {
-      keep(client, keys.sheet(id, day, key), sheet);
-      stale.afterSheet(client);
+  const path = { athlete_id: id, day, key };
+  return useAction(
+    (body: Schemas["EditIn"]) => need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/edit", { params: { path }, body })),
+    {
+      after: (client, sheet) => {
+        keep(client, keys.sheet(id, day, key), sheet);
+        stale.afterSheet(client);
+      },
     },
-  });
+  );
 }

@@ -4,6 +4,7 @@ import type { QueryClient, QueryKey } from "@tanstack/react-query";
 export const keys = {
   me: ["me"],
   today: ["today"],
+  names: ["names"],
   athletes: ["athletes"],
   athlete: (id: number) => ["athlete", id],
   record: (id: number) => ["record", id],

@@ -252,6 +252,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/names": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Names
+         * @description Who there is, squad by squad, and nothing that has to be worked out: what choosing somebody on any page needs.
+         */
+        get: operations["jarvok_app_api_athletes_overview_names"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/athletes/{athlete_id}": {
         parameters: {
             query?: never;
@@ -3385,6 +3405,26 @@ export interface components {
             missing: string[];
             /** Caution */
             caution: string;
+        };
+        /** NameOut */
+        NameOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Group */
+            group: string;
+        };
+        /** SquadNamesOut */
+        SquadNamesOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Sport */
+            sport: string;
+            /** Athletes */
+            athletes: components["schemas"]["NameOut"][];
         };
         /**
          * AthleteNoteOut
@@ -9384,6 +9424,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AddedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_athletes_overview_names: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SquadNamesOut"][];
                 };
             };
             /** @description Unauthorized */

@@ -2,7 +2,7 @@ import { useEffect, useState, useSyncExternalStore } from "react";
 import Dropdown from "react-bootstrap/Dropdown";
 import { NavLink, Outlet, useLocation, useMatch, useNavigate } from "react-router";
 
-import { useSquads } from "../api/hooks";
+import { useNames } from "../api/hooks";
 import { drain, forgetRefused, refusedWrites, waitingCount, watchOutbox } from "../api/outbox";
 import { Tape } from "./Tape";
 
@@ -21,7 +21,7 @@ export function applyTheme(): void {
 }
 
 function useAthleteId(): number | null {
-  const squads = useSquads();
+  const squads = useNames();
   const match = useMatch("/athletes/:id/*");
   const id = Number(match?.params.id);
   const here = Number.isInteger(id) && id > 0 ? id : null;
@@ -154,7 +154,7 @@ function ThemeSwitch() {
 }
 
 function AthletePicker({ athleteId }: { athleteId: number | null }) {
-  const { data } = useSquads();
+  const { data } = useNames();
   const navigate = useNavigate();
   const location = useLocation();
   const current = data?.flatMap((s) => s.athletes).find((a) => a.id === athleteId);

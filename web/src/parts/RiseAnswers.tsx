@@ -1,7 +1,7 @@
 import { useState } from "react";
 
-import { api, need, problemOf, type Schemas } from "../api/client";
-import { usePlanChange } from "../api/hooks";
+import { api, need, type Schemas } from "../api/client";
+import { useAction } from "../api/useAction";
 import { dayMonth } from "./dates";
 import { Trouble } from "./states";
 
@@ -9,7 +9,7 @@ import { Trouble } from "./states";
 export function RiseAnswers({ rise }: { rise: Schemas["RiseOut"] }) {
   const [on, setOn] = useState(rise.ask_again_on);
   const params = { path: { athlete_id: rise.athlete_id } };
-  const decide = usePlanChange((answer: "accept" | "refuse" | "later") =>
+  const decide = useAction((answer: "accept" | "refuse" | "later") =>
     need(
       api.POST("/api/athletes/{athlete_id}/max-decisions", {
         params,
@@ -29,17 +29,17 @@ export function RiseAnswers({ rise }: { rise: Schemas["RiseOut"] }) {
         ))}
       </ul>
       <div className="d-flex flex-wrap gap-2 align-items-center">
-        <button type="button" className="btn btn-plain btn-sm" onClick={() => decide.mutate("accept")} disabled={decide.isPending}>
+        <button type="button" className="btn btn-plain btn-sm" onClick={() => decide.run("accept")} disabled={decide.isPending}>
           Accept it
         </button>
-        <button type="button" className="btn btn-plain btn-sm" onClick={() => decide.mutate("refuse")} disabled={decide.isPending}>
+        <button type="button" className="btn btn-plain btn-sm" onClick={() => decide.run("refuse")} disabled={decide.isPending}>
           Refuse it
         </button>
         <form
           className="d-flex gap-1 align-items-center"
           onSubmit={(e) => {
             e.preventDefault();
-            decide.mutate("later");
+            decide.run("later");
           }}
         >
           <button type="submit" className="btn btn-plain btn-sm text-nowrap" disabled={decide.isPending}>
@@ -56,7 +56,7 @@ export function RiseAnswers({ rise }: { rise: Schemas["RiseOut"] }) {
           />
         </form>
       </div>
-      {decide.isError && <Trouble problem={problemOf(decide.error)} />}
+      {decide.problem && <Trouble problem={decide.problem} />}
     </div>
   );
 }

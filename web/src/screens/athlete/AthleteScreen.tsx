@@ -2,8 +2,9 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import { Link, useParams } from "react-router";
 
-import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { useAthlete, usePlanChange } from "../../api/hooks";
+import { api, need, type Schemas } from "../../api/client";
+import { useAthlete } from "../../api/hooks";
+import { useAction } from "../../api/useAction";
 import { dayMonth, dayYear, hour, kg, toGo } from "../../parts/dates";
 import { Margin, type MarginNote } from "../../parts/Margin";
 import { RiseAnswers } from "../../parts/RiseAnswers";
@@ -163,8 +164,7 @@ function Side({ athlete: a }: { athlete: Athlete }) {
 function Marks({ athlete: a }: { athlete: Athlete }) {
   const [adding, setAdding] = useState(false);
   const [wrong, setWrong] = useState<Schemas["MarkOut"] | null>(null);
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const withdraw = usePlanChange((markId: number) =>
+  const withdraw = useAction((markId: number) =>
     need(api.POST("/api/marks/{mark_id}/withdraw", { params: { path: { mark_id: markId } } })),
   );
   return (
@@ -185,7 +185,7 @@ function Marks({ athlete: a }: { athlete: Athlete }) {
       </div>
       {adding && <MarkForm athlete={a} onDone={() => setAdding(false)} />}
       {wrong && <MarkForm key={wrong.id} athlete={a} wrong={wrong} onDone={() => setWrong(null)} />}
-      {problem && <Trouble problem={problem} />}
+      {withdraw.problem && <Trouble problem={withdraw.problem} />}
       {a.marks.length > 0 && (
         <div className="sheet">
           <table className="board">
@@ -232,7 +232,7 @@ function Marks({ athlete: a }: { athlete: Athlete }) {
                           type="button"
                           className="btn btn-link btn-sm p-0"
                           aria-label={`Withdraw ${m.exercise} ${m.words}`}
-                          onClick={() => withdraw.mutate(m.id, { onError: (e) => setProblem(problemOf(e)) })}
+                          onClick={() => withdraw.run(m.id)}
                         >
                           Withdraw
                         </button>

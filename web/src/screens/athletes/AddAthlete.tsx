@@ -3,22 +3,23 @@ import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 import { useNavigate } from "react-router";
 
-import { api, need, problemOf, type Schemas } from "../../api/client";
-import { usePlanChange, useSquads } from "../../api/hooks";
+import { api, need, type Schemas } from "../../api/client";
+import { useNames } from "../../api/hooks";
+import { useAction } from "../../api/useAction";
 import { typedNumber } from "../../logic/numbers";
 import { NumberField } from "../../parts/NumberField";
 import { Trouble } from "../../parts/states";
 
 /** An athlete by hand: a name and a squad are enough; a squad of a new name is made. */
 export function AddAthlete({ onDone }: { onDone: () => void }) {
-  const squads = useSquads().data ?? [];
+  const squads = useNames().data ?? [];
   const go = useNavigate();
   const [name, setName] = useState("");
   const [squad, setSquad] = useState("");
   const [sport, setSport] = useState("");
   const [born, setBorn] = useState("");
   const [years, setYears] = useState("");
-  const add = usePlanChange((body: Schemas["NewAthlete"]) => need(api.POST("/api/athletes", { body })));
+  const add = useAction((body: Schemas["NewAthlete"]) => need(api.POST("/api/athletes", { body })));
   const isNew = squad.trim() !== "" && !squads.some((s) => s.name.toLowerCase() === squad.trim().toLowerCase());
   return (
     <form
@@ -28,7 +29,7 @@ export function AddAthlete({ onDone }: { onDone: () => void }) {
         e.preventDefault();
         const training_age_years = years.trim() ? typedNumber(years) : null;
         const body = { name, squad, sport, birth_date: born || null, training_age_years };
-        add.mutate(body, { onSuccess: (added) => void go(`/athletes/${added.id}/season`) });
+        add.run(body, (added) => void go(`/athletes/${added.id}/season`));
       }}
     >
       <div className="d-flex flex-wrap gap-3 align-items-end">
@@ -68,9 +69,9 @@ export function AddAthlete({ onDone }: { onDone: () => void }) {
           Cancel
         </Button>
       </div>
-      {add.isError && (
+      {add.problem && (
         <div className="mt-2">
-          <Trouble problem={problemOf(add.error)} />
+          <Trouble problem={add.problem} />
         </div>
       )}
     </form>

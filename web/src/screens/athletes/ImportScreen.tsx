@@ -1,64 +1,54 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 import { Link } from "react-router";
 
-import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { keys } from "../../api/keys";
-import { useSquads } from "../../api/hooks";
+import { api, need, type Problem, type Schemas } from "../../api/client";
+import { useNames } from "../../api/hooks";
+import { useAction } from "../../api/useAction";
 import { Trouble } from "../../parts/states";
 
 const EXAMPLE = "name\tsquad\tborn\tyears of lifting\tmass\nAda Example\tHarbour wrestling\t2003-02-28\t4\t61.5";
 
 /** Athletes from a pasted table or a file: every row is read and its problem named before anything is stored. */
 export default function ImportScreen() {
-  const squads = useSquads();
-  const client = useQueryClient();
+  const squads = useNames();
   const [text, setText] = useState("");
   const [squad, setSquad] = useState("");
   const [preview, setPreview] = useState<Schemas["PreviewOut"] | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const [done, setDone] = useState<Schemas["ImportedOut"] | null>(null);
-  const failed = (e: unknown) => setProblem(problemOf(e));
   const shown = (found: Schemas["PreviewOut"]) => {
     setPreview(found);
     setText(found.text);
-    setProblem(null);
     setDone(null);
   };
-  const read = useMutation({
-    mutationFn: () => need(api.POST("/api/import/athletes/preview", { body: { text, squad, without_bad: false } })),
-    onSuccess: shown,
-    onError: failed,
-  });
-  const readFile = useMutation({
-    mutationFn: (file: File) =>
-      need(
-        api.POST("/api/import/athletes/file", {
-          params: { query: { squad } },
-          body: { file: "" },
-          bodySerializer: () => {
-            const form = new FormData();
-            form.append("file", file);
-            return form;
-          },
-        }),
-      ),
-    onSuccess: shown,
-    onError: failed,
-  });
-  const take = useMutation({
-    mutationFn: (withoutBad: boolean) => need(api.POST("/api/import/athletes", { body: { text, squad, without_bad: withoutBad } })),
-    onSuccess: (found) => {
-      setDone(found);
-      setPreview(null);
-      setText("");
-      setProblem(null);
-      void client.invalidateQueries({ queryKey: keys.athletes });
-    },
-    onError: failed,
-  });
+  const read = useAction(
+    (from: { file: File } | null) =>
+      from === null
+        ? need(api.POST("/api/import/athletes/preview", { body: { text, squad, without_bad: false } }))
+        : need(
+            api.POST("/api/import/athletes/file", {
+              params: { query: { squad } },
+              body: { file: "" },
+              bodySerializer: () => {
+                const form = new FormData();
+                form.append("file", from.file);
+                return form;
+              },
+            }),
+          ),
+    { after: () => undefined, say: setProblem },
+  );
+  const take = useAction(
+    (withoutBad: boolean) => need(api.POST("/api/import/athletes", { body: { text, squad, without_bad: withoutBad } })),
+    { say: setProblem },
+  );
+  const taken = (found: Schemas["ImportedOut"]) => {
+    setDone(found);
+    setPreview(null);
+    setText("");
+  };
   return (
     <div className="page" style={{ maxWidth: 1100 }}>
       <h1>Import athletes</h1>
@@ -92,7 +82,7 @@ export default function ImportScreen() {
               accept=".csv,.tsv,.txt,.xlsx"
               onChange={(e) => {
                 const file = (e.target as HTMLInputElement).files?.[0];
-                if (file) readFile.mutate(file);
+                if (file) read.run({ file }, shown);
               }}
             />
           </Form.Group>
@@ -105,7 +95,7 @@ export default function ImportScreen() {
               ))}
             </datalist>
           </Form.Group>
-          <Button disabled={!text.trim() || read.isPending} onClick={() => read.mutate()}>
+          <Button disabled={!text.trim() || read.isPending} onClick={() => read.run(null, shown)}>
             Read it
           </Button>
         </div>
@@ -115,7 +105,7 @@ export default function ImportScreen() {
           </div>
         )}
       </div>
-      {preview && <Preview preview={preview} busy={take.isPending} onTake={(without) => take.mutate(without)} />}
+      {preview && <Preview preview={preview} busy={take.isPending} onTake={(without) => take.run(without, taken)} />}
     </div>
   );
 }

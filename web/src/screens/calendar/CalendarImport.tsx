@@ -3,7 +3,7 @@ import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { usePlanChange } from "../../api/hooks";
+import { useAction } from "../../api/useAction";
 import { Trouble } from "../../parts/states";
 import { ScopeSelect } from "./ScopeSelect";
 
@@ -26,8 +26,9 @@ export function CalendarImport({ id, calendar }: { id: number; calendar: Schemas
   const [file, setFile] = useState("");
   const [preview, setPreview] = useState<Preview | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
-  const take = usePlanChange((body: Schemas["CalendarText"]) =>
-    need(api.POST("/api/athletes/{athlete_id}/calendar/import", { params, body })),
+  const take = useAction(
+    (body: Schemas["CalendarText"]) => need(api.POST("/api/athletes/{athlete_id}/calendar/import", { params, body })),
+    { say: setProblem },
   );
 
   async function look(next: { text?: string; kinds?: Record<string, string>; scope?: string }) {
@@ -131,13 +132,7 @@ export function CalendarImport({ id, calendar }: { id: number; calendar: Schemas
               Taken in.
             </p>
           ) : (
-            <Button
-              size="sm"
-              disabled={coming === 0 || take.isPending}
-              onClick={() =>
-                take.mutate({ text, kinds, scope }, { onSuccess: setPreview, onError: (error) => setProblem(problemOf(error)) })
-              }
-            >
+            <Button size="sm" disabled={coming === 0 || take.isPending} onClick={() => take.run({ text, kinds, scope }, setPreview)}>
               {coming === 0 ? "Nothing to take in" : `Take in ${coming}`}
             </Button>
           )}

@@ -1,9 +1,9 @@
-import { useState } from "react";
 import Form from "react-bootstrap/Form";
 import { useParams } from "react-router";
 
-import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { useCalendar, usePlanChange } from "../../api/hooks";
+import { api, need, type Schemas } from "../../api/client";
+import { useCalendar } from "../../api/hooks";
+import { useAction } from "../../api/useAction";
 import { dated, shortDay } from "../../parts/dates";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { SeasonTabs } from "../season/SeasonTabs";
@@ -47,7 +47,7 @@ export default function CalendarScreen() {
 
 function Entries({ id, calendar: c }: { id: number; calendar: Calendar }) {
   const path = { athlete_id: id };
-  const out = usePlanChange((entry: number) =>
+  const out = useAction((entry: number) =>
     need(api.DELETE("/api/athletes/{athlete_id}/calendar/{entry_id}", { params: { path: { ...path, entry_id: entry } } })),
   );
   return (
@@ -85,12 +85,7 @@ function Entries({ id, calendar: c }: { id: number; calendar: Calendar }) {
               </td>
               <td className="soft">{e.whom}</td>
               <td className="right">
-                <button
-                  type="button"
-                  className="btn btn-link btn-sm p-0"
-                  aria-label={`Take out: ${e.name}`}
-                  onClick={() => out.mutate(e.id)}
-                >
+                <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Take out: ${e.name}`} onClick={() => out.run(e.id)}>
                   Take out
                 </button>
               </td>
@@ -98,6 +93,7 @@ function Entries({ id, calendar: c }: { id: number; calendar: Calendar }) {
           ))}
         </tbody>
       </table>
+      {out.problem && <Trouble problem={out.problem} />}
       <EntryForm id={id} calendar={c} />
     </section>
   );
@@ -105,8 +101,7 @@ function Entries({ id, calendar: c }: { id: number; calendar: Calendar }) {
 
 /** How long the athlete played: who plays little trains the day after, who plays much recovers first. */
 function Played({ id, calendar: c }: { id: number; calendar: Calendar }) {
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const write = usePlanChange(({ entry, minutes }: { entry: number; minutes: number | null }) =>
+  const write = useAction(({ entry, minutes }: { entry: number; minutes: number | null }) =>
     need(
       api.PUT("/api/athletes/{athlete_id}/calendar/{entry_id}/minutes", {
         params: { path: { athlete_id: id, entry_id: entry } },
@@ -135,15 +130,12 @@ function Played({ id, calendar: c }: { id: number; calendar: Calendar }) {
               const typed = e.target.value.trim();
               const minutes = typed === "" ? null : Number(typed);
               if (minutes === p.minutes) return;
-              write.mutate(
-                { entry: p.entry_id, minutes },
-                { onSuccess: () => setProblem(null), onError: (error) => setProblem(problemOf(error)) },
-              );
+              write.run({ entry: p.entry_id, minutes });
             }}
           />
         </div>
       ))}
-      {problem && <Trouble problem={problem} />}
+      {write.problem && <Trouble problem={write.problem} />}
     </section>
   );
 }

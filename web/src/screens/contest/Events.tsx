@@ -2,7 +2,7 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 
-import { api, need, problemOf, type Schemas } from "../../api/client";
+import { api, need, type Schemas } from "../../api/client";
 import { useLibrary, useSeasonChange } from "../../api/hooks";
 import { typedNumber } from "../../logic/numbers";
 import { ExercisePicker } from "../../parts/ExercisePicker";
@@ -64,7 +64,7 @@ export function Events({ id, contest: c, competition }: { id: number; contest: C
       aria-label="What is contested"
       onSubmit={(e) => {
         e.preventDefault();
-        save.mutate({ events: rows.map(eventOf), weigh_in: weighIn || null, division, scope: "athlete" });
+        save.run({ events: rows.map(eventOf), weigh_in: weighIn || null, division, scope: "athlete" });
       }}
     >
       <h2>What is contested</h2>
@@ -98,9 +98,9 @@ export function Events({ id, contest: c, competition }: { id: number; contest: C
           Work it back
         </Button>
       </div>
-      {save.isError && (
+      {save.problem && (
         <div className="mt-2">
-          <Trouble problem={problemOf(save.error)} />
+          <Trouble problem={save.problem} />
         </div>
       )}
     </form>

@@ -3,7 +3,7 @@ import Form from "react-bootstrap/Form";
 import { Link, useSearchParams } from "react-router";
 
 import { api, need, type Schemas } from "../../api/client";
-import { useSquads } from "../../api/hooks";
+import { useNames } from "../../api/hooks";
 import { keys } from "../../api/keys";
 import { longDay } from "../../parts/dates";
 import { Empty, Failed, Loading } from "../../parts/states";
@@ -96,7 +96,7 @@ function Row({ act: a }: { act: Act }) {
 }
 
 function Whose({ value, onChoose }: { value: string; onChoose: (of: string) => void }) {
-  const squads = useSquads();
+  const squads = useNames();
   return (
     <Form.Group controlId="history-of">
       <Form.Label className="small mb-0">Of</Form.Label>

@@ -1,7 +1,8 @@
 import { useState } from "react";
 
-import { api, need, problemOf } from "../../api/client";
-import { useExercise, usePlanChange, useSquads } from "../../api/hooks";
+import { api, need } from "../../api/client";
+import { useExercise, useNames } from "../../api/hooks";
+import { useAction } from "../../api/useAction";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { OwnForm } from "./OwnForm";
 
@@ -14,9 +15,9 @@ interface Props {
 
 export function ExerciseDetail({ id, athlete, choices, gear }: Props) {
   const found = useExercise(id, athlete);
-  const squads = useSquads();
+  const squads = useNames();
   const [editing, setEditing] = useState(false);
-  const back = usePlanChange(() => need(api.DELETE("/api/library/{exercise_id}", { params: { path: { exercise_id: id } } })));
+  const back = useAction(() => need(api.DELETE("/api/library/{exercise_id}", { params: { path: { exercise_id: id } } })));
   if (found.isPending) return <Loading what="the exercise" />;
   if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
   const e = found.data;
@@ -81,12 +82,12 @@ export function ExerciseDetail({ id, athlete, choices, gear }: Props) {
           {e.row.is_own ? "Change it" : "Edit for this centre"}
         </button>
         {(e.row.is_own || e.row.is_edited) && (
-          <button type="button" className="btn btn-link p-0" onClick={() => back.mutate(undefined)}>
+          <button type="button" className="btn btn-link p-0" onClick={() => back.run(undefined)}>
             {e.is_shipped ? "As shipped again" : "Take it out"}
           </button>
         )}
       </div>
-      {back.isError && <Trouble problem={problemOf(back.error)} />}
+      {back.problem && <Trouble problem={back.problem} />}
       {editing && <OwnForm key={id} choices={choices} gear={gear} start={e} done={() => setEditing(false)} />}
     </section>
   );

@@ -2,8 +2,9 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import { Link, useParams } from "react-router";
 
-import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { useMethods, usePlanChange } from "../../api/hooks";
+import { api, need, type Problem, type Schemas } from "../../api/client";
+import { useMethods } from "../../api/hooks";
+import { useAction } from "../../api/useAction";
 import { dayMonth, kg, longDay, toGo } from "../../parts/dates";
 import { Margin, type MarginNote } from "../../parts/Margin";
 import { Plates } from "../../parts/Plates";
@@ -28,9 +29,8 @@ type Where = { athlete_id: number; day: string; key: string; line: string };
 function Compared({ where, data: m }: { where: Where; data: Methods }) {
   const [problem, setProblem] = useState<Problem | null>(null);
   const path = "/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{line}/methods" as const;
-  const pick = usePlanChange((body: Schemas["PickMethod"]) => need(api.PUT(path, { params: { path: where }, body })));
-  const drop = usePlanChange(() => need(api.DELETE(path, { params: { path: where } })));
-  const said = { onSuccess: () => setProblem(null), onError: (e: unknown) => setProblem(problemOf(e)) };
+  const pick = useAction((body: Schemas["PickMethod"]) => need(api.PUT(path, { params: { path: where }, body })), { say: setProblem });
+  const drop = useAction(() => need(api.DELETE(path, { params: { path: where } })), { say: setProblem });
   const back = `/athletes/${where.athlete_id}/session/${where.day}/${where.key}`;
   const notes: MarginNote[] = [
     { id: "suggested", decision: true, title: `${m.suggested} suits here.`, text: m.why },
@@ -54,7 +54,7 @@ function Compared({ where, data: m }: { where: Where; data: Methods }) {
       title: `${m.block_method} for this block.`,
       text: `To ${dayMonth(m.block_until)}, the end of ${m.block_name}.${m.block_rests ? " It rests today: an easy week, a taper or a line typed by hand stands as it is." : ""}`,
       action: (
-        <button type="button" className="btn btn-link p-0 fw-semibold" onClick={() => drop.mutate(undefined, said)}>
+        <button type="button" className="btn btn-link p-0 fw-semibold" onClick={() => drop.run(undefined)}>
           Back to the proposal
         </button>
       ),
@@ -94,7 +94,7 @@ function Compared({ where, data: m }: { where: Where; data: Methods }) {
                   row={row}
                   m={m}
                   busy={pick.isPending}
-                  onPick={(scope) => pick.mutate({ method: row.key, scope, reason: "" }, said)}
+                  onPick={(scope) => pick.run({ method: row.key, scope, reason: "" })}
                 />
               ))}
             </tbody>

@@ -2,8 +2,8 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 
-import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { usePlanChange } from "../../api/hooks";
+import { api, need, type Schemas } from "../../api/client";
+import { firstProblem, useAction } from "../../api/useAction";
 import { hour } from "../../parts/dates";
 import { Trouble } from "../../parts/states";
 import { NumberField } from "../../parts/NumberField";
@@ -22,40 +22,36 @@ export function PracticeList({ record: r }: { record: Schemas["RecordOut"] }) {
     since: "",
     until: "",
   });
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const add = usePlanChange((body: Schemas["NewPractice"]) =>
+  const add = useAction((body: Schemas["NewPractice"]) =>
     need(api.POST("/api/athletes/{athlete_id}/practices", { params: { path: { athlete_id: r.athlete_id } }, body })),
   );
-  const drop = usePlanChange((id: number) =>
+  const drop = useAction((id: number) =>
     need(
       api.DELETE("/api/athletes/{athlete_id}/practices/{practice_id}", { params: { path: { athlete_id: r.athlete_id, practice_id: id } } }),
     ),
   );
-  const said = { onSuccess: () => setProblem(null), onError: (e: unknown) => setProblem(problemOf(e)) };
+  const problem = firstProblem(add, drop);
   const set = (part: Partial<typeof typed>) => setTyped({ ...typed, ...part });
   return (
     <section className="sheet pad mb-3">
       <h2>Sport practice</h2>
       {r.practices.length === 0 && <p className="soft mb-1">None recorded. Weeks are laid around it.</p>}
-      <PracticeRows record={r} onTakeOut={(id) => drop.mutate(id, said)} />
+      <PracticeRows record={r} onTakeOut={(id) => drop.run(id)} />
       <Form
         className="d-flex flex-wrap gap-2 align-items-end mt-2"
         onSubmit={(e) => {
           e.preventDefault();
           const [h = "0", m = "0"] = typed.time.split(":");
-          add.mutate(
-            {
-              weekday: Number(typed.weekday),
-              hour: Number(h) + Number(m) / 60,
-              minutes: Number(typed.minutes),
-              hardness: Number(typed.hardness),
-              own: typed.own,
-              sport: typed.sport,
-              since: typed.since || null,
-              until: typed.until || null,
-            },
-            said,
-          );
+          add.run({
+            weekday: Number(typed.weekday),
+            hour: Number(h) + Number(m) / 60,
+            minutes: Number(typed.minutes),
+            hardness: Number(typed.hardness),
+            own: typed.own,
+            sport: typed.sport,
+            since: typed.since || null,
+            until: typed.until || null,
+          });
         }}
       >
         <Form.Group controlId="pr-day">

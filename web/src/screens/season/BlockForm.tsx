@@ -2,8 +2,8 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 
-import { api, need, problemOf, type Schemas } from "../../api/client";
-import { usePlanChange } from "../../api/hooks";
+import { api, need, type Schemas } from "../../api/client";
+import { useAction } from "../../api/useAction";
 import { typedNumber } from "../../logic/numbers";
 import { NumberField } from "../../parts/NumberField";
 import { Trouble } from "../../parts/states";
@@ -21,7 +21,7 @@ export function BlockForm({ athleteId, answer, scope = "athlete", onDone }: Prop
   const [way, setWay] = useState(answer.block_ways[0]?.id ?? "");
   const [starts, setStarts] = useState("");
   const [hasTests, setHasTests] = useState(false);
-  const add = usePlanChange((body: Schemas["BlockIn"]) =>
+  const add = useAction((body: Schemas["BlockIn"]) =>
     need(api.POST("/api/athletes/{athlete_id}/blocks", { params: { path: { athlete_id: athleteId } }, body })),
   );
   return (
@@ -32,7 +32,7 @@ export function BlockForm({ athleteId, answer, scope = "athlete", onDone }: Prop
       onSubmit={(e) => {
         e.preventDefault();
         const body = { name: "", starts: starts || null, weeks: typedNumber(weeks) ?? 0, way, has_test_week: hasTests, scope };
-        add.mutate(body, { onSuccess: () => onDone?.() });
+        add.run(body, () => onDone?.());
       }}
     >
       <div className="d-flex gap-3 align-items-end flex-wrap">
@@ -62,9 +62,9 @@ export function BlockForm({ athleteId, answer, scope = "athlete", onDone }: Prop
           Plan the block
         </Button>
       </div>
-      {add.isError && (
+      {add.problem && (
         <div className="mt-2">
-          <Trouble problem={problemOf(add.error)} />
+          <Trouble problem={add.problem} />
         </div>
       )}
     </form>

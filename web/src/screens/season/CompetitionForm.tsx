@@ -3,7 +3,7 @@ import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { usePlanChange } from "../../api/hooks";
+import { useAction } from "../../api/useAction";
 import { Trouble } from "../../parts/states";
 
 interface Props {
@@ -23,11 +23,13 @@ export function CompetitionForm({ athleteId, squadId, ranks, scope = "athlete", 
   const [rank, setRank] = useState(ranks[0]?.id ?? "main");
   const [preview, setPreview] = useState<Schemas["SeasonPreviewOut"] | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
-  const add = usePlanChange((body: Schemas["NewCompetition"]): Promise<unknown> => {
-    if (squadId !== undefined)
-      return need(api.POST("/api/squads/{squad_id}/competitions", { params: { path: { squad_id: squadId } }, body }));
-    return need(api.POST("/api/athletes/{athlete_id}/competitions", { params: { path: { athlete_id: athleteId ?? 0 } }, body }));
-  });
+  const add = useAction(
+    (body: Schemas["NewCompetition"]): Promise<unknown> =>
+      squadId !== undefined
+        ? need(api.POST("/api/squads/{squad_id}/competitions", { params: { path: { squad_id: squadId } }, body }))
+        : need(api.POST("/api/athletes/{athlete_id}/competitions", { params: { path: { athlete_id: athleteId ?? 0 } }, body })),
+    { say: setProblem },
+  );
 
   async function look(value: string, as: string) {
     setProblem(null);
@@ -50,10 +52,7 @@ export function CompetitionForm({ athleteId, squadId, ranks, scope = "athlete", 
       onSubmit={(e) => {
         e.preventDefault();
         setProblem(null);
-        add.mutate(
-          { name, day, rank, last_day: lastDay || null, events: [], scope },
-          { onSuccess: () => onDone?.(), onError: (error) => setProblem(problemOf(error)) },
-        );
+        add.run({ name, day, rank, last_day: lastDay || null, events: [], scope }, () => onDone?.());
       }}
     >
       <div className="d-flex gap-3 align-items-end flex-wrap">

@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 
-import { api, need, problemOf, type Schemas } from "../../api/client";
+import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
 import { type Season, useSeason, useSeasonChange } from "../../api/hooks";
+import { firstProblem } from "../../api/useAction";
 import { longDay, shortDay, toGo } from "../../parts/dates";
 import { Margin, type MarginNote } from "../../parts/Margin";
 import { Failed, Loading, Trouble } from "../../parts/states";
@@ -35,7 +36,7 @@ export default function SeasonScreen() {
 
 function NoSeason({ id, answer }: { id: number; answer: Answer }) {
   const change = useSeasonChanges(id);
-  const failed = [change.undo, change.redo].find((m) => m.isError);
+  const problem = firstProblem(change.undo, change.redo);
   const { athlete_name, squad_name, ranks } = answer;
   return (
     <div className="page">
@@ -48,9 +49,9 @@ function NoSeason({ id, answer }: { id: number; answer: Answer }) {
       <CompetitionForm athleteId={id} ranks={ranks} />
       <h2 className="mt-3">Or a block of weeks</h2>
       <BlockForm athleteId={id} answer={answer} />
-      {failed && <Trouble problem={problemOf(failed.error)} />}
+      {problem && <Trouble problem={problem} />}
       <div className="mt-3" style={{ maxWidth: 720 }}>
-        <Steps answer={answer} onUndo={(scope) => change.undo.mutate(scope)} onRedo={(scope) => change.redo.mutate(scope)} />
+        <Steps answer={answer} onUndo={(scope) => change.undo.run(scope)} onRedo={(scope) => change.redo.run(scope)} />
       </div>
     </div>
   );
@@ -103,10 +104,9 @@ function useSeasonChanges(id: number) {
 function SeasonView({ id, season, answer }: { id: number; season: Season; answer: Answer }) {
   const change = useSeasonChanges(id);
   const [pending, setPending] = useState<Pending | null>(null);
-  const [trouble, setTrouble] = useState<unknown>(null);
+  const [trouble, setTrouble] = useState<Problem | null>(null);
   const [zoom, setZoom] = useState("all");
   const [scope, setScope] = useState("athlete");
-  const failed = Object.values(change).find((m) => m.isError);
 
   function shift(boundary: number, weeks: number) {
     const [left, right] = [season.phases[boundary], season.phases[boundary + 1]];
@@ -117,7 +117,7 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
     for (const free of ["general", "return"]) if (left.id === free) delete pins[free];
     if (left.id in pins) pins[left.id] = left.weeks + weeks;
     pins[right.id] = right.weeks - weeks;
-    change.phases.mutate({ competition: left.competition_id, weeks: pins });
+    change.phases.run({ competition: left.competition_id, weeks: pins });
   }
 
   /** Show before and after; nothing moves until it is confirmed. A step is counted from the day asked for so far. */
@@ -137,20 +137,20 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
         preview: await need(api.POST("/api/athletes/{athlete_id}/competitions/preview", { params, body })),
       });
     } catch (error) {
-      setTrouble(error);
+      setTrouble(problemOf(error));
     }
   }
   function confirm(yes: boolean) {
-    if (pending && yes) change.competition.mutate({ competition: pending.competition, body: { day: pending.day, scope } });
+    if (pending && yes) change.competition.run({ competition: pending.competition, body: { day: pending.day, scope } });
     setPending(null);
   }
 
   function fix(f: Schemas["FlagOut"]) {
-    if (f.fix) change.fix.mutate({ kind: f.fix.kind, values: f.fix.values });
+    if (f.fix) change.fix.run({ kind: f.fix.kind, values: f.fix.values });
   }
 
   const notes: MarginNote[] = season.notes.map((n) => ({ ...n, text: `${n.text} (${n.source})` }));
-  const problem = failed?.error ?? trouble;
+  const problem = firstProblem(...Object.values(change)) ?? trouble;
   return (
     <div className="page">
       <div className="d-flex flex-wrap align-items-end gap-3 mb-2">
@@ -172,7 +172,7 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
       <SeasonTabs id={id} />
       {problem ? (
         <div className="mb-2">
-          <Trouble problem={problemOf(problem)} />
+          <Trouble problem={problem} />
         </div>
       ) : null}
       {pending && <BeforeAfter pending={pending} onConfirm={confirm} />}
@@ -186,8 +186,8 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
             onShift={shift}
             onMoveDay={(c, day) => void look(c, day)}
             onConfirm={confirm}
-            onMoveEasy={(monday, to) => change.easy.mutate({ monday, to })}
-            onToggleEasy={(monday, easy) => change.easy.mutate({ monday, easy })}
+            onMoveEasy={(monday, to) => change.easy.run({ monday, to })}
+            onToggleEasy={(monday, easy) => change.easy.run({ monday, easy })}
           />
           <div className="pad pt-0">
             <StyleForm
@@ -195,14 +195,14 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
               season={season}
               answer={answer}
               pending={change.style.isPending}
-              onSet={(style) => change.style.mutate(style)}
+              onSet={(style) => change.style.run(style)}
             />
             <WeekModel id={id} season={season} />
-            <PhaseEditor season={season} onSet={(competition, weeks) => change.phases.mutate({ competition, weeks })} />
+            <PhaseEditor season={season} onSet={(competition, weeks) => change.phases.run({ competition, weeks })} />
             <WeekByHand
               season={season}
-              onSet={(body) => change.week.mutate(body)}
-              onEasy={(monday, easy) => change.easy.mutate({ monday, easy })}
+              onSet={(body) => change.week.run(body)}
+              onEasy={(monday, easy) => change.easy.run({ monday, easy })}
             />
             <Competitions
               id={id}
@@ -210,24 +210,24 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
               answer={answer}
               scope={scope}
               onScope={setScope}
-              onRank={(competition, rank) => change.competition.mutate({ competition, body: { rank, scope } })}
+              onRank={(competition, rank) => change.competition.run({ competition, body: { rank, scope } })}
               onMove={(competition, day) => void look(competition, day)}
-              onLastDay={(competition, day) => change.competition.mutate({ competition, body: { last_day: day, scope } })}
-              onRepeat={(block) => change.repeat.mutate({ ...block, name: "", starts: null, scope })}
-              onTakeOut={(competition) => change.withdraw.mutate({ competition, scope })}
+              onLastDay={(competition, day) => change.competition.run({ competition, body: { last_day: day, scope } })}
+              onRepeat={(block) => change.repeat.run({ ...block, name: "", starts: null, scope })}
+              onTakeOut={(competition) => change.withdraw.run({ competition, scope })}
             />
           </div>
         </div>
         <div>
-          <Steps answer={answer} onUndo={(scope) => change.undo.mutate(scope)} onRedo={(scope) => change.redo.mutate(scope)} />
+          <Steps answer={answer} onUndo={(scope) => change.undo.run(scope)} onRedo={(scope) => change.redo.run(scope)} />
           <Flags
             flags={season.flags}
             onFix={fix}
-            onKeep={(f, reason) => change.keep.mutate({ check_id: f.check_id, where: f.where, reason })}
-            onLift={(w) => change.lift.mutate(w)}
+            onKeep={(f, reason) => change.keep.run({ check_id: f.check_id, where: f.where, reason })}
+            onLift={(w) => change.lift.run(w)}
           />
           <Margin notes={notes} />
-          {season.drift.words.length > 0 && <Drift season={season} onAnswer={(keep) => change.original.mutate(keep)} />}
+          {season.drift.words.length > 0 && <Drift season={season} onAnswer={(keep) => change.original.run(keep)} />}
         </div>
       </div>
     </div>

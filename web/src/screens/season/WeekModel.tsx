@@ -1,12 +1,14 @@
 import { Link } from "react-router";
 
 import { api, need } from "../../api/client";
-import { type Season, usePlanChange } from "../../api/hooks";
+import { Trouble } from "../../parts/states";
+import { type Season } from "../../api/hooks";
+import { useAction } from "../../api/useAction";
 
 /** Which week model carries the season: the one its model proposes, or another that was chosen, and then it is said. */
 export function WeekModel({ id, season }: { id: number; season: Season }) {
   const m = season.week_model;
-  const take = usePlanChange(() =>
+  const take = useAction(() =>
     need(
       api.PUT("/api/athletes/{athlete_id}/week-arrangement", {
         params: { path: { athlete_id: id } },
@@ -23,11 +25,12 @@ export function WeekModel({ id, season }: { id: number; season: Season }) {
       ) : (
         <>
           , chosen by you. {season.style.arrangement_name} proposes {m.proposed_name.toLowerCase()}, {sessions(m.proposed_days)}.{" "}
-          <button type="button" className="btn btn-link btn-sm p-0 align-baseline" onClick={() => take.mutate(undefined)}>
+          <button type="button" className="btn btn-link btn-sm p-0 align-baseline" onClick={() => take.run(undefined)}>
             Take the proposal
           </button>
         </>
       )}
+      {take.problem && <Trouble problem={take.problem} />}
     </p>
   );
 }

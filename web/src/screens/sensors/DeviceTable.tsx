@@ -2,7 +2,7 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { useLibrary, useSquads } from "../../api/hooks";
+import { useLibrary, useNames } from "../../api/hooks";
 import { kg } from "../../parts/dates";
 import { Trouble } from "../../parts/states";
 
@@ -10,7 +10,7 @@ type Table = Schemas["DeviceTableOut"];
 
 /** A table of repetition velocities from any device: say what its columns mean once, it is kept for that device. */
 export function DeviceTable({ devices, kept }: { devices: string[]; kept: () => void }) {
-  const squads = useSquads();
+  const squads = useNames();
   const library = useLibrary();
   const [text, setText] = useState("");
   const [device, setDevice] = useState("");

@@ -1,7 +1,6 @@
 import { useRef, useState, type Ref } from "react";
 
 import type { Schemas } from "../../api/client";
-import { problemOf, type Problem } from "../../api/client";
 import { type Sheet, useSheetEdit } from "../../api/hooks";
 import { ExercisePicker } from "../../parts/ExercisePicker";
 import { Trouble } from "../../parts/states";
@@ -15,13 +14,13 @@ export function AddLine({ id, sheet, focusRef }: { id: number; sheet: Sheet; foc
   const [chosen, setChosen] = useState<Schemas["ExerciseRow"] | null>(null);
   const [text, setText] = useState("");
   const [block, setBlock] = useState<string | null>(null);
-  const [problem, setProblem] = useState<Problem | null>(null);
   const edit = useSheetEdit(id, sheet.day, sheet.key);
+  const { problem } = edit;
   const textRef = useRef<HTMLInputElement>(null);
   const name = block ?? (last ? title(last) : "Main");
   const add = () => {
     if (!chosen) return;
-    edit.mutate(
+    edit.run(
       {
         op: "add",
         exercise_id: chosen.id,
@@ -32,15 +31,11 @@ export function AddLine({ id, sheet, focusRef }: { id: number; sheet: Sheet; foc
         to: "",
         grouping: "",
       },
-      {
-        onSuccess: () => {
-          setTyped("");
-          setChosen(null);
-          setText("");
-          setProblem(null);
-          (focusRef as React.RefObject<HTMLInputElement | null>).current?.focus();
-        },
-        onError: (e) => setProblem(problemOf(e)),
+      () => {
+        setTyped("");
+        setChosen(null);
+        setText("");
+        (focusRef as React.RefObject<HTMLInputElement | null>).current?.focus();
       },
     );
   };

@@ -1,6 +1,6 @@
 import { useState } from "react";
 
-import { problemOf, type Problem, type Schemas } from "../../api/client";
+import { type Schemas } from "../../api/client";
 import { type Sheet, useGroupings, useSheetEdit } from "../../api/hooks";
 import { Trouble } from "../../parts/states";
 
@@ -45,7 +45,6 @@ function GroupForm({ id, sheet, block, done }: { id: number; sheet: Sheet; block
     rest_inside_s: String(block.rest_inside_s ?? ""),
     rest_between_s: String(block.rest_between_s ?? ""),
   });
-  const [problem, setProblem] = useState<Problem | null>(null);
   const rule = groupings.data?.find((g) => g.key === grouping);
   const number = (key: string) => {
     const value = typed[key]?.trim();
@@ -58,7 +57,7 @@ function GroupForm({ id, sheet, block, done }: { id: number; sheet: Sheet; block
       onKeyDown={(e) => e.key === "Escape" && done()}
       onSubmit={(e) => {
         e.preventDefault();
-        edit.mutate(
+        edit.run(
           {
             op: "regroup",
             block: block.name,
@@ -75,7 +74,7 @@ function GroupForm({ id, sheet, block, done }: { id: number; sheet: Sheet; block
             to: "",
             is_main: false,
           },
-          { onSuccess: done, onError: (error) => setProblem(problemOf(error)) },
+          done,
         );
       }}
     >
@@ -110,7 +109,7 @@ function GroupForm({ id, sheet, block, done }: { id: number; sheet: Sheet; block
         Leave it
       </button>
       {rule && <div className="soft small w-100 fw-normal">{rule.words}.</div>}
-      {problem && <Trouble problem={problem} />}
+      {edit.problem && <Trouble problem={edit.problem} />}
     </form>
   );
 }

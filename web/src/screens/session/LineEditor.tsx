@@ -1,19 +1,22 @@
 import { useState } from "react";
 
-import { api, need, problemOf, type Problem } from "../../api/client";
-import { type Line, type Sheet, usePlanChange } from "../../api/hooks";
+import { api, need, type Problem } from "../../api/client";
+import { type Line, type Sheet } from "../../api/hooks";
+import { useAction } from "../../api/useAction";
 
 /** A prescription, typed as it would stand on the board. A line that cannot be read stays typed, with the place marked. */
 export function LineEditor({ id, sheet, line }: { id: number; sheet: Sheet; line: Line }) {
   const [draft, setDraft] = useState<string | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
-  const write = usePlanChange(({ text, confirm }: { text: string; confirm: boolean }) =>
-    need(
-      api.PUT("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{line}", {
-        params: { path: { athlete_id: id, day: sheet.day, key: sheet.key, line: line.id } },
-        body: { text, confirm },
-      }),
-    ),
+  const write = useAction(
+    ({ text, confirm }: { text: string; confirm: boolean }) =>
+      need(
+        api.PUT("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{line}", {
+          params: { path: { athlete_id: id, day: sheet.day, key: sheet.key, line: line.id } },
+          body: { text, confirm },
+        }),
+      ),
+    { say: setProblem },
   );
 
   function save(text: string) {
@@ -23,19 +26,8 @@ export function LineEditor({ id, sheet, line }: { id: number; sheet: Sheet; line
       return;
     }
     const confirm = problem?.status === 428 && text === draft;
-    write.mutate(
-      { text, confirm },
-      {
-        onSuccess: () => {
-          setDraft(null);
-          setProblem(null);
-        },
-        onError: (e) => {
-          setDraft(text);
-          setProblem(problemOf(e));
-        },
-      },
-    );
+    setDraft(text);
+    write.run({ text, confirm }, () => setDraft(null));
   }
 
   if (draft === null) {
@@ -119,8 +111,7 @@ const STEPS = [
 
 /** The same line by controls: a step of sets, reps or load in the terms it is written in. */
 function Steps({ id, sheet, line, onStep }: { id: number; sheet: Sheet; line: Line; onStep: (text: string) => void }) {
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const step = usePlanChange((body: { what: string; by: number }) =>
+  const step = useAction((body: { what: string; by: number }) =>
     need(
       api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{line}/step", {
         params: { path: { athlete_id: id, day: sheet.day, key: sheet.key, line: line.id } },
@@ -128,18 +119,12 @@ function Steps({ id, sheet, line, onStep }: { id: number; sheet: Sheet; line: Li
       }),
     ),
   );
+  const { problem } = step;
   const take = (what: string, by: number) =>
-    step.mutate(
-      { what, by },
-      {
-        onSuccess: (answer) => {
-          setProblem(null);
-          const now = answer.lines.find((l) => l.id === line.id);
-          if (now) onStep(now.text);
-        },
-        onError: (e) => setProblem(problemOf(e)),
-      },
-    );
+    step.run({ what, by }, (answer) => {
+      const now = answer.lines.find((l) => l.id === line.id);
+      if (now) onStep(now.text);
+    });
   return (
     <div className="small soft">
       <div className="d-flex flex-wrap gap-2 align-items-center mt-1">

@@ -1,8 +1,9 @@
 import { useState } from "react";
 import Dropdown from "react-bootstrap/Dropdown";
 
-import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { type Line, type Sheet, useExercise, usePlanChange, useSheetEdit } from "../../api/hooks";
+import { api, need, type Schemas } from "../../api/client";
+import { type Line, type Sheet, useExercise, useSheetEdit } from "../../api/hooks";
+import { firstProblem, useAction } from "../../api/useAction";
 import { shortDay } from "../../parts/dates";
 import { ExercisePicker } from "../../parts/ExercisePicker";
 import { Trouble } from "../../parts/states";
@@ -15,9 +16,8 @@ const NOTHING = { line: "", exercise_id: "", text: "", block: "", to: "", is_mai
 export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; line: Line; days: string[] }) {
   const [replacing, setReplacing] = useState(false);
   const [note, setNote] = useState<string | null>(null);
-  const [problem, setProblem] = useState<Problem | null>(null);
   const edit = useSheetEdit(id, sheet.day, sheet.key);
-  const away = usePlanChange((day: string) =>
+  const away = useAction((day: string) =>
     need(
       api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{line}/move", {
         params: { path: { athlete_id: id, day: sheet.day, key: sheet.key, line: line.id } },
@@ -25,8 +25,8 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
       }),
     ),
   );
-  const said = { onSuccess: () => setProblem(null), onError: (e: unknown) => setProblem(problemOf(e)) };
-  const move = (to: string) => edit.mutate({ ...NOTHING, op: "move", line: line.id, to }, said);
+  const problem = firstProblem(edit, away);
+  const move = (to: string) => edit.run({ ...NOTHING, op: "move", line: line.id, to });
   return (
     <>
       <Dropdown className="d-inline-block">
@@ -54,12 +54,12 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
           </Dropdown.Item>
           {days.length > 0 && <Dropdown.Divider />}
           {days.map((day) => (
-            <Dropdown.Item as="button" key={day} onClick={() => away.mutate(day, said)}>
+            <Dropdown.Item as="button" key={day} onClick={() => away.run(day)}>
               To {shortDay(day)}
             </Dropdown.Item>
           ))}
           <Dropdown.Divider />
-          <Dropdown.Item as="button" onClick={() => edit.mutate({ ...NOTHING, op: "drop", line: line.id }, said)}>
+          <Dropdown.Item as="button" onClick={() => edit.run({ ...NOTHING, op: "drop", line: line.id })}>
             Take {line.slot} out
           </Dropdown.Item>
         </Dropdown.Menu>
@@ -70,7 +70,7 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
           onKeyDown={(e) => e.key === "Escape" && setNote(null)}
           onSubmit={(e) => {
             e.preventDefault();
-            edit.mutate({ ...NOTHING, op: "note", line: line.id, text: note }, { ...said, onSuccess: () => setNote(null) });
+            edit.run({ ...NOTHING, op: "note", line: line.id, text: note }, () => setNote(null));
           }}
         >
           <input
@@ -100,12 +100,7 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
           id={id}
           line={line}
           done={() => setReplacing(false)}
-          onTake={(exercise) =>
-            edit.mutate(
-              { ...NOTHING, op: "replace", line: line.id, exercise_id: exercise },
-              { ...said, onSuccess: () => setReplacing(false) },
-            )
-          }
+          onTake={(exercise) => edit.run({ ...NOTHING, op: "replace", line: line.id, exercise_id: exercise }, () => setReplacing(false))}
         />
       )}
       {problem && <Trouble problem={problem} />}

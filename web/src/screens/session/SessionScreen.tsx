@@ -1,11 +1,12 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { Fragment, useRef } from "react";
 import Button from "react-bootstrap/Button";
 import { Link, Navigate, useNavigate, useParams } from "react-router";
 
-import { api, need, problemOf, type Schemas } from "../../api/client";
+import { api, need, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
-import { type Line, type Sheet, usePlanChange, useSheet, useWeek } from "../../api/hooks";
+import { type Line, type Sheet, useSheet, useWeek } from "../../api/hooks";
+import { firstProblem, useAction } from "../../api/useAction";
 import { send } from "../../api/outbox";
 import { clock, kg, longDay, toGo } from "../../parts/dates";
 import { Flags } from "../../parts/Flags";
@@ -57,12 +58,11 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
   const add = useRef<HTMLInputElement>(null);
   const margin = useRef<HTMLDivElement>(null);
   const path = { athlete_id: id, day: sheet.day, key: sheet.key };
-  const start = useMutation({
-    mutationFn: () => send<Schemas["FloorOut"]>("/api/floor/sessions", { athlete_id: id, day: sheet.day, key: sheet.key }),
-    onSuccess: (floor) => void navigate(`/floor/${floor.id}`),
+  const start = useAction(() => send<Schemas["FloorOut"]>("/api/floor/sessions", { athlete_id: id, day: sheet.day, key: sheet.key }), {
+    after: (_, floor) => void navigate(`/floor/${floor.id}`),
   });
-  const undo = usePlanChange(() => need(api.POST("/api/athletes/{athlete_id}/plan/undo", { params: { path: { athlete_id: id } } })));
-  const fix = usePlanChange((f: Schemas["FixOut"]) =>
+  const undo = useAction(() => need(api.POST("/api/athletes/{athlete_id}/plan/undo", { params: { path: { athlete_id: id } } })));
+  const fix = useAction((f: Schemas["FixOut"]) =>
     need(
       api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/fix", {
         params: { path },
@@ -70,11 +70,12 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
       }),
     ),
   );
-  const keep = usePlanChange((body: Schemas["KeepIn"]) =>
+  const keep = useAction((body: Schemas["KeepIn"]) =>
     need(api.POST("/api/athletes/{athlete_id}/plan/flags", { params: { path: { athlete_id: id } }, body })),
   );
-  const lift = usePlanChange((word: number) => need(api.DELETE("/api/plan-flags/{word_id}", { params: { path: { word_id: word } } })));
-  const back = usePlanChange(() => need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/as-planned", { params: { path } })));
+  const lift = useAction((word: number) => need(api.DELETE("/api/plan-flags/{word_id}", { params: { path: { word_id: word } } })));
+  const back = useAction(() => need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/as-planned", { params: { path } })));
+  const problem = firstProblem(start, fix, undo, keep, lift, back);
   const blocks = [...new Set(sheet.lines.map((l) => l.block))];
   const open = sheet.state === "planned";
   const days = week.data?.week?.days.filter((d) => d.day !== sheet.day && d.can_take).map((d) => d.day) ?? [];
@@ -84,7 +85,7 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
       (margin.current?.querySelector<HTMLElement>(".asks button") ?? margin.current?.querySelector<HTMLElement>(".note button"))?.focus(),
     g: () => [...document.querySelectorAll<HTMLButtonElement>("[data-group]")].at(-1)?.focus(),
     p: () => void navigate(`/athletes/${id}/session/${sheet.day}/${sheet.key}/squad`),
-    u: () => sheet.can_undo && undo.mutate(undefined),
+    u: () => sheet.can_undo && undo.run(undefined),
   });
   return (
     <div className="page">
@@ -100,7 +101,7 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
         </div>
         <div className="ms-auto d-flex flex-wrap gap-2 align-items-center">
           {sheet.can_undo && open && (
-            <button type="button" className="btn btn-plain btn-sm" onClick={() => undo.mutate(undefined)} title="u">
+            <button type="button" className="btn btn-plain btn-sm" onClick={() => undo.run(undefined)} title="u">
               Undo: {sheet.can_undo}
             </button>
           )}
@@ -109,12 +110,10 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
               type="button"
               className="btn btn-plain btn-sm"
               onClick={() =>
-                back.mutate(undefined, {
-                  onSuccess: (answer) => {
-                    client.removeQueries({ queryKey: keys.sheet(id, sheet.day, sheet.key) });
-                    if (!answer.week?.days.some((d) => d.day === sheet.day && d.sheet?.key === sheet.key))
-                      void navigate(`/athletes/${id}/week/${sheet.day}`);
-                  },
+                back.run(undefined, (answer) => {
+                  client.removeQueries({ queryKey: keys.sheet(id, sheet.day, sheet.key) });
+                  if (!answer.week?.days.some((d) => d.day === sheet.day && d.sheet?.key === sheet.key))
+                    void navigate(`/athletes/${id}/week/${sheet.day}`);
                 })
               }
             >
@@ -126,7 +125,7 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
             Squad and print
           </Link>
           {open && (
-            <Button onClick={() => start.mutate()} disabled={start.isPending || sheet.lines.length === 0} className="px-4 py-2">
+            <Button onClick={() => start.run(undefined)} disabled={start.isPending || sheet.lines.length === 0} className="px-4 py-2">
               Start session
             </Button>
           )}
@@ -142,8 +141,7 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
           )}
         </div>
       </div>
-      {start.isError && <Trouble problem={problemOf(start.error)} />}
-      {fix.isError && <Trouble problem={problemOf(fix.error)} />}
+      {problem && <Trouble problem={problem} />}
       <div className="with-margin">
         <div>
           <div className="sheet">
@@ -209,9 +207,9 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
         <div ref={margin}>
           <Flags
             flags={sheet.flags}
-            onFix={(f) => f.fix && fix.mutate(f.fix)}
-            onKeep={(f, reason) => keep.mutate({ check_id: f.check_id, where: f.where, reason })}
-            onLift={(word) => lift.mutate(word)}
+            onFix={(f) => f.fix && fix.run(f.fix)}
+            onKeep={(f, reason) => keep.run({ check_id: f.check_id, where: f.where, reason })}
+            onLift={(word) => lift.run(word)}
           />
           <Margin notes={sheet.notes} />
         </div>

@@ -3,8 +3,8 @@ import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 import { Link } from "react-router";
 
-import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { usePlanChange, useSettings } from "../../api/hooks";
+import { api, need, type Schemas } from "../../api/client";
+import { useSettings } from "../../api/hooks";
 import { useAction } from "../../api/useAction";
 import { typedNumber } from "../../logic/numbers";
 import { Empty, Failed, Loading, Trouble } from "../../parts/states";
@@ -16,7 +16,7 @@ type Rule = Schemas["RuleOut"];
 export default function SettingsScreen() {
   const settings = useSettings();
   const [wanted, setWanted] = useState("");
-  const reset = usePlanChange(() => need(api.POST("/api/settings/reset")));
+  const reset = useAction(() => need(api.POST("/api/settings/reset")));
   if (settings.isPending) return <Loading what="the settings" />;
   if (settings.isError) return <Failed error={settings.error} again={() => void settings.refetch()} />;
   const s = settings.data;
@@ -36,10 +36,11 @@ export default function SettingsScreen() {
             <Link to="/history">What was done</Link>
           </p>
         </div>
-        <Button className="ms-auto" variant="plain" disabled={changed === 0 || reset.isPending} onClick={() => reset.mutate(undefined)}>
+        <Button className="ms-auto" variant="plain" disabled={changed === 0 || reset.isPending} onClick={() => reset.run(undefined)}>
           {changed === 0 ? "All as shipped" : `Back to the defaults (${changed} changed)`}
         </Button>
       </div>
+      {reset.problem && <Trouble problem={reset.problem} />}
       <div className="row g-3">
         <div className="col-xl-8">
           <div className="d-flex flex-wrap gap-2 align-items-center mb-2">
@@ -137,14 +138,13 @@ function Zone({ settings: s }: { settings: Settings }) {
 
 function RuleLine({ rule }: { rule: Rule }) {
   const [typed, setTyped] = useState(String(rule.value));
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const change = usePlanChange((value: number | null) =>
+  const change = useAction((value: number | null) =>
     need(api.PUT("/api/settings/rules/{key}", { params: { path: { key: rule.key } }, body: { value } })),
   );
   function save() {
     const value = typedNumber(typed) ?? 0;
     if (value === rule.value) return;
-    change.mutate(value, { onSuccess: () => setProblem(null), onError: (e) => setProblem(problemOf(e)) });
+    change.run(value);
   }
   const id = `rule-${rule.key}`;
   return (
@@ -154,7 +154,7 @@ function RuleLine({ rule }: { rule: Rule }) {
           {rule.name}
         </label>
         <div className="soft small">{rule.text}</div>
-        {problem && <Trouble problem={problem} />}
+        {change.problem && <Trouble problem={change.problem} />}
       </td>
       <td className="right">
         <Form.Control
@@ -163,14 +163,14 @@ function RuleLine({ rule }: { rule: Rule }) {
           className="num text-end"
           inputMode="decimal"
           value={typed}
-          isInvalid={problem !== null}
+          isInvalid={change.problem !== null}
           onChange={(e) => setTyped(e.target.value)}
           onBlur={save}
           onKeyDown={(e) => {
             if (e.key === "Enter") save();
             if (e.key === "Escape") {
               setTyped(String(rule.value));
-              setProblem(null);
+              change.clear();
             }
           }}
         />
@@ -186,7 +186,7 @@ function RuleLine({ rule }: { rule: Rule }) {
               type="button"
               className="btn btn-link btn-sm p-0"
               aria-label={`Back to the default of ${rule.name}`}
-              onClick={() => change.mutate(null)}
+              onClick={() => change.run(null)}
             >
               Back to {rule.default}
             </button>
@@ -198,10 +198,11 @@ function RuleLine({ rule }: { rule: Rule }) {
 }
 
 function Equations({ settings }: { settings: Settings }) {
-  const choose = usePlanChange((key: string) => need(api.PUT("/api/settings/equation", { body: { key } })));
+  const choose = useAction((key: string) => need(api.PUT("/api/settings/equation", { body: { key } })));
   return (
     <fieldset className="sheet pad mb-3">
       <legend className="fs-5 num">Repetitions to a max</legend>
+      {choose.problem && <Trouble problem={choose.problem} />}
       <p className="soft small">Used in both directions, unless an athlete has enough rep-maxes for a relation of their own.</p>
       {settings.equations.map((e) => (
         <Form.Check
@@ -209,8 +210,8 @@ function Equations({ settings }: { settings: Settings }) {
           type="radio"
           id={`eq-${e.key}`}
           name="equation"
-          checked={choose.isPending ? choose.variables === e.key : e.chosen}
-          onChange={() => choose.mutate(e.key)}
+          checked={choose.isPending ? choose.input === e.key : e.chosen}
+          onChange={() => choose.run(e.key)}
           label={
             <>
               {e.name}{" "}

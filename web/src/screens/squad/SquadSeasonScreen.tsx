@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 
-import { api, need, problemOf, type Schemas } from "../../api/client";
-import { usePlanChange, useSquadSeason } from "../../api/hooks";
+import { api, need, type Schemas } from "../../api/client";
+import { useSquadSeason } from "../../api/hooks";
+import { firstProblem, useAction } from "../../api/useAction";
 import { dayMonth, shortDay, toGo } from "../../parts/dates";
 import { RankSelect } from "../../parts/RankSelect";
 import { Failed, Loading, Trouble } from "../../parts/states";
@@ -24,27 +25,27 @@ export default function SquadSeasonScreen() {
 function useSquadChanges(squadId: number) {
   const waiting = (c: Competition) => ({ path: { squad_id: squadId, competition_id: c.id } });
   return {
-    change: usePlanChange(({ c, body }: { c: Competition; body: Schemas["ChangeCompetition"] }): Promise<unknown> =>
+    change: useAction(({ c, body }: { c: Competition; body: Schemas["ChangeCompetition"] }): Promise<unknown> =>
       c.is_of_nobody
         ? need(api.PATCH("/api/squads/{squad_id}/competitions/{competition_id}", { params: waiting(c), body }))
         : need(api.PATCH("/api/competitions/{competition_id}", { params: { path: { competition_id: c.id } }, body })),
     ),
-    withdraw: usePlanChange((c: Competition): Promise<unknown> => {
+    withdraw: useAction((c: Competition): Promise<unknown> => {
       const params = { path: { competition_id: c.id }, query: { scope: "squad" } };
       return c.is_of_nobody
         ? need(api.DELETE("/api/squads/{squad_id}/competitions/{competition_id}", { params: waiting(c) }))
         : need(api.DELETE("/api/competitions/{competition_id}", { params }));
     }),
-    share: usePlanChange((c: Competition) => {
+    share: useAction((c: Competition) => {
       const body = { scope: "squad" };
       return c.is_of_nobody
         ? need(api.POST("/api/squads/{squad_id}/competitions/{competition_id}/share", { params: waiting(c) }))
         : need(api.POST("/api/competitions/{competition_id}/share", { params: { path: { competition_id: c.id } }, body }));
     }),
-    undo: usePlanChange((id: number) =>
+    undo: useAction((id: number) =>
       need(api.POST("/api/athletes/{athlete_id}/season/undo", { params: { path: { athlete_id: id } }, body: { scope: "all" } })),
     ),
-    redo: usePlanChange((id: number) =>
+    redo: useAction((id: number) =>
       need(api.POST("/api/athletes/{athlete_id}/season/redo", { params: { path: { athlete_id: id } }, body: { scope: "all" } })),
     ),
   };
@@ -53,7 +54,7 @@ function useSquadChanges(squadId: number) {
 function SquadSeason({ squad }: { squad: Squad }) {
   const act = useSquadChanges(squad.squad_id);
   const [adding, setAdding] = useState(false);
-  const failed = Object.values(act).find((m) => m.isError);
+  const problem = firstProblem(...Object.values(act));
   return (
     <div className="page">
       <div className="d-flex flex-wrap align-items-end gap-3 mb-2">
@@ -68,15 +69,15 @@ function SquadSeason({ squad }: { squad: Squad }) {
           Week of the squad
         </Link>
       </div>
-      {failed && <Trouble problem={problemOf(failed.error)} />}
+      {problem && <Trouble problem={problem} />}
       <div className="with-margin">
         <div>
           <div className="sheet mb-3">
             <Competitions
               squad={squad}
-              onChange={(c, body) => act.change.mutate({ c, body: { ...body, scope: "squad" } })}
-              onShare={(c) => act.share.mutate(c)}
-              onTakeOut={(c) => act.withdraw.mutate(c)}
+              onChange={(c, body) => act.change.run({ c, body: { ...body, scope: "squad" } })}
+              onShare={(c) => act.share.run(c)}
+              onTakeOut={(c) => act.withdraw.run(c)}
             />
             <div className="pad">
               {adding ? (
@@ -101,17 +102,12 @@ function SquadSeason({ squad }: { squad: Squad }) {
             <Step
               word="Undo"
               step={squad.undo.step}
-              onAct={() => squad.undo && act.undo.mutate(squad.undo.athlete_id)}
+              onAct={() => squad.undo && act.undo.run(squad.undo.athlete_id)}
               before="Last change:"
             />
           )}
           {squad.redo && (
-            <Step
-              word="Redo"
-              step={squad.redo.step}
-              onAct={() => squad.redo && act.redo.mutate(squad.redo.athlete_id)}
-              before="Taken back:"
-            />
+            <Step word="Redo" step={squad.redo.step} onAct={() => squad.redo && act.redo.run(squad.redo.athlete_id)} before="Taken back:" />
           )}
           {squad.without.length > 0 && (
             <div className="note asks">

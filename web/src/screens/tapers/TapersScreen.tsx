@@ -60,7 +60,7 @@ export default function TapersScreen() {
       </h1>
       <SeasonTabs id={id} />
       {bench.isError && <Trouble problem={problemOf(bench.error)} />}
-      {take.isError && <Trouble problem={problemOf(take.error)} />}
+      {take.problem && <Trouble problem={take.problem} />}
       <div className="sheet mb-3">
         <table className="board">
           <caption className="visually-hidden">Tapers side by side</caption>
@@ -94,7 +94,7 @@ export default function TapersScreen() {
                   onChange={(part) => change(i, part)}
                   onTake={() =>
                     season &&
-                    take.mutate({
+                    take.run({
                       arrangement: season.style.arrangement,
                       loading_weeks: season.style.loading_weeks,
                       taper: t,
@@ -149,7 +149,7 @@ export default function TapersScreen() {
                   type="button"
                   className="btn btn-link p-0"
                   onClick={() =>
-                    take.mutate({
+                    take.run({
                       arrangement: season.style.arrangement,
                       loading_weeks: season.style.loading_weeks,
                       taper: null,

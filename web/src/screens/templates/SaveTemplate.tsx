@@ -1,7 +1,7 @@
 import { useState } from "react";
 
-import { api, need, problemOf, type Problem } from "../../api/client";
-import { usePlanChange } from "../../api/hooks";
+import { api, need } from "../../api/client";
+import { useAction } from "../../api/useAction";
 import { Trouble } from "../../parts/states";
 
 interface Props {
@@ -17,9 +17,8 @@ export function SaveTemplate({ id, day, sessionKey, kind, suggested }: Props) {
   const [name, setName] = useState<string | null>(null);
   const [weeks, setWeeks] = useState("4");
   const [whole, setWhole] = useState(kind);
-  const [problem, setProblem] = useState<Problem | null>(null);
   const [kept, setKept] = useState("");
-  const save = usePlanChange((typed: string) =>
+  const save = useAction((typed: string) =>
     need(
       api.POST("/api/templates", {
         body: { name: typed, kind: whole, athlete_id: id, day, key: sessionKey, weeks: Number(weeks) || 1, note: "" },
@@ -46,13 +45,9 @@ export function SaveTemplate({ id, day, sessionKey, kind, suggested }: Props) {
       aria-label="Keep as template"
       onSubmit={(e) => {
         e.preventDefault();
-        save.mutate(name, {
-          onSuccess: () => {
-            setKept(name);
-            setName(null);
-            setProblem(null);
-          },
-          onError: (error) => setProblem(problemOf(error)),
+        save.run(name, () => {
+          setKept(name);
+          setName(null);
         });
       }}
       onKeyDown={(e) => e.key === "Escape" && setName(null)}
@@ -96,7 +91,7 @@ export function SaveTemplate({ id, day, sessionKey, kind, suggested }: Props) {
       <button type="button" className="btn btn-plain btn-sm" onClick={() => setName(null)}>
         Leave it
       </button>
-      {problem && <Trouble problem={problem} />}
+      {save.problem && <Trouble problem={save.problem} />}
     </form>
   );
 }

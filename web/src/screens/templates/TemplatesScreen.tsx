@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { Link } from "react-router";
 
-import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { usePlanChange, useSquads, useTemplates } from "../../api/hooks";
+import { api, need, type Problem, type Schemas } from "../../api/client";
+import { useNames, useTemplates } from "../../api/hooks";
+import { useAction } from "../../api/useAction";
 import { shortDay } from "../../parts/dates";
 import { lastAthlete } from "../../parts/Frame";
 import { Failed, Loading, Trouble } from "../../parts/states";
@@ -16,8 +17,10 @@ export default function TemplatesScreen() {
   const templates = useTemplates();
   const [open, setOpen] = useState<number | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
-  const drop = usePlanChange((id: number) => need(api.DELETE("/api/templates/{template_id}", { params: { path: { template_id: id } } })));
-  const takeIn = usePlanChange((text: string) => need(api.POST("/api/templates/import", { body: { text } })));
+  const drop = useAction((id: number) => need(api.DELETE("/api/templates/{template_id}", { params: { path: { template_id: id } } })), {
+    say: setProblem,
+  });
+  const takeIn = useAction((text: string) => need(api.POST("/api/templates/import", { body: { text } })), { say: setProblem });
   if (templates.isPending) return <Loading what="the templates" />;
   if (templates.isError) return <Failed error={templates.error} again={() => void templates.refetch()} />;
   return (
@@ -51,7 +54,7 @@ export default function TemplatesScreen() {
                 template={t}
                 open={open === t.id}
                 onOpen={() => setOpen(open === t.id ? null : t.id)}
-                onDrop={() => drop.mutate(t.id)}
+                onDrop={() => drop.run(t.id)}
               />
             ))}
           </tbody>
@@ -66,12 +69,7 @@ export default function TemplatesScreen() {
             onChange={(e) => {
               const file = e.target.files?.[0];
               e.target.value = "";
-              if (file)
-                void file
-                  .text()
-                  .then((text) =>
-                    takeIn.mutate(text, { onSuccess: () => setProblem(null), onError: (error) => setProblem(problemOf(error)) }),
-                  );
+              if (file) void file.text().then((text) => takeIn.run(text));
             }}
           />
         </label>
@@ -126,7 +124,7 @@ function Row({ template: t, open, onOpen, onDrop }: { template: Template; open: 
 
 /** Whom it is for and from which day; first what it would do, then doing it. */
 function Use({ template: t }: { template: Template }) {
-  const squads = useSquads();
+  const squads = useNames();
   const [athlete, setAthlete] = useState(lastAthlete() ?? 0);
   const [day, setDay] = useState("");
   const [scope, setScope] = useState("athlete");
@@ -135,9 +133,11 @@ function Use({ template: t }: { template: Template }) {
   const [said, setSaid] = useState<Schemas["CopyOut"] | null>(null);
   const path = { params: { path: { template_id: t.id } } };
   const body = { athlete_id: athlete, day, scope };
-  const look = usePlanChange(() => need(api.POST("/api/templates/{template_id}/preview", { ...path, body })));
-  const use = usePlanChange(() => need(api.POST("/api/templates/{template_id}/apply", { ...path, body })));
-  const trouble = (error: unknown) => setProblem(problemOf(error));
+  const look = useAction(() => need(api.POST("/api/templates/{template_id}/preview", { ...path, body })), {
+    after: () => undefined,
+    say: setProblem,
+  });
+  const use = useAction(() => need(api.POST("/api/templates/{template_id}/apply", { ...path, body })), { say: setProblem });
   const changed = () => {
     setSeen(null);
     setSaid(null);
@@ -148,7 +148,7 @@ function Use({ template: t }: { template: Template }) {
       aria-label={`Put ${t.name} on days`}
       onSubmit={(e) => {
         e.preventDefault();
-        look.mutate(undefined, { onSuccess: (found) => (setSeen(found), setProblem(null)), onError: trouble });
+        look.run(undefined, setSeen);
       }}
     >
       <div className="d-flex flex-wrap gap-2 align-items-end">
@@ -210,7 +210,7 @@ function Use({ template: t }: { template: Template }) {
             type="button"
             className="btn btn-link p-0 fw-semibold"
             disabled={use.isPending}
-            onClick={() => use.mutate(undefined, { onSuccess: setSaid, onError: trouble })}
+            onClick={() => use.run(undefined, setSaid)}
           >
             Put it there
           </button>

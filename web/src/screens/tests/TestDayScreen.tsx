@@ -66,7 +66,7 @@ function TestDay({ day, setLifts }: { day: Day; setLifts: (ids: string) => void 
               },
             }),
           ),
-    () => undefined,
+    { after: () => undefined },
   );
   const [unknown, setUnknown] = useState<string[]>([]);
   const fill = (found: Schemas["PastedOut"]) => {

@@ -2,8 +2,9 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import { Link, useParams } from "react-router";
 
-import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { usePlanChange, useTest } from "../../api/hooks";
+import { api, need, type Problem, type Schemas } from "../../api/client";
+import { useTest } from "../../api/hooks";
+import { useAction } from "../../api/useAction";
 import { typedNumber } from "../../logic/numbers";
 import { clock, kg, longDay } from "../../parts/dates";
 import { Plates } from "../../parts/Plates";
@@ -26,9 +27,8 @@ export default function TestScreen() {
 function Running({ test: t }: { test: Test }) {
   const [problem, setProblem] = useState<Problem | null>(null);
   const path = { params: { path: { test_id: t.id } } };
-  const undo = usePlanChange(() => need(api.POST("/api/tests/{test_id}/undo", path)));
-  const end = usePlanChange(() => need(api.POST("/api/tests/{test_id}/end", path)));
-  const said = { onSuccess: () => setProblem(null), onError: (e: unknown) => setProblem(problemOf(e)) };
+  const undo = useAction(() => need(api.POST("/api/tests/{test_id}/undo", path)), { say: setProblem });
+  const end = useAction(() => need(api.POST("/api/tests/{test_id}/end", path)), { say: setProblem });
   return (
     <div className="page">
       <div className="d-flex flex-wrap align-items-end gap-3 mb-2">
@@ -43,7 +43,7 @@ function Running({ test: t }: { test: Test }) {
         </div>
         <div className="ms-auto d-flex gap-2">
           {!t.ended && (
-            <Button variant="plain" className="tap" disabled={t.attempts.length === 0} onClick={() => undo.mutate(undefined, said)}>
+            <Button variant="plain" className="tap" disabled={t.attempts.length === 0} onClick={() => undo.run(undefined)}>
               Undo
             </Button>
           )}
@@ -64,7 +64,7 @@ function Running({ test: t }: { test: Test }) {
             <section className="sheet pad mb-3">
               <div className="says advice">{t.result.words}</div>
               <div className="d-flex gap-2 mt-3">
-                <Button className="go px-4" disabled={end.isPending} onClick={() => end.mutate(undefined, said)}>
+                <Button className="go px-4" disabled={end.isPending} onClick={() => end.run(undefined)}>
                   {t.result.mark ? `Keep it as ${t.result.mark}` : "End the test"}
                 </Button>
               </div>
@@ -94,7 +94,7 @@ function Running({ test: t }: { test: Test }) {
             <b>Bear in mind.</b> {t.caution}
           </div>
           {!t.ended && t.attempts.length > 0 && t.next && (
-            <Button variant="plain" className="tap mb-3" disabled={end.isPending} onClick={() => end.mutate(undefined, said)}>
+            <Button variant="plain" className="tap mb-3" disabled={end.isPending} onClick={() => end.run(undefined)}>
               Stop here
             </Button>
           )}
@@ -127,8 +127,9 @@ function Next({ test: t, step, onProblem }: { test: Test; step: Schemas["StepOut
   const [reps, setReps] = useState(step.or_more ? "" : String(step.reps));
   const [velocity, setVelocity] = useState("");
   const [changing, setChanging] = useState(false);
-  const log = usePlanChange((body: Schemas["AttemptIn"]) =>
-    need(api.POST("/api/tests/{test_id}/attempts", { params: { path: { test_id: t.id } }, body })),
+  const log = useAction(
+    (body: Schemas["AttemptIn"]) => need(api.POST("/api/tests/{test_id}/attempts", { params: { path: { test_id: t.id } }, body })),
+    { say: onProblem },
   );
   const number = (text: string) => typedNumber(text) ?? 0;
 
@@ -142,7 +143,7 @@ function Next({ test: t, step, onProblem }: { test: Test; step: Schemas["StepOut
       missed: how.missed ?? false,
       velocity_mps: velocity.trim() ? number(velocity) : null,
     };
-    log.mutate(body, { onSuccess: () => onProblem(null), onError: (e) => onProblem(problemOf(e)) });
+    log.run(body);
   }
 
   const asksReps = step.or_more || changing;

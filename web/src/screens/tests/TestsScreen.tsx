@@ -3,8 +3,9 @@ import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 import { Link, useNavigate, useParams } from "react-router";
 
-import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { usePlanChange, useTests } from "../../api/hooks";
+import { api, need, type Schemas } from "../../api/client";
+import { useTests } from "../../api/hooks";
+import { useAction } from "../../api/useAction";
 import { dayYear } from "../../parts/dates";
 import { ExercisePicker } from "../../parts/ExercisePicker";
 import { Margin } from "../../parts/Margin";
@@ -84,8 +85,7 @@ export default function TestsScreen() {
 
 function Offers({ id, tests: t, pain, running }: { id: number; tests: Schemas["TestsOut"]; pain: boolean; running: boolean }) {
   const navigate = useNavigate();
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const start = usePlanChange((kind: string) =>
+  const start = useAction((kind: string) =>
     need(
       api.POST("/api/athletes/{athlete_id}/tests", {
         params: { path: { athlete_id: id } },
@@ -128,12 +128,7 @@ function Offers({ id, tests: t, pain, running }: { id: number; tests: Schemas["T
                   variant={o.is_suggested ? "primary" : "plain"}
                   disabled={!o.is_open || running || start.isPending}
                   aria-label={`Start: ${o.name}`}
-                  onClick={() =>
-                    start.mutate(o.kind, {
-                      onSuccess: (test) => void navigate(`/tests/${test.id}`),
-                      onError: (e) => setProblem(problemOf(e)),
-                    })
-                  }
+                  onClick={() => start.run(o.kind, (test) => void navigate(`/tests/${test.id}`))}
                 >
                   Start
                 </Button>
@@ -142,7 +137,7 @@ function Offers({ id, tests: t, pain, running }: { id: number; tests: Schemas["T
           ))}
         </tbody>
       </table>
-      {problem && <Trouble problem={problem} />}
+      {start.problem && <Trouble problem={start.problem} />}
     </div>
   );
 }

@@ -1,11 +1,11 @@
-import { api, need, problemOf, type Schemas } from "../../api/client";
-import { usePlanChange } from "../../api/hooks";
+import { api, need, type Schemas } from "../../api/client";
+import { firstProblem, useAction } from "../../api/useAction";
 import { shortDay } from "../../parts/dates";
 import { Trouble } from "../../parts/states";
 
 /** Sessions whose day passed without them, with the ways on; the proposed one first. Nothing is crammed. */
 export function Missed({ id, missed, onMove }: { id: number; missed: Schemas["MissedOut"][]; onMove: (day: string, to: string) => void }) {
-  const leave = usePlanChange((where: string) =>
+  const leave = useAction((where: string) =>
     need(
       api.POST("/api/athletes/{athlete_id}/season/flags", {
         params: { path: { athlete_id: id } },
@@ -13,7 +13,7 @@ export function Missed({ id, missed, onMove }: { id: number; missed: Schemas["Mi
       }),
     ),
   );
-  const merge = usePlanChange(({ m, to }: { m: Schemas["MissedOut"]; to: string }) =>
+  const merge = useAction(({ m, to }: { m: Schemas["MissedOut"]; to: string }) =>
     need(
       api.PUT("/api/athletes/{athlete_id}/sessions/{day}/{key}/merge", {
         params: { path: { athlete_id: id, day: m.day, key: m.key } },
@@ -21,9 +21,10 @@ export function Missed({ id, missed, onMove }: { id: number; missed: Schemas["Mi
       }),
     ),
   );
+  const problem = firstProblem(merge, leave);
   return (
     <>
-      {merge.isError && <Trouble problem={problemOf(merge.error)} />}
+      {problem && <Trouble problem={problem} />}
       {missed.map((m) => (
         <div className="note asks mb-2" key={`${m.day}${m.key}`}>
           <b>
@@ -37,7 +38,7 @@ export function Missed({ id, missed, onMove }: { id: number; missed: Schemas["Mi
                   Move it to {shortDay(o.day)}
                 </button>
               ) : o.choice === "merge" && o.day ? (
-                <button key={o.choice} type="button" className="btn btn-link p-0" onClick={() => merge.mutate({ m, to: o.day ?? "" })}>
+                <button key={o.choice} type="button" className="btn btn-link p-0" onClick={() => merge.run({ m, to: o.day ?? "" })}>
                   Its main lift into {shortDay(o.day)}
                 </button>
               ) : (
@@ -46,7 +47,7 @@ export function Missed({ id, missed, onMove }: { id: number; missed: Schemas["Mi
                   type="button"
                   className="btn btn-link p-0"
                   aria-label={`Leave it out: ${m.theme}`}
-                  onClick={() => leave.mutate(`${m.day}:${m.key}`)}
+                  onClick={() => leave.run(`${m.day}:${m.key}`)}
                 >
                   Leave it out
                 </button>

@@ -1,19 +1,18 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 
-import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { keep, keys, stale } from "../../api/keys";
-import { usePlanChange, useSquads, useWeek } from "../../api/hooks";
+import type { Problem } from "../../api/client";
+import { useNames, useWeek } from "../../api/hooks";
 import { dayMonth, toGo } from "../../parts/dates";
 import { Flags } from "../../parts/Flags";
 import { Empty, Failed, Loading, Trouble } from "../../parts/states";
 import { SaveTemplate } from "../templates/SaveTemplate";
 import { Arrange } from "./Arrange";
 import { copyClip, useClip } from "./clip";
-import { DayColumn, type Day, type Dragged, type Week } from "./DayColumn";
+import { DayColumn, type Dragged, type Week } from "./DayColumn";
 import { Missed } from "./Missed";
 import { WeekSums } from "./Sums";
+import { useWeekActions } from "./useWeekActions";
 import { useHotkeys } from "../../parts/useHotkeys";
 
 export function WeekScreen() {
@@ -61,19 +60,6 @@ function Beside({ id, start }: { id: number; start: string }) {
   );
 }
 
-/** A change of a week answers with the week: it is drawn at once, the rest is read again when looked at. */
-function useWeekChange<In>(id: number, start: string, act: (input: In) => Promise<Schemas["WeekAnswer"]>) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: act,
-    onSuccess: (answer) => {
-      for (const [key] of client.getQueriesData({ queryKey: keys.weeks(id) }))
-        if (key[2] === start || key[2] === "now") keep(client, key, answer);
-      stale.afterMove(client);
-    },
-  });
-}
-
 function WeekView({ id, week, second = false }: { id: number; week: Week; second?: boolean }) {
   const navigate = useNavigate();
   const clip = useClip();
@@ -82,79 +68,20 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
   const [dragged, setDragged] = useState<Dragged | null>(null);
   const [arranging, setArranging] = useState(false);
   const [scope, setScope] = useState("athlete");
-  const at = { athlete_id: id };
-  const trouble = { onError: (e: unknown) => setProblem(problemOf(e)), onSuccess: () => setProblem(null) };
-  const move = useWeekChange(id, week.start, ({ from, to }: { from: Dragged; to: string }) =>
-    from.line
-      ? need(
-          api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{line}/move", {
-            params: { path: { ...at, day: from.day, key: from.key, line: from.line } },
-            body: { day: to },
-          }),
-        )
-      : need(
-          api.PUT("/api/athletes/{athlete_id}/sessions/{day}/{key}/day", {
-            params: { path: { ...at, day: from.day, key: from.key } },
-            body: { day: to },
-          }),
-        ),
-  );
-  const out = useWeekChange(id, week.start, (day: Day) =>
-    need(
-      api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/take-out", {
-        params: { path: { ...at, day: day.day, key: day.sheet?.key ?? "" } },
-      }),
-    ),
-  );
-  const begin = usePlanChange((day: string) =>
-    need(api.POST("/api/athletes/{athlete_id}/sessions", { params: { path: at }, body: { day, theme: "" } })),
-  );
-  const paste = usePlanChange(({ day, scope }: { day: string; scope: string }) => {
-    const body = { day, scope: scope === "athlete" ? "athlete" : scope, to_athlete: scope === "athlete" ? id : null };
-    const from = clip?.athlete ?? id;
-    return clip?.kind === "week"
-      ? need(api.POST("/api/athletes/{athlete_id}/week/{monday}/copy", { params: { path: { athlete_id: from, monday: clip.day } }, body }))
-      : need(
-          api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/copy", {
-            params: { path: { athlete_id: from, day: clip?.day ?? day, key: clip?.key ?? "" } },
-            body,
-          }),
-        );
-  });
-  const undo = usePlanChange(() => need(api.POST("/api/athletes/{athlete_id}/plan/undo", { params: { path: at } })));
-  const fix = usePlanChange((f: Schemas["FixOut"]) => {
-    const values = f.values as Record<string, string>;
-    return need(
-      api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/fix", {
-        params: { path: { ...at, day: values["day"] ?? week.start, key: values["key"] ?? "A" } },
-        body: { kind: f.kind, values },
-      }),
-    );
-  });
-  const keep = usePlanChange((body: Schemas["KeepIn"]) =>
-    need(api.POST("/api/athletes/{athlete_id}/plan/flags", { params: { path: at }, body })),
-  );
-  const lift = usePlanChange((word: number) => need(api.DELETE("/api/plan-flags/{word_id}", { params: { path: { word_id: word } } })));
+  const { move, out, begin, paste, undo, fix, keep, lift } = useWeekActions(id, week, clip, setProblem);
   const moveTo = (from: Dragged, to: string) => {
     setDragged(null);
-    if (from.day !== to) move.mutate({ from, to }, trouble);
+    if (from.day !== to) move.run({ from, to });
   };
   const putDown = (day: string, scope: string) =>
-    paste.mutate(
-      { day, scope },
-      {
-        ...trouble,
-        onSuccess: (answer) => {
-          setProblem(null);
-          setSaid(
-            `Put down for ${answer.done.length === 1 ? answer.done[0] : `${answer.done.length} athletes`}.${answer.left.length ? ` Not: ${answer.left.join("; ")}.` : ""}`,
-          );
-        },
-      },
+    paste.run({ day, scope }, (answer) =>
+      setSaid(
+        `Put down for ${answer.done.length === 1 ? answer.done[0] : `${answer.done.length} athletes`}.${answer.left.length ? ` Not: ${answer.left.join("; ")}.` : ""}`,
+      ),
     );
   useHotkeys(
     {
-      u: () => week.can_undo && undo.mutate(undefined),
+      u: () => week.can_undo && undo.run(undefined),
       "+": () => document.querySelector<HTMLButtonElement>("[data-new]")?.click(),
     },
     !second,
@@ -188,7 +115,7 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
         </div>
         <div className="ms-auto d-flex flex-wrap gap-2 align-items-center">
           {week.can_undo && (
-            <button type="button" className="btn btn-plain btn-sm" title="u" onClick={() => undo.mutate(undefined, trouble)}>
+            <button type="button" className="btn btn-plain btn-sm" title="u" onClick={() => undo.run(undefined)}>
               Undo: {week.can_undo}
             </button>
           )}
@@ -301,9 +228,7 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
               onDrag={setDragged}
               onDrop={(to) => dragged && moveTo(dragged, to)}
               onMove={moveTo}
-              onNew={(on) =>
-                begin.mutate(on, { ...trouble, onSuccess: (sheet) => void navigate(`/athletes/${id}/session/${on}/${sheet.key}`) })
-              }
+              onNew={(on) => begin.run(on, (sheet) => void navigate(`/athletes/${id}/session/${on}/${sheet.key}`))}
               onPaste={(on) => putDown(on, scope)}
               onCopy={(d) =>
                 copyClip({
@@ -315,7 +240,7 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
                   words: `${d.sheet?.theme ?? "session"}`,
                 })
               }
-              onTakeOut={(d) => out.mutate(d, trouble)}
+              onTakeOut={(d) => out.run(d)}
             />
           ))}
         </div>
@@ -323,9 +248,9 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
           <aside aria-label={second ? `Notes on the week of ${week.athlete_name}` : "Notes on the week"}>
             <Flags
               flags={week.flags}
-              onFix={(f) => f.fix && fix.mutate(f.fix, trouble)}
-              onKeep={(f, reason) => keep.mutate({ check_id: f.check_id, where: f.where, reason })}
-              onLift={(w) => lift.mutate(w)}
+              onFix={(f) => f.fix && fix.run(f.fix)}
+              onKeep={(f, reason) => keep.run({ check_id: f.check_id, where: f.where, reason })}
+              onLift={(w) => lift.run(w)}
             />
           </aside>
         )}
@@ -343,7 +268,7 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
 
 /** Whose week is laid beside this one. */
 function BesidePicker({ id, start }: { id: number; start: string }) {
-  const squads = useSquads();
+  const squads = useNames();
   const [search, setSearch] = useSearchParams();
   const squad = squads.data?.find((s) => s.athletes.some((a) => a.id === id));
   return (

@@ -25,6 +25,7 @@ from jarvok.app.api.athletes.shapes import (
     MarkOut,
     MassOut,
     MeasureOut,
+    NameOut,
     NewAthlete,
     NewMark,
     PracticeOut,
@@ -32,6 +33,7 @@ from jarvok.app.api.athletes.shapes import (
     ProfilePoint,
     RestrictionOut,
     SessionRow,
+    SquadNamesOut,
     SquadOut,
     TrendPoint,
 )
@@ -102,6 +104,15 @@ def add_by_hand(request: HttpRequest, payload: NewAthlete) -> AddedOut:
     known = payload.dict(exclude={"name", "squad", "sport"})
     athlete, given = join_squad.run(who_of(request), payload.name, payload.squad, payload.sport, known)
     return AddedOut(id=athlete.pk, squad_id=athlete.squad_id, given=[c.name for c in given])
+
+
+@router.get("/names", response={200: list[SquadNamesOut], **ERRORS})
+def names(request: HttpRequest) -> list[SquadNamesOut]:
+    """Who there is, squad by squad, and nothing that has to be worked out: what choosing somebody on any page needs."""
+    squads = {s.pk: SquadNamesOut(id=s.pk, name=s.name, sport=s.sport, athletes=[]) for s in Squad.objects.all()}
+    for pk, name, group, squad_id in Athlete.objects.values_list("pk", "name", "group", "squad_id"):
+        squads[squad_id].athletes.append(NameOut(id=pk, name=name, group=group))
+    return list(squads.values())
 
 
 @router.get("/athletes", response={200: list[SquadOut], **ERRORS})

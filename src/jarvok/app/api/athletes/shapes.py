@@ -39,6 +39,19 @@ class AthleteRow(Schema):
     note: str
 
 
+class NameOut(Schema):
+    id: int
+    name: str
+    group: str
+
+
+class SquadNamesOut(Schema):
+    id: int
+    name: str
+    sport: str
+    athletes: list[NameOut]
+
+
 class SquadOut(Schema):
     id: int
     name: str
