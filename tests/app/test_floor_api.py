@@ -10,7 +10,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from django.db import connection
+from django.db import OperationalError, connection
 from django.test import AsyncClient
 from django.test.utils import CaptureQueriesContext
 
@@ -248,6 +248,27 @@ class TestLiveStream:
         means = list(Rep.objects.order_by("id").values_list("mean_mps", flat=True))
         assert means[:2] == kept
         assert means == pytest.approx(self.velocities, abs=0.02)
+
+    def test_a_repetition_that_could_not_be_stored_is_found_again(self, coach, floor, monkeypatch) -> None:
+        path, samples = self.open(coach, floor), self.numbered()
+        create, locked = Rep.objects.create, [True]
+
+        def busy_once(**fields):
+            if locked.pop() if locked else False:
+                raise OperationalError("database is locked")
+            return create(**fields)
+
+        monkeypatch.setattr(Rep.objects, "create", busy_once)
+        at = failed = 0
+        while at < len(samples):  # as the bridge does: again after an error, and from where the server says
+            response = self.send(coach, path, samples[at : at + 10])
+            if response.status_code >= 500:
+                failed += 1
+            else:
+                at = response.json()["resume_from"]
+        coach.client.delete(path)
+        assert failed == 1
+        assert list(Rep.objects.order_by("id").values_list("mean_mps", flat=True)) == pytest.approx(self.velocities, abs=0.02)
 
     def test_half_a_line_of_json_is_named_and_the_rest_counts(self, coach, floor) -> None:
         path = self.open(coach, floor)

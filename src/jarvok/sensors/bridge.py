@@ -47,14 +47,16 @@ class Bridge:
         return True
 
     def finish(self) -> None:
-        """Send the rest and end."""
+        """Send the rest and end; a server that could not take the end is sent what is kept again, and then the end."""
         until = time.monotonic() + GIVE_UP_S
-        while any(r[0] > self.sent for r in self.kept) and time.monotonic() < until:
-            if not self.send():
+        while time.monotonic() < until:
+            if any(r[0] > self.sent for r in self.kept):
+                if not self.send():
+                    return
+            elif self._request("DELETE", "") is not None:
                 return
             if self.failing_since is not None:
                 time.sleep(0.3)
-        self._request("DELETE", "")
 
     def _request(self, method: str, body: str) -> dict[str, Any] | None:
         try:

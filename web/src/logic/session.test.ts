@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
 import shared from "../../../tests/cases/next_set.json";
-import { nextSet, withDone, withRep } from "./session";
+import { nextSet, ToldReps, withDone, withRep } from "./session";
 
 describe("the cases of the server", () => {
   it.each(shared.cases)("$name", ({ lines, next }) => {
@@ -22,13 +22,13 @@ const session = () => ({
       id: 7,
       ended: false,
       sets: [
-        { kind: "work", number: 1, done: null, measured: [] },
-        { kind: "work", number: 2, done: null, measured: [] },
+        { kind: "work", number: 1, done: null, measured: [] as { id: number }[] },
+        { kind: "work", number: 2, done: null, measured: [] as { id: number }[] },
       ],
     },
   ],
 });
-const rep = (number: number, set_number = 1) => ({ line_id: 7, kind: "work", set_number, number });
+const rep = (id: number, set_number = 1) => ({ id, line_id: 7, kind: "work", set_number });
 
 describe("a repetition", () => {
   it("joins its own set once, however often it is told", () => {
@@ -40,6 +40,21 @@ describe("a repetition", () => {
   it("of another line or kind changes nothing", () => {
     expect(withRep(session(), { ...rep(1), line_id: 8 })).toEqual(session());
     expect(withRep(session(), { ...rep(1), kind: "ramp" })).toEqual(session());
+  });
+});
+
+describe("repetitions told while something is read", () => {
+  it("are put into the answer that was begun before them, and into no later one", () => {
+    const told = new ToldReps<ReturnType<typeof rep>>();
+    told.add(11, rep(1));
+    told.add(12, rep(2));
+    const late = told.after(11).reduce(withRep, withRep(session(), rep(1)));
+    expect(late.lines[0]?.sets[0]?.measured.map((m) => m.id)).toEqual([1, 2]);
+    expect(told.after(12)).toEqual([]);
+  });
+  it("one that was taken out since does not double those after it", () => {
+    const without = withRep(withRep(session(), rep(1)), rep(3)); // 2 was taken out
+    expect(withRep(without, rep(3)).lines[0]?.sets[0]?.measured.map((m) => m.id)).toEqual([1, 3]);
   });
 });
 

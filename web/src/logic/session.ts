@@ -29,20 +29,39 @@ export function nextSet(lines: LineState[]): Place | null {
 }
 
 interface Measured extends SetState {
-  measured: unknown[];
+  measured: { id: number }[];
 }
 interface MeasuredRep {
+  id: number;
   line_id: number;
   kind: string;
   set_number: number;
-  number: number;
 }
 
 /** Put a repetition into its set, unless it is there already: events may come twice. */
 export function withRep<S extends { lines: { id: number; sets: Measured[] }[] }>(session: S, rep: MeasuredRep): S {
   const into = (s: Measured): Measured =>
-    s.kind === rep.kind && s.number === rep.set_number && s.measured.length < rep.number ? { ...s, measured: [...s.measured, rep] } : s;
+    s.kind === rep.kind && s.number === rep.set_number && s.measured.every((m) => m.id !== rep.id)
+      ? { ...s, measured: [...s.measured, rep] }
+      : s;
   return { ...session, lines: session.lines.map((line) => (line.id === rep.line_id ? { ...line, sets: line.sets.map(into) } : line)) };
+}
+
+/**
+ * Repetitions as they are told, by the number of their event. A reading that was under way when one came answers without it:
+ * `after` gives those told since what a reading knows, to be put in again, and forgets the older ones.
+ */
+export class ToldReps<R extends MeasuredRep> {
+  private readonly told = new Map<number, R>();
+
+  add(event: number, rep: R): void {
+    this.told.set(event, rep);
+  }
+
+  after(event: number): R[] {
+    for (const known of this.told.keys()) if (known <= event) this.told.delete(known);
+    return [...this.told.values()];
+  }
 }
 
 export interface Logged {

@@ -33,6 +33,7 @@ KEPT_SAMPLES = 4000
 class Live:
     """One stream's detector and where it is in the samples."""
 
+    token: str
     stream_id: int
     session_id: int
     detector: RepDetector
@@ -103,6 +104,7 @@ def find(token: str) -> Live | None:
         motion = exercise(stream.line.exercise_id).motion
         assert motion is not None
         live = Live(
+            token=token,
             stream_id=stream.pk,
             session_id=stream.session_id,
             detector=RepDetector(motion, stream.rate_hz),
@@ -127,9 +129,26 @@ def detect(live: Live, batch: Batch, from_here: bool) -> tuple[list[FoundRep], T
         return live.detector.push((t, x) for _, t, x in fresh), None
 
 
-@transaction.atomic
+def forget(token: str) -> None:
+    """Drop what is held in memory of a stream: the next samples begin anew behind the last stored repetition."""
+    with _live_lock:
+        _live.pop(token, None)
+
+
 def store(live: Live, found: list[FoundRep], received_ms: float) -> None:
-    """Store repetitions and tell the page. The samples before the last one's end need not be sent again."""
+    """Store repetitions and tell the page. The samples before the last one's end need not be sent again.
+
+    Found and not stored, they are found anew: the stream is forgotten, and the bridge sends again from what is durable.
+    """
+    try:
+        _store(live, found, received_ms)
+    except Exception:
+        forget(live.token)
+        raise
+
+
+@transaction.atomic
+def _store(live: Live, found: list[FoundRep], received_ms: float) -> None:
     stream = SensorStream.objects.select_related("line", "session").get(pk=live.stream_id)
     line = stream.line
     before = list(Rep.objects.filter(line=line, kind=stream.kind, set_number=stream.set_number, taken_out_at__isnull=True))
@@ -202,5 +221,4 @@ def close(token: str, received_ms: float) -> None:
                 "sensor",
                 {"line_id": stream.line_id, "kind": stream.kind, "set_number": stream.set_number, "state": "off", "message": ""},
             )
-    with _live_lock:
-        _live.pop(token, None)
+    forget(token)

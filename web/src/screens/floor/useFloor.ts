@@ -1,11 +1,11 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 
 import { api, need } from "../../api/client";
 import { keys } from "../../api/keys";
 import type { Floor, Rep } from "../../api/hooks";
 import { send } from "../../api/outbox";
-import { withRep } from "../../logic/session";
+import { ToldReps, withRep } from "../../logic/session";
 
 interface LiveRep extends Rep {
   received_ms: number;
@@ -23,9 +23,11 @@ interface Sensor {
 export function useFloor(id: number) {
   const client = useQueryClient();
   const key = keys.floor(id);
+  const told = useRef(new ToldReps<LiveRep>());
+  const whole = useCallback((fresh: Floor) => told.current.after(fresh.last_event_id).reduce(withRep, fresh), []);
   const floor = useQuery({
     queryKey: key,
-    queryFn: () => need(api.GET("/api/floor/sessions/{session_id}", { params: { path: { session_id: id } } })),
+    queryFn: async () => whole(await need(api.GET("/api/floor/sessions/{session_id}", { params: { path: { session_id: id } } }))),
     staleTime: Infinity,
   });
   const [connected, setConnected] = useState(true);
@@ -40,6 +42,7 @@ export function useFloor(id: number) {
     source.onerror = () => setConnected(false);
     source.addEventListener("rep", (e) => {
       const rep = JSON.parse(String(e.data)) as LiveRep;
+      told.current.add(Number(e.lastEventId), rep);
       client.setQueryData<Floor>(keys.floor(id), (old) => old && withRep(old, rep));
       requestAnimationFrame(() =>
         performance.mark("rep-shown", {
@@ -56,11 +59,11 @@ export function useFloor(id: number) {
 
   const write = useCallback(
     async (path: string, body: unknown) => {
-      const fresh = await send<Floor>(`/api/floor/sessions/${id}/${path}`, body);
+      const fresh = whole(await send<Floor>(`/api/floor/sessions/${id}/${path}`, body));
       client.setQueryData(keys.floor(id), fresh);
       return fresh;
     },
-    [id, client],
+    [id, client, whole],
   );
   return { floor, connected, sensor, write };
 }

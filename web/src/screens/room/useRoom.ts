@@ -6,7 +6,7 @@ import { keys } from "../../api/keys";
 import type { Rep } from "../../api/hooks";
 import { rackHeaders, send } from "../../api/outbox";
 import { serverTime } from "../../api/serverTime";
-import { withRep } from "../../logic/session";
+import { ToldReps, withRep } from "../../logic/session";
 
 export type Room = Schemas["RoomOut"];
 export type Person = Schemas["RoomPersonOut"];
@@ -50,7 +50,7 @@ function useEvents(
   link: string,
   kinds: string[],
   tell: () => void,
-  onRep?: (rep: LiveRep) => void,
+  onRep?: (rep: LiveRep, event: number) => void,
 ): boolean {
   const [connected, setConnected] = useState(true);
   const from = useRef(after);
@@ -73,7 +73,7 @@ function useEvents(
       first = false;
     };
     source.onerror = () => setConnected(false);
-    source.addEventListener("rep", (e) => onRep?.(JSON.parse(String(e.data)) as LiveRep));
+    source.addEventListener("rep", (e) => onRep?.(JSON.parse(String(e.data)) as LiveRep, Number(e.lastEventId)));
     for (const kind of kinds) source.addEventListener(kind, soon);
     return () => {
       source.close();
@@ -84,10 +84,16 @@ function useEvents(
   return connected;
 }
 
+/** The lanes with a repetition in the set of whoever is up. */
+function onLane(lanes: Lanes, rep: LiveRep): Lanes {
+  return { ...lanes, lanes: lanes.lanes.map((l) => (l.up?.id === rep.session_id ? { ...l, up: withRep(l.up, rep) } : l)) };
+}
+
 /** The racks of a gathering, kept up to date by its events; all of them, or one; signed in, or over a rack's link. */
 export function useLanes(id: number, rack: number | null, link = "") {
   const client = useQueryClient();
   const key = keys.lanes(id, rack);
+  const told = useRef(new ToldReps<LiveRep>());
   const lanes = useQuery({
     queryKey: key,
     enabled: id > 0,
@@ -96,16 +102,14 @@ export function useLanes(id: number, rack: number | null, link = "") {
         ? need(api.GET("/api/room/{room_id}/racks", { params: { path: { room_id: id } } }))
         : need(api.GET("/api/room/{room_id}/racks/{rack}", { params: { path: { room_id: id, rack } }, headers: rackHeaders() })));
       serverTime.learn(fresh.now_ms);
-      return fresh;
+      return told.current.after(fresh.last_event_id).reduce(onLane, fresh);
     },
     staleTime: Infinity,
   });
   const refresh = () => void client.invalidateQueries({ queryKey: key });
-  const connected = useEvents(id, lanes.data?.last_event_id ?? null, link, ALL, refresh, (rep) => {
-    client.setQueryData<Lanes>(
-      key,
-      (old) => old && { ...old, lanes: old.lanes.map((l) => (l.up?.id === rep.session_id ? { ...l, up: withRep(l.up, rep) } : l)) },
-    );
+  const connected = useEvents(id, lanes.data?.last_event_id ?? null, link, ALL, refresh, (rep, event) => {
+    told.current.add(event, rep);
+    client.setQueryData<Lanes>(key, (old) => old && onLane(old, rep));
     requestAnimationFrame(() =>
       performance.mark("rep-shown", { detail: { shown_ms: Date.now(), received_ms: rep.received_ms, top_ms: rep.top_ms } }),
     );
