@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+import os
 import signal
 import socket
 import subprocess
@@ -63,16 +65,34 @@ def page_with_clock(browser, browser_context_args):
     page.context.close()
 
 
+class Nursery:
+    """Forks servers from one process that has loaded the application."""
+
+    def __init__(self, folder: Path) -> None:
+        command = [sys.executable, str(ROOT / "tests" / "support" / "nursery.py")]
+        self.process = subprocess.Popen(
+            command, env=environment(folder), stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True
+        )
+
+    def fork(self, database: Path, port: int, max_pages: str) -> int:
+        assert self.process.stdin is not None
+        assert self.process.stdout is not None
+        self.process.stdin.write(json.dumps({"database": str(database), "port": port, "max_pages": max_pages}) + "\n")
+        self.process.stdin.flush()
+        return int(self.process.stdout.readline())
+
+
 class Server:
     """A server process that a test may kill and start again."""
 
-    def __init__(self, folder: Path) -> None:
+    def __init__(self, folder: Path, nursery: Nursery) -> None:
+        self.folder, self.nursery = folder, nursery
         with socket.socket() as probe:
             probe.bind(("127.0.0.1", 0))
             self.port = probe.getsockname()[1]
         self.url = f"http://127.0.0.1:{self.port}"
         self.env = environment(folder)
-        self.process: subprocess.Popen[bytes] | None = None
+        self.pid: int | None = None
 
     def manage(self, *args: str) -> None:
         subprocess.run([sys.executable, str(ROOT / "manage.py"), *args], env=self.env, check=True, stdout=subprocess.DEVNULL)
@@ -82,36 +102,40 @@ class Server:
         return subprocess.run(command, env=self.env, check=True, capture_output=True, text=True).stdout
 
     def start(self) -> None:
-        self.process = subprocess.Popen(
-            [sys.executable, "-m", "uvicorn", "jarvok.app.asgi:application", "--host", "127.0.0.1", "--port", str(self.port),
-             "--lifespan", "off", "--timeout-graceful-shutdown", "1", "--log-level", "warning"],
-            env=self.env,
-        )  # fmt: skip
-        for _ in range(200):
+        self.pid = self.nursery.fork(self.folder / "test.sqlite3", self.port, self.env.get("JARVOK_MAX_PAGES", ""))
+        for _ in range(400):
             try:
                 urllib.request.urlopen(f"{self.url}/api/me", timeout=2).read()
                 return
             except OSError:
-                time.sleep(0.1)
+                time.sleep(0.05)
         raise RuntimeError("the server did not start")
 
     def kill(self) -> None:
-        assert self.process is not None
-        self.process.send_signal(signal.SIGKILL)
-        self.process.wait()
+        assert self.pid is not None
+        os.kill(self.pid, signal.SIGKILL)
+        while Path(f"/proc/{self.pid}").exists():
+            time.sleep(0.01)
 
 
-def demo_server(tmp_path_factory) -> Server:
+@pytest.fixture(scope="session")
+def nursery(tmp_path_factory) -> Iterator[Nursery]:
+    nursery = Nursery(tmp_path_factory.mktemp("nursery"))
+    yield nursery
+    nursery.process.kill()
+
+
+def demo_server(tmp_path_factory, nursery: Nursery) -> Server:
     """A server on a copy of its own of the small demo centre."""
-    server = Server(folder := tmp_path_factory.mktemp("jarvok"))
+    server = Server(folder := tmp_path_factory.mktemp("jarvok"), nursery)
     copy_demo(folder)
     server.start()
     return server
 
 
 @pytest.fixture(scope="module")
-def server(tmp_path_factory) -> Iterator[Server]:
-    server = demo_server(tmp_path_factory)
+def server(tmp_path_factory, nursery: Nursery) -> Iterator[Server]:
+    server = demo_server(tmp_path_factory, nursery)
     yield server
     server.kill()
 

@@ -38,9 +38,9 @@ print(json.dumps(list(SessionLine.objects.filter(session__key="K").values_list("
 
 
 @pytest.fixture(scope="module")
-def server(tmp_path_factory):
+def server(tmp_path_factory, nursery):
     """A server that is killed again and again."""
-    server = demo_server(tmp_path_factory)
+    server = demo_server(tmp_path_factory, nursery)
     server.manage("shell", "-c", SETUP)
     yield server
     server.kill()
