@@ -8,13 +8,14 @@ from typing import Any
 
 import pytest
 
-from jarvok.core.checks.flag import Severity, answered
+from jarvok.core.checks.flag import Flag, Severity, answered
 from jarvok.core.checks.plan_views import Guard, LineView, SessionView, WeekView
 from jarvok.core.checks.session import SESSION_CHECKS, session_flags
 from jarvok.core.checks.week import WEEK_CHECKS, week_flags
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import HOTEL
 from jarvok.core.library.substitutes import Limits
+from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.session.blocks import STRAIGHT, BlockStyle, Grouping
 from jarvok.core.session.rests import BETWEEN_JUMP_SETS, RESTS
@@ -87,6 +88,26 @@ SESSIONS: list[tuple[str, SessionView, SessionView]] = [
     ),
     ("plyo-long", session(LANDING, line("A1", "hurdle_jump", "3 × 12")), session(LANDING, line("A1", "hurdle_jump", "3 × 5"))),
     ("plyo-long", session(LANDING, line("A1", "pogo", "2 × 30 s")), session(line("A1", "low_hops", "2 × 60 s"))),
+    (
+        "maximal-jumps",
+        session(LANDING, line("A1", "countermovement_jump", "1 × 10")),
+        session(LANDING, line("A1", "countermovement_jump", "2 × 5")),
+    ),
+    (
+        "maximal-jumps",
+        session(LANDING, line("A1", "depth_jump", "2 × 6, rest 3:00")),
+        session(LANDING, line("A1", "depth_jump", "2 × 8, submaximal")),
+    ),
+    (
+        "maximal-jumps",  # a box jump is not, unless the line says so
+        session(LANDING, line("A1", "box_jump", "2 × 6, for height")),
+        session(LANDING, line("A1", "box_jump", "2 × 6")),
+    ),
+    (
+        "maximal-jumps",  # the athlete's own number goes before the usual one, either way
+        session(LANDING, line("A1", "countermovement_jump", "3 × 4"), jumps_a_set={"countermovement_jump": 3}),
+        session(LANDING, line("A1", "countermovement_jump", "3 × 7"), jumps_a_set={"countermovement_jump": 7}),
+    ),
     (
         "contacts",
         session(LANDING, line("A1", "pogo", "21 × 5"), level=Level.NOVICE),
@@ -357,22 +378,69 @@ def test_an_overridden_flag_stays_with_its_reason(check_id: str, bad: Any, good:
     assert not any(kept for _, kept in answered(look(good), {word: "agreed with the athlete"}))
 
 
+def _decorated(x: LineView) -> LineView:
+    beside: dict[str, Any] = {"tempo": "3-0-X-0", "stop_loss_pct": 15.0, "between_reps_s": 10}
+    if x.prescription.rest_s is None:
+        beside["rest_s"] = 330
+    return replace(x, prescription=replace(x.prescription, **beside))
+
+
+def _written(view: SessionView, flag: Flag) -> tuple[LineView, Prescription] | None:
+    """The line a flag of the session offers to write otherwise, and how; nothing where it offers something else."""
+    if flag.fix is None or flag.fix.kind != "write":
+        return None
+    at = next(x for x in view.lines if x.name == flag.fix.values["line"])
+    return at, parse(str(flag.fix.values["text"]))
+
+
+@pytest.mark.parametrize(("check", "speaks", "_"), SESSIONS)
+def test_a_line_written_otherwise_keeps_what_stands_beside_it_and_answers_the_check(
+    check: str, speaks: SessionView, _: SessionView
+) -> None:
+    view = replace(speaks, lines=tuple(_decorated(x) for x in speaks.lines))
+    flags = [f for f in session_flags(view) if f.check_id == check]
+    for flag in flags:
+        offered = _written(view, flag)
+        if offered is None:
+            continue
+        before, after = offered
+        assert after != before.prescription, "an offer that changes nothing is none"
+        kept = ("tempo", "stop_loss_pct", "between_reps_s", *(() if check == "rest" else ("rest_s",)))
+        assert [getattr(after, k) for k in kept] == [getattr(before.prescription, k) for k in kept]
+        mended = replace(
+            view, lines=tuple(replace(x, prescription=after, added_sets=0) if x is before else x for x in view.lines)
+        )
+        assert not [f for f in session_flags(mended) if f.check_id == check and f.where == flag.where]
+
+
+@pytest.mark.parametrize(
+    ("exercise_id", "text", "offered"),
+    [
+        ("countermovement_jump", "1 × 10", "2 × 4"),  # 2–3 × 4 beats 1 × 10, and no jump is added
+        ("countermovement_jump", "3 × 10, rest 3:00", "7 × 4, rest 3:00"),
+        ("countermovement_jump", "2 × 4 then 1 × 8", "2 × 4 then 2 × 4"),
+    ],
+)
+def test_maximal_jumps_are_divided(exercise_id: str, text: str, offered: str) -> None:
+    flags = session_flags(session(LANDING, line("A1", exercise_id, text)))
+    (flag,) = (f for f in flags if f.check_id == "maximal-jumps")
+    assert flag.fix is not None
+    assert flag.fix.values["text"] == offered
+
+
+def test_one_long_set_over_the_contacts_is_cut_in_repetitions() -> None:
+    (flag,) = (
+        f for f in session_flags(session(LANDING, line("A1", "single_leg_box_jump", "1 × 100/side"))) if f.check_id == "contacts"
+    )
+    assert flag.fix is not None
+    assert flag.fix.values["text"] == "1 × 60/side"
+
+
 def test_every_check_has_its_cases() -> None:
     told = {c for c, _, _ in SESSIONS} | {c for c, _, _ in WEEKS}
     listed = {c.id for c in SESSION_CHECKS} | {c.id for c in WEEK_CHECKS}
     assert listed <= told
     assert len(listed) == len(SESSION_CHECKS) + len(WEEK_CHECKS), "an id twice"
-
-
-@pytest.mark.parametrize(("check_id", "bad", "good"), SESSIONS, ids=[f"{c[0]}-{i}" for i, c in enumerate(SESSIONS)])
-def test_a_fix_that_writes_a_line_settles_what_it_answers(check_id: str, bad: SessionView, good: SessionView) -> None:
-    for flag in session_flags(bad):
-        if flag.check_id != check_id or flag.fix is None or flag.fix.kind != "write":
-            continue
-        text, named = str(flag.fix.values["text"]), flag.fix.values["line"]
-        lines = tuple(replace(x, prescription=parse(text), added_sets=0) if x.name == named else x for x in bad.lines)
-        after = [f for f in session_flags(replace(bad, lines=lines)) if f.check_id == check_id]
-        assert not after, f"“{text}” does not settle it"
 
 
 def test_cautions_come_first_and_are_kept_for_what_can_hurt() -> None:

@@ -44,11 +44,14 @@ class VelocityAnchor:
 
 @dataclass(frozen=True)
 class Plyometric:
-    """How a jump meets the ground: `continuous` or `reset` between repetitions, contact in s, contacts a repetition."""
+    """How a jump meets the ground: `continuous` or `reset` between repetitions, contact in s, contacts a repetition; `maximal`
+    where it is usually jumped as high or as far as one can.
+    """
 
     kind: str
     contact_s: float
     contacts: int
+    maximal: bool = False
 
 
 @dataclass(frozen=True)

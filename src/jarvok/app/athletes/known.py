@@ -30,16 +30,20 @@ def wishes_of(athlete: Athlete, day: date, rules: Rules, limits: tuple[StrengthL
 
 def known_of(athlete: Athlete, day: date, rules: Rules) -> Known:
     """What is known of an athlete on a day, from the record, the results and the tests."""
-    findings = {d.exercise_id: int(d.value) for d in athlete.own_defaults.all() if d.kind == "reps"}
     return Known(
         sport=athlete.squad.sport,
         traits=frozenset(athlete.traits) & {t.id for t in traits_for(athlete.squad.sport)},
         faults=faults_on(athlete, day),
         sides=_gaps(athlete, rules),
         stronger_side=athlete.dominant_side,
-        findings=tuple(Finding(e, reps) for e, reps in sorted(findings.items())),
+        findings=tuple(Finding(e, reps) for e, reps in sorted(jumps_a_set_of(athlete).items())),
         declined=frozenset(athlete.declined),
     )
+
+
+def jumps_a_set_of(athlete: Athlete) -> dict[str, int]:
+    """How many jumps a set an athlete's own tests have found, by exercise, as kept."""
+    return {d.exercise_id: int(d.value) for d in athlete.own_defaults.all() if d.kind == "reps"}
 
 
 def faults_on(athlete: Athlete, day: date) -> tuple[LiftFault, ...]:

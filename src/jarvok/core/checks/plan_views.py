@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 from datetime import date
 from functools import cached_property
 
@@ -107,6 +107,14 @@ class LineView:
         return self.exercise.kind in FAST_KINDS and self.exercise.cost != "low"
 
     @property
+    def is_maximal_jump(self) -> bool:
+        """Whether it is jumped as high or as far as one can: said by the line, or else usual for the exercise."""
+        jump = self.exercise.plyometric
+        if jump is None or self.prescription.submaximal:
+            return False
+        return jump.maximal or self.prescription.scored_by in ("height", "distance")
+
+    @property
     def metres(self) -> int:
         """Metres of all sets."""
         return self.prescription.all_metres
@@ -137,7 +145,8 @@ NO_GUARD = Guard()
 class SessionView:
     """A session with what a check needs of the athlete and the room. `minutes` and `minutes_there` in min; `days_to_go`
     to the competition; `landing_practised` whether landings are on record in the last weeks; `may_max` whether max-effort
-    and failure sets are open to the athlete, else `why_not_max` says why; `guard` is what a light session is held against,
+    and failure sets are open to the athlete, else `why_not_max` says why; `jumps_a_set` what own tests have found, by exercise;
+    `guard` is what a light session is held against,
     `event_limits` what holds after last heavy sessions, `due` the lines of those that lie on its day.
     """
 
@@ -160,6 +169,7 @@ class SessionView:
     guard: Guard = NO_GUARD
     event_limits: tuple[EventLimit, ...] = ()
     due: tuple[DueLine, ...] = ()
+    jumps_a_set: Mapping[str, int] = field(default_factory=dict)
 
     @property
     def where(self) -> str:

@@ -53,7 +53,7 @@ def exercise_from(raw: Mapping[str, Any]) -> Exercise:
         needs=frozenset(raw["needs"]),
         place=raw["place"],
         tail_days=raw["tail_days"],
-        plyometric=Plyometric(jump["kind"], jump["contact_s"], jump["contacts"]) if jump else None,
+        plyometric=Plyometric(jump["kind"], jump["contact_s"], jump["contacts"], jump.get("maximal", False)) if jump else None,
         running=raw.get("running", ""),
         faults=tuple(raw["faults"]),
         cautions=tuple(raw["cautions"]),

@@ -57,7 +57,8 @@ class Prescription:
     """One line of a session: groups of sets, tempo such as `3-0-X-0`, rest in s, velocity-loss limit in per cent.
 
     `every_s` starts a set each so many seconds; `until_miss` goes on until one is missed, the sets being the wanted number;
-    `between_reps_s` is rest between repetitions of a set; `scored_by` is what counts: "time", "rounds", or nothing.
+    `between_reps_s` is rest between repetitions of a set; `scored_by` is what counts: "time", "rounds", "height", "distance", or
+    nothing; `submaximal` says that a jump or throw is not meant as high or as far as one can.
     """
 
     groups: tuple[SetGroup, ...]
@@ -69,6 +70,7 @@ class Prescription:
     between_reps_s: int | None = None
     drops: Drops | None = None
     scored_by: str = ""
+    submaximal: bool = False
 
     @property
     def total_sets(self) -> int:

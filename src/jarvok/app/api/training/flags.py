@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from jarvok.app.api.seasons.shapes import FixOut, FlagOut
-from jarvok.app.athletes.known import faults_on
+from jarvok.app.athletes.known import faults_on, jumps_a_set_of
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import practices_of
 from jarvok.app.facts.athletes.models import Athlete
@@ -75,6 +75,7 @@ def view_of(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> SessionView:
         guard=_guard(athlete, week, sheet),
         event_limits=contest_work_of(athlete, week.plan, week.rules).limits_on(sheet.planned.day),
         due=_due(athlete, week, sheet),
+        jumps_a_set=jumps_a_set_of(athlete),
     )
 
 

@@ -26,6 +26,7 @@ class Extras:
         self.until_miss = False
         self.drops: Drops | None = None
         self.scored_by = ""
+        self.submaximal = False
         self.last_is_open = False
 
     def opening_tempo(self, reader: Reader) -> None:
@@ -102,8 +103,11 @@ class Extras:
         return True
 
     def score(self, reader: Reader) -> bool:
-        """Read “for time” or “for rounds”."""
-        m = reader.take(r"for\s+(time|rounds)\b") if not self.scored_by else None
+        """Read “for time”, “for rounds”, “for height”, “for distance”, or “submaximal”."""
+        if reader.take(r"(?:sub-?\s?maximal(?:ly)?|not\s+maximal(?:ly)?)\b"):
+            self.submaximal = True
+            return True
+        m = reader.take(r"for\s+(time|rounds|height|distance)\b") if not self.scored_by else None
         if m is not None:
             self.scored_by = m.group(1).lower()
         return m is not None

@@ -26,6 +26,8 @@ def write(prescription: Prescription) -> str:
         parts.append(f"drop {prescription.drops.count} × {prescription.drops.pct:g} %")
     if prescription.scored_by:
         parts.append(f"for {prescription.scored_by}")
+    if prescription.submaximal:
+        parts.append("submaximal")
     return ", ".join(parts)
 
 
