@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+from datetime import date
 from typing import Any
 
 import pytest
@@ -243,6 +244,7 @@ class TestInAndOut:
             "added": 1,
             "changed": 0,
             "left_out": 1,
+            "results": 0,
         }
         new = Athlete.objects.get(name="Bo Example")
         assert (new.squad.name, new.training_age_years, new.masses.get().mass_kg) == ("Harbour", 4, 61.5)
@@ -258,6 +260,44 @@ class TestInAndOut:
         assert coach.ok("POST", "import/athletes/preview", {"text": "name\nBo\n"})["bad"] == 1
         assert coach.ok("POST", "import/athletes", {"text": "name\nBo\n", "squad": "New squad"})["added"] == 1
         assert Squad.objects.filter(name="New squad").exists()
+
+    RESULTS = (
+        "name;squad;born;back squat;bench press (lb);Countermovement jump;tested on\n"
+        "Bo Example;Harbour;1999-02-28;100;135 x 5;;2026-10-05\n"
+        "Cy Young;Harbour;2010-05-01;60 technical;-;;\n"
+        "Dee Young;Harbour;2010-05-01;60;;;\n"
+        "Ed Example;Harbour;1998-02-28;a lot;;;\n"
+    )
+
+    def test_columns_named_like_a_lift_hold_results(self, coach, athlete) -> None:
+        found = coach.ok("POST", "import/athletes/preview", {"text": self.RESULTS})
+        words, problems = zip(*((r["words"], r["problems"]) for r in found["rows"]), strict=True)
+        assert "back squat 100 kg · bench press 135 lb × 5" in words[0]
+        assert [len(p) for p in problems] == [0, 0, 1, 1]
+        assert "under 18 without supervision" in problems[2][0]  # a true 1RM of a minor, as on any other way in
+        assert "is no result" in problems[3][0]
+        assert found["ignored"] == ["Countermovement jump"]
+        assert (Athlete.objects.count(), MarkRecord.objects.filter(athlete__name="Bo Example").count()) == (1, 0)
+
+        took = coach.ok("POST", "import/athletes", {"text": self.RESULTS, "without_bad": True})
+        assert took == {"added": 2, "changed": 0, "left_out": 2, "results": 3}
+        bo = Athlete.objects.get(name="Bo Example")
+        kept = [(m.exercise_id, m.kind, str(m.day), m.unit, m.reps) for m in bo.marks.order_by("exercise_id")]
+        assert kept == [("back_squat", "one_rm", "2026-10-05", "kg", 1), ("bench_press", "rep_max", "2026-10-05", "lb", 5)]
+        assert bo.marks.get(exercise_id="bench_press").load_kg == pytest.approx(135 * 0.45359237)
+        lifts = {x["exercise_id"]: x for x in coach.get(f"athletes/{bo.pk}")["lifts"]}
+        assert lifts["back_squat"]["max_kg"] == pytest.approx(100, abs=0.5)
+        assert Athlete.objects.get(name="Cy Young").marks.get().kind == "technical_max"
+
+        again = coach.ok("POST", "import/athletes", {"text": self.RESULTS, "without_bad": True})
+        assert (again["changed"], again["results"]) == (2, 0), "the same table twice keeps nothing twice"
+
+    def test_a_result_far_over_what_is_known_is_a_problem_of_its_row(self, coach, athlete) -> None:
+        MarkRecord.objects.create(athlete=athlete, exercise_id="back_squat", kind="one_rm", day=date(2026, 11, 1), load_kg=90)
+        row = f"name;squad;squat\n{athlete.name};{athlete.squad.name};"
+        assert coach.ok("POST", "import/athletes/preview", {"text": row + "95"})["bad"] == 0
+        (said,) = coach.ok("POST", "import/athletes/preview", {"text": row + "190"})["rows"][0]["problems"]
+        assert "This says 190 kg" in said
 
     def upload(self, coach, name: str, raw: bytes) -> Any:
         return coach.client.post("/api/import/athletes/file", {"file": SimpleUploadedFile(name, raw)})

@@ -12,6 +12,9 @@ from hypothesis import strategies as st
 
 from jarvok.core.errors import CoachError
 from jarvok.core.interchange.athletes import plain_text, read_table, read_text, safe_text, write_csv
+from jarvok.core.interchange.lift_columns import lift_column
+from jarvok.core.interchange.results import read_result, read_results_table
+from jarvok.core.library.exercises import exercises
 
 TODAY = date(2026, 11, 25)
 
@@ -82,3 +85,42 @@ def test_formula_looking_text_stays_text(text: str) -> None:
 def test_the_apostrophe_goes_on_and_comes_off(text: str) -> None:
     if not text.startswith("'"):
         assert plain_text(safe_text(text)) == text
+
+
+LOADED = [e for e in exercises().values() if e.is_loaded]
+
+
+@pytest.mark.parametrize(
+    ("heading", "lift", "unit"),
+    [
+        ("Back squat", "back_squat", ""),
+        ("Bench press (lb)", "bench_press", "lb"),
+        ("squat 1RM kg", "back_squat", "kg"),
+        ("Clean & jerk", "clean_and_jerk", ""),
+        ("C&J", "clean_and_jerk", ""),
+        ("Trap-bar deadlift, max", "trap_bar_deadlift", ""),
+        ("Deadlift best", "deadlift", ""),
+    ],
+)
+def test_a_column_of_a_lift_as_people_head_it(heading: str, lift: str, unit: str) -> None:
+    assert lift_column(heading, LOADED) == (lift, unit)
+
+
+@pytest.mark.parametrize("heading", ["Height", "Squat jump height", "Shoe size", "", "max", "Countermovement jump"])
+def test_a_column_of_no_loaded_lift(heading: str) -> None:
+    assert lift_column(heading, LOADED) is None
+
+
+def test_a_heading_in_pounds_gives_its_cells_their_unit_but_not_those_that_name_one() -> None:
+    cells = [["Name", "Bench press lb", "Squat"], ["Bo", "135x5", "100"], ["Cy", "60 kg", "90 kg"]]
+    found = read_results_table(cells, LOADED)
+    assert found.rows == (("Bo", ("135 lb x5", "100")), ("Cy", ("60 kg", "90 kg")))
+    bo = read_result(found.rows[0][1][0], "kg")
+    assert bo is not None
+    assert (bo.unit, bo.reps, round(bo.load_kg, 2)) == ("lb", 5, 61.23)
+
+
+@pytest.mark.parametrize(("said", "is_fine"), [("2026-11-24", True), ("2026-11-25", False)])
+def test_a_test_day_is_not_ahead(said: str, is_fine: bool) -> None:
+    (row,) = read_table([["name", "squat", "tested on"], ["Bo", "100", said]], date(2026, 11, 24), LOADED).rows
+    assert (not row.problems) is is_fine

@@ -50,7 +50,7 @@ class TestTable:
             [["Name", "Back squat", "Bench press, kg", "Juggling"], ["Ada", "100", "60x5"], ["", "x"]], LIFTS
         )
         assert table.lifts == ("back_squat", "bench_press", None)
-        assert table.rows == (("Ada", ("100", "60x5", "")),)
+        assert table.rows == (("Ada", ("100", "60 kg x5", "")),), "a heading's unit counts where the cell names none"
         assert table.unknown == ("Juggling",)
 
     @pytest.mark.parametrize("cells", [[], [["Name", "Back squat"]], [["Name"], ["Ada"]]])

@@ -4459,6 +4459,8 @@ export interface components {
             changed: number;
             /** Left Out */
             left_out: number;
+            /** Results */
+            results: number;
         };
         /** ChoiceWords */
         ChoiceWords: {

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 
 from jarvok.core.errors import CoachError
 from jarvok.core.exercises import Exercise
+from jarvok.core.interchange.lift_columns import LiftColumn, lift_column
 from jarvok.core.marks.mark import MarkKind
 from jarvok.core.quantities.mass import kg_from_lb
 
@@ -75,15 +76,28 @@ def read_results_table(cells: Sequence[Sequence[str]], lifts: Sequence[Exercise]
         )
     if len(rows) > MOST_ROWS or len(rows[0]) > MOST_LIFTS + 1:
         raise CoachError("The table is too large.", where="text", accepted=f"Up to {MOST_ROWS} athletes and {MOST_LIFTS} lifts.")
-    by_name = {lift.name.lower(): lift.id for lift in lifts} | {lift.id.replace("_", " "): lift.id for lift in lifts}
     heads = [h.strip() for h in rows[0][1:]]
-    found = tuple(by_name.get(re.sub(r"\s*[,(].*$", "", h).lower()) for h in heads)
+    columns = tuple(lift_column(h, lifts) for h in heads)
+    found = tuple(c.exercise_id if c else None for c in columns)
     unknown = tuple(h for h, lift in zip(heads, found, strict=True) if h and lift is None)
     width = len(heads)
     body = tuple(
-        (row[0].strip(), tuple(c.strip() for c in [*row[1:], *[""] * width][:width])) for row in rows[1:] if row[0].strip()
+        (
+            row[0].strip(),
+            tuple(_in_unit(c.strip(), x) for c, x in zip([*row[1:], *[""] * width][:width], columns, strict=True)),
+        )
+        for row in rows[1:]
+        if row[0].strip()
     )
     return PastedResults(found, body, unknown)
+
+
+def _in_unit(cell: str, column: LiftColumn | None) -> str:
+    """A cell with the unit of its heading, where it names none itself."""
+    if column is None or not column.unit or not (found := _CELL.match(cell.lower())) or found["unit"]:
+        return cell
+    load = found["load"]
+    return f"{load} {column.unit} {cell[len(load) :].strip()}".strip()
 
 
 @dataclass(frozen=True)
@@ -103,8 +117,7 @@ def read_pasted(cells: Sequence[Sequence[str]], lifts: Sequence[Exercise], grid:
     """
     rows = [[c.strip() for c in row] for row in cells if any(c.strip() for c in row)]
     named = {n.lower() for n in grid.names}
-    known = {lift.name.lower() for lift in lifts}
-    if rows and any(re.sub(r"\s*[,(].*$", "", c).lower() in known for c in rows[0]):
+    if rows and any(lift_column(c, lifts) for c in rows[0]):
         return read_results_table(rows, lifts)
     if any(row[0].lower() in named for row in rows if len(row) > 1):
         body = tuple((row[0], tuple(row[1:][: len(grid.lifts)])) for row in rows)

@@ -8,7 +8,8 @@ import { useNames } from "../../api/hooks";
 import { useAction } from "../../api/useAction";
 import { Trouble } from "../../parts/states";
 
-const EXAMPLE = "name\tsquad\tborn\tyears of lifting\tmass\nAda Example\tHarbour wrestling\t2003-02-28\t4\t61.5";
+const EXAMPLE =
+  "name\tsquad\tborn\tyears of lifting\tmass\tback squat\tbench press lb\ttested on\nAda Example\tHarbour wrestling\t2003-02-28\t4\t61.5\t85 x 3\t120\t2026-10-05";
 
 /** Athletes from a pasted table or a file: every row is read and its problem named before anything is stored. */
 export default function ImportScreen() {
@@ -53,12 +54,13 @@ export default function ImportScreen() {
     <div className="page" style={{ maxWidth: 1100 }}>
       <h1>Import athletes</h1>
       <p className="soft">
-        Paste a table with headings, or choose a CSV or XLSX file. Nothing is stored before you have seen every row.{" "}
-        <Link to="/athletes">Back to the athletes</Link>
+        Paste a table with headings, or choose a CSV or XLSX file. A column named like a lift holds results: 100, 85 x 3, 225 lb, 60
+        technical. Nothing is stored before you have seen every row. <Link to="/athletes">Back to the athletes</Link>
       </p>
       {done && (
         <p className="says" role="status">
           {done.added} added, {done.changed} filled in, {done.left_out} left out.
+          {done.results > 0 && ` ${done.results} ${done.results === 1 ? "result" : "results"} kept.`}
         </p>
       )}
       <div className="sheet pad mb-3">

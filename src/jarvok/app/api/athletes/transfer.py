@@ -12,14 +12,18 @@ from ninja.files import UploadedFile
 from openpyxl import Workbook, load_workbook
 
 from jarvok.app import clock
+from jarvok.app.acts import Who
 from jarvok.app.api.athletes.overview import everyone
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.who import who_of
+from jarvok.app.athletes.actions import import_athletes as take_table
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.schema import Schema
 from jarvok.app.seasons.actions import join_squad
 from jarvok.core.errors import CoachError
-from jarvok.core.interchange.athletes import EXPORTED, MOST_ROWS, Table, read_table, read_text, write_csv
+from jarvok.core.interchange.athletes import EXPORTED, MOST_ROWS, LiftResult, Row, Table, read_table, read_text, write_csv
+from jarvok.core.library.exercises import exercise, exercises
+from jarvok.core.marks.mark import MarkKind
 
 router = Router(tags=["transfer"])
 MOST_BYTES = 2_000_000
@@ -52,12 +56,13 @@ class ImportedOut(Schema):
     added: int
     changed: int
     left_out: int
+    results: int
 
 
 def _table(text: str) -> Table:
     if len(text) > MOST_BYTES:
         raise CoachError("The text is too long.", where="text", accepted=f"Up to {MOST_ROWS} rows.")
-    return read_table(read_text(text), clock.today())
+    return read_table(read_text(text), clock.today(), [e for e in exercises().values() if e.is_loaded])
 
 
 def _words(values: dict[str, Any]) -> str:
@@ -65,7 +70,23 @@ def _words(values: dict[str, Any]) -> str:
     return " · ".join(f"{k} {v}" for k, v in shown.items() if k not in ("name", "squad"))
 
 
-def _preview(text: str, squad: str) -> PreviewOut:
+def _result_words(result: LiftResult) -> str:
+    """A result as it was understood, in its own unit."""
+    t = result.typed
+    how = " technical" if t.kind is MarkKind.TECHNICAL_MAX else f" × {t.reps}" if t.reps > 1 else ""
+    return f"{exercise(result.exercise_id).name.lower()} {t.load:g} {t.unit}{how}"
+
+
+def _problems(who: Who, row: Row, squad: str) -> list[str]:
+    """Everything wrong with a row, in words."""
+    if not (row.values.get("squad") or squad):
+        return [*row.problems, "No squad: add a column or choose one."]
+    if row.problems or not row.results:
+        return list(row.problems)
+    return list(take_table.tried(who, row, squad))
+
+
+def _preview(who: Who, text: str, squad: str) -> PreviewOut:
     table = _table(text)
     known = {(a.squad.name.lower(), a.name.lower()) for a in Athlete.objects.select_related("squad")}
     rows = [
@@ -73,8 +94,8 @@ def _preview(text: str, squad: str) -> PreviewOut:
             number=r.number,
             name=str(r.values.get("name", "")),
             squad=str(r.values.get("squad") or squad),
-            words=_words(r.values),
-            problems=[*r.problems, *([] if r.values.get("squad") or squad else ["No squad: add a column or choose one."])],
+            words=" · ".join(w for w in (_words(r.values), *map(_result_words, r.results)) if w),
+            problems=_problems(who, r, squad),
             is_known=(str(r.values.get("squad") or squad).lower(), str(r.values.get("name", "")).lower()) in known,
         )
         for r in table.rows
@@ -85,7 +106,7 @@ def _preview(text: str, squad: str) -> PreviewOut:
 
 @router.post("/import/athletes/preview", response={200: PreviewOut, **ERRORS})
 def preview_paste(request: HttpRequest, payload: Paste) -> PreviewOut:
-    return _preview(payload.text, payload.squad.strip())
+    return _preview(who_of(request), payload.text, payload.squad.strip())
 
 
 def sheet_text(upload: UploadedFile) -> str:
@@ -117,14 +138,14 @@ def _text(cell: Any) -> str:
 
 @router.post("/import/athletes/file", response={200: PreviewOut, **ERRORS})
 def preview_file(request: HttpRequest, file: UploadedFile = File(...), squad: str = "") -> PreviewOut:  # type: ignore[type-arg]  # noqa: B008
-    return _preview(sheet_text(file), squad.strip())
+    return _preview(who_of(request), sheet_text(file), squad.strip())
 
 
 @router.post("/import/athletes", response={200: ImportedOut, **ERRORS})
 def import_athletes(request: HttpRequest, payload: Paste) -> ImportedOut:
     """Take the rows in: all of them, or all but the faulty ones where the coach said so."""
     squad = payload.squad.strip()
-    preview = _preview(payload.text, squad)
+    preview = _preview(who_of(request), payload.text, squad)
     if preview.bad and not payload.without_bad:
         raise CoachError(
             f"{preview.bad} of {len(preview.rows)} rows have a problem.",
@@ -132,9 +153,9 @@ def import_athletes(request: HttpRequest, payload: Paste) -> ImportedOut:
             accepted="Correct them, or import the rest without them.",
         )
     bad = {r.number for r in preview.rows if r.problems}
-    rows = [r.values for r in _table(payload.text).rows if r.number not in bad]
+    rows = [r for r in _table(payload.text).rows if r.number not in bad]
     taken = join_squad.take_in(who_of(request), rows, squad)
-    return ImportedOut(added=len(taken.new), changed=taken.changed, left_out=len(bad))
+    return ImportedOut(added=len(taken.new), changed=taken.changed, left_out=len(bad), results=taken.results)
 
 
 def _rows() -> list[dict[str, Any]]:

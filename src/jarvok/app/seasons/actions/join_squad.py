@@ -16,6 +16,7 @@ from jarvok.app.facts.people.models import Via
 from jarvok.app.facts.seasons.models import Competition, SeasonStyle
 from jarvok.app.seasons.actions import add_competition_for, withdraw_competition
 from jarvok.app.seasons.typed_season import standing
+from jarvok.core.interchange.athletes import Row
 
 
 def run(who: Who, name: str, squad_name: str, sport: str, known: Mapping[str, Any]) -> tuple[Athlete, list[Competition]]:
@@ -25,7 +26,7 @@ def run(who: Who, name: str, squad_name: str, sport: str, known: Mapping[str, An
         return athlete, enter(who, athlete)
 
 
-def take_in(who: Who, rows: Sequence[dict[str, Any]], squad: str) -> import_athletes.Taken:
+def take_in(who: Who, rows: Sequence[Row], squad: str) -> import_athletes.Taken:
     """Take a table of athletes in; who is new has what lies ahead of the squad."""
     with acting(replace(who, via=Via.IMPORT), "import_athletes", f"{len(rows)} athletes taken in"):
         taken = import_athletes.run(who, rows, squad)
