@@ -34,13 +34,6 @@ class LiftColumn(NamedTuple):
 
 def lift_column(heading: str, lifts: Sequence[Exercise]) -> LiftColumn | None:
     """Return the lift a heading names, None for one that names none."""
-    unit = (
-        "lb"
-        if re.search(r"\b(?:lbs?|pounds?)\b", heading, re.IGNORECASE)
-        else "kg"
-        if re.search(r"\bkgs?\b", heading, re.I)
-        else ""
-    )
     words = _plain(_BESIDE.sub(" ", heading))
     names = {_plain(x.name): x.id for x in lifts} | {x.id.replace("_", " "): x.id for x in lifts}
     found = names.get(words) or SHORT.get(words)
