@@ -154,6 +154,32 @@ class TestLadderInPounds:
         athlete.save()
         return athlete
 
+    def test_a_guided_test_speaks_pounds_and_takes_them(self, coach, pounds) -> None:
+        pounds.supervised = True
+        pounds.save()
+        body = {"exercise_id": "deadlift", "kind": "technical_single", "has_pain": False}
+        test = coach.ok("POST", f"athletes/{pounds.pk}/tests", body)
+        said: list[str] = []
+        for number, felt in enumerate((3, 5, 7), start=1):
+            step = test["next"]
+            assert (step["unit"], test["unit"]) == ("lb", "lb")
+            said += [step["why"], test["max_words"]]
+            body = {"number": number, "load": float(step["load"]), "reps": step["reps"], "felt": felt}
+            test = coach.ok("POST", f"tests/{test['id']}/attempts", body)
+            assert test["attempts"][-1]["load"] == step["load"]
+            assert test["attempts"][-1]["load_kg"] == pytest.approx(step["load_kg"], abs=1e-9), "the built load, not its rounding"
+        load = float(test["next"]["load"]) + 5
+        test = coach.ok("POST", f"tests/{test['id']}/attempts", {"number": 4, "load": load, "reps": 1, "felt": 9})
+        test = coach.ok("POST", f"tests/{test['id']}/attempts", {"number": 5, "load": load + 5, "reps": 0, "missed": True})
+        again = coach.send("POST", f"tests/{test['id']}/attempts", {"number": 4, "load": load + 20, "reps": 1})
+        assert again.status_code == 409
+        said += [test["result"]["words"], again.json()["title"]]
+        ended = coach.ok("POST", f"tests/{test['id']}/end")
+        said += [ended["outcome"], coach.get(f"athletes/{pounds.pk}/tests?exercise_id=deadlift")["max_words"]]
+        assert not any(" kg" in s for s in said), [s for s in said if " kg" in s]
+        assert f"{load:g} lb" in ended["outcome"]
+        assert coach.get(f"athletes/{pounds.pk}")["marks"][0]["words"] == f"{load:g} lb"
+
     def test_the_record_is_150_and_no_kilogram_is_said(self, coach, pounds) -> None:
         body = {"kind": "ladder", "exercise_id": "power_clean", "target_mps": 1.0, "set_most": 300}
         trial = coach.ok("POST", f"athletes/{pounds.pk}/trials", body)

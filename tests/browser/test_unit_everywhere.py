@@ -46,3 +46,32 @@ def test_a_ladder_in_a_pounds_room_says_no_kilogram(server, page: Page) -> None:
     page.get_by_role("button", name="Keep 150 lb").click()
     expect(page.get_by_text("Heaviest at 1.00 m/s or faster: 150 lb").first).to_be_visible()
     assert not KILOGRAM.search(main.inner_text())
+
+
+def test_a_guided_test_in_the_same_room_says_none_either(server, page: Page) -> None:
+    page.goto(f"{server.url}/athletes")
+    page.get_by_role("link", name=WHO).click()
+    page.get_by_role("link", name="Tests", exact=True).click()
+    page.get_by_label("Lift to test").select_option(label="Deadlift")
+    page.get_by_role("button", name="Start: Rep-max, aimed at 8").click()
+    main, done = page.get_by_role("main"), page.locator("aside ol li")
+    reps = page.get_by_label("reps with form")
+    expect(page.get_by_role("region", name="Next set")).to_be_visible()
+    for count in range(6):
+        if reps.is_visible():
+            break
+        page.get_by_role("group", name="Felt effort").get_by_role("button", name="5", exact=True).click()
+        page.get_by_role("button", name=re.compile("^Done: ")).click()
+        expect(done).to_have_count(count + 1)
+        expect(done.last).to_contain_text("lb ×")
+        assert not KILOGRAM.search(main.inner_text()), main.inner_text()
+    page.get_by_role("button", name="Change", exact=True).click()
+    page.get_by_label("lb", exact=True).fill("155")
+    reps.fill("8")
+    page.get_by_role("button", name="Log 155 × 8").click()
+    expect(done.last).to_contain_text("155 lb × 8")
+    expect(page.get_by_text("8RM 155 lb").first).to_be_visible()
+    check_axe(page)
+    page.get_by_role("button", name=re.compile("^Keep it as")).click()
+    expect(page.get_by_role("link", name="See what it did to the max")).to_be_visible()
+    assert not KILOGRAM.search(main.inner_text()), main.inner_text()

@@ -6,7 +6,9 @@ from collections.abc import Sequence
 from typing import Any
 
 from jarvok.app.schema import Schema
+from jarvok.core.exercises import Exercise
 from jarvok.core.loading.resolve import ResolvedSet
+from jarvok.core.marks.conditions import conditions_of
 from jarvok.core.quantities.mass import format_mass
 from jarvok.core.working import Input, Working
 
@@ -85,3 +87,24 @@ def resolved_out(item: ResolvedSet) -> ResolvedSetOut:
     values |= {"index": item.set_index, "target_low_mps": low, "target_high_mps": high}
     values["per_side_kg"] = list(item.per_side_kg)
     return ResolvedSetOut(**values, working=working_out(item.working) if item.working is not None else None)
+
+
+class NamedOut(Schema):
+    id: str
+    name: str
+
+
+class ConditionOut(Schema):
+    """A kind of condition of a lift, such as its grip, with what it may be."""
+
+    id: str
+    name: str
+    choices: list[NamedOut]
+
+
+def conditions_out(lift: Exercise) -> list[ConditionOut]:
+    """The kinds of condition that are asked of a lift."""
+    return [
+        ConditionOut(id=c.id, name=c.name, choices=[NamedOut(id=i, name=words) for i, words in c.choices])
+        for c in conditions_of(lift)
+    ]

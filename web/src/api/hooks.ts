@@ -236,11 +236,16 @@ export function useSquadTable(id: number, day: string, key: string, group: strin
   });
 }
 
+/** A change of a session says what it needs; the rest is empty. */
+type SheetEdit = Pick<Schemas["EditIn"], "op"> & Partial<Schemas["EditIn"]>;
+const EMPTY = { line: "", exercise_id: "", text: "", block: "", to: "", is_main: false, grouping: "", conditions: {} };
+
 /** A change of one session answers with its sheet: it is drawn at once, the rest is read again when looked at. */
 export function useSheetEdit(id: number, day: string, key: string) {
   const path = { athlete_id: id, day, key };
   return useAction(
-    (body: Schemas["EditIn"]) => need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/edit", { params: { path }, body })),
+    (body: SheetEdit) =>
+      need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/edit", { params: { path }, body: { ...EMPTY, ...body } })),
     {
       after: (client, sheet) => {
         keep(client, keys.sheet(id, day, key), sheet);

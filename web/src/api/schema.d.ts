@@ -343,6 +343,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/athletes/{athlete_id}/usual-conditions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say Usual */
+        put: operations["jarvok_app_api_athletes_overview_say_usual"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/athletes/{athlete_id}/max-decisions": {
         parameters: {
             query?: never;
@@ -3500,6 +3517,23 @@ export interface components {
              * @default
              */
             kind: string;
+            /**
+             * Conditions
+             * @default []
+             */
+            conditions: components["schemas"]["ConditionOut"][];
+        };
+        /**
+         * ConditionOut
+         * @description A kind of condition of a lift, such as its grip, with what it may be.
+         */
+        ConditionOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Choices */
+            choices: components["schemas"]["NamedOut"][];
         };
         /**
          * KindOut
@@ -3599,6 +3633,12 @@ export interface components {
             measures: {
                 [key: string]: number;
             };
+            /** Conditions */
+            conditions: {
+                [key: string]: string;
+            };
+            /** Is As Usual */
+            is_as_usual: boolean;
             working: components["schemas"]["WorkingOut"] | null;
         };
         /** MassOut */
@@ -3619,6 +3659,13 @@ export interface components {
             name: string;
             /** Unit */
             unit: string;
+        };
+        /** NamedOut */
+        NamedOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /** PracticeOut */
         PracticeOut: {
@@ -3782,6 +3829,13 @@ export interface components {
                 [key: string]: number;
             };
             /**
+             * Conditions
+             * @default {}
+             */
+            conditions: {
+                [key: string]: string;
+            };
+            /**
              * Note
              * @default
              */
@@ -3791,6 +3845,18 @@ export interface components {
              * @default false
              */
             confirm: boolean;
+        };
+        /** UsualIn */
+        UsualIn: {
+            /** Exercise Id */
+            exercise_id: string;
+            /**
+             * Conditions
+             * @default {}
+             */
+            conditions: {
+                [key: string]: string;
+            };
         };
         /** Decide */
         Decide: {
@@ -4288,6 +4354,8 @@ export interface components {
             number: number;
             /** Load Kg */
             load_kg: number;
+            /** Load */
+            load: string;
             /** Reps */
             reps: number;
             /** Felt */
@@ -4310,6 +4378,8 @@ export interface components {
         StepOut: {
             /** Load Kg */
             load_kg: number;
+            /** Load */
+            load: string;
             /** Per Side Kg */
             per_side_kg: number[];
             /** Unit */
@@ -4352,6 +4422,8 @@ export interface components {
              * Format: date
              */
             day: string;
+            /** Unit */
+            unit: string;
             /** Max Words */
             max_words: string;
             /** Asks Velocity */
@@ -4385,11 +4457,19 @@ export interface components {
              */
             has_pain: boolean;
         };
-        /** AttemptIn */
+        /**
+         * AttemptIn
+         * @description A set as it was done: its load as `load` in the unit of the kit it is lifted with, or in kg as `load_kg`.
+         */
         AttemptIn: {
             /** Number */
             number: number;
-            /** Load Kg */
+            /** Load */
+            load?: number | null;
+            /**
+             * Load Kg
+             * @default 0
+             */
             load_kg: number;
             /** Reps */
             reps: number;
@@ -6002,6 +6082,14 @@ export interface components {
             tempo: string;
             /** Note */
             note: string;
+            /** Conditions */
+            conditions: {
+                [key: string]: string;
+            };
+            /** Conditions Words */
+            conditions_words: string;
+            /** Has Conditions */
+            has_conditions: boolean;
             /** Sets */
             sets: components["schemas"]["ResolvedSetOut"][];
             /** Minutes */
@@ -6437,7 +6525,7 @@ export interface components {
              * Op
              * @enum {string}
              */
-            op: "add" | "drop" | "replace" | "write" | "note" | "move" | "regroup" | "rename";
+            op: "add" | "drop" | "replace" | "write" | "note" | "conditions" | "move" | "regroup" | "rename";
             /**
              * Line
              * @default
@@ -6485,6 +6573,13 @@ export interface components {
             beats?: number | null;
             /** Every S */
             every_s?: number | null;
+            /**
+             * Conditions
+             * @default {}
+             */
+            conditions: {
+                [key: string]: string;
+            };
         };
         /** LineTo */
         LineTo: {
@@ -6912,6 +7007,8 @@ export interface components {
             why_not: string;
             /** Is Shipped */
             is_shipped: boolean;
+            /** Conditions */
+            conditions: components["schemas"]["ConditionOut"][];
         };
         /** SubstituteOut */
         SubstituteOut: {
@@ -9804,6 +9901,86 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AthleteOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_athletes_overview_say_usual: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UsualIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

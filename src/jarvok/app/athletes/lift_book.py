@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from datetime import date, timedelta
 from functools import lru_cache
@@ -20,8 +20,10 @@ from jarvok.core.experience import is_novice
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.library.kit import implement_for
 from jarvok.core.loading.state import LiftState
-from jarvok.core.marks.mark import EVIDENCE, Mark, MarkKind
+from jarvok.core.marks.conditions import from_raw, is_comparable, under, usual_of, words_of
+from jarvok.core.marks.mark import EVIDENCE, Conditions, Mark, MarkKind
 from jarvok.core.marks.past import PastSession, PastSet
+from jarvok.core.marks.readings import words_of as words_of_mark
 from jarvok.core.marks.reserve_offset import ReserveOffset, reserve_offset
 from jarvok.core.marks.sweep import Decision, own_relation_of
 from jarvok.core.marks.working_max import CurrentMax, Proposal, TrendPoint, current_max, max_trend
@@ -33,11 +35,13 @@ from jarvok.core.season.model import Rank
 from jarvok.core.velocity.daily_max import DailyMax, daily_max, velocity_mark
 from jarvok.core.velocity.definition import Definition
 from jarvok.core.velocity.profile import LoadVelocity, Profile, fit_profile
+from jarvok.core.working import Input
 
 EVIDENCE_DAYS = 200
 BREAKS_DAYS = 120  # a break is looked for so far back
 MARK_DAYS = 420  # the trend of half a year, and half a year of marks before its first day
 NO_GROWTH = (SpanKind.HOLIDAY, SpanKind.AWAY, SpanKind.ILL)
+OTHERS_SHOWN = 2  # [T] marks under other conditions that a working names
 TAPER = timedelta(days=14)  # published: 8 to 14 days, Bosquet et al. 2007, quoted from memory
 KINDS = {kind.value: kind for kind in MarkKind}
 
@@ -80,6 +84,8 @@ class LiftBook:
         fresh = int(self.rules["velocity.oldest_days"])
         self.velocities_since = day - timedelta(days=max(fresh, history_days if history_days > EVIDENCE_DAYS else 0))
         self.marks: dict[tuple[int, str], list[Mark]] = defaultdict(list)
+        self.usual: dict[tuple[int, str], Conditions] = {}  # where any mark names conditions, or the coach has
+        self.others: dict[tuple[int, str], list[Mark]] = {}  # marks under other conditions than those
         self.decisions: dict[tuple[int, str], list[Decision]] = defaultdict(list)
         self._contests: dict[tuple[int, str], tuple[date, str, float]] = {}
         self.put_off: dict[tuple[int, str, str], date] = {}
@@ -91,7 +97,8 @@ class LiftBook:
         self._profile: dict[tuple[int, str], Profile | None] = {}
         self._history: dict[tuple[int, str], list[PastSession]] | None = None
         self._history_of: frozenset[str] | None = None
-        self._state: dict[tuple[int, str], LiftState] = {}
+        self._state: dict[tuple[int, str, Conditions], LiftState] = {}
+        self._max_under: dict[tuple[tuple[int, str], Conditions], CurrentMax | None] = {}
         self._reserve: dict[int, ReserveOffset | None] = {}
         self._session_days: dict[int, list[date]] | None = None
         self._read_marks(ids, without_mark)
@@ -99,6 +106,19 @@ class LiftBook:
         self._read_decisions(ids)
         self._read_calendar(ids)
         self._read_velocities(ids, self.velocities_since)
+        self._part_conditions()
+
+    def _part_conditions(self) -> None:
+        """Marks under other conditions than the usual ones of their lift stand beside the others: they are not compared."""
+        for key, marks in self.marks.items():
+            lift_id = key[1]
+            told = self.athletes[key[0]].usual_conditions.get(lift_id) if key[0] in self.athletes else None
+            if not told and not any(m.conditions for m in marks):
+                continue
+            usual = usual_of(marks, from_raw(told))
+            self.usual[key] = usual
+            self.others[key] = [m for m in marks if not is_comparable(m, (), usual)]
+            marks[:] = [m for m in marks if is_comparable(m, (), usual)]
 
     def _read_marks(self, ids: list[int], without: int | None) -> None:
         """Marks of the last year and more; older ones of lifts that have no newer."""
@@ -120,10 +140,11 @@ class LiftBook:
             )
 
     def _keep_marks(self, rows: QuerySet[MarkRecord]) -> None:
-        for pk, athlete_id, exercise_id, day, kind, load_kg, reps, rir in rows.values_list(
-            "pk", "athlete_id", "exercise_id", "day", "kind", "load_kg", "reps", "rir"
+        for pk, athlete_id, exercise_id, day, kind, load_kg, reps, rir, told in rows.values_list(
+            "pk", "athlete_id", "exercise_id", "day", "kind", "load_kg", "reps", "rir", "conditions"
         ):
-            self.marks[athlete_id, exercise_id].append(Mark(f"mark:{pk}", day, KINDS[kind], load_kg, reps, rir))
+            mark = Mark(f"mark:{pk}", day, KINDS[kind], load_kg, reps, rir, conditions=from_raw(told))
+            self.marks[athlete_id, exercise_id].append(mark)
 
     def _read_decisions(self, ids: list[int]) -> None:
         """The last word on each piece of evidence; one of before evidence was named is about all typed on its day."""
@@ -175,23 +196,24 @@ class LiftBook:
         )
         known = exercises()
         told = rows.filter(Q(rir__isnull=False) | Q(is_all_out=True)).values_list(
-            "pk", "line__session__athlete_id", "line__exercise_id", "line__session__day", "load_kg", "reps", "rir"
-        )
-        for pk, athlete_id, exercise_id, day, load_kg, reps, rir in told:
+            "pk", "line__session__athlete_id", "line__exercise_id", "line__session__day", "load_kg", "reps", "rir",
+            "line__conditions",
+        )  # fmt: skip
+        for pk, athlete_id, exercise_id, day, load_kg, reps, rir, said in told:
             key = (athlete_id, known[exercise_id].same_lift)
             kind = MarkKind.AMRAP if rir is None else MarkKind.SET_RIR
-            self.marks[key].append(Mark(f"set:{pk}", day, kind, load_kg or 0.0, reps, rir or 0.0))
+            self.marks[key].append(Mark(f"set:{pk}", day, kind, load_kg or 0.0, reps, rir or 0.0, conditions=from_raw(said)))
         untold = (  # the heaviest of each count of a day: of unknown effort, it says only that the max is no less
             rows.filter(rir__isnull=True, is_all_out=False)
-            .values_list("line__session__athlete_id", "line__exercise_id", "line__session__day", "reps")
+            .values_list("line__session__athlete_id", "line__exercise_id", "line__session__day", "reps", "line__conditions")
             .annotate(heaviest=Max("load_kg"), last=Max("pk"))
         )
-        best: dict[tuple[int, str, date], Mark] = {}
-        for athlete_id, exercise_id, day, reps, load_kg, pk in untold:
-            place = (athlete_id, known[exercise_id].same_lift, day)
+        best: dict[tuple[int, str, date, Conditions], Mark] = {}
+        for athlete_id, exercise_id, day, reps, raw, load_kg, pk in untold:
+            place = (athlete_id, known[exercise_id].same_lift, day, from_raw(raw))
             if place not in best or load_kg * EPLEY.ratio(reps) > best[place].load_kg * EPLEY.ratio(best[place].reps):
-                best[place] = Mark(f"set:{pk}", day, MarkKind.SET_DONE, load_kg, reps)
-        for (athlete_id, lift_id, _), mark in best.items():
+                best[place] = Mark(f"set:{pk}", day, MarkKind.SET_DONE, load_kg, reps, conditions=place[3])
+        for (athlete_id, lift_id, _, _), mark in best.items():
             self.marks[athlete_id, lift_id].append(mark)
 
     def _read_velocities(self, ids: list[int], since: date) -> None:
@@ -328,19 +350,44 @@ class LiftBook:
             pauses=self.pauses[athlete_id],
         )
 
-    def max(self, athlete_id: int, exercise_id: str) -> CurrentMax | None:
+    def max(self, athlete_id: int, exercise_id: str, conditions: Conditions = ()) -> CurrentMax | None:
+        """The max under some conditions; none are the usual ones. Without a mark under them it is the usual max, and says so."""
         lift_id = exercise(exercise_id).same_lift
         key = (athlete_id, lift_id)
+        usual = self.usual.get(key, ())
+        if conditions and under(conditions, usual) != dict(usual):
+            if (key, conditions) not in self._max_under:
+                self._max_under[key, conditions] = self._find_max_under(key, conditions)
+            return self._max_under[key, conditions]
         if key not in self._max:
-            self._max[key] = current_max(
-                self.evidence(*key),
-                self.day,
-                rules=self.rules,
-                decisions=self.decisions[key],
-                training_age_years=self._lifting_years(athlete_id),
-                pauses=self.pauses[athlete_id],
-            )
+            self._max[key] = self._find_max(key, self.evidence(*key), self._beside(key))
         return self._max[key]
+
+    def _find_max(self, key: tuple[int, str], marks: list[Mark], beside: Sequence[Input] = ()) -> CurrentMax | None:
+        return current_max(
+            marks,
+            self.day,
+            rules=self.rules,
+            decisions=self.decisions[key],
+            training_age_years=self._lifting_years(key[0]),
+            pauses=self.pauses[key[0]],
+            beside=beside,
+        )
+
+    def _find_max_under(self, key: tuple[int, str], conditions: Conditions) -> CurrentMax | None:
+        usual, words = self.usual.get(key, ()), words_of(conditions)
+        known = [*self.marks[key], *self.others.get(key, ())]
+        found = self._find_max(key, [m for m in known if is_comparable(m, conditions, usual)], [Input("only marks with", words)])
+        if found is not None or (found := self.max(*key)) is None:
+            return found
+        missing = (*found.working.missing, f"no mark with {words} yet: from the usual one")
+        return replace(found, working=found.working._replace(missing=missing))
+
+    def _beside(self, key: tuple[int, str]) -> list[Input]:
+        """What the working says of conditions: what counts as usual, and the newest marks that do not count for it."""
+        usual, others = self.usual.get(key, ()), sorted(self.others.get(key, ()), key=lambda m: m.day)[-OTHERS_SHOWN:]
+        said = [Input("as usual", words_of(usual))] if usual else []
+        return said + [Input("not compared", f"{words_of_mark(m, self.day)}, {words_of(m.conditions)}", m.ref) for m in others]
 
     def asked(self, athlete_id: int, lift_id: str) -> Proposal | None:
         """A rise that waits for an answer today: one that was put off is asked again on its day."""
@@ -359,20 +406,20 @@ class LiftBook:
             self._profile[key] = _profile_of(tuple(self.points[key]), expected, self._rule_changes)
         return self._profile[key]
 
-    def state(self, athlete_id: int, exercise_id: str) -> LiftState:
-        """What the core needs to set a load: own max, else one inferred from a related lift."""
-        key = (athlete_id, exercise_id)
+    def state(self, athlete_id: int, exercise_id: str, conditions: Conditions = ()) -> LiftState:
+        """What the core needs to set a load: own max under the conditions, else one inferred from a related lift."""
+        key = (athlete_id, exercise_id, conditions)
         if key not in self._state:
-            self._state[key] = self._make_state(athlete_id, exercise_id)
+            self._state[key] = self._make_state(athlete_id, exercise_id, conditions)
         return self._state[key]
 
-    def _make_state(self, athlete_id: int, exercise_id: str) -> LiftState:
+    def _make_state(self, athlete_id: int, exercise_id: str, conditions: Conditions) -> LiftState:
         wanted, athlete = exercise(exercise_id), self.athletes[athlete_id]
         lift_id = wanted.same_lift
         state = LiftState(
             exercise=wanted,
             implement=implement_for(wanted, kit_of(athlete.kit)),
-            max=self.max(athlete_id, exercise_id),
+            max=self.max(athlete_id, exercise_id, conditions),
             profile=self.profile(athlete_id, exercise_id),
             own_relation=own_relation_of(self.marks[athlete_id, lift_id], self.day, self.rules),
             rules=self.rules,

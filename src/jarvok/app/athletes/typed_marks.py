@@ -14,6 +14,8 @@ from jarvok.core.equations import MOST_REPS
 from jarvok.core.errors import CoachError
 from jarvok.core.exercises import Exercise
 from jarvok.core.experience import is_minor
+from jarvok.core.library.exercises import exercise
+from jarvok.core.marks.conditions import checked, from_raw, words_of
 from jarvok.core.marks.effort import rir_for_rpe
 from jarvok.core.marks.mark import EVIDENCE, Mark, MarkKind
 from jarvok.core.marks.performance import read
@@ -48,6 +50,7 @@ class TypedMark:
     rpe: float | None = None
     side: str = ""
     measures: dict[str, float] = field(default_factory=dict)
+    conditions: dict[str, str] = field(default_factory=dict)
     note: str = ""
     confirm: bool = False
 
@@ -96,7 +99,7 @@ def ask_when_improbable(
 ) -> None:
     """Raise `NeedsConfirmation` when a mark says far more than is known, until it is confirmed."""
     book = LiftBook([athlete], clock.today(), without_mark=replaces.pk if replaces else None)
-    best = book.max(athlete.pk, typed.exercise_id)
+    best = book.max(athlete.pk, typed.exercise_id, checked(exercise(typed.exercise_id), typed.conditions))
     implied = max_from_mark(Mark("new", typed.day, typed.kind, load_kg, reps, rir), book.rules)
     if best is None or implied is None or typed.confirm:
         return
@@ -122,4 +125,5 @@ def describe_mark(mark: MarkRecord) -> str:
             words += f" × {mark.reps}"
     if mark.rir:
         words += f", {mark.rir:g} in reserve"
-    return words + (f", {mark.side}" if mark.side else "")
+    words += f", {mark.side}" if mark.side else ""
+    return words + (f", {words_of(under)}" if (under := from_raw(mark.conditions)) else "")

@@ -17,6 +17,7 @@ from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.resolve import resolve
 from jarvok.core.loading.shorthand import parse
+from jarvok.core.marks.conditions import from_raw
 from jarvok.core.velocity.effort_table import Settled, effort_table, settle
 from jarvok.core.velocity.last_warm_up import last_warm_up
 from jarvok.core.velocity.profile import general_slope_mps_per_kg
@@ -33,7 +34,7 @@ def _load_of_the_day(session: TrainingSession, line: SessionLine, book: LiftBook
     written = _prescription(line)
     if written is None or not any(g.load and g.load.needs_velocities_of_today for g in written.groups):
         return False
-    first = resolve(written, book.state(session.athlete_id, line.exercise_id))[0]
+    first = resolve(written, book.state(session.athlete_id, line.exercise_id, from_raw(line.conditions)))[0]
     if first.load_kg is None or first.working is None or first.method != "percent of today":
         return False
     AdviceRecord.objects.create(
@@ -54,7 +55,7 @@ def _word_of_the_warm_up(session: TrainingSession, line: SessionLine, book: Lift
     record = warm[-1].record if warm else None
     if first is None or record is None or not record.load_kg or not first.planned_load_kg or not warm[-1].reps:
         return
-    state, lift = book.state(session.athlete_id, line.exercise_id), exercise(line.exercise_id)
+    state, lift = book.state(session.athlete_id, line.exercise_id, from_raw(line.conditions)), exercise(line.exercise_id)
     slope = (
         state.profile.slope_mps_per_kg
         if state.profile is not None
@@ -122,7 +123,7 @@ def after_work_set(session: TrainingSession, line: SessionLine, number: int, boo
     left = sum(1 for s in current.sets if s.kind == SetKind.WORK and s.record is None)
     work = {s.number: s.planned for s in current.sets if s.kind == SetKind.WORK}
     coming = work[number + 1].resolved() if number + 1 in work else None
-    state = book.state(session.athlete_id, line.exercise_id)
+    state = book.state(session.athlete_id, line.exercise_id, from_raw(line.conditions))
     settled = _settled(session, current, done, book)
     if settled is not None and settled.rpe is not None and done[-1].rir is not None and settled.sentence and not settled.is_under:
         done[-1] = replace(done[-1], rir=max(0.0, 10.0 - settled.rpe))

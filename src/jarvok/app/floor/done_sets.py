@@ -15,6 +15,7 @@ from jarvok.core.errors import CoachError
 from jarvok.core.floor.all_out import is_all_out
 from jarvok.core.floor.told import ToldSet
 from jarvok.core.floor.what_next import Trouble
+from jarvok.core.marks.conditions import from_raw
 from jarvok.core.quantities.mass import check_load_kg, format_kg
 
 
@@ -67,7 +68,7 @@ def as_logged(line: SessionLine, record: SetRecord) -> str:
 
 def store(session: TrainingSession, line: SessionLine, item: FloorSet, done: Done) -> None:
     book = LiftBook([session.athlete], session.day)
-    state = book.state(session.athlete_id, line.exercise_id)
+    state = book.state(session.athlete_id, line.exercise_id, from_raw(line.conditions))
     improbable = 1 + book.rules["marks.improbable_set_pct"] / 100
     if done.load_kg is not None and state.max_kg and done.load_kg > improbable * state.max_kg and not done.confirm:
         raise NeedsConfirmation(

@@ -63,6 +63,7 @@ def write_lines(session: TrainingSession, sheet: Sheet, book: LiftBook, word: Da
             text=line.text,
             reason=line.planned.reason[:LONGEST_REASON],
             note=line.planned.note,
+            conditions=dict(line.planned.conditions),
             is_main=line.planned.is_main,
             role=line.planned.role,
             ramp=[ToldSet.of_ramp(r, book.rules["velocity.stop_loss_pct"]).to_raw() for r in ramps.get(slot, ())],

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
 from enum import StrEnum
 from typing import assert_never
 
@@ -25,6 +25,7 @@ class Op(StrEnum):
     REPLACE = "replace"
     WRITE = "write"
     NOTE = "note"
+    CONDITIONS = "conditions"
     MOVE = "move"
     REGROUP = "regroup"
     RENAME = "rename"
@@ -48,6 +49,7 @@ class Edit:
     bpm: int | None = None
     beats: int | None = None
     every_s: int | None = None
+    conditions: Mapping[str, str] = field(default_factory=dict)
 
 
 def _style(edit: Edit) -> BlockStyle:
@@ -76,6 +78,8 @@ def change_of(edit: Edit, slot: str) -> tuple[Callable[[doc.Document], doc.Docum
             return lambda d: doc.write_text(d, edit.line, edit.text), f"{slot} written as {edit.text}"
         case Op.NOTE:
             return lambda d: doc.note_line(d, edit.line, edit.text), f"a word beside {slot}"
+        case Op.CONDITIONS:
+            return lambda d: doc.condition_line(d, edit.line, edit.conditions), f"grip, rack or equipment of {slot}"
         case Op.MOVE:
             return lambda d: doc.move_line(d, edit.line, edit.to), f"{slot} moved {edit.to}"
         case Op.REGROUP:

@@ -146,7 +146,7 @@ def sheet_line(
         written = parse(text) if text else planned.prescription
         shown = write(written)
         return SheetLine(planned, written, shown, text is not None, None, "", (), 0.0, rest_s(written, lift, book.rules))
-    state = book.state(athlete_id, planned.exercise_id)
+    state = book.state(athlete_id, planned.exercise_id, planned.conditions)
     chosen = None if text else by_choice(planned, choice, state)
     prescription = parse(text) if text else chosen or planned.prescription
     return SheetLine(

@@ -57,6 +57,9 @@ EVIDENCE = (
 BOUNDS = (MarkKind.TECHNICAL_MAX, MarkKind.SET_DONE)
 
 
+Conditions = tuple[tuple[str, str], ...]  # kind and choice, such as ("equipment", "belt"); what is not named is as usual
+
+
 @dataclass(frozen=True)
 class Mark:
     """One piece of evidence for one exercise. `ref` names the stored fact, such as `mark:12` or `set:40`."""
@@ -68,3 +71,4 @@ class Mark:
     reps: int = 1
     rir: float = 0.0
     error_pct: float | None = None  # where the mark brings its own error, in per cent of the max
+    conditions: Conditions = ()

@@ -93,13 +93,15 @@ def current_max(
     decisions: Sequence[Decision] = (),
     training_age_years: float | None = None,
     pauses: Sequence[tuple[date, date]] = NO_PAUSES,
+    beside: Sequence[Input] = (),
 ) -> CurrentMax | None:
     """Return the max to plan from on `day`, or None without usable marks up to that day.
 
     Repetitions are read by the athlete's own relation where there are enough rep-maxes, else by the chosen equation.
     Evidence that lies beyond the guard over the max before it, and any of eleven repetitions or more, is held back as a
     proposal until the coach accepts it; what is refused is left out. The max falls by `max.fall_pct` a session at most,
-    but for a test. `pauses` are first and last days away, ill or in a taper: marks are not carried forward over them.
+    but for a test. `pauses` are first and last days away, ill or in a taper: marks are not carried forward over them. `beside`
+    is what the working says of marks that were left out before.
     """
     marks = list(marks)
     sweep = Sweep(marks, day, day, rules, decisions, training_age_years, pauses)
@@ -119,7 +121,7 @@ def current_max(
         then.go_to(day)
         after = then.estimate(day)
         proposal = replace(proposal, to_kg=after.value_kg if after is not None else proposal.says_kg)
-    return CurrentMax(now.value_kg, now.error_kg, evidence, proposal, _working(now, evidence, sweep, proposal, day))
+    return CurrentMax(now.value_kg, now.error_kg, evidence, proposal, _working(now, evidence, sweep, proposal, day, beside))
 
 
 def max_trend(
@@ -162,7 +164,14 @@ def _words(s: Said, day: date) -> str:
     return words_of(s.reading.mark, day) + (f", and {more} before it" if more else "")
 
 
-def _working(now: Estimate, evidence: tuple[Evidence, ...], sweep: Sweep, proposal: Proposal | None, day: date) -> Working:
+def _working(
+    now: Estimate,
+    evidence: tuple[Evidence, ...],
+    sweep: Sweep,
+    proposal: Proposal | None,
+    day: date,
+    beside: Sequence[Input],
+) -> Working:
     inputs = [
         Input(
             f"{100 * e.weight:.0f} % of the weight",
@@ -177,6 +186,7 @@ def _working(now: Estimate, evidence: tuple[Evidence, ...], sweep: Sweep, propos
     inputs += [Input("set aside", f"{said(r.mark, r.max_kg, day)}, until a second agrees", r.mark.ref) for r in sweep.aside[-2:]]
     if sweep.held > 1:
         inputs.append(Input("falls slowly", f"{sweep.rules['max.fall_pct']:g} % a session at most"))
+    inputs += beside
     others: tuple[Input, ...] = ()
     by_reps = next((e.mark for e in evidence if e.mark.kind not in SINGLES and e.mark.reps + e.mark.rir > 1), None)
     if by_reps is not None:

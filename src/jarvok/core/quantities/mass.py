@@ -32,6 +32,15 @@ def format_kg(mass_kg: float) -> str:
     return f"{mass_kg:.2f}".rstrip("0").rstrip(".")
 
 
+def said_mass(mass_kg: float, unit: str, *, whole: bool = False) -> str:
+    """Return a mass with its unit as it is said in a room of `kg` or `lb`; `whole` for what is known only roughly.
+
+    >>> said_mass(102.5, "kg"), said_mass(102.05828325, "lb"), said_mass(81.3, "kg", whole=True)
+    ('102.5 kg', '225 lb', '81 kg')
+    """
+    return f"{mass_kg / in_kg(1.0, unit):.0f} {unit}" if whole else f"{format_mass(mass_kg, unit)} {unit}"
+
+
 def format_mass(mass_kg: float, unit: str) -> str:
     """Return a mass as it stands on the plates of a kit, in `kg` or `lb`, without the unit.
 

@@ -15,6 +15,9 @@ from typing import Any
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.loading.shorthand import parse, write
+from jarvok.core.marks.conditions import checked
+from jarvok.core.marks.conditions import from_raw as from_conditions
+from jarvok.core.marks.mark import Conditions
 from jarvok.core.session.blocks import GROUPINGS, STRAIGHT, BlockStyle, Grouping, check_style
 from jarvok.core.session.fitting import fitted
 from jarvok.core.session.line_ids import LONGEST_LINE_ID, line_id
@@ -36,6 +39,7 @@ class WrittenLine:
     is_main: bool = False
     note: str = ""
     line_id: str = ""
+    conditions: Conditions = ()
 
 
 @dataclass(frozen=True)
@@ -76,6 +80,7 @@ def document_of(session: PlannedSession, texts: Mapping[str, str] | None = None)
             line.is_main,
             line.note,
             line.line_id,
+            line.conditions,
         )
         name = title_of(line.block)
         if blocks and blocks[-1].name == name:
@@ -135,6 +140,7 @@ def session_of(document: Document, key: str, day: date, reason: str = "written b
                     note=line.note,
                     role=role_of(block.name, exercise(line.exercise_id), is_main=line.is_main),
                     line_id=line.line_id,
+                    conditions=line.conditions,
                 )
             )
     return PlannedSession(key, day, document.theme, reason, tuple(lines), document.load, is_own=True)
@@ -160,6 +166,7 @@ def to_raw(document: Document) -> dict[str, Any]:
                         "reason": x.reason,
                         "main": x.is_main,
                         **({"note": x.note} if x.note else {}),
+                        **({"conditions": dict(x.conditions)} if x.conditions else {}),
                     }
                     for x in b.lines
                 ],
@@ -236,7 +243,11 @@ def _line(raw: object, where: str) -> WrittenLine:
         raise CoachError("A line's id is a short text.", where=f"{where}.id", accepted=f"Up to {LONGEST_LINE_ID} characters.")
     written = write(parse(text))
     is_main = bool(raw.get("main", False))
-    return WrittenLine(exercise_id, written, str(reason)[:LONGEST_REASON], is_main, str(note)[:LONGEST_NAME], known_by)
+    under = raw.get("conditions")
+    conditions = from_conditions(under if isinstance(under, Mapping) else None)
+    return WrittenLine(
+        exercise_id, written, str(reason)[:LONGEST_REASON], is_main, str(note)[:LONGEST_NAME], known_by, conditions
+    )
 
 
 # --- what a coach does to a document -----------------------------------------------------------------------------------
@@ -296,9 +307,8 @@ def replace_line(document: Document, slot: str, exercise_id: str, reason: str = 
     lines, lift = list(document.blocks[b].lines), exercise(exercise_id)
     before = exercise(lines[i].exercise_id)
     text = write(fitted(parse(lines[i].text), lift, before))
-    lines[i] = replace(
-        lines[i], exercise_id=lift.id, text=text, reason=(reason or f"in place of {before.name.lower()}")[:LONGEST_REASON]
-    )
+    why = (reason or f"in place of {before.name.lower()}")[:LONGEST_REASON]
+    lines[i] = replace(lines[i], exercise_id=lift.id, text=text, reason=why, conditions=())
     return _with_lines(document, b, lines)
 
 
@@ -318,6 +328,14 @@ def note_line(document: Document, slot: str, note: str) -> Document:
     b, i = _find(document, slot)
     lines = list(document.blocks[b].lines)
     lines[i] = replace(lines[i], note=note)
+    return _with_lines(document, b, lines)
+
+
+def condition_line(document: Document, slot: str, given: Mapping[str, str]) -> Document:
+    """Say under what conditions a line is done: rack, grip, equipment; nothing given is as usual."""
+    b, i = _find(document, slot)
+    lines = list(document.blocks[b].lines)
+    lines[i] = replace(lines[i], conditions=checked(exercise(lines[i].exercise_id), given))
     return _with_lines(document, b, lines)
 
 

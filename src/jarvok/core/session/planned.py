@@ -10,6 +10,8 @@ from typing import Any
 
 from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.shorthand import parse, write
+from jarvok.core.marks.conditions import from_raw
+from jarvok.core.marks.mark import Conditions
 from jarvok.core.session.blocks import STRAIGHT, BlockStyle, Grouping
 from jarvok.core.session.roles import BlockRole
 
@@ -22,7 +24,7 @@ class PlannedLine:
     """One line of a session: its slot (`A1`), block, exercise, prescription and the reason it is there.
 
     `note` is the coach's word beside it: surface, footwear, the implement of each round; `line_id` is what it is known by
-    wherever it stands; `wish` names what is known of the athlete that it is there for.
+    wherever it stands; `wish` names what is known of the athlete that it is there for; `conditions` are grip, rack, equipment.
     """
 
     slot: str
@@ -37,6 +39,7 @@ class PlannedLine:
     role: BlockRole = BlockRole.SMALL
     line_id: str = ""
     wish: str = ""
+    conditions: Conditions = ()
 
     @classmethod
     def from_raw(cls, raw: Mapping[str, Any]) -> PlannedLine:
@@ -55,6 +58,7 @@ class PlannedLine:
             BlockRole(raw["role"]),
             raw["id"],
             raw.get("wish", ""),
+            from_raw(raw.get("conditions")),
         )
 
     def to_raw(self) -> dict[str, Any]:
@@ -72,6 +76,7 @@ class PlannedLine:
             "note": self.note,
             "role": self.role.value,
             **({"wish": self.wish} if self.wish else {}),
+            **({"conditions": dict(self.conditions)} if self.conditions else {}),
         }
 
 

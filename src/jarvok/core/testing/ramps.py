@@ -13,7 +13,8 @@ from math import ceil
 import numpy as np
 
 from jarvok.core.loading.state import LiftState
-from jarvok.core.quantities.plates import build
+from jarvok.core.quantities.mass import said_mass
+from jarvok.core.quantities.plates import build, unit_of
 
 # share of the known max and repetitions, common practice
 RAMP: tuple[tuple[float, int], ...] = ((0.40, 6), (0.55, 5), (0.70, 3), (0.80, 2), (0.87, 1), (0.93, 1))
@@ -231,8 +232,9 @@ def next_by_felt(felt: Sequence[Felt], state: LiftState, is_novice: bool) -> Nex
     load_kg = _at_most(min(wanted, cap_kg), cap_kg, state)
     if load_kg <= here_kg:
         load_kg = least or here_kg
-    says = f"about {100 * share_felt(effort):.0f} % of a max near {estimate:.0f} kg"
-    why = f"felt {effort:g} of 10, {says}: up {load_kg - here_kg:g} kg"
+    unit = unit_of(state.implement)
+    says = f"about {100 * share_felt(effort):.0f} % of a max near {said_mass(estimate, unit, whole=True)}"
+    why = f"felt {effort:g} of 10, {says}: up {said_mass(load_kg - here_kg, unit)}"
     return NextLoad(load_kg, reps, estimate, is_top, why)
 
 

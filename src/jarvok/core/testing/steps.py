@@ -11,8 +11,8 @@ from dataclasses import dataclass
 from jarvok.core import experience
 from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.mark import MarkKind
-from jarvok.core.quantities.mass import format_kg
-from jarvok.core.quantities.plates import Barbell, build
+from jarvok.core.quantities.mass import said_mass
+from jarvok.core.quantities.plates import Barbell, build, unit_of
 from jarvok.core.testing.choice import TestKind
 from jarvok.core.testing.ramps import Felt, estimated_max_kg, known_ramp, last_step_kg, next_by_felt, step_cap_kg
 
@@ -108,9 +108,9 @@ def ramp(state: LiftState) -> tuple[Step, ...]:
         cap_kg = step_cap_kg(
             here, top_kg, is_upper=state.is_upper, is_novice=novice, novice_step_kg=state.rules["test.novice_step_kg"]
         )
-        words = f"inserted: no step over {format_kg(cap_kg) if novice else f'{cap_kg:.0f}'} kg"
+        words = f"inserted: no step over {said_mass(cap_kg, unit_of(state.implement), whole=not novice)}"
         if item.share:
-            words = f"{100 * item.load_kg / top_kg:.0f} % of {top_kg:.0f} kg"
+            words = f"{100 * item.load_kg / top_kg:.0f} % of {said_mass(top_kg, unit_of(state.implement), whole=True)}"
         rest_s = _warm_rest_s(state) if item.load_kg < HEAVY_SHARE * top_kg else _top_rest_s(state)
         found.append(_step(item.load_kg, item.reps, rest_s, words, state))
     return tuple(found)
@@ -126,7 +126,7 @@ def _good(attempts: Sequence[Attempt]) -> list[Attempt]:
 def _single_test(kind: TestKind, attempts: Sequence[Attempt], state: LiftState, stop: bool) -> Step | Result:
     last = attempts[-1] if attempts else None
     if stop or (last is not None and (last.form_broke or last.missed)):
-        return _single_result(kind, attempts)
+        return _single_result(kind, attempts, state)
     planned = ramp(state)
     heaviest = last.load_kg if last else 0.0
     ahead = next((s for s in planned if s.load_kg > heaviest), None) if not _is_top(attempts, planned) else None
@@ -136,7 +136,7 @@ def _single_test(kind: TestKind, attempts: Sequence[Attempt], state: LiftState, 
         return ahead
     tops = [a for a in attempts if a.reps == 1 and (a.felt or 0) >= TOP_FELT]
     if planned and len(tops) >= MOST_TOP_ATTEMPTS:
-        return _single_result(kind, attempts)
+        return _single_result(kind, attempts, state)
     return _grow(attempts, state, bool(planned))
 
 
@@ -155,7 +155,7 @@ def _grow(attempts: Sequence[Attempt], state: LiftState, known: bool) -> Step:
         most_kg = last.load_kg + last_step_kg(max(state.max_kg or 0.0, last.load_kg), novice)
         load_kg, reps = _within(min(load_kg, most_kg), last.load_kg, state), 1
     rest_s = _top_rest_s(state) if felt >= LONG_REST_FELT else _warm_rest_s(state)
-    why = f"felt {felt:g} of 10: up {load_kg - last.load_kg:g} kg" if known else found.why
+    why = f"felt {felt:g} of 10: up {said_mass(load_kg - last.load_kg, unit_of(state.implement))}" if known else found.why
     return _step(load_kg, reps, rest_s, why, state, top=reps == 1)
 
 
@@ -170,33 +170,31 @@ def _within(most_kg: float, here_kg: float, state: LiftState) -> float:
     return at if at > here_kg else build(here_kg, state.implement).above_kg or here_kg
 
 
-def _single_result(kind: TestKind, attempts: Sequence[Attempt]) -> Result:
+def _single_result(kind: TestKind, attempts: Sequence[Attempt], state: LiftState) -> Result:
     good = _good(attempts)
     if not good:
         return Result(None, 0.0, 0, 0.0, "Nothing was lifted with form intact.")
     best = max(good, key=lambda a: (a.load_kg, a.reps))
     last = attempts[-1]
-    load = format_kg(best.load_kg)
+    load = said_mass(best.load_kg, unit_of(state.implement))
     if last.form_broke or kind is TestKind.TECHNICAL_SINGLE:
         if best.reps > 1 and not last.form_broke:
-            return Result(
-                None, best.load_kg, best.reps, 0.0, f"No single was reached; {load} kg × {best.reps} stands as warm-up."
-            )
-        return Result(MarkKind.TECHNICAL_MAX, best.load_kg, 1, 0.0, f"Technical max {load} kg: the heaviest with form intact.")
+            return Result(None, best.load_kg, best.reps, 0.0, f"No single was reached; {load} × {best.reps} stands as warm-up.")
+        return Result(MarkKind.TECHNICAL_MAX, best.load_kg, 1, 0.0, f"Technical max {load}: the heaviest with form intact.")
     if last.missed or (best.felt is not None and best.felt >= 10):
-        return Result(MarkKind.ONE_RM, best.load_kg, 1, 0.0, f"1RM {load} kg.")
+        return Result(MarkKind.ONE_RM, best.load_kg, 1, 0.0, f"1RM {load}.")
     rir = 10.0 - (best.felt or 0.0)
     if best.felt is not None and rir <= HIGHEST_RIR and best.reps + rir <= MOST_TO_FAILURE:
-        words = f"Stopped at {load} kg × {best.reps} with about {rir:g} in reserve: kept as that, not as a max."
+        words = f"Stopped at {load} × {best.reps} with about {rir:g} in reserve: kept as that, not as a max."
         return Result(MarkKind.SET_RIR, best.load_kg, best.reps, rir, words)
-    return Result(None, best.load_kg, best.reps, 0.0, f"Stopped at {load} kg, too light to say anything about a max.")
+    return Result(None, best.load_kg, best.reps, 0.0, f"Stopped at {load}, too light to say anything about a max.")
 
 
 def _rep_test(kind: TestKind, attempts: Sequence[Attempt], state: LiftState, stop: bool) -> Step | Result:
     low, aim, high = REP_AIMS[kind]
     tops = attempts[len(REP_WARM_UPS) :]
     if tops and (stop or tops[-1].form_broke or low <= tops[-1].reps <= high):
-        return _rep_result(tops[-1], low, high)
+        return _rep_result(tops[-1], low, high, state)
     if stop:
         return Result(None, 0.0, 0, 0.0, "Stopped before the test set.")
     guess = state.equation.load_kg(state.max_kg, aim) if state.max_kg else None
@@ -239,14 +237,15 @@ def _by_felt(attempts: Sequence[Attempt], state: LiftState, share: float, aim: i
 UNSAID = 4.0  # [J] felt effort where nobody said one
 
 
-def _rep_result(last: Attempt, low: int, high: int) -> Result:
+def _rep_result(last: Attempt, low: int, high: int, state: LiftState) -> Result:
     reps = max(0, last.reps)
     if reps < 1:
         return Result(None, last.load_kg, 0, 0.0, "No repetition with form intact.")
     note = "" if low <= reps <= high else f", outside {low} to {high}: less sure"
     if reps > 15:
         return Result(None, last.load_kg, reps, 0.0, f"{reps} repetitions say too little about a max.")
-    return Result(MarkKind.REP_MAX, last.load_kg, reps, 0.0, f"{reps}RM {format_kg(last.load_kg)} kg{note}.")
+    load = said_mass(last.load_kg, unit_of(state.implement))
+    return Result(MarkKind.REP_MAX, last.load_kg, reps, 0.0, f"{reps}RM {load}{note}.")
 
 
 def _profile_test(attempts: Sequence[Attempt], state: LiftState, stop: bool) -> Step | Result:

@@ -4,7 +4,7 @@ import { Link, useParams } from "react-router";
 
 import { api, need, type Schemas } from "../../api/client";
 import { useAthlete } from "../../api/hooks";
-import { useAction } from "../../api/useAction";
+import { firstProblem, useAction } from "../../api/useAction";
 import { dayMonth, dayYear, hour, kg, toGo } from "../../parts/dates";
 import { Margin, type MarginNote } from "../../parts/Margin";
 import { RiseAnswers } from "../../parts/RiseAnswers";
@@ -167,6 +167,10 @@ function Marks({ athlete: a }: { athlete: Athlete }) {
   const withdraw = useAction((markId: number) =>
     need(api.POST("/api/marks/{mark_id}/withdraw", { params: { path: { mark_id: markId } } })),
   );
+  const usual = useAction((body: Schemas["UsualIn"]) =>
+    need(api.PUT("/api/athletes/{athlete_id}/usual-conditions", { params: { path: { athlete_id: a.id } }, body })),
+  );
+  const problem = firstProblem(withdraw, usual);
   return (
     <section className="mt-3">
       <div className="d-flex align-items-center gap-3 mb-1">
@@ -185,7 +189,7 @@ function Marks({ athlete: a }: { athlete: Athlete }) {
       </div>
       {adding && <MarkForm athlete={a} onDone={() => setAdding(false)} />}
       {wrong && <MarkForm key={wrong.id} athlete={a} wrong={wrong} onDone={() => setWrong(null)} />}
-      {withdraw.problem && <Trouble problem={withdraw.problem} />}
+      {problem && <Trouble problem={problem} />}
       {a.marks.length > 0 && (
         <div className="sheet">
           <table className="board">
@@ -210,6 +214,19 @@ function Marks({ athlete: a }: { athlete: Athlete }) {
                   <td className="num nowrap">
                     <Working data={m.working}>{m.words}</Working>
                     {m.replaces && <div className="soft small fw-normal">instead of {m.replaces}</div>}
+                    {!m.is_as_usual && !m.withdrawn && (
+                      <div className="small fw-normal">
+                        <span className="soft">not as usual: not compared ·</span>{" "}
+                        <button
+                          type="button"
+                          className="btn btn-link btn-sm p-0 align-baseline"
+                          aria-label={`This is how ${a.name} usually does it: ${m.exercise} ${m.words}`}
+                          onClick={() => usual.run({ exercise_id: m.exercise_id, conditions: m.conditions })}
+                        >
+                          it is usual
+                        </button>
+                      </div>
+                    )}
                   </td>
                   <td className="soft">{m.note}</td>
                   <td className="right">

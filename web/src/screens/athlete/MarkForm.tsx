@@ -6,6 +6,7 @@ import { api, need, type Schemas } from "../../api/client";
 import { useAction } from "../../api/useAction";
 import { useMe } from "../../api/hooks";
 import { typedNumber } from "../../logic/numbers";
+import { ConditionFields } from "../../parts/ConditionFields";
 import { Trouble } from "../../parts/states";
 
 type Athlete = Schemas["AthleteOut"];
@@ -31,6 +32,7 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
     Object.fromEntries(Object.entries(wrong?.measures ?? {}).map(([k, v]) => [k, String(v)])),
   );
   const [way, setWay] = useState(wrong && "flight_s" in wrong.measures ? 1 : 0);
+  const [conditions, setConditions] = useState<Record<string, string>>(wrong?.conditions ?? {});
   const [note, setNote] = useState(wrong?.note ?? "");
   const save = useAction((body: NewMark) =>
     wrong
@@ -41,6 +43,7 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
   const chosen = kinds.find((k) => k.id === kind) ?? kinds[0];
   const fitting = athlete.exercise_choices.filter((c) => chosen?.exercise_kinds.includes(c.kind));
   const at = fitting.some((c) => c.id === exercise) ? exercise : ((chosen?.usual || fitting[0]?.id) ?? "");
+  const kindsOf = fitting.find((c) => c.id === at)?.conditions ?? [];
   const loaded = chosen?.exercise_kinds.includes("loaded") ?? true;
   const asked = chosen?.measures[Math.min(way, chosen.measures.length - 1)] ?? [];
   const asks = (figure: string) => chosen?.figures.includes(figure) ?? false;
@@ -60,6 +63,7 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
       rpe: asks("rir") && byRpe ? number(rir) : null,
       side,
       measures: Object.fromEntries(asked.filter((m) => measures[m.id]?.trim()).map((m) => [m.id, number(measures[m.id] ?? "")])),
+      conditions: Object.fromEntries(Object.entries(conditions).filter(([k]) => kindsOf.some((c) => c.id === k))),
       note,
       confirm,
     };
@@ -149,6 +153,7 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
             <option value="right">right</option>
           </Form.Select>
         </Field>
+        {loaded && <ConditionFields kinds={kindsOf} chosen={conditions} onChoose={setConditions} />}
         <Field label="Note" id="mark-note" width={150}>
           <Form.Control value={note} maxLength={200} onChange={(e) => setNote(e.target.value)} />
         </Field>

@@ -26,10 +26,6 @@ export function AddLine({ id, sheet, focusRef }: { id: number; sheet: Sheet; foc
         exercise_id: chosen.id,
         text,
         block: name,
-        is_main: false, // the server knows which lifts are main work
-        line: "",
-        to: "",
-        grouping: "",
       },
       () => {
         setTyped("");

@@ -68,11 +68,6 @@ function GroupForm({ id, sheet, block, done }: { id: number; sheet: Sheet; block
             beats: number("beats"),
             rest_inside_s: number("rest_inside_s"),
             rest_between_s: number("rest_between_s"),
-            line: "",
-            exercise_id: "",
-            text: "",
-            to: "",
-            is_main: false,
           },
           done,
         );

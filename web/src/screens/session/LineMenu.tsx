@@ -5,17 +5,18 @@ import { api, need, type Schemas } from "../../api/client";
 import { type Line, type Sheet, useExercise, useSheetEdit } from "../../api/hooks";
 import { firstProblem, useAction } from "../../api/useAction";
 import { shortDay } from "../../parts/dates";
+import { ConditionFields } from "../../parts/ConditionFields";
 import { ExercisePicker } from "../../parts/ExercisePicker";
 import { Trouble } from "../../parts/states";
 
 const WORDS: Record<string, string> = { run: "surface, footwear", drill: "stick first, bar in the second round" };
 const RUN_WORDS = ["grass, flats", "turf, studs", "track, flats", "track, spikes", "hill", "until heart rate is back under the threshold"];
-const NOTHING = { line: "", exercise_id: "", text: "", block: "", to: "", is_main: false, grouping: "" };
 
 /** What can be done with a line beside writing it: another exercise, another place, another day, out. */
 export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; line: Line; days: string[] }) {
   const [replacing, setReplacing] = useState(false);
   const [note, setNote] = useState<string | null>(null);
+  const [conditions, setConditions] = useState<Record<string, string> | null>(null);
   const edit = useSheetEdit(id, sheet.day, sheet.key);
   const away = useAction((day: string) =>
     need(
@@ -26,7 +27,7 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
     ),
   );
   const problem = firstProblem(edit, away);
-  const move = (to: string) => edit.run({ ...NOTHING, op: "move", line: line.id, to });
+  const move = (to: string) => edit.run({ op: "move", line: line.id, to });
   return (
     <>
       <Dropdown className="d-inline-block">
@@ -40,6 +41,11 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
           <Dropdown.Item as="button" onClick={() => setNote(line.note)}>
             A word beside it …
           </Dropdown.Item>
+          {line.has_conditions && (
+            <Dropdown.Item as="button" onClick={() => setConditions(line.conditions)}>
+              Grip, rack, equipment …
+            </Dropdown.Item>
+          )}
           <Dropdown.Item as="button" onClick={() => move("up")}>
             Up
           </Dropdown.Item>
@@ -59,7 +65,7 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
             </Dropdown.Item>
           ))}
           <Dropdown.Divider />
-          <Dropdown.Item as="button" onClick={() => edit.run({ ...NOTHING, op: "drop", line: line.id })}>
+          <Dropdown.Item as="button" onClick={() => edit.run({ op: "drop", line: line.id })}>
             Take {line.slot} out
           </Dropdown.Item>
         </Dropdown.Menu>
@@ -70,7 +76,7 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
           onKeyDown={(e) => e.key === "Escape" && setNote(null)}
           onSubmit={(e) => {
             e.preventDefault();
-            edit.run({ ...NOTHING, op: "note", line: line.id, text: note }, () => setNote(null));
+            edit.run({ op: "note", line: line.id, text: note }, () => setNote(null));
           }}
         >
           <input
@@ -95,16 +101,59 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
           </button>
         </form>
       )}
+      {conditions !== null && (
+        <Conditions
+          id={id}
+          line={line}
+          chosen={conditions}
+          onChoose={setConditions}
+          onLeave={() => setConditions(null)}
+          onKeep={() => edit.run({ op: "conditions", line: line.id, conditions }, () => setConditions(null))}
+        />
+      )}
       {replacing && (
         <Replace
           id={id}
           line={line}
           done={() => setReplacing(false)}
-          onTake={(exercise) => edit.run({ ...NOTHING, op: "replace", line: line.id, exercise_id: exercise }, () => setReplacing(false))}
+          onTake={(exercise) => edit.run({ op: "replace", line: line.id, exercise_id: exercise }, () => setReplacing(false))}
         />
       )}
       {problem && <Trouble problem={problem} />}
     </>
+  );
+}
+
+interface ConditionsProps {
+  id: number;
+  line: Line;
+  chosen: Record<string, string>;
+  onChoose: (chosen: Record<string, string>) => void;
+  onLeave: () => void;
+  onKeep: () => void;
+}
+
+/** Under what conditions a line is done: its loads come from marks under the same ones, and its sets are kept with them. */
+function Conditions({ id, line, chosen, onChoose, onLeave, onKeep }: ConditionsProps) {
+  const found = useExercise(line.exercise_id, id);
+  return (
+    <form
+      className="replace d-flex flex-wrap gap-2 align-items-end"
+      aria-label={`Grip, rack and equipment of ${line.slot}`}
+      onKeyDown={(e) => e.key === "Escape" && onLeave()}
+      onSubmit={(e) => {
+        e.preventDefault();
+        onKeep();
+      }}
+    >
+      <ConditionFields kinds={found.data?.conditions ?? []} chosen={chosen} onChoose={onChoose} />
+      <button type="submit" className="btn btn-plain btn-sm" disabled={!found.data}>
+        Keep
+      </button>
+      <button type="button" className="btn btn-link btn-sm" onClick={onLeave}>
+        Leave it
+      </button>
+    </form>
   );
 }
 

@@ -245,6 +245,7 @@ function LineRow({ id, sheet, line, days, pair }: { id: number; sheet: Sheet; li
       <td>
         <LineEditor id={id} sheet={sheet} line={line} />
         {line.note && <div className="small fw-semibold">{line.note}</div>}
+        {line.conditions_words && <div className="small fw-semibold">{line.conditions_words}</div>}
         <div className="cue small">{line.cue}</div>
       </td>
       <td className="right num" style={{ fontSize: "1.1rem" }}>

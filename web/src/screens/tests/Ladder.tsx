@@ -1,7 +1,6 @@
 import { scaleBand, scaleLinear } from "d3-scale";
 
 import type { Schemas } from "../../api/client";
-import { kg } from "../../parts/dates";
 
 const W = 900;
 const H = 190;
@@ -11,9 +10,14 @@ export function Ladder({ test: t }: { test: Schemas["TestOut"] }) {
   const top = t.attempts.at(-1)?.load_kg ?? 0;
   const planned = t.ended || !t.next ? [] : t.planned.filter((s) => s.load_kg > Math.max(top, t.next?.load_kg ?? 0));
   const rungs = [
-    ...t.attempts.map((a) => ({ kg: a.load_kg, reps: a.reps, state: a.form_broke ? "form broke" : a.missed ? "missed" : "done" })),
-    ...(t.next && !t.ended ? [{ kg: t.next.load_kg, reps: t.next.reps, state: "next" }] : []),
-    ...planned.map((s) => ({ kg: s.load_kg, reps: s.reps, state: "planned" })),
+    ...t.attempts.map((a) => ({
+      kg: a.load_kg,
+      load: a.load,
+      reps: a.reps,
+      state: a.form_broke ? "form broke" : a.missed ? "missed" : "done",
+    })),
+    ...(t.next && !t.ended ? [{ kg: t.next.load_kg, load: t.next.load, reps: t.next.reps, state: "next" }] : []),
+    ...planned.map((s) => ({ kg: s.load_kg, load: s.load, reps: s.reps, state: "planned" })),
   ];
   if (rungs.length === 0) return <p className="soft m-0">The first load begins it.</p>;
   const x = scaleBand<number>()
@@ -21,7 +25,7 @@ export function Ladder({ test: t }: { test: Schemas["TestOut"] }) {
     .range([10, W - 10])
     .padding(0.18);
   const y = scaleLinear([0, Math.max(...rungs.map((r) => r.kg)) * 1.12], [H - 34, 16]);
-  const words = rungs.map((r) => `${kg(r.kg)} kg × ${r.reps} ${r.state}`).join(", ");
+  const words = rungs.map((r) => `${r.load} ${t.unit} × ${r.reps} ${r.state}`).join(", ");
   const fill = (state: string) =>
     state === "done" ? "var(--bar)" : state === "next" ? "var(--accent)" : state === "planned" ? "var(--rule)" : "var(--clay)";
   return (
@@ -50,7 +54,7 @@ export function Ladder({ test: t }: { test: Schemas["TestOut"] }) {
               fill="var(--bs-body-color)"
               className="num"
             >
-              {kg(r.kg)}
+              {r.load}
             </text>
             <text x={left + width / 2} y={H - 18} fontSize="13" textAnchor="middle" fill="var(--soft)">
               × {r.reps}

@@ -6,7 +6,7 @@ import { api, need, type Problem, type Schemas } from "../../api/client";
 import { useTest } from "../../api/hooks";
 import { useAction } from "../../api/useAction";
 import { typedNumber } from "../../logic/numbers";
-import { clock, kg, longDay } from "../../parts/dates";
+import { clock, longDay } from "../../parts/dates";
 import { Plates } from "../../parts/Plates";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { Ladder } from "./Ladder";
@@ -104,7 +104,7 @@ function Running({ test: t }: { test: Test }) {
             {t.attempts.map((a) => (
               <li key={a.number} className="border-bottom py-1">
                 <b className="num">
-                  {kg(a.load_kg)} × {a.reps}
+                  {a.load} {t.unit} × {a.reps}
                 </b>
                 <span className="soft">
                   {a.felt !== null && ` · felt ${a.felt}`}
@@ -123,7 +123,7 @@ function Running({ test: t }: { test: Test }) {
 
 function Next({ test: t, step, onProblem }: { test: Test; step: Schemas["StepOut"]; onProblem: (p: Problem | null) => void }) {
   const [felt, setFelt] = useState<number | null>(null);
-  const [load, setLoad] = useState(String(step.load_kg));
+  const [load, setLoad] = useState(step.load);
   const [reps, setReps] = useState(step.or_more ? "" : String(step.reps));
   const [velocity, setVelocity] = useState("");
   const [changing, setChanging] = useState(false);
@@ -136,7 +136,8 @@ function Next({ test: t, step, onProblem }: { test: Test; step: Schemas["StepOut
   function save(how: { form_broke?: boolean; missed?: boolean }) {
     const body: Schemas["AttemptIn"] = {
       number: t.attempts.length + 1,
-      load_kg: number(load),
+      load: number(load),
+      load_kg: 0,
       reps: how.missed ? 0 : number(reps),
       felt,
       form_broke: how.form_broke ?? false,
@@ -151,14 +152,13 @@ function Next({ test: t, step, onProblem }: { test: Test; step: Schemas["StepOut
     <section className="sheet pad mb-3" aria-label="Next set">
       <div className="d-flex align-items-end gap-4 flex-wrap">
         <div className="big-kg">
-          {kg(step.load_kg)}
+          {step.load}
           <small>
-            kg × {step.reps}
+            {step.unit} × {step.reps}
             {step.or_more && " or more"}
           </small>
         </div>
         <Plates perSide={step.per_side_kg} words={step.per_side_words} unit={step.unit} scale={1.5} />
-        {step.in_lb && <span className="num fs-3 soft">{step.in_lb}</span>}
         <div className="ms-auto text-end">
           <div className="fw-semibold">{step.why}</div>
           <div className="soft">{step.rest_s > 0 ? `rest ${clock(step.rest_s)} before it` : "begin here"}</div>
@@ -203,12 +203,12 @@ function Next({ test: t, step, onProblem }: { test: Test; step: Schemas["StepOut
           />
         )}
         {changing && (
-          <NumberField id="attempt-load" label="kg" width={110} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />
+          <NumberField id="attempt-load" label={step.unit} width={110} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />
         )}
       </div>
       <div className="d-flex flex-wrap gap-2 mt-3">
         <Button className="go flex-grow-1" disabled={log.isPending || (asksReps && !reps.trim())} onClick={() => save({})}>
-          {asksReps ? `Log ${load} × ${reps || "…"}` : `Done: ${kg(step.load_kg)} × ${step.reps}`}
+          {asksReps ? `Log ${load} × ${reps || "…"}` : `Done: ${step.load} × ${step.reps}`}
         </Button>
         <Button variant="plain" className="tap px-3" onClick={() => setChanging(!changing)} aria-expanded={changing}>
           Change

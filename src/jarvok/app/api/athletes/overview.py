@@ -36,11 +36,13 @@ from jarvok.app.api.athletes.shapes import (
     SquadNamesOut,
     SquadOut,
     TrendPoint,
+    UsualIn,
 )
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.actions import add_mark as add
 from jarvok.app.athletes.actions import decide_rise as decide
+from jarvok.app.athletes.actions import set_usual_conditions
 from jarvok.app.athletes.actions import withdraw_mark as withdraw
 from jarvok.app.athletes.lags import share_book
 from jarvok.app.athletes.lift_book import LiftBook
@@ -50,7 +52,7 @@ from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord, Squa
 from jarvok.app.facts.floor.models import SetKind, TrainingSession
 from jarvok.app.seasons.actions import join_squad
 from jarvok.app.seasons.season_book import SeasonBook
-from jarvok.app.shapes import working_out
+from jarvok.app.shapes import conditions_out, working_out
 from jarvok.core.experience import ADULT_AGE, is_minor, is_novice
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.marks.mark import KIND_NAMES, MarkKind
@@ -239,7 +241,7 @@ def _typed(payload: NewMark) -> TypedMark:
     return TypedMark(**told)
 
 
-def _mark_out(m: MarkRecord, replaced: set[int]) -> MarkOut:
+def _mark_out(m: MarkRecord, replaced: set[int], others: set[str]) -> MarkOut:
     kind = MarkKind(m.kind)
     reading = read(kind, m.measures, m.load_kg)
     return MarkOut(
@@ -262,13 +264,17 @@ def _mark_out(m: MarkRecord, replaced: set[int]) -> MarkOut:
         rir=m.rir,
         side=m.side,
         measures=m.measures,
+        conditions=m.conditions,
+        is_as_usual=f"mark:{m.pk}" not in others,
         working=working_out(reading.working) if reading and reading.working else None,
     )
 
 
 def mark_exercises() -> list[ChoiceOut]:
     wanted = [e for e in exercises().values() if e.same_lift == e.id and (e.is_loaded or e.kind in ("jump", "hold", "run"))]
-    return [ChoiceOut(id=e.id, name=e.name, kind="loaded" if e.is_loaded else e.kind) for e in wanted]
+    return [
+        ChoiceOut(id=e.id, name=e.name, kind="loaded" if e.is_loaded else e.kind, conditions=conditions_out(e)) for e in wanted
+    ]
 
 
 USUAL = {
@@ -313,6 +319,7 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
     age = age_of(a, today)
     marks = list(a.marks.select_related("replaces").all()[:60])
     replaced = {m.replaces_id for m in marks if m.replaces_id}
+    others = {m.ref for found in book.others.values() for m in found}
     work = Q(lines__sets__kind=SetKind.WORK, lines__sets__taken_back_at__isnull=True)
     recent = (
         TrainingSession.objects.filter(athlete=a)
@@ -342,7 +349,7 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
         ],
         competition=_competition_out(SeasonBook([a], today, book.rules), a.pk),
         lifts=[_lift_out(book, a.pk, lift.id, current) for lift, current in lifts if current is not None],
-        marks=[_mark_out(m, replaced) for m in marks],
+        marks=[_mark_out(m, replaced, others) for m in marks],
         sessions=[
             SessionRow(
                 id=t.pk,
@@ -379,6 +386,13 @@ def withdraw_mark(request: HttpRequest, mark_id: int) -> AthleteOut:
     mark = get_object_or_404(MarkRecord.objects.select_related("athlete"), pk=mark_id)
     withdraw.run(who_of(request), mark)
     return read_athlete(request, mark.athlete_id)
+
+
+@router.put("/athletes/{int:athlete_id}/usual-conditions", response={200: AthleteOut, **ERRORS})
+def say_usual(request: HttpRequest, athlete_id: int, payload: UsualIn) -> AthleteOut:
+    athlete = get_object_or_404(Athlete, pk=athlete_id)
+    set_usual_conditions.run(who_of(request), athlete, payload.exercise_id, payload.conditions)
+    return read_athlete(request, athlete_id)
 
 
 @router.post("/athletes/{int:athlete_id}/max-decisions", response={200: AthleteOut, **ERRORS})

@@ -7,7 +7,7 @@ from typing import Literal
 
 from jarvok.app.api.athletes.rises import RiseOut
 from jarvok.app.schema import Schema
-from jarvok.app.shapes import WorkingOut
+from jarvok.app.shapes import ConditionOut, WorkingOut
 from jarvok.core.marks.mark import MarkKind
 
 
@@ -79,6 +79,8 @@ class MarkOut(Schema):
     rir: float
     side: str
     measures: dict[str, float]
+    conditions: dict[str, str]
+    is_as_usual: bool
     working: WorkingOut | None
 
 
@@ -174,6 +176,7 @@ class ChoiceOut(Schema):
     id: str
     name: str
     kind: str = ""
+    conditions: list[ConditionOut] = []
 
 
 class KindOut(Schema):
@@ -234,8 +237,14 @@ class NewMark(Schema):
     rpe: float | None = None
     side: str = ""
     measures: dict[str, float] = {}
+    conditions: dict[str, str] = {}
     note: str = ""
     confirm: bool = False
+
+
+class UsualIn(Schema):
+    exercise_id: str
+    conditions: dict[str, str] = {}
 
 
 class Decide(Schema):

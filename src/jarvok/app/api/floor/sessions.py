@@ -65,6 +65,7 @@ from jarvok.app.shapes import WorkingOut, shown_mass, working_out
 from jarvok.core.exercises import Exercise
 from jarvok.core.floor.jumps import drop_off
 from jarvok.core.library.exercises import exercise
+from jarvok.core.marks.conditions import from_raw, words_of
 from jarvok.core.season.model import PHASE_NAMES, PhaseKey
 from jarvok.core.velocity.set_summary import SetSummary
 
@@ -143,7 +144,7 @@ def _line_out(item: FloorLine) -> FloorLineOut:
         exercise=lift.name,
         cue=lift.cue,
         text=item.line.text,
-        note=item.line.note,
+        note=", ".join(w for w in (item.line.note, words_of(from_raw(item.line.conditions))) if w),
         reason=item.line.reason,
         rest_s=item.line.rest_s,
         measured_by=("m/s peak" if lift.velocity == "peak" else "m/s mean") if lift.motion else "",

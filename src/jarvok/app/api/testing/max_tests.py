@@ -24,13 +24,16 @@ from jarvok.app.testing.actions import undo_attempt as undo
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.mark import KIND_NAMES
-from jarvok.core.quantities.plates import Barbell
+from jarvok.core.marks.working_max import CurrentMax
+from jarvok.core.quantities.mass import format_mass, in_kg
+from jarvok.core.quantities.plates import Implement, build, unit_of
 from jarvok.core.testing.choice import HOW, NAMES, TestKind
 from jarvok.core.testing.steps import Result, Step, ramp
 from jarvok.core.velocity.daily_max import daily_max
 from jarvok.core.velocity.profile import LoadVelocity
 
 router = Router(tags=["tests"])
+SAME_KG = 0.03  # a tenth of a pound, as shown, is rounded by less
 
 
 class OfferOut(Schema):
@@ -65,6 +68,7 @@ class TestsOut(Schema):
 
 class StepOut(Schema):
     load_kg: float
+    load: str
     per_side_kg: list[float]
     unit: str
     in_lb: str
@@ -84,6 +88,7 @@ class ResultOut(Schema):
 class AttemptOut(Schema):
     number: int
     load_kg: float
+    load: str
     reps: int
     felt: float | None
     form_broke: bool
@@ -101,6 +106,7 @@ class TestOut(Schema):
     how: str
     caution: str
     day: date
+    unit: str
     max_words: str
     asks_velocity: bool
     asks_felt: bool
@@ -121,8 +127,11 @@ class StartTest(Schema):
 
 
 class AttemptIn(Schema):
+    """A set as it was done: its load as `load` in the unit of the kit it is lifted with, or in kg as `load_kg`."""
+
     number: int
-    load_kg: float
+    load: float | None = None
+    load_kg: float = 0.0
     reps: int
     felt: float | None = None
     form_broke: bool = False
@@ -131,9 +140,17 @@ class AttemptIn(Schema):
 
 
 def _step_out(step: Step, state: LiftState) -> StepOut:
-    unit = state.implement.unit if isinstance(state.implement, Barbell) else "kg"
-    shown = shown_mass(step.load_kg, step.per_side_kg, unit)
+    unit = unit_of(state.implement)
+    shown = shown_mass(step.load_kg, step.per_side_kg, unit) | {"load": format_mass(step.load_kg, unit)}
     return StepOut(**{**step.__dict__, **shown, "per_side_kg": list(step.per_side_kg)})
+
+
+def _max_words(current: CurrentMax | None, unit: str) -> str:
+    """The max today with its error, in the room's unit."""
+    if current is None:
+        return ""
+    each = in_kg(1.0, unit)
+    return f"{current.value_kg / each:.1f} {unit} ± {current.error_kg / each:.1f}"
 
 
 def _athlete(athlete_id: int) -> Athlete:
@@ -157,9 +174,11 @@ def _fit(test: MaxTest) -> tuple[list[str], str]:
         said = f"R² {found.profile.r_squared:.2f} so far." if found.profile else f"{len(points)} loads measured."
         return list(found.missing), said
     interval = found.interval_kg
-    band = f", 95 % between {interval[0]:.0f} and {interval[1]:.0f}" if interval else ""
+    unit = unit_of(state.implement)
+    low, high = (round(x / in_kg(1.0, unit)) for x in interval) if interval else (0, 0)
+    band = f", 95 % between {low} and {high}" if interval else ""
     r2 = found.profile.r_squared if found.profile else 0.0
-    return [], f"The line is sound (R² {r2:.2f}): the day's max is {found.load_kg:.1f} kg{band}."
+    return [], f"The line is sound (R² {r2:.2f}): the day's max is {found.load_kg / in_kg(1.0, unit):.1f} {unit}{band}."
 
 
 def test_out(test_id: int) -> TestOut:
@@ -179,11 +198,15 @@ def test_out(test_id: int) -> TestOut:
         how=HOW[kind],
         caution=caution,
         day=test.day,
-        max_words=state.max.working.result if state.max else "",
+        unit=unit_of(state.implement),
+        max_words=_max_words(state.max, unit_of(state.implement)),
         asks_velocity=kind is TestKind.LOAD_VELOCITY,
         asks_felt=kind is not TestKind.LOAD_VELOCITY or state.max is None,
         planned=[_step_out(s, state) for s in ramp(state)] if single else [],
-        attempts=[AttemptOut(number=i, **a.__dict__) for i, a in enumerate(services.attempts_of(test), start=1)],
+        attempts=[
+            AttemptOut(number=i, load=format_mass(a.load_kg, unit_of(state.implement)), **a.__dict__)
+            for i, a in enumerate(services.attempts_of(test), start=1)
+        ],
         next=_step_out(coming, state) if isinstance(coming, Step) and test.ended_at is None else None,
         result=ResultOut(words=coming.words, mark=KIND_NAMES[coming.kind] if coming.kind else "")
         if isinstance(coming, Result)
@@ -207,7 +230,7 @@ def read_tests(request: HttpRequest, athlete_id: int, exercise_id: str = "", has
         athlete_name=athlete.name,
         exercise_id=lift.id,
         exercise=lift.name,
-        max_words=current.working.result if current else "",
+        max_words=_max_words(current, unit_of(book.state(athlete_id, lift.id).implement)),
         choices=[ChoiceOut(id=e.id, name=e.name) for e in exercises().values() if e.is_loaded and e.same_lift == e.id],
         offers=[
             OfferOut(
@@ -245,9 +268,19 @@ def read_test(request: HttpRequest, test_id: int) -> TestOut:
     return test_out(test_id)
 
 
+def _lifted_kg(load: float, implement: Implement | None) -> float:
+    """A typed load in kg; one that the kit can build is the built one, so that 225 lb is the load the step offered."""
+    typed_kg = in_kg(load, unit_of(implement))
+    built_kg = build(round(typed_kg, 2), implement).load_kg if implement is not None else typed_kg
+    return built_kg if abs(built_kg - typed_kg) < SAME_KG else typed_kg
+
+
 @router.post("/tests/{int:test_id}/attempts", response={200: TestOut, **ERRORS})
 def log_attempt(request: HttpRequest, test_id: int, payload: AttemptIn) -> TestOut:
-    log.run(who_of(request), _test(test_id), services.NewAttempt(**payload.dict()))
+    test, told = _test(test_id), payload.dict(exclude={"load"})
+    if payload.load is not None:
+        told["load_kg"] = _lifted_kg(payload.load, services.state_of(test).implement)
+    log.run(who_of(request), test, services.NewAttempt(**told))
     return test_out(test_id)
 
 

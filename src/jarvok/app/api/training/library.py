@@ -12,6 +12,7 @@ from jarvok.app.api.who import who_of
 from jarvok.app.athletes.known import faults_on
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.schema import Schema
+from jarvok.app.shapes import ConditionOut, conditions_out
 from jarvok.app.training import own_library
 from jarvok.app.training.actions import restore_exercise, save_exercise
 from jarvok.app.training.planned_weeks import limits_of
@@ -87,6 +88,7 @@ class ExerciseOut(Schema):
     substitutes: list[SubstituteOut]
     why_not: str
     is_shipped: bool
+    conditions: list[ConditionOut]
 
 
 class OwnIn(Schema):
@@ -189,6 +191,7 @@ def read_exercise(request: HttpRequest, exercise_id: str, athlete_id: int | None
         ],
         why_not=limits.why_not(e) if athlete_id is not None else "",
         is_shipped=own_library.is_shipped(e.id),
+        conditions=conditions_out(e),
     )
 
 

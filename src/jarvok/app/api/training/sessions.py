@@ -50,7 +50,7 @@ class NewSession(Schema):
 class EditIn(Schema):
     """One change of a session. `op` says which; the other fields are what it needs."""
 
-    op: Literal["add", "drop", "replace", "write", "note", "move", "regroup", "rename"]
+    op: Literal["add", "drop", "replace", "write", "note", "conditions", "move", "regroup", "rename"]
     line: str = ""  # its id, or the slot it stands in
     exercise_id: str = ""
     text: str = ""
@@ -64,6 +64,7 @@ class EditIn(Schema):
     bpm: int | None = None
     beats: int | None = None
     every_s: int | None = None
+    conditions: dict[str, str] = {}
 
 
 class LineTo(Schema):

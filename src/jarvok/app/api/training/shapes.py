@@ -30,6 +30,9 @@ class LineOut(Schema):
     cautions: list[str]
     tempo: str
     note: str
+    conditions: dict[str, str]
+    conditions_words: str
+    has_conditions: bool
     sets: list[ResolvedSetOut]
     minutes: float
     rest_s: int

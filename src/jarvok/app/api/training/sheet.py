@@ -15,6 +15,7 @@ from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.methods import METHOD_BY_KEY
 from jarvok.core.loading.progress import contacts_words
 from jarvok.core.loading.shorthand import write
+from jarvok.core.marks.conditions import conditions_of, words_of
 from jarvok.core.running.classes import BY_KEY, words_for
 from jarvok.core.season.model import PhaseKey
 from jarvok.core.session.blocks import Grouping
@@ -53,6 +54,9 @@ def _line_out(line: SheetLine, *, is_light: bool) -> LineOut:
         cautions=[CAUTION_WORDS[c] for c in lift.cautions if c in CAUTION_WORDS],
         tempo=lift.tempo,
         note=line.planned.note,
+        conditions=dict(line.planned.conditions),
+        conditions_words=words_of(line.planned.conditions),
+        has_conditions=bool(conditions_of(lift)),
         text=line.text,
         proposed_text=write(line.planned.prescription),
         edited=line.edited,

@@ -25,6 +25,7 @@ from jarvok.app.training.planned_weeks import planned_week
 from jarvok.app.training.sheets import Sheet, SheetLine, sheets_for, week_days
 from jarvok.app.training.told_weeks import read_told
 from jarvok.core.library.exercises import exercise
+from jarvok.core.marks.conditions import words_of
 from jarvok.core.quantities.mass import format_kg
 from jarvok.core.running.lines import lines_for
 from jarvok.core.season.model import monday_of
@@ -218,7 +219,7 @@ def read_squad_table(request: HttpRequest, athlete_id: int, day: date, key: str,
                 exercise=exercise(x.planned.exercise_id).name,
                 text=x.text,
                 cue=exercise(x.planned.exercise_id).cue,
-                note=x.planned.note,
+                note=", ".join(w for w in (x.planned.note, words_of(x.planned.conditions)) if w),
                 rest_s=x.rest_s,
                 runs=exercise(x.planned.exercise_id).kind in ("run", "jump"),
             )

@@ -19,6 +19,7 @@ from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.problems import Conflict
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
+from jarvok.core.marks.conditions import checked
 from jarvok.core.marks.mark import EVIDENCE
 from jarvok.core.marks.performance import check_measures
 
@@ -36,6 +37,7 @@ def run(who: Who, athlete: Athlete, typed: TypedMark, replaces: MarkRecord | Non
         raise Conflict("This mark has been withdrawn already.")
     check_fit(lift, kind)
     measures = check_measures(kind, typed.measures)
+    under = dict(checked(lift, typed.conditions))
     load_kg, reps, rir, sets = checked_load(typed) if kind in LOADED else (0.0, 1, 0.0, 1)
     check_minor(athlete, kind, typed.day, reps, rir)
     if kind in EVIDENCE and not typed.side:
@@ -45,5 +47,6 @@ def run(who: Who, athlete: Athlete, typed: TypedMark, replaces: MarkRecord | Non
             withdraw_mark.run(who, replaces)
         return MarkRecord.objects.create(
             athlete=athlete, exercise_id=lift.id, kind=kind, day=typed.day, load_kg=load_kg, unit=typed.unit,
-            sets=sets, reps=reps, rir=rir, side=typed.side, measures=measures, note=typed.note[:200], replaces=replaces,
+            sets=sets, reps=reps, rir=rir, side=typed.side, measures=measures, conditions=under,
+            note=typed.note[:200], replaces=replaces,
         )  # fmt: skip

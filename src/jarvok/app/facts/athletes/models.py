@@ -38,6 +38,7 @@ class Athlete(Fact):
     height_cm = models.FloatField(null=True)  # places people of like height at one rack
     goals = models.CharField(max_length=200, blank=True)
     traits = models.JSONField(default=list)  # ids of the chooser's table: build, style, past sports, goals
+    usual_conditions = models.JSONField(default=dict)  # by lift, where the coach has said what is usual: kind and choice
     declined = models.JSONField(default=list)  # what a week should hold for them, and the coach does not want
     sessions_a_week = models.PositiveSmallIntegerField(null=True)
     minutes_a_session = models.PositiveSmallIntegerField(null=True)
@@ -160,6 +161,7 @@ class MarkRecord(Fact):
     reps = models.PositiveSmallIntegerField(default=1)
     rir = models.FloatField(default=0)
     measures = models.JSONField(default=dict)
+    conditions = models.JSONField(default=dict)  # kind and choice; what is not named is as usual
     replaces = models.ForeignKey("self", on_delete=models.PROTECT, null=True, related_name="replaced_by")
     note = models.CharField(max_length=200, blank=True)
     recorded_at = models.DateTimeField(auto_now_add=True)

@@ -41,6 +41,7 @@ class SessionLine(models.Model):
     text = models.CharField(max_length=200)
     reason = models.CharField(max_length=400, blank=True)
     note = models.CharField(max_length=200, blank=True)  # beside the line: which side first, surface, footwear
+    conditions = models.JSONField(default=dict)  # how the bar is racked and gripped, what supports: of its sets too
     is_main = models.BooleanField(default=False)
     role = models.CharField(max_length=10, default=BlockRole.SMALL, choices=[(r.value, r.value) for r in BlockRole])
     ramp = models.JSONField(default=list)

@@ -6,9 +6,10 @@ from jarvok.app import clock
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.athletes.models import MaxTest, TestAttempt
 from jarvok.app.problems import Conflict
-from jarvok.app.testing.max_tests import NewAttempt, attempts_of
+from jarvok.app.testing.max_tests import NewAttempt, attempts_of, state_of
 from jarvok.core.errors import CoachError
-from jarvok.core.quantities.mass import check_load_kg
+from jarvok.core.quantities.mass import check_load_kg, said_mass
+from jarvok.core.quantities.plates import unit_of
 from jarvok.core.testing.choice import TestKind
 
 
@@ -28,7 +29,8 @@ def run(who: Who, test: MaxTest, new: NewAttempt) -> None:
         if done is not None:
             if (done.load_kg, done.reps) == (new.load_kg, new.reps):
                 return
-            raise Conflict(f"Set {new.number} is already logged: {done.load_kg:g} kg × {done.reps}.")
+            load = said_mass(done.load_kg, unit_of(state_of(test).implement))
+            raise Conflict(f"Set {new.number} is already logged: {load} × {done.reps}.")
         if new.number != len(attempts_of(test)) + 1:
             raise Conflict("Another set was logged meanwhile. The page shows it now.")
         if test.kind == TestKind.LOAD_VELOCITY and new.velocity_mps is None and not new.missed:
