@@ -377,6 +377,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/athletes/{athlete_id}/splits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Splits
+         * @description Keep the split times of a run as typed: 10 1.78, 20 3.02, 30 4.15.
+         */
+        post: operations["jarvok_app_api_athletes_standing_add_splits"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/athletes/{athlete_id}/standing": {
         parameters: {
             query?: never;
@@ -3882,6 +3902,13 @@ export interface components {
             /** Record At */
             record_at: string;
         };
+        /** CurvePoint */
+        CurvePoint: {
+            /** Distance M */
+            distance_m: number;
+            /** Speed Mps */
+            speed_mps: number;
+        };
         /**
          * JudgedOut
          * @description A finding with its words and working: a drop height, an assisted jump, how well reserve is counted.
@@ -3991,6 +4018,45 @@ export interface components {
             /** Is Flagged */
             is_flagged: boolean;
         };
+        /** SplitOut */
+        SplitOut: {
+            /** Distance M */
+            distance_m: number;
+            /** Time S */
+            time_s: number;
+            /** Curve S */
+            curve_s: number;
+        };
+        /**
+         * SprintOut
+         * @description A run by its splits: top speed, how fast it is reached, force and power a kilogram, and the speed over the distance.
+         */
+        SprintOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Vmax Mps */
+            vmax_mps: number;
+            /** Tau S */
+            tau_s: number;
+            /** Near Top M */
+            near_top_m: number;
+            /** Force N Per Kg */
+            force_n_per_kg: number;
+            /** Power W Per Kg */
+            power_w_per_kg: number;
+            /** Is Sure */
+            is_sure: boolean;
+            /** Words */
+            words: string;
+            /** Splits */
+            splits: components["schemas"]["SplitOut"][];
+            /** Curve */
+            curve: components["schemas"]["CurvePoint"][];
+            working: components["schemas"]["WorkingOut"];
+        };
         /** StandingOut */
         StandingOut: {
             /** Athlete Id */
@@ -4009,9 +4075,20 @@ export interface components {
             missing_ratios: string[];
             /** Findings */
             findings: components["schemas"]["JudgedOut"][];
+            sprint: components["schemas"]["SprintOut"] | null;
             limit: components["schemas"]["LimitOut"] | null;
             /** Limit Choices */
             limit_choices: components["schemas"]["ChoiceOut"][];
+        };
+        /** SplitsIn */
+        SplitsIn: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Text */
+            text: string;
         };
         /** FaultRecord */
         FaultRecord: {
@@ -10069,6 +10146,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AthleteOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_athletes_standing_add_splits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SplitsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandingOut"];
                 };
             };
             /** @description Unauthorized */

@@ -180,7 +180,7 @@ def _single_result(kind: TestKind, attempts: Sequence[Attempt], state: LiftState
     if last.form_broke or kind is TestKind.TECHNICAL_SINGLE:
         if best.reps > 1 and not last.form_broke:
             return Result(None, best.load_kg, best.reps, 0.0, f"No single was reached; {load} × {best.reps} stands as warm-up.")
-        return Result(MarkKind.TECHNICAL_MAX, best.load_kg, 1, 0.0, f"Technical max {load}: the heaviest with form intact.")
+        return Result(MarkKind.TECHNICAL_MAX, best.load_kg, 1, 0.0, f"Technical max {load}: the heaviest with technique intact.")
     if last.missed or (best.felt is not None and best.felt >= 10):
         return Result(MarkKind.ONE_RM, best.load_kg, 1, 0.0, f"1RM {load}.")
     rir = 10.0 - (best.felt or 0.0)

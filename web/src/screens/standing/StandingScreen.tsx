@@ -9,6 +9,7 @@ import { Empty, Failed, Loading } from "../../parts/states";
 import { Working } from "../../parts/Working";
 import { AthleteTabs } from "../athlete/AthleteTabs";
 import { RatioBand } from "./RatioBand";
+import { Sprint } from "./Sprint";
 
 type Standing = Schemas["StandingOut"];
 
@@ -34,6 +35,7 @@ export default function StandingScreen() {
         <div className="col-lg-5">
           <Ratios standing={s} />
           {s.limit && <Limit standing={s} limit={s.limit} onChoose={setLimited} />}
+          <Sprint id={id} run={s.sprint} />
           {s.findings.length > 0 && <Findings standing={s} />}
           {s.sides.length > 0 && <Sides standing={s} />}
         </div>

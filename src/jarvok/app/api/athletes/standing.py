@@ -12,12 +12,16 @@ from ninja import Router
 from jarvok.app import clock
 from jarvok.app.api.athletes.shapes import ChoiceOut
 from jarvok.app.api.problems import ERRORS
+from jarvok.app.api.who import who_of
+from jarvok.app.athletes.actions import keep_splits
+from jarvok.app.athletes.actions.keep_splits import RUN
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.limiting import Maxes, facts_for, limited_here, maxes_of
 from jarvok.app.athletes.sides import OfExercise, reading_of, sides_of
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.schema import Schema
 from jarvok.app.shapes import WorkingOut, working_out
+from jarvok.core.errors import CoachError
 from jarvok.core.learning.bests import scheme_records, velocity_records
 from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.limiter import Answer, limits
@@ -25,11 +29,13 @@ from jarvok.core.marks.mark import KIND_NAMES, MarkKind
 from jarvok.core.marks.performance import DropJump, Reading, drop_jump, drop_series, read
 from jarvok.core.marks.ratios import Ratio, assisted_jump, ratio_rules, ratios
 from jarvok.core.rules import Rules
+from jarvok.core.running.sprint_curve import Split, SprintCurve, sprint_curve
 from jarvok.core.working import Working
 
 router = Router(tags=["standing"])
 ALL_DAYS = 36500
 MOST_SCHEMES = 8
+CURVE_POINTS = 40
 
 
 class SchemeOut(Schema):
@@ -107,6 +113,38 @@ class JudgedOut(Schema):
 SEEN = ("Mobility", "Posture")  # recorded as faults; the others come from results
 
 
+class SplitOut(Schema):
+    distance_m: float
+    time_s: float
+    curve_s: float
+
+
+class CurvePoint(Schema):
+    distance_m: float
+    speed_mps: float
+
+
+class SprintOut(Schema):
+    """A run by its splits: top speed, how fast it is reached, force and power a kilogram, and the speed over the distance."""
+
+    day: date
+    vmax_mps: float
+    tau_s: float
+    near_top_m: float
+    force_n_per_kg: float
+    power_w_per_kg: float
+    is_sure: bool
+    words: str
+    splits: list[SplitOut]
+    curve: list[CurvePoint]
+    working: WorkingOut
+
+
+class SplitsIn(Schema):
+    day: date
+    text: str
+
+
 class StandingOut(Schema):
     athlete_id: int
     athlete_name: str
@@ -116,6 +154,7 @@ class StandingOut(Schema):
     ratios: list[RatioOut]
     missing_ratios: list[str]
     findings: list[JudgedOut]
+    sprint: SprintOut | None
     limit: LimitOut | None
     limit_choices: list[ChoiceOut]
 
@@ -258,6 +297,56 @@ def _reserve_finding(book: LiftBook, athlete_id: int) -> list[JudgedOut]:
     return [_judged("Reps in reserve", f"{offset.off_by:+.1f}", words, offset.working, not offset.is_trusted)]
 
 
+def _sprint(athlete: Athlete) -> SprintOut | None:
+    """The newest day whose runs give a curve: of several times over a distance the fastest counts."""
+    by_day: dict[date, dict[float, float]] = defaultdict(dict)
+    rows = MarkRecord.objects.filter(athlete=athlete, exercise_id=RUN, kind=MarkKind.SPRINT, withdrawn_at__isnull=True, side="")
+    for m in rows.order_by("day"):
+        far, time_s = m.measures["distance_m"], m.measures["seconds"]
+        by_day[m.day][far] = min(time_s, by_day[m.day].get(far, time_s))
+    masses = list(athlete.masses.all())
+    for day in sorted(by_day, reverse=True):
+        try:
+            splits = [Split(far, time_s) for far, time_s in by_day[day].items()]
+            found = sprint_curve(splits, masses[-1].mass_kg if masses else None, athlete.height_cm)
+        except CoachError:  # times of different runs that cannot be of one
+            continue
+        if found is not None:
+            return _sprint_out(day, found)
+    return None
+
+
+def _sprint_out(day: date, c: SprintCurve) -> SprintOut:
+    near = f"nine tenths of it after {c.near_top_m:.0f} m"
+    air = "with the air" if c.has_air else "without the air"
+    power = f"{c.force_n_per_kg:.1f} N/kg at the start, {c.power_w_per_kg:.1f} W/kg at most, {air}"
+    words = f"top speed, {near}. {power}."
+    until_s = c.splits[-1].time_s
+    times = [until_s * i / CURVE_POINTS for i in range(CURVE_POINTS + 1)]
+    return SprintOut(
+        day=day,
+        vmax_mps=round(c.vmax_mps, 2),
+        tau_s=round(c.tau_s, 2),
+        near_top_m=round(c.near_top_m, 1),
+        force_n_per_kg=round(c.force_n_per_kg, 1),
+        power_w_per_kg=round(c.power_w_per_kg, 1),
+        is_sure=c.is_long_enough,
+        words=words,
+        splits=[
+            SplitOut(distance_m=s.distance_m, time_s=s.time_s, curve_s=round(c.time_at_s(s.distance_m), 2)) for s in c.splits
+        ],
+        curve=[CurvePoint(distance_m=round(c.distance_at_m(t), 2), speed_mps=round(c.speed_at_mps(t), 2)) for t in times],
+        working=working_out(c.working),
+    )
+
+
+@router.post("/athletes/{int:athlete_id}/splits", response={200: StandingOut, **ERRORS})
+def add_splits(request: HttpRequest, athlete_id: int, payload: SplitsIn) -> StandingOut:
+    """Keep the split times of a run as typed: 10 1.78, 20 3.02, 30 4.15."""
+    keep_splits.run(who_of(request), get_object_or_404(Athlete, pk=athlete_id), payload.day, payload.text)
+    return read_standing(request, athlete_id)
+
+
 @router.get("/athletes/{int:athlete_id}/standing", response={200: StandingOut, **ERRORS})
 def read_standing(request: HttpRequest, athlete_id: int, limited: str = "") -> StandingOut:
     people = Athlete.objects.select_related("squad", "kit").prefetch_related("faults", "masses")
@@ -275,6 +364,7 @@ def read_standing(request: HttpRequest, athlete_id: int, limited: str = "") -> S
         sides=sides,
         ratios=[_ratio_out(r) for r in ratios(maxes, book.rules.equation)],
         findings=[*_jump_findings(athlete), *_reserve_finding(book, athlete_id)],
+        sprint=_sprint(athlete),
         missing_ratios=[r.name for r in ratio_rules() if r.upper not in maxes or r.lower not in maxes],
         limit=limit,
         limit_choices=choices,
