@@ -81,24 +81,10 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
           <div className="what">
             {line.exercise} <span className="num soft">{line.text}</span>
             {line.change && <span className="clay"> · {line.change}</span>}
+            {line.note && <b className="d-block">{line.note}</b>}
           </div>
           <div className="d-flex flex-wrap align-items-end column-gap-3">
-            <div className="kilos">
-              {set.load_kg !== null ? (
-                <>
-                  <Working data={set.working} label={`${kg(set.load_kg)} kg, show the working`}>
-                    {kg(set.load_kg)}
-                  </Working>
-                  <small> kg {amount(set)}</small>
-                </>
-              ) : (
-                <>
-                  {set.reps ?? set.seconds ?? set.metres}
-                  <small> {set.seconds !== null ? "s" : set.metres !== null ? "m" : "reps"}</small>
-                </>
-              )}
-              {set.per_side && <small> each side</small>}
-            </div>
+            <Amount set={set} />
             <Plates perSide={set.per_side_kg} words={set.per_side_words} unit={set.unit} scale={large ? 1.5 : 1.1} worded={large} />
           </div>
           {mine && set.load_kg !== null && <Bar turn={mine} />}
@@ -159,6 +145,28 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
         </button>
       )}
     </section>
+  );
+}
+
+/** What is to be lifted, large enough for the other side of the rack. */
+function Amount({ set }: { set: FloorSet }) {
+  return (
+    <div className="kilos">
+      {set.load_kg !== null ? (
+        <>
+          <Working data={set.working} label={`${kg(set.load_kg)} kg, show the working`}>
+            {kg(set.load_kg)}
+          </Working>
+          <small> kg {amount(set)}</small>
+        </>
+      ) : (
+        <>
+          {set.reps ?? set.seconds ?? set.metres}
+          <small> {set.seconds !== null ? "s" : set.metres !== null ? "m" : "reps"}</small>
+        </>
+      )}
+      {set.per_side && <small> each side</small>}
+    </div>
   );
 }
 
