@@ -86,47 +86,15 @@ export function CalendarImport({ id, calendar }: { id: number; calendar: Schemas
       {preview && preview.rows.length === 0 && <p className="soft">Nothing in it lies ahead.</p>}
       {preview && preview.rows.length > 0 && (
         <>
-          <table className="board mb-2">
-            <thead>
-              <tr>
-                <th>Event</th>
-                <th>Taken as</th>
-                <th>It</th>
-              </tr>
-            </thead>
-            <tbody>
-              {preview.rows.map((r) => (
-                <tr key={r.uid}>
-                  <td>
-                    {r.name}
-                    <div className="soft small">{r.words}</div>
-                  </td>
-                  <td>
-                    <Form.Select
-                      size="sm"
-                      aria-label={`${r.name} is taken as`}
-                      value={r.kind}
-                      disabled={preview.stored}
-                      onChange={(e) => {
-                        const next = { ...kinds, [r.uid]: e.target.value };
-                        setKinds(next);
-                        void look({ kinds: next });
-                      }}
-                    >
-                      {calendar.import_kinds.map((k) => (
-                        <option key={k.id} value={k.id}>
-                          {k.id === "skip" ? "leave it out" : k.name}
-                        </option>
-                      ))}
-                    </Form.Select>
-                  </td>
-                  <td className={r.status === "new" || r.status === "changed" ? "fw-semibold nowrap" : "soft nowrap"}>
-                    {STATUS[r.status]}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <ImportRows
+            preview={preview}
+            calendar={calendar}
+            onKind={(uid, kind) => {
+              const next = { ...kinds, [uid]: kind };
+              setKinds(next);
+              void look({ kinds: next });
+            }}
+          />
           {preview.stored ? (
             <p className="says mb-0" role="status">
               Taken in.
@@ -139,5 +107,52 @@ export function CalendarImport({ id, calendar }: { id: number; calendar: Schemas
         </>
       )}
     </section>
+  );
+}
+
+interface RowsProps {
+  preview: Preview;
+  calendar: Schemas["CalendarOut"];
+  onKind: (uid: string, kind: string) => void;
+}
+
+/** Each event of the file, what it is taken as, and what would become of it. */
+function ImportRows({ preview, calendar, onKind }: RowsProps) {
+  return (
+    <table className="board mb-2">
+      <thead>
+        <tr>
+          <th>Event</th>
+          <th>Taken as</th>
+          <th>It</th>
+        </tr>
+      </thead>
+      <tbody>
+        {preview.rows.map((r) => (
+          <tr key={r.uid}>
+            <td>
+              {r.name}
+              <div className="soft small">{r.words}</div>
+            </td>
+            <td>
+              <Form.Select
+                size="sm"
+                aria-label={`${r.name} is taken as`}
+                value={r.kind}
+                disabled={preview.stored}
+                onChange={(e) => onKind(r.uid, e.target.value)}
+              >
+                {calendar.import_kinds.map((k) => (
+                  <option key={k.id} value={k.id}>
+                    {k.id === "skip" ? "leave it out" : k.name}
+                  </option>
+                ))}
+              </Form.Select>
+            </td>
+            <td className={r.status === "new" || r.status === "changed" ? "fw-semibold nowrap" : "soft nowrap"}>{STATUS[r.status]}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

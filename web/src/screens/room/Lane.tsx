@@ -46,20 +46,7 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
       : undefined;
   return (
     <section className={`lane${large ? " large" : ""}`} aria-label={`Rack ${lane.rack}`}>
-      <header className="d-flex justify-content-between gap-2 soft small">
-        <span>
-          Rack {lane.rack}
-          {floor && floor.plan !== "A" && <b className="clay"> · plan {floor.plan} today</b>}
-          {lane.sensors.map((s) => (
-            <span key={s.id}> · {s.name}</span>
-          ))}
-        </span>
-        {set && line && (
-          <span>
-            {set.kind === "ramp" ? "warm-up" : "set"} {set.number} of {line.sets.filter((s) => s.kind === set.kind).length}
-          </span>
-        )}
-      </header>
+      <LaneHead lane={lane} line={line} set={set} plan={floor?.plan ?? "A"} />
       {lane.clock && (
         <ClockFace
           clock={lane.clock}
@@ -145,6 +132,33 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
         </button>
       )}
     </section>
+  );
+}
+
+interface HeadProps {
+  lane: LaneData;
+  line: FloorLine | undefined;
+  set: FloorSet | undefined;
+  plan: string;
+}
+
+/** Which rack, with which sensors, and which set of how many. */
+function LaneHead({ lane, line, set, plan }: HeadProps) {
+  return (
+    <header className="d-flex justify-content-between gap-2 soft small">
+      <span>
+        Rack {lane.rack}
+        {plan !== "A" && <b className="clay"> · plan {plan} today</b>}
+        {lane.sensors.map((s) => (
+          <span key={s.id}> · {s.name}</span>
+        ))}
+      </span>
+      {set && line && (
+        <span>
+          {set.kind === "ramp" ? "warm-up" : "set"} {set.number} of {line.sets.filter((s) => s.kind === set.kind).length}
+        </span>
+      )}
+    </header>
   );
 }
 

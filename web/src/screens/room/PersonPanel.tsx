@@ -18,17 +18,12 @@ interface Props {
 export function PersonPanel({ room, person: p, act }: Props) {
   const [asking, setAsking] = useState(p.said === null);
   const [busy, setBusy] = useState(false);
-  const [link, setLink] = useState("");
   const [less, setLess] = useState(p.word?.less ?? "fewer");
   const [reason, setReason] = useState(p.word?.reason ?? "");
   const s = p.suggestion;
   const word = p.word?.plan;
   const say = (plan: string, why = reason, how = less) =>
     void act("word", { athlete_id: p.athlete_id, plan, less: how, reason: why }).catch(() => undefined);
-  const makeLink = () =>
-    void need(
-      api.POST("/api/room/{room_id}/ready-link/{athlete_id}", { params: { path: { room_id: room.id, athlete_id: p.athlete_id } } }),
-    ).then((made) => setLink(`${window.location.origin}${made.path}`));
   return (
     <aside className="sheet pad" aria-label={`Arrival of ${p.name}`}>
       <h2>{p.name}</h2>
@@ -124,20 +119,32 @@ export function PersonPanel({ room, person: p, act }: Props) {
           }}
         />
       )}
-      <div className="mt-2">
-        {link ? (
-          <p className="small m-0" role="status">
-            For their phone, four hours:{" "}
-            <a href={link} className="text-break">
-              {link}
-            </a>
-          </p>
-        ) : (
-          <Button variant="link" className="tap p-0" onClick={makeLink}>
-            Link for their phone
-          </Button>
-        )}
-      </div>
+      <PhoneLink room={room.id} athlete={p.athlete_id} />
     </aside>
+  );
+}
+
+/** A link by which an athlete answers on their own phone. */
+function PhoneLink({ room, athlete }: { room: number; athlete: number }) {
+  const [link, setLink] = useState("");
+  const makeLink = () =>
+    void need(api.POST("/api/room/{room_id}/ready-link/{athlete_id}", { params: { path: { room_id: room, athlete_id: athlete } } })).then(
+      (made) => setLink(`${window.location.origin}${made.path}`),
+    );
+  return (
+    <div className="mt-2">
+      {link ? (
+        <p className="small m-0" role="status">
+          For their phone, four hours:{" "}
+          <a href={link} className="text-break">
+            {link}
+          </a>
+        </p>
+      ) : (
+        <Button variant="link" className="tap p-0" onClick={makeLink}>
+          Link for their phone
+        </Button>
+      )}
+    </div>
   );
 }

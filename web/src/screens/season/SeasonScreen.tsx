@@ -153,22 +153,7 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
   const problem = firstProblem(...Object.values(change)) ?? trouble;
   return (
     <div className="page">
-      <div className="d-flex flex-wrap align-items-end gap-3 mb-2">
-        <div>
-          <h1>
-            {season.name}, {longDay(season.day)} · {toGo(season.days_to_go)}
-          </h1>
-          <p className="soft m-0">
-            {season.athlete_name} · {season.built} <Working data={season.working}>{season.style.arrangement_name.toLowerCase()}</Working>
-          </p>
-        </div>
-        <Link className="btn btn-plain btn-sm ms-auto" to={`/squads/${answer.squad_id}/season`}>
-          Season of the squad
-        </Link>
-        <Link className="btn btn-primary btn-sm" to={`/athletes/${id}/week`}>
-          To this week
-        </Link>
-      </div>
+      <SeasonHead id={id} season={season} squad={answer.squad_id} />
       <SeasonTabs id={id} />
       {problem ? (
         <div className="mb-2">
@@ -230,6 +215,28 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
           {season.drift.words.length > 0 && <Drift season={season} onAnswer={(keep) => change.original.run(keep)} />}
         </div>
       </div>
+    </div>
+  );
+}
+
+/** What is prepared for, how the season was built, and the ways to the squad's and to this week. */
+function SeasonHead({ id, season, squad }: { id: number; season: Season; squad: number }) {
+  return (
+    <div className="d-flex flex-wrap align-items-end gap-3 mb-2">
+      <div>
+        <h1>
+          {season.name}, {longDay(season.day)} · {toGo(season.days_to_go)}
+        </h1>
+        <p className="soft m-0">
+          {season.athlete_name} · {season.built} <Working data={season.working}>{season.style.arrangement_name.toLowerCase()}</Working>
+        </p>
+      </div>
+      <Link className="btn btn-plain btn-sm ms-auto" to={`/squads/${squad}/season`}>
+        Season of the squad
+      </Link>
+      <Link className="btn btn-primary btn-sm" to={`/athletes/${id}/week`}>
+        To this week
+      </Link>
     </div>
   );
 }

@@ -89,111 +89,25 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
   });
   return (
     <div className="page">
-      <div className="d-flex align-items-end gap-3 mb-2 flex-wrap">
-        <div>
-          <h1>
-            {longDay(sheet.day)} · {toGo(sheet.days_to_go)}
-          </h1>
-          <p className="soft m-0">
-            {sheet.athlete_name} · {sheet.key} · {sheet.theme} · {sheet.phase_name}, week {sheet.week_of_phase} of {sheet.weeks_in_phase}
-            {sheet.is_easy && ", easy"} · {sheet.day_reason}
-          </p>
-        </div>
-        <div className="ms-auto d-flex flex-wrap gap-2 align-items-center">
-          {sheet.can_undo && open && (
-            <button type="button" className="btn btn-plain btn-sm" onClick={() => undo.run(undefined)} title="u">
-              Undo: {sheet.can_undo}
-            </button>
-          )}
-          {sheet.is_own && open && (
-            <button
-              type="button"
-              className="btn btn-plain btn-sm"
-              onClick={() =>
-                back.run(undefined, (answer) => {
-                  client.removeQueries({ queryKey: keys.sheet(id, sheet.day, sheet.key) });
-                  if (!answer.week?.days.some((d) => d.day === sheet.day && d.sheet?.key === sheet.key))
-                    void navigate(`/athletes/${id}/week/${sheet.day}`);
-                })
-              }
-            >
-              Back to the plan
-            </button>
-          )}
-          <SaveTemplate id={id} day={sheet.day} sessionKey={sheet.key} kind="session" suggested={sheet.theme} />
-          <Link className="btn btn-plain btn-sm" to={`/athletes/${id}/session/${sheet.day}/${sheet.key}/squad`}>
-            Squad and print
-          </Link>
-          {open && (
-            <Button onClick={() => start.run(undefined)} disabled={start.isPending || sheet.lines.length === 0} className="px-4 py-2">
-              Start session
-            </Button>
-          )}
-          {sheet.state === "started" && (
-            <Link className="btn btn-primary px-4 py-2" to={`/floor/${sheet.session_id}`}>
-              Go on
-            </Link>
-          )}
-          {sheet.state === "finished" && (
-            <Link className="btn btn-primary px-4 py-2" to={`/floor/${sheet.session_id}/review`}>
-              Review
-            </Link>
-          )}
-        </div>
-      </div>
+      <SheetHead
+        id={id}
+        sheet={sheet}
+        starting={start.isPending}
+        onStart={() => start.run(undefined)}
+        onUndo={() => undo.run(undefined)}
+        onBack={() =>
+          back.run(undefined, (answer) => {
+            client.removeQueries({ queryKey: keys.sheet(id, sheet.day, sheet.key) });
+            if (!answer.week?.days.some((d) => d.day === sheet.day && d.sheet?.key === sheet.key))
+              void navigate(`/athletes/${id}/week/${sheet.day}`);
+          })
+        }
+      />
       {problem && <Trouble problem={problem} />}
       <div className="with-margin">
         <div>
           <div className="sheet">
-            <table className="board">
-              <thead>
-                <tr>
-                  <th>
-                    <span className="visually-hidden">Slot</span>
-                  </th>
-                  <th style={{ width: "27%" }}>Exercise and why it is here</th>
-                  <th style={{ width: "24%" }}>As on the board</th>
-                  <th className="right">kg, set by set</th>
-                  <th>a side</th>
-                  <th>share of max</th>
-                  <th className="right">rest</th>
-                </tr>
-              </thead>
-              {blocks.map((block) => {
-                const lines = sheet.lines.filter((l) => l.block === block);
-                const found = sheet.blocks.find((b) => b.name === block);
-                const minutes = found?.minutes ?? 0;
-                return (
-                  <Fragment key={block}>
-                    <tbody>
-                      <tr className="block">
-                        <BlockHead id={id} sheet={sheet} block={found} name={block} />
-                        <td className="right nowrap">{Math.round(minutes)} min</td>
-                      </tr>
-                      {lines.map((line) => (
-                        <LineRow
-                          key={line.id}
-                          id={id}
-                          sheet={sheet}
-                          line={line}
-                          days={days}
-                          pair={lines.length > 1 && found?.grouping !== "straight"}
-                        />
-                      ))}
-                    </tbody>
-                  </Fragment>
-                );
-              })}
-              {blocks.length === 0 && (
-                <tbody>
-                  <tr>
-                    <td colSpan={7} className="soft">
-                      Nothing in it yet. Type the first exercise below.
-                    </td>
-                  </tr>
-                </tbody>
-              )}
-            </table>
+            <Lines id={id} sheet={sheet} blocks={blocks} days={days} />
             {open && <AddLine id={id} sheet={sheet} focusRef={add} />}
           </div>
           {blocks.length > 0 && <MinutesBar sheet={sheet} blocks={blocks} />}
@@ -215,6 +129,119 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
         </div>
       </div>
     </div>
+  );
+}
+
+interface HeadProps {
+  id: number;
+  sheet: Sheet;
+  starting: boolean;
+  onStart: () => void;
+  onUndo: () => void;
+  onBack: () => void;
+}
+
+/** The day of the session and where it stands; undo, keep, print, start. */
+function SheetHead({ id, sheet, starting, onStart, onUndo, onBack }: HeadProps) {
+  const open = sheet.state === "planned";
+  return (
+    <div className="d-flex align-items-end gap-3 mb-2 flex-wrap">
+      <div>
+        <h1>
+          {longDay(sheet.day)} · {toGo(sheet.days_to_go)}
+        </h1>
+        <p className="soft m-0">
+          {sheet.athlete_name} · {sheet.key} · {sheet.theme} · {sheet.phase_name}, week {sheet.week_of_phase} of {sheet.weeks_in_phase}
+          {sheet.is_easy && ", easy"} · {sheet.day_reason}
+        </p>
+      </div>
+      <div className="ms-auto d-flex flex-wrap gap-2 align-items-center">
+        {sheet.can_undo && open && (
+          <button type="button" className="btn btn-plain btn-sm" onClick={onUndo} title="u">
+            Undo: {sheet.can_undo}
+          </button>
+        )}
+        {sheet.is_own && open && (
+          <button type="button" className="btn btn-plain btn-sm" onClick={onBack}>
+            Back to the plan
+          </button>
+        )}
+        <SaveTemplate id={id} day={sheet.day} sessionKey={sheet.key} kind="session" suggested={sheet.theme} />
+        <Link className="btn btn-plain btn-sm" to={`/athletes/${id}/session/${sheet.day}/${sheet.key}/squad`}>
+          Squad and print
+        </Link>
+        {open && (
+          <Button onClick={onStart} disabled={starting || sheet.lines.length === 0} className="px-4 py-2">
+            Start session
+          </Button>
+        )}
+        {sheet.state === "started" && (
+          <Link className="btn btn-primary px-4 py-2" to={`/floor/${sheet.session_id}`}>
+            Go on
+          </Link>
+        )}
+        {sheet.state === "finished" && (
+          <Link className="btn btn-primary px-4 py-2" to={`/floor/${sheet.session_id}/review`}>
+            Review
+          </Link>
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** The lines of the session, block by block. */
+function Lines({ id, sheet, blocks, days }: { id: number; sheet: Sheet; blocks: string[]; days: string[] }) {
+  return (
+    <table className="board">
+      <thead>
+        <tr>
+          <th>
+            <span className="visually-hidden">Slot</span>
+          </th>
+          <th style={{ width: "27%" }}>Exercise and why it is here</th>
+          <th style={{ width: "24%" }}>As on the board</th>
+          <th className="right">kg, set by set</th>
+          <th>a side</th>
+          <th>share of max</th>
+          <th className="right">rest</th>
+        </tr>
+      </thead>
+      {blocks.map((block) => {
+        const lines = sheet.lines.filter((l) => l.block === block);
+        const found = sheet.blocks.find((b) => b.name === block);
+        const minutes = found?.minutes ?? 0;
+        return (
+          <Fragment key={block}>
+            <tbody>
+              <tr className="block">
+                <BlockHead id={id} sheet={sheet} block={found} name={block} />
+                <td className="right nowrap">{Math.round(minutes)} min</td>
+              </tr>
+              {lines.map((line) => (
+                <LineRow
+                  key={line.id}
+                  id={id}
+                  sheet={sheet}
+                  line={line}
+                  days={days}
+                  pair={lines.length > 1 && found?.grouping !== "straight"}
+                />
+              ))}
+            </tbody>
+          </Fragment>
+        );
+      })}
+      {blocks.length === 0 && (
+        <tbody>
+          <tr>
+            <td colSpan={7} className="soft">
+              Nothing in it yet. Type the first exercise below.
+            </td>
+          </tr>
+        </tbody>
+      )}
+    </table>
   );
 }
 

@@ -2,16 +2,16 @@ import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 
 import type { Problem } from "../../api/client";
-import { useNames, useWeek } from "../../api/hooks";
-import { dayMonth, toGo } from "../../parts/dates";
+import { useWeek } from "../../api/hooks";
 import { Flags } from "../../parts/Flags";
 import { Empty, Failed, Loading, Trouble } from "../../parts/states";
-import { SaveTemplate } from "../templates/SaveTemplate";
 import { Arrange } from "./Arrange";
 import { copyClip, useClip } from "./clip";
+import { Clipboard } from "./Clipboard";
 import { DayColumn, type Dragged, type Week } from "./DayColumn";
 import { Missed } from "./Missed";
 import { WeekSums } from "./Sums";
+import { WeekHead } from "./WeekHead";
 import { useWeekActions } from "./useWeekActions";
 import { useHotkeys } from "../../parts/useHotkeys";
 
@@ -88,80 +88,14 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
   );
   return (
     <>
-      <div className="d-flex flex-wrap align-items-end gap-3 mb-2">
-        <div>
-          {second ? (
-            <h2 className="mb-0">{week.athlete_name}</h2>
-          ) : (
-            <h1>
-              Week of {dayMonth(week.start)} · {toGo(week.days_to_go)}
-            </h1>
-          )}
-          <p className="soft m-0">
-            {!second && `${week.athlete_name} · `}
-            {week.phase_name}, week {week.week_of_phase} of {week.weeks_in_phase}
-            {week.is_easy && " · easy week"} ·{" "}
-            <button
-              type="button"
-              className="btn btn-link p-0 align-baseline"
-              aria-expanded={arranging}
-              onClick={() => setArranging(!arranging)}
-            >
-              {week.arrangement_name}, {week.arrangement_days} {week.arrangement_days === 1 ? "session" : "sessions"}
-              {week.by_order && ", in order"}
-              {week.only_this_week && " (this week only)"}
-            </button>
-          </p>
-        </div>
-        <div className="ms-auto d-flex flex-wrap gap-2 align-items-center">
-          {week.can_undo && (
-            <button type="button" className="btn btn-plain btn-sm" title="u" onClick={() => undo.run(undefined)}>
-              Undo: {week.can_undo}
-            </button>
-          )}
-          <button
-            type="button"
-            className="btn btn-plain btn-sm"
-            onClick={() =>
-              copyClip({
-                kind: "week",
-                athlete: id,
-                name: week.athlete_name,
-                day: week.start,
-                key: "",
-                words: `the week of ${dayMonth(week.start)}`,
-              })
-            }
-          >
-            Copy week
-          </button>
-          {!second && <SaveTemplate id={id} day={week.start} sessionKey="" kind="week" suggested={week.arrangement_name} />}
-          {!second && <BesidePicker id={id} start={week.start} />}
-          {!second && (
-            <div className="btn-group">
-              <button
-                type="button"
-                className="btn btn-plain"
-                disabled={!week.previous}
-                onClick={() => void navigate(`/athletes/${id}/week/${week.previous}`)}
-              >
-                ← Earlier
-              </button>
-              <Link className="btn btn-plain" to={`/athletes/${id}/week`}>
-                Now
-              </Link>
-              <button
-                type="button"
-                className="btn btn-plain"
-                disabled={!week.following}
-                onClick={() => void navigate(`/athletes/${id}/week/${week.following}`)}
-              >
-                Later →
-              </button>
-            </div>
-          )}
-        </div>
-      </div>
+      <WeekHead
+        id={id}
+        week={week}
+        second={second}
+        arranging={arranging}
+        onArrange={() => setArranging(!arranging)}
+        onUndo={() => undo.run(undefined)}
+      />
       {arranging && <Arrange id={id} week={week} done={() => setArranging(false)} />}
       {week.days_words && <p className="note">{week.days_words}</p>}
       {week.order_words && <p className="note">{week.order_words}</p>}
@@ -174,36 +108,7 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
           if (from?.sheet) moveTo({ day, key: from.sheet.key, line: "" }, to);
         }}
       />
-      {clip && (
-        <div className="note mb-2" role="status">
-          Copied: {clip.words} of {clip.name}.{" "}
-          {clip.kind === "week" ? (
-            <>
-              <button type="button" className="btn btn-link p-0" onClick={() => putDown(week.start, scope)}>
-                Put it on this week
-              </button>{" "}
-            </>
-          ) : (
-            "Put it down on a free day "
-          )}
-          <label>
-            for{" "}
-            <select
-              className="form-select form-select-sm d-inline-block w-auto"
-              aria-label="For whom it is put down"
-              value={scope}
-              onChange={(e) => setScope(e.target.value)}
-            >
-              <option value="athlete">{week.athlete_name}</option>
-              {week.group && <option value="group">the group {week.group}</option>}
-              <option value="squad">the whole squad</option>
-            </select>
-          </label>
-          <button type="button" className="btn btn-link p-0 ms-2" onClick={() => copyClip(null)}>
-            Forget it
-          </button>
-        </div>
-      )}
+      {clip && <Clipboard clip={clip} week={week} scope={scope} onScope={setScope} onPutDown={() => putDown(week.start, scope)} />}
       {said && (
         <p className="soft mb-1" role="status">
           {said}
@@ -261,41 +166,6 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
           Sessions and lines can be dragged to another day, or moved by the list under them. Keys: <kbd>+</kbd> begins a session on the next
           free day, <kbd>u</kbd> takes the last change back.
         </p>
-      )}
-    </>
-  );
-}
-
-/** Whose week is laid beside this one. */
-function BesidePicker({ id, start }: { id: number; start: string }) {
-  const squads = useNames();
-  const [search, setSearch] = useSearchParams();
-  const squad = squads.data?.find((s) => s.athletes.some((a) => a.id === id));
-  return (
-    <>
-      <select
-        className="form-select form-select-sm w-auto"
-        aria-label="Lay another athlete's week beside it"
-        value={search.get("beside") ?? ""}
-        onChange={(e) => setSearch(e.target.value ? { beside: e.target.value } : {})}
-      >
-        <option value="">Beside …</option>
-        {squads.data?.map((s) => (
-          <optgroup key={s.id} label={s.name}>
-            {s.athletes
-              .filter((a) => a.id !== id)
-              .map((a) => (
-                <option key={a.id} value={a.id}>
-                  {a.name}
-                </option>
-              ))}
-          </optgroup>
-        ))}
-      </select>
-      {squad && (
-        <Link className="btn btn-plain btn-sm" to={`/squads/${squad.id}/week/${start}`}>
-          Squad
-        </Link>
       )}
     </>
   );
