@@ -85,12 +85,18 @@ def test_a_worse_answer_never_suggests_more(answers: tuple[int | None, ...], whi
     assert suggest(Arrival(*worse)).plan >= suggest(Arrival(*answers)).plan
 
 
-@pytest.mark.parametrize("area", [a for a in AREAS if a != "unwell"])
+@pytest.mark.parametrize("area", [a for a in AREAS if a not in ("unwell", "elsewhere")])
 def test_pain_takes_patterns_out_and_refers(area: str) -> None:
     found = suggest(Arrival(5, 5, 5, 5, pain=(area,)))
     assert found.removed
     assert found.referral == REFERRAL
     assert found.plan == Plan.A, "the plan is the coach's; the pattern is out in any case"
+
+
+def test_pain_somewhere_else_takes_nothing_out_and_suggests_less_until_somebody_has_looked() -> None:
+    found = suggest(Arrival(5, 5, 5, 5, pain=("elsewhere",)))
+    assert (found.removed, found.referral, found.plan) == (frozenset(), REFERRAL, Plan.B)
+    assert suggest(Arrival(1, 1, 3, 3, pain=("elsewhere",))).plan == Plan.C, "never more than the answers say"
 
 
 def test_unwell_is_sent_to_be_seen() -> None:

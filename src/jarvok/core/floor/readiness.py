@@ -36,6 +36,7 @@ AREAS: dict[str, tuple[str, frozenset[str]]] = {
     "hamstring": ("Hamstring", frozenset({"hinge", "run", "jump", "single_leg"})),
     "knee": ("Knee", frozenset({"squat", "single_leg", "jump", "run", "classic"})),
     "ankle_foot": ("Ankle, calf or foot", frozenset({"jump", "run", "single_leg"})),
+    "elsewhere": ("Somewhere else", frozenset()),
     "unwell": ("Unwell or dizzy", frozenset()),
 }
 REFERRAL = "Seen by a licensed professional before it is loaded again. Jarvok does not diagnose."
@@ -184,6 +185,8 @@ def suggest(arrival: Arrival, rules: Rules = DEFAULT_RULES) -> Suggestion:
     referral = UNWELL if "unwell" in arrival.pain else REFERRAL if arrival.pain else ""
     if "unwell" in arrival.pain:
         plan = Plan.C
+    elif "elsewhere" in arrival.pain and plan is Plan.A:
+        plan = Plan.B  # nothing is known that could be left out: less of everything until somebody has looked
     reasons = [AREAS[a][0].lower() if a == "unwell" else f"pain: {AREAS[a][0].lower()}" for a in arrival.pain]
     reasons += [words for _, words in sorted(lost, key=lambda x: -x[0])]
     if not reasons and said:

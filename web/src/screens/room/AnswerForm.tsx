@@ -32,10 +32,15 @@ export function AnswerForm({ questions, areas, said, withJumps = true, label, bu
     srpe: String(first?.srpe ?? 6),
     hours: String(first?.hours_ago ?? 18),
   });
+  const [missing, setMissing] = useState(false);
   const [jumps, setJumps] = useState((said?.jumps_cm ?? []).join(" "));
   const number = (text: string) => typedNumber(text) ?? 0;
   const pain = a.pain ?? [];
   function say() {
+    if (hurts && pain.length === 0) {
+      setMissing(true);
+      return;
+    }
     onSay({
       ...a,
       pain: hurts ? pain : [],
@@ -79,72 +84,18 @@ export function AnswerForm({ questions, areas, said, withJumps = true, label, bu
           </div>
         );
       })}
-      <div className="mb-2">
-        <div className="small fw-semibold">Sport since yesterday</div>
-        <div className="d-flex gap-1" role="group" aria-label="Sport since yesterday">
-          {SPORTS.map((s) => (
-            <Button
-              key={s}
-              variant={sport === s ? "primary" : "plain"}
-              className="tap flex-fill px-1"
-              aria-pressed={sport === s}
-              onClick={() => setSport(sport === s ? "" : s)}
-            >
-              {s}
-            </Button>
-          ))}
-        </div>
-        {sport && (
-          <div className="d-flex gap-2 mt-1">
-            {(
-              [
-                ["minutes", "minutes"],
-                ["srpe", "hard, 0–10"],
-                ["hours", "hours ago"],
-              ] as const
-            ).map(([key, name]) => (
-              <label key={key} className="small flex-fill">
-                {name}
-                <input
-                  className="form-control tap num"
-                  inputMode="decimal"
-                  value={figures[key]}
-                  onChange={(e) => setFigures({ ...figures, [key]: e.target.value })}
-                />
-              </label>
-            ))}
-          </div>
-        )}
-      </div>
-      <div className="mb-2">
-        <div className="d-flex gap-2 align-items-center">
-          <span className="small fw-semibold">Pain?</span>
-          <Button variant={!hurts ? "primary" : "plain"} className="tap" aria-pressed={!hurts} onClick={() => setHurts(false)}>
-            No
-          </Button>
-          <Button variant={hurts ? "primary" : "plain"} className="tap" aria-pressed={hurts} onClick={() => setHurts(true)}>
-            Yes
-          </Button>
-        </div>
-        {hurts && (
-          <div className="d-flex flex-wrap gap-1 mt-1" role="group" aria-label="Where">
-            {areas.map((area) => {
-              const on = pain.includes(area.key);
-              return (
-                <Button
-                  key={area.key}
-                  variant={on ? "primary" : "plain"}
-                  className="tap"
-                  aria-pressed={on}
-                  onClick={() => setA({ ...a, pain: on ? pain.filter((k) => k !== area.key) : [...pain, area.key] })}
-                >
-                  {area.name}
-                </Button>
-              );
-            })}
-          </div>
-        )}
-      </div>
+      <SportQuestion sport={sport} figures={figures} onSport={setSport} onFigures={setFigures} />
+      <PainQuestion
+        areas={areas}
+        hurts={hurts}
+        pain={pain}
+        isMissing={missing}
+        onHurts={setHurts}
+        onPain={(now) => {
+          setA({ ...a, pain: now });
+          setMissing(false);
+        }}
+      />
       {withJumps && (
         <label className="small d-block mb-2">
           Jumps, cm, if they were measured
@@ -161,5 +112,106 @@ export function AnswerForm({ questions, areas, said, withJumps = true, label, bu
         {label}
       </Button>
     </form>
+  );
+}
+
+type Figures = { minutes: string; srpe: string; hours: string };
+
+interface SportProps {
+  sport: string;
+  figures: Figures;
+  onSport: (sport: string) => void;
+  onFigures: (figures: Figures) => void;
+}
+
+/** What the sport did to them since yesterday. */
+function SportQuestion({ sport, figures, onSport, onFigures }: SportProps) {
+  return (
+    <div className="mb-2">
+      <div className="small fw-semibold">Sport since yesterday</div>
+      <div className="d-flex gap-1" role="group" aria-label="Sport since yesterday">
+        {SPORTS.map((s) => (
+          <Button
+            key={s}
+            variant={sport === s ? "primary" : "plain"}
+            className="tap flex-fill px-1"
+            aria-pressed={sport === s}
+            onClick={() => onSport(sport === s ? "" : s)}
+          >
+            {s}
+          </Button>
+        ))}
+      </div>
+      {sport && (
+        <div className="d-flex gap-2 mt-1">
+          {(
+            [
+              ["minutes", "minutes"],
+              ["srpe", "hard, 0–10"],
+              ["hours", "hours ago"],
+            ] as const
+          ).map(([key, name]) => (
+            <label key={key} className="small flex-fill">
+              {name}
+              <input
+                className="form-control tap num"
+                inputMode="decimal"
+                value={figures[key]}
+                onChange={(e) => onFigures({ ...figures, [key]: e.target.value })}
+              />
+            </label>
+          ))}
+        </div>
+      )}
+    </div>
+  );
+}
+
+interface PainProps {
+  areas: Choice[];
+  hurts: boolean;
+  pain: string[];
+  isMissing: boolean;
+  onHurts: (hurts: boolean) => void;
+  onPain: (pain: string[]) => void;
+}
+
+/** Whether something hurts, and where: a pain without a place would be left out of everything. */
+function PainQuestion({ areas, hurts, pain, isMissing, onHurts, onPain }: PainProps) {
+  return (
+    <div className="mb-2">
+      <div className="d-flex gap-2 align-items-center">
+        <span className="small fw-semibold">Pain?</span>
+        <Button variant={!hurts ? "primary" : "plain"} className="tap" aria-pressed={!hurts} onClick={() => onHurts(false)}>
+          No
+        </Button>
+        <Button variant={hurts ? "primary" : "plain"} className="tap" aria-pressed={hurts} onClick={() => onHurts(true)}>
+          Yes
+        </Button>
+      </div>
+      {hurts && (
+        <div className="d-flex flex-wrap gap-1 mt-1" role="group" aria-label="Where">
+          {areas.map((area) => {
+            const on = pain.includes(area.key);
+            return (
+              <Button
+                key={area.key}
+                variant={on ? "primary" : "plain"}
+                className="tap"
+                aria-pressed={on}
+                onClick={() => onPain(on ? pain.filter((k) => k !== area.key) : [...pain, area.key])}
+              >
+                {area.name}
+              </Button>
+            );
+          })}
+        </div>
+      )}
+      {isMissing && (
+        <div role="alert" className="trouble mt-1">
+          Where does it hurt? Choose a place, or “Somewhere else”.
+        </div>
+      )}
+    </div>
   );
 }

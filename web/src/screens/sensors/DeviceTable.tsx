@@ -10,7 +10,6 @@ type Table = Schemas["DeviceTableOut"];
 
 /** A table of repetition velocities from any device: say what its columns mean once, it is kept for that device. */
 export function DeviceTable({ devices, kept }: { devices: string[]; kept: () => void }) {
-  const squads = useNames();
   const library = useLibrary();
   const [text, setText] = useState("");
   const [device, setDevice] = useState("");
@@ -110,44 +109,17 @@ export function DeviceTable({ devices, kept }: { devices: string[]; kept: () => 
       )}
       {table && (
         <>
-          <div className="d-flex flex-wrap gap-3 mt-3">
-            {table.fields.map((f) => (
-              <div key={f.key} className="small">
-                <label>
-                  {f.name}
-                  {f.needed && " (needed)"}
-                  <select className="form-select form-select-sm tap" value={f.column} onChange={(e) => choose(f.key, e.target.value)}>
-                    <option value="">no column</option>
-                    {table.columns.map((c) => (
-                      <option key={c} value={c}>
-                        {c}
-                      </option>
-                    ))}
-                  </select>
-                </label>
-                {f.units.length > 0 && f.column && (
-                  <select
-                    className="form-select form-select-sm tap"
-                    aria-label={`Unit of ${f.name}`}
-                    value={units[f.key] ?? ""}
-                    onChange={(e) => {
-                      const next = { ...units, [f.key]: e.target.value };
-                      if (!e.target.value) delete next[f.key];
-                      setUnits(next);
-                      look({ mapping, units: next });
-                    }}
-                  >
-                    <option value="">as its name says</option>
-                    {f.units.map((u) => (
-                      <option key={u} value={u}>
-                        {u}
-                      </option>
-                    ))}
-                  </select>
-                )}
-              </div>
-            ))}
-          </div>
+          <Fields
+            table={table}
+            units={units}
+            onColumn={choose}
+            onUnit={(field, unit) => {
+              const next = { ...units, [field]: unit };
+              if (!unit) delete next[field];
+              setUnits(next);
+              look({ mapping, units: next });
+            }}
+          />
           <p className="mt-2 mb-1">
             <b>{table.count}</b> repetitions:{" "}
             <span className="num">
@@ -162,34 +134,15 @@ export function DeviceTable({ devices, kept }: { devices: string[]; kept: () => 
               {p}
             </div>
           ))}
-          <div className="d-flex flex-wrap gap-3 align-items-end mt-2">
-            <label className="small">
-              Athlete
-              <select className="form-select tap" value={athlete} onChange={(e) => setAthlete(e.target.value)}>
-                <option value="">choose</option>
-                {squads.data
-                  ?.flatMap((s) => s.athletes)
-                  .map((a) => (
-                    <option key={a.id} value={a.id}>
-                      {a.name}
-                    </option>
-                  ))}
-              </select>
-            </label>
-            <label className="small">
-              Lift
-              <select className="form-select tap" value={lift} onChange={(e) => setLift(e.target.value)}>
-                {lifts.map((e) => (
-                  <option key={e.id} value={e.id}>
-                    {e.name}
-                  </option>
-                ))}
-              </select>
-            </label>
-            <Button className="tap px-3" disabled={!athlete || table.count === 0} onClick={save}>
-              Keep them
-            </Button>
-          </div>
+          <Whose
+            athlete={athlete}
+            lift={lift}
+            lifts={lifts}
+            canKeep={table.count > 0}
+            onAthlete={setAthlete}
+            onLift={setLift}
+            onKeep={save}
+          />
         </>
       )}
       {said && (
@@ -198,5 +151,96 @@ export function DeviceTable({ devices, kept }: { devices: string[]; kept: () => 
         </p>
       )}
     </section>
+  );
+}
+
+interface FieldProps {
+  table: Table;
+  units: Record<string, string>;
+  onColumn: (field: string, column: string) => void;
+  onUnit: (field: string, unit: string) => void;
+}
+
+/** Which column holds what, and in which unit. */
+function Fields({ table, units, onColumn, onUnit }: FieldProps) {
+  return (
+    <div className="d-flex flex-wrap gap-3 mt-3">
+      {table.fields.map((f) => (
+        <div key={f.key} className="small">
+          <label>
+            {f.name}
+            {f.needed && " (needed)"}
+            <select className="form-select form-select-sm tap" value={f.column} onChange={(e) => onColumn(f.key, e.target.value)}>
+              <option value="">no column</option>
+              {table.columns.map((c) => (
+                <option key={c} value={c}>
+                  {c}
+                </option>
+              ))}
+            </select>
+          </label>
+          {f.units.length > 0 && f.column && (
+            <select
+              className="form-select form-select-sm tap"
+              aria-label={`Unit of ${f.name}`}
+              value={units[f.key] ?? ""}
+              onChange={(e) => onUnit(f.key, e.target.value)}
+            >
+              <option value="">as its name says</option>
+              {f.units.map((u) => (
+                <option key={u} value={u}>
+                  {u}
+                </option>
+              ))}
+            </select>
+          )}
+        </div>
+      ))}
+    </div>
+  );
+}
+
+interface WhoseProps {
+  athlete: string;
+  lift: string;
+  lifts: { id: string; name: string }[];
+  canKeep: boolean;
+  onAthlete: (athlete: string) => void;
+  onLift: (lift: string) => void;
+  onKeep: () => void;
+}
+
+/** Whose repetitions they are, and of which lift. */
+function Whose({ athlete, lift, lifts, canKeep, onAthlete, onLift, onKeep }: WhoseProps) {
+  const squads = useNames();
+  return (
+    <div className="d-flex flex-wrap gap-3 align-items-end mt-2">
+      <label className="small">
+        Athlete
+        <select className="form-select tap" value={athlete} onChange={(e) => onAthlete(e.target.value)}>
+          <option value="">choose</option>
+          {squads.data
+            ?.flatMap((s) => s.athletes)
+            .map((a) => (
+              <option key={a.id} value={a.id}>
+                {a.name}
+              </option>
+            ))}
+        </select>
+      </label>
+      <label className="small">
+        Lift
+        <select className="form-select tap" value={lift} onChange={(e) => onLift(e.target.value)}>
+          {lifts.map((e) => (
+            <option key={e.id} value={e.id}>
+              {e.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <Button className="tap px-3" disabled={!athlete || !canKeep} onClick={onKeep}>
+        Keep them
+      </Button>
+    </div>
   );
 }

@@ -30,7 +30,6 @@ export function KitForm({ kit, settings, onDone }: { kit: Kit; settings: Schemas
       ? need(api.PUT("/api/settings/kits/{kit_id}", { params: { path: { kit_id: kit.id } }, body }))
       : need(api.POST("/api/settings/kits", { body })),
   );
-  const change = (i: number, part: Partial<Plate>) => setPlates(plates.map((p, j) => (j === i ? { ...p, ...part } : p)));
 
   function submit() {
     const body = {
@@ -85,31 +84,7 @@ export function KitForm({ kit, settings, onDone }: { kit: Kit; settings: Schemas
           <Form.Control size="sm" inputMode="decimal" value={collar} onChange={(e) => setCollar(e.target.value)} />
         </Form.Group>
       </div>
-      <div className="small soft mt-2">Plates: mass and how many pairs</div>
-      <div className="d-flex flex-wrap gap-2">
-        {plates.map((p, i) => (
-          <span key={i} className="d-inline-flex" style={{ width: 96 }}>
-            <Form.Control
-              size="sm"
-              inputMode="decimal"
-              aria-label={`Plate ${i + 1} mass`}
-              value={p.mass}
-              onChange={(e) => change(i, { mass: e.target.value })}
-            />
-            <Form.Control
-              size="sm"
-              inputMode="numeric"
-              aria-label={`Plate ${i + 1} pairs`}
-              value={p.pairs}
-              style={{ width: 40 }}
-              onChange={(e) => change(i, { pairs: e.target.value })}
-            />
-          </span>
-        ))}
-        <Button size="sm" variant="plain" onClick={() => setPlates([...plates, { mass: "", pairs: "1" }])}>
-          Another plate
-        </Button>
-      </div>
+      <Plates plates={plates} onChange={setPlates} />
       <Pulls id={id} unit={unit} kinds={settings.attachment_kinds} pulls={pulls} onChange={setPulls} />
       <fieldset className="mt-2">
         <legend className="small soft mb-0">Also here</legend>
@@ -129,32 +104,7 @@ export function KitForm({ kit, settings, onDone }: { kit: Kit; settings: Schemas
           />
         ))}
       </fieldset>
-      <fieldset className="mt-2">
-        <legend className="small soft mb-0">What stands in the room</legend>
-        <Form.Check
-          inline
-          id={`${id}-all-gear`}
-          label="everything"
-          checked={gear === null}
-          onChange={(e) => setGear(e.target.checked ? null : new Set(Object.keys(settings.gear_names)))}
-        />
-        {gear !== null &&
-          Object.entries(settings.gear_names).map(([key, label]) => (
-            <Form.Check
-              key={key}
-              inline
-              id={`${id}-gear-${key}`}
-              label={label}
-              checked={gear.has(key)}
-              onChange={(e) => {
-                const next = new Set(gear);
-                if (e.target.checked) next.add(key);
-                else next.delete(key);
-                setGear(next);
-              }}
-            />
-          ))}
-      </fieldset>
+      <Gear id={id} names={settings.gear_names} gear={gear} onChange={setGear} />
       {save.problem && <Trouble problem={save.problem} />}
       <div className="d-flex gap-2 mt-2">
         <Button size="sm" type="submit" disabled={save.isPending}>
@@ -235,6 +185,79 @@ function Pulls({
       >
         Another pair
       </Button>
+    </fieldset>
+  );
+}
+
+/** The plates of the room: mass and how many pairs. */
+function Plates({ plates, onChange }: { plates: Plate[]; onChange: (plates: Plate[]) => void }) {
+  const change = (i: number, part: Partial<Plate>) => onChange(plates.map((p, j) => (j === i ? { ...p, ...part } : p)));
+  return (
+    <>
+      <div className="small soft mt-2">Plates: mass and how many pairs</div>
+      <div className="d-flex flex-wrap gap-2">
+        {plates.map((p, i) => (
+          <span key={i} className="d-inline-flex" style={{ width: 96 }}>
+            <Form.Control
+              size="sm"
+              inputMode="decimal"
+              aria-label={`Plate ${i + 1} mass`}
+              value={p.mass}
+              onChange={(e) => change(i, { mass: e.target.value })}
+            />
+            <Form.Control
+              size="sm"
+              inputMode="numeric"
+              aria-label={`Plate ${i + 1} pairs`}
+              value={p.pairs}
+              style={{ width: 40 }}
+              onChange={(e) => change(i, { pairs: e.target.value })}
+            />
+          </span>
+        ))}
+        <Button size="sm" variant="plain" onClick={() => onChange([...plates, { mass: "", pairs: "1" }])}>
+          Another plate
+        </Button>
+      </div>
+    </>
+  );
+}
+
+interface GearProps {
+  id: string;
+  names: Record<string, string>;
+  gear: Set<string> | null;
+  onChange: (gear: Set<string> | null) => void;
+}
+
+/** What stands in the room beside bars and plates; nothing said is everything. */
+function Gear({ id, names, gear, onChange }: GearProps) {
+  return (
+    <fieldset className="mt-2">
+      <legend className="small soft mb-0">What stands in the room</legend>
+      <Form.Check
+        inline
+        id={`${id}-all-gear`}
+        label="everything"
+        checked={gear === null}
+        onChange={(e) => onChange(e.target.checked ? null : new Set(Object.keys(names)))}
+      />
+      {gear !== null &&
+        Object.entries(names).map(([key, label]) => (
+          <Form.Check
+            key={key}
+            inline
+            id={`${id}-gear-${key}`}
+            label={label}
+            checked={gear.has(key)}
+            onChange={(e) => {
+              const next = new Set(gear);
+              if (e.target.checked) next.add(key);
+              else next.delete(key);
+              onChange(next);
+            }}
+          />
+        ))}
     </fieldset>
   );
 }

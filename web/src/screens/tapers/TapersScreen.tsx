@@ -65,19 +65,7 @@ export default function TapersScreen() {
         <table className="board">
           <caption className="visually-hidden">Tapers side by side</caption>
           <thead>
-            <tr>
-              <th>Taper</th>
-              <th>days</th>
-              <th>shape</th>
-              <th>volume off in all, %</th>
-              <th>sessions kept, %</th>
-              <th className="right">at its end, %</th>
-              <th className="right">main sets, off</th>
-              <th className="right">readiness score against taper 1, AU</th>
-              <th>
-                <span className="visually-hidden">Take it</span>
-              </th>
-            </tr>
+            <Headings />
           </thead>
           <tbody>
             {shown.map((t, i) => {
@@ -126,21 +114,7 @@ export default function TapersScreen() {
               <b>Load of a main set:</b> <Working data={b.au_a_set}>{b.au_a_set.result}</Working>
             </div>
           )}
-          <div className="note">
-            <b>Constants.</b> {b.fit_words}
-            <Form.Select
-              size="sm"
-              className="mt-1"
-              aria-label="Constants of the picture"
-              value={constants}
-              onChange={(e) => setConstants(e.target.value)}
-            >
-              <option value="usual">45 and 15 days, as published</option>
-              <option value="shorter">42 and 7 days, later custom</option>
-              <option value="own">the athlete's own, when sound</option>
-            </Form.Select>
-            {constants === "own" && b.constants !== "own" && <div className="soft">Not sound enough yet: the usual ones draw it.</div>}
-          </div>
+          <Constants bench={b} constants={constants} onSet={setConstants} />
           {b.chosen && season && (
             <div className="note">
               <b>A taper of your own is in the season.</b>
@@ -165,6 +139,45 @@ export default function TapersScreen() {
         </aside>
       </div>
     </div>
+  );
+}
+
+/** By which constants the picture is drawn. */
+function Constants({ bench, constants, onSet }: { bench: Schemas["BenchOut"]; constants: string; onSet: (constants: string) => void }) {
+  return (
+    <div className="note">
+      <b>Constants.</b> {bench.fit_words}
+      <Form.Select
+        size="sm"
+        className="mt-1"
+        aria-label="Constants of the picture"
+        value={constants}
+        onChange={(e) => onSet(e.target.value)}
+      >
+        <option value="usual">45 and 15 days, as published</option>
+        <option value="shorter">42 and 7 days, later custom</option>
+        <option value="own">the athlete's own, when sound</option>
+      </Form.Select>
+      {constants === "own" && bench.constants !== "own" && <div className="soft">Not sound enough yet: the usual ones draw it.</div>}
+    </div>
+  );
+}
+
+function Headings() {
+  return (
+    <tr>
+      <th>Taper</th>
+      <th>days</th>
+      <th>shape</th>
+      <th>volume off in all, %</th>
+      <th>sessions kept, %</th>
+      <th className="right">at its end, %</th>
+      <th className="right">main sets, off</th>
+      <th className="right">readiness score against taper 1, AU</th>
+      <th>
+        <span className="visually-hidden">Take it</span>
+      </th>
+    </tr>
   );
 }
 

@@ -13,6 +13,7 @@ from jarvok.app.api.athletes.shapes import ChoiceOut
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete, MaxTest
 from jarvok.app.schema import Schema
 from jarvok.app.shapes import shown_mass
@@ -22,6 +23,7 @@ from jarvok.app.testing.actions import log_attempt as log
 from jarvok.app.testing.actions import start_test as start
 from jarvok.app.testing.actions import undo_attempt as undo
 from jarvok.core.library.exercises import exercise, exercises
+from jarvok.core.library.kit import implement_for
 from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.mark import KIND_NAMES
 from jarvok.core.marks.working_max import CurrentMax
@@ -230,7 +232,7 @@ def read_tests(request: HttpRequest, athlete_id: int, exercise_id: str = "", has
         athlete_name=athlete.name,
         exercise_id=lift.id,
         exercise=lift.name,
-        max_words=_max_words(current, unit_of(book.state(athlete_id, lift.id).implement)),
+        max_words=_max_words(current, unit_of(implement_for(lift, kit_of(athlete.kit)))),
         choices=[ChoiceOut(id=e.id, name=e.name) for e in exercises().values() if e.is_loaded and e.same_lift == e.id],
         offers=[
             OfferOut(
