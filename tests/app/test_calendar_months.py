@@ -92,6 +92,31 @@ def test_a_practice_written_on_a_day_is_in_the_week_from_then_on(page, coach, at
     assert len(coach.get(f"athletes/{athlete.pk}/week?start=2026-12-14")["week"]["days"][1]["practices"]) == 1
 
 
+class TestCalledOtherwise:
+    def test_an_entry_and_a_competition_for_all_who_have_it_and_back(self, page, coach, athlete, second) -> None:
+        page.write("match 19:00 away")
+        page.act("rename", kind="entry", id=page.item("Match away")["id"], name="Skerry Hall away")
+        assert page.on("2026-12-09") == ["Skerry Hall away 19:00"]
+        page.write("competition Quay Cup", day="2026-12-19")
+        page.act("rename", kind="competition", id=page.item("Quay Cup")["id"], name="Harbour Cup")
+        assert page.on("2026-12-19") == ["Harbour Cup"]
+        for a in (athlete, second):
+            assert coach.get(f"athletes/{a.pk}/season")["season"]["name"] == "Harbour Cup"
+        assert "Quay Cup" in page.last["undo"]["words"]
+        page.act("undo")
+        assert page.on("2026-12-19") == ["Quay Cup"]
+        page.act("undo")
+        page.act("undo")
+        assert page.on("2026-12-09") == ["Match away 19:00"]
+
+    @pytest.mark.parametrize("name", ["", "   ", "x" * 200])
+    def test_no_name_or_too_long_a_one_is_refused_in_words(self, page, name: str) -> None:
+        page.write("camp 7–9")
+        assert page.refused("rename", kind="entry", id=page.item("Camp")["id"], name=name)
+        page.read()
+        assert page.on("2026-12-07") == ["Camp"]
+
+
 @pytest.fixture
 def season_to_january(coach, athlete) -> None:
     coach.ok("POST", f"athletes/{athlete.pk}/competitions", {"name": "Bay Final", "day": "2027-01-30", "rank": "main"})

@@ -64,6 +64,15 @@ def test_what_is_ticked_is_kept_asked_for_and_taken_back(coach, athlete, season)
     assert not any("goal" in x["reason"] for x in lines(coach, athlete))
 
 
+def test_two_pages_tick_different_things_and_both_stay(coach, athlete) -> None:
+    path = f"athletes/{athlete.pk}/traits"
+    coach.ok("PUT", f"{path}/goal_arms", {"is_true": True})
+    assert coach.ok("PUT", f"{path}/long_legs", {"is_true": True})["traits"] == ["goal_arms", "long_legs"]
+    assert sorted(coach.ok("PUT", f"{path}/goal_arms", {"is_true": True})["traits"]) == ["goal_arms", "long_legs"]
+    assert coach.ok("PUT", f"{path}/long_legs", {"is_true": False})["traits"] == ["goal_arms"]
+    assert coach.send("PUT", f"{path}/goal_wings", {"is_true": True}).status_code == 422
+
+
 @pytest.mark.parametrize(("traits", "words"), [
     (["long_legs", "short_legs"], "exclude each other"), (["wings"], "cannot be ticked"),
 ])  # fmt: skip

@@ -100,11 +100,17 @@ def test_a_month_is_written_on_carried_about_and_undone(page: Page, hand: Hand, 
     panel = page.get_by_role("region", name="On Wednesday 16 December")
     panel.get_by_role("button", name="Match away, Skerry Hall 19:00: a day later").click()
     expect(chip(page, "2026-12-17", "Match away")).to_be_visible()
-    page.get_by_role("button", name="Take out: Match away, Skerry Hall 19:00").click()
+    page.get_by_role("button", name="Match away, Skerry Hall 19:00: call it otherwise").click()
+    name = page.get_by_label("Name of Match away, Skerry Hall 19:00")
+    expect(name).to_have_value("Match away, Skerry Hall")
+    name.fill("Match at Skerry Hall")
+    name.press("Enter")
+    expect(chip(page, "2026-12-17", "Match at Skerry Hall 19:00")).to_be_visible()
+    page.get_by_role("button", name="Take out: Match at Skerry Hall 19:00").click()
     expect(page.locator(".chip.match")).to_have_count(0)
     steps = page.get_by_role("group", name="Undo and redo")
     page.get_by_role("heading", level=1).click()  # out of the field, so that keys are shortcuts
-    for last in ("taken out", "to 17 Dec", "to 14 Dec to 20 Dec", "to 14 Dec to 18 Dec", "added"):
+    for last in ("taken out", "changed", "to 17 Dec", "to 14 Dec to 20 Dec", "to 14 Dec to 18 Dec", "added"):
         expect(steps).to_contain_text(last)
         page.keyboard.press("u")
         expect(steps).to_contain_text(re.compile(f"Taken back:.*{last}"))

@@ -435,6 +435,26 @@ export interface paths {
         patch: operations["jarvok_app_api_athletes_record_change_record"];
         trace?: never;
     };
+    "/api/athletes/{athlete_id}/traits/{trait}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Tick One
+         * @description Tick one thing that is true of an athlete, or take it back; the others stay as they are.
+         */
+        put: operations["jarvok_app_api_athletes_record_tick_one"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/athletes/{athlete_id}/restrictions": {
         parameters: {
             query?: never;
@@ -1312,6 +1332,26 @@ export interface paths {
          * @description Move something by as many days as it was carried, or by its edge make it longer or shorter.
          */
         post: operations["jarvok_app_api_seasons_calendar_month_move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/{whose}/{pk}/rename": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Rename
+         * @description Call something in the calendar otherwise; a competition of a squad for everybody who has it.
+         */
+        post: operations["jarvok_app_api_seasons_calendar_month_rename"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4295,6 +4335,11 @@ export interface components {
             /** Traits */
             traits?: string[] | null;
         };
+        /** TickIn */
+        TickIn: {
+            /** Is True */
+            is_true: boolean;
+        };
         /** NewRestriction */
         NewRestriction: {
             /** Tag */
@@ -5592,6 +5637,11 @@ export interface components {
             tone: string;
             /** Title */
             title: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
             /** Words */
             words: string;
             /**
@@ -5757,6 +5807,23 @@ export interface components {
              * @default false
              */
             edge: boolean;
+            /**
+             * Month
+             * @default
+             */
+            month: string;
+        };
+        /** RenameItem */
+        RenameItem: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "entry" | "competition" | "of_nobody";
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
             /**
              * Month
              * @default
@@ -10518,6 +10585,87 @@ export interface operations {
             };
         };
     };
+    jarvok_app_api_athletes_record_tick_one: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+                trait: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TickIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     jarvok_app_api_athletes_record_add_restriction: {
         parameters: {
             query?: never;
@@ -14477,6 +14625,87 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["MoveItem"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MonthOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_seasons_calendar_month_rename: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                whose: string;
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RenameItem"];
             };
         };
         responses: {

@@ -15,11 +15,12 @@ interface Props {
   isPending: boolean;
   onWrite: (text: string, scope: string, done: () => void) => void;
   onMove: (item: Item, taken: string, to: string, edge: boolean) => void;
+  onRename: (item: Item, name: string, done: () => void) => void;
   onTakeOut: (item: Item) => void;
 }
 
 /** The chosen day: a line to write on it, and what lies on it, to be moved, lengthened and taken out by keys as well. */
-export function DayPanel({ month, day, problem, isPending, onWrite, onMove, onTakeOut }: Props) {
+export function DayPanel({ month, day, problem, isPending, onWrite, onMove, onRename, onTakeOut }: Props) {
   const days = month.weeks.flatMap((w) => w.days);
   return (
     <section className="sheet pad" aria-label={`On ${longDay(day.day)}`}>
@@ -33,7 +34,7 @@ export function DayPanel({ month, day, problem, isPending, onWrite, onMove, onTa
       <ul className="list-unstyled mb-0">
         {day.items.map((i) => (
           <li key={i.key} className="border-top pt-2 mt-2">
-            <ItemRow item={i} day={day.day} days={days} onMove={onMove} onTakeOut={onTakeOut} />
+            <ItemRow item={i} day={day.day} days={days} onMove={onMove} onRename={onRename} onTakeOut={onTakeOut} />
           </li>
         ))}
       </ul>
@@ -94,8 +95,10 @@ function ItemRow({
   day,
   days,
   onMove,
+  onRename,
   onTakeOut,
-}: { item: Item; day: string; days: Day[] } & Pick<Props, "onMove" | "onTakeOut">) {
+}: { item: Item; day: string; days: Day[] } & Pick<Props, "onMove" | "onRename" | "onTakeOut">) {
+  const [name, setName] = useState<string | null>(null);
   const at = (of: string, by: number) => days[days.findIndex((d) => d.day === of) + by]?.day;
   const act = (label: string, to: string | undefined, edge: boolean) => (
     <button
@@ -120,12 +123,47 @@ function ItemRow({
         )}
         {i.whom && <span className="soft"> · {i.whom}</span>}
       </div>
+      {name !== null && (
+        <form
+          className="d-flex gap-2 my-1"
+          aria-label={`Another name for ${i.title}`}
+          onKeyDown={(e) => {
+            if (e.key === "Escape") setName(null);
+            e.stopPropagation();
+          }}
+          onSubmit={(e) => {
+            e.preventDefault();
+            onRename(i, name, () => setName(null));
+          }}
+        >
+          <Form.Control
+            size="sm"
+            aria-label={`Name of ${i.title}`}
+            value={name}
+            maxLength={80}
+            required
+            autoFocus
+            onChange={(e) => setName(e.target.value)}
+          />
+          <Button size="sm" variant="plain" type="submit">
+            Keep
+          </Button>
+        </form>
+      )}
       {i.can_change && (
         <div className="d-flex flex-wrap gap-3">
           {act("a day earlier", at(day, -1), false)}
           {act("a day later", at(day, 1), false)}
           {i.can_lengthen && act("longer", at(i.end, 1), true)}
           {i.can_lengthen && i.end !== i.start && act("shorter", at(i.end, -1), true)}
+          <button
+            type="button"
+            className="btn btn-link btn-sm p-0"
+            aria-label={`${i.title}: call it otherwise`}
+            onClick={() => setName(i.name)}
+          >
+            rename
+          </button>
           <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Take out: ${i.title}`} onClick={() => onTakeOut(i)}>
             Take out
           </button>

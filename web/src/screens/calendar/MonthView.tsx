@@ -86,6 +86,9 @@ export function MonthView({ whose, id, tabs }: { whose: Whose; id: number; tabs?
                 if (isMoved(item.kind)) month.move({ kind: item.kind, id: item.id, taken, to, edge });
                 if (!edge) setChosen(to);
               }}
+              onRename={(item, name, done) => {
+                if (isMoved(item.kind)) month.rename({ kind: item.kind, id: item.id, name }, done);
+              }}
               onTakeOut={(item) => {
                 if (isMoved(item.kind)) month.takeOut({ kind: item.kind, id: item.id });
               }}

@@ -38,6 +38,8 @@ export function useMonth(whose: Whose, id: number, month: string) {
       run(() => need(api.POST("/api/calendar/{whose}/{pk}/write", { params, body: { ...body, month } })), done),
     move: (body: Omit<Schemas["MoveItem"], "month">) =>
       run(() => need(api.POST("/api/calendar/{whose}/{pk}/move", { params, body: { ...body, month } }))),
+    rename: (body: Omit<Schemas["RenameItem"], "month">, done: () => void) =>
+      run(() => need(api.POST("/api/calendar/{whose}/{pk}/rename", { params, body: { ...body, month } })), done),
     takeOut: (body: Omit<Schemas["TakeOutItem"], "month">) =>
       run(() => need(api.POST("/api/calendar/{whose}/{pk}/take-out", { params, body: { ...body, month } }))),
     undo: (scope: string) => run(() => need(api.POST("/api/calendar/{whose}/{pk}/undo", { params, body: { scope, month } }))),

@@ -16,13 +16,14 @@ const HEADINGS = [
 /** What can be ticked of an athlete, each saved as it is ticked. */
 export function Traits({ record: r }: { record: Rec }) {
   const [ticked, setTicked] = useState<string[]>(r.traits);
-  const { problem, isPending, run } = useAction((traits: string[]) =>
-    need(api.PATCH("/api/athletes/{athlete_id}/record", { params: { path: { athlete_id: r.athlete_id } }, body: { traits } })),
+  const { problem, isPending, run } = useAction(({ trait, is_true }: { trait: string; is_true: boolean }) =>
+    need(
+      api.PUT("/api/athletes/{athlete_id}/traits/{trait}", { params: { path: { athlete_id: r.athlete_id, trait } }, body: { is_true } }),
+    ),
   );
-  const tick = (id: string, on: boolean) => {
-    const next = on ? [...ticked, id] : ticked.filter((t) => t !== id);
-    setTicked(next);
-    run(next);
+  const tick = (trait: string, on: boolean) => {
+    setTicked((before) => (on ? [...before, trait] : before.filter((t) => t !== trait)));
+    run({ trait, is_true: on });
   };
   return (
     <section className="sheet pad mb-3" aria-busy={isPending}>

@@ -18,7 +18,7 @@ from jarvok.app.athletes.actions import add_practice as write_practice
 from jarvok.app.athletes.actions import add_restriction as add_restriction_to
 from jarvok.app.athletes.actions import clear_for_test as clear
 from jarvok.app.athletes.actions import end_fault as fixed
-from jarvok.app.athletes.actions import end_restriction, remove_practice
+from jarvok.app.athletes.actions import end_restriction, remove_practice, tick_trait
 from jarvok.app.athletes.reading import practice_rows_of, practice_span_words, restriction_tags
 from jarvok.app.facts.athletes.models import Athlete, Fault, Practice, Restriction, Squad
 from jarvok.app.facts.centre.models import KitRecord
@@ -142,6 +142,10 @@ class NewRecord(Schema):
     traits: list[str] | None = None
 
 
+class TickIn(Schema):
+    is_true: bool
+
+
 class NewRestriction(Schema):
     tag: str
     words: str
@@ -236,6 +240,13 @@ def read_record(request: HttpRequest, athlete_id: int) -> RecordOut:
 def change_record(request: HttpRequest, athlete_id: int, payload: NewRecord) -> RecordOut:
     """Change what is sent; what is not sent stays. An empty date, limit or kit is taken out."""
     join_squad.change(who_of(request), get_object_or_404(Athlete, pk=athlete_id), payload.dict(exclude_unset=True))
+    return record_out(athlete_id)
+
+
+@router.put("/athletes/{int:athlete_id}/traits/{trait}", response={200: RecordOut, **ERRORS})
+def tick_one(request: HttpRequest, athlete_id: int, trait: str, payload: TickIn) -> RecordOut:
+    """Tick one thing that is true of an athlete, or take it back; the others stay as they are."""
+    tick_trait.run(who_of(request), get_object_or_404(Athlete, pk=athlete_id), trait, is_true=payload.is_true)
     return record_out(athlete_id)
 
 

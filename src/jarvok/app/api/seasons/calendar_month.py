@@ -22,6 +22,7 @@ from jarvok.app.api.seasons.month_shapes import (
     DayNoteOut,
     MonthOut,
     MoveItem,
+    RenameItem,
     SquadMonthOut,
     StepScope,
     TakeOutItem,
@@ -187,6 +188,7 @@ def _competition_out(c: Entry | Competition, kind: str, whom: str, today: date) 
         kind=kind,
         tone="competition",
         title=c.name,
+        name=c.name,
         words=f"{c.name}, {RANK_NAMES[Rank(c.rank)]}",
         start=c.day,
         end=c.last_day or c.day,
@@ -212,6 +214,7 @@ def _entry_out(e: CalendarEntry, page: Whose) -> CalendarItemOut:
         kind="entry",
         tone="match" if is_match else "span",
         title=f"{e.name}{at}",
+        name=e.name,
         words=(e.name if e.name.lower().startswith(kind.lower()) else f"{kind}: {e.name}") + at,
         start=e.start,
         end=e.end,
@@ -372,6 +375,22 @@ def move(request: HttpRequest, whose: str, pk: int, payload: MoveItem) -> MonthO
     else:
         c = _competition(page, payload.id)
         change_competitions.run(who, c, "squad" if whose == "squad" else "athlete", _moved(c, payload, by), None)
+    return month_out(_whose(whose, pk), _month(payload.month))
+
+
+@router.post(f"{WHOSE}/rename", response={200: MonthOut, **ERRORS})
+def rename(request: HttpRequest, whose: str, pk: int, payload: RenameItem) -> MonthOut:
+    """Call something in the calendar otherwise; a competition of a squad for everybody who has it."""
+    page, who, called = _whose(whose, pk), who_of(request), {"name": payload.name.strip()}
+    if not called["name"]:
+        raise CoachError("It needs a name.", where="name", accepted="Up to 80 characters.")
+    if payload.kind == "entry":
+        change_entry.run(who, _entry(page, payload.id), called)
+    elif payload.kind == "of_nobody":
+        change_competitions.of_nobody(who, _of_nobody(page, payload.id), called)
+    else:
+        scope = "squad" if whose == "squad" else "athlete"
+        change_competitions.run(who, _competition(page, payload.id), scope, called, None)
     return month_out(_whose(whose, pk), _month(payload.month))
 
 

@@ -17,6 +17,7 @@ class CalendarItemOut(Schema):
     kind: str
     tone: str
     title: str
+    name: str = ""
     words: str
     start: date
     end: date
@@ -99,6 +100,13 @@ class MoveItem(Schema):
 class TakeOutItem(Schema):
     kind: Literal["entry", "competition", "of_nobody"]
     id: int
+    month: str = ""
+
+
+class RenameItem(Schema):
+    kind: Literal["entry", "competition", "of_nobody"]
+    id: int
+    name: str
     month: str = ""
 
 
