@@ -61,8 +61,9 @@ def checked(lift: Exercise, given: Mapping[str, str]) -> Conditions:
 
 def from_raw(raw: Mapping[str, Any] | None) -> Conditions:
     """Return kept conditions; kinds that are known no more are passed over."""
-    kept = raw or {}
-    return tuple((c.id, kept[c.id]) for c in conditions() if kept.get(c.id) in dict(c.choices))
+    if not raw:
+        return ()
+    return tuple((c.id, raw[c.id]) for c in conditions() if raw.get(c.id) in dict(c.choices))
 
 
 def words_of(given: Conditions) -> str:
