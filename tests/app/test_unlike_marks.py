@@ -43,7 +43,9 @@ class TestMarks:
         assert words(page, "as usual") == ["lifting straps"]
         assert all(m["is_as_usual"] for m in page["marks"])
 
+        assert [(u["exercise"], u["words"]) for u in page["usual"]] == [("Trap-bar deadlift", "lifting straps")]
         page = coach.ok("PUT", f"athletes/{athlete.pk}/usual-conditions", {"exercise_id": LIFT})
+        assert page["usual"] == []
         assert lift_of(page)["max_kg"] == before, "left to the marks again"
 
     def test_what_most_marks_name_is_usual_without_a_word(self, coach, athlete) -> None:

@@ -100,7 +100,7 @@ def test_a_month_is_written_on_carried_about_and_undone(page: Page, hand: Hand, 
     panel = page.get_by_role("region", name="On Wednesday 16 December")
     panel.get_by_role("button", name="Match away, Skerry Hall 19:00: a day later").click()
     expect(chip(page, "2026-12-17", "Match away")).to_be_visible()
-    page.get_by_role("button", name="Match away, Skerry Hall 19:00: call it otherwise").click()
+    page.get_by_role("button", name="Match away, Skerry Hall 19:00: rename").click()
     name = page.get_by_label("Name of Match away, Skerry Hall 19:00")
     expect(name).to_have_value("Match away, Skerry Hall")
     name.fill("Match at Skerry Hall")

@@ -3550,6 +3550,8 @@ export interface components {
             lifts: components["schemas"]["LiftOut"][];
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
+            /** Usual */
+            usual: components["schemas"]["UsualOut"][];
             /** Sessions */
             sessions: components["schemas"]["SessionRow"][];
             /** Exercise Choices */
@@ -3824,6 +3826,18 @@ export interface components {
             kg: number;
             /** Kind */
             kind: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * UsualOut
+         * @description What the coach has said is usual in a lift.
+         */
+        UsualOut: {
+            /** Exercise Id */
+            exercise_id: string;
+            /** Exercise */
+            exercise: string;
             /** Words */
             words: string;
         };

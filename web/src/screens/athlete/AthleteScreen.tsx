@@ -190,6 +190,19 @@ function Marks({ athlete: a }: { athlete: Athlete }) {
       {adding && <MarkForm athlete={a} onDone={() => setAdding(false)} />}
       {wrong && <MarkForm key={wrong.id} athlete={a} wrong={wrong} onDone={() => setWrong(null)} />}
       {problem && <Trouble problem={problem} />}
+      {a.usual.map((u) => (
+        <p className="small mb-1" key={u.exercise_id}>
+          <b>{u.exercise}</b>, usually: {u.words}.{" "}
+          <button
+            type="button"
+            className="btn btn-link btn-sm p-0 align-baseline"
+            aria-label={`Leave it to the marks: ${u.exercise}`}
+            onClick={() => usual.run({ exercise_id: u.exercise_id, conditions: {} })}
+          >
+            Leave it to the marks
+          </button>
+        </p>
+      ))}
       {a.marks.length > 0 && (
         <div className="sheet">
           <table className="board">
@@ -220,7 +233,7 @@ function Marks({ athlete: a }: { athlete: Athlete }) {
                         <button
                           type="button"
                           className="btn btn-link btn-sm p-0 align-baseline"
-                          aria-label={`This is how ${a.name} usually does it: ${m.exercise} ${m.words}`}
+                          aria-label={`it is usual: ${m.exercise} ${m.words}`}
                           onClick={() => usual.run({ exercise_id: m.exercise_id, conditions: m.conditions })}
                         >
                           it is usual

@@ -156,12 +156,7 @@ function ItemRow({
           {act("a day later", at(day, 1), false)}
           {i.can_lengthen && act("longer", at(i.end, 1), true)}
           {i.can_lengthen && i.end !== i.start && act("shorter", at(i.end, -1), true)}
-          <button
-            type="button"
-            className="btn btn-link btn-sm p-0"
-            aria-label={`${i.title}: call it otherwise`}
-            onClick={() => setName(i.name)}
-          >
+          <button type="button" className="btn btn-link btn-sm p-0" aria-label={`${i.title}: rename`} onClick={() => setName(i.name)}>
             rename
           </button>
           <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Take out: ${i.title}`} onClick={() => onTakeOut(i)}>

@@ -37,6 +37,7 @@ from jarvok.app.api.athletes.shapes import (
     SquadOut,
     TrendPoint,
     UsualIn,
+    UsualOut,
 )
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.who import who_of
@@ -55,6 +56,7 @@ from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.shapes import conditions_out, working_out
 from jarvok.core.experience import ADULT_AGE, is_minor, is_novice
 from jarvok.core.library.exercises import exercise, exercises
+from jarvok.core.marks.conditions import from_raw, words_of
 from jarvok.core.marks.mark import KIND_NAMES, MarkKind
 from jarvok.core.marks.performance import LIMITS, NEEDED, WORDS, read
 from jarvok.core.marks.readings import maxes_from_marks
@@ -350,6 +352,11 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
         competition=_competition_out(SeasonBook([a], today, book.rules), a.pk),
         lifts=[_lift_out(book, a.pk, lift.id, current) for lift, current in lifts if current is not None],
         marks=[_mark_out(m, replaced, others) for m in marks],
+        usual=[
+            UsualOut(exercise_id=lift, exercise=exercise(lift).name, words=words_of(from_raw(told)))
+            for lift, told in a.usual_conditions.items()
+            if lift in exercises()
+        ],
         sessions=[
             SessionRow(
                 id=t.pk,

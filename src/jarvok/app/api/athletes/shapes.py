@@ -59,6 +59,14 @@ class SquadOut(Schema):
     athletes: list[AthleteRow]
 
 
+class UsualOut(Schema):
+    """What the coach has said is usual in a lift."""
+
+    exercise_id: str
+    exercise: str
+    words: str
+
+
 class MarkOut(Schema):
     id: int
     exercise_id: str
@@ -217,6 +225,7 @@ class AthleteOut(Schema):
     competition: CompetitionOut | None
     lifts: list[LiftOut]
     marks: list[MarkOut]
+    usual: list[UsualOut]
     sessions: list[SessionRow]
     exercise_choices: list[ChoiceOut]
     kind_choices: list[KindOut]
