@@ -298,6 +298,7 @@ class TestInAndOut:
         assert coach.ok("POST", "import/athletes/preview", {"text": row + "95"})["bad"] == 0
         (said,) = coach.ok("POST", "import/athletes/preview", {"text": row + "190"})["rows"][0]["problems"]
         assert "This says 190 kg" in said
+        assert "own page" in said
 
     def upload(self, coach, name: str, raw: bytes) -> Any:
         return coach.client.post("/api/import/athletes/file", {"file": SimpleUploadedFile(name, raw)})

@@ -110,6 +110,20 @@ class TestALine:
         assert any(m.ref.startswith("set:") for m in book.others[mine])
         assert not any(m.ref.startswith("set:") for m in book.marks[mine])
 
+    def test_weeks_of_sets_with_straps_make_no_habit_of_them(self, coach, athlete, season) -> None:
+        usual = lift_of(add(coach, athlete, 120))["max_kg"]
+        path, line, day = self.sheet(coach, athlete)
+        coach.ok("PUT", f"{path}/lines/{line['id']}", {"text": "5 × 3 @ 80 %"})
+        coach.ok("POST", f"{path}/edit", {"op": "conditions", "line": line["id"], "conditions": {"equipment": "straps"}})
+        floor = coach.ok("POST", "floor/sessions", {"athlete_id": athlete.pk, "day": day["day"], "key": day["sheet"]["key"]})
+        at = next(x["id"] for x in floor["lines"] if x["exercise_id"] == LIFT)
+        for number in range(1, 6):
+            body = {"line_id": at, "kind": "work", "number": number, "load_kg": 110, "reps": 3, "rir": 3, "confirm": True}
+            coach.ok("POST", f"floor/sessions/{floor['id']}/sets", body)
+        book = LiftBook([athlete], date.fromisoformat(day["day"]) + timedelta(days=1))
+        assert book.usual[athlete.pk, LIFT] == ()
+        assert round(book.max(athlete.pk, LIFT).value_kg, 1) == usual
+
     def test_undo_takes_it_back(self, coach, athlete, season) -> None:
         path, line, _ = self.sheet(coach, athlete)
         coach.ok("POST", f"{path}/edit", {"op": "conditions", "line": line["id"], "conditions": {"equipment": "belt"}})

@@ -5,7 +5,7 @@ from scipy import constants
 
 from jarvok.core.errors import CoachError
 from jarvok.core.quantities.mass import KG_PER_LB, check_load_kg, format_kg, kg_from_lb, lb_from_kg
-from jarvok.core.quantities.plates import Barbell, FixedSteps, build
+from jarvok.core.quantities.plates import Barbell, FixedSteps, build, lifted_kg
 
 BAR = Barbell()
 
@@ -76,3 +76,18 @@ def test_impossible_loads_are_refused(bad: float) -> None:
 @pytest.mark.parametrize(("kg", "text"), [(102.5, "102.5"), (60.0, "60"), (1.25, "1.25"), (0.5, "0.5"), (100, "100")])
 def test_written_form(kg: float, text: str) -> None:
     assert format_kg(kg) == text
+
+
+class TestATypedLoad:
+    """A load typed as it stands on the plates is the one that they make; another stays as it was typed."""
+
+    pounds = Barbell(bar_kg=kg_from_lb(45), pairs=tuple((kg_from_lb(m), 4) for m in (45, 25, 10, 5, 2.5)), unit="lb")
+
+    def test_in_pounds_to_a_tenth(self) -> None:
+        made = build(kg_from_lb(225), self.pounds).load_kg
+        assert lifted_kg(225, self.pounds) == made
+        assert lifted_kg(225.1, self.pounds) == made, "0.1 lb is 0.045 kg: the rounding of what is shown"
+        assert lifted_kg(225.2, self.pounds) == pytest.approx(kg_from_lb(225.2)), "0.2 lb is 0.09 kg: another load"
+
+    def test_without_anything_to_load_it_is_kilograms(self) -> None:
+        assert lifted_kg(61.3, None) == 61.3

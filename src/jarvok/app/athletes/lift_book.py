@@ -115,7 +115,8 @@ class LiftBook:
             told = self.athletes[key[0]].usual_conditions.get(lift_id) if key[0] in self.athletes else None
             if not told and not any(m.conditions for m in marks):
                 continue
-            usual = usual_of(marks, from_raw(told))
+            typed = [m for m in marks if m.ref.startswith("mark:")]  # sets of a line with straps make no habit of them
+            usual = usual_of(typed or marks, from_raw(told))
             self.usual[key] = usual
             self.others[key] = [m for m in marks if not is_comparable(m, (), usual)]
             marks[:] = [m for m in marks if is_comparable(m, (), usual)]

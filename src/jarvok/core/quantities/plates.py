@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from jarvok.core.errors import CoachError
+from jarvok.core.quantities.mass import in_kg
 
 STANDARD_BAR_KG = 20.0  # [P] competition rules of weightlifting, men's bar
 
@@ -48,6 +49,16 @@ Implement = Barbell | FixedSteps
 def unit_of(implement: Implement | None) -> str:
     """Return the unit that stands on what is loaded: kg or lb."""
     return implement.unit if isinstance(implement, Barbell) else "kg"
+
+
+SAME_LOAD_KG = 0.06  # [T] a load typed in pounds, to a tenth, is the one that the plates make
+
+
+def lifted_kg(load: float, implement: Implement | None) -> float:
+    """Return a load typed in the unit of what is loaded, in kg: the one that the plates make, where it is that."""
+    typed_kg = in_kg(load, unit_of(implement))
+    made_kg = build(typed_kg, implement).load_kg if implement is not None else typed_kg
+    return made_kg if abs(made_kg - typed_kg) <= SAME_LOAD_KG else typed_kg
 
 
 @dataclass(frozen=True)

@@ -14,14 +14,13 @@ from jarvok.app.api.athletes.shapes import ChoiceOut
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.actions import keep_splits
-from jarvok.app.athletes.actions.keep_splits import RUN
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.limiting import Maxes, facts_for, limited_here, maxes_of
+from jarvok.app.athletes.runs import newest_run
 from jarvok.app.athletes.sides import OfExercise, reading_of, sides_of
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.schema import Schema
 from jarvok.app.shapes import WorkingOut, working_out
-from jarvok.core.errors import CoachError
 from jarvok.core.learning.bests import scheme_records, velocity_records
 from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.limiter import Answer, limits
@@ -29,7 +28,7 @@ from jarvok.core.marks.mark import KIND_NAMES, MarkKind
 from jarvok.core.marks.performance import DropJump, Reading, drop_jump, drop_series, read
 from jarvok.core.marks.ratios import Ratio, assisted_jump, ratio_rules, ratios
 from jarvok.core.rules import Rules
-from jarvok.core.running.sprint_curve import Split, SprintCurve, sprint_curve
+from jarvok.core.running.sprint_curve import SprintCurve
 from jarvok.core.working import Working
 
 router = Router(tags=["standing"])
@@ -297,25 +296,6 @@ def _reserve_finding(book: LiftBook, athlete_id: int) -> list[JudgedOut]:
     return [_judged("Reps in reserve", f"{offset.off_by:+.1f}", words, offset.working, not offset.is_trusted)]
 
 
-def _sprint(athlete: Athlete) -> SprintOut | None:
-    """The newest day whose runs give a curve: of several times over a distance the fastest counts."""
-    by_day: dict[date, dict[float, float]] = defaultdict(dict)
-    rows = MarkRecord.objects.filter(athlete=athlete, exercise_id=RUN, kind=MarkKind.SPRINT, withdrawn_at__isnull=True, side="")
-    for m in rows.order_by("day"):
-        far, time_s = m.measures["distance_m"], m.measures["seconds"]
-        by_day[m.day][far] = min(time_s, by_day[m.day].get(far, time_s))
-    masses = list(athlete.masses.all())
-    for day in sorted(by_day, reverse=True):
-        try:
-            splits = [Split(far, time_s) for far, time_s in by_day[day].items()]
-            found = sprint_curve(splits, masses[-1].mass_kg if masses else None, athlete.height_cm)
-        except CoachError:  # times of different runs that cannot be of one
-            continue
-        if found is not None:
-            return _sprint_out(day, found)
-    return None
-
-
 def _sprint_out(day: date, c: SprintCurve) -> SprintOut:
     near = f"nine tenths of it after {c.near_top_m:.0f} m"
     air = "with the air" if c.has_air else "without the air"
@@ -364,7 +344,7 @@ def read_standing(request: HttpRequest, athlete_id: int, limited: str = "") -> S
         sides=sides,
         ratios=[_ratio_out(r) for r in ratios(maxes, book.rules.equation)],
         findings=[*_jump_findings(athlete), *_reserve_finding(book, athlete_id)],
-        sprint=_sprint(athlete),
+        sprint=_sprint_out(*run) if (run := newest_run(athlete)) else None,
         missing_ratios=[r.name for r in ratio_rules() if r.upper not in maxes or r.lower not in maxes],
         limit=limit,
         limit_choices=choices,

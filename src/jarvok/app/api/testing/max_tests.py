@@ -28,14 +28,13 @@ from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.mark import KIND_NAMES
 from jarvok.core.marks.working_max import CurrentMax
 from jarvok.core.quantities.mass import format_mass, in_kg
-from jarvok.core.quantities.plates import Implement, build, unit_of
+from jarvok.core.quantities.plates import lifted_kg, unit_of
 from jarvok.core.testing.choice import HOW, NAMES, TestKind
 from jarvok.core.testing.steps import Result, Step, ramp
 from jarvok.core.velocity.daily_max import daily_max
 from jarvok.core.velocity.profile import LoadVelocity
 
 router = Router(tags=["tests"])
-SAME_KG = 0.03  # a tenth of a pound, as shown, is rounded by less
 
 
 class OfferOut(Schema):
@@ -270,18 +269,11 @@ def read_test(request: HttpRequest, test_id: int) -> TestOut:
     return test_out(test_id)
 
 
-def _lifted_kg(load: float, implement: Implement | None) -> float:
-    """A typed load in kg; one that the kit can build is the built one, so that 225 lb is the load the step offered."""
-    typed_kg = in_kg(load, unit_of(implement))
-    built_kg = build(round(typed_kg, 2), implement).load_kg if implement is not None else typed_kg
-    return built_kg if abs(built_kg - typed_kg) < SAME_KG else typed_kg
-
-
 @router.post("/tests/{int:test_id}/attempts", response={200: TestOut, **ERRORS})
 def log_attempt(request: HttpRequest, test_id: int, payload: AttemptIn) -> TestOut:
     test, told = _test(test_id), payload.dict(exclude={"load"})
     if payload.load is not None:
-        told["load_kg"] = _lifted_kg(payload.load, services.state_of(test).implement)
+        told["load_kg"] = lifted_kg(payload.load, services.state_of(test).implement)
     log.run(who_of(request), test, services.NewAttempt(**told))
     return test_out(test_id)
 

@@ -28,7 +28,7 @@ from jarvok.app.testing.actions import take_back_try
 from jarvok.app.testing.trials import TrialKind
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.quantities.mass import format_mass, in_kg
-from jarvok.core.quantities.plates import Implement, build, unit_of
+from jarvok.core.quantities.plates import lifted_kg, unit_of
 from jarvok.core.testing.rest_test import USUAL_RESTS_S, clock_words
 from jarvok.core.velocity.effort_table import effort_table
 from jarvok.core.velocity.ladder import USUAL_TARGET_MPS, State
@@ -371,20 +371,10 @@ def add_try(request: HttpRequest, trial_id: int, payload: TryNow, idempotency_ke
 
     def act(trial: Trial) -> None:
         if payload.load is not None:
-            data["load_kg"] = _built_kg(payload.load, trials.state_of(trial).implement)
+            data["load_kg"] = lifted_kg(payload.load, trials.state_of(trial).implement)
         add.run(who_of(request), trial, payload.number, data)
 
     return _write(idempotency_key, trial_id, payload.dict(), act)
-
-
-SAME_LOAD_KG = 0.06  # a load typed in pounds is the one that the plates make
-
-
-def _built_kg(load: float, implement: Implement | None) -> float:
-    """A typed load in kg: the one that the plates make, where it is that."""
-    typed_kg = in_kg(load, unit_of(implement))
-    made = build(typed_kg, implement).load_kg if implement is not None else typed_kg
-    return made if abs(made - typed_kg) <= SAME_LOAD_KG else typed_kg
 
 
 @router.post("/trials/{int:trial_id}/undo", response={200: TrialOut, **ERRORS})

@@ -14,6 +14,7 @@ from jarvok.app.athletes.actions import add_mark
 from jarvok.app.athletes.typed_marks import TypedMark
 from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord, Squad
 from jarvok.app.facts.people.models import Via
+from jarvok.app.problems import NeedsConfirmation
 from jarvok.core.errors import CoachError
 from jarvok.core.interchange.athletes import LiftResult, Row
 
@@ -45,6 +46,8 @@ def tried(who: Who, row: Row, squad: str) -> tuple[str, ...]:
         for result in row.results:
             try:
                 _keep(replace(who, via=Via.IMPORT), athlete, row, result, is_new=is_new)
+            except NeedsConfirmation as problem:
+                problems.append(f"{problem.message} If it is right, add it on the athlete's own page.")
             except CoachError as problem:
                 problems.append(f"{problem.message} {problem.accepted}".strip())
         transaction.set_rollback(True)

@@ -6,13 +6,12 @@ from datetime import date
 
 from jarvok.app.acts import Who, acting
 from jarvok.app.athletes.actions import add_mark
+from jarvok.app.athletes.runs import RUN
 from jarvok.app.athletes.typed_marks import TypedMark
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.core.errors import CoachError
 from jarvok.core.marks.mark import MarkKind
 from jarvok.core.running.sprint_curve import LEAST_SPLITS, read_splits
-
-RUN = "sprint"
 
 
 def run(who: Who, athlete: Athlete, day: date, text: str) -> int:
