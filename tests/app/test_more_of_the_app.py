@@ -139,7 +139,12 @@ def test_the_order_of_the_floor_is_warm_up_then_work(coach, floor) -> None:
     assert after["current"] == {"line_id": line["id"], "kind": "ramp", "number": 1}
     body = {"line_id": line["id"], "kind": "work", "number": 1, "load_kg": 90, "reps": 5}
     after = coach.ok("POST", f"floor/sessions/{floor['id']}/sets", body)  # straight to work: the rest of the ramp is passed
-    assert after["current"] == {"line_id": line["id"], "kind": "work", "number": 2}
+    other = next(x for x in floor["lines"] if x["slot"] == "A2")
+    assert after["current"] == {"line_id": other["id"], "kind": "ramp", "number": 1}  # the other of the pair warms up
+    for item in other["sets"][: len([s for s in other["sets"] if s["kind"] == "ramp"]) + 1]:
+        body = {"line_id": other["id"], "kind": item["kind"], "number": item["number"], "load_kg": 40, "reps": 5}
+        after = coach.ok("POST", f"floor/sessions/{floor['id']}/sets", body)
+    assert after["current"] == {"line_id": line["id"], "kind": "work", "number": 2}  # and then they alternate
 
 
 def test_the_simulated_sensor_is_a_process_of_its_own(coach, athlete, floor, monkeypatch) -> None:

@@ -119,6 +119,10 @@ DEFAULTS: dict[str, tuple[float, float, float, str]] = {
     "session.pair_rest_pct": (50, 0, 100, "J"),
     "session.rest_power_s": (150, 30, 480, "C"),
     "session.rest_jump_s": (60, 15, 480, "C"),
+    "session.rest_maximal_jump_s": (150, 60, 480, "C"),
+    "session.station_s": (20, 0, 180, "J"),
+    "session.cluster_inside_s": (20, 5, 120, "J"),
+    "session.strip_s": (10, 0, 60, "J"),
     "session.rest_other_s": (60, 10, 300, "C"),
 }
 

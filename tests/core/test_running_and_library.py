@@ -9,6 +9,7 @@ from datetime import date
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from support.stations import minutes
 
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import chains, exercise, exercises, shipped, with_own
@@ -33,7 +34,6 @@ from jarvok.core.session.document import (
     session_of,
     to_raw,
 )
-from jarvok.core.session.duration import block_minutes
 
 
 class TestRunning:
@@ -212,26 +212,30 @@ class TestDocuments:
 
 
 class TestMinutesOfBlocks:
-    LINES = tuple((parse(t), exercise(e)) for t, e in (("4 × 3 @ 85 %", "back_squat"), ("4 × 3", "countermovement_jump")))
+    LINES = (("4 × 3 @ 85 %", "back_squat"), ("4 × 3", "countermovement_jump"))
 
-    @pytest.mark.parametrize(("style", "lines", "minutes"), [
+    @pytest.mark.parametrize(("style", "lines", "expected"), [
         (BlockStyle(Grouping.EVERY, every_s=90), (("8 × 2 @ 60 %, every 1:30", "back_squat"),), 12.0),
         (BlockStyle(Grouping.AMRAP, minutes=10), (("1 × 5", "push_up"), ("1 × 5", "bodyweight_squat")), 10.0),
         (BlockStyle(Grouping.WARM_UP, minutes=5), (("1 × 5", "inchworm"), ("1 × 5", "a_skip")), 5.0),
         # 25 repetitions at 50 beats a minute and two beats each take one minute, and 20 s of transition
         (BlockStyle(Grouping.METRONOME, bpm=50, beats=2), (("1 × 25", "metronome_push_up"),), 1 + 20 / 60),
+        # a complex of four lifts, six rounds every two minutes: twelve minutes, not four times that
+        (BlockStyle(Grouping.COMPLEX, every_s=120), (
+            ("6 × 1 @ 60 %", "power_clean"), ("6 × 1 @ 60 %", "front_squat"), ("6 × 1 @ 60 %", "push_press"),
+            ("6 × 1", "back_squat"),
+        ), 12.0),
     ])  # fmt: skip
-    def test_timed_blocks_count_exactly(self, style: BlockStyle, lines: tuple, minutes: float) -> None:
-        rows = [(parse(t), exercise(e)) for t, e in lines]
-        assert sum(block_minutes(style, rows)) == pytest.approx(minutes)
+    def test_timed_blocks_count_exactly(self, style: BlockStyle, lines: tuple, expected: float) -> None:
+        assert minutes(style, lines) == pytest.approx(expected)
 
     def test_fifty_beats_at_two_a_rep_is_25_reps_a_minute(self) -> None:
         assert "25 reps a minute" in BlockStyle(Grouping.METRONOME, bpm=50, beats=2).words
 
     def test_a_pair_takes_less_than_straight_sets_and_rounds_rest_once(self) -> None:
-        straight = sum(block_minutes(BlockStyle(), self.LINES))
-        pair = sum(block_minutes(BlockStyle(Grouping.PAIR), self.LINES))
-        contrast = sum(block_minutes(BlockStyle(Grouping.CONTRAST, rest_inside_s=0, rest_between_s=180), self.LINES))
+        straight = minutes(BlockStyle(), self.LINES)
+        pair = minutes(BlockStyle(Grouping.PAIR), self.LINES)
+        contrast = minutes(BlockStyle(Grouping.CONTRAST, rest_inside_s=0, rest_between_s=180), self.LINES)
         assert pair < straight
-        work = sum(sum(g.sets * ((g.reps or 0) * e.seconds_per_rep + 20) for g in p.groups) for p, e in self.LINES) / 60
-        assert contrast == pytest.approx(work + 3 * 3)
+        work = sum(4 * (3 * exercise(lift).seconds_per_rep + 20) for _, lift in self.LINES)
+        assert contrast == pytest.approx(work / 60 + 3 * 3)

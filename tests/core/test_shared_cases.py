@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 
 from jarvok.core.floor.clocks import ClockKind, clock_plan
-from jarvok.core.floor.next_set import LineMark, SetMark, next_set
+from jarvok.core.floor.next_step import StepSet, next_set
 
 CASES = Path(__file__).resolve().parents[1] / "cases"
 
@@ -18,13 +18,15 @@ def cases(name: str, title: str) -> list[Any]:
     return [pytest.param(c, id=str(c[title])) for c in json.loads((CASES / f"{name}.json").read_text())["cases"]]
 
 
-@pytest.mark.parametrize("case", cases("next_set", "name"))
+def place(raw: list[Any]) -> StepSet:
+    return StepSet(raw[0], raw[1] == "ramp", raw[2])
+
+
+@pytest.mark.parametrize("case", cases("next_step", "name"))
 def test_next_set(case: dict[str, Any]) -> None:
-    lines = [
-        LineMark(tuple(SetMark(s["kind"] == "ramp", s["done"]) for s in line["sets"]), line["ended"]) for line in case["lines"]
-    ]
-    found = next_set(lines)
-    assert (list(found) if found else None) == case["next"]
+    steps = [[place(p) for p in step] for step in case["steps"]]
+    found = next_set(steps, {place(p) for p in case["done"]}, set(case["ended"]))
+    assert found == (place(case["next"]) if case["next"] else None)
 
 
 @pytest.mark.parametrize("case", cases("clock_parts", "kind"))

@@ -3,6 +3,7 @@
 from datetime import date, timedelta
 
 import pytest
+from support.stations import block
 
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
@@ -14,7 +15,9 @@ from jarvok.core.rules import Rules
 from jarvok.core.season.arrangements import ARRANGEMENTS
 from jarvok.core.season.model import PhaseKey, SeasonWeek, monday_of
 from jarvok.core.season.planner import FORCE_VELOCITY, plan_season
-from jarvok.core.session.duration import line_minutes, rest_s, warm_up_minutes
+from jarvok.core.session.blocks import BlockStyle
+from jarvok.core.session.duration import rest_s, warm_up_minutes
+from jarvok.core.session.sequence import line_minutes
 from jarvok.core.week.generate import plan_week
 from jarvok.core.week.placement import Practice
 from jarvok.core.working import COMMON_PRACTICE, Source, Working
@@ -127,7 +130,7 @@ def test_the_last_session_is_two_to_four_days_out_or_more() -> None:  # common p
 
 # default rests where the sheet is silent: visible 2-3 min for strength, common practice
 @pytest.mark.parametrize(("lift", "seconds"), [
-    ("trap_bar_deadlift", 150), ("bench_press", 150), ("trap_bar_jump", 150), ("snatch", 150), ("broad_jump", 60), ("front_hold", 60),  # noqa: E501
+    ("trap_bar_deadlift", 150), ("bench_press", 150), ("trap_bar_jump", 150), ("snatch", 150), ("box_jump", 60), ("front_hold", 60),  # noqa: E501
 ])  # fmt: skip
 def test_default_rest(lift: str, seconds: int) -> None:
     assert rest_s(parse("3 × 5"), exercise(lift)) == seconds
@@ -138,11 +141,12 @@ def test_default_rest(lift: str, seconds: int) -> None:
 @pytest.mark.parametrize(("line", "lift", "minutes"), [
     ("2 × 30 m/side, rest 1:00", "suitcase_carry", (2 * (60 + 20) + 60) / 60),
     ("3 × 40 s, rest 0:30", "front_hold", (3 * (40 + 20) + 60) / 60),
-    ("3 × 2 min, rest 1:00", "round_intervals", (3 * (120 + 20) + 120) / 60),
+    ("3 × 2 min, rest 1:00", "round_intervals", (3 * 120 + 120) / 60),  # intervals count exactly
+    ("1 × 60 m", "flying_sprint", (60 / 7 + 20) / 60),
     ("1 × 5 @ 80 %", "back_squat", (15 + 20) / 60),
 ])  # fmt: skip
 def test_minutes_of_timed_and_carried_work(line: str, lift: str, minutes: float) -> None:
-    assert line_minutes(parse(line), exercise(lift), False) == pytest.approx(minutes)
+    assert sum(line_minutes(block(BlockStyle(), [(line, lift)]))) == pytest.approx(minutes)
 
 
 def test_warm_up_grows_with_its_sets() -> None:

@@ -3,14 +3,17 @@ from datetime import date, timedelta
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from support.stations import minutes
 
 from jarvok.core.library.exercises import chains, exercise, exercises
 from jarvok.core.library.substitutes import substitute
-from jarvok.core.loading.shorthand import parse
 from jarvok.core.season.model import PhaseKey
 from jarvok.core.season.planner import plan_season
-from jarvok.core.session.duration import line_minutes
+from jarvok.core.session.blocks import BlockStyle
+from jarvok.core.session.duration import rest_s
 from jarvok.core.session.roles import BlockRole
+from jarvok.core.session.sequence import line_minutes
+from jarvok.core.session.station import Station
 from jarvok.core.week.generate import plan_week
 from jarvok.core.week.placement import Practice, day_weights, place_sessions
 from jarvok.core.week.weight import WeighedLine, weigh_day
@@ -35,8 +38,18 @@ def test_every_week_of_the_season_is_whole(slots: list[Practice], index: int) ->
         assert (SEASON.competition_day - session.day).days >= 2
         assert len({line.slot for line in session.lines}) == len(session.lines)
         assert session.lines[0].exercise_id == "low_box_landing"  # jump-and-land practice from week one
-        minutes = sum(line_minutes(line.prescription, exercise(line.exercise_id), True) for line in session.lines)
-        assert minutes < 60
+        stations = [
+            Station(
+                slot=x.slot,
+                block=x.block,
+                style=x.style,
+                prescription=x.prescription,
+                exercise=exercise(x.exercise_id),
+                rest_s=rest_s(x.prescription, exercise(x.exercise_id)),
+            )
+            for x in session.lines
+        ]
+        assert sum(line_minutes(stations)) < 60
     assert sessions[0].day != sessions[1].day
 
 
@@ -145,8 +158,7 @@ def test_substitute_of_a_free_exercise_is_itself_and_none_when_all_is_off() -> N
 
 def test_minutes_of_a_line() -> None:
     lift = exercise("trap_bar_deadlift")
-    alone = line_minutes(parse("4 × 5 @ 75 %, rest 2:00"), lift, False)
+    alone = minutes(BlockStyle(), [("4 × 5 @ 75 %, rest 2:00", lift.id)])
     assert alone == pytest.approx((4 * (5 * 3 + 20) + 3 * 120) / 60)
-    assert line_minutes(parse("4 × 5 @ 75 %, rest 2:00"), lift, True) < alone
-    slow = line_minutes(parse("4 × 5 @ 75 %, 3-0-X-0, rest 2:00"), lift, False)
+    slow = minutes(BlockStyle(), [("4 × 5 @ 75 %, 3-0-X-0, rest 2:00", lift.id)])
     assert slow == pytest.approx((4 * (5 * 4 + 20) + 3 * 120) / 60)

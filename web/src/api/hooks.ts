@@ -10,6 +10,7 @@ export type Line = Schemas["LineOut"];
 export type Floor = Schemas["FloorOut"];
 export type FloorLine = Schemas["FloorLineOut"];
 export type FloorSet = Schemas["FloorSetOut"];
+export type FloorStep = Schemas["FloorStepOut"];
 export type Rep = Schemas["RepOut"];
 export type WorkingData = Schemas["WorkingOut"];
 

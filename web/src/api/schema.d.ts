@@ -7331,6 +7331,12 @@ export interface components {
             left_reps: number | null;
             /** Right Reps */
             right_reps: number | null;
+            /** Measures */
+            measures: {
+                [key: string]: number;
+            };
+            /** Result */
+            result: string;
         };
         /** FloorLineOut */
         FloorLineOut: {
@@ -7401,6 +7407,12 @@ export interface components {
             finished: boolean;
             /** Lines */
             lines: components["schemas"]["FloorLineOut"][];
+            /** Steps */
+            steps: components["schemas"]["FloorStepOut"][];
+            /** Block Words */
+            block_words: {
+                [key: string]: string;
+            };
             current: components["schemas"]["CurrentOut"] | null;
             /** Sets Left */
             sets_left: number;
@@ -7440,6 +7452,8 @@ export interface components {
             seconds: number | null;
             /** Metres */
             metres: number | null;
+            /** Drops Kg */
+            drops_kg: number[];
             /** Per Side */
             per_side: boolean;
             /** Target Low Mps */
@@ -7464,6 +7478,38 @@ export interface components {
             jumps_off: boolean;
             working: components["schemas"]["WorkingOut"] | null;
         };
+        /**
+         * FloorStepOut
+         * @description One step: what one tap logs, and how it is said. Sets in the order in which they are done.
+         *
+         *     `slots` and `title` name it, `place` its round, `amount` what is done where it is more than a plain set, `inside` small sets
+         *     and drops, `then` what follows.
+         */
+        FloorStepOut: {
+            /** Id */
+            id: string;
+            /** Block */
+            block: string;
+            /** Slots */
+            slots: string;
+            /** Title */
+            title: string;
+            /** Place */
+            place: string;
+            /** Amount */
+            amount: string;
+            /** Inside */
+            inside: string;
+            /** Then */
+            then: string;
+            /** Sets */
+            sets: components["schemas"]["StepSetOut"][];
+            /** Is One Bar */
+            is_one_bar: boolean;
+            clock: components["schemas"]["StepClockOut"] | null;
+            /** Asks */
+            asks: components["schemas"]["MeasureAskOut"][];
+        };
         /** JumpOut */
         JumpOut: {
             /** Height Cm */
@@ -7472,6 +7518,20 @@ export interface components {
             contact_s: number | null;
             /** Rsi */
             rsi: number | null;
+        };
+        /**
+         * MeasureAskOut
+         * @description A result that is kept beside repetitions.
+         */
+        MeasureAskOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Is Whole */
+            is_whole: boolean;
         };
         /** RepOut */
         RepOut: {
@@ -7529,6 +7589,55 @@ export interface components {
             /** Figures */
             figures: components["schemas"]["SetFigureOut"][];
         };
+        /**
+         * StepClockOut
+         * @description A clock that a step brings along: its figures, and its parts in order.
+         */
+        StepClockOut: {
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Figures */
+            figures: {
+                [key: string]: number;
+            };
+            /** Parts */
+            parts: components["schemas"]["StepPartOut"][];
+            /** Rounds */
+            rounds: number;
+            /** Beat S */
+            beat_s: number;
+            /** Beats */
+            beats: number;
+            /** Seconds */
+            seconds: number;
+        };
+        /** StepPartOut */
+        StepPartOut: {
+            /** Call */
+            call: string;
+            /** Seconds */
+            seconds: number;
+            /** Is Work */
+            is_work: boolean;
+            /** Round */
+            round: number;
+        };
+        /** StepSetOut */
+        StepSetOut: {
+            /** Line Id */
+            line_id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "ramp" | "work";
+            /** Number */
+            number: number;
+        };
         /** TakenOutRep */
         TakenOutRep: {
             /** Id */
@@ -7584,6 +7693,18 @@ export interface components {
              * @default false
              */
             confirm: boolean;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: number[];
+            /**
+             * Measures
+             * @default {}
+             */
+            measures: {
+                [key: string]: number;
+            };
         };
         /** CorrectSet */
         CorrectSet: {
@@ -7621,6 +7742,18 @@ export interface components {
              * @default false
              */
             confirm: boolean;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: number[];
+            /**
+             * Measures
+             * @default {}
+             */
+            measures: {
+                [key: string]: number;
+            };
             /** Seen Id */
             seen_id: number;
         };

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { typedNumber, typedNumbers } from "./numbers";
+import { typedNumber, typedNumbers, typedSeconds } from "./numbers";
 
 describe("a number as typed", () => {
   it.each([
@@ -20,4 +20,18 @@ it("several numbers keep their commas", () => {
   expect(typedNumbers("31,5 32; 30.25")).toEqual([31.5, 32, 30.25]);
   expect(typedNumbers("  ")).toEqual([]);
   expect(typedNumbers("31 x")).toEqual([31, Number.NaN]);
+});
+
+describe("seconds as typed", () => {
+  it.each([
+    ["6:12", 372],
+    ["0:45,5", 45.5],
+    ["372", 372],
+    ["12,4", 12.4],
+  ])("%s is %d s", (text, value) => expect(typedSeconds(text)).toBe(value));
+  it("what is no time is none", () => {
+    expect(typedSeconds("6:72")).toBeNaN();
+    expect(typedSeconds("6 min")).toBeNaN();
+    expect(typedSeconds(" ")).toBeNull();
+  });
 });

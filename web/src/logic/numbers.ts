@@ -12,3 +12,9 @@ export function typedNumbers(text: string): number[] {
     .filter(Boolean)
     .map((part) => typedNumber(part) ?? Number.NaN);
 }
+
+/** Seconds as typed, "6:12" or "372" or "12,4"; null when nothing stands there, NaN when it is no time. */
+export function typedSeconds(text: string): number | null {
+  const clock = /^\s*(\d{1,3}):([0-5]\d(?:[.,]\d+)?)\s*$/.exec(text);
+  return clock ? 60 * Number(clock[1]) + Number(clock[2]?.replace(",", ".")) : typedNumber(text);
+}

@@ -1,29 +1,38 @@
 import { describe, expect, it } from "vitest";
 
-import shared from "../../../tests/cases/next_set.json";
+import shared from "../../../tests/cases/next_step.json";
 import { nextSet, ToldReps, withDone, withRep } from "./session";
 
 describe("the cases of the server", () => {
-  it.each(shared.cases)("$name", ({ lines, next }) => {
-    const named = lines.map((line, id) => ({
+  it.each(shared.cases)("$name", ({ steps, done, ended, next }) => {
+    type Raw = [number, string, number];
+    const key = (p: Raw) => p.join(" ");
+    const isDone = new Set((done as Raw[]).map(key));
+    const all = (steps as Raw[][]).flat();
+    const lines = [...new Set(all.map((p) => p[0]))].map((id) => ({
       id,
-      ended: line.ended,
-      sets: line.sets.map((s, i) => ({ kind: s.kind, number: i, done: s.done ? {} : null })),
+      ended: (ended as number[]).includes(id),
+      sets: all.filter((p) => p[0] === id).map((p) => ({ kind: p[1], number: p[2], done: isDone.has(key(p)) ? {} : null })),
     }));
-    const found = nextSet(named);
-    expect(found && [found.line_id, found.number]).toEqual(next);
+    const told = (steps as Raw[][]).map((step) => ({
+      is_one_bar: false,
+      sets: step.map(([line_id, kind, number]) => ({ line_id, kind, number })),
+    }));
+    const found = nextSet(told, lines);
+    expect(found && [found.line_id, found.kind, found.number]).toEqual(next);
   });
 });
 
 const session = () => ({
   current: null,
+  steps: [1, 2].map((number) => ({ is_one_bar: false, sets: [{ line_id: 7, kind: "work", number }] })),
   lines: [
     {
       id: 7,
       ended: false,
       sets: [
-        { kind: "work", number: 1, done: null, measured: [] as { id: number }[] },
-        { kind: "work", number: 2, done: null, measured: [] as { id: number }[] },
+        { kind: "work", number: 1, reps: 5, load_kg: 80, done: null, measured: [] as { id: number }[] },
+        { kind: "work", number: 2, reps: 5, load_kg: 80, done: null, measured: [] as { id: number }[] },
       ],
     },
   ],
@@ -67,5 +76,21 @@ describe("a logged set", () => {
   it("done already stays as it was stored", () => {
     const once = withDone(session(), { line_id: 7, kind: "work", number: 1, reps: 5 });
     expect(withDone(once, { line_id: 7, kind: "work", number: 1, reps: 9 }).lines[0]?.sets[0]?.done).toMatchObject({ reps: 5 });
+  });
+  it("of a complex brings its other lifts with it, on the same bar", () => {
+    const one = (id: number) => ({ id, ended: false, sets: [{ kind: "work", number: 1, reps: id, load_kg: 60, done: null }] });
+    const complex = {
+      current: null,
+      steps: [{ is_one_bar: true, sets: [1, 2].map((line_id) => ({ line_id, kind: "work", number: 1 })) }],
+      lines: [one(1), one(2)],
+    };
+    const after = withDone(complex, { line_id: 1, kind: "work", number: 1, reps: 1, load_kg: 55, rir: 2 });
+    expect(after.lines.map((l) => l.sets[0]?.done)).toMatchObject([
+      { reps: 1, load_kg: 55, rir: 2 },
+      { reps: 2, load_kg: 55, rir: null },
+    ]);
+    expect(after.current).toBeNull();
+    const parts = withDone(complex, { line_id: 1, kind: "work", number: 1, reps: 1, load_kg: 55, parts: [1, 0] });
+    expect(parts.lines.map((l) => (l.sets[0]?.done as { reps: number } | null)?.reps)).toEqual([1, 0]);
   });
 });

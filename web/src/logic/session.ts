@@ -17,15 +17,35 @@ export interface Place {
   number: number;
 }
 
-/** The first set in order that is neither done nor left out: a warm-up is, once a work set of its line is done. */
-export function nextSet(lines: LineState[]): Place | null {
-  for (const line of lines) {
-    if (line.ended) continue;
-    const worked = line.sets.some((s) => s.kind === "work" && s.done);
-    const next = line.sets.find((s) => !s.done && !(s.kind === "ramp" && worked));
-    if (next) return { line_id: line.id, kind: next.kind, number: next.number };
+/** A step: the sets that one tap logs, in the order in which they are done. */
+export interface StepState {
+  sets: Place[];
+  is_one_bar: boolean;
+}
+
+/**
+ * The first set, in the order of the steps, that is neither done nor of a line that was ended; a warm-up set is left out once a
+ * work set of its line is done.
+ */
+export function nextSet(steps: StepState[], lines: LineState[]): Place | null {
+  const byId = new Map(lines.map((l) => [l.id, l]));
+  for (const step of steps) {
+    for (const place of step.sets) {
+      const line = byId.get(place.line_id);
+      const set = line?.sets.find((s) => s.kind === place.kind && s.number === place.number);
+      if (!line || !set || line.ended || set.done) continue;
+      if (place.kind === "ramp" && line.sets.some((s) => s.kind === "work" && s.done)) continue;
+      return { line_id: place.line_id, kind: place.kind, number: place.number };
+    }
   }
   return null;
+}
+
+/** The step that holds a set. */
+export function stepWith<S extends StepState>(steps: S[], place: Place | null): S | undefined {
+  return place
+    ? steps.find((step) => step.sets.some((s) => s.line_id === place.line_id && s.kind === place.kind && s.number === place.number))
+    : undefined;
 }
 
 interface Measured extends SetState {
@@ -75,24 +95,42 @@ export interface Logged {
   note?: string;
   left_reps?: number | null;
   right_reps?: number | null;
+  parts?: number[];
+  measures?: Record<string, number>;
 }
 
-/** The session with one more set logged, until the server has answered: nothing is worked out, only moved on. */
-export function withDone<S extends { lines: LineState[]; current: Place | null }>(session: S, logged: Logged): S {
-  const done = {
+interface Planned extends SetState {
+  reps: number | null;
+  load_kg: number | null;
+}
+
+/** The session with one more step logged, until the server has answered: nothing is worked out, only moved on. */
+export function withDone<S extends { steps: StepState[]; lines: (Omit<LineState, "sets"> & { sets: Planned[] })[]; current: Place | null }>(
+  session: S,
+  logged: Logged,
+): S {
+  const step = stepWith(session.steps, logged);
+  const together = step && step.sets.length > 1 ? step.sets : [logged];
+  const at = (line: number, s: SetState) => together.findIndex((p) => p.line_id === line && p.kind === s.kind && p.number === s.number);
+  const is = (line: number, s: SetState) => line === logged.line_id && s.kind === logged.kind && s.number === logged.number;
+  const done = (own: boolean, s: Planned, part: number | undefined) => ({
     id: 0,
-    load_kg: logged.load_kg ?? null,
-    reps: logged.reps,
-    rir: logged.rir ?? null,
-    trouble: logged.trouble ?? "",
-    note: logged.note ?? "",
-    left_reps: logged.left_reps ?? null,
-    right_reps: logged.right_reps ?? null,
-  };
-  const lines = session.lines.map((line) =>
-    line.id !== logged.line_id
-      ? line
-      : { ...line, sets: line.sets.map((s) => (s.kind === logged.kind && s.number === logged.number && !s.done ? { ...s, done } : s)) },
-  );
-  return { ...session, lines, current: nextSet(lines) };
+    load_kg: own || step?.is_one_bar ? (logged.load_kg ?? null) : s.load_kg,
+    reps: part ?? (own ? logged.reps : (s.reps ?? 0)),
+    rir: own ? (logged.rir ?? null) : null,
+    trouble: own ? (logged.trouble ?? "") : "",
+    note: own ? (logged.note ?? "") : "",
+    left_reps: own ? (logged.left_reps ?? null) : null,
+    right_reps: own ? (logged.right_reps ?? null) : null,
+    measures: logged.measures ?? {},
+    result: "",
+  });
+  const lines = session.lines.map((line) => ({
+    ...line,
+    sets: line.sets.map((s) => {
+      const place = at(line.id, s);
+      return place < 0 || s.done ? s : { ...s, done: done(is(line.id, s), s, logged.parts?.[place]) };
+    }),
+  }));
+  return { ...session, lines, current: nextSet(session.steps, lines) };
 }

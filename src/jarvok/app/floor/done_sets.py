@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
 
 from jarvok.app import clock
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.floor.models import AdviceRecord, SessionLine, SetKind, SetRecord, TrainingSession
 from jarvok.app.floor.advising import after_warm_up, after_work_set
 from jarvok.app.floor.events import tell
-from jarvok.app.floor.lines import FloorSet, floor_line
+from jarvok.app.floor.lines import FloorSet, floor_line, floor_lines, read_session, set_at
 from jarvok.app.problems import NeedsConfirmation
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.all_out import is_all_out
+from jarvok.core.floor.measures import check_measures, reps_in_rounds
 from jarvok.core.floor.told import ToldSet
+from jarvok.core.floor.told_steps import ToldStep
 from jarvok.core.floor.what_next import Trouble
 from jarvok.core.marks.conditions import from_raw
 from jarvok.core.quantities.mass import check_load_kg, format_kg
@@ -21,7 +24,10 @@ from jarvok.core.quantities.mass import check_load_kg, format_kg
 
 @dataclass(frozen=True)
 class Done:
-    """One set as it was done. With two sides the fewer repetitions of both count; `confirm` takes an improbable load."""
+    """One set as it was done. With two sides the fewer repetitions of both count; `confirm` takes an improbable load.
+
+    `parts` are the repetitions of each line where one tap logs several; `measures` results that are no load.
+    """
 
     load_kg: float | None
     reps: int
@@ -31,6 +37,8 @@ class Done:
     left_reps: int | None = None
     right_reps: int | None = None
     confirm: bool = False
+    parts: tuple[int, ...] = ()
+    measures: Mapping[str, float] = field(default_factory=dict)
 
     @property
     def counted(self) -> int:
@@ -47,6 +55,10 @@ def check_set(done: Done) -> None:
             raise CoachError(f"{reps} repetitions cannot be.", where=name, accepted="0 to 200 are accepted.")
     if done.rir is not None and not 0 <= done.rir <= 10:
         raise CoachError(f"{done.rir:g} in reserve cannot be.", where="rir", accepted="0 to 10 are accepted.")
+    for reps in done.parts:
+        if not 0 <= reps <= 200:
+            raise CoachError(f"{reps} repetitions cannot be.", where="parts", accepted="0 to 200 are accepted.")
+    check_measures(done.measures)
     if done.trouble and done.trouble not in set(Trouble):
         raise CoachError(f"“{done.trouble}” is not known.", where="trouble", accepted="form_broke or pain.")
 
@@ -66,7 +78,34 @@ def as_logged(line: SessionLine, record: SetRecord) -> str:
     return f"set {record.number} of {line.slot}: {load}{record.reps}"
 
 
-def store(session: TrainingSession, line: SessionLine, item: FloorSet, done: Done) -> None:
+def store_step(session: TrainingSession, step: ToldStep, line: SessionLine, item: FloorSet, done: Done) -> None:
+    """Store what one tap says: the set, and with it all others of its step, each as told unless `parts` say otherwise."""
+    lines = floor_lines(read_session(session.pk))
+    places = [(place, set_at(lines, place)) for place in step.sets]
+    planned = [found.planned.reps or 0 for _, found in places if found is not None]
+    rounds = done.measures.get("rounds")
+    if rounds is not None:
+        counted = reps_in_rounds(planned, int(rounds), int(done.measures.get("extra_reps", 0)))
+    elif done.parts and len(done.parts) != len(planned):
+        raise CoachError("A number for each lift is wanted.", where="parts", accepted=f"{len(planned)} numbers are accepted.")
+    else:
+        counted = list(done.parts) or planned
+    for n, (place, found) in enumerate(places):
+        if found is None or found.record is not None:
+            continue
+        is_first = found.kind == item.kind and found.number == item.number and lines[place.line].line.pk == line.pk
+        reps = counted[n] if done.parts or rounds is not None or not is_first else done.reps
+        if is_first:
+            said = replace(done, reps=reps)
+        else:
+            load_kg = done.load_kg if step.is_one_bar else found.planned_load_kg
+            said = Done(load_kg, reps, confirm=True)
+        store(session, lines[place.line].line, found, said, step_id=step.id, advises=is_first)
+
+
+def store(
+    session: TrainingSession, line: SessionLine, item: FloorSet, done: Done, *, step_id: str = "", advises: bool = True
+) -> None:
     book = LiftBook([session.athlete], session.day)
     state = book.state(session.athlete_id, line.exercise_id, from_raw(line.conditions))
     improbable = 1 + book.rules["marks.improbable_set_pct"] / 100
@@ -91,11 +130,15 @@ def store(session: TrainingSession, line: SessionLine, item: FloorSet, done: Don
         is_all_out=item.kind == SetKind.WORK and is_all_out([ToldSet.from_raw(p) for p in line.planned], line.text, item.number),
         trouble=done.trouble,
         note=done.note[:200],
+        step=step_id,
+        measures=dict(done.measures),
         done_at=clock.now(),
     )
     line.reps.filter(kind=item.kind, set_number=item.number).update(load_kg=done.load_kg)
     fresh = SessionLine.objects.get(pk=line.pk)
-    if item.kind == SetKind.WORK:
+    if not advises:
+        pass
+    elif item.kind == SetKind.WORK:
         after_work_set(session, fresh, item.number, book)
     elif item.number == len(line.ramp):
         after_warm_up(session, fresh, book)

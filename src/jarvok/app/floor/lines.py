@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.floor.models import AdviceRecord, Rep, SessionLine, SetKind, SetRecord, TrainingSession
 from jarvok.core.exercises import Exercise
-from jarvok.core.floor.next_set import LineMark, SetMark
-from jarvok.core.floor.next_set import next_set as coming
+from jarvok.core.floor.next_step import StepSet
+from jarvok.core.floor.next_step import next_set as coming
 from jarvok.core.floor.told import ToldSet
+from jarvok.core.floor.told_steps import ToldStep, WalkedLine, told_from, walked
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import implement_for
 from jarvok.core.quantities.plates import build
@@ -51,7 +52,14 @@ def read_session(session_id: int) -> TrainingSession:
 
 
 def floor_lines(session: TrainingSession) -> list[FloorLine]:
-    return [floor_line(line) for line in session.lines.all()]
+    """The lines as they stand; where one bar is lifted through several, the word that ends one ends all."""
+    lines = [floor_line(line) for line in session.lines.all()]
+    ended = {at for at, line in enumerate(lines) if line.ended}
+    if ended:
+        bars = [{s.line for s in step.sets} for step in told_from(session.told) if step.is_one_bar]
+        ended |= {at for bar in bars if bar & ended for at in bar}
+        lines = [replace(line, ended=at in ended) for at, line in enumerate(lines)]
+    return lines
 
 
 def floor_line(line: SessionLine) -> FloorLine:
@@ -89,13 +97,52 @@ def plates_for(line: SessionLine, load_kg: float) -> list[float]:
     return list(build(load_kg, implement).per_side_kg) if implement else []
 
 
-def next_set(lines: list[FloorLine]) -> tuple[FloorLine, FloorSet] | None:
-    """The first set in order that is neither done nor left out."""
-    marks = [
-        LineMark(tuple(SetMark(s.kind == SetKind.RAMP, s.record is not None) for s in line.sets), line.ended) for line in lines
-    ]
-    found = coming(marks)
-    return (lines[found[0]], lines[found[0]].sets[found[1]]) if found is not None else None
+def steps_of(session: TrainingSession, lines: list[FloorLine]) -> tuple[ToldStep, ...]:
+    """The steps the session was told in; one whose lines are not those (told before there were steps) is walked in line order."""
+    told = told_from(session.told)
+    there = {StepSet(at, s.kind == SetKind.RAMP, s.number) for at, line in enumerate(lines) for s in line.sets}
+    if told and all(place in there for step in told for place in step.sets):
+        return told
+    return walked([WalkedLine(x.line.block, x.line.slot, x.line.rest_s, len(x.line.ramp), len(x.line.planned)) for x in lines])
+
+
+def set_at(lines: list[FloorLine], place: StepSet) -> FloorSet | None:
+    """The set at a place of a step."""
+    kind = SetKind.RAMP if place.warms_up else SetKind.WORK
+    rows = lines[place.line].sets if place.line < len(lines) else ()
+    return next((s for s in rows if s.kind == kind and s.number == place.number), None)
+
+
+def step_with(steps: tuple[ToldStep, ...], line: int, kind: str, number: int) -> ToldStep | None:
+    """The step that holds a set of a line by its place from 0."""
+    place = StepSet(line, kind == SetKind.RAMP, number)
+    return next((s for s in steps if place in s.sets), None)
+
+
+def next_set(session: TrainingSession, lines: list[FloorLine]) -> tuple[FloorLine, FloorSet] | None:
+    """The first set in the order of the steps that is neither done nor left out."""
+    done = {
+        StepSet(at, s.kind == SetKind.RAMP, s.number) for at, line in enumerate(lines) for s in line.sets if s.record is not None
+    }
+    ended = {at for at, line in enumerate(lines) if line.ended}
+    place = coming([s.sets for s in steps_of(session, lines)], done, ended)
+    item = set_at(lines, place) if place is not None else None
+    return (lines[place.line], item) if place is not None and item is not None else None
+
+
+def rest_now_s(steps: tuple[ToldStep, ...], lines: list[FloorLine], coming: tuple[FloorLine, FloorSet] | None) -> int:
+    """The rest in s before the set that comes: after the step done last inside a block, else the line's own; 0: go on."""
+    if coming is None:
+        return 0
+    numbered = {line.line.pk: at for at, line in enumerate(lines)}
+    done = [(s.record.pk, at, s) for at, line in enumerate(lines) for s in line.sets if s.record is not None]
+    if done:
+        _, at, item = max(done, key=lambda x: x[0])
+        last = step_with(steps, at, item.kind, item.number)
+        now = step_with(steps, numbered[coming[0].line.pk], coming[1].kind, coming[1].number)
+        if last is not None and now is not None and last.block == now.block and not last.sets[0].warms_up:
+            return last.rest_s
+    return coming[0].line.rest_s
 
 
 def counting_mps(rep: Rep, is_peak: bool) -> float:

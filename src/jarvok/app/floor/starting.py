@@ -3,18 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from itertools import pairwise
 
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.floor.models import SessionLine, TrainingSession
-from jarvok.app.facts.room.models import OwnDefault
 from jarvok.app.training.sheets import Sheet
 from jarvok.core.floor.day_plan import DayLine, Less, Written, day_lines
 from jarvok.core.floor.readiness import Plan
 from jarvok.core.floor.told import ToldSet
+from jarvok.core.floor.told_steps import told_to
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.ramp import RampedLine, RampSet, session_ramps
-from jarvok.core.session.blocks import Grouping
+from jarvok.core.session.sequence import StepKind, steps_of
 
 
 @dataclass(frozen=True)
@@ -50,7 +49,14 @@ def write_lines(session: TrainingSession, sheet: Sheet, book: LiftBook, word: Da
     ]
     today = day_lines(written, word.plan, word.less, word.removed, word.unwell, book.rules)
     ramps = _ramps_of(sheet, today) if word.changes else sheet.ramps
-    rests = _own_rests(session.athlete_id, sheet)
+    stations = [
+        line.station(len(ramps.get(line.planned.slot, ())), len(day.sets)) for line, day in zip(sheet.lines, today, strict=True)
+    ]
+    steps = steps_of(stations, sheet.rules)
+    ramped = {p.line for step in steps if step.kind is StepKind.RAMP for p in step.pieces}
+    stop_pct = book.rules["velocity.stop_loss_pct"]
+    session.told = told_to(steps, stations)
+    session.save(update_fields=["told"])
     for order, (line, day) in enumerate(zip(sheet.lines, today, strict=True)):
         slot = line.planned.slot
         changed = bool(day.change)
@@ -66,27 +72,13 @@ def write_lines(session: TrainingSession, sheet: Sheet, book: LiftBook, word: Da
             conditions=dict(line.planned.conditions),
             is_main=line.planned.is_main,
             role=line.planned.role,
-            ramp=[ToldSet.of_ramp(r, book.rules["velocity.stop_loss_pct"]).to_raw() for r in ramps.get(slot, ())],
+            ramp=[ToldSet.of_ramp(r, stop_pct).to_raw() for r in (ramps.get(slot, ()) if order in ramped else ())],
             planned=[ToldSet.of(s).to_raw() for s in day.sets],
-            rest_s=rests.get(slot, line.rest_s),
+            rest_s=line.rest_s,
             as_written=[ToldSet.of(s, with_working=False).to_raw() for s in line.sets] if changed else [],
             change=day.change,
             left_out=day.left_out,
         )
-
-
-def _own_rests(athlete_id: int, sheet: Sheet) -> dict[str, int]:
-    """Rests in s by slot that the athlete's own rest test has found: after the heavy set of a primer pair, before its jump."""
-    pairs = [
-        (heavy.planned.slot, jump.planned.exercise_id)
-        for heavy, jump in pairwise(sheet.lines)
-        if heavy.planned.style.grouping is Grouping.PAPE and heavy.planned.block == jump.planned.block
-    ]
-    if not pairs:
-        return {}
-    kept = OwnDefault.objects.filter(athlete_id=athlete_id, kind="rest", exercise_id__in=[x for _, x in pairs]).order_by("id")
-    own = {d.exercise_id: int(d.value) for d in kept}
-    return {slot: own[exercise_id] for slot, exercise_id in pairs if exercise_id in own}
 
 
 def _ramps_of(sheet: Sheet, today: tuple[DayLine, ...]) -> dict[str, tuple[RampSet, ...]]:

@@ -75,7 +75,7 @@ def lanes_of(gathering: Gathering, rack_number: int | None = None) -> list[Lane]
             continue
         lines = floor_lines(session)
         done = [s.record.done_at for line in lines for s in line.sets if s.record]
-        coming = next_set(lines) if session.finished_at is None else None
+        coming = next_set(session, lines) if session.finished_at is None else None
         at.setdefault(row.rack, []).append(AtRack(row, row.athlete, session, lines, coming, max(done, default=None)))
     numbers = [rack_number] if rack_number is not None else range(1, gathering.racks + 1)
     found: list[Lane] = []

@@ -15,6 +15,7 @@ from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import SessionLine, SetKind, SetRecord, TrainingSession
 from jarvok.app.facts.training.models import LineEdit, MethodChoice
 from jarvok.app.seasons.season_book import SeasonBook
+from jarvok.app.training.own_rests import own_rests, primed
 from jarvok.app.training.planned_weeks import planned_week
 from jarvok.app.training.told_weeks import place_of, told_of
 from jarvok.core.errors import CoachError
@@ -34,9 +35,12 @@ from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek, monday_of
 from jarvok.core.session.blocks import Grouping
 from jarvok.core.session.complexes import as_complex
-from jarvok.core.session.duration import block_minutes, rest_s, warm_up_minutes
+from jarvok.core.session.drop_sets import as_drop
+from jarvok.core.session.duration import raises, rest_s, warm_up_minutes
 from jarvok.core.session.planned import PlannedLine, PlannedSession
 from jarvok.core.session.roles import BlockRole
+from jarvok.core.session.sequence import Step, line_minutes, steps_of
+from jarvok.core.session.station import Station
 
 Detail = Literal["full", "loads", "main"]
 MERGED_SLOT, MERGED_LINE = "M1", "merged"  # the main lift of a missed session, put into this one
@@ -52,6 +56,22 @@ class SheetLine(NamedTuple):
     sets: tuple[ResolvedSet, ...]
     minutes: float
     rest_s: int
+    has_own_rest: bool = False
+
+    def station(self, ramp_sets: int = 0, sets: int | None = None) -> Station:
+        """The line as the sequence takes it; `sets` where the day makes them fewer."""
+        planned = self.planned
+        return Station(
+            slot=planned.slot,
+            block=planned.block,
+            style=planned.style,
+            prescription=self.prescription,
+            exercise=exercise(planned.exercise_id),
+            rest_s=self.rest_s,
+            ramp_sets=ramp_sets,
+            sets=sets,
+            has_own_rest=self.has_own_rest,
+        )
 
 
 @dataclass(frozen=True)
@@ -93,8 +113,20 @@ class Sheet:
         )
 
     @property
+    def steps(self) -> tuple[Step, ...]:
+        """What is done after what, warm-up sets of the lifts included."""
+        ramps = self.ramps
+        return steps_of([x.station(len(ramps.get(x.planned.slot, ()))) for x in self.lines], self.rules)
+
+    @property
+    def has_own_warm_up(self) -> bool:
+        """Whether a block of it raises, so that no general warm-up is counted beside it."""
+        return raises([(x.station(), x.planned.role) for x in self.lines])
+
+    @property
     def warm_up_minutes(self) -> float:
-        return warm_up_minutes(sum(len(ramp) for ramp in self.ramps.values()), self.rules)
+        ramp_sets = sum(len(ramp) for ramp in self.ramps.values())
+        return warm_up_minutes(ramp_sets, self.rules, has_own=self.has_own_warm_up)
 
     @property
     def minutes(self) -> float:
@@ -162,17 +194,20 @@ def sheet_line(
     )
 
 
-def _timed(lines: Sequence[SheetLine], rules: Rules) -> tuple[SheetLine, ...]:
-    """The lines with their minutes, block by block; in a complex the weakest lift sets the load."""
+def _timed(lines: Sequence[SheetLine], kit: Kit, rules: Rules) -> tuple[SheetLine, ...]:
+    """The lines with their minutes, block by block; the weakest lift of a complex sets its load, drops get lighter."""
     found: list[SheetLine] = []
     for _, block in groupby(lines, key=lambda x: x.planned.block):
         rows = list(block)
-        if rows[0].planned.style.grouping is Grouping.COMPLEX:
+        grouping = rows[0].planned.style.grouping
+        if grouping is Grouping.COMPLEX:
             together = as_complex([x.sets for x in rows])
             rows = [x._replace(sets=sets) for x, sets in zip(rows, together, strict=True)]
-        each = block_minutes(rows[0].planned.style, [(x.prescription, exercise(x.planned.exercise_id)) for x in rows], rules)
-        found += [x._replace(minutes=m) for x, m in zip(rows, each, strict=True)]
-    return tuple(found)
+        elif grouping is Grouping.DROP:
+            rows = [x._replace(sets=as_drop(x.sets, implement_for(exercise(x.planned.exercise_id), kit))) for x in rows]
+        found += rows
+    each = line_minutes([x.station() for x in found], rules)
+    return tuple(x._replace(minutes=m) for x, m in zip(found, each, strict=True))
 
 
 @dataclass
@@ -182,9 +217,11 @@ class _Beside:
     edits: dict[int, dict[tuple[date, str, str], LineEdit]]
     started: dict[tuple[int, date, str], TrainingSession]
     choices: dict[int, list[MethodChoice]]
+    rests: dict[int, dict[str, int]]
 
 
-def _beside(ids: Sequence[int], start: date, end: date) -> _Beside:
+def _beside(sessions: Mapping[int, Sequence[PlannedSession]], start: date, end: date) -> _Beside:
+    ids = list(sessions)
     edits: dict[int, dict[tuple[date, str, str], LineEdit]] = {i: {} for i in ids}
     for edit in LineEdit.objects.filter(athlete_id__in=ids, day__range=(start, end), undone_at__isnull=True):
         edits[edit.athlete_id][edit.day, edit.session_key, edit.line_id or edit.slot] = edit
@@ -194,7 +231,8 @@ def _beside(ids: Sequence[int], start: date, end: date) -> _Beside:
     choices: dict[int, list[MethodChoice]] = {i: [] for i in ids}
     for choice in MethodChoice.objects.filter(athlete_id__in=ids, withdrawn_at__isnull=True, until_day__gte=start):
         choices[choice.athlete_id].append(choice)
-    return _Beside({i: {k: e for k, e in rows.items() if e.text} for i, rows in edits.items()}, started, choices)
+    written = {i: {k: e for k, e in rows.items() if e.text} for i, rows in edits.items()}
+    return _Beside(written, started, choices, own_rests(sessions))
 
 
 def sheets_of(athlete: Athlete, sessions: Sequence[PlannedSession], book: LiftBook, week: SeasonWeek) -> tuple[Sheet, ...]:
@@ -218,7 +256,7 @@ def sheets_for(
     days = [s.day for rows in sessions.values() for s in rows]
     if not days:
         return {p.pk: () for p in people}
-    beside = _beside([p.pk for p in people], min(days), max(days))
+    beside = _beside({p.pk: sessions[p.pk] for p in people}, min(days), max(days))
     if detail != "full":
         book.narrow_history(_led_by_the_past(sessions, beside))
     return {p.pk: tuple(_sheet(p, s, book, weeks[p.pk], beside, detail) for s in sessions[p.pk]) for p in people}
@@ -243,6 +281,7 @@ def _sheet(
     if week.is_easy or week.phase is PhaseKey.TAPER:
         choices = [c for c in choices if METHOD_BY_KEY[c.method].knows_the_week]
     used: set[tuple[date, str, str]] = set()
+    primes, rests = primed(session), beside.rests.get(athlete.pk, {})
     lines: list[SheetLine] = []
     for planned in session.lines:
         key = (session.day, session.key, planned.line_id)
@@ -251,12 +290,14 @@ def _sheet(
         if text is not None:
             used.add(key)
         choice = None if session.is_own else _chosen(choices, planned.exercise_id, session.day)
-        lines.append(sheet_line(planned, text, book, athlete.pk, choice, detail=detail))
+        line = sheet_line(planned, text, book, athlete.pk, choice, detail=detail)
+        own_s = rests.get(primes.get(planned.line_id, ""))
+        lines.append(line if own_s is None else line._replace(rest_s=own_s, has_own_rest=True))
     merged = edits.get((session.day, session.key, MERGED_LINE))
     if merged is not None:
         used.add((session.day, session.key, MERGED_LINE))
         reason = "main lift of a session that was missed"
-        line = PlannedLine(
+        added = PlannedLine(
             MERGED_SLOT,
             "Merged",
             merged.exercise_id,
@@ -266,14 +307,15 @@ def _sheet(
             role=BlockRole.MAIN,
             line_id=MERGED_LINE,
         )
-        lines.append(sheet_line(line, None, book, athlete.pk))
+        lines.append(sheet_line(added, None, book, athlete.pk))
     before = None
     if detail == "full":
         jumps = [e for e in exercises().values() if e.kind == "jump"]
         before = last_contacts(((e, book.history(athlete.pk, e.id)) for e in jumps), session.day)
     left = () if session.is_own else tuple(e for k, e in edits.items() if k[:2] == (session.day, session.key) and k not in used)
     begun = beside.started.get((athlete.pk, session.day, session.key))
-    return Sheet(session, _timed(lines, book.rules), left, begun, kit_of(athlete.kit), book.rules, before)
+    kit = kit_of(athlete.kit)
+    return Sheet(session, _timed(lines, kit, book.rules), left, begun, kit, book.rules, before)
 
 
 def athlete_week(athlete: Athlete, day: date, today: date) -> AthleteWeek | None:

@@ -14,6 +14,7 @@ from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.resolve import ResolvedSet
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.session.blocks import STRAIGHT, BlockStyle
+from jarvok.core.session.duration import is_maximal_jump
 from jarvok.core.session.planned import PlannedSession
 from jarvok.core.session.roles import FAST_KINDS, BlockRole, role_of
 from jarvok.core.week.contest_work import DueLine, EventLimit
@@ -109,10 +110,7 @@ class LineView:
     @property
     def is_maximal_jump(self) -> bool:
         """Whether it is jumped as high or as far as one can: said by the line, or else usual for the exercise."""
-        jump = self.exercise.plyometric
-        if jump is None or self.prescription.submaximal:
-            return False
-        return jump.maximal or self.prescription.scored_by in ("height", "distance")
+        return is_maximal_jump(self.prescription, self.exercise)
 
     @property
     def metres(self) -> int:

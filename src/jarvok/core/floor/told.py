@@ -34,6 +34,7 @@ class ToldSet:
     load_kg: float | None = None
     wanted_kg: float | None = None
     per_side_kg: tuple[float, ...] = ()
+    drops_kg: tuple[float, ...] = ()
     share_of_max: float | None = None
     target_mps: tuple[float, float] | None = None
     target_is_peak: bool = False
@@ -67,6 +68,7 @@ class ToldSet:
             **found,
             index=raw.get("index", 0),
             per_side_kg=tuple(raw.get("per_side_kg", ())),
+            drops_kg=tuple(raw.get("drops_kg", ())),
             target_mps=(low, high) if low is not None and high is not None else None,
             working=_working_from(kept) if kept else None,
         )
@@ -79,6 +81,7 @@ class ToldSet:
             "index": self.index,
             **{key: getattr(self, key) for key in _PLAIN},
             "per_side_kg": list(self.per_side_kg),
+            **({"drops_kg": list(self.drops_kg)} if self.drops_kg else {}),
             "target_low_mps": low,
             "target_high_mps": high,
             "working": _working_to(self.working) if self.working is not None else None,

@@ -57,8 +57,9 @@ class Prescription:
     """One line of a session: groups of sets, tempo such as `3-0-X-0`, rest in s, velocity-loss limit in per cent.
 
     `every_s` starts a set each so many seconds; `until_miss` goes on until one is missed, the sets being the wanted number;
-    `between_reps_s` is rest between repetitions of a set; `scored_by` is what counts: "time", "rounds", "height", "distance", or
-    nothing; `submaximal` says that a jump or throw is not meant as high or as far as one can.
+    `between_reps_s` is rest between repetitions of a set, `inside_s` between the small sets of a cluster; `scored_by` is what
+    counts: "time", "rounds", "height", "distance", or nothing; `submaximal` says that a jump or throw is not meant as high or as
+    far as one can.
     """
 
     groups: tuple[SetGroup, ...]
@@ -68,6 +69,7 @@ class Prescription:
     every_s: int | None = None
     until_miss: bool = False
     between_reps_s: int | None = None
+    inside_s: int | None = None
     drops: Drops | None = None
     scored_by: str = ""
     submaximal: bool = False

@@ -12,7 +12,7 @@ from typing import NamedTuple
 from jarvok.core.equations import MOST_REPS
 from jarvok.core.library.kit import implement_for
 from jarvok.core.loading.methods.reserve import HIGHEST_RELIABLE_REPS
-from jarvok.core.loading.prescription import Prescription, SetGroup
+from jarvok.core.loading.prescription import Drops, Prescription, SetGroup
 from jarvok.core.loading.rule import LoadRule, Target
 from jarvok.core.loading.state import Ask, LiftState, Offer
 from jarvok.core.quantities.mass import format_kg
@@ -48,6 +48,7 @@ class ResolvedSet(NamedTuple):
     bottom_kg: float | None = None
     top_kg: float | None = None
     unit: str = "kg"  # printed on the plates
+    drops_kg: tuple[float, ...] = ()  # loads it goes on with at once, one after another
 
     @property
     def volume_kg(self) -> float:
@@ -76,6 +77,17 @@ def resolve(prescription: Prescription, state: LiftState, *, with_others: bool =
             if each is None or rule.depends_on_place:
                 each = known[rule] = _resolve_set(rule, group, position, total, state, prescription, with_others)
             found.append(_numbered(each, len(found)))
+    if prescription.drops is not None and found and found[-1].load_kg:
+        found[-1] = found[-1]._replace(drops_kg=dropped_kg(found[-1].load_kg, prescription.drops, state.implement))
+    return tuple(found)
+
+
+def dropped_kg(load_kg: float, drops: Drops, implement: Implement | None) -> tuple[float, ...]:
+    """Return the loads in kg a set goes on with, each so much lighter than the one before, as they can be built."""
+    found: list[float] = []
+    for _ in range(drops.count):
+        load_kg *= 1 - drops.pct / 100
+        found.append(build(round(load_kg, 2), implement).load_kg if implement is not None else round(load_kg, 1))
     return tuple(found)
 
 

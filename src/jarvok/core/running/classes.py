@@ -8,20 +8,30 @@ from jarvok.core.errors import CoachError
 from jarvok.core.working import COMMON_PRACTICE, Source
 
 FROM_MEMORY = Source("M", "from memory")
+MAXIMAL_PCT, LEAST_MAXIMAL_PCT = 100, 95  # common practice: the classes of all-out running
 REST_S_PER_10_M = 60  # common practice: about one minute for ten metres of maximal sprinting
 
 
 @dataclass(frozen=True)
 class RunningClass:
-    """One class: intensity in % of the best, seconds and metres of one run (low, high; None where open)."""
+    """One class: intensity in % of the best, seconds and metres of one run (low, high; None where open).
+
+    `pace_mps` is how fast a run of it is about, from standing [J]: for the minutes only.
+    """
 
     key: str
     name: str
     intensity_pct: tuple[float, float]
     seconds: tuple[float, float] | None
     metres: tuple[float, float] | None
+    pace_mps: float
     source: Source = COMMON_PRACTICE
     words: str = ""
+
+    @property
+    def is_maximal(self) -> bool:
+        """Whether it is run as fast as one can."""
+        return self.intensity_pct[1] >= MAXIMAL_PCT and self.intensity_pct[0] >= LEAST_MAXIMAL_PCT
 
     def holds(self, metres: float) -> bool:
         """Whether a run of so many metres is of this class."""
@@ -29,12 +39,12 @@ class RunningClass:
 
 
 CLASSES: tuple[RunningClass, ...] = (
-    RunningClass("speed", "Speed", (95, 100), (0, 7), (0, 60)),
-    RunningClass("speed_endurance", "Speed endurance", (95, 100), (7, 15), (80, 150)),
-    RunningClass("special_endurance_1", "Special endurance I", (95, 100), (15, 45), (150, 300), FROM_MEMORY),
-    RunningClass("special_endurance_2", "Special endurance II", (95, 100), (45, 120), (300, 600), FROM_MEMORY),
-    RunningClass("intensive_tempo", "Intensive tempo", (80, 90), None, None, FROM_MEMORY, "the middle: use it sparingly"),
-    RunningClass("extensive_tempo", "Extensive tempo", (0, 75), None, None, FROM_MEMORY, "belongs on a low day"),
+    RunningClass("speed", "Speed", (95, 100), (0, 7), (0, 60), 7.0),
+    RunningClass("speed_endurance", "Speed endurance", (95, 100), (7, 15), (80, 150), 8.0),
+    RunningClass("special_endurance_1", "Special endurance I", (95, 100), (15, 45), (150, 300), 7.0, FROM_MEMORY),
+    RunningClass("special_endurance_2", "Special endurance II", (95, 100), (45, 120), (300, 600), 6.0, FROM_MEMORY),
+    RunningClass("intensive_tempo", "Intensive tempo", (80, 90), None, None, 6.0, FROM_MEMORY, "the middle: use it sparingly"),
+    RunningClass("extensive_tempo", "Extensive tempo", (0, 75), None, None, 5.0, FROM_MEMORY, "belongs on a low day"),
 )
 BY_KEY = {c.key: c for c in CLASSES}
 

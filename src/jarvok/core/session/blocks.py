@@ -44,16 +44,21 @@ class GroupingRule:
 
 
 RESTS, INSIDE, CLOCK = ("rest_inside_s", "rest_between_s"), ("rest_inside_s",), ("every_s",)
+BETWEEN = ("rest_between_s",)
 TIME, BEAT = ("minutes",), ("bpm", "beats")
 GROUPINGS: dict[Grouping, GroupingRule] = {
     Grouping.STRAIGHT: GroupingRule("Straight sets", "all sets of a line, then the next line", 1, 12),
     Grouping.PAIR: GroupingRule("Pair", "a set of each in turn; one rests while the other works", 2, 3, figures=RESTS),
     Grouping.CIRCUIT: GroupingRule("Circuit", "once through all, then again", 3, 12, figures=RESTS),
-    Grouping.COMPLEX: GroupingRule("Complex", "all lifts without putting the bar down; the weakest sets the load", 2, 6),
+    Grouping.COMPLEX: GroupingRule(
+        "Complex", "all lifts without putting the bar down; the weakest sets the load", 2, 6, figures=(*CLOCK, *BETWEEN)
+    ),
     Grouping.CLUSTER: GroupingRule("Clusters", "short rests inside each set", 1, 2, "rest_inside_s", figures=INSIDE),
-    Grouping.LADDER: GroupingRule("Ladder", "repetitions climb from set to set, then start again", 1, 3),
-    Grouping.DROP: GroupingRule("Drop sets", "load off, on without rest", 1, 2, figures=INSIDE),
-    Grouping.MECHANICAL: GroupingRule("Mechanical change", "same load, an easier grip or stance each time", 2, 4, figures=INSIDE),
+    Grouping.LADDER: GroupingRule("Ladder", "each set a rung with its own repetitions and load", 1, 3),
+    Grouping.DROP: GroupingRule("Drop sets", "all sets of a line in one go, load off in between", 1, 2, figures=INSIDE),
+    Grouping.MECHANICAL: GroupingRule(
+        "Mechanical change", "same load, an easier grip or stance each time, without rest", 2, 4, figures=(*INSIDE, *BETWEEN)
+    ),
     Grouping.EVERY: GroupingRule("To the clock", "a set starts each time the clock says", 1, 4, "every_s", figures=CLOCK),
     Grouping.UNTIL_MISS: GroupingRule(
         "Until you miss", "to the clock, heavier each time, until one is missed", 1, 1, "every_s", figures=CLOCK
@@ -112,7 +117,7 @@ class BlockStyle:
 
     @property
     def is_shared(self) -> bool:
-        """Whether its lines are done in turn, so that one rests while the other works."""
+        """Whether one of its lines rests while another works, so that no line's rest stands alone."""
         return self.grouping in SHARED
 
     @property

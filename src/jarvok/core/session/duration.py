@@ -1,4 +1,4 @@
-"""Does it fit the hour: minutes of a line and of a block."""
+"""Rests where a line says nothing, and the minutes before the first work set."""
 
 from __future__ import annotations
 
@@ -7,84 +7,57 @@ from collections.abc import Sequence
 from jarvok.core.exercises import Exercise
 from jarvok.core.loading.prescription import Prescription
 from jarvok.core.rules import DEFAULT_RULES, Rules
-from jarvok.core.session.blocks import BlockStyle, Grouping
+from jarvok.core.running.classes import BY_KEY, sprint_rest_s
+from jarvok.core.session.blocks import Grouping
+from jarvok.core.session.roles import BlockRole
+from jarvok.core.session.station import Station
 
-METRES_PER_S = 1.0  # [J] loaded carries
 REST_RULE = {"strength": "power", "ballistic": "power", "classic": "power", "jump": "jump", "throw": "jump"}
+MOST_SPRINT_REST_S = 1200  # [J] past twenty minutes another warm-up is needed, not more rest
+RAISES_FROM_S = 180  # [J] continuous work of three minutes raises; less only mobilises
 
 
 def rest_s(prescription: Prescription, exercise: Exercise, rules: Rules = DEFAULT_RULES) -> int:
-    """Return the rest between sets in s: as written, else the visible default for the kind of exercise."""
+    """Return the rest between sets in s: as written, else by the goal and the kind of exercise.
+
+    Maximal sprints by distance, maximal jumps longer than others. Common practice; Haff & Triplett 2016 for jumps and strength,
+    quoted from memory.
+    """
     if prescription.rest_s is not None:
         return prescription.rest_s
+    metres = max((g.metres or 0 for g in prescription.groups), default=0)
+    running = BY_KEY.get(exercise.running)
+    if running is not None and running.is_maximal and metres and not prescription.submaximal:
+        return min(MOST_SPRINT_REST_S, sprint_rest_s(metres))
+    if is_maximal_jump(prescription, exercise):
+        return int(rules["session.rest_maximal_jump_s"])
     return int(rules[f"session.rest_{REST_RULE.get(exercise.kind, 'other')}_s"])
 
 
-def line_minutes(
-    prescription: Prescription, exercise: Exercise, paired: bool, rules: Rules = DEFAULT_RULES, *, rests: bool = True
-) -> float:
-    """Return the minutes a line takes: repetitions by tempo or typical seconds, transitions, and its share of rest.
+def is_maximal_jump(prescription: Prescription, exercise: Exercise) -> bool:
+    """Whether a line is jumped as high or as far as one can: by its exercise, or because that is what counts."""
+    jump = exercise.plyometric
+    if jump is None or prescription.submaximal:
+        return False
+    return jump.maximal or prescription.scored_by in ("height", "distance")
 
-    Without `rests` the work alone: the block counts the rests.
+
+def raises(stations: Sequence[tuple[Station, BlockRole]]) -> bool:
+    """Whether a session brings its own warm-up that raises: a timed circuit, or some minutes of continuous work."""
+    for station, role in stations:
+        if role is not BlockRole.PREPARE:
+            continue
+        if station.style.grouping is Grouping.WARM_UP:
+            return True
+        is_easy_work = station.exercise.kind in ("conditioning", "run")
+        if is_easy_work and any((g.seconds or 0) >= RAISES_FROM_S for g in station.groups):
+            return True
+    return False
+
+
+def warm_up_minutes(ramp_sets: int, rules: Rules = DEFAULT_RULES, *, has_own: bool = False) -> float:
+    """Return the minutes before the first work set that no line holds: general warm-up, unless the session has its own, and
+    the ramps of the main lifts.
     """
-    if prescription.every_s is not None:
-        return prescription.every_s * prescription.total_sets / 60
-    work = 0.0
-    for group in prescription.groups:
-        sides = group.sides
-        if group.seconds is not None:
-            each = float(group.seconds)
-        elif group.metres is not None:
-            each = group.metres / METRES_PER_S
-        else:
-            each = (group.reps or 1) * _seconds_per_rep(prescription.tempo, exercise)
-        work += group.sets * (each * sides + rules["session.transition_s"])
-    if not rests:
-        return work / 60
-    share = rules["session.pair_rest_pct"] / 100 if paired else 1.0
-    resting = rest_s(prescription, exercise, rules) * max(0, prescription.total_sets - 1) * share
-    return (work + resting) / 60
-
-
-def _seconds_per_rep(tempo: str | None, exercise: Exercise) -> float:
-    if not tempo:
-        return exercise.seconds_per_rep
-    return max(1.0, sum(1.0 if part == "X" else float(part) for part in tempo.split("-")))
-
-
-def warm_up_minutes(ramp_sets: int, rules: Rules = DEFAULT_RULES) -> float:
-    """Return the minutes before the first work set: general warm-up and the ramps of the main lifts."""
-    return rules["session.warm_up_min"] + rules["session.ramp_set_min"] * ramp_sets
-
-
-def block_minutes(
-    style: BlockStyle, lines: Sequence[tuple[Prescription, Exercise]], rules: Rules = DEFAULT_RULES
-) -> tuple[float, ...]:
-    """Return the minutes of each line of a block, from how it is grouped.
-
-    Timed blocks take the minutes they say, shared by their lines; a clock counts exactly; lines done in turn share their
-    rests; a metronome gives the seconds of each repetition.
-    """
-    count = max(1, len(lines))
-    match style.grouping:
-        case Grouping.AMRAP | Grouping.WARM_UP if style.minutes:
-            return tuple(style.minutes / count for _ in lines)
-        case Grouping.EVERY | Grouping.UNTIL_MISS if style.every_s:
-            rounds = max((p.total_sets for p, _ in lines), default=0)
-            return tuple(rounds * style.every_s / 60 / count for _ in lines)
-        case Grouping.METRONOME if style.bpm:
-            beat_s = style.beats * 60 / style.bpm
-            return tuple(_metronome_minutes(p, e, beat_s, rules) for p, e in lines)
-    if not style.is_shared or count < 2:
-        return tuple(line_minutes(p, e, False, rules) for p, e in lines)
-    if style.rest_inside_s is None and style.rest_between_s is None:
-        return tuple(line_minutes(p, e, True, rules) for p, e in lines)
-    rounds = max(p.total_sets for p, _ in lines)
-    resting = rounds * (count - 1) * (style.rest_inside_s or 0) + max(0, rounds - 1) * (style.rest_between_s or 0)
-    return tuple(line_minutes(p, e, False, rules, rests=False) + resting / 60 / count for p, e in lines)
-
-
-def _metronome_minutes(line: Prescription, exercise: Exercise, beat_s: float, rules: Rules) -> float:
-    reps = line.all_reps
-    resting = rest_s(line, exercise, rules) * max(0, line.total_sets - 1)
-    return (reps * beat_s + line.total_sets * rules["session.transition_s"] + resting) / 60
+    general = 0.0 if has_own else rules["session.warm_up_min"]
+    return general + rules["session.ramp_set_min"] * ramp_sets

@@ -54,6 +54,7 @@ export function DoneSets({ line, finished, write }: Props) {
 export function wordsOf(s: FloorSet): string {
   const d = s.done;
   if (!d) return "";
+  if (d.result) return d.result;
   const reps = d.left_reps !== null && d.right_reps !== null ? `left ${d.left_reps}, right ${d.right_reps}` : String(d.reps);
   return d.load_kg !== null ? `${kg(d.load_kg)} × ${reps}` : reps;
 }
@@ -85,7 +86,7 @@ function Change({
         setBusy(true);
         onCorrect({
           line_id: line.id, kind: set.kind, number: set.number, seen_id: was.id, load_kg: was.load_kg === null && !load.match(/\d/) ? null : number(load),
-          reps: number(reps), rir: rir.trim() ? number(rir) : null, trouble: was.trouble, note, confirm: false,
+          reps: number(reps), rir: rir.trim() ? number(rir) : null, trouble: was.trouble, note, confirm: false, parts: [], measures: was.measures,
         }) // prettier-ignore
           .then(done, () => undefined)
           .finally(() => setBusy(false));

@@ -1,20 +1,23 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { Fragment, useEffect, useState } from "react";
 import Button from "react-bootstrap/Button";
 import { Link, useNavigate, useParams } from "react-router";
 
-import { api, need, problemOf, type Problem } from "../../api/client";
+import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
 import { stale } from "../../api/keys";
-import type { Floor, FloorLine, FloorSet } from "../../api/hooks";
+import type { Floor, FloorLine, FloorSet, FloorStep } from "../../api/hooks";
 import { clock, kg } from "../../parts/dates";
 import { Plates } from "../../parts/Plates";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { Working } from "../../parts/Working";
+import { ClockFace } from "../room/ClockFace";
 import { AdvicePanel } from "./AdvicePanel";
 import { DoneSets } from "./DoneSets";
 import { FinishPanel } from "./FinishPanel";
 import { RepBars } from "./RepBars";
 import { SetButtons } from "./SetButtons";
+import { Coming, StartStepClock, StepHead, stepNow, StepWords } from "./Step";
+import { useOwnClock } from "./useOwnClock";
 import { useFloor } from "./useFloor";
 import { useWithWaiting } from "./waiting";
 
@@ -47,6 +50,8 @@ function FloorView({ id, floor, live }: { id: number; floor: Floor; live: Live }
   const [busy, setBusy] = useState(0);
   const line = floor.lines.find((l) => l.id === floor.current?.line_id);
   const set = line?.sets.find((s) => s.kind === floor.current?.kind && s.number === floor.current.number);
+  const step = stepNow(floor);
+  const own = useOwnClock(id);
   const run = (work: Promise<unknown>) => {
     setProblem(null);
     setBusy((n) => n + 1);
@@ -75,9 +80,10 @@ function FloorView({ id, floor, live }: { id: number; floor: Floor; live: Live }
               <Trouble problem={problem} />
             </div>
           )}
+          {own.clock && !floor.finished && <ClockFace clock={own.clock} compact onAct={own.act} />}
           {floor.finished ? (
             <Finished id={id} />
-          ) : finishing || !line || !set ? (
+          ) : finishing || !line || !set || !step ? (
             <FinishPanel
               floor={floor}
               allDone={!line}
@@ -87,9 +93,11 @@ function FloorView({ id, floor, live }: { id: number; floor: Floor; live: Live }
           ) : (
             <NowPanel
               key={`${line.id}${set.kind}${set.number}`}
-              id={id}
+              floor={floor}
               line={line}
               set={set}
+              step={step}
+              onClock={own.clock ? null : own.start}
               live={live}
               run={run}
               busy={busy > 0}
@@ -170,28 +178,37 @@ function TopBar({ floor, live, onUndo, onFinish }: TopBarProps) {
 function Overview({ floor }: { floor: Floor }) {
   return (
     <nav className="floor-list" aria-label="The session">
-      {floor.lines.map((l) => {
+      {floor.lines.map((l, n) => {
         const now = l.id === floor.current?.line_id;
+        const words = floor.block_words[l.block];
+        const begins = words && floor.lines[n - 1]?.block !== l.block;
         const work = l.sets.filter((s) => s.kind === "work");
         const done = work.filter((s) => s.done).length;
         const over = l.ended || done === work.length;
         return (
-          <div key={l.id} className={`item${now ? " now" : ""}${over ? " past" : ""}`} aria-current={now ? "step" : undefined}>
-            <div className="d-flex gap-2">
-              <span className="num" style={{ width: 24 }}>
-                {l.slot}
-              </span>
-              <span className={now ? "fw-semibold" : undefined}>{l.exercise}</span>
+          <Fragment key={l.id}>
+            {begins && (
+              <p className="block-words">
+                {l.block} · {words}
+              </p>
+            )}
+            <div className={`item${now ? " now" : ""}${over ? " past" : ""}`} aria-current={now ? "step" : undefined}>
+              <div className="d-flex gap-2">
+                <span className="num" style={{ width: 24 }}>
+                  {l.slot}
+                </span>
+                <span className={now ? "fw-semibold" : undefined}>{l.exercise}</span>
+              </div>
+              <div className="small soft ps-4 ms-1">
+                <span className="num">{l.text}</span>
+                <br />
+                <span className="dots" aria-hidden>
+                  {l.sets.map((s) => (s.done ? (s.kind === "ramp" ? "•" : "●") : s.kind === "ramp" ? "·" : "○")).join("")}
+                </span>{" "}
+                {l.left_out ? l.change : over && done < work.length ? `stopped at ${done} of ${work.length}` : `${done} of ${work.length}`}
+              </div>
             </div>
-            <div className="small soft ps-4 ms-1">
-              <span className="num">{l.text}</span>
-              <br />
-              <span className="dots" aria-hidden>
-                {l.sets.map((s) => (s.done ? (s.kind === "ramp" ? "•" : "●") : s.kind === "ramp" ? "·" : "○")).join("")}
-              </span>{" "}
-              {l.left_out ? l.change : over && done < work.length ? `stopped at ${done} of ${work.length}` : `${done} of ${work.length}`}
-            </div>
-          </div>
+          </Fragment>
         );
       })}
     </nav>
@@ -199,32 +216,38 @@ function Overview({ floor }: { floor: Floor }) {
 }
 
 interface NowProps {
-  id: number;
+  floor: Floor;
   line: FloorLine;
   set: FloorSet;
+  step: FloorStep;
+  onClock: ((clock: Schemas["StepClockOut"]) => void) | null;
   live: Live;
   run: (work: Promise<unknown>) => Promise<unknown>;
   busy: boolean;
   confirm: boolean;
 }
 
-function NowPanel({ id, line, set, live, run, busy, confirm }: NowProps) {
+function NowPanel({ floor, line, set, step, onClock, live, run, busy, confirm }: NowProps) {
   const [starting, setStarting] = useState(false);
   const measuring =
     live.sensor?.state === "on" &&
     live.sensor.line_id === line.id &&
     live.sensor.set_number === set.number &&
     live.sensor.kind === set.kind;
-  const total = line.sets.filter((s) => s.kind === set.kind).length;
   const last = set.measured.at(-1);
-  const amount =
-    set.seconds !== null ? `${set.seconds} s` : set.metres !== null ? `${set.metres} m` : `× ${set.reps ?? 1}${set.or_more ? "+" : ""}`;
+  const amount = step.amount
+    ? `× ${step.amount}`
+    : set.seconds !== null
+      ? `${set.seconds} s`
+      : set.metres !== null
+        ? `${set.metres} m`
+        : `× ${set.reps ?? 1}${set.or_more ? "+" : ""}`;
   const simulate = () => {
     setStarting(true);
     void run(
       need(
         api.POST("/api/floor/sessions/{session_id}/simulate", {
-          params: { path: { session_id: id } },
+          params: { path: { session_id: floor.id } },
           body: { line_id: line.id, kind: set.kind, number: set.number, rate_hz: 100 },
         }),
       ),
@@ -234,15 +257,8 @@ function NowPanel({ id, line, set, live, run, busy, confirm }: NowProps) {
   };
   return (
     <>
-      <div className="d-flex justify-content-between soft">
-        <span>
-          {line.slot} · {line.block}
-        </span>
-        <span>
-          {set.kind === "ramp" ? "warm-up" : "set"} {set.number} of {total}
-        </span>
-      </div>
-      <h1 style={{ fontSize: "1.9rem" }}>{line.exercise}</h1>
+      <StepHead floor={floor} step={step} slot={step.slots} />
+      <h1 style={{ fontSize: "1.9rem" }}>{step.title}</h1>
       <p className="soft m-0">
         {line.text} · {line.cue.toLowerCase()}
         {line.note && <b className="d-block">{line.note}</b>}
@@ -259,8 +275,8 @@ function NowPanel({ id, line, set, live, run, busy, confirm }: NowProps) {
             </>
           ) : (
             <>
-              {set.reps ?? set.seconds ?? set.metres}
-              <small>{set.seconds !== null ? "s" : set.metres !== null ? "m" : "reps"}</small>
+              {step.amount || (set.reps ?? set.seconds ?? set.metres)}
+              <small>{step.amount ? "" : set.seconds !== null ? "s" : set.metres !== null ? "m" : "reps"}</small>
             </>
           )}
           {set.per_side && <small>each side</small>}
@@ -270,6 +286,8 @@ function NowPanel({ id, line, set, live, run, busy, confirm }: NowProps) {
           {set.in_lb && <span className="num fs-3 soft">{set.in_lb}</span>}
         </div>
       </div>
+      <StepWords step={step} />
+      {step.clock && onClock && <StartStepClock clock={step.clock} onStart={() => step.clock && onClock(step.clock)} />}
       {line.measured_by && (
         <>
           <div className="d-flex align-items-end justify-content-between mt-2" aria-live="polite">
@@ -295,7 +313,8 @@ function NowPanel({ id, line, set, live, run, busy, confirm }: NowProps) {
       )}
       {live.sensor?.state === "fault" && live.sensor.line_id === line.id && <div className="note asks mt-1">{live.sensor.message}</div>}
       <div className="mt-auto">
-        <SetButtons line={line} set={set} confirm={confirm} onLog={(body) => run(live.write("sets", body))} />
+        <Coming floor={floor} step={step} />
+        <SetButtons line={line} set={set} step={step} confirm={confirm} onLog={(body) => run(live.write("sets", body))} />
         {line.can_simulate && (
           <Button variant="link" className="tap p-0 mt-1" onClick={simulate} disabled={busy || starting || measuring}>
             {measuring ? "Simulated sensor is measuring …" : "Let the simulated sensor lift this set"}

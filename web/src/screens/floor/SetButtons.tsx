@@ -2,8 +2,8 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 
 import type { Schemas } from "../../api/client";
-import type { FloorLine, FloorSet } from "../../api/hooks";
-import { typedNumber } from "../../logic/numbers";
+import type { FloorLine, FloorSet, FloorStep } from "../../api/hooks";
+import { typedNumber, typedSeconds } from "../../logic/numbers";
 import { kg } from "../../parts/dates";
 import { NumberField } from "../../parts/NumberField";
 
@@ -12,6 +12,7 @@ type LogSet = Schemas["LogSet"];
 interface Props {
   line: FloorLine;
   set: FloorSet;
+  step: FloorStep;
   confirm: boolean;
   extra?: React.ReactNode;
   onLog: (body: LogSet) => Promise<unknown>;
@@ -20,14 +21,17 @@ interface Props {
 const RESERVE = [0, 1, 2, 3, 4];
 
 /** The planned set is the button; anything else is a change to it. */
-export function SetButtons({ line, set, confirm, extra, onLog }: Props) {
+export function SetButtons({ line, set, step, confirm, extra, onLog }: Props) {
   const [changing, setChanging] = useState(false);
   const [load, setLoad] = useState(kg(set.load_kg));
   const [reps, setReps] = useState<string | null>(null);
   const [rir, setRir] = useState<number | null>(null);
   const [note, setNote] = useState("");
   const [sides, setSides] = useState<{ left: string; right: string } | null>(null);
+  const [parts, setParts] = useState<string[] | null>(null);
+  const [results, setResults] = useState<Record<string, string>>({});
   const [busy, setBusy] = useState(false);
+  const several = step.sets.length > 1;
   const counted = set.measured.length || (set.reps ?? 1);
   const repsNow = reps ?? String(counted);
   const asWritten = counted === (set.reps ?? 1);
@@ -46,6 +50,13 @@ export function SetButtons({ line, set, confirm, extra, onLog }: Props) {
       trouble,
       note,
       confirm,
+      parts: parts?.map((p) => typedNumber(p) ?? 0) ?? [],
+      measures: Object.fromEntries(
+        step.asks.flatMap((a) => {
+          const value = (a.unit === "s" ? typedSeconds : typedNumber)(results[a.key] ?? "");
+          return value === null ? [] : [[a.key, value]];
+        }),
+      ),
       ...sided,
     };
     onLog(body)
@@ -53,7 +64,8 @@ export function SetButtons({ line, set, confirm, extra, onLog }: Props) {
       .finally(() => setBusy(false));
   }
 
-  const what = set.load_kg !== null ? `${kg(typedNumber(load) ?? 0)} × ${repsNow}` : "";
+  const amount = several ? (parts?.join(" + ") ?? step.amount) : repsNow;
+  const what = set.load_kg !== null ? `${kg(typedNumber(load) ?? 0)} × ${amount}` : "";
   return (
     <div className="set-buttons">
       {set.load_kg !== null && set.kind === "work" && (
@@ -73,10 +85,31 @@ export function SetButtons({ line, set, confirm, extra, onLog }: Props) {
           ))}
         </div>
       )}
+      {step.asks.length > 0 && (
+        <div className="d-flex flex-wrap gap-2 mb-2 align-items-end">
+          {step.asks.map((a) => (
+            <label key={a.key} className="small">
+              {a.name}, {a.unit === "s" ? "min:s" : a.unit}
+              <input
+                className="form-control tap num"
+                style={{ width: 110 }}
+                inputMode={a.is_whole ? "numeric" : "text"}
+                autoComplete="off"
+                value={results[a.key] ?? ""}
+                onChange={(e) => setResults({ ...results, [a.key]: e.target.value })}
+              />
+            </label>
+          ))}
+        </div>
+      )}
       {changing && (
         <div className="d-flex flex-wrap gap-2 mb-2 align-items-end">
           {set.load_kg !== null && <NumberField label="kg" width={100} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />}
-          <NumberField label="reps" width={80} isLarge isWhole value={repsNow} onChange={(e) => setReps(e.target.value)} />
+          {several ? (
+            step.asks.length === 0 && <Parts step={step} parts={parts} onParts={setParts} />
+          ) : (
+            <NumberField label="reps" width={80} isLarge isWhole value={repsNow} onChange={(e) => setReps(e.target.value)} />
+          )}
           {set.per_side &&
             (["left", "right"] as const).map((side) => (
               <label key={side} className="small">
@@ -117,4 +150,21 @@ export function SetButtons({ line, set, confirm, extra, onLog }: Props) {
       </div>
     </div>
   );
+}
+
+/** Repetitions of each set that one tap logs. */
+function Parts({ step, parts, onParts }: { step: FloorStep; parts: string[] | null; onParts: (parts: string[]) => void }) {
+  const now = parts ?? step.amount.split(" + ").map((p) => String(Number.parseInt(p, 10) || 0));
+  const names = step.title.split(" + ");
+  return now.map((value, n) => (
+    <NumberField
+      key={n}
+      label={names.length === now.length ? names[n] : `set ${n + 1}`}
+      width={80}
+      isLarge
+      isWhole
+      value={value}
+      onChange={(e) => onParts(now.map((p, i) => (i === n ? e.target.value : p)))}
+    />
+  ));
 }

@@ -2,7 +2,7 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 
 import { api, need, problemOf, type Problem } from "../../api/client";
-import type { FloorLine, FloorSet } from "../../api/hooks";
+import type { FloorLine, FloorSet, FloorStep } from "../../api/hooks";
 import { clock, kg } from "../../parts/dates";
 import { Plates } from "../../parts/Plates";
 import { Trouble } from "../../parts/states";
@@ -11,6 +11,7 @@ import { AdvicePanel } from "../floor/AdvicePanel";
 import { DoneSets } from "../floor/DoneSets";
 import { RepBars } from "../floor/RepBars";
 import { SetButtons } from "../floor/SetButtons";
+import { Coming, StartStepClock, stepNow, StepWords } from "../floor/Step";
 import { useWithWaiting } from "../floor/waiting";
 import { ClockFace } from "./ClockFace";
 import type { LaneData, Turn } from "./useRoom";
@@ -30,6 +31,7 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
   const floor = useWithWaiting(lane.up ?? undefined);
   const line = floor?.lines.find((l) => l.id === floor.current?.line_id);
   const set = line?.sets.find((s) => s.kind === floor?.current?.kind && s.number === floor.current.number);
+  const step = stepNow(floor);
   const mine = lane.turns.find((t) => t.is_up);
   const run = (url: string, body: unknown) => {
     setProblem(null);
@@ -46,7 +48,7 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
       : undefined;
   return (
     <section className={`lane${large ? " large" : ""}`} aria-label={`Rack ${lane.rack}`}>
-      <LaneHead lane={lane} line={line} set={set} plan={floor?.plan ?? "A"} />
+      <LaneHead lane={lane} step={step} plan={floor?.plan ?? "A"} />
       {lane.clock && (
         <ClockFace
           clock={lane.clock}
@@ -55,7 +57,7 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
         />
       )}
       {problem && <Trouble problem={problem} />}
-      {!floor || !line || !set ? (
+      {!floor || !line || !set || !step ? (
         <div className="flex-grow-1">
           <h2 className="name">{lane.turns.length ? "Everybody here is done" : "Nobody here"}</h2>
           <p className="soft">
@@ -66,14 +68,22 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
         <>
           <h2 className="name">{floor.athlete_name}</h2>
           <div className="what">
-            {line.exercise} <span className="num soft">{line.text}</span>
+            {step.title} <span className="num soft">{line.text}</span>
             {line.change && <span className="clay"> · {line.change}</span>}
             {line.note && <b className="d-block">{line.note}</b>}
           </div>
           <div className="d-flex flex-wrap align-items-end column-gap-3">
-            <Amount set={set} />
+            <Amount set={set} step={step} />
             <Plates perSide={set.per_side_kg} words={set.per_side_words} unit={set.unit} scale={large ? 1.5 : 1.1} worded={large} />
           </div>
+          <StepWords step={step} />
+          {floor.block_words[step.block] && <p className="small soft m-0">{floor.block_words[step.block]}</p>}
+          {step.clock && !lane.clock && !limited && (
+            <StartStepClock
+              clock={step.clock}
+              onStart={() => quiet(`/api/room/${roomId}/clocks`, { kind: step.clock?.kind, figures: step.clock?.figures, rack: lane.rack })}
+            />
+          )}
           {mine && set.load_kg !== null && <Bar turn={mine} />}
           <Measured line={line} set={set} narrow={!large} />
           {speaking?.advice && set.measured.length === 0 && (
@@ -88,10 +98,12 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
             </div>
           )}
           <div className="mt-auto">
+            {large && <Coming floor={floor} step={step} />}
             <SetButtons
               key={`${line.id}${set.kind}${set.number}`}
               line={line}
               set={set}
+              step={step}
               confirm={problem?.status === 428}
               extra={
                 <Button variant="plain" className="tap flex-fill" onClick={() => quiet(`${at}/undo`, {})}>
@@ -137,13 +149,12 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
 
 interface HeadProps {
   lane: LaneData;
-  line: FloorLine | undefined;
-  set: FloorSet | undefined;
+  step: FloorStep | undefined;
   plan: string;
 }
 
 /** Which rack, with which sensors, and which set of how many. */
-function LaneHead({ lane, line, set, plan }: HeadProps) {
+function LaneHead({ lane, step, plan }: HeadProps) {
   return (
     <header className="d-flex justify-content-between gap-2 soft small">
       <span>
@@ -153,17 +164,13 @@ function LaneHead({ lane, line, set, plan }: HeadProps) {
           <span key={s.id}> · {s.name}</span>
         ))}
       </span>
-      {set && line && (
-        <span>
-          {set.kind === "ramp" ? "warm-up" : "set"} {set.number} of {line.sets.filter((s) => s.kind === set.kind).length}
-        </span>
-      )}
+      {step && <span>{step.place}</span>}
     </header>
   );
 }
 
 /** What is to be lifted, large enough for the other side of the rack. */
-function Amount({ set }: { set: FloorSet }) {
+function Amount({ set, step }: { set: FloorSet; step: FloorStep }) {
   return (
     <div className="kilos">
       {set.load_kg !== null ? (
@@ -171,12 +178,12 @@ function Amount({ set }: { set: FloorSet }) {
           <Working data={set.working} label={`${kg(set.load_kg)} kg, show the working`}>
             {kg(set.load_kg)}
           </Working>
-          <small> kg {amount(set)}</small>
+          <small> kg {step.amount ? `× ${step.amount}` : amount(set)}</small>
         </>
       ) : (
         <>
-          {set.reps ?? set.seconds ?? set.metres}
-          <small> {set.seconds !== null ? "s" : set.metres !== null ? "m" : "reps"}</small>
+          {step.amount || (set.reps ?? set.seconds ?? set.metres)}
+          <small> {step.amount ? "" : set.seconds !== null ? "s" : set.metres !== null ? "m" : "reps"}</small>
         </>
       )}
       {set.per_side && <small> each side</small>}

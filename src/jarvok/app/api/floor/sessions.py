@@ -34,6 +34,7 @@ from jarvok.app.api.floor.shapes import (
     StreamOut,
     TakenOutRep,
 )
+from jarvok.app.api.floor.steps import step_out
 from jarvok.app.api.problems import ERRORS, IdempotencyKey
 from jarvok.app.api.training.flags import minutes_there
 from jarvok.app.api.who import who_of
@@ -55,8 +56,10 @@ from jarvok.app.floor.lines import (
     floor_lines,
     next_set,
     read_session,
+    rest_now_s,
     set_reps_payload,
     set_summary,
+    steps_of,
 )
 from jarvok.app.floor.review import review
 from jarvok.app.once import once
@@ -64,6 +67,8 @@ from jarvok.app.room.links import rack_auth
 from jarvok.app.shapes import WorkingOut, shown_mass, working_out
 from jarvok.core.exercises import Exercise
 from jarvok.core.floor.jumps import drop_off
+from jarvok.core.floor.measures import words_of as words_of_measures
+from jarvok.core.floor.told_steps import block_words
 from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.conditions import from_raw, words_of
 from jarvok.core.season.model import PHASE_NAMES, PhaseKey
@@ -107,6 +112,7 @@ def _set_out(item: FloorSet, lift: Exercise) -> FloorSetOut:
         or_more=p.or_more,
         seconds=p.seconds,
         metres=p.metres,
+        drops_kg=list(p.drops_kg),
         per_side=p.per_side,
         target_low_mps=p.target_mps[0] if p.target_mps else None,
         target_high_mps=p.target_mps[1] if p.target_mps else None,
@@ -121,6 +127,8 @@ def _set_out(item: FloorSet, lift: Exercise) -> FloorSetOut:
             note=record.note,
             left_reps=record.left_reps,
             right_reps=record.right_reps,
+            measures=record.measures,
+            result=words_of_measures(record.measures),
         )
         if record
         else None,
@@ -182,7 +190,8 @@ def floor_out(session_id: int) -> FloorOut:
 def floor_view(session: TrainingSession, last_event_id: int) -> FloorOut:
     """A session as the floor shows it, from what is read already."""
     lines = floor_lines(session)
-    coming = next_set(lines)
+    steps = steps_of(session, lines)
+    coming = next_set(session, lines)
     done = [s.record.done_at for line in lines for s in line.sets if s.record]
     return FloorOut(
         id=session.pk,
@@ -198,6 +207,8 @@ def floor_view(session: TrainingSession, last_event_id: int) -> FloorOut:
         started_at=session.started_at.isoformat(),
         finished=session.finished_at is not None,
         lines=[_line_out(line) for line in lines],
+        steps=[step_out(s, lines) for s in steps],
+        block_words=block_words(session.told),
         current=CurrentOut(
             line_id=coming[0].line.pk, kind="ramp" if coming[1].kind == "ramp" else "work", number=coming[1].number
         )
@@ -205,7 +216,7 @@ def floor_view(session: TrainingSession, last_event_id: int) -> FloorOut:
         else None,
         sets_left=sum(1 for line in lines if not line.ended for s in line.sets if s.kind == "work" and s.record is None),
         last_done_at=max(done).isoformat() if done else None,
-        rest_s=coming[0].line.rest_s if coming else 0,
+        rest_s=rest_now_s(steps, lines, coming),
         minutes_there=minutes_there(session.athlete),
         last_event_id=last_event_id,
     )
@@ -252,7 +263,8 @@ def log_set(request: HttpRequest, session_id: int, payload: LogSet, idempotency_
 
 
 def _done_of(payload: LogSet) -> Done:
-    return Done(**payload.dict(exclude={"line_id", "kind", "number", "seen_id"}))
+    values = payload.dict(exclude={"line_id", "kind", "number", "seen_id"})
+    return Done(**{**values, "parts": tuple(payload.parts)})
 
 
 @router.post("/floor/sessions/{int:session_id}/sets/correct", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
@@ -401,7 +413,7 @@ def _done_words(item: FloorSet) -> str:
     record = item.record
     assert record is not None
     load = f"{record.load_kg:g} × " if record.load_kg else ""
-    words = f"{load}{record.reps}"
+    words = words_of_measures(record.measures) or f"{load}{record.reps}"
     if record.rir is not None:
         words += f", {record.rir:g} left"
     if item.reps:

@@ -71,6 +71,8 @@ class DoneOut(Schema):
     note: str
     left_reps: int | None
     right_reps: int | None
+    measures: dict[str, float]
+    result: str
 
 
 class FloorSetOut(Schema):
@@ -85,6 +87,7 @@ class FloorSetOut(Schema):
     or_more: bool
     seconds: int | None
     metres: int | None
+    drops_kg: list[float]
     per_side: bool
     target_low_mps: float | None
     target_high_mps: float | None
@@ -138,6 +141,63 @@ class CurrentOut(Schema):
     number: int
 
 
+class StepSetOut(Schema):
+    line_id: int
+    kind: Kind
+    number: int
+
+
+class StepPartOut(Schema):
+    call: str
+    seconds: float
+    is_work: bool
+    round: int
+
+
+class StepClockOut(Schema):
+    """A clock that a step brings along: its figures, and its parts in order."""
+
+    kind: str
+    name: str
+    words: str
+    figures: dict[str, float]
+    parts: list[StepPartOut]
+    rounds: int
+    beat_s: float
+    beats: int
+    seconds: float
+
+
+class MeasureAskOut(Schema):
+    """A result that is kept beside repetitions."""
+
+    key: str
+    name: str
+    unit: str
+    is_whole: bool
+
+
+class FloorStepOut(Schema):
+    """One step: what one tap logs, and how it is said. Sets in the order in which they are done.
+
+    `slots` and `title` name it, `place` its round, `amount` what is done where it is more than a plain set, `inside` small sets
+    and drops, `then` what follows.
+    """
+
+    id: str
+    block: str
+    slots: str
+    title: str
+    place: str
+    amount: str
+    inside: str
+    then: str
+    sets: list[StepSetOut]
+    is_one_bar: bool
+    clock: StepClockOut | None
+    asks: list[MeasureAskOut]
+
+
 class FloorOut(Schema):
     id: int
     athlete_id: int
@@ -152,6 +212,8 @@ class FloorOut(Schema):
     started_at: str
     finished: bool
     lines: list[FloorLineOut]
+    steps: list[FloorStepOut]
+    block_words: dict[str, str]
     current: CurrentOut | None
     sets_left: int
     last_done_at: str | None
@@ -178,6 +240,8 @@ class LogSet(Schema):
     left_reps: int | None = None
     right_reps: int | None = None
     confirm: bool = False
+    parts: list[int] = []
+    measures: dict[str, float] = {}
 
 
 class CorrectSet(LogSet):

@@ -26,6 +26,7 @@ class TrainingSession(Fact):
     plan_reason = models.CharField(max_length=200, blank=True)
     srpe = models.FloatField(null=True)
     minutes = models.FloatField(null=True)
+    told = models.JSONField(default=dict)  # its steps in order, versioned; none for sessions from before there were steps
 
     class Meta:
         ordering = ["-day", "-id"]
@@ -78,6 +79,8 @@ class SetRecord(Fact):
     is_all_out = models.BooleanField(default=False)  # as many as possible: nothing in reserve without anybody saying so
     trouble = models.CharField(max_length=20, blank=True)
     note = models.CharField(max_length=200, blank=True)
+    step = models.CharField(max_length=60, blank=True)  # what was logged with one tap has one step
+    measures = models.JSONField(default=dict)  # results that are no load: rounds, time in s, height in cm
     done_at = models.DateTimeField()
     taken_back_at = models.DateTimeField(null=True)
 

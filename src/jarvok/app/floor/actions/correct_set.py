@@ -25,4 +25,4 @@ def run(who: Who, session: TrainingSession, line_id: int, kind: str, number: int
         item.record.save(update_fields=["taken_back_at"])
         after = number if kind == SetKind.WORK else 0
         AdviceRecord.objects.filter(line=line, after_number=after, taken_back_at__isnull=True).update(taken_back_at=now)
-        store(session, SessionLine.objects.get(pk=line.pk), item, done)
+        store(session, SessionLine.objects.get(pk=line.pk), item, done, step_id=item.record.step)

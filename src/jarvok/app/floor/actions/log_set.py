@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.floor.models import TrainingSession
-from jarvok.app.floor.done_sets import Done, as_logged, check_set, line_and_set, store
+from jarvok.app.floor.done_sets import Done, as_logged, check_set, line_and_set, store, store_step
 from jarvok.app.floor.events import check_open
+from jarvok.app.floor.lines import floor_lines, read_session, step_with, steps_of
 from jarvok.app.problems import Conflict
 
 
 def run(who: Who, session: TrainingSession, line_id: int, kind: str, number: int, done: Done) -> None:
-    """Store one set as done; after a work set the advice for the next is stored with it."""
+    """Store one set as done, with all of its step; after a work set the advice for the next is stored with it."""
     with acting(who, "log_set", f"set {number} logged", athlete=session.athlete):
         check_open(session)
         check_set(done)
@@ -19,4 +20,9 @@ def run(who: Who, session: TrainingSession, line_id: int, kind: str, number: int
             raise Conflict(
                 f"Already logged, {as_logged(line, item.record)}. Yours was not stored; change it there if it differs."
             )
-        store(session, line, item, done)
+        lines = floor_lines(read_session(session.pk))
+        step = step_with(steps_of(session, lines), [x.line.pk for x in lines].index(line.pk), kind, number)
+        if step is not None and step.is_one_tap:
+            store_step(session, step, line, item, done)
+        else:
+            store(session, line, item, done, step_id=step.id if step is not None else "")

@@ -10,15 +10,19 @@ from jarvok.app.problems import Conflict
 
 
 def run(who: Who, session: TrainingSession) -> None:
-    """Take back the last logged set and the advice that came with it; its repetitions stay."""
+    """Take back the last logged step and the advice that came with it; its repetitions stay."""
     with acting(who, "undo_set", "last set taken back", athlete=session.athlete):
         check_open(session)
-        last = SetRecord.objects.filter(line__session=session, taken_back_at__isnull=True).order_by("-id").first()
+        logged = SetRecord.objects.filter(line__session=session, taken_back_at__isnull=True).order_by("-id")
+        last = logged.first()
         if last is None:
             raise Conflict("Nothing has been logged yet.")
         now = clock.now()
-        last.taken_back_at = now
-        last.save()
-        after = last.number if last.kind == SetKind.WORK else 0  # advice after a warm-up stands at nought
-        AdviceRecord.objects.filter(line=last.line, after_number=after, taken_back_at__isnull=True).update(taken_back_at=now)
+        together = list(logged.filter(step=last.step)) if last.step else [last]
+        for record in together:
+            record.taken_back_at = now
+            record.save(update_fields=["taken_back_at"])
+            after = record.number if record.kind == SetKind.WORK else 0  # advice after a warm-up stands at nought
+            advice = AdviceRecord.objects.filter(line_id=record.line_id, after_number=after, taken_back_at__isnull=True)
+            advice.update(taken_back_at=now)
         tell(session, "changed", {"line_id": last.line_id})

@@ -7,7 +7,7 @@ import re
 from jarvok.core.loading.prescription import Drops
 from jarvok.core.loading.reader import NUMBER, TIME, Reader, number, seconds
 
-LONGEST_REST_S, LONGEST_BETWEEN_REPS_S, MOST_LOSS_PCT = 1800, 60, 60  # [T]
+LONGEST_REST_S, LONGEST_BETWEEN_REPS_S, LONGEST_INSIDE_S, MOST_LOSS_PCT = 1800, 60, 180, 60  # [T]
 SHORTEST_ROUND_S = 5  # [T]
 LEAST_BARE_REST_S = 15  # [T] a rest below it without a unit may mean minutes
 MOST_DROPS, MOST_DROP_PCT = 6, 50  # [T]
@@ -21,6 +21,7 @@ class Extras:
         self.tempo: str | None = None
         self.rest_s: int | None = None
         self.between_reps_s: int | None = None
+        self.inside_s: int | None = None
         self.stop_pct: float | None = None
         self.every_s: int | None = None
         self.until_miss = False
@@ -74,6 +75,10 @@ class Extras:
             self.between_reps_s = seconds(m)
             if not 1 <= self.between_reps_s <= LONGEST_BETWEEN_REPS_S:
                 raise reader.fail("Up to a minute between repetitions is accepted.", at=m.start())
+        elif m := reader.take(rf"{TIME}\s*inside\b"):
+            self.inside_s = seconds(m)
+            if not 1 <= self.inside_s <= LONGEST_INSIDE_S:
+                raise reader.fail("Up to 3 minutes inside a set are accepted.", at=m.start())
         elif m := reader.take(rf"(?:rest|r)\s*{TIME}"):
             self.rest_s = seconds(m)
             is_bare = m.group(0)[-1].isdigit() and ":" not in m.group(0)

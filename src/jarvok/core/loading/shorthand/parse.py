@@ -52,7 +52,7 @@ def parse(line: str, name: str = "") -> Prescription:
         groups = _open_last(groups)
     return Prescription(
         tuple(groups), extras.tempo, extras.rest_s, extras.stop_pct, extras.every_s, extras.until_miss,
-        between_reps_s=extras.between_reps_s, drops=extras.drops, scored_by=extras.scored_by,
+        between_reps_s=extras.between_reps_s, inside_s=extras.inside_s, drops=extras.drops, scored_by=extras.scored_by,
         submaximal=extras.submaximal,
     )  # fmt: skip
 

@@ -14,6 +14,8 @@ def write(prescription: Prescription) -> str:
         parts.append(prescription.tempo)
     if prescription.rest_s is not None:
         parts.append(f"rest {_clock(prescription.rest_s)}")
+    if prescription.inside_s is not None:
+        parts.append(f"{prescription.inside_s} s inside")
     if prescription.between_reps_s is not None:
         parts.append(f"{prescription.between_reps_s} s between reps")
     if prescription.stop_loss_pct is not None:
