@@ -455,7 +455,7 @@ class TestTheSquadOnOnePage:
         table = coach.get(f"{first}/squad")
         assert len(table["rows"]) == 2
         row = next(r for r in table["rows"] if r["athlete_id"] == athlete.pk)
-        assert row["lines"]["A1"]["loads"]
+        assert row["lines"]["A1"]["is_loaded"]
         assert row["lines"]["A1"]["sides"]
 
     def test_the_queries_do_not_grow_with_the_squad(self, coach, athlete, season, django_assert_max_num_queries) -> None:

@@ -39,6 +39,7 @@ from jarvok.app.api.training.methods import router as methods
 from jarvok.app.api.training.plan import router as training
 from jarvok.app.api.training.printing import router as printing
 from jarvok.app.api.training.sessions import router as sessions
+from jarvok.app.api.training.squad_table import router as squad_table
 from jarvok.app.api.training.squads import router as squad
 from jarvok.app.api.training.templates import router as templates
 from jarvok.app.gate import answer
@@ -64,6 +65,7 @@ for router in (
     methods,
     sessions,
     squad,
+    squad_table,
     chosen,
     library,
     templates,

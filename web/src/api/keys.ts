@@ -27,6 +27,7 @@ export const keys = {
   squadSeason: (id: number) => ["squad-season", id],
   squadWeek: (id: number, start?: string) => ["squad-week", id, start ?? "now"],
   squadTable: (id: number, day: string, key: string, group: string) => ["squad-table", id, day, key, group],
+  rackSheet: (id: number, day: string, key: string, racks: number | null) => ["squad-table", id, day, key, "racks", racks],
   lines: (ask: unknown) => ["lines", ask],
   groupings: ["groupings"],
   templates: ["templates"],

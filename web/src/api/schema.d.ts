@@ -1898,23 +1898,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/athletes/{athlete_id}/sessions/{day}/{key}/squad": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Read Squad Table */
-        get: operations["jarvok_app_api_training_squads_read_squad_table"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/running/lines": {
         parameters: {
             query?: never;
@@ -1927,6 +1910,40 @@ export interface paths {
          * @description How many lines a squad makes for sprints or jumps, so that waiting is the rest.
          */
         get: operations["jarvok_app_api_training_squads_read_lines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/sessions/{day}/{key}/squad": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Squad Table */
+        get: operations["jarvok_app_api_training_squad_table_read_squad_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/sessions/{day}/{key}/racks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Rack Sheet */
+        get: operations["jarvok_app_api_training_squad_table_read_rack_sheet"];
         put?: never;
         post?: never;
         delete?: never;
@@ -6124,7 +6141,9 @@ export interface components {
         };
         /**
          * BlockOut
-         * @description A block of the sheet, how its lines are grouped, and its minutes.
+         * @description A block of the sheet, how its lines are grouped, and its minutes; `rows` are its steps, where one session is looked at.
+         *
+         *     `columns` are the slots of its lines where a row is a round, empty where a row is a line.
          */
         BlockOut: {
             /** Name */
@@ -6149,6 +6168,10 @@ export interface components {
             beats: number;
             /** Every S */
             every_s: number | null;
+            /** Columns */
+            columns: string[];
+            /** Rows */
+            rows: components["schemas"]["SheetRowOut"][];
         };
         /** DayOut */
         DayOut: {
@@ -6254,6 +6277,8 @@ export interface components {
             minutes: number;
             /** Rest S */
             rest_s: number;
+            /** Rest */
+            rest: string;
         };
         /** MarginOut */
         MarginOut: {
@@ -6407,6 +6432,20 @@ export interface components {
             session_id: number | null;
             /** State */
             state: string;
+        };
+        /**
+         * SheetRowOut
+         * @description A row of an unfolded block: a round, with what stands in each column, or a line, with its sets one after another.
+         */
+        SheetRowOut: {
+            /** Name */
+            name: string;
+            /** Cells */
+            cells: string[];
+            /** Then */
+            then: string;
+            /** Warms Up */
+            warms_up: boolean;
         };
         /**
          * SumsOut
@@ -6898,6 +6937,27 @@ export interface components {
             /** Without Season */
             without_season: string[];
         };
+        /** LinesOut */
+        LinesOut: {
+            /** Lines */
+            lines: number;
+            /** Depth */
+            depth: number;
+            /** Rest S */
+            rest_s: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * AlikeSetsOut
+         * @description Sets in a row that are alike: how many, and one of them in full.
+         */
+        AlikeSetsOut: {
+            /** Count */
+            count: number;
+            /** Words */
+            words: string;
+        };
         /**
          * SquadTableOut
          * @description One session for everybody of the squad who has it on that day: lines across, athletes down.
@@ -6937,8 +6997,8 @@ export interface components {
             cue: string;
             /** Note */
             note: string;
-            /** Rest S */
-            rest_s: number;
+            /** Rest */
+            rest: string;
             /** Runs */
             runs: boolean;
         };
@@ -6957,27 +7017,73 @@ export interface components {
             /** Other */
             other: string;
         };
-        /** TableSetOut */
+        /**
+         * TableSetOut
+         * @description An athlete's own in a line: the loads in a few characters, each set in full, plates a side, what differs.
+         */
         TableSetOut: {
             /** Text */
             text: string;
-            /** Loads */
-            loads: string[];
+            /** Words */
+            words: string;
+            /** Sets */
+            sets: components["schemas"]["AlikeSetsOut"][];
+            /** Is Loaded */
+            is_loaded: boolean;
             /** Sides */
             sides: string[];
             /** Note */
             note: string;
         };
-        /** LinesOut */
-        LinesOut: {
-            /** Lines */
-            lines: number;
-            /** Depth */
-            depth: number;
-            /** Rest S */
-            rest_s: number;
-            /** Words */
-            words: string;
+        /** RackLiftOut */
+        RackLiftOut: {
+            /** Slot */
+            slot: string;
+            /** Exercise */
+            exercise: string;
+            /** Text */
+            text: string;
+            /** Racks */
+            racks: components["schemas"]["RackOut"][];
+        };
+        /** RackOut */
+        RackOut: {
+            /** Number */
+            number: number;
+            /** Turns */
+            turns: components["schemas"]["RackTurnOut"][];
+        };
+        /**
+         * RackSheetOut
+         * @description Who lifts at which rack, in which order, and what changes on the bar from one to the next, lift by lift.
+         */
+        RackSheetOut: {
+            /** Squad */
+            squad: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Theme */
+            theme: string;
+            /** Racks */
+            racks: number;
+            /** Lifts */
+            lifts: components["schemas"]["RackLiftOut"][];
+        };
+        /** RackTurnOut */
+        RackTurnOut: {
+            /** Name */
+            name: string;
+            /** Load */
+            load: string;
+            /** Sides */
+            sides: string;
+            /** Change */
+            change: string;
+            /** Sets */
+            sets: number;
         };
         /**
          * ChosenLineOut
@@ -7521,7 +7627,7 @@ export interface components {
         };
         /**
          * MeasureAskOut
-         * @description A result that is kept beside repetitions.
+         * @description A result that is kept beside repetitions; `last` is what it was last time.
          */
         MeasureAskOut: {
             /** Key */
@@ -7532,6 +7638,8 @@ export interface components {
             unit: string;
             /** Is Whole */
             is_whole: boolean;
+            /** Last */
+            last: string;
         };
         /** RepOut */
         RepOut: {
@@ -17387,7 +17495,86 @@ export interface operations {
             };
         };
     };
-    jarvok_app_api_training_squads_read_squad_table: {
+    jarvok_app_api_training_squads_read_lines: {
+        parameters: {
+            query: {
+                athletes: number;
+                work_s: number;
+                gap_s?: number;
+                ratio?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_training_squad_table_read_squad_table: {
         parameters: {
             query?: {
                 group?: string;
@@ -17467,16 +17654,17 @@ export interface operations {
             };
         };
     };
-    jarvok_app_api_training_squads_read_lines: {
+    jarvok_app_api_training_squad_table_read_rack_sheet: {
         parameters: {
-            query: {
-                athletes: number;
-                work_s: number;
-                gap_s?: number;
-                ratio?: number;
+            query?: {
+                racks?: number | null;
             };
             header?: never;
-            path?: never;
+            path: {
+                athlete_id: number;
+                day: string;
+                key: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -17487,7 +17675,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LinesOut"];
+                    "application/json": components["schemas"]["RackSheetOut"];
                 };
             };
             /** @description Unauthorized */

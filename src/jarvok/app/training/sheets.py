@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from functools import cached_property
 from itertools import groupby
 from typing import Literal, NamedTuple
 
@@ -20,6 +21,9 @@ from jarvok.app.training.planned_weeks import planned_week
 from jarvok.app.training.told_weeks import place_of, told_of
 from jarvok.core.errors import CoachError
 from jarvok.core.exercises import Exercise
+from jarvok.core.floor.next_step import StepSet
+from jarvok.core.floor.told import ToldSet
+from jarvok.core.floor.told_steps import ToldStep
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.library.kit import FURNISHED, Kit, implement_for
 from jarvok.core.loading.compare import express
@@ -39,7 +43,7 @@ from jarvok.core.session.drop_sets import as_drop
 from jarvok.core.session.duration import raises, rest_s, warm_up_minutes
 from jarvok.core.session.planned import PlannedLine, PlannedSession
 from jarvok.core.session.roles import BlockRole
-from jarvok.core.session.sequence import Step, line_minutes, steps_of
+from jarvok.core.session.sequence import line_minutes, steps_of
 from jarvok.core.session.station import Station
 
 Detail = Literal["full", "loads", "main"]
@@ -93,7 +97,7 @@ class Sheet:
         """What the lift is loaded with in the athlete's room."""
         return implement_for(lift, self.kit)
 
-    @property
+    @cached_property
     def ramps(self) -> dict[str, tuple[RampSet, ...]]:
         """Warm-up sets of the main lines by slot."""
         return session_ramps(
@@ -112,11 +116,20 @@ class Sheet:
             self.rules,
         )
 
-    @property
-    def steps(self) -> tuple[Step, ...]:
-        """What is done after what, warm-up sets of the lifts included."""
+    @cached_property
+    def steps(self) -> tuple[ToldStep, ...]:
+        """What is done after what, warm-up sets of the lifts included, as it would be told now."""
         ramps = self.ramps
-        return steps_of([x.station(len(ramps.get(x.planned.slot, ()))) for x in self.lines], self.rules)
+        stations = [x.station(len(ramps.get(x.planned.slot, ()))) for x in self.lines]
+        return tuple(ToldStep.of(s, stations) for s in steps_of(stations, self.rules))
+
+    def set_at(self, place: StepSet) -> ToldSet | None:
+        """The set at a place of a step."""
+        line = self.lines[place.line]
+        if not place.warms_up:
+            return ToldSet.of(line.sets[place.number - 1], with_working=False) if place.number <= len(line.sets) else None
+        ramp = self.ramps.get(line.planned.slot, ())
+        return ToldSet.of_ramp(ramp[place.number - 1], 0.0) if place.number <= len(ramp) else None
 
     @property
     def has_own_warm_up(self) -> bool:

@@ -9,9 +9,10 @@ from jarvok.core.errors import CoachError
 
 
 class Measure(NamedTuple):
-    """A result: what it is called, its unit, least and most, whether it is a whole number."""
+    """A result: what it is called, how it is asked for, its unit, least and most, whether it is a whole number."""
 
     name: str
+    asked: str
     unit: str
     least: float
     most: float
@@ -19,11 +20,11 @@ class Measure(NamedTuple):
 
 
 MEASURES: dict[str, Measure] = {
-    "rounds": Measure("rounds", "rounds", 0, 200, True),
-    "extra_reps": Measure("reps beyond", "reps", 0, 500, True),
-    "time_s": Measure("time", "s", 1, 7200, False),
-    "height_cm": Measure("height", "cm", 1, 400, False),
-    "distance_m": Measure("distance", "m", 0.1, 300, False),
+    "rounds": Measure("rounds", "rounds", "rounds", 0, 200, True),
+    "extra_reps": Measure("reps beyond", "reps beyond", "reps", 0, 500, True),
+    "time_s": Measure("time", "time, min:s", "s", 1, 7200, False),
+    "height_cm": Measure("height", "height, cm", "cm", 1, 400, False),
+    "distance_m": Measure("distance", "distance, m", "m", 0.1, 300, False),
 }
 OF_SCORE: dict[str, tuple[str, ...]] = {
     "time": ("time_s",),

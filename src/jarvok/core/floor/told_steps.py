@@ -20,7 +20,7 @@ ONE_BAR = frozenset({Grouping.COMPLEX, Grouping.MECHANICAL})
 class ToldStep:
     """One step as told: its sets in order and the small sets of each, its round, rest after it in s, clock it brings along.
 
-    `every_s` says that a clock begins it, `inside_s` is the rest between small sets. Lines are counted from 0 in the order of the session.
+    `every_s` says that a clock begins it, `inside_s` is the rest between small sets. Lines count from 0 in session order.
     """
 
     id: str

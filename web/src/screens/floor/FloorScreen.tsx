@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Fragment, useEffect, useState } from "react";
+import { Fragment, useEffect, useRef, useState } from "react";
 import Button from "react-bootstrap/Button";
 import { Link, useNavigate, useParams } from "react-router";
 
@@ -176,8 +176,12 @@ function TopBar({ floor, live, onUndo, onFinish }: TopBarProps) {
 
 /** What is there and what is left. A dot a set: done, now, to come; warm-up sets are small. */
 function Overview({ floor }: { floor: Floor }) {
+  const list = useRef<HTMLElement>(null);
+  useEffect(() => {
+    list.current?.querySelector("[aria-current]")?.scrollIntoView({ block: "nearest" });
+  }, [floor.current?.line_id]);
   return (
-    <nav className="floor-list" aria-label="The session">
+    <nav ref={list} className="floor-list" aria-label="The session" tabIndex={0}>
       {floor.lines.map((l, n) => {
         const now = l.id === floor.current?.line_id;
         const words = floor.block_words[l.block];

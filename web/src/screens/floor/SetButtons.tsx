@@ -85,23 +85,7 @@ export function SetButtons({ line, set, step, confirm, extra, onLog }: Props) {
           ))}
         </div>
       )}
-      {step.asks.length > 0 && (
-        <div className="d-flex flex-wrap gap-2 mb-2 align-items-end">
-          {step.asks.map((a) => (
-            <label key={a.key} className="small">
-              {a.name}, {a.unit === "s" ? "min:s" : a.unit}
-              <input
-                className="form-control tap num"
-                style={{ width: 110 }}
-                inputMode={a.is_whole ? "numeric" : "text"}
-                autoComplete="off"
-                value={results[a.key] ?? ""}
-                onChange={(e) => setResults({ ...results, [a.key]: e.target.value })}
-              />
-            </label>
-          ))}
-        </div>
-      )}
+      <Results asks={step.asks} values={results} onValue={(key, value) => setResults({ ...results, [key]: value })} />
       {changing && (
         <div className="d-flex flex-wrap gap-2 mb-2 align-items-end">
           {set.load_kg !== null && <NumberField label="kg" width={100} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />}
@@ -132,7 +116,7 @@ export function SetButtons({ line, set, step, confirm, extra, onLog }: Props) {
       <Button className="w-100 go" disabled={busy} onClick={() => log()}>
         {confirm
           ? `Log it again to confirm ${what}`
-          : changing || !asWritten
+          : changing || !asWritten || step.asks.length > 0
             ? `Log ${what || "the set"}`
             : `Done as written${what ? `: ${what}` : ""}`}
       </Button>
@@ -148,6 +132,35 @@ export function SetButtons({ line, set, step, confirm, extra, onLog }: Props) {
         </Button>
         {extra}
       </div>
+    </div>
+  );
+}
+
+interface ResultProps {
+  asks: FloorStep["asks"];
+  values: Record<string, string>;
+  onValue: (key: string, value: string) => void;
+}
+
+/** Results that are kept beside repetitions: rounds, time, height. */
+function Results({ asks, values, onValue }: ResultProps) {
+  if (asks.length === 0) return null;
+  return (
+    <div className="d-flex flex-wrap gap-2 mb-2 align-items-end">
+      {asks.map((a) => (
+        <label key={a.key} className="small">
+          {a.name}
+          <input
+            className="form-control tap num"
+            style={{ width: 110 }}
+            inputMode={a.is_whole ? "numeric" : "text"}
+            autoComplete="off"
+            value={values[a.key] ?? ""}
+            onChange={(e) => onValue(a.key, e.target.value)}
+          />
+        </label>
+      ))}
+      {asks[0]?.last && <span className="soft pb-2">last: {asks[0].last}</span>}
     </div>
   );
 }

@@ -6,8 +6,17 @@ import { Trouble } from "../../parts/states";
 
 type Block = Schemas["BlockOut"];
 
+interface Props {
+  id: number;
+  sheet: Sheet;
+  block: Block | undefined;
+  name: string;
+  isUnfolded: boolean;
+  onUnfold: () => void;
+}
+
 /** A block's heading: its name, how its lines are grouped, and the form that groups them another way. */
-export function BlockHead({ id, sheet, block, name }: { id: number; sheet: Sheet; block: Block | undefined; name: string }) {
+export function BlockHead({ id, sheet, block, name, isUnfolded, onUnfold }: Props) {
   const [open, setOpen] = useState(false);
   useGroupings(); // known before the form opens, so that it can be typed into at once
   const canChange = sheet.state === "planned";
@@ -16,6 +25,17 @@ export function BlockHead({ id, sheet, block, name }: { id: number; sheet: Sheet
       {name}
       {block?.note && ` · ${block.note}`}
       {block?.words && <span className="soft fw-normal"> · {block.words}</span>}
+      {block && block.rows.length > 0 && (
+        <button
+          type="button"
+          className="btn btn-link btn-sm p-0 ms-2 align-baseline fw-normal"
+          aria-expanded={isUnfolded}
+          aria-label={`Set by set: ${name}`}
+          onClick={onUnfold}
+        >
+          set by set
+        </button>
+      )}
       {canChange && (
         <button
           type="button"

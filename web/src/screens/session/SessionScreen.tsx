@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Fragment, useRef } from "react";
+import { Fragment, useRef, useState } from "react";
 import Button from "react-bootstrap/Button";
 import { Link, Navigate, useNavigate, useParams } from "react-router";
 
@@ -8,7 +8,7 @@ import { keys } from "../../api/keys";
 import { type Line, type Sheet, useSheet, useWeek } from "../../api/hooks";
 import { firstProblem, useAction } from "../../api/useAction";
 import { send } from "../../api/outbox";
-import { clock, kg, longDay, toGo } from "../../parts/dates";
+import { kg, longDay, toGo } from "../../parts/dates";
 import { Flags } from "../../parts/Flags";
 import { Margin } from "../../parts/Margin";
 import { Plates } from "../../parts/Plates";
@@ -19,6 +19,7 @@ import { AddLine } from "./AddLine";
 import { BlockHead } from "./BlockHead";
 import { LineEditor } from "./LineEditor";
 import { LineMenu } from "./LineMenu";
+import { Unfolded } from "./Unfolded";
 import { useHotkeys } from "../../parts/useHotkeys";
 
 /** The athlete's session that comes next, for those who come by the bar above. */
@@ -192,6 +193,7 @@ function SheetHead({ id, sheet, starting, onStart, onUndo, onBack }: HeadProps) 
 
 /** The lines of the session, block by block. */
 function Lines({ id, sheet, blocks, days }: { id: number; sheet: Sheet; blocks: string[]; days: string[] }) {
+  const [unfolded, setUnfolded] = useState<string[]>([]);
   return (
     <table className="board">
       <thead>
@@ -215,9 +217,23 @@ function Lines({ id, sheet, blocks, days }: { id: number; sheet: Sheet; blocks: 
           <Fragment key={block}>
             <tbody>
               <tr className="block">
-                <BlockHead id={id} sheet={sheet} block={found} name={block} />
+                <BlockHead
+                  id={id}
+                  sheet={sheet}
+                  block={found}
+                  name={block}
+                  isUnfolded={unfolded.includes(block)}
+                  onUnfold={() => setUnfolded(unfolded.includes(block) ? unfolded.filter((b) => b !== block) : [...unfolded, block])}
+                />
                 <td className="right nowrap">{Math.round(minutes)} min</td>
               </tr>
+              {found && unfolded.includes(block) && (
+                <tr>
+                  <td colSpan={7} className="p-0">
+                    <Unfolded block={found} />
+                  </td>
+                </tr>
+              )}
               {lines.map((line) => (
                 <LineRow
                   key={line.id}
@@ -282,7 +298,7 @@ function LineRow({ id, sheet, line, days, pair }: { id: number; sheet: Sheet; li
       <td>
         <Share line={line} />
       </td>
-      <td className="right num soft">{clock(line.rest_s)}</td>
+      <td className="right num soft">{line.rest}</td>
     </tr>
   );
 }

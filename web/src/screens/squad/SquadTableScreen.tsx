@@ -3,15 +3,16 @@ import { Link, useParams } from "react-router";
 
 import type { Schemas } from "../../api/client";
 import { useSquadTable } from "../../api/hooks";
-import { clock, longDay, toGo } from "../../parts/dates";
+import { longDay, toGo } from "../../parts/dates";
 import { Failed, Loading } from "../../parts/states";
 import { LinesPanel } from "./LinesPanel";
+import { RackSheet, Ticks } from "./RackSheet";
 import { useHotkeys } from "../../parts/useHotkeys";
 
 type Table = Schemas["SquadTableOut"];
 type Line = Schemas["TableLineOut"];
 type Row = Schemas["TableRowOut"];
-const KINDS = { wall: "Wall sheet", cards: "Athlete cards" };
+const KINDS = { wall: "Wall sheet", racks: "Rack sheet", cards: "Athlete cards" };
 
 /** One session for everybody who has it: a table on the screen, a wall sheet or cards on paper. Readable without colour. */
 export default function SquadTableScreen() {
@@ -20,6 +21,7 @@ export default function SquadTableScreen() {
   const day = params.day ?? "";
   const key = params.key ?? "";
   const [kind, setKind] = useState<keyof typeof KINDS>("wall");
+  const [racks, setRacks] = useState<number | null>(null);
   const table = useSquadTable(id, day, key, "");
   useHotkeys({ p: () => window.print() });
   if (table.isPending) return <Loading what="everybody's loads" />;
@@ -47,7 +49,10 @@ export default function SquadTableScreen() {
               </button>
             ))}
           </div>
-          <a className="btn btn-plain btn-sm" href={`/api/export/athletes/${id}/sessions/${day}/${key}/${kind}.pdf`}>
+          <a
+            className="btn btn-plain btn-sm"
+            href={`/api/export/athletes/${id}/sessions/${day}/${key}/${kind}.pdf${kind === "racks" && racks !== null ? `?racks=${racks}` : ""}`}
+          >
             PDF
           </a>
           <button type="button" className="btn btn-primary btn-sm" onClick={() => window.print()}>
@@ -55,26 +60,28 @@ export default function SquadTableScreen() {
           </button>
         </div>
       </div>
-      {kind === "wall" ? <Wall table={t} /> : <Cards table={t} />}
+      {kind === "wall" && <Wall table={t} />}
+      {kind === "racks" && <RackSheet athleteId={id} day={day} session={key} racks={racks} onRacks={setRacks} />}
+      {kind === "cards" && <Cards table={t} />}
       {t.lines.some((l) => l.runs) && <LinesPanel athletes={t.rows.length} />}
     </div>
   );
 }
 
-function loadWords(loads: string[]): string {
-  const known = loads.filter(Boolean);
-  if (known.length === 0) return "by feel";
-  return new Set(known).size === 1 ? (known[0] ?? "") : known.join(" ");
+/** A rest or a clock, said beside a line that does not say it itself. */
+function restOf(line: Line) {
+  if (!line.rest || line.text.includes("rest")) return "";
+  return line.rest.includes("every") ? line.rest : `rest ${line.rest}`;
 }
 
 function Wall({ table: t }: { table: Table }) {
-  const loaded = t.lines.filter((l) => t.rows.some((r) => (r.lines[l.slot]?.loads.length ?? 0) > 0));
+  const loaded = t.lines.filter((l) => t.rows.some((r) => r.lines[l.slot]?.is_loaded));
   return (
     <>
       <div className="wall-lines">
         {t.blocks.map((b) => (
           <div key={b.name}>
-            <b>{b.name}</b> {b.words && <span className="soft">· {b.words}</span>}
+            <b>{b.name}</b> <span className="soft">· {[b.words, `${Math.round(b.minutes)} min`].filter(Boolean).join(" · ")}</span>
             {t.lines
               .filter((l) => l.block === b.name)
               .map((l) => (
@@ -82,7 +89,7 @@ function Wall({ table: t }: { table: Table }) {
                   <span className="num">{l.slot}</span>
                   <span>
                     <b>{l.exercise}</b> <span className="num">{l.text}</span>
-                    {!l.text.includes("rest") && <span className="soft"> · rest {clock(l.rest_s)}</span>}
+                    {restOf(l) && <span className="soft"> · {restOf(l)}</span>}
                     {l.note && <b> {l.note}.</b>}
                     <span className="cue"> {l.cue}</span>
                   </span>
@@ -128,7 +135,7 @@ function Cell({ cell }: { cell: Schemas["TableSetOut"] | undefined }) {
   if (!cell) return <td className="soft">–</td>;
   return (
     <td>
-      <span className="num wall-load">{loadWords(cell.loads)}</span>
+      <span className="num wall-load">{cell.words}</span>
       {cell.sides.length > 0 && <div className="soft small">a side {cell.sides.join(" + ")}</div>}
       {(cell.note || cell.text) && (
         <div className="small">
@@ -143,41 +150,63 @@ function Cards({ table: t }: { table: Table }) {
   return (
     <div className="cards">
       {t.rows.map((r) => (
-        <Card key={r.athlete_id} row={r} lines={t.lines} title={`${t.theme}, ${longDay(t.day)}`} />
+        <Card key={r.athlete_id} row={r} table={t} />
       ))}
     </div>
   );
 }
 
-function Card({ row: r, lines, title }: { row: Row; lines: Line[]; title: string }) {
+function Card({ row: r, table: t }: { row: Row; table: Table }) {
   return (
     <section className="print-card" aria-label={r.name}>
       <h2>{r.name}</h2>
-      <div className="soft small">{title}</div>
-      <table>
-        <tbody>
-          {lines
-            .filter((l) => r.lines[l.slot])
-            .map((l) => {
-              const cell = r.lines[l.slot];
-              return (
-                <tr key={l.slot}>
-                  <td className="num">{l.slot}</td>
-                  <td>
-                    {cell?.note || l.exercise}
-                    <div className="num">{cell?.text || l.text}</div>
-                  </td>
-                  <td className="right">
-                    {cell && cell.loads.length > 0 && <b className="num">{loadWords(cell.loads)} kg</b>}
-                    {cell && cell.sides.length > 0 && <div className="small">a side {cell.sides.join(" + ")}</div>}
-                  </td>
-                  <td className="tick" aria-hidden />
-                </tr>
-              );
-            })}
-        </tbody>
-      </table>
+      <div className="soft small">
+        {t.theme}, {longDay(t.day)}
+      </div>
+      {t.blocks.map((b) => {
+        const lines = t.lines.filter((l) => l.block === b.name && r.lines[l.slot]);
+        if (lines.length === 0) return null;
+        return (
+          <table key={b.name} aria-label={b.name}>
+            <tbody>
+              <tr>
+                <th colSpan={3} scope="colgroup">
+                  {b.name} {b.words && <span className="fw-normal">· {b.words}</span>}
+                </th>
+              </tr>
+              {lines.map((l) => (
+                <CardLine key={l.slot} line={l} cell={r.lines[l.slot]} />
+              ))}
+            </tbody>
+          </table>
+        );
+      })}
       {r.other && <div className="small soft">{r.other}</div>}
+      <p className="small mt-2 mb-4">How hard was it, 0 to 10: ____ Minutes: ____ Notes:</p>
     </section>
+  );
+}
+
+function CardLine({ line: l, cell }: { line: Line; cell: Schemas["TableSetOut"] | undefined }) {
+  if (!cell) return null;
+  return (
+    <tr>
+      <td className="num">{l.slot}</td>
+      <td>
+        {cell.note || l.exercise}
+        <div className="num">
+          {cell.text || l.text}
+          {restOf(l) && `, ${restOf(l)}`}
+        </div>
+        {cell.sides.length > 0 && <div className="small">a side {cell.sides.join(" + ")}</div>}
+      </td>
+      <td className="num">
+        {cell.sets.map((alike, n) => (
+          <div key={n} className="tick-row">
+            <Ticks sets={alike.count} /> {alike.words}
+          </div>
+        ))}
+      </td>
+    </tr>
   );
 }

@@ -34,7 +34,7 @@ from jarvok.app.api.floor.shapes import (
     StreamOut,
     TakenOutRep,
 )
-from jarvok.app.api.floor.steps import step_out
+from jarvok.app.api.floor.steps import steps_out
 from jarvok.app.api.problems import ERRORS, IdempotencyKey
 from jarvok.app.api.training.flags import minutes_there
 from jarvok.app.api.who import who_of
@@ -207,7 +207,7 @@ def floor_view(session: TrainingSession, last_event_id: int) -> FloorOut:
         started_at=session.started_at.isoformat(),
         finished=session.finished_at is not None,
         lines=[_line_out(line) for line in lines],
-        steps=[step_out(s, lines) for s in steps],
+        steps=steps_out(session, steps, lines),
         block_words=block_words(session.told),
         current=CurrentOut(
             line_id=coming[0].line.pk, kind="ramp" if coming[1].kind == "ramp" else "work", number=coming[1].number

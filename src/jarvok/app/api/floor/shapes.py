@@ -169,12 +169,13 @@ class StepClockOut(Schema):
 
 
 class MeasureAskOut(Schema):
-    """A result that is kept beside repetitions."""
+    """A result that is kept beside repetitions; `last` is what it was last time."""
 
     key: str
     name: str
     unit: str
     is_whole: bool
+    last: str
 
 
 class FloorStepOut(Schema):

@@ -1,4 +1,4 @@
-"""A session on paper: a wall sheet for the squad, or a card for each athlete, as PDF. Readable without colour."""
+"""A session on paper as PDF: a wall sheet, a card for each athlete, a rack sheet. Readable without colour."""
 
 from __future__ import annotations
 
@@ -12,18 +12,28 @@ from reportlab.lib import colors
 from reportlab.lib.pagesizes import A4, landscape
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
-from reportlab.platypus import KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from jarvok.app.api.problems import ERRORS
-from jarvok.app.api.training.squads import SquadTableOut, TableLineOut, TableRowOut, read_squad_table
+from jarvok.app.api.training.squad_table import (
+    AlikeSetsOut,
+    RackOut,
+    RackSheetOut,
+    SquadTableOut,
+    TableLineOut,
+    TableRowOut,
+    read_rack_sheet,
+    read_squad_table,
+)
 from jarvok.core.errors import CoachError
-from jarvok.core.session.blocks import clock
 
 router = Router(tags=["print"])
 NAME = ParagraphStyle("name", fontName="Helvetica-Bold", fontSize=13, leading=16)
 TITLE = ParagraphStyle("title", fontName="Helvetica-Bold", fontSize=18, leading=22)
 PLAIN = ParagraphStyle("plain", fontName="Helvetica", fontSize=9.5, leading=12)
 HEAD = ParagraphStyle("head", fontName="Helvetica-Bold", fontSize=9.5, leading=11)
+SMALL = ParagraphStyle("small", fontName="Helvetica", fontSize=8, leading=9.5)
+SMALL_HEAD = ParagraphStyle("small head", fontName="Helvetica-Bold", fontSize=8, leading=9.5)
 LOAD = ParagraphStyle("load", fontName="Helvetica-Bold", fontSize=13, leading=15)
 LINES = TableStyle(
     [
@@ -35,6 +45,21 @@ LINES = TableStyle(
         ("BOTTOMPADDING", (0, 0), (-1, -1), 2.5),
     ]
 )
+TICKS = TableStyle(
+    [("LEFTPADDING", (0, 0), (-1, -1), 0), ("TOPPADDING", (0, 0), (-1, -1), 1), ("BOTTOMPADDING", (0, 0), (-1, -1), 1)]
+)
+RACKS_ACROSS = 2
+CLOSE = TableStyle(
+    [
+        ("LINEBELOW", (0, 0), (-1, -1), 0.5, colors.black),
+        ("VALIGN", (0, 0), (-1, -1), "TOP"),
+        ("LEFTPADDING", (0, 0), (-1, -1), 2),
+        ("RIGHTPADDING", (0, 0), (-1, -1), 2),
+        ("TOPPADDING", (0, 0), (-1, -1), 1),
+        ("BOTTOMPADDING", (0, 0), (-1, -1), 1.5),
+    ]
+)  # cards: two by two on a page
+MOST_BOXES = 5  # a card has no room for more beside the load
 MOST_COLUMNS = 6  # more loads than this do not fit a wall sheet; the cards hold them all
 PLAINER = str.maketrans({"\u2212": "-", "\u25b6": ">"})  # what the fonts of every reader lack
 
@@ -44,36 +69,38 @@ def _p(text: str, style: ParagraphStyle = PLAIN) -> Paragraph:
     return Paragraph(safe, style)
 
 
-def loads_in_words(loads: list[str]) -> str:
-    """The loads of a line's sets, once where they are alike."""
-    known = [x for x in loads if x]
-    if not known:
-        return "by feel"
-    return known[0] if len(set(known)) == 1 else " ".join(known)
-
-
 def _heading(table: SquadTableOut) -> list[Any]:
     day = f"{table.day:%A %-d %B} · {table.days_to_go} to go · about {table.minutes} min"
     return [_p(f"{table.theme} · {table.squad}", TITLE), _p(day), Spacer(1, 3 * mm)]
 
 
 def _on_the_board(line: TableLineOut) -> list[Any]:
-    rest = "" if "rest" in line.text else f"rest {clock(line.rest_s)}"
-    return [
-        _p(line.slot, HEAD),
-        _p(line.exercise, HEAD),
-        _p(line.text),
-        _p(rest),
-        _p(f"{line.note}. {line.cue}" if line.note else line.cue),
-    ]
+    rest = "" if not line.rest or "rest" in line.text else line.rest if "every" in line.rest else f"rest {line.rest}"
+    words = f"{line.note}. {line.cue}" if line.note else line.cue
+    return [_p(line.slot, HEAD), _p(line.exercise, HEAD), _p(line.text), _p(rest), _p(words)]
+
+
+def _board(table: SquadTableOut, widths: list[float]) -> Table:
+    """The session's lines under the headings of their blocks, each with how the block runs and its minutes."""
+    rows: list[list[Any]] = []
+    headings: list[int] = []
+    for block in table.blocks:
+        headings.append(len(rows))
+        words = " · ".join(w for w in (block.name, block.words, f"{block.minutes:.0f} min") if w)
+        rows.append([_p(words, HEAD), *[""] * (len(widths) - 1)])
+        rows += [_on_the_board(x) for x in table.lines if x.block == block.name]
+    board = Table(rows or [["", _p("no lines"), *[""] * (len(widths) - 2)]], colWidths=widths)
+    board.setStyle(LINES)
+    board.setStyle(TableStyle([("SPAN", (0, n), (-1, n)) for n in headings]))
+    board.setStyle(TableStyle([("BACKGROUND", (0, n), (-1, n), colors.whitesmoke) for n in headings]))
+    return board
 
 
 def wall_sheet(table: SquadTableOut) -> bytes:
     """Return the PDF of a wall sheet, A4 landscape: the session's lines, then everybody's loads."""
     story = _heading(table)
-    board = Table([_on_the_board(x) for x in table.lines], colWidths=[12 * mm, 62 * mm, 68 * mm, 22 * mm, 108 * mm])
-    board.setStyle(LINES)
-    loaded = [x for x in table.lines if any(r.lines.get(x.slot) and r.lines[x.slot].loads for r in table.rows)][:MOST_COLUMNS]
+    board = _board(table, [12 * mm, 62 * mm, 76 * mm, 26 * mm, 96 * mm])
+    loaded = [x for x in table.lines if any(x.slot in r.lines and r.lines[x.slot].is_loaded for r in table.rows)][:MOST_COLUMNS]
     head = [_p("Athlete", HEAD), *(_p(f"{x.slot} {x.exercise}, kg", HEAD) for x in loaded), _p("Other", HEAD)]
     rows: list[list[Any]] = [head]
     for row in table.rows:
@@ -90,7 +117,7 @@ def _load_cell(row: TableRowOut, slot: str) -> list[Any]:
     cell = row.lines.get(slot)
     if cell is None:
         return [_p("–")]
-    found: list[Any] = [_p(loads_in_words(cell.loads), LOAD)]
+    found: list[Any] = [_p(cell.words, LOAD)]
     if cell.sides:
         found.append(_p(f"a side {' + '.join(cell.sides)}"))
     words = " ".join(x for x in (cell.note, cell.text) if x)
@@ -98,32 +125,103 @@ def _load_cell(row: TableRowOut, slot: str) -> list[Any]:
 
 
 def cards(table: SquadTableOut) -> bytes:
-    """Return the PDF of a card for each athlete, two across on A4, each with room to tick the sets off."""
+    """Return the PDF of a card for each athlete, two across on A4: each set to tick off, room to write."""
     made = [_card(table, row) for row in table.rows]
     pairs = [made[i : i + 2] for i in range(0, len(made), 2)]
     story: list[Any] = []
     for pair in pairs:
         sheet = Table([[*pair, *[""] * (2 - len(pair))]], colWidths=[94 * mm, 94 * mm])
-        sheet.setStyle(TableStyle([("VALIGN", (0, 0), (-1, -1), "TOP"), ("BOTTOMPADDING", (0, 0), (-1, -1), 8)]))
+        sheet.setStyle(TableStyle([("VALIGN", (0, 0), (-1, -1), "TOP"), ("BOTTOMPADDING", (0, 0), (-1, -1), 2)]))
         story.append(KeepTogether([sheet]))
     return _built(story or [_p("Nobody has this session.")], A4)
 
 
 def _card(table: SquadTableOut, row: TableRowOut) -> list[Any]:
     lines: list[list[Any]] = []
-    for line in table.lines:
-        cell = row.lines.get(line.slot)
-        if cell is None:
+    headings: list[int] = []
+    for block in table.blocks:
+        mine = [x for x in table.lines if x.block == block.name and x.slot in row.lines]
+        if not mine:
             continue
-        kilos = [] if not cell.loads else [_p(f"{loads_in_words(cell.loads)} kg", HEAD)]
-        sides = [_p(f"a side {' + '.join(cell.sides)}")] if cell.sides else []
-        lines.append(
-            [_p(line.slot, HEAD), [_p(cell.note or line.exercise, HEAD), _p(cell.text or line.text)], [*kilos, *sides], ""]
-        )
-    body = Table(lines or [["", _p("no lines"), "", ""]], colWidths=[10 * mm, 42 * mm, 26 * mm, 12 * mm])
-    body.setStyle(LINES)
+        headings.append(len(lines))
+        lines.append([_p(" · ".join(w for w in (block.name, block.words) if w), SMALL_HEAD), "", ""])
+        for line in mine:
+            cell = row.lines[line.slot]
+            rest = f", {line.rest}" if "every" in line.rest else f", rest {line.rest}" if line.rest else ""
+            said = [
+                _p(cell.note or line.exercise, SMALL_HEAD),
+                _p((cell.text or line.text) + ("" if "rest" in line.text else rest), SMALL),
+            ]
+            sides = [_p(f"a side {' + '.join(cell.sides)}", SMALL)] if cell.sides else []
+            ticks = [_ticked(alike, is_loaded=cell.is_loaded) for alike in cell.sets]
+            lines.append([_p(line.slot, SMALL_HEAD), [*said, *sides], ticks])
+    body = Table(lines or [["", _p("no lines"), ""]], colWidths=[9 * mm, 44 * mm, 37 * mm])
+    body.setStyle(CLOSE)
+    body.setStyle(TableStyle([("SPAN", (0, n), (-1, n)) for n in headings]))
+    body.setStyle(TableStyle([("BACKGROUND", (0, n), (-1, n), colors.whitesmoke) for n in headings]))
     title = f"{table.theme}, {table.day:%a %-d %b}"
-    return [_p(row.name, NAME), _p(title), body, _p(row.other)]
+    return [
+        _p(row.name, NAME),
+        _p(title, SMALL),
+        body,
+        _p(row.other, SMALL),
+        _p("How hard was it, 0 to 10: ____   Minutes: ____   Notes:", SMALL),
+        Spacer(1, 6 * mm),
+    ]
+
+
+def _ticked(alike: AlikeSetsOut, *, is_loaded: bool) -> Table:
+    boxes = min(alike.count, MOST_BOXES)
+    row = Table([[*(TickBox() for _ in range(boxes)), _p(alike.words, SMALL_HEAD if is_loaded else SMALL)]],
+                colWidths=[*[4.2 * mm] * boxes, 36 * mm - 4.2 * mm * boxes])  # fmt: skip
+    row.setStyle(TICKS)
+    return row
+
+
+class TickBox(Flowable):
+    """An empty square to tick."""
+
+    def wrap(self, *_: float) -> tuple[float, float]:
+        return 3 * mm, 3 * mm
+
+    def draw(self) -> None:
+        self.canv.rect(0, 0, 3 * mm, 3 * mm)
+
+
+def rack_pdf(sheet: RackSheetOut) -> bytes:
+    """Return the PDF of a rack sheet, A4 landscape: lift by lift, rack by rack, the order and what changes on the bar."""
+    title = f"{sheet.day:%A %-d %B} · {sheet.racks} {'rack' if sheet.racks == 1 else 'racks'}"
+    story: list[Any] = [_p(f"{sheet.theme} · {sheet.squad}", TITLE), _p(title), Spacer(1, 3 * mm)]
+    for lift in sheet.lifts:
+        story.append(_p(f"{lift.slot} {lift.exercise} · {lift.text}", NAME))
+        across = min(RACKS_ACROSS, len(lift.racks))
+        for start in range(0, len(lift.racks), across):
+            some = lift.racks[start : start + across]
+            each = Table([[_rack(r) for r in some]], colWidths=[272 * mm / across] * len(some))
+            each.setStyle(TableStyle([("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (-1, -1), 0)]))
+            story.append(KeepTogether([each]))
+        story.append(Spacer(1, 4 * mm))
+    return _built(
+        story if sheet.lifts else [*story, _p("No lift of this session is done with a barbell and a load.")], landscape(A4)
+    )
+
+
+def _rack(rack: RackOut) -> list[Any]:
+    rows: list[list[Any]] = [
+        [
+            _p(f"Rack {rack.number}", HEAD),
+            _p("kg", HEAD),
+            _p("a side", HEAD),
+            _p("change from the one before", HEAD),
+            _p("sets", HEAD),
+        ]
+    ]
+    for turn in rack.turns:
+        ticks = Table([[TickBox() for _ in range(turn.sets)]], colWidths=[4.5 * mm] * turn.sets) if turn.sets else ""
+        rows.append([_p(turn.name, HEAD), _p(turn.load, LOAD), _p(turn.sides), _p(turn.change), ticks])
+    table = Table(rows, colWidths=[26 * mm, 15 * mm, 22 * mm, 36 * mm, None])
+    table.setStyle(LINES)
+    return [table]
 
 
 def _built(story: list[Any], page: tuple[float, float]) -> bytes:
@@ -139,10 +237,13 @@ MAKERS = {"wall": wall_sheet, "cards": cards}
 
 
 @router.get("/export/athletes/{int:athlete_id}/sessions/{day}/{key}/{kind}.pdf", response={**ERRORS}, include_in_schema=False)
-def export(request: HttpRequest, athlete_id: int, day: date, key: str, kind: str) -> HttpResponse:
-    make = MAKERS.get(kind)
-    if make is None:
-        raise CoachError("There is no such sheet.", where="kind", accepted=", ".join(MAKERS))
-    response = HttpResponse(make(read_squad_table(request, athlete_id, day, key)), content_type="application/pdf")
+def export(request: HttpRequest, athlete_id: int, day: date, key: str, kind: str, racks: int | None = None) -> HttpResponse:
+    if kind == "racks":
+        made = rack_pdf(read_rack_sheet(request, athlete_id, day, key, racks))
+    elif kind in MAKERS:
+        made = MAKERS[kind](read_squad_table(request, athlete_id, day, key))
+    else:
+        raise CoachError("There is no such sheet.", where="kind", accepted=f"{', '.join(MAKERS)}, racks")
+    response = HttpResponse(made, content_type="application/pdf")
     response["Content-Disposition"] = f'inline; filename="{kind}-{day}.pdf"'
     return response

@@ -36,6 +36,7 @@ class LineOut(Schema):
     sets: list[ResolvedSetOut]
     minutes: float
     rest_s: int
+    rest: str  # in words, by how its block runs
 
 
 class MarginOut(Schema):
@@ -46,8 +47,20 @@ class MarginOut(Schema):
     slot: str = ""
 
 
+class SheetRowOut(Schema):
+    """A row of an unfolded block: a round, with what stands in each column, or a line, with its sets one after another."""
+
+    name: str
+    cells: list[str]
+    then: str
+    warms_up: bool
+
+
 class BlockOut(Schema):
-    """A block of the sheet, how its lines are grouped, and its minutes."""
+    """A block of the sheet, how its lines are grouped, and its minutes; `rows` are its steps, where one session is looked at.
+
+    `columns` are the slots of its lines where a row is a round, empty where a row is a line.
+    """
 
     name: str
     grouping: str
@@ -60,6 +73,8 @@ class BlockOut(Schema):
     bpm: int | None
     beats: int
     every_s: int | None
+    columns: list[str]
+    rows: list[SheetRowOut]
 
 
 class SheetOut(Schema):

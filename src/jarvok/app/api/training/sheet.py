@@ -5,12 +5,13 @@ from __future__ import annotations
 from itertools import groupby
 
 from jarvok.app.api.training.flags import FlagBook, minutes_there
-from jarvok.app.api.training.shapes import BlockOut, LineOut, MarginOut, SheetOut
+from jarvok.app.api.training.shapes import BlockOut, LineOut, MarginOut, SheetOut, SheetRowOut
 from jarvok.app.athletes.reading import restrictions_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.shapes import resolved_out
 from jarvok.app.training.sheets import AthleteWeek, Sheet, SheetLine
 from jarvok.core.checks.session import CAUTION_WORDS, cut_first
+from jarvok.core.floor.step_words import Unfolded, rest_words, unfolded
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.methods import METHOD_BY_KEY
 from jarvok.core.loading.progress import contacts_words
@@ -18,7 +19,7 @@ from jarvok.core.loading.shorthand import write
 from jarvok.core.marks.conditions import conditions_of, words_of
 from jarvok.core.running.classes import BY_KEY, words_for
 from jarvok.core.season.model import PhaseKey
-from jarvok.core.session.blocks import Grouping
+from jarvok.core.session.blocks import Grouping, clock
 from jarvok.core.session.complexes import leading
 from jarvok.core.session.roles import BlockRole
 
@@ -40,7 +41,7 @@ def _can_compare(line: SheetLine) -> bool:
     return lift.is_loaded and any(g.reps and g.load is not None for g in line.prescription.groups)
 
 
-def _line_out(line: SheetLine, *, is_light: bool) -> LineOut:
+def _line_out(line: SheetLine, *, is_light: bool, rest: str) -> LineOut:
     lift = exercise(line.planned.exercise_id)
     return LineOut(
         id=line.planned.line_id,
@@ -69,6 +70,7 @@ def _line_out(line: SheetLine, *, is_light: bool) -> LineOut:
         sets=[resolved_out(s) for s in line.sets],
         minutes=round(line.minutes, 1),
         rest_s=line.rest_s,
+        rest=rest,
     )
 
 
@@ -77,12 +79,13 @@ def first_upper(text: str) -> str:
     return text[:1].upper() + text[1:]
 
 
-def blocks_of(sheet: Sheet) -> list[BlockOut]:
-    """The blocks of a sheet in order."""
+def blocks_of(sheet: Sheet, *, unfolds: bool = True) -> list[BlockOut]:
+    """The blocks of a sheet in order; `unfolds` gives their steps too."""
     found: list[BlockOut] = []
     for name, lines in groupby(sheet.lines, key=lambda x: x.planned.block):
         rows = list(lines)
         style = rows[0].planned.style
+        steps = unfolded_block(sheet, name) if unfolds else Unfolded((), ())
         warms_up = rows[0].planned.role is BlockRole.PREPARE and not any(b.note for b in found)
         found.append(
             BlockOut(
@@ -97,15 +100,38 @@ def blocks_of(sheet: Sheet) -> list[BlockOut]:
                 bpm=style.bpm,
                 beats=style.beats,
                 every_s=style.every_s,
+                columns=list(steps.columns),
+                rows=rows_out(steps),
             )
         )
     return found
 
 
-def sheet_out(athlete: Athlete, week: AthleteWeek, sheet: Sheet, flags: FlagBook | None = None) -> SheetOut:
+def unfolded_block(sheet: Sheet, block: str) -> Unfolded:
+    """A block of a sheet step by step."""
+    slots = [(at, x.planned.slot) for at, x in enumerate(sheet.lines) if x.planned.block == block]
+    return unfolded([s for s in sheet.steps if s.block == block], slots, sheet.set_at)
+
+
+def rows_out(found: Unfolded) -> list[SheetRowOut]:
+    """The rows of an unfolded block in words."""
+    return [
+        SheetRowOut(
+            name=r.name,
+            cells=[f"{cell}, {clock(rest)} to the next" if rest else cell for cell, rest in zip(r.cells, r.rests_s, strict=True)],
+            then=f"every {clock(r.every_s)}" if r.every_s else clock(r.rest_s) if r.rest_s else "",
+            warms_up=r.warms_up,
+        )
+        for r in found.rows
+    ]
+
+
+def sheet_out(
+    athlete: Athlete, week: AthleteWeek, sheet: Sheet, flags: FlagBook | None = None, *, unfolds: bool = True
+) -> SheetOut:
     flags = flags or FlagBook(athlete, week)
     is_light = week.week.is_easy or week.week.phase is PhaseKey.TAPER
-    blocks = blocks_of(sheet)
+    blocks = blocks_of(sheet, unfolds=unfolds)
     return SheetOut(
         athlete_id=athlete.pk,
         athlete_name=athlete.name,
@@ -123,7 +149,10 @@ def sheet_out(athlete: Athlete, week: AthleteWeek, sheet: Sheet, flags: FlagBook
         is_own=sheet.planned.is_own,
         can_undo=flags.can_undo,
         blocks=blocks,
-        lines=[_line_out(line, is_light=is_light) for line in sheet.lines],
+        lines=[
+            _line_out(line, is_light=is_light, rest=rest_words(sheet.steps, at) if unfolds else "")
+            for at, line in enumerate(sheet.lines)
+        ],
         notes=_notes(athlete, week, sheet, flags),
         flags=flags.of_session(sheet),
         warm_up_apart_minutes=0.0 if any(b.note for b in blocks) else round(sheet.warm_up_minutes, 1),

@@ -10,9 +10,6 @@ from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.api.problems import ERRORS
-from jarvok.app.api.training.plan import athlete_of
-from jarvok.app.api.training.shapes import BlockOut
-from jarvok.app.api.training.sheet import blocks_of
 from jarvok.app.athletes.lags import share_book
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import FOR_A_WEEK, practices_of
@@ -20,12 +17,11 @@ from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.schema import Schema
 from jarvok.app.seasons.season_book import SeasonBook
-from jarvok.app.training.lookup import find_sheet, near
+from jarvok.app.training.lookup import near
 from jarvok.app.training.planned_weeks import planned_week
 from jarvok.app.training.sheets import Sheet, SheetLine, sheets_for, week_days
 from jarvok.app.training.told_weeks import read_told
 from jarvok.core.library.exercises import exercise
-from jarvok.core.marks.conditions import words_of
 from jarvok.core.quantities.mass import format_kg
 from jarvok.core.running.lines import lines_for
 from jarvok.core.season.model import monday_of
@@ -145,112 +141,6 @@ def read_squad_week(request: HttpRequest, squad_id: int, start: date | None = No
         rows=rows,
         without_season=[p.name for p in people if p.pk not in planned],
     )
-
-
-class TableSetOut(Schema):
-    text: str
-    loads: list[str]
-    sides: list[str]
-    note: str
-
-
-class TableRowOut(Schema):
-    athlete_id: int
-    name: str
-    group: str
-    lines: dict[str, TableSetOut]
-    other: str
-
-
-class TableLineOut(Schema):
-    slot: str
-    block: str
-    exercise: str
-    text: str
-    cue: str
-    note: str
-    rest_s: int
-    runs: bool
-
-
-class SquadTableOut(Schema):
-    """One session for everybody of the squad who has it on that day: lines across, athletes down."""
-
-    squad: str
-    day: date
-    days_to_go: int
-    theme: str
-    blocks: list[BlockOut]
-    lines: list[TableLineOut]
-    rows: list[TableRowOut]
-    minutes: int
-
-
-@router.get("/athletes/{int:athlete_id}/sessions/{day}/{key}/squad", response={200: SquadTableOut, **ERRORS})
-def read_squad_table(request: HttpRequest, athlete_id: int, day: date, key: str, group: str = "") -> SquadTableOut:
-    athlete = athlete_of(athlete_id)
-    own_week, own = find_sheet(athlete, day, key)
-    today, rules = clock.today(), rules_in_force()
-    people = list(Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK).filter(squad=athlete.squad))
-    if group:
-        people = [p for p in people if p.group == group]
-    seasons, book = SeasonBook(people, today, rules), LiftBook(people, today, rules=rules)
-    share_book(book)
-    read_told(people, [monday_of(day)])
-    planned, weeks = {}, {}
-    for person in people:
-        plan = seasons.plan(person.pk)
-        week = plan.week_of(day) if plan is not None else None
-        if plan is not None and week is not None:
-            found = [s for s in planned_week(person, plan, week, rules) if s.day == day]
-            if found:
-                planned[person.pk], weeks[person.pk] = tuple(found), week
-    sheets = sheets_for([p for p in people if p.pk in planned], planned, weeks, book, detail="loads")
-    return SquadTableOut(
-        squad=athlete.squad.name,
-        day=day,
-        days_to_go=(own_week.week.competition_day - day).days,
-        theme=own.planned.theme,
-        blocks=blocks_of(own),
-        lines=[
-            TableLineOut(
-                slot=x.planned.slot,
-                block=x.planned.block,
-                exercise=exercise(x.planned.exercise_id).name,
-                text=x.text,
-                cue=exercise(x.planned.exercise_id).cue,
-                note=", ".join(w for w in (x.planned.note, words_of(x.planned.conditions)) if w),
-                rest_s=x.rest_s,
-                runs=exercise(x.planned.exercise_id).kind in ("run", "jump"),
-            )
-            for x in own.lines
-        ],
-        rows=[_table_row(p, sheets[p.pk][0], own) for p in people if p.pk in planned],
-        minutes=round(own.minutes),
-    )
-
-
-def _table_row(person: Athlete, sheet: Sheet, own: Sheet) -> TableRowOut:
-    wanted = {x.planned.slot: x for x in own.lines}
-    cells: dict[str, TableSetOut] = {}
-    differs = 0
-    for line in sheet.lines:
-        same = wanted.get(line.planned.slot)
-        if same is None:
-            differs += 1
-            continue
-        other = line.planned.exercise_id != same.planned.exercise_id
-        note = exercise(line.planned.exercise_id).name if other else ""
-        loads = [format_kg(s.load_kg) if s.load_kg is not None else "" for s in line.sets]
-        heaviest = max((s for s in line.sets if s.load_kg is not None), key=lambda s: s.load_kg or 0, default=None)
-        sides = [format_kg(m) for m in heaviest.per_side_kg] if heaviest is not None else []
-        text = line.text if line.text != same.text else ""
-        cells[line.planned.slot] = TableSetOut(text=text, loads=loads if any(loads) else [], sides=sides, note=note)
-    missing = [s for s in wanted if s not in cells]
-    words = f"without {', '.join(missing)}" if missing else ""
-    if differs:
-        words = f"{words}; {differs} lines of their own" if words else f"{differs} lines of their own"
-    return TableRowOut(athlete_id=person.pk, name=person.name, group=person.group, lines=cells, other=words)
 
 
 class LinesOut(Schema):

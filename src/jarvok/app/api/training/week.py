@@ -85,7 +85,7 @@ def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
     for day in week_days(found.week.start):
         sheet = by_day.get(day)
         here: list[Practice] = [p for p in practices if p.weekday == day.weekday()] if _trains(found.week, day) else []
-        out = sheet_out(athlete, found, sheet, flags) if sheet else None
+        out = sheet_out(athlete, found, sheet, flags, unfolds=False) if sheet else None
         weight = _weight(weights[day.weekday()] if here else 0.0, sheet, found.rules)
         days.append(
             DayOut(

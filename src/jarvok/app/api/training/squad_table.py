@@ -1,0 +1,248 @@
+"""One session for everybody of a squad who has it: a table of loads, and the rack sheet."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+from itertools import groupby
+
+from django.http import HttpRequest
+from ninja import Router
+
+from jarvok.app import clock
+from jarvok.app.api.problems import ERRORS
+from jarvok.app.api.training.plan import athlete_of
+from jarvok.app.api.training.shapes import BlockOut
+from jarvok.app.api.training.sheet import blocks_of
+from jarvok.app.athletes.lags import share_book
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.centre.in_force import rules_in_force
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.schema import Schema
+from jarvok.app.seasons.season_book import SeasonBook
+from jarvok.app.training.lookup import find_sheet
+from jarvok.app.training.planned_weeks import planned_week
+from jarvok.app.training.rack_sheet import LiftAtRacks, rack_sheet, racks_of
+from jarvok.app.training.sheets import AthleteWeek, Sheet, sheets_for
+from jarvok.app.training.told_weeks import read_told
+from jarvok.core.floor.step_words import loads_words as loads_of_sets
+from jarvok.core.floor.step_words import rest_words, set_words
+from jarvok.core.floor.told import ToldSet
+from jarvok.core.library.exercises import exercise
+from jarvok.core.marks.conditions import words_of
+from jarvok.core.quantities.mass import format_kg
+from jarvok.core.season.model import monday_of
+
+router = Router(tags=["squad"])
+
+
+class AlikeSetsOut(Schema):
+    """Sets in a row that are alike: how many, and one of them in full."""
+
+    count: int
+    words: str
+
+
+class TableSetOut(Schema):
+    """An athlete's own in a line: the loads in a few characters, each set in full, plates a side, what differs."""
+
+    text: str
+    words: str
+    sets: list[AlikeSetsOut]
+    is_loaded: bool
+    sides: list[str]
+    note: str
+
+
+class TableRowOut(Schema):
+    athlete_id: int
+    name: str
+    group: str
+    lines: dict[str, TableSetOut]
+    other: str
+
+
+class TableLineOut(Schema):
+    slot: str
+    block: str
+    exercise: str
+    text: str
+    cue: str
+    note: str
+    rest: str
+    runs: bool
+
+
+class SquadTableOut(Schema):
+    """One session for everybody of the squad who has it on that day: lines across, athletes down."""
+
+    squad: str
+    day: date
+    days_to_go: int
+    theme: str
+    blocks: list[BlockOut]
+    lines: list[TableLineOut]
+    rows: list[TableRowOut]
+    minutes: int
+
+
+@dataclass(frozen=True)
+class _Together:
+    """A session of an athlete, and the sheets of everybody of the squad who has one that day."""
+
+    athlete: Athlete
+    week: AthleteWeek
+    own: Sheet
+    people: list[tuple[Athlete, Sheet]]
+
+
+def _together(athlete_id: int, day: date, key: str, group: str = "") -> _Together:
+    athlete = athlete_of(athlete_id)
+    own_week, own = find_sheet(athlete, day, key)
+    today, rules = clock.today(), rules_in_force()
+    people = list(Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK).filter(squad=athlete.squad))
+    if group:
+        people = [p for p in people if p.group == group]
+    seasons, book = SeasonBook(people, today, rules), LiftBook(people, today, rules=rules)
+    share_book(book)
+    read_told(people, [monday_of(day)])
+    planned, weeks = {}, {}
+    for person in people:
+        plan = seasons.plan(person.pk)
+        week = plan.week_of(day) if plan is not None else None
+        if plan is not None and week is not None:
+            found = [s for s in planned_week(person, plan, week, rules) if s.day == day]
+            if found:
+                planned[person.pk], weeks[person.pk] = tuple(found), week
+    sheets = sheets_for([p for p in people if p.pk in planned], planned, weeks, book, detail="loads")
+    return _Together(athlete, own_week, own, [(p, sheets[p.pk][0]) for p in people if p.pk in planned])
+
+
+@router.get("/athletes/{int:athlete_id}/sessions/{day}/{key}/squad", response={200: SquadTableOut, **ERRORS})
+def read_squad_table(request: HttpRequest, athlete_id: int, day: date, key: str, group: str = "") -> SquadTableOut:
+    found = _together(athlete_id, day, key, group)
+    own = found.own
+    return SquadTableOut(
+        squad=found.athlete.squad.name,
+        day=day,
+        days_to_go=(found.week.week.competition_day - day).days,
+        theme=own.planned.theme,
+        blocks=blocks_of(own),
+        lines=[
+            TableLineOut(
+                slot=x.planned.slot,
+                block=x.planned.block,
+                exercise=exercise(x.planned.exercise_id).name,
+                text=x.text,
+                cue=exercise(x.planned.exercise_id).cue,
+                note=", ".join(w for w in (x.planned.note, words_of(x.planned.conditions)) if w),
+                rest=rest_words(own.steps, at),
+                runs=exercise(x.planned.exercise_id).kind in ("run", "jump"),
+            )
+            for at, x in enumerate(own.lines)
+        ],
+        rows=[_table_row(p, sheet, own) for p, sheet in found.people],
+        minutes=round(own.minutes),
+    )
+
+
+def _table_row(person: Athlete, sheet: Sheet, own: Sheet) -> TableRowOut:
+    wanted = {x.planned.slot: x for x in own.lines}
+    cells: dict[str, TableSetOut] = {}
+    differs = 0
+    for line in sheet.lines:
+        same = wanted.get(line.planned.slot)
+        if same is None:
+            differs += 1
+            continue
+        other = line.planned.exercise_id != same.planned.exercise_id
+        note = exercise(line.planned.exercise_id).name if other else ""
+        heaviest = max((s for s in line.sets if s.load_kg is not None), key=lambda s: s.load_kg or 0, default=None)
+        sides = [format_kg(m) for m in heaviest.per_side_kg] if heaviest is not None else []
+        text = line.text if line.text != same.text else ""
+        told = [ToldSet.of(s, with_working=False) for s in line.sets]
+        minis = [line.station().minis(n) for n in range(1, len(told) + 1)]
+        cells[line.planned.slot] = TableSetOut(
+            text=text,
+            words=loads_of_sets(told),
+            sets=[
+                AlikeSetsOut(count=len(list(alike)), words=words)
+                for words, alike in groupby(set_words(s, m) for s, m in zip(told, minis, strict=True))
+            ],
+            is_loaded=heaviest is not None,
+            sides=sides,
+            note=note,
+        )
+    missing = [s for s in wanted if s not in cells]
+    words = f"without {', '.join(missing)}" if missing else ""
+    if differs:
+        words = f"{words}; {differs} lines of their own" if words else f"{differs} lines of their own"
+    return TableRowOut(athlete_id=person.pk, name=person.name, group=person.group, lines=cells, other=words)
+
+
+class RackTurnOut(Schema):
+    name: str
+    load: str
+    sides: str
+    change: str
+    sets: int
+
+
+class RackOut(Schema):
+    number: int
+    turns: list[RackTurnOut]
+
+
+class RackLiftOut(Schema):
+    slot: str
+    exercise: str
+    text: str
+    racks: list[RackOut]
+
+
+class RackSheetOut(Schema):
+    """Who lifts at which rack, in which order, and what changes on the bar from one to the next, lift by lift."""
+
+    squad: str
+    day: date
+    theme: str
+    racks: int
+    lifts: list[RackLiftOut]
+
+
+@router.get("/athletes/{int:athlete_id}/sessions/{day}/{key}/racks", response={200: RackSheetOut, **ERRORS})
+def read_rack_sheet(request: HttpRequest, athlete_id: int, day: date, key: str, racks: int | None = None) -> RackSheetOut:
+    found = _together(athlete_id, day, key)
+    used = racks if racks is not None else racks_of(found.athlete.squad_id, day, len(found.people))
+    return RackSheetOut(
+        squad=found.athlete.squad.name,
+        day=day,
+        theme=found.own.planned.theme,
+        racks=used,
+        lifts=[_rack_lift(lift) for lift in rack_sheet(found.own, found.people, used)],
+    )
+
+
+def _rack_lift(lift: LiftAtRacks) -> RackLiftOut:
+    return RackLiftOut(
+        slot=lift.slot,
+        exercise=exercise(lift.exercise_id).name,
+        text=lift.text,
+        racks=[
+            RackOut(
+                number=number,
+                turns=[
+                    RackTurnOut(
+                        name=t.lifter.name,
+                        load=format_kg(t.lifter.load_kg),
+                        sides=" + ".join(format_kg(kg) for kg in t.lifter.per_side_kg) or "empty bar",
+                        change=", ".join(w for w in (t.change if len(turns) > 1 else "", t.pins) if w),
+                        sets=lift.sets[t.lifter.athlete_id],
+                    )
+                    for t in turns
+                ],
+            )
+            for number, turns in enumerate(lift.racks, start=1)
+        ],
+    )
