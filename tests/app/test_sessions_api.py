@@ -296,17 +296,17 @@ class TestArrangingTheWeek:
     def test_max_effort_is_not_planned_for_a_minor_without_supervision(self, coach, athlete, season) -> None:
         self.arrange(coach, athlete, arrangement="concurrent", days=4)
 
-        def rising() -> bool:
+        def tops() -> bool:
             found = sessions(coach, athlete, MONDAY + timedelta(days=7))
-            return any("rising" in x["text"] for s in found.values() for x in s["lines"])
+            return any("top RPE" in x["text"] for s in found.values() for x in s["lines"])
 
-        assert rising()
+        assert tops()
         athlete.birth_date = TODAY - timedelta(days=365 * 16)
         athlete.save()
-        assert not rising()
+        assert not tops()
         athlete.supervised = True
         athlete.save()
-        assert rising()
+        assert tops()
 
     def test_kit_and_faults_reach_the_week(self, coach, athlete, season) -> None:
         self.arrange(coach, athlete, arrangement="weightlifting", days=3)
@@ -461,7 +461,7 @@ class TestTheSquadOnOnePage:
     def test_the_queries_do_not_grow_with_the_squad(self, coach, athlete, season, django_assert_max_num_queries) -> None:
         for i in range(6):
             mate_of(athlete, f"Mate {i}")
-        with django_assert_max_num_queries(34):
+        with django_assert_max_num_queries(35):
             coach.get(f"squads/{athlete.squad_id}/week?start={MONDAY}")
 
 

@@ -24,12 +24,12 @@ def test_two_tablets_on_one_session_agree(server, browser: Browser, browser_cont
     start_session(first, server.url, TRAINING_TODAY)
     second = browser.new_context(**browser_context_args).new_page()
     second.goto(first.url)
-    expect(second.get_by_text("set 1 of 2")).to_be_visible()
+    expect(second.locator(".step-place")).to_have_text("set 1 of 2")
     first.get_by_role("button", name=re.compile("^Done as written")).click()
-    expect(first.get_by_text("set 2 of 2")).to_be_visible()
-    expect(second.get_by_text("set 2 of 2")).to_be_visible()  # by the server's event, without touching it
+    expect(first.locator(".step-place")).to_have_text("set 2 of 2")
+    expect(second.locator(".step-place")).to_have_text("set 2 of 2")  # by the server's event, without touching it
     second.get_by_role("button", name="Undo").click()
-    expect(first.get_by_text("set 1 of 2")).to_be_visible()
+    expect(first.locator(".step-place")).to_have_text("set 1 of 2")
     first.context.close()
     second.context.close()
 
@@ -39,7 +39,7 @@ def test_a_cut_network_loses_nothing_and_sends_in_order(server, page: Page) -> N
     page.get_by_role("link", name="Go on").first.click()
     expect(page.get_by_role("heading", name="Jump-and-land practice")).to_be_visible()
     page.context.set_offline(True)
-    page.get_by_role("button", name="Change").click()
+    page.get_by_role("button", name="Change", exact=True).click()
     page.get_by_label("note").fill("landed on the left only")
     page.get_by_role("button", name=re.compile("^Log")).click()
     expect(page.get_by_text("1 waiting to be sent")).to_be_visible()
@@ -47,7 +47,7 @@ def test_a_cut_network_loses_nothing_and_sends_in_order(server, page: Page) -> N
     assert kept[0]["body"]["note"] == "landed on the left only"
     page.context.set_offline(False)
     expect(page.get_by_text("waiting to be sent")).to_have_count(0, timeout=15_000)
-    expect(page.get_by_text("set 2 of 2")).to_be_visible()
+    expect(page.locator(".step-place")).to_have_text("set 2 of 2")
     expect(page.get_by_text("landed on the left only")).to_be_visible()
 
 
@@ -56,7 +56,7 @@ def test_what_waits_survives_closing_the_tab(server, browser: Browser, browser_c
     page = context.new_page()
     page.goto(f"{server.url}/floor")
     page.get_by_role("link", name="Go on").first.click()
-    expect(page.get_by_text("set 2 of 2")).to_be_visible()
+    expect(page.locator(".step-place")).to_have_text("set 2 of 2")
     page.route("**/sets", lambda route: route.abort())
     page.get_by_role("button", name=re.compile("^Done as written")).click()
     expect(page.get_by_text("1 waiting to be sent")).to_be_visible()
@@ -101,7 +101,7 @@ def test_an_improbable_mark_is_saved_the_second_time(server, page: Page) -> None
     expect(page.get_by_role("alert")).to_contain_text("Save it again to confirm")
     page.get_by_role("button", name="Save it again").click()
     expect(page.get_by_text("150 kg × 5").first).to_be_visible()
-    waiting = page.get_by_label("Notes in the margin").get_by_text(re.compile("Back squat: .* kg\\?"))
+    waiting = page.get_by_label("Notes in the margin").get_by_text(re.compile("Back squat: .* to 17\\d kg\\?"))
     expect(waiting).to_be_visible()  # a leap like this is proposed, not applied
     page.get_by_role("button", name="Refuse it").click()
     expect(waiting).to_have_count(0)

@@ -108,13 +108,13 @@ def test_neck_and_grip_are_worked_twice_a_week_for_a_wrestler() -> None:
 def test_hamstrings_and_groin_for_a_running_squad() -> None:
     ids = [x.exercise_id for x in lines(week("team_strength", 2, Known("handball")))]
     assert ids.count("partner_nordic") == 2
-    assert sum("adductor" in exercise(e).roles for e in ids) == 2
+    assert sum("adductor" in exercise(e).roles for e in ids) >= 2
 
 
 def test_a_weightlifter_with_long_legs_has_knees_first_one_with_short_legs_the_lower_back() -> None:
     def small(trait: str) -> list[str]:
         known = Known("weightlifting", frozenset({trait}))
-        return [x.wish for x in lines(week("weightlifting", 3, known, minutes=50)) if x.wish]
+        return [x.wish for x in lines(week("percent_lift", 3, known, minutes=59)) if x.wish]
 
     assert small("long_legs").count("knees") == 2
     assert small("short_legs").count("lower_back") == 2
@@ -122,13 +122,19 @@ def test_a_weightlifter_with_long_legs_has_knees_first_one_with_short_legs_the_l
 
 
 class TestFaults:
-    def test_a_fault_of_skill_changes_the_second_line_of_the_lift_not_its_main_one(self) -> None:
+    def test_a_fault_of_skill_changes_the_last_line_of_the_lift(self) -> None:
         known = Known(faults=(LiftFault("back_squat", "hips_rise_first"),))
-        plain, changed = lines(week("two_days", 2, None)), lines(week("two_days", 2, known))
+        plain, changed = lines(week("percent_lift", 3, None)), lines(week("percent_lift", 3, known))
         assert "back_squat" in {x.exercise_id for x in plain}
         varied = next(x for x in changed if x.exercise_id == "pause_squat")
         assert "instead of the back squat" in varied.reason
-        assert not varied.is_main
+
+    def test_where_the_lift_is_not_in_the_week_its_fault_is_worked_on_in_small(self) -> None:
+        known = Known(faults=(LiftFault("back_squat", "hips_rise_first"),))
+        assert "back_squat" not in {x.exercise_id for x in lines(week("two_days", 2, None))}
+        added = next(x for x in lines(week("two_days", 2, known)) if x.exercise_id == "pause_squat")
+        assert "hips rise first" in added.reason
+        assert not added.is_main
 
     def test_a_fault_of_posture_brings_rows_and_trunk_work_and_leaves_the_lift(self) -> None:
         known = Known(faults=(LiftFault("back_squat", "upper_back_rounds"),))
@@ -197,10 +203,11 @@ class TestFindings:
 class TestPlaces:
     @pytest.mark.parametrize(("minutes", "most"), [(39, 0), (40, 1), (59, 1), (60, 2), (None, 2)])
     def test_so_many_lines_as_the_minutes_hold_and_the_rest_is_said(self, minutes: int | None, most: int) -> None:
-        sessions = week("two_days", 2, Known("wrestling", frozenset({"goal_arms"})), minutes=minutes)
+        sessions = week("daily_dose", 4, Known("wrestling", frozenset({"goal_arms"})), minutes=minutes)
         added = [sum("for this athlete" in x.block for x in s.lines) for s in sessions]
         assert max(added) == most
-        assert any("a week left out" in w for s in sessions for w in s.left_out)
+        said = any("a week left out" in w for s in sessions for w in s.left_out)
+        assert said is (most < 2)  # four days of two lines hold all of it
 
     def test_nothing_is_said_where_everything_finds_a_place(self) -> None:
         assert not any(s.left_out for s in week("team_strength", 3, Known("handball")))

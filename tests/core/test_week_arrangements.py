@@ -128,8 +128,9 @@ class TestEachArrangement:
 
     def test_a_recorded_fault_chooses_the_variation(self) -> None:
         lines = self.lines("weightlifting", 3, wishes=wishes(Known(faults=(LiftFault("snatch", "feet_jump_about"),))))
-        assert {"no_foot_snatch", "no_foot_clean"} <= {x.exercise_id for x in lines}
-        assert any("feet jump about" in x.reason for x in lines)
+        met = [x for x in lines if "feet_jump_about" in exercise(x.exercise_id).faults]
+        assert len(met) >= 2, "the worst fault is met twice a week"
+        assert any("feet jump about" in x.reason or "fault on record" in x.reason for x in met)
 
     def test_the_weakest_lift_has_its_place(self) -> None:
         assert any(x.exercise_id == "push_press" for x in self.lines("weightlifting", 3, weakest="push_press"))
@@ -185,7 +186,7 @@ class TestEachArrangement:
 
     def test_percent_lifts_alternate_regions(self) -> None:
         mains = [exercise(x.exercise_id).region for x in self.lines("percent_lift", 4) if x.is_main]
-        assert mains == ["lower", "upper", "lower", "upper"]
+        assert mains == ["lower", "upper", "whole", "upper"]  # the third is the power lift among them
         assert week_arrangement("percent_lift").is_sequence
 
     def test_a_combat_day_has_carry_and_hold_in_opposite_planes(self) -> None:

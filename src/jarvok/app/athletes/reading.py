@@ -25,8 +25,15 @@ FOR_A_WEEK = (
     "season_style",
     "written_sessions",
     "own_defaults",
+    "masses",
     Prefetch("marks", queryset=sided_marks(), to_attr=SIDED),
 )
+
+
+def mass_on(athlete: Athlete, day: date) -> float | None:
+    """Body mass in kg as last recorded up to a day, or None."""
+    known = sorted((m for m in athlete.masses.all() if m.day <= day), key=lambda m: (m.day, m.pk))
+    return known[-1].mass_kg if known else None
 
 
 def faults_of(athlete: Athlete, day: date, lift_id: str = "") -> list[FaultKind]:

@@ -12,7 +12,7 @@ from django.utils import timezone
 from jarvok.app import clock
 from jarvok.app.athletes.known import wishes_of
 from jarvok.app.athletes.lags import lag_of, limits_of_strength
-from jarvok.app.athletes.reading import age_of, practices_of, restrictions_of
+from jarvok.app.athletes.reading import age_of, mass_on, practices_of, restrictions_of
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import SeasonStyle
@@ -31,9 +31,11 @@ from jarvok.core.session.planned import PlannedSession
 from jarvok.core.week.arrangements import WEEK_BY_KEY, for_days, usual_for
 from jarvok.core.week.contest_work import NO_CONTEST, Contest, ContestWork, contest_work
 from jarvok.core.week.generate import MOVED_HERE, arranged_week
+from jarvok.core.week.hour import MINUTES_THERE
 from jarvok.core.week.layout import lay_out, nearest_days
 from jarvok.core.week.plan import WeekArrangement, WeekFacts, level_of
 from jarvok.core.week.spending import spend_week
+from jarvok.core.week.weight import load_of
 
 SEASON_DEFAULT = SeasonStyle().arrangement
 
@@ -123,7 +125,9 @@ def _facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules
         rules=rules,
         may_max=not why_no_max(athlete, week),
         wishes=wishes_of(athlete, _known_on(week), rules),
-        minutes=athlete.minutes_a_session,
+        minutes=athlete.minutes_a_session or MINUTES_THERE,
+        sport=athlete.squad.sport,
+        body_mass_kg=mass_on(athlete, week.start),
         weakest=lag.exercise_id if lag is not None else "",
         weakest_words=lag.words if lag is not None else "",
     )
@@ -253,7 +257,8 @@ def planned_week(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Ru
     for key, row in written.items():
         if row.state == WrittenSession.WRITTEN and row.day is not None:
             try:
-                found.append(session_of(from_raw(row.document), key, row.day))
+                own = session_of(from_raw(row.document), key, row.day)
+                found.append(replace(own, load=load_of(own, rules)))
             except CoachError:
                 continue  # an exercise of the coach's own that was taken out since; the history keeps the session
     return tuple(sorted(found, key=lambda s: (s.day, s.key)))

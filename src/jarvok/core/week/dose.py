@@ -43,6 +43,7 @@ HEAVY_PCT = 90.0  # [C]
 # a full week of a main line, a small line and a jump line; common practice
 MAIN_SETS, SMALL_SETS, SMALL_REPS, JUMP_REPS, LEAST_SMALL_REPS, LIGHT_RIR = 4, 3, 8, 4, 5, 3
 LEAST_PCT = 50.0  # [J] nothing lighter is written as strength work
+LIFTS_REST = "2:00"  # [C] few repetitions far from failure: no more is needed
 MOST_LIGHT_REPS = 3  # [C] a light week keeps intensity and does few repetitions
 
 
@@ -66,7 +67,7 @@ def lifts_text(facts: WeekFacts, less_pct: float = 0.0, share: float = 1.0) -> s
     zone = dose_zone(pct)
     reps = {0: 3, 70: 3, 80: 2, 90: 1}[int(zone.from_pct)]
     wanted = round(zone.best * share / reps)
-    return f"{max(2, min(zone.total[1] // reps, wanted))} × {reps} @ {pct:g} %"
+    return f"{max(2, min(zone.total[1] // reps, wanted))} × {reps} @ {pct:g} %, rest {LIFTS_REST}"
 
 
 def accessory_text(facts: WeekFacts, reps: int = SMALL_REPS, full: int = SMALL_SETS, rest: str = "1:00") -> str:

@@ -12,6 +12,7 @@ from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.season.model import SeasonPlan, SeasonWeek
 from jarvok.core.session.planned import PlannedSession
 from jarvok.core.week.choosing import chosen, varied
+from jarvok.core.week.hour import within
 from jarvok.core.week.placement import Practice
 from jarvok.core.week.plan import Level, WeekFacts, settled
 from jarvok.core.week.spending import spend_week
@@ -39,7 +40,8 @@ def arranged_week(key: str, facts: WeekFacts) -> tuple[PlannedSession, ...]:
         lines, left_out = settled(draft, facts, day)
         load = LIGHTER[draft.load] if facts.week.is_light else draft.load
         found.append(PlannedSession(draft.key, day, draft.theme, reason, lines, load, left_out=left_out))
-    return chosen(sorted(found, key=lambda s: (s.day, s.key)), facts, has_variation)
+    whole = chosen(sorted(found, key=lambda s: (s.day, s.key)), facts, has_variation)
+    return tuple(within(s, facts.minutes, facts.rules) for s in whole)
 
 
 def plan_week(

@@ -23,8 +23,9 @@ from jarvok.core.session.fitting import fitted
 from jarvok.core.session.line_ids import line_id
 from jarvok.core.session.planned import PlannedLine
 from jarvok.core.session.roles import BlockRole, role_of
+from jarvok.core.week.building import Build, built
 from jarvok.core.week.contest_work import NO_CONTEST, ContestWork, EventLimit
-from jarvok.core.week.pick import pick, why_none
+from jarvok.core.week.pick import pick, pool, why_none
 from jarvok.core.week.placement import Practice
 
 
@@ -56,7 +57,7 @@ class WeekFacts:
     `days` is the number of sessions, `minutes` how long one may be; `weakest` the lift that lags, with words; `played_share`
     how much of a match the player usually plays (0-1); `placed` the days of the sessions once they are known; `may_max`
     whether max-effort sets are open to the athlete; `contest` what contests ahead ask for; `wishes` what is known of the
-    athlete asks for.
+    athlete asks for; `minutes` is how long a session may be; `sport` and `body_mass_kg` decide its rounds and its low days.
     """
 
     season: SeasonPlan
@@ -75,6 +76,8 @@ class WeekFacts:
     placed: Mapping[str, date] = field(default_factory=lambda: MappingProxyType({}))
     wishes: Wishes = NO_WISHES
     minutes: int | None = None
+    sport: str = ""
+    body_mass_kg: float | None = None
 
     @property
     def faults(self) -> frozenset[str]:
@@ -97,7 +100,9 @@ class Draft:
 
     `salt` shifts the rotation of a role; `weekly` changes the exercise each week, else each three; `for_fault` takes an
     exercise that works on a recorded fault where there is one. The text lays out a full week; `sets` is what the week's dose
-    leaves of it (None: as written, 0: nothing); `wish` names what is known of the athlete that it has changed for.
+    leaves of it (None: as written, 0: nothing); `wish` names what is known of the athlete that it has changed for. `build` is
+    how its sets grow, `variants` small changes of the lift in words (a grip, a height, bands) that take turns with each round
+    of its pool.
     """
 
     slot: str
@@ -114,6 +119,8 @@ class Draft:
     sets: int | None = None
     is_exposure: bool = False
     wish: str = ""
+    build: Build = Build.FLAT
+    variants: tuple[str, ...] = ()
 
     @property
     def counts(self) -> bool:
@@ -138,7 +145,7 @@ class Draft:
     @property
     def written(self) -> Prescription:
         """What it says, with the sets the dose leaves."""
-        return _with_sets(_parse(self.text), self.sets)
+        return built(_with_sets(_parse(self.text), self.sets), self.build)
 
 
 @lru_cache(maxsize=512)
@@ -259,6 +266,7 @@ def _line(draft: Draft, facts: WeekFacts, used: set[str]) -> PlannedLine | None:
             draft.is_main,
             "",
             draft.style,
+            note=variant_of(draft, turn + draft.salt, len(pool(draft.role, facts.limits))),
             role=role_of(draft.block, exercise(chosen), is_main=draft.is_main),
             wish=facts.wishes.wish_for(exercise(chosen)) if spoken else "",
         )
@@ -285,6 +293,11 @@ def _line(draft: Draft, facts: WeekFacts, used: set[str]) -> PlannedLine | None:
         draft.style,
         role=role_of(draft.block, lift, is_main=draft.is_main),
     )
+
+
+def variant_of(draft: Draft, turn: int, exercises_of_role: int) -> str:
+    """Return the small change of the lift this time: each round of the pool takes the next, so that combinations last longest."""
+    return draft.variants[turn // max(1, exercises_of_role) % len(draft.variants)] if draft.variants else ""
 
 
 def after_the_last(line: PlannedLine, limits: Sequence[EventLimit]) -> tuple[PlannedLine | None, list[str]]:

@@ -190,7 +190,7 @@ def _spend_over(
     asked = floor(dose + 0.5)
     every = sum(fixed) + sum(len(slots) for slots in lines)
     # a set a session more, so that what is held in the background stays; in a taper the cut comes first
-    keeps_all = before is None and every <= asked + len(sessions)
+    keeps_all = before is None and every <= dose + len(sessions)
     totals = spend(
         max(asked, every) if keeps_all else asked,
         [

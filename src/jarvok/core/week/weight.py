@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from jarvok.core.library.exercises import exercise
 from jarvok.core.rules import DEFAULT_RULES, Rules
+from jarvok.core.session.planned import PlannedSession
 from jarvok.core.session.roles import BlockRole
 
-HARD_KINDS = ("strength", "classic", "ballistic")
+HARD_KINDS = ("strength", "classic", "ballistic", "run", "jump", "throw")  # [C] sprints and jumps make a day high too
 
 
 @dataclass(frozen=True)
@@ -31,6 +33,17 @@ class DayWeight:
     band: str
     hard_sets: int
     volume_kg: float
+
+
+def load_of(session: PlannedSession, rules: Rules = DEFAULT_RULES) -> str:
+    """Return how hard a session is by what it holds, without practice: high, middle or low."""
+    lines = [
+        WeighedLine((lift := exercise(x.exercise_id)).cost, lift.kind, x.prescription.total_sets, x.role, 0.0)
+        for x in session.lines
+        if x.role is not BlockRole.PREPARE
+    ]
+    band = weigh_day(0.0, lines, rules).band
+    return band if band in ("high", "middle") else "low"
 
 
 def weigh_day(practice: float, lines: Sequence[WeighedLine], rules: Rules = DEFAULT_RULES) -> DayWeight:

@@ -18,7 +18,7 @@ export function StepHead({ floor, step, slot }: { floor: Floor; step: FloorStep;
         {slot} · {step.block}
         {words && <b> · {words}</b>}
       </span>
-      <span className="nowrap">{step.place}</span>
+      <span className="nowrap step-place">{step.place}</span>
     </div>
   );
 }
@@ -43,10 +43,11 @@ export function Coming({ floor, step }: { floor: Floor; step: FloorStep }) {
   const after = floor.steps
     .slice(floor.steps.indexOf(step) + 1)
     .filter((s) => s.sets.some((p) => !done.has(`${p.line_id} ${p.kind} ${p.number}`)));
-  if (after.length === 0) return null;
+  const others = after.filter((s, n) => s.title !== (after[n - 1] ?? step).title); // its next sets go without saying
+  if (others.length === 0) return null;
   return (
     <ol className="coming" aria-label="After this">
-      {after.slice(0, SHOWN).map((s) => (
+      {others.slice(0, SHOWN).map((s) => (
         <li key={s.id}>
           <span className="num soft">{s.slots}</span> {s.title} <span className="soft">{s.place}</span>
         </li>

@@ -23,10 +23,10 @@ from jarvok.core.season.model import PhaseKey
 from jarvok.core.session.planned import PlannedSession
 from jarvok.core.session.roles import BlockRole
 from jarvok.core.week.contest_work import DueLine
+from jarvok.core.week.hour import MINUTES_THERE
 from jarvok.core.week.pick import pool
 from jarvok.core.week.plan import level_of
 
-MINUTES_THERE = 60  # an hour of room time, where the record says nothing
 LANDING_DAYS = 28  # [J] landings this recent count as practised
 
 

@@ -26,6 +26,7 @@ WEEK_ARRANGEMENTS: tuple[WeekArrangement, ...] = (
     concurrent.HEAVY_APART,
     concurrent.HEAVY_FIRST,
     high_low.ARRANGEMENT,
+    high_low.THREE_HIGH,
     beside_track.ARRANGEMENT,
     team_strength.ARRANGEMENT,
     percent_lift.ARRANGEMENT,

@@ -9,10 +9,11 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from jarvok.core.library.exercises import chains
+from jarvok.core.exercises import Exercise
+from jarvok.core.library.exercises import chains, exercise
 from jarvok.core.season.model import PhaseKey, SeasonWeek
 from jarvok.core.session.blocks import PAIR
-from jarvok.core.week.dose import MOST_LIGHT_REPS, REPS_BELOW_PCT
+from jarvok.core.week.dose import MOST_LIGHT_REPS, REPS_BELOW_PCT, with_accessories
 from jarvok.core.week.plan import DayDraft, Draft, WeekFacts
 
 LAST_HEAVY_DAYS_OUT = 10  # common practice: heavy lower-body work ends more than 10 days out
@@ -20,10 +21,9 @@ LAST_HEAVY_DAYS_OUT = 10  # common practice: heavy lower-body work ends more tha
 
 def days_around_practice(facts: WeekFacts) -> list[DayDraft]:
     """Return the two days: legs and press, pull and single leg."""
-    week = facts.week
     return [
-        DayDraft("A", "Legs and press", "high", _in_pairs(_day_a(week, facts.out("A")))),
-        DayDraft("B", "Pull and single leg", "high", _in_pairs(_day_b(week, facts.out("B")))),
+        DayDraft("A", "Legs and press", "high", _in_pairs(_day_a(facts, facts.out("A")))),
+        DayDraft("B", "Pull and single leg", "high", _in_pairs(_day_b(facts, facts.out("B")))),
     ]
 
 
@@ -56,26 +56,35 @@ def content_of(week: SeasonWeek) -> PhaseKey:
     return _CONTENT.get(week.phase, week.phase)
 
 
-def _main_text(week: SeasonWeek, chain: str) -> str:
-    """The main lift of a chain in full work, as shorthand; the week's dose takes sets off."""
+SHOULDER_FAULTS = frozenset({"shoulder_range", "shoulders_roll"})  # [C] then the press goes up at an angle
+ANGLED, OVERHEAD, FLAT = "press_angled", "press_overhead", "press"
+
+
+def _main_text(week: SeasonWeek, chain: str, lift: Exercise) -> str:
+    """The main lift of a chain in full work, as shorthand; the week's dose takes sets off.
+
+    Angled and overhead presses go by reserve: what a percentage of them is nobody tests.
+    """
     phase = content_of(week)
+    side = "/side" if lift.per_side else ""
+    by_feel = chain in (ANGLED, OVERHEAD)
     if phase is PhaseKey.GENERAL:
         reps = GENERAL_EASY_REPS if week.is_easy else GENERAL_REPS
-        return f"{CHAIN_SETS} × {reps} @ {week.intensity_pct:g} %"
+        return f"{CHAIN_SETS} × {reps}{side}" + (", 3 in reserve" if by_feel else f" @ {week.intensity_pct:g} %")
     if phase is PhaseKey.BASE:
         reps = next(reps for below, reps in REPS_BELOW_PCT if week.intensity_pct < below)
         if week.is_light:
             reps = min(reps, MOST_LIGHT_REPS)
-        return f"{CHAIN_SETS} × {reps} @ {week.intensity_pct:g} %"
+        return f"{CHAIN_SETS} × {reps}{side}" + (", 2 in reserve" if by_feel else f" @ {week.intensity_pct:g} %")
     if phase is PhaseKey.STRENGTH_SPEED:
         if chain == "pull":
             return f"{CHAIN_SETS} × 4"
         if chain == "single_leg":
             return f"{SINGLE_LEG_SETS} × 4/side, 4 in reserve"
-        return f"{CHAIN_SETS} × 3 @ 0.70–0.80 m/s, stop at 10 % loss"
+        return f"{CHAIN_SETS} × 3{side}" + (", 4 in reserve" if by_feel else " @ 0.70–0.80 m/s, stop at 10 % loss")
     if chain == "hinge":
         return f"{CHAIN_SETS} × 3 @ 30 %"
-    return f"{SINGLE_LEG_SETS} × 4{'/side' if chain == 'single_leg' else ''}"
+    return f"{SINGLE_LEG_SETS} × 4{side}"
 
 
 _CHAIN_REASON = {
@@ -92,16 +101,42 @@ _CHAIN_REASON = {
 }
 
 
-def _chain_draft(slot: str, block: str, chain: str, week: SeasonWeek) -> Draft:
+def press_chain(facts: WeekFacts) -> tuple[str, str]:
+    """Return the chain of the press for this athlete, and why: by the shoulder first, then by what is here.
+
+    Every step of it has to be possible; where none is, the flat one stands and its lines are replaced one by one.
+    """
+    limits = facts.limits
+    sore = bool(facts.faults & SHOULDER_FAULTS) or bool(limits.restricted & {"overhead", "shoulder"})
+    order = (ANGLED, FLAT, OVERHEAD) if sore else (FLAT, ANGLED, OVERHEAD)
+    possible = [c for c in order if all(limits.allows(exercise(e)) for e in chains()[c].values())]
+    if not possible:
+        return FLAT, ""
+    if possible[0] == ANGLED and sore:
+        return ANGLED, "pressed at an angle: the shoulder asks for it"
+    if possible[0] != order[0]:
+        return possible[0], f"no {exercise(chains()[order[0]]['base']).name.lower()} chain with what is here"
+    return possible[0], ""
+
+
+def _chain_draft(slot: str, block: str, chain: str, week: SeasonWeek, why: str = "") -> Draft:
     phase = content_of(week)
     step = "base" if phase is PhaseKey.GENERAL else phase.value
-    return Draft(slot, block, chains()[chain][step], _main_text(week, chain), _CHAIN_REASON[week.phase], True)
+    reason = "; ".join(w for w in (_CHAIN_REASON[week.phase], why) if w)
+    lift = exercise(chains()[chain][step])
+    return Draft(slot, block, lift.id, _main_text(week, chain, lift), reason, True)
 
 
-def _prepare(week: SeasonWeek) -> list[Draft]:
-    found = [Draft("P1", "Prepare", "low_box_landing", "2 × 4", "stick each landing before the fast phase")]
+def _prepare(facts: WeekFacts, hangs: bool) -> list[Draft]:
+    week = facts.week
+    rows = [("low_box_landing", "", "2 × 4", "stick each landing before the fast phase")]
     if week.phase in (PhaseKey.STRENGTH_SPEED, PhaseKey.SPEED_STRENGTH, PhaseKey.TAPER):
-        found.append(Draft("P2", "Prepare", "low_hurdle_jump", "3 × 5, rest 2:00", "short contacts while fresh"))
+        rows.append(("low_hurdle_jump", "", "3 × 5, rest 2:00", "short contacts while fresh"))
+    if with_accessories(facts) and hangs:
+        rows.append(("", "grip", "2 × 15 s", "grip and shoulder"))
+    elif with_accessories(facts):
+        rows.append(("", "throw_whole", "2 × 4", "throws from week one, so that the fast phase has a base"))
+    found = [Draft(f"P{n}", "Prepare", lift, text, why, role=role) for n, (lift, role, text, why) in enumerate(rows, start=1)]
     return found
 
 
@@ -131,10 +166,12 @@ def _accessory_text(week: SeasonWeek) -> str | None:
             return None
 
 
-def _day_a(week: SeasonWeek, days_out: int) -> list[Draft]:
-    drafts = _prepare(week)
+def _day_a(facts: WeekFacts, days_out: int) -> list[Draft]:
+    week = facts.week
+    drafts = _prepare(facts, hangs=False)
     drafts.append(_chain_draft("A1", "A · main pair", "hinge", week))
-    drafts.append(_chain_draft("A2", "A · main pair", "press", week))
+    press, why = press_chain(facts)
+    drafts.append(_chain_draft("A2", "A · main pair", press, week, why))
     kept = _background(week, "trap_bar_deadlift", days_out)
     drafts += kept
     if text := _accessory_text(week):
@@ -145,21 +182,31 @@ def _day_a(week: SeasonWeek, days_out: int) -> list[Draft]:
     return drafts
 
 
-def _day_b(week: SeasonWeek, days_out: int) -> list[Draft]:
-    drafts = _prepare(week)
+def _day_b(facts: WeekFacts, days_out: int) -> list[Draft]:
+    week = facts.week
+    drafts = _prepare(facts, hangs=True)
     drafts.append(_chain_draft("A1", "A · main pair", "pull", week))
     drafts.append(_single_leg(week))
     kept = _background(week, "prone_row", days_out)
     drafts += kept
     if text := _accessory_text(week):
-        drafts.append(
-            Draft("B2" if kept else "B1", "B · strength", "back_squat", text, "legs a second time, lighter than day one")
-        )
+        drafts.append(Draft("B2" if kept else "B1", "B · strength", "", text, "groin and side to side", role="adductor"))
     if week.phase is not PhaseKey.TAPER:
         drafts.append(Draft("C1", "C · trunk and carry", "front_carry", "2 × 30 m", "front plane; side is the other day"))
         drafts.append(Draft("C2", "C · trunk and carry", "side_hold", "2 × 30 s/side", "side plane, opposite the carry"))
-        drafts.append(Draft("D1", "D · if time is left", "round_intervals", "3 × 2 min, rest 1:00", "bout pace, last and short"))
+        drafts.append(left_over(facts))
     return drafts
+
+
+# rounds of the sport: minutes and rest; common practice
+ROUNDS = {"wrestling": ("2 × 3 min, rest 0:30", "two rounds at bout pace, as on the mat; last and short")}
+NO_ROUNDS = ("6 × 30 s, rest 0:30", "short work at game pace; last and short")
+
+
+def left_over(facts: WeekFacts) -> Draft:
+    """Return what the time that is left goes to: five to ten minutes in the round length of the sport."""
+    text, why = ROUNDS.get(facts.sport, NO_ROUNDS)
+    return Draft("D1", "D · if time is left", "round_intervals", text, why)
 
 
 def _single_leg(week: SeasonWeek) -> Draft:

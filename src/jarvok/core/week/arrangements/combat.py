@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from jarvok.core.session.blocks import PAIR
-from jarvok.core.week.arrangements.around_practice import days_around_practice
+from jarvok.core.week.arrangements.around_practice import days_around_practice, left_over
 from jarvok.core.week.dose import accessory_text, heavy_text, jump_text, with_accessories
 from jarvok.core.week.plan import DayDraft, Draft, WeekArrangement, WeekFacts
 
@@ -43,7 +43,7 @@ def _third(facts: WeekFacts) -> list[Draft]:
         drafts += [
             Draft("C1", "C · trunk and neck", "", "2 × 8", "rotation from the hip", role="oblique"),
             Draft("C2", "C · trunk and neck", "neck_hold", "2 × 15 s", "the neck takes the mat"),
-            Draft("D1", "D · if time is left", "round_intervals", "3 × 2 min, rest 1:00", "bout pace, last and short"),
+            left_over(facts),
         ]
     return drafts
 

@@ -4,13 +4,30 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from jarvok.core.week.building import Build
 from jarvok.core.week.dose import accessory_text, jump_text, with_accessories
 from jarvok.core.week.plan import DayDraft, Draft, Level, WeekArrangement, WeekFacts
 
 TOP_NEAR_PCT = 80.0  # [C] of the max, where the top set stays short of a limit
-LAST_MAX_EFFORT_DAYS = 16  # nearer to the day the top sets stay short of a limit
-BAR_PCT = (40, 45, 50)  # of the bar over the three weeks of a wave, beside about 25 % of bands
-BANDS_PCT = 25
+LAST_MAX_EFFORT_DAYS = 16  # [C] nearer to the day the top sets stay short of a limit
+# of the bar over the three weeks of a wave, beside about a quarter of bands; common practice: team and combat sports
+BAR_PCT = (32, 36, 40)
+BANDS_PCT = 25  # [C]
+WITHOUT_BANDS_PCT = 15  # [J] more on the bar where nothing is hung on it
+HEAVY_DAY_REPS = 6  # [C] small work of a heavy day: 5 to 8; of a fast day 10 and more
+TOP_REPS = (3, 1, 2)  # [C] up to a triple, a single, a double in turn: 1 to 5RM for athletes
+# small changes of a lift that make another combination of it; bands and chains only where they are
+STANCES = ("", "feet a hand wider", "feet a hand closer", "toes straight ahead")
+GRIPS = ("", "index finger on the ring", "little finger on the ring", "thumbs at the smooth part")
+PULLS = ("", "hands at the shins’ width", "feet a hand closer", "bar two fingers from the shins")
+RESISTED = ("light bands added", "chains added")
+
+
+def combinations(changes: Sequence[str], facts: WeekFacts) -> tuple[str, ...]:
+    """Return the small changes a lift goes through: stance or grip, alone and with what can be hung on the bar here."""
+    gear = facts.limits.kit.gear
+    hung = ["", *(word for word in RESISTED if word.split()[-2] in gear)] if facts.level is not Level.NOVICE else [""]
+    return tuple(", ".join(w for w in (change, on) if w) for on in hung for change in changes)
 
 
 def _max_text(facts: WeekFacts) -> str:
@@ -18,14 +35,15 @@ def _max_text(facts: WeekFacts) -> str:
         return "4 × 5, 2 in reserve"
     if facts.week.is_light or facts.days_out <= LAST_MAX_EFFORT_DAYS:
         return f"4 × 3 @ {min(TOP_NEAR_PCT, facts.week.intensity_pct):g} %"
-    return "5 × 3 @ 60 % rising" if facts.level is Level.INTERMEDIATE or facts.week.index % 3 else "6 × 2 @ 60 % rising"
+    reps = TOP_REPS[0] if facts.level is Level.INTERMEDIATE else TOP_REPS[facts.week.index % len(TOP_REPS)]
+    return f"4 × {reps} @ top RPE 9, rest 3:00"
 
 
 def _speed_text(facts: WeekFacts, full: int, reps: int) -> str:
     bar = BAR_PCT[facts.week.index % len(BAR_PCT)]
     if "bands" in facts.limits.kit.gear and facts.level is not Level.NOVICE:
         return f"{full} × {reps} @ {bar} % + {BANDS_PCT} % bands, rest 0:50"
-    return f"{full} × {reps} @ {bar + 15} %, rest 0:50"
+    return f"{full} × {reps} @ {bar + WITHOUT_BANDS_PCT} %, rest 0:50"
 
 
 def _accessories(facts: WeekFacts, rows: Sequence[tuple[str, str]], reps: int, block: str = "C · small work") -> list[Draft]:
@@ -40,7 +58,15 @@ def _accessories(facts: WeekFacts, rows: Sequence[tuple[str, str]], reps: int, b
 def _max_lower(facts: WeekFacts) -> DayDraft:
     role = "squat_me" if facts.week.index % 2 == 0 else "pull_me"
     drafts = [
-        Draft("P1", "Prepare", "", jump_text(facts, 3, 2), "every lower day starts with jumps", role="jump_vertical"),
+        Draft(
+            "P1",
+            "Prepare",
+            "",
+            jump_text(facts, 3, 2),
+            "every lower day starts with jumps; the kind changes weekly",
+            role="jump_vertical",
+            weekly=True,
+        ),
         # squat and pull take turns, so each pool is gone through in every second week
         Draft(
             "A1",
@@ -52,6 +78,8 @@ def _max_lower(facts: WeekFacts) -> DayDraft:
             role,
             facts.week.index // 2 - facts.week.index,
             weekly=True,
+            build=Build.TOP,
+            variants=combinations(STANCES if role == "squat_me" else PULLS, facts),
         ),
     ]
     small = (
@@ -60,27 +88,47 @@ def _max_lower(facts: WeekFacts) -> DayDraft:
         ("knee_flexion", "back of the knee"),
         ("trunk_flexion", "trunk"),
     )
-    return DayDraft("A", "Lower, max effort", "high", drafts + _accessories(facts, small, 8))
+    return DayDraft("A", "Lower, max effort", "high", drafts + _accessories(facts, small, HEAVY_DAY_REPS))
 
 
 def _max_upper(facts: WeekFacts) -> DayDraft:
     drafts = [
         Draft("P1", "Prepare", "", jump_text(facts, 3, 2), "every upper day starts with throws", role="throw_push"),
-        Draft("A1", "A · max effort", "", _max_text(facts), "built to the top set of the day", True, "press_me", weekly=True),
+        Draft(
+            "A1",
+            "A · max effort",
+            "",
+            _max_text(facts),
+            "built to the top set of the day",
+            True,
+            "press_me",
+            weekly=True,
+            build=Build.TOP,
+            variants=combinations(GRIPS, facts),
+        ),
     ]
     small = (
         ("press_second", "a second press"),
         ("row", "as much pull as press"),
         ("triceps", "lockout"),
+        ("oblique", "side of the trunk"),
         ("shrug", "upper back"),
         ("biceps", "elbows stay sound"),
     )
-    return DayDraft("B", "Upper, max effort", "middle", drafts + _accessories(facts, small, 8))
+    return DayDraft("B", "Upper, max effort", "middle", drafts + _accessories(facts, small, HEAVY_DAY_REPS))
 
 
 def _speed_lower(facts: WeekFacts) -> DayDraft:
     drafts = [
-        Draft("P1", "Prepare", "", jump_text(facts, 3, 2), "every lower day starts with jumps", role="jump_horizontal"),
+        Draft(
+            "P1",
+            "Prepare",
+            "",
+            jump_text(facts, 3, 2),
+            "every lower day starts with jumps; the kind changes weekly",
+            role="jump_horizontal",
+            weekly=True,
+        ),
         Draft("A1", "A · speed", "", _speed_text(facts, 9, 2), "speed squat first", True, "squat_de"),
         Draft(
             "B1",
@@ -133,6 +181,8 @@ def _merged(key: str, theme: str, load: str, first: DayDraft, second: DayDraft, 
             d.role,
             d.salt,
             d.weekly,
+            build=d.build,
+            variants=d.variants,
         )
         for d in second.drafts
         if d.block[0] == "A"
@@ -174,7 +224,8 @@ def heavy_first(facts: WeekFacts) -> list[DayDraft]:
 
 
 _HOW = (
-    "Max effort: built to a top set in a variation that changes each week by a small step. Dynamic effort: light bar "
+    "Max effort: built to a top set of one to five in a combination of lift, stance or grip, and bands or chains that "
+    "does not come back for as long as the room allows. Dynamic effort: light bar "
     "plus bands, many short sets "
     "with little rest, a wave of three weeks. Repetition effort: small work, fewer and heavier on heavy days. Two days "
     "pair fast legs with a heavy "

@@ -1,14 +1,17 @@
-"""Weightlifting with both lifts nearly every day, heavy, moderate and technical in turn. Common practice."""
+"""Weightlifting with both lifts nearly every day, each in its own rhythm, out of phase. Common practice."""
 
 from __future__ import annotations
 
+from jarvok.core.week.building import Build
 from jarvok.core.week.dose import accessory_text, heavy_text, jump_text, lifts_text, with_accessories
 from jarvok.core.week.plan import DayDraft, Draft, WeekArrangement, WeekFacts
 
-HEAVY, MODERATE, TECHNICAL = "heavy", "moderate", "technical"
-LESS = {HEAVY: 0.0, MODERATE: 8.0, TECHNICAL: 20.0}  # [J] points of the max below the week's top
-SHARE = {HEAVY: 0.7, MODERATE: 0.6, TECHNICAL: 0.4}
-SNATCH = (HEAVY, TECHNICAL, MODERATE, HEAVY, TECHNICAL)
+HEAVY, MODERATE, TECHNICAL, SELF = "heavy", "moderate", "technical", "self-regulated"
+LESS = {HEAVY: 0.0, MODERATE: 8.0, TECHNICAL: 20.0, SELF: 10.0}  # [J] points of the max below the week's top
+SHARE = {HEAVY: 0.7, MODERATE: 0.6, TECHNICAL: 0.4, SELF: 0.5}
+SNATCH = (HEAVY, TECHNICAL, SELF, HEAVY, TECHNICAL)
+JERK_DAY = 3  # [C] no clean that day, so that the front squat fits
+SELF_WORDS = "up today if it moves well, technique if not"
 CLEAN_AND_JERK = (MODERATE, HEAVY, TECHNICAL, MODERATE, HEAVY)
 
 
@@ -27,7 +30,7 @@ def _day(facts: WeekFacts, index: int) -> DayDraft:
         text = jump_text(facts, 3, 2)
         drafts.append(Draft("P2", "Prepare", "", text, "a few jumps: what the lifts do not train", role="jump_vertical"))
     drafts.append(_lift(facts, "A1", "A · snatch", "snatch", "snatch_variation", snatch, index))
-    if index == 3:
+    if index == JERK_DAY:
         text = lifts_text(facts, LESS[clean], SHARE[clean])
         drafts.append(Draft("B1", "B · jerk", "jerk_from_rack", text, "jerk only, so that the front squat fits", True))
         drafts.append(
@@ -36,27 +39,28 @@ def _day(facts: WeekFacts, index: int) -> DayDraft:
                 "C · squat",
                 "front_squat",
                 heavy_text(facts, full=3, less_pct=4, is_front_squat=True),
-                "front squat on the jerk day",
+                "front squat on the day without cleans",
                 True,
+                build=Build.RISES,
             )
         )
     else:
         drafts.append(_lift(facts, "B1", "B · clean and jerk", "clean_and_jerk", "clean_variation", clean, index))
-    if index == 2:
-        drafts.append(
-            Draft("C1", "C · squat", "back_squat", heavy_text(facts, full=4), "heavy squats where the lifts are light", True)
-        )
+    if index == 0:
+        text = heavy_text(facts, full=4)
+        drafts.append(Draft("C1", "C · squat", "back_squat", text, "heavy squats after the days off", True, build=Build.RISES))
     if index == 4 and with_accessories(facts):
         drafts.append(Draft("C1", "C · hinge", "romanian_deadlift", accessory_text(facts, 6), "before the rest day"))
     load = "high" if HEAVY in (snatch, clean) else "middle"
-    return DayDraft("A", f"Snatch {snatch}, clean and jerk {clean}", load, drafts)
+    theme = f"Snatch {snatch}, jerk alone" if index == JERK_DAY else f"Snatch {snatch}, clean and jerk {clean}"
+    return DayDraft("A", theme, load, drafts)
 
 
 def _lift(facts: WeekFacts, slot: str, block: str, lift: str, variations: str, effort: str, index: int) -> Draft:
     text = lifts_text(facts, LESS[effort], SHARE[effort])
     if effort == TECHNICAL and facts.faults:
         return Draft(slot, block, "", text, "technique, by the fault on record", True, variations, salt=index, for_fault=True)
-    why = {HEAVY: "heavy today", MODERATE: "moderate, by how the bar moves", TECHNICAL: "technique today"}[effort]
+    why = {HEAVY: "heavy today", MODERATE: "moderate", TECHNICAL: "technique today", SELF: SELF_WORDS}[effort]
     return Draft(slot, block, lift, text, why, True)
 
 
@@ -80,9 +84,9 @@ ARRANGEMENT = WeekArrangement(
     "Weightlifting, the lifts daily",
     (5, 6),
     daily_lifts,
-    "Both lifts nearly every day, each with a heavy, a moderate and a technical day, out of phase; heavy squats where "
-    "the lifts are light; "
-    "front squat on a day of jerks only; one day of jumps, throws and body work.",
+    "Both lifts on every lifting day, each in its own rhythm, out of phase: the snatch heavy, technical, self-regulated; clean "
+    "and jerk moderate, heavy, technical. Heavy back squats after the days off, the front squat on a day of jerks only; one "
+    "day of jumps, throws and body work.",
     "weightlifters who recover well and live for the lifts",
     "leaves little for anything else; needs an eye on the daily form",
     ("weightlifting",),

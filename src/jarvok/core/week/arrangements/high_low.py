@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from jarvok.core.season.model import PhaseKey
-from jarvok.core.week.dose import accessory_text, heavy_text, jump_text, with_accessories
+from jarvok.core.week.dose import accessory_text, heavy_text, jump_text, lifts_text, with_accessories
 from jarvok.core.week.plan import DayDraft, Draft, WeekArrangement, WeekFacts
 
+HEAVY_KG = 100.0  # [J] from here on carries and drags take the place of tempo runs
 FAST_PHASES = (PhaseKey.STRENGTH_SPEED, PhaseKey.SPEED_STRENGTH, PhaseKey.TAPER, PhaseKey.PEAK)
 
 
@@ -14,6 +15,20 @@ def high_low(facts: WeekFacts) -> list[DayDraft]:
     lead, accelerate, low, top, last = _lead_in(facts), _acceleration(facts), _low(facts), _top_speed(facts), _easy(facts)
     days = [lead, accelerate, low, top, last] if facts.days == 5 else [lead, accelerate, low, top]
     return [DayDraft("ABCDE"[i], d.theme, d.load, d.drafts) for i, d in enumerate(days)]
+
+
+def three_high(facts: WeekFacts) -> list[DayDraft]:
+    """Return three high days of three themes with low days between: acceleration, sport speed, top speed."""
+    days = [_acceleration(facts), _low(facts), _sport_speed(facts), _easy(facts), _top_speed(facts)]
+    return [DayDraft("ABCDE"[i], d.theme, d.load, d.drafts) for i, d in enumerate(days)]
+
+
+def _low_work(facts: WeekFacts, slot: str, block: str, salt: int = 0) -> Draft:
+    """Carries and drags for the heavy, tempo runs for the light."""
+    if facts.body_mass_kg is not None and facts.body_mass_kg >= HEAVY_KG:
+        why = f"drags: {facts.body_mass_kg:.0f} kg are too heavy for many runs"
+        return Draft(slot, block, "", "6 × 30 m, rest 1:00", why, role="drag", salt=salt)
+    return Draft(slot, block, "", "6 × 60 m, rest 0:45", "tempo runs on a low day", role="tempo_easy", salt=salt)
 
 
 def _lead_in(facts: WeekFacts) -> DayDraft:
@@ -53,6 +68,7 @@ def _acceleration(facts: WeekFacts) -> DayDraft:
             "acceleration_resisted" if resisted else "acceleration",
         ),
         Draft("B1", "B · jumps", "", jump_text(facts, 3), "long contacts match the theme", role="jump_horizontal"),
+        Draft("B2", "B · jumps", "", "2 × 4, rest 1:30", "explosive throws live on high days", role="throw_whole"),
         Draft("C1", "C · strength", "back_squat", heavy_text(facts, full=4), "legs on the high day", True),
         Draft(
             "C2", "C · strength", "", accessory_text(facts, 6), "upper back on the high day, not the day before it", role="row"
@@ -66,14 +82,7 @@ def _acceleration(facts: WeekFacts) -> DayDraft:
 def _low(facts: WeekFacts) -> DayDraft:
     drafts = [
         Draft("P1", "Prepare", "", "1 × 60 s", "easy", role="raise"),
-        Draft(
-            "A1",
-            "A · easy running or drags",
-            "",
-            "6 × 60 m, rest 0:45",
-            "tempo runs for the light, drags for the heavy",
-            role="low_run",
-        ),
+        _low_work(facts, "A1", "A · easy running or drags"),
         Draft("B1", "B · press", "", accessory_text(facts, 8), "upper body on a low day", role="press_incline"),
     ]
     if with_accessories(facts):
@@ -116,17 +125,23 @@ def _top_speed(facts: WeekFacts) -> DayDraft:
     return DayDraft("D", "Top speed, high", "high", drafts)
 
 
+def _sport_speed(facts: WeekFacts) -> DayDraft:
+    """Sport speed and speed endurance, little top speed; explosive throws, a weightlifting lift where it may be."""
+    drafts = [
+        Draft("P1", "Prepare", "", "2 × 10", "rhythm and posture", role="drill_run", salt=1),
+        Draft("P2", "Prepare", "", "2 × 4", "land before jumping", role="landing", salt=2),
+        Draft("A1", "A · sport speed", "", "3 × 80 m", "speed that lasts, full rest", True, "speed_endurance"),
+        Draft("B1", "B · throws", "", "3 × 4, rest 1:30", "whole-body power", role="throw_whole"),
+        Draft("C1", "C · strength", "", lifts_text(facts, 8, 0.7), "a fast lift on a high day", True, "clean_variation"),
+    ]
+    if with_accessories(facts):
+        drafts.append(Draft("D1", "D · legs", "", accessory_text(facts, 6), "each leg on its own", role="single_leg", salt=1))
+    return DayDraft("C", "Sport speed, high", "high", drafts)
+
+
 def _easy(facts: WeekFacts) -> DayDraft:
     drafts = [
-        Draft(
-            "A1",
-            "A · easy running or drags",
-            "",
-            "6 × 60 m, rest 0:45",
-            "low, and it holds work",
-            role="low_day",
-            salt=1,
-        ),
+        _low_work(facts, "A1", "A · easy running or drags", salt=1),
         Draft("B1", "B · upper body", "", accessory_text(facts, 8), "pressing on a low day", role="press_second"),
     ]
     if with_accessories(facts):
@@ -148,5 +163,17 @@ ARRANGEMENT = WeekArrangement(
     "with short-contact jumps and a hinge, low. Top speed never on other days.",
     "running team sports in preparation",
     "needs the sport's own practice to follow the same rhythm",
+    ("handball",),
+)
+
+THREE_HIGH = WeekArrangement(
+    "high_low_three",
+    "Three high days around speed",
+    (5,),
+    three_high,
+    "Three high days of one theme each, low days between: acceleration with long contacts and squats; sport speed with throws "
+    "and a fast lift; top speed with short contacts and a hinge.",
+    "field and court squads far from competition, who recover well",
+    "three hard days leave little room for hard practice",
     ("handball",),
 )

@@ -3,22 +3,32 @@
 from __future__ import annotations
 
 from jarvok.core.session.blocks import PAIR
+from jarvok.core.week.building import Build
 from jarvok.core.week.dose import accessory_text, heavy_text, with_accessories
 from jarvok.core.week.plan import DayDraft, Draft, WeekArrangement, WeekFacts
 
-# main lift, its place, the accessory pair: regions alternate
+# main lift, its day, the complementary movement and one more accessory: upper and lower in turn, one power lift among them
 DAYS = (
     ("back_squat", "Squat", "high", "hip_extension", "trunk_flexion"),
     ("bench_press", "Bench press", "low", "row", "triceps"),
-    ("deadlift", "Deadlift", "high", "single_leg", "anti_rotation"),
+    ("power_clean", "Power clean", "high", "single_leg", "anti_rotation"),
     ("overhead_press", "Overhead press", "low", "pull_vertical", "rear_delt"),
-    ("front_squat", "Front squat", "middle", "knee_flexion", "hold_side"),
+    ("deadlift", "Deadlift", "high", "knee_flexion", "hold_side"),
 )
+POWER_LIFT_REPS = 3  # [C] a power lift stays fast: never more
 
 
 def percent_lift(facts: WeekFacts) -> list[DayDraft]:
     """Return two to five days, each with a main lift, a pair of accessories and a short finisher."""
     return [_day(facts, i, *row) for i, row in enumerate(DAYS[: facts.days])]
+
+
+def _main_text(facts: WeekFacts, lift: str) -> str:
+    """The top set by the week; a power lift with few repetitions."""
+    text = heavy_text(facts, full=5)
+    sets, dot, rest = text.partition(" × ")
+    reps = int(rest.split()[0].rstrip(","))
+    return text if lift != "power_clean" or reps <= POWER_LIFT_REPS else f"{sets}{dot}{POWER_LIFT_REPS}{rest[len(str(reps)) :]}"
 
 
 def _day(facts: WeekFacts, index: int, lift: str, theme: str, load: str, first: str, second: str) -> DayDraft:
@@ -36,9 +46,10 @@ def _day(facts: WeekFacts, index: int, lift: str, theme: str, load: str, first: 
             "A1",
             "A · main lift",
             lift,
-            heavy_text(facts, full=5, is_front_squat=lift == "front_squat"),
-            "the day's percent lift",
+            _main_text(facts, lift),
+            "the day's percent lift, rising to its top set",
             True,
+            build=Build.RISES,
         ),
     ]
     if with_accessories(facts):
@@ -47,7 +58,15 @@ def _day(facts: WeekFacts, index: int, lift: str, theme: str, load: str, first: 
                 "B1", "B · accessory pair", "", accessory_text(facts, 8), "supports the lift", role=first, salt=index, style=PAIR
             ),
             Draft("B2", "B · accessory pair", "", accessory_text(facts, 10), "balances it", role=second, salt=index, style=PAIR),
-            Draft("C1", "C · finisher", "", "1 × 5 min", "short, and only if time is left", role="finisher", salt=index),
+            Draft(
+                "C1",
+                "C · finisher",
+                "",
+                "1 × 5 min, for rounds",
+                "short, only if time is left; its result is kept",
+                role="finisher",
+                salt=index,
+            ),
         ]
     return DayDraft("ABCDE"[index], theme, load, drafts)
 
@@ -57,7 +76,8 @@ ARRANGEMENT = WeekArrangement(
     "One percent lift a day",
     (2, 3, 4, 5),
     percent_lift,
-    "One main percent lift a day, regions alternating, an accessory pair, a short finisher. Done in order, not by "
+    "One main percent lift a day, upper and lower in turn, rising inside the session to its top set; a movement for the "
+    "complementary muscles, one more accessory, a short finisher whose result is kept. Done in order, not by "
     "weekday: an extra rest day shifts "
     "the rest, a long break repeats the week.",
     "lifters and busy adults with changing weeks",

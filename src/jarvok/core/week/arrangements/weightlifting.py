@@ -2,21 +2,30 @@
 
 from __future__ import annotations
 
+from jarvok.core.library.exercises import exercise
+from jarvok.core.session.blocks import PAIR
+from jarvok.core.week.building import Build
 from jarvok.core.week.dose import accessory_text, heavy_text, jump_text, lifts_text, with_accessories
+from jarvok.core.week.pick import pool
 from jarvok.core.week.plan import DayDraft, Draft, WeekArrangement, WeekFacts
 
 PREPARE = "Prepare"
+BLOCK_WEEKS = 3  # [C] the lead of the two lifts, and the overhead lift, change with each block
+JERK_FAULTS = frozenset({"dips_forward", "weak_overhead", "one_sided_split"})
+STANDS_UP_BADLY = frozenset({"chest_drops", "hips_rise_first"})  # [C] standing up with the clean is what fails
+# the small work of the day that carries a weak point: the variation of the lift's own family
+WEAK_ROLES = {"snatch": "snatch_variation", "clean": "clean_variation", "jerk": "jerk_variation"}
 
 
 def weightlifting(facts: WeekFacts) -> list[DayDraft]:
-    """Return three, four or five days; the first and the last hold most of the big lifts."""
+    """Return three to five days; the first and the last are the heavy ones, the last before most rest."""
     match facts.days:
         case 3:
-            days = [_snatch_day(facts, True), _technique_day(facts), _both_day(facts)]
+            days = [_first_day(facts), _joined_day(facts), _both_day(facts)]
         case 4:
-            days = [_snatch_day(facts), _clean_day(facts), _technique_day(facts, with_clean=False), _both_day(facts)]
+            days = [_first_day(facts), _clean_day(facts), _weak_point_day(facts), _both_day(facts)]
         case _:
-            days = [_snatch_day(facts), _clean_day(facts), _technique_day(facts), _body_day(facts), _both_day(facts)]
+            days = [_first_day(facts), _clean_day(facts), _small_day(facts), _weak_point_day(facts), _both_day(facts)]
     return [DayDraft("ABCDE"[i], d.theme, d.load, d.drafts) for i, d in enumerate(days)]
 
 
@@ -33,140 +42,159 @@ def _front_squat(facts: WeekFacts) -> str:
     return heavy_text(facts, full=4, less_pct=3, is_front_squat=True)
 
 
-def _snatch_day(facts: WeekFacts, with_clean: bool = False) -> DayDraft:
-    drafts = [*_prepare(), Draft("A1", "A · classic lift", "snatch", lifts_text(facts), "the snatch while fresh", True)]
-    if with_clean:
-        drafts.append(
-            Draft(
-                "B1",
-                "B · clean",
-                "",
-                lifts_text(facts, 6, 0.7),
-                "the clean a first time",
-                True,
-                role="clean_variation",
-                for_fault=True,
-            )
-        )
-    drafts.append(Draft("C1", "C · squat", "back_squat", heavy_text(facts, full=4), "legs ahead of the lifts", True))
-    drafts += _small(
-        facts,
-        Draft("D1", "D · upper body", "", accessory_text(facts, 8), "an upper back that holds the bar", role="row"),
-        Draft("D2", "D · upper body", "", "2 × 8", "trunk between the lifts", role="trunk_flexion"),
-    )
-    return DayDraft("A", "Snatch and squat", "high", drafts)
+def _first_day(facts: WeekFacts) -> DayDraft:
+    """Heavy: a snatch exercise, the back squat, an overhead lift, an upper-body press."""
+    drafts = [
+        *_prepare(),
+        _snatch(facts),
+        Draft("B1", "B · squat", "back_squat", heavy_text(facts, full=4), "legs ahead of the lifts", True, build=Build.RISES),
+        _overhead(facts),
+        *_small(
+            facts, Draft("D1", "D · press", "", accessory_text(facts, 8), "the press that holds the lockout", role="press_second")
+        ),
+    ]
+    return DayDraft("A", "Snatch, squat and overhead", "high", drafts)
+
+
+def _speaks_to_fault(role: str, facts: WeekFacts) -> bool:
+    """Whether a variation of that kind works on a fault on record."""
+    return any(facts.faults & frozenset(exercise(e).faults) for e in pool(role, facts.limits))
+
+
+def _snatch(facts: WeekFacts) -> Draft:
+    """The snatch, or the variation that works on the fault on record: the worst is met twice a week."""
+    if _speaks_to_fault("snatch_variation", facts):
+        why = "a snatch exercise while fresh, by the fault on record"
+        return Draft("A1", "A · classic lift", "", lifts_text(facts), why, True, "snatch_variation", for_fault=True)
+    return Draft("A1", "A · classic lift", "snatch", lifts_text(facts), "the snatch while fresh", True)
+
+
+def _overhead(facts: WeekFacts) -> Draft:
+    """The overhead lift: push press and jerk by turns of three weeks; a fault of the jerk brings the jerk."""
+    jerk = facts.week.index // BLOCK_WEEKS % 2 == 1 or bool(facts.faults & JERK_FAULTS)
+    if jerk:
+        text = lifts_text(facts, 5, 0.6)
+        return Draft("C1", "C · overhead", "", text, "overhead on its own", True, role="jerk_variation", for_fault=True)
+    text = heavy_text(facts, full=3, less_pct=5)
+    return Draft("C1", "C · overhead", "push_press", text, "drive and lockout", True)
+
+
+def _clean_and_jerk(facts: WeekFacts, slot: str, block: str, less_pct: float, share: float) -> list[Draft]:
+    """One slot for both; clean and jerk are split only where standing up with the clean is the fault on record."""
+    if not facts.faults & STANDS_UP_BADLY:
+        why = "clean and jerk a first time in the week"
+        return [Draft(slot, block, "clean_and_jerk", lifts_text(facts, less_pct, share), why, True)]
+    why = "split from the jerk: standing up with the clean is the fault on record"
+    text, lighter = lifts_text(facts, less_pct, share), lifts_text(facts, less_pct, share * 0.8)
+    return [
+        Draft(slot, block, "", text, why, True, role="clean_variation", for_fault=True),
+        Draft(f"{slot[0]}2", block, "", lighter, why, True, role="jerk_variation", for_fault=True),
+    ]
 
 
 def _clean_day(facts: WeekFacts) -> DayDraft:
+    """Lighter: clean and jerk in one slot, a pull, each leg on its own, an upper-body pull."""
     drafts = [
         *_prepare(),
-        Draft(
-            "A1",
-            "A · classic lift",
-            "",
-            lifts_text(facts, 6),
-            "the clean, by the fault on record or in turn",
-            True,
-            role="clean_variation",
-            for_fault=True,
+        *_clean_and_jerk(facts, "A1", "A · classic lift", 6, 0.7),
+        Draft("B1", "B · pull", "", heavy_text(facts, full=3), "strength in the pulling positions", True, role="classic_pull"),
+        *_small(
+            facts,
+            Draft("C1", "C · single leg", "", accessory_text(facts, 8), "each leg on its own", role="single_leg", style=PAIR),
+            Draft(
+                "C2", "C · single leg", "", accessory_text(facts, 8), "an upper back that holds the bar", role="row", style=PAIR
+            ),
         ),
-        Draft(
-            "B1", "B · jerk", "", lifts_text(facts, 5, 0.7), "overhead on its own", True, role="jerk_variation", for_fault=True
-        ),
-        Draft("C1", "C · pull", "", heavy_text(facts, full=3), "strength in the pulling positions", True, role="classic_pull"),
     ]
-    drafts += _small(
-        facts,
-        Draft("D1", "D · single leg", "", accessory_text(facts, 8), "each leg on its own", role="single_leg"),
-        Draft("D2", "D · single leg", "", "2 × 8", "sideways", role="trunk_side"),
-    )
-    return DayDraft("B", "Clean, jerk and pull", "middle", drafts)
+    return DayDraft("B", "Clean and jerk, and pull", "middle", drafts)
 
 
-def _technique_day(facts: WeekFacts, with_clean: bool = True) -> DayDraft:
+def _weak_point(facts: WeekFacts, slot: str, block: str) -> Draft:
+    """The lift that lags, once more in a variation, with its figure; without one the snatch, met least of all."""
+    lag = exercise(facts.weakest) if facts.weakest else None
+    words = facts.weakest_words or "the lift that lags"
+    family = lag.same_lift if lag is not None and lag.kind == "classic" else ""
+    role = next((r for name, r in WEAK_ROLES.items() if name in (family or "")), "")
+    if lag is not None and not role:
+        text = heavy_text(facts, full=3, less_pct=8, is_front_squat=lag.id == "front_squat")
+        return Draft(slot, block, lag.id, text, f"weak point: {words}", True)
+    why = f"weak point: {words}" if lag is not None else "the snatch once more, light: no lift lags on record"
+    speaking = (r for r in WEAK_ROLES.values() if _speaks_to_fault(r, facts))
+    role = role or next(speaking, "snatch_variation")
+    return Draft(slot, block, "", lifts_text(facts, 10, 0.7), why, True, role=role, salt=1, for_fault=True)
+
+
+def _weak_point_day(facts: WeekFacts) -> DayDraft:
+    """Lighter: the weak point, a soft-knee hinge, upper body."""
     drafts = [
         *_prepare(),
         Draft("P2", PREPARE, "", jump_text(facts, 3, 2), "a few jumps: what the lifts do not train", role="jump_vertical"),
-        Draft(
-            "A1",
-            "A · technique",
-            "",
-            lifts_text(facts, 10, 0.7),
-            "snatch technique, by the fault on record or in turn",
-            True,
-            role="snatch_variation",
-            for_fault=True,
+        _weak_point(facts, "A1", "A · weak point"),
+        *_small(
+            facts,
+            Draft("B1", "B · hinge", "romanian_deadlift", accessory_text(facts, 6), "knees soft, the back of the legs"),
+            Draft(
+                "C1", "C · upper body", "", accessory_text(facts, 8), "upper body", role="press_second", salt=1, style=PAIR
+            ),
+            Draft("C2", "C · upper body", "", "2 × 8", "trunk between the lifts", role="trunk_flexion", style=PAIR),
         ),
-    ]
-    if with_clean:
-        drafts.append(
-            Draft("B1", "B · jerk", "", lifts_text(facts, 8, 0.7), "jerk technique", True, role="jerk_variation", for_fault=True)
-        )
-        if facts.days == 3:
-            drafts.append(
-                Draft(
-                    "C1",
-                    "C · pull",
-                    "",
-                    heavy_text(facts, full=3),
-                    "strength in the pulling positions",
-                    True,
-                    role="classic_pull",
-                )
-            )
-    else:
-        drafts.append(
-            Draft("B1", "B · push press", "push_press", heavy_text(facts, full=3, less_pct=5), "drive and lockout", True)
-        )
-        drafts += _small(
-            facts, Draft("C1", "C · hinge", "romanian_deadlift", accessory_text(facts, 6), "a hinge for the back of the legs")
-        )
-    drafts += _small(
-        facts,
-        Draft("D1", "D · single leg", "", accessory_text(facts, 8), "each leg on its own", role="single_leg", salt=1),
-        Draft("D2", "D · single leg", "", accessory_text(facts, 10), "upper body", role="press_second", salt=1),
-    )
-    return DayDraft("C", "Technique, lighter", "middle" if facts.days == 3 else "low", drafts)
+    ]  # fmt: skip
+    return DayDraft("C", "Weak point and hinge", "low", drafts)
 
 
-def _body_day(facts: WeekFacts) -> DayDraft:
+def _joined_day(facts: WeekFacts) -> DayDraft:
+    """Days two and three in one: clean and jerk, a pull, the weak point, hinge and single leg, upper body."""
     drafts = [
         *_prepare(),
-        Draft("A1", "A · push press", "push_press", heavy_text(facts, full=3, less_pct=5), "drive and lockout", True),
+        *_clean_and_jerk(facts, "A1", "A · classic lift", 6, 0.6),
+        _weak_point(facts, "B1", "B · weak point"),
+        Draft("C1", "C · pull", "", heavy_text(facts, full=3), "strength in the pulling positions", True, role="classic_pull"),
+        *_small(
+            facts,
+            Draft("D1", "D · small work", "", accessory_text(facts, 8), "each leg on its own", role="single_leg", style=PAIR),
+            Draft(
+                "D2", "D · small work", "", accessory_text(facts, 8), "an upper back that holds the bar", role="row", style=PAIR
+            ),
+            Draft("E1", "E · hinge", "romanian_deadlift", accessory_text(facts, 6), "knees soft, the back of the legs"),
+        ),
     ]
-    drafts += _small(
-        facts,
-        Draft("B1", "B · hinge", "romanian_deadlift", accessory_text(facts, 6), "a hinge for the back of the legs"),
-        Draft("C1", "C · body", "", accessory_text(facts, 8), "upper back", role="row", salt=1),
-        Draft("C2", "C · body", "", accessory_text(facts, 10), "shoulders that stay sound", role="scapula"),
-        Draft("C3", "C · body", "", "2 × 20 s", "front plane", role="hold_front"),
-    )
-    return DayDraft("D", "Push press and body", "low", drafts)
+    return DayDraft("B", "Clean and jerk, weak point, pull", "middle", drafts)
+
+
+def _small_day(facts: WeekFacts) -> DayDraft:
+    """A small day: a few jumps, each leg on its own, trunk and upper back."""
+    drafts = [
+        *_prepare(),
+        Draft("P2", PREPARE, "", jump_text(facts, 3, 2), "what the lifts do not train", role="jump_horizontal"),
+        *_small(
+            facts,
+            Draft("A1", "A · body", "", accessory_text(facts, 8), "each leg on its own", role="single_leg", salt=1, style=PAIR),
+            Draft("A2", "A · body", "", accessory_text(facts, 8), "upper back", role="row", salt=1, style=PAIR),
+            Draft("B1", "B · trunk", "", accessory_text(facts, 10), "shoulders that stay sound", role="scapula", style=PAIR),
+            Draft("B2", "B · trunk", "", "2 × 20 s", "front plane", role="hold_front", style=PAIR),
+        ),
+    ]
+    return DayDraft("D", "Small day: body", "low", drafts)
 
 
 def _both_day(facts: WeekFacts) -> DayDraft:
-    """Both classic lifts back to back; which leads alternates by block of three weeks."""
-    lead, other = ("snatch", "clean_and_jerk") if facts.week.index // 3 % 2 == 0 else ("clean_and_jerk", "snatch")
+    """Heavy, before most rest: both classic lifts back to back, the lead alternating by block, and the front squat."""
+    lead, other = ("snatch", "clean_and_jerk") if facts.week.index // BLOCK_WEEKS % 2 == 0 else ("clean_and_jerk", "snatch")
     drafts = [
         *_prepare(),
         Draft("A1", "A · both lifts", lead, lifts_text(facts), "as on the platform; the lead changes by block", True),
         Draft("A2", "A · both lifts", other, lifts_text(facts, 3, 0.8), "tired from the first, as on the day", True),
-        Draft("B1", "B · squat", "front_squat", _front_squat(facts), "legs for standing up with the clean", True),
+        Draft(
+            "B1",
+            "B · squat",
+            "front_squat",
+            _front_squat(facts),
+            "the squat the first day does not hold",
+            True,
+            build=Build.RISES,
+        ),
     ]
-    if facts.weakest:
-        text = heavy_text(facts, full=3, less_pct=8)
-        drafts.append(Draft("C1", "C · weakest lift", facts.weakest, text, facts.weakest_words or "the lift that lags", True))
-    elif with_accessories(facts):
-        drafts.append(
-            Draft(
-                "C1",
-                "C · hinge",
-                "romanian_deadlift",
-                "3 × 6, 2 in reserve",
-                "a hinge for the back of the legs",
-            )
-        )
-    return DayDraft("E", "Both lifts and front squat", "high", drafts)
+    return DayDraft("F", "Both lifts and front squat", "high", drafts)
 
 
 ARRANGEMENT = WeekArrangement(
@@ -174,9 +202,10 @@ ARRANGEMENT = WeekArrangement(
     "Weightlifting, three to five days",
     (3, 4, 5),
     weightlifting,
-    "Each classic lift or a variation at least twice, both squats, a pull, a jerk or push press, one hinge, single-leg "
-    "and upper-body "
-    "work, one place for the weakest lift. One day holds both lifts back to back. The first and last days are the big ones.",
+    "The first and the last day are heavy: snatch, back squat, an overhead lift and a press; then both lifts back to back, "
+    "the lead changing by block, and the front squat. Between them clean and jerk in one slot with a pull, and a day for the "
+    "lift that lags, once more in a variation, with a soft-knee hinge. Clean and jerk are split only where standing up with "
+    "the clean is the fault on record. Three days join the lighter ones; five add a small day.",
     "weightlifters who train around work or school",
     "each lift is met only two or three times a week",
     ("weightlifting",),
