@@ -171,8 +171,8 @@ THREE_HIGH = WeekArrangement(
     "Three high days around speed",
     (5,),
     three_high,
-    "Three high days of one theme each, low days between: acceleration with long contacts and squats; sport speed with throws "
-    "and a fast lift; top speed with short contacts and a hinge.",
+    "Three high days of one theme each, low days between: acceleration with long-contact jumps and squats; sport speed with "
+    "throws and a fast lift; top speed with short-contact jumps and a hinge.",
     "field and court squads far from competition, who recover well",
     "three hard days leave little room for hard practice",
     ("handball",),
