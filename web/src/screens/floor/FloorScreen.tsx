@@ -332,8 +332,8 @@ function NowPanel({ floor, line, set, step, onClock, live, run, busy, confirm }:
 function Side({ floor, line, live, run }: { floor: Floor; line: FloorLine | undefined; live: Live; run: NowProps["run"] }) {
   const [shown, setShown] = useState<number | null>(null);
   const stopped = floor.lines.filter((l) => l.ended && l.sets.some((s) => s.kind === "work" && !s.done)).at(-1);
-  // lines go in turn: what is asked after one stands while another is up
-  const open = floor.lines.filter((l) => l.advice && !l.advice.outcome && l.sets.some((s) => s.kind === "work" && !s.done));
+  // lines go in turn: what was said after one stands while another is up
+  const open = floor.lines.filter((l) => l.advice && l.sets.some((s) => s.kind === "work" && !s.done));
   const newest = open.sort((a, b) => (b.advice?.id ?? 0) - (a.advice?.id ?? 0))[0];
   const speaking = newest ?? (line?.advice ? line : stopped);
   const view = floor.lines.find((l) => l.id === shown) ?? line ?? speaking ?? floor.lines[0];

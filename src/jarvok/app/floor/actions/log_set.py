@@ -6,8 +6,9 @@ from jarvok.app.acts import Who, acting
 from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.floor.done_sets import Done, as_logged, check_set, line_and_set, store, store_step
 from jarvok.app.floor.events import check_open
-from jarvok.app.floor.lines import floor_lines, read_session, step_with, steps_of
+from jarvok.app.floor.lines import step_with
 from jarvok.app.problems import Conflict
+from jarvok.core.floor.told_steps import told_from
 
 
 def run(who: Who, session: TrainingSession, line_id: int, kind: str, number: int, done: Done) -> None:
@@ -20,8 +21,7 @@ def run(who: Who, session: TrainingSession, line_id: int, kind: str, number: int
             raise Conflict(
                 f"Already logged, {as_logged(line, item.record)}. Yours was not stored; change it there if it differs."
             )
-        lines = floor_lines(read_session(session.pk))
-        step = step_with(steps_of(session, lines), [x.line.pk for x in lines].index(line.pk), kind, number)
+        step = step_with(told_from(session.told), line.order, kind, number)
         if step is not None and step.is_one_tap:
             store_step(session, step, line, item, done)
         else:
