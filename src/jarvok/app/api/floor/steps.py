@@ -6,15 +6,14 @@ from functools import lru_cache
 
 from jarvok.app.api.floor.shapes import FloorStepOut, MeasureAskOut, StepClockOut, StepPartOut, StepSetOut
 from jarvok.app.facts.floor.models import TrainingSession
-from jarvok.app.floor.lines import FloorLine, set_at
+from jarvok.app.floor.lines import FloorLine
 from jarvok.app.floor.results import last_results
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.clocks import clock_plan
 from jarvok.core.floor.measures import MEASURES, OF_SCORE
 from jarvok.core.floor.next_step import StepSet
 from jarvok.core.floor.step_clocks import StepClock
-from jarvok.core.floor.step_words import amount_words, inside_words, place_words, then_words
-from jarvok.core.floor.told import ToldSet
+from jarvok.core.floor.step_words import SetAt, amount_words, inside_words, place_words, then_words
 from jarvok.core.floor.told_steps import ToldStep
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.shorthand import parse
@@ -62,15 +61,14 @@ def steps_out(session: TrainingSession, steps: tuple[ToldStep, ...], lines: list
     asked = [asked_of(s, lines[s.sets[0].line]) for s in steps]
     lifts = {lines[s.sets[0].line].line.exercise_id for s, keys in zip(steps, asked, strict=True) if keys}
     last = last_results(session, lifts)
-    return [step_out(s, lines, keys, last) for s, keys in zip(steps, asked, strict=True)]
+    told = {StepSet(at, x.kind == "ramp", x.number): x.planned for at, line in enumerate(lines) for x in line.sets}
+    return [step_out(s, lines, told.get, keys, last) for s, keys in zip(steps, asked, strict=True)]
 
 
-def step_out(step: ToldStep, lines: list[FloorLine], asked: tuple[str, ...], last: dict[str, str]) -> FloorStepOut:
+def step_out(
+    step: ToldStep, lines: list[FloorLine], told_at: SetAt, asked: tuple[str, ...], last: dict[str, str]
+) -> FloorStepOut:
     """A step with what the page says of it."""
-
-    def told_at(place: StepSet) -> ToldSet | None:
-        found = set_at(lines, place)
-        return found.planned if found is not None else None
 
     held = list(dict.fromkeys(s.line for s in step.sets))
     return FloorStepOut(
