@@ -8,6 +8,7 @@ import pytest
 from django.utils import timezone
 
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
+from jarvok.app.facts.centre.models import KitRecord
 from jarvok.app.facts.floor.models import SetRecord, TrainingSession
 from jarvok.app.facts.room.models import OwnDefault
 from jarvok.core.session.blocks import GROUPINGS, Grouping
@@ -47,6 +48,11 @@ def started(coach: Any, athlete: Any, key: str) -> Any:
     return coach.ok("POST", "floor/sessions", {"athlete_id": athlete.pk, "day": DAY, "key": key})
 
 
+def place(p: Any) -> dict[str, Any]:
+    """A place of a step without what is said of it."""
+    return {k: p[k] for k in ("line_id", "kind", "number")}
+
+
 def log(coach: Any, floor: Any, **more: Any) -> Any:
     current = floor["current"]
     line = next(x for x in floor["lines"] if x["id"] == current["line_id"])
@@ -72,10 +78,10 @@ def test_sheet_print_floor_clock_and_minutes_agree(coach, athlete, season, group
     seen: dict[str, int] = {}
     on_sheet: list[tuple[str, int]] = []
     for row in [r for r in block["rows"] if not r["warms_up"]]:
-        named = block["columns"] or [row["name"]] * len(row["cells"])
+        named = [c["slot"] for c in block["columns"]] or [row["name"]] * len(row["cells"])
         for slot, cell in zip(named, row["cells"], strict=True):
-            if cell:
-                for _ in cell.split(", ") if grouping in (Grouping.AMRAP, Grouping.WARM_UP) else [cell]:
+            if cell["words"]:
+                for _ in cell["words"].split(", ") if grouping in (Grouping.AMRAP, Grouping.WARM_UP) else [cell]:
                     seen[slot] = seen.get(slot, 0) + 1
                     on_sheet.append((slot, seen[slot]))
     assert sorted(on_sheet) == sorted(on_floor)
@@ -92,7 +98,7 @@ def test_sheet_print_floor_clock_and_minutes_agree(coach, athlete, season, group
     # the floor goes through them one tap a step, and nothing is left over
     taps = 0
     while floor["current"] is not None:
-        step = next(s for s in floor["steps"] if any(p == floor["current"] for p in s["sets"]))
+        step = next(s for s in floor["steps"] if any(place(p) == floor["current"] for p in s["sets"]))
         assert step["id"] == floor["steps"][taps]["id"]
         floor = log(coach, floor)
         taps += 1
@@ -187,8 +193,8 @@ def test_drops_show_the_loads_they_go_on_with(coach, athlete, season) -> None:
     path = f"athletes/{athlete.pk}/sessions/{DAY}/{key}"
     (row,) = [r for r in coach.get(path)["blocks"][0]["rows"] if not r["warms_up"]]
     load = coach.get(path)["lines"][0]["sets"][0]["load_kg"]
-    assert "then at once" in row["cells"][-1]
-    assert "then at once" not in row["cells"][0]
+    assert "then at once" in row["cells"][-1]["words"]
+    assert "then at once" not in row["cells"][0]["words"]
     floor = started(coach, athlete, key)
     last = floor["lines"][0]["sets"][-1]
     assert last["drops_kg"] == sorted(last["drops_kg"], reverse=True)
@@ -230,4 +236,56 @@ def test_a_session_told_before_there_were_steps_goes_on_line_by_line(coach, athl
     places = [p for s in found["steps"] for p in s["sets"]]
     order = [x["id"] for x in found["lines"]]
     assert [order.index(p["line_id"]) for p in places] == sorted(order.index(p["line_id"]) for p in places)
-    assert found["current"] == places[0]
+    assert found["current"] == place(places[0])
+
+
+def test_rounds_of_a_single_line_count_too(coach, athlete, season) -> None:
+    floor = started(coach, athlete, written(coach, athlete, [("push_up", "1x10")], Grouping.AMRAP, minutes=8))
+    floor = log(coach, floor, measures={"rounds": 6, "extra_reps": 4})
+    assert floor["lines"][0]["sets"][0]["done"]["reps"] == 64
+
+
+def test_a_finisher_by_time_keeps_its_rounds_without_repetitions_of_them(coach, athlete, season) -> None:
+    floor = started(coach, athlete, written(coach, athlete, [("burpee_interval", "1 × 5 min, for rounds")], Grouping.STRAIGHT))
+    floor = log(coach, floor, reps=1, measures={"rounds": 6})
+    done = floor["lines"][0]["sets"][0]["done"]
+    assert (done["reps"], done["result"]) == (1, "6 rounds")
+    assert coach.get(f"floor/sessions/{floor['id']}/review")["lines"][0]["words"] == "6 rounds"
+
+
+def test_pain_in_a_complex_stops_at_the_lift_that_was_tapped(coach, athlete, season) -> None:
+    floor = started(coach, athlete, written(coach, athlete, COMPLEX, Grouping.COMPLEX))
+    while floor["current"]["kind"] == "ramp":
+        floor = log(coach, floor)
+    after = log(coach, floor, trouble="pain", reps=1)
+    assert SetRecord.objects.filter(kind="work", taken_back_at__isnull=True).count() == 1
+    assert all(x["ended"] for x in after["lines"]), "one bar: what ends one lift ends all"
+    assert after["current"] is None
+
+
+def test_a_kept_result_is_corrected(coach, athlete, season) -> None:
+    floor = started(coach, athlete, written(coach, athlete, [("push_up", "1x50, for time")], Grouping.STRAIGHT))
+    first = floor["current"]
+    done = log(coach, floor, measures={"time_s": 132})["lines"][0]["sets"][0]["done"]
+    assert done["results"] == [{"key": "time_s", "name": "time, min:s", "unit": "s", "value": 132.0}]
+    body = {**first, "reps": 50, "seen_id": done["id"], "measures": {"time_s": 125}}
+    after = coach.ok("POST", f"floor/sessions/{floor['id']}/sets/correct", body)
+    assert after["lines"][0]["sets"][0]["done"]["result"] == "2:05"
+
+
+def test_a_room_in_pounds_reads_pounds_on_the_sheet_and_on_paper(coach, athlete, season) -> None:
+    plates = [[20.41, 4], [11.34, 2], [4.54, 2], [2.27, 2], [1.13, 2]]
+    athlete.kit = KitRecord.objects.create(
+        name="Pounds", unit="lb", bar_kg=20.41, pairs=plates, has=["barbell"], gear=["rack", "bench"]
+    )
+    athlete.save()
+    key = written(coach, athlete, [("bench_press", "2x6 @ 70%, drop 2 x 20%")], Grouping.STRAIGHT)
+    path = f"athletes/{athlete.pk}/sessions/{DAY}/{key}"
+    said = " ".join(c["words"] for r in coach.get(path)["blocks"][0]["rows"] for c in r["cells"])
+    assert " lb × " in said
+    assert " kg" not in said
+    cell = next(r for r in coach.get(f"{path}/squad")["rows"] if r["athlete_id"] == athlete.pk)["lines"]["A1"]
+    assert " lb" in cell["words"]
+    assert "kg" not in cell["words"] + "".join(a["words"] for a in cell["sets"])
+    (rack,) = coach.get(f"{path}/racks?racks=1")["lifts"][0]["racks"]
+    assert "lb" in rack["turns"][0]["load"]

@@ -83,11 +83,38 @@ class TestASessionOfOnesOwn:
         assert rows[0]["sets"][0]["share_of_max"] == pytest.approx(0.7 * loads[1] / loads[0], abs=0.02)
         assert any("sets the load for all" in n["text"] and n["text"].startswith("Prone row") for n in together["notes"])
 
-    def test_a_day_with_a_session_takes_no_second_one(self, coach, athlete, first) -> None:
+    def test_a_day_takes_a_second_session_and_no_third(self, coach, athlete, first) -> None:
         day = first.split("/")[3]
+        second = coach.ok("POST", f"athletes/{athlete.pk}/sessions", {"day": day, "theme": "Evening"})
+        found = next(d for d in coach.get(f"athletes/{athlete.pk}/week?start={day}")["week"]["days"] if d["day"] == day)
+        assert found["second"]["key"] == second["key"]
         answer = coach.send("POST", f"athletes/{athlete.pk}/sessions", {"day": day, "theme": "x"})
         assert answer.status_code == 409
-        assert "already holds a session" in answer.json()["title"]
+        assert "holds two sessions already" in answer.json()["title"]
+
+    def test_two_sessions_of_a_day_are_held_six_hours_apart_and_copied_both(self, coach, athlete, first) -> None:
+        day, whole = first.split("/")[3], f"athletes/{athlete.pk}/week?start={first.split('/')[3]}"
+        key = coach.ok("POST", f"athletes/{athlete.pk}/sessions", {"day": day, "theme": "Engine"})["key"]
+        second = f"athletes/{athlete.pk}/sessions/{day}/{key}/edit"
+        coach.ok("POST", second, {"op": "add", "exercise_id": "bike_intervals", "text": "6 × 60 s", "block": "engine"})
+
+        def said() -> str:
+            return " ".join(f["reason"] for f in coach.get(whole)["week"]["flags"] if f["check_id"] == "two-a-day")
+
+        assert "Say when each begins" in said()
+        coach.ok("POST", f"{first}/edit", {"op": "starts", "text": "7"})
+        assert coach.ok("POST", second, {"op": "starts", "text": "10:30"})["starts"] == "10:30"
+        assert "hours apart" in said()
+        coach.ok("POST", second, {"op": "starts", "text": "17.00"})
+        assert said() == ""
+        held = next(d for d in coach.get(whole)["week"]["days"] if d["day"] == day)
+        assert [held["sheet"]["starts"], held["second"]["starts"]] == ["07:00", "17:00"]
+        assert coach.send("POST", second, {"op": "starts", "text": "25:00"}).status_code == 422
+        monday = coach.get(whole)["week"]["start"]
+        later = str(date.fromisoformat(monday) + timedelta(weeks=2))
+        coach.ok("POST", f"athletes/{athlete.pk}/week/{monday}/copy", {"day": later})
+        copied = coach.get(f"athletes/{athlete.pk}/week?start={later}")["week"]["days"][date.fromisoformat(day).weekday()]
+        assert copied["second"]["lines"][0]["exercise_id"] == "bike_intervals"
 
     @pytest.mark.parametrize("day", ["2029-01-01", "2026-01-05"])
     def test_a_day_outside_the_season_is_refused(self, coach, athlete, season, day: str) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import signal
 import socket
 import subprocess
@@ -14,7 +15,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import expect
+from playwright.sync_api import Page, expect
 from support.demo_file import ROOT, copy_demo, environment
 
 expect.set_options(timeout=20_000)  # a loaded machine is slow, not wrong
@@ -148,3 +149,22 @@ def problems(page) -> Iterator[list[str]]:
     page.on("console", lambda m: seen.append(m.text) if m.type == "error" and "Failed to load resource" not in m.text else None)
     yield seen
     assert seen == []
+
+
+@pytest.fixture
+def newcomer(server, page: Page, request) -> int:
+    """An athlete and a season made by hand; the day is that of the server."""
+    name = f"Sanna New{len(request.node.name)}"
+    page.goto(f"{server.url}/athletes")
+    page.get_by_role("button", name="Add an athlete").click()
+    page.get_by_label("Name", exact=True).fill(name)
+    page.get_by_label("Squad", exact=True).fill(f"Court of {name}")
+    page.get_by_label("Sport of the new squad").fill("handball")
+    page.get_by_role("button", name="Add and plan").click()
+    expect(page.get_by_role("heading", name=f"{name}: no season yet")).to_be_visible()
+    form = page.get_by_role("form", name="A block of weeks")
+    form.get_by_role("button", name="Plan the block").click()
+    expect(page.get_by_role("heading", name=re.compile("^Block 1"))).to_be_visible()
+    found = re.search(r"/athletes/(\d+)/", page.url)
+    assert found
+    return int(found[1])

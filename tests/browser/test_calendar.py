@@ -204,6 +204,8 @@ class TestFromNothing:
         first = hand.make_athlete("Lio League", "Reef league", "handball")
         second = hand.make_athlete("Ren League", "Reef league", "handball")
         hand.click(page.get_by_role("link", name="Calendar", exact=True).last)
+        page.wait_for_url("**/calendar")
+        page.wait_for_load_state("networkidle")  # the page before is gone
         hand.click(page.get_by_role("button", name="Paste a list"))
         days = ("5 Jan", "9 Jan", "12 Jan", "16 Jan", "19 Jan", "23 Jan")
         text = page.get_by_role("form", name="Paste a list").get_by_role("textbox")

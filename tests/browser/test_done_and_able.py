@@ -5,6 +5,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 from support.axe import check_axe
+from support.floor import done_as_written
 
 LIFT = "trap_bar_deadlift"
 
@@ -48,8 +49,7 @@ def test_a_slip_is_asked_about_an_open_set_teaches_and_is_answered(server, page:
         said = now.inner_text()
         if "left in reserve" in said and now.get_by_role("heading", name="Trap-bar deadlift", exact=True).count():
             break
-        now.get_by_role("button", name=re.compile("^Done as written")).click()
-        page.wait_for_function("said => document.querySelector('.floor-now')?.innerText !== said", arg=said)
+        done_as_written(page)
     page.get_by_role("button", name="Change", exact=True).click()
     page.get_by_label("reps", exact=True).fill("14")
     page.get_by_role("button", name=re.compile("^Log ")).click()

@@ -2,28 +2,8 @@
 
 import re
 
-import pytest
 from playwright.sync_api import Page, expect
 from support.axe import check_axe
-
-
-@pytest.fixture
-def newcomer(server, page: Page, request) -> int:
-    """An athlete and a season made by hand; the day is that of the server."""
-    name = f"Sanna New{len(request.node.name)}"
-    page.goto(f"{server.url}/athletes")
-    page.get_by_role("button", name="Add an athlete").click()
-    page.get_by_label("Name", exact=True).fill(name)
-    page.get_by_label("Squad", exact=True).fill(f"Court of {name}")
-    page.get_by_label("Sport of the new squad").fill("handball")
-    page.get_by_role("button", name="Add and plan").click()
-    expect(page.get_by_role("heading", name=f"{name}: no season yet")).to_be_visible()
-    form = page.get_by_role("form", name="A block of weeks")
-    form.get_by_role("button", name="Plan the block").click()
-    expect(page.get_by_role("heading", name=re.compile("^Block 1"))).to_be_visible()
-    found = re.search(r"/athletes/(\d+)/", page.url)
-    assert found
-    return int(found[1])
 
 
 def test_what_is_recorded_changes_the_sessions_ahead_and_says_so(server, page: Page, newcomer: int) -> None:

@@ -11,6 +11,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 from support.axe import check_axe
+from support.floor import done_as_written
 
 WRESTLER = "Ilka Brandvold"
 pytestmark = pytest.mark.usefixtures("problems")
@@ -136,16 +137,10 @@ def lift_with_sensor(page: Page, reps: int) -> None:
     expect(shown).to_have_count(reps)
 
 
-NOW = "document.querySelector('.floor-now h1')?.innerText + document.querySelector('.step-place')?.innerText"
-
-
 def done_until(page: Page, words: str) -> None:
     """Log what is up as written until a step is up that is called so."""
     while page.locator(".step-place").inner_text() != words:
-        up = page.evaluate(NOW)
-        page.get_by_role("button", name=re.compile("^Done as written")).click()
-        page.wait_for_function(f"up => {NOW} !== up", arg=up)
-        page.wait_for_timeout(300)  # until the server has answered: nobody taps the next set sooner
+        done_as_written(page)
 
 
 def test_6_the_floor_runs_with_a_sensor_and_without(server, page: Page, ilka: int) -> None:
@@ -155,9 +150,7 @@ def test_6_the_floor_runs_with_a_sensor_and_without(server, page: Page, ilka: in
     check_axe(page)
     now = page.locator(".floor-now")
     while not now.get_by_role("heading", name="Trap-bar deadlift").count():  # the warm-up, no sensor: one tap each
-        said = now.inner_text()
-        page.get_by_role("button", name=re.compile("^Done as written")).click()
-        page.wait_for_function("said => document.querySelector('.floor-now')?.innerText !== said", arg=said)
+        done_as_written(page)
     expect(page.get_by_role("heading", name="Trap-bar deadlift")).to_be_visible()
     latencies: list[tuple[float, float]] = []
     for done, reps in enumerate((6, 5, 3, 2)):

@@ -45,6 +45,7 @@ SQUAT = line("A1", "back_squat", "4 × 5 @ 80 %", main=True)
 HEAVY = line("A1", "back_squat", "4 × 3 @ 88 %", main=True)
 PULL = line("B1", "deadlift", "4 × 3 @ 88 %", main=True)
 PULL_DUE = DueLine("Pull", "deadlift", "1 × 1 @ 90 %", "Pull: straight limit pull, 16 days before")
+ENGINE = line("C1", "bike_intervals", "6 × 60 s", block="C · engine")
 LANDING = line("P1", "low_box_landing", "2 × 4", block="Prepare")
 CONTRAST = BlockStyle(Grouping.CONTRAST)
 
@@ -257,6 +258,31 @@ WEEKS: list[tuple[str, WeekView, WeekView]] = [
         "high-days",
         week(session(HEAVY), session(PULL, day=1, key="B")),
         week(session(HEAVY), session(PULL, day=1, key="B"), allows_daily_lifts=True),
+    ),
+    (
+        "two-a-day",  # no hours, then 5:55 and 6:00 between the end of the one and the beginning of the other
+        week(session(HEAVY), session(ENGINE, key="B")),
+        week(session(HEAVY, begins_h=7.0, minutes=60), session(ENGINE, key="B", begins_h=14.0)),
+    ),
+    (
+        "two-a-day",
+        week(session(HEAVY, begins_h=7.0, minutes=65), session(ENGINE, key="B", begins_h=14.0)),
+        week(session(HEAVY), session(LANDING, key="B")),
+    ),
+    (
+        "two-a-day",
+        week(session(HEAVY), session(PULL, key="B")),
+        week(session(HEAVY), session(PULL, day=2, key="B")),
+    ),
+    (
+        "fast-second",
+        week(session(HEAVY), session(*SPRINTS, key="B")),
+        week(session(*SPRINTS), session(HEAVY, key="B")),
+    ),
+    (
+        "fast-second",  # four heavy sets, and three
+        week(session(line("A1", "back_squat", "4 × 3 @ 88 %", main=True)), session(*SPRINTS, key="B")),
+        week(session(line("A1", "back_squat", "3 × 3 @ 88 %", main=True)), session(*SPRINTS, key="B")),
     ),
     (
         "hard-morning",
@@ -504,3 +530,22 @@ class TestTheTables:
     ])  # fmt: skip
     def test_running_exercises_carry_their_class(self, exercise_id: str, running: str) -> None:
         assert exercise(exercise_id).running == running
+
+
+@pytest.mark.parametrize(("row", "offered"), [
+    (("back_squat", "5 × 3 @ 88 %, rest 1:00"), 120),
+    (("sprint", "4 × 40 m, rest 1:00"), 240),  # about a minute for ten metres, not the least that passes
+    (("countermovement_jump", "3 × 4, rest 0:30"), 120),
+])  # fmt: skip
+def test_a_rest_that_is_too_short_is_offered_as_long_as_the_goal_wants(row: tuple[str, str], offered: int) -> None:
+    """Two minutes and more for strength and maximal jumps, sprints by distance: common practice."""
+    view = session(LANDING, line("A1", row[0], row[1], main=True))
+    (flag,) = [f for f in session_flags(view) if f.check_id == "rest"]
+    assert flag.fix is not None
+    assert parse(str(flag.fix.values["text"])).rest_s == offered
+
+
+@pytest.mark.parametrize(("minutes", "speaks"), [(60.4, False), (60.6, True)])
+def test_the_hour_is_held_to_whole_minutes(minutes: float, speaks: bool) -> None:
+    view = session(SQUAT, minutes=minutes, minutes_there=60)
+    assert any(f.check_id == "hour" for f in session_flags(view)) is speaks

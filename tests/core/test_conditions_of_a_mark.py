@@ -19,6 +19,7 @@ from jarvok.core.marks.conditions import (
 )
 from jarvok.core.marks.mark import Conditions, Mark, MarkKind
 from jarvok.core.session import document as doc
+from jarvok.core.session.line_changes import condition_line, replace_line
 from jarvok.core.session.planned import PlannedSession
 
 DAY = date(2026, 11, 2)
@@ -113,7 +114,7 @@ class TestALine:
         return doc.identified(doc.Document("Pull", (doc.WrittenBlock("Main", (line,)),)))
 
     def test_its_conditions_go_with_it_and_back(self) -> None:
-        changed = doc.condition_line(self.document(), "A1", {"equipment": "straps"})
+        changed = condition_line(self.document(), "A1", {"equipment": "straps"})
         assert changed.blocks[0].lines[0].conditions == STRAPS
         assert doc.from_raw(doc.to_raw(changed)) == changed
         session = doc.session_of(changed, "A", DAY)
@@ -122,9 +123,9 @@ class TestALine:
         assert doc.document_of(session).blocks[0].lines[0].conditions == STRAPS
 
     def test_another_exercise_asks_anew(self) -> None:
-        changed = doc.condition_line(self.document(), "A1", {"equipment": "straps"})
-        assert doc.replace_line(changed, "A1", "front_squat").blocks[0].lines[0].conditions == ()
+        changed = condition_line(self.document(), "A1", {"equipment": "straps"})
+        assert replace_line(changed, "A1", "front_squat").blocks[0].lines[0].conditions == ()
 
     def test_what_the_lift_does_not_have_is_refused(self) -> None:
         with pytest.raises(CoachError):
-            doc.condition_line(self.document(), "A1", {"rack": "full"})
+            condition_line(self.document(), "A1", {"rack": "full"})

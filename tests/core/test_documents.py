@@ -13,7 +13,9 @@ from jarvok.core.loading.resolve import resolve
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.loading.state import LiftState
 from jarvok.core.session import document as doc
+from jarvok.core.session import line_changes as lines
 from jarvok.core.session import template
+from jarvok.core.session.block_changes import regroup
 from jarvok.core.session.blocks import BlockStyle, Grouping
 from jarvok.core.session.document import Document, WrittenBlock, WrittenLine
 from jarvok.core.session.roles import role_of
@@ -115,22 +117,22 @@ class TestReading:
 
 class TestEdits:
     def test_a_line_is_added_to_its_block_or_to_a_new_one(self) -> None:
-        assert ("B2", "front_hold") in slots(doc.add_line(WHOLE, HOLD, "B · trunk"))
-        assert slots(doc.add_line(WHOLE, BENCH, "finish"))[-1] == ("C1", "bench_press")
+        assert ("B2", "front_hold") in slots(lines.add_line(WHOLE, HOLD, "B · trunk"))
+        assert slots(lines.add_line(WHOLE, BENCH, "finish"))[-1] == ("C1", "bench_press")
         bare = Document("Own", (WrittenBlock("main", (SQUAT,)),))
-        assert slots(doc.add_line(bare, JUMP, "prepare"))[0] == ("P1", "countermovement_jump")
+        assert slots(lines.add_line(bare, JUMP, "prepare"))[0] == ("P1", "countermovement_jump")
         with pytest.raises(CoachError, match="too long"):
-            doc.add_line(WHOLE, HOLD, "x" * 61)
+            lines.add_line(WHOLE, HOLD, "x" * 61)
         full = Document("Full", (WrittenBlock("main", (BENCH,) * 40),))
         with pytest.raises(CoachError, match="full"):
-            doc.add_line(full, BENCH, "main")
+            lines.add_line(full, BENCH, "main")
 
     def test_a_line_dropped_ends_a_pair_and_an_empty_block(self) -> None:
-        one = doc.drop_line(WHOLE, "A1")
+        one = lines.drop_line(WHOLE, "A1")
         assert one.blocks[1].style.grouping is Grouping.STRAIGHT
-        assert [b.name for b in doc.drop_line(WHOLE, "B1").blocks] == ["Prepare", "main"]
+        assert [b.name for b in lines.drop_line(WHOLE, "B1").blocks] == ["Prepare", "main"]
         with pytest.raises(CoachError, match="no line Z9"):
-            doc.drop_line(WHOLE, "Z9")
+            lines.drop_line(WHOLE, "Z9")
 
     @pytest.mark.parametrize(
         ("slot", "to", "first"),
@@ -145,28 +147,28 @@ class TestEdits:
         ],
     )
     def test_a_line_moves(self, slot: str, to: str, first: list[str]) -> None:
-        assert [x for _, x in slots(doc.move_line(WHOLE, slot, to))] == first
+        assert [x for _, x in slots(lines.move_line(WHOLE, slot, to))] == first
 
     def test_it_moves_nowhere_else(self) -> None:
         with pytest.raises(CoachError, match="up, down, first or last"):
-            doc.move_line(WHOLE, "A1", "sideways")
+            lines.move_line(WHOLE, "A1", "sideways")
 
     def test_another_exercise_takes_its_prescription_as_it_can(self) -> None:
-        found = doc.take_line(doc.replace_line(WHOLE, "A1", "front_hold"), "A1")
+        found = lines.take_line(lines.replace_line(WHOLE, "A1", "front_hold"), "A1")
         assert (found.exercise_id, found.text) == ("front_hold", "3 × 20 s")
         assert found.reason == "in place of back squat"
 
     def test_words_beside_a_line_and_its_text(self) -> None:
-        assert doc.take_line(doc.note_line(WHOLE, "A1", " in flats "), "A1").note == "in flats"
-        assert doc.take_line(doc.write_text(WHOLE, "A1", "5x2 @ 82"[:-3] + " 82%"), "A1").text == "5 × 2 @ 82 %"
+        assert lines.take_line(lines.note_line(WHOLE, "A1", " in flats "), "A1").note == "in flats"
+        assert lines.take_line(lines.write_text(WHOLE, "A1", "5x2 @ 82"[:-3] + " 82%"), "A1").text == "5 × 2 @ 82 %"
         with pytest.raises(CoachError, match="too long"):
-            doc.note_line(WHOLE, "A1", "x" * 61)
+            lines.note_line(WHOLE, "A1", "x" * 61)
 
     def test_a_block_is_grouped_another_way_where_it_can_be(self) -> None:
-        every = doc.regroup(WHOLE, "A · main", BlockStyle(Grouping.PAIR, rest_between_s=60))
+        every = regroup(WHOLE, "A · main", BlockStyle(Grouping.PAIR, rest_between_s=60))
         assert every.blocks[1].style.rest_between_s == 60
         with pytest.raises(CoachError, match="no block"):
-            doc.regroup(WHOLE, "Z · nothing", PAIR)
+            regroup(WHOLE, "Z · nothing", PAIR)
 
 
 class TestSums:

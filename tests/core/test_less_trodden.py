@@ -9,10 +9,11 @@ import numpy as np
 import pytest
 
 from jarvok.core.errors import CoachError
+from jarvok.core.floor.advice import DoneSet
 from jarvok.core.floor.day_plan import Written, day_lines
 from jarvok.core.floor.racks import Lifter, place, turns_of
 from jarvok.core.floor.readiness import Plan
-from jarvok.core.floor.what_next import DoneSet, what_next
+from jarvok.core.floor.what_next import what_next
 from jarvok.core.interchange.athletes import read_table
 from jarvok.core.interchange.velocity_files import read_trace
 from jarvok.core.library.exercises import exercise
@@ -31,9 +32,10 @@ from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.match_days import in_season_week
 from jarvok.core.season.model import PhaseKey, Target
 from jarvok.core.season.planner import plan_year
+from jarvok.core.session.block_changes import regroup
 from jarvok.core.session.blocks import BlockStyle, Grouping, check_style
 from jarvok.core.session.complexes import as_complex, leading, weakest_of
-from jarvok.core.session.document import Document, WrittenBlock, WrittenLine, from_raw, regroup, to_raw
+from jarvok.core.session.document import Document, WrittenBlock, WrittenLine, from_raw, to_raw
 from jarvok.core.testing.choice import TestKind
 from jarvok.core.testing.steps import Attempt, Result, Step, next_step
 from jarvok.core.velocity.daily_max import daily_max, velocity_mark

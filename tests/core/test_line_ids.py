@@ -12,17 +12,13 @@ from jarvok.core.session.document import (
     Document,
     WrittenBlock,
     WrittenLine,
-    add_line,
     document_of,
-    drop_line,
     from_raw,
     identified,
-    move_line,
-    replace_line,
     session_of,
     to_raw,
-    write_text,
 )
+from jarvok.core.session.line_changes import add_line, drop_line, move_line, replace_line, write_text
 from jarvok.core.session.line_ids import LONGEST_LINE_ID, line_id
 from jarvok.core.session.roles import BlockRole
 from jarvok.core.week.arrangements import WEEK_ARRANGEMENTS

@@ -9,7 +9,8 @@ import pytest
 
 from jarvok.core.equations import BY_KEY, EQUATIONS
 from jarvok.core.errors import CoachError
-from jarvok.core.floor.what_next import DoneSet, Move, Trouble, what_next
+from jarvok.core.floor.advice import DoneSet, Move, Trouble
+from jarvok.core.floor.what_next import what_next
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import FURNISHED, Kit, implement_for
 from jarvok.core.loading.resolve import resolve

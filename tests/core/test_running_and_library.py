@@ -19,21 +19,10 @@ from jarvok.core.loading.shorthand import parse
 from jarvok.core.marks.limiter import fault_kinds
 from jarvok.core.running.classes import CLASSES, class_of, sprint_rest_s, words_for
 from jarvok.core.running.lines import depth_for, lines_for, rest_in_line_s
+from jarvok.core.session.block_changes import regroup
 from jarvok.core.session.blocks import GROUPINGS, BlockStyle, Grouping, check_style
-from jarvok.core.session.document import (
-    Document,
-    WrittenLine,
-    add_line,
-    document_of,
-    drop_line,
-    from_raw,
-    identified,
-    move_line,
-    note_line,
-    regroup,
-    session_of,
-    to_raw,
-)
+from jarvok.core.session.document import Document, WrittenLine, document_of, from_raw, identified, session_of, to_raw
+from jarvok.core.session.line_changes import add_line, drop_line, move_line, note_line
 
 
 class TestRunning:

@@ -79,6 +79,10 @@ class TestOrder:
             "A1w1 | 0", "A1w2 | 0", "A11 A21 A31 | 120", "A12 A22 A32 | 120", "A13 A23 A33 | 0",
         ]  # fmt: skip
 
+    def test_a_clock_on_the_lines_of_a_pair_is_kept(self) -> None:
+        rows = [("2 × 3 @ 70 %, every 1:00", "back_squat"), ("2 × 5, every 1:00", "push_up")]
+        assert minutes(BlockStyle(Grouping.PAIR), rows) == pytest.approx(4.0)
+
     def test_to_a_clock_the_rest_is_what_the_interval_leaves(self) -> None:
         style = BlockStyle(Grouping.EVERY, every_s=90)
         (station,) = block(style, [("4 × 2 @ 60 %, every 1:30", "back_squat")])

@@ -177,6 +177,9 @@ class TestConcurrent:
                     assert "press_overhead" not in exercise(x.exercise_id).roles
 
 
+FIVE, TOPS = facts(FULL, 4, Level.ADVANCED).week, [80.0, 83.5, 87.5, 90.0, 80.0]
+
+
 class TestPercentLift:
     def test_each_main_lift_rises_to_the_top_set_of_the_week(self) -> None:
         given = facts(FULL, 5, Level.ADVANCED)
@@ -194,6 +197,36 @@ class TestPercentLift:
         power = [x for x in mains if exercise(x.exercise_id).kind == "classic"]
         assert len(power) == 1
         assert all((g.reps or 0) <= 3 for g in power[0].prescription.groups)
+
+    def test_five_weeks_of_it(self) -> None:
+        """Common practice: a clear set in the low eighties, up, a triple in the high eighties, one about 90, then half the sets.
+
+        The season's own five weeks give the tops; an accessory grows by a repetition a week against last week's, then halves.
+        """
+        given = [
+            replace(FIVE, week_of_phase=n, index=n - 1, intensity_pct=top, is_easy=n == 5, volume=0.5 if n == 5 else 1.0)
+            for n, top in enumerate(TOPS, 1)
+        ]
+        weeks = [arranged_week("percent_lift", replace(facts(FULL, 4, Level.ADVANCED), week=w)) for w in given]
+        squats = [next(x.prescription for x in w[0].lines if x.is_main) for w in weeks]
+        assert [p.groups[0].load.percents[-1] for p in squats if isinstance(p.groups[0].load, Percent)] == TOPS
+        assert [p.groups[-1].reps for p in squats[2:4]] == [3, 3]
+        assert squats[4].total_sets <= -(-squats[3].total_sets // 2)
+        pairs = [next(x for x in w[0].lines if x.slot == "B1") for w in weeks]
+        assert len({x.exercise_id for x in pairs}) == 1
+        assert [x.prescription.groups[0].reps for x in pairs] == [8, 9, 10, 11, 8]
+        assert ["beat last week" in write(x.prescription) for x in pairs] == [False, True, True, True, False]
+
+    @pytest.mark.parametrize(("top", "reps"), [(84.5, 3), (85.0, 3), (90.0, 3), (90.5, 2)])
+    def test_a_triple_from_the_high_eighties_to_ninety(self, top: float, reps: int) -> None:
+        given = replace(facts(FULL, 4, Level.ADVANCED), week=replace(FIVE, intensity_pct=top))
+        squat = next(x.prescription for x in arranged_week("percent_lift", given)[0].lines if x.is_main)
+        assert squat.groups[-1].reps == reps
+
+    def test_an_accessory_stops_growing_after_three_weeks(self) -> None:
+        given = replace(facts(FULL, 4, Level.ADVANCED), week=replace(FIVE, week_of_phase=8))
+        pair = next(x for x in arranged_week("percent_lift", given)[0].lines if x.slot == "B1")
+        assert pair.prescription.groups[0].reps == 11
 
     def test_the_finisher_keeps_its_result(self) -> None:
         finishers = [s.lines[-1].prescription.scored_by for s in week("percent_lift", 4)]

@@ -2,7 +2,8 @@ from datetime import date
 
 import pytest
 
-from jarvok.core.floor.what_next import DoneSet, Move, Trouble, what_next
+from jarvok.core.floor.advice import DoneSet, Move, Trouble
+from jarvok.core.floor.what_next import what_next
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.resolve import resolve
 from jarvok.core.loading.shorthand import parse

@@ -208,8 +208,16 @@ export function useGroupings() {
   return useQuery({ queryKey: keys.groupings, queryFn: () => need(api.GET("/api/groupings")), staleTime: Infinity });
 }
 
-export function useWeekArrangements() {
-  return useQuery({ queryKey: keys.weekArrangements, queryFn: () => need(api.GET("/api/week-arrangements")), staleTime: Infinity });
+export function useGoals() {
+  return useQuery({ queryKey: keys.goals, queryFn: () => need(api.GET("/api/goals")), staleTime: Infinity });
+}
+
+/** The ways to arrange a week, with what an athlete lacks of what each asks for. */
+export function useWeekArrangements(id: number) {
+  return useQuery({
+    queryKey: keys.weekArrangements(id),
+    queryFn: () => need(api.GET("/api/week-arrangements", { params: { query: { athlete_id: id } } })),
+  });
 }
 
 export function useTemplates() {
@@ -239,7 +247,20 @@ export function useSquadTable(id: number, day: string, key: string, group: strin
 
 /** A change of a session says what it needs; the rest is empty. */
 type SheetEdit = Pick<Schemas["EditIn"], "op"> & Partial<Schemas["EditIn"]>;
-const EMPTY = { line: "", exercise_id: "", text: "", block: "", to: "", is_main: false, grouping: "", conditions: {} };
+const EMPTY = {
+  line: "",
+  exercise_id: "",
+  text: "",
+  block: "",
+  to: "",
+  is_main: false,
+  grouping: "",
+  conditions: {},
+  number: 0,
+  note: "",
+  easier: "",
+  harder: "",
+};
 
 /** A change of one session answers with its sheet: it is drawn at once, the rest is read again when looked at. */
 export function useSheetEdit(id: number, day: string, key: string) {

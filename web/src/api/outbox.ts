@@ -47,10 +47,14 @@ export const {
   watch: watchOutbox,
 } = outbox;
 
-/** Queue a write and return the server's answer to it; a refusal is thrown. */
-export function send<T>(url: string, body: unknown): Promise<T> {
+/** Queue a write and return the server's answer to it; a refusal is thrown. `take` brings the answer into the page before it leaves the queue. */
+export function send<T>(url: string, body: unknown, take: (fresh: T) => unknown = () => undefined): Promise<T> {
   return new Promise<T>((resolve, reject) => {
-    outbox.put(url, body, (answer) => (answer.ok ? resolve(answer.data as T) : reject(new ProblemError(answer.problem))));
+    outbox.put(url, body, (answer) => {
+      if (!answer.ok) return reject(new ProblemError(answer.problem));
+      const fresh = answer.data as T;
+      return Promise.resolve(take(fresh)).finally(() => resolve(fresh));
+    });
   });
 }
 

@@ -1634,9 +1634,29 @@ export interface paths {
         };
         /**
          * Read Week Arrangements
-         * @description The arrangements of the week, with what each is good and bad for.
+         * @description The arrangements of the week: what each is good and bad for, what it asks for, and what an athlete lacks of that.
          */
         get: operations["jarvok_app_api_training_sessions_read_week_arrangements"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/goals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Goals
+         * @description Shares of the max and repetitions by goal, as named defaults.
+         */
+        get: operations["jarvok_app_api_training_sessions_read_goals"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1710,6 +1730,46 @@ export interface paths {
         put?: never;
         /** Move Line */
         post: operations["jarvok_app_api_training_sessions_move_line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/sessions/{day}/{key}/blocks/carry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Carry
+         * @description Move or copy a block to another day.
+         */
+        post: operations["jarvok_app_api_training_sessions_carry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{athlete_id}/sessions/{day}/{key}/blocks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put In
+         * @description Put a block kept as a template into a session.
+         */
+        post: operations["jarvok_app_api_training_sessions_put_in"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2044,7 +2104,7 @@ export interface paths {
         put?: never;
         /**
          * Save Template
-         * @description Keep a session, a week, or weeks from a day on as a phase.
+         * @description Keep a block, a session, a week, or weeks from a day on as a phase.
          */
         post: operations["jarvok_app_api_training_templates_save_template"];
         delete?: never;
@@ -6143,11 +6203,13 @@ export interface components {
          * BlockOut
          * @description A block of the sheet, how its lines are grouped, and its minutes; `rows` are its steps, where one session is looked at.
          *
-         *     `columns` are the slots of its lines where a row is a round, empty where a row is a line.
+         *     `columns` are its lines where a row is a round, empty where a row is a line.
          */
         BlockOut: {
             /** Name */
             name: string;
+            /** Title */
+            title: string;
             /** Grouping */
             grouping: string;
             /** Words */
@@ -6168,10 +6230,40 @@ export interface components {
             beats: number;
             /** Every S */
             every_s: number | null;
+            /** Rounds */
+            rounds: number;
             /** Columns */
-            columns: string[];
+            columns: components["schemas"]["ColumnOut"][];
             /** Rows */
             rows: components["schemas"]["SheetRowOut"][];
+        };
+        /**
+         * CellOut
+         * @description What stands in a row: its words; where it is one work set alone, its line, its number, how it is written and done.
+         */
+        CellOut: {
+            /** Words */
+            words: string;
+            /** Line */
+            line: string;
+            /** Number */
+            number: number;
+            /** Text */
+            text: string;
+            /** Form */
+            form: string;
+        };
+        /**
+         * ColumnOut
+         * @description A line as a column of rounds: its slot, what it is, and the rest after it where it is always the same.
+         */
+        ColumnOut: {
+            /** Slot */
+            slot: string;
+            /** Exercise */
+            exercise: string;
+            /** Then */
+            then: string;
         };
         /** DayOut */
         DayOut: {
@@ -6191,6 +6283,7 @@ export interface components {
             /** Band */
             band: string;
             sheet: components["schemas"]["SheetOut"] | null;
+            second: components["schemas"]["SheetOut"] | null;
             /** Is Today */
             is_today: boolean;
             /** Is Past */
@@ -6271,6 +6364,12 @@ export interface components {
             conditions_words: string;
             /** Has Conditions */
             has_conditions: boolean;
+            /** Easier */
+            easier: string;
+            /** Harder */
+            harder: string;
+            /** Forms Words */
+            forms_words: string;
             /** Sets */
             sets: components["schemas"]["ResolvedSetOut"][];
             /** Minutes */
@@ -6410,6 +6509,8 @@ export interface components {
             is_easy: boolean;
             /** Load */
             load: string;
+            /** Starts */
+            starts: string;
             /** Is Own */
             is_own: boolean;
             /** Can Undo */
@@ -6441,7 +6542,7 @@ export interface components {
             /** Name */
             name: string;
             /** Cells */
-            cells: string[];
+            cells: components["schemas"]["CellOut"][];
             /** Then */
             then: string;
             /** Warms Up */
@@ -6668,6 +6769,21 @@ export interface components {
             weakness: string;
             /** Is Sequence */
             is_sequence: boolean;
+            /** Asks */
+            asks: string;
+            /** Asks Months */
+            asks_months: number;
+            /** Not Met */
+            not_met: string;
+        };
+        /** LineGoalOut */
+        LineGoalOut: {
+            /** Goal */
+            goal: string;
+            /** Words */
+            words: string;
+            /** Source */
+            source: string;
         };
         /**
          * GroupFigureOut
@@ -6722,7 +6838,7 @@ export interface components {
              * Op
              * @enum {string}
              */
-            op: "add" | "drop" | "replace" | "write" | "note" | "conditions" | "move" | "regroup" | "rename";
+            op: "add" | "drop" | "replace" | "write" | "note" | "conditions" | "move" | "regroup" | "rename" | "round" | "levels" | "type" | "starts" | "rename_block" | "move_block" | "copy_block" | "drop_block";
             /**
              * Line
              * @default
@@ -6770,6 +6886,28 @@ export interface components {
             beats?: number | null;
             /** Every S */
             every_s?: number | null;
+            /** Rounds */
+            rounds?: number | null;
+            /**
+             * Number
+             * @default 0
+             */
+            number: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Easier
+             * @default
+             */
+            easier: string;
+            /**
+             * Harder
+             * @default
+             */
+            harder: string;
             /**
              * Conditions
              * @default {}
@@ -6785,6 +6923,29 @@ export interface components {
              * Format: date
              */
             day: string;
+        };
+        /**
+         * BlockTo
+         * @description A block on another day; `keep` leaves it where it is too.
+         */
+        BlockTo: {
+            /** Block */
+            block: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Keep
+             * @default false
+             */
+            keep: boolean;
+        };
+        /** BlockOf */
+        BlockOf: {
+            /** Template Id */
+            template_id: number;
         };
         /** CopyOut */
         CopyOut: {
@@ -7174,6 +7335,10 @@ export interface components {
             is_own: boolean;
             /** Is Edited */
             is_edited: boolean;
+            /** Also Called */
+            also_called: string[];
+            /** Found By */
+            found_by: string;
         };
         /** LibraryOut */
         LibraryOut: {
@@ -7321,6 +7486,11 @@ export interface components {
              */
             key: string;
             /**
+             * Block
+             * @default
+             */
+            block: string;
+            /**
              * Weeks
              * @default 1
              */
@@ -7437,12 +7607,12 @@ export interface components {
             left_reps: number | null;
             /** Right Reps */
             right_reps: number | null;
-            /** Measures */
-            measures: {
-                [key: string]: number;
-            };
+            /** Results */
+            results: components["schemas"]["KeptResultOut"][];
             /** Result */
             result: string;
+            /** Form */
+            form: string;
         };
         /** FloorLineOut */
         FloorLineOut: {
@@ -7462,6 +7632,8 @@ export interface components {
             text: string;
             /** Note */
             note: string;
+            /** Forms */
+            forms: components["schemas"]["LevelOut"][];
             /** Reason */
             reason: string;
             /** Rest S */
@@ -7570,6 +7742,8 @@ export interface components {
             target_rir: number | null;
             /** Stop Loss Pct */
             stop_loss_pct: number | null;
+            /** Over */
+            over: boolean;
             done: components["schemas"]["DoneOut"] | null;
             /** Measured */
             measured: components["schemas"]["RepOut"][];
@@ -7624,6 +7798,33 @@ export interface components {
             contact_s: number | null;
             /** Rsi */
             rsi: number | null;
+        };
+        /**
+         * KeptResultOut
+         * @description A result that was kept: what it is asked for as, its unit and its value in it.
+         */
+        KeptResultOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * LevelOut
+         * @description An easier or a harder form of a line.
+         */
+        LevelOut: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "easier" | "harder";
+            /** Words */
+            words: string;
         };
         /**
          * MeasureAskOut
@@ -7734,7 +7935,10 @@ export interface components {
             /** Round */
             round: number;
         };
-        /** StepSetOut */
+        /**
+         * StepSetOut
+         * @description A set of a step, what it is called where one tap logs several, and its repetitions.
+         */
         StepSetOut: {
             /** Line Id */
             line_id: number;
@@ -7745,6 +7949,10 @@ export interface components {
             kind: "ramp" | "work";
             /** Number */
             number: number;
+            /** Label */
+            label: string;
+            /** Reps */
+            reps: number;
         };
         /** TakenOutRep */
         TakenOutRep: {
@@ -7807,6 +8015,11 @@ export interface components {
              */
             parts: number[];
             /**
+             * Form
+             * @default
+             */
+            form: string;
+            /**
              * Measures
              * @default {}
              */
@@ -7855,6 +8068,11 @@ export interface components {
              * @default []
              */
             parts: number[];
+            /**
+             * Form
+             * @default
+             */
+            form: string;
             /**
              * Measures
              * @default {}
@@ -16313,7 +16531,9 @@ export interface operations {
     };
     jarvok_app_api_training_sessions_read_week_arrangements: {
         parameters: {
-            query?: never;
+            query?: {
+                athlete_id?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -16327,6 +16547,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WeekArrangementOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_training_sessions_read_goals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineGoalOut"][];
                 };
             };
             /** @description Unauthorized */
@@ -16646,6 +16940,170 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WeekAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_training_sessions_carry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+                day: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BlockTo"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_training_sessions_put_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete_id: number;
+                day: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BlockOf"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
                 };
             };
             /** @description Unauthorized */

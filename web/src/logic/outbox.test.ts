@@ -85,6 +85,30 @@ describe("the outbox", () => {
     expect(outbox.waitingFor("/b")).toEqual([]);
     expect(outbox.waitingKey("/a")).toBe("key-1");
   });
+  it("shows an accepted write as done until the page has taken the answer in", async () => {
+    const { outbox, made } = world();
+    made.answers = [OK];
+    let taken = () => undefined as void;
+    const seen: number[] = [];
+    outbox.put("/a", "x", () => new Promise<void>((done) => (taken = done)));
+    outbox.watch(() => seen.push(outbox.waitingFor("/a").length));
+    made.now = SLOW_MS;
+    await settled();
+    expect(outbox.count()).toBe(0);
+    expect(outbox.waitingFor("/a")).toEqual(["x"]);
+    taken();
+    await settled();
+    expect(outbox.waitingFor("/a")).toEqual([]);
+    expect(seen).toEqual([1, 0]);
+  });
+  it("takes a refused write back at once", async () => {
+    const { outbox, made } = world();
+    made.answers = [{ ok: false, problem: { title: "no" } }];
+    outbox.put("/a", "x", () => new Promise<void>(() => undefined));
+    made.now = SLOW_MS;
+    await settled();
+    expect(outbox.waitingFor("/a")).toEqual([]);
+  });
   it("begins anew where its store cannot be read", () => expect(world({ [STORE]: "{not json" }).outbox.count()).toBe(0));
   it("tells who watches, until they leave", () => {
     const { outbox } = world();

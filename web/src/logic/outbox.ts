@@ -41,7 +41,8 @@ export function createOutbox<Problem extends { title: string }>(world: World<Pro
   let queue = read<Waiting>(world.store, STORE);
   let refused = read<Refused>(world.store, REFUSED);
   let sending = false;
-  const settle = new Map<string, (answer: Answer<Problem>) => void>();
+  let landing: Waiting[] = []; // answered; the page is still reading what came of it
+  const settle = new Map<string, (answer: Answer<Problem>) => unknown>();
   const watchers = new Set<() => void>();
   const tell = () => watchers.forEach((watcher) => watcher());
 
@@ -56,7 +57,18 @@ export function createOutbox<Problem extends { title: string }>(world: World<Pro
     tell();
   }
 
-  const slow = (url: string) => queue.filter((item) => item.url === url && world.now_ms() - (item.at ?? 0) >= SLOW_MS);
+  const slow = (url: string) => [...landing, ...queue].filter((item) => item.url === url && world.now_ms() - (item.at ?? 0) >= SLOW_MS);
+
+  /** An accepted write counts as waiting until the page has taken its answer in: else the set before would flash up again. */
+  function land(item: Waiting, taken: unknown): void {
+    landing = [...landing, item];
+    void Promise.resolve(taken)
+      .catch(() => undefined)
+      .then(() => {
+        landing = landing.filter((other) => other !== item);
+        tell();
+      });
+  }
 
   /** Send what waits, in order, one at a time. Only an answer takes a write out of the queue. */
   async function drain(): Promise<void> {
@@ -70,10 +82,11 @@ export function createOutbox<Problem extends { title: string }>(world: World<Pro
           world.later(() => void drain(), RETRY_MS);
           return;
         }
+        const taken = settle.get(key)?.(answer);
+        if (answer.ok) land(first, taken);
         queue = queue.filter((item) => item.key !== key);
         save();
         if (!answer.ok && !settle.has(key)) saveRefused([...refused, { key, title: answer.problem.title, body }]);
-        settle.get(key)?.(answer);
         settle.delete(key);
       }
     } finally {
@@ -81,8 +94,8 @@ export function createOutbox<Problem extends { title: string }>(world: World<Pro
     }
   }
 
-  /** Queue a write; `answered` is called with the server's answer, however long that takes. */
-  function put(url: string, body: unknown, answered: (answer: Answer<Problem>) => void): void {
+  /** Queue a write; `answered` is called with the server's answer, however long that takes, and may return when the page has taken it in. */
+  function put(url: string, body: unknown, answered: (answer: Answer<Problem>) => unknown): void {
     const key = world.newKey();
     queue = [...queue, { key, url, body, at: world.now_ms() }];
     settle.set(key, answered);

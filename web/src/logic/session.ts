@@ -3,6 +3,7 @@ export interface SetState {
   kind: string;
   number: number;
   done: unknown;
+  over?: boolean;
 }
 
 export interface LineState {
@@ -24,7 +25,7 @@ export interface StepState {
 }
 
 /**
- * The first set, in the order of the steps, that is neither done nor of a line that was ended; a warm-up set is left out once a
+ * The first set, in the order of the steps, that is neither done nor over nor of a line that was ended; a warm-up set is left out once a
  * work set of its line is done.
  */
 export function nextSet(steps: StepState[], lines: LineState[]): Place | null {
@@ -33,7 +34,7 @@ export function nextSet(steps: StepState[], lines: LineState[]): Place | null {
     for (const place of step.sets) {
       const line = byId.get(place.line_id);
       const set = line?.sets.find((s) => s.kind === place.kind && s.number === place.number);
-      if (!line || !set || line.ended || set.done) continue;
+      if (!line || !set || line.ended || set.done || set.over) continue;
       if (place.kind === "ramp" && line.sets.some((s) => s.kind === "work" && s.done)) continue;
       return { line_id: place.line_id, kind: place.kind, number: place.number };
     }
@@ -97,6 +98,7 @@ export interface Logged {
   right_reps?: number | null;
   parts?: number[];
   measures?: Record<string, number>;
+  form?: string;
 }
 
 interface Planned extends SetState {
@@ -122,8 +124,9 @@ export function withDone<S extends { steps: StepState[]; lines: (Omit<LineState,
     note: own ? (logged.note ?? "") : "",
     left_reps: own ? (logged.left_reps ?? null) : null,
     right_reps: own ? (logged.right_reps ?? null) : null,
-    measures: logged.measures ?? {},
+    results: [],
     result: "",
+    form: own ? (logged.form ?? "") : "",
   });
   const lines = session.lines.map((line) => ({
     ...line,

@@ -6,19 +6,18 @@ import { useLibrary } from "../api/hooks";
 type Row = Schemas["ExerciseRow"];
 const SHOWN = 8;
 
-/** Every word typed has to be in the name, the pattern or the kit; names that begin with it come first. */
+/** Every word typed has to be among those it is found by; names that begin with it come first. */
 export function matching(rows: Row[], typed: string): Row[] {
   const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
   if (words.length === 0) return [];
-  const hay = (r: Row) => `${r.name} ${r.pattern} ${r.implement} ${r.kind}`.toLowerCase();
   return rows
-    .filter((r) => words.every((w) => hay(r).includes(w)))
+    .filter((r) => words.every((w) => r.found_by.includes(w)))
     .sort((a, b) => rank(a, words) - rank(b, words) || a.name.length - b.name.length);
 }
 
 function rank(row: Row, words: string[]): number {
   const name = row.name.toLowerCase();
-  if (name === words.join(" ")) return 0;
+  if (name === words.join(" ") || row.also_called.includes(words.join(" "))) return 0;
   if (name.startsWith(words[0] ?? "")) return 1;
   return words.every((w) => name.includes(w)) ? 2 : 3;
 }

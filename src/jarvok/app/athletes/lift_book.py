@@ -190,6 +190,7 @@ class LiftBook:
                 load_kg__gt=0,
                 reps__range=(1, MOST_REPS),
                 trouble="",
+                form="",  # an easier or harder form is another exercise as far as the max goes
                 taken_back_at__isnull=True,
             )
             .exclude(line__session_id=self.without_session)
@@ -275,6 +276,7 @@ class LiftBook:
                 line__session__day__gte=self.day - timedelta(days=self.history_days),
                 line__session__day__lte=self.day,
                 kind=SetKind.WORK,
+                form="",
                 taken_back_at__isnull=True,
             )
             .exclude(line__session_id=self.without_session)

@@ -10,14 +10,16 @@ from jarvok.app.floor.earlier_sets import last_warm_ups, pairs_of
 from jarvok.app.floor.lines import FloorLine, FloorSet, counting_mps, floor_line
 from jarvok.app.shapes import working_out
 from jarvok.core.errors import CoachError
+from jarvok.core.floor.advice import DoneSet, Move, Trouble
 from jarvok.core.floor.jumps import assistance, drop_off
 from jarvok.core.floor.told import ToldSet
-from jarvok.core.floor.what_next import DoneSet, Trouble, what_next
+from jarvok.core.floor.what_next import what_next
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.resolve import resolve
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.marks.conditions import from_raw
+from jarvok.core.session.roles import BlockRole
 from jarvok.core.velocity.effort_table import Settled, effort_table, settle
 from jarvok.core.velocity.last_warm_up import last_warm_up
 from jarvok.core.velocity.profile import general_slope_mps_per_kg
@@ -128,6 +130,8 @@ def after_work_set(session: TrainingSession, line: SessionLine, number: int, boo
     if settled is not None and settled.rpe is not None and done[-1].rir is not None and settled.sentence and not settled.is_under:
         done[-1] = replace(done[-1], rir=max(0.0, 10.0 - settled.rpe))
     advice = what_next(work[number].resolved(), done, left, state, coming, _prescription(line))
+    if line.role == BlockRole.PREPARE and advice.load_kg is None and advice.move is Move.SAME:
+        return  # a warm-up without load goes on as written: nothing to ask
     AdviceRecord.objects.create(
         line=line,
         after_number=number,

@@ -13,20 +13,22 @@ from jarvok.app.floor.events import tell
 from jarvok.app.floor.lines import FloorSet, floor_line, floor_lines, read_session, set_at
 from jarvok.app.problems import NeedsConfirmation
 from jarvok.core.errors import CoachError
+from jarvok.core.floor.advice import Trouble
 from jarvok.core.floor.all_out import is_all_out
 from jarvok.core.floor.measures import check_measures, reps_in_rounds
 from jarvok.core.floor.told import ToldSet
 from jarvok.core.floor.told_steps import ToldStep
-from jarvok.core.floor.what_next import Trouble
 from jarvok.core.marks.conditions import from_raw
 from jarvok.core.quantities.mass import check_load_kg, format_kg
+from jarvok.core.session.forms import SIDES
 
 
 @dataclass(frozen=True)
 class Done:
     """One set as it was done. With two sides the fewer repetitions of both count; `confirm` takes an improbable load.
 
-    `parts` are the repetitions of each line where one tap logs several; `measures` results that are no load.
+    `parts` are the repetitions of each line where one tap logs several; `measures` results that are no load; `form` is
+    "easier" or "harder" where the line holds such a form.
     """
 
     load_kg: float | None
@@ -38,6 +40,7 @@ class Done:
     right_reps: int | None = None
     confirm: bool = False
     parts: tuple[int, ...] = ()
+    form: str = ""
     measures: Mapping[str, float] = field(default_factory=dict)
 
     @property
@@ -59,6 +62,8 @@ def check_set(done: Done) -> None:
         if not 0 <= reps <= 200:
             raise CoachError(f"{reps} repetitions cannot be.", where="parts", accepted="0 to 200 are accepted.")
     check_measures(done.measures)
+    if done.form and done.form not in SIDES:
+        raise CoachError(f"“{done.form}” is no form.", where="form", accepted=" or ".join(SIDES))
     if done.trouble and done.trouble not in set(Trouble):
         raise CoachError(f"“{done.trouble}” is not known.", where="trouble", accepted="form_broke or pain.")
 
@@ -79,7 +84,10 @@ def as_logged(line: SessionLine, record: SetRecord) -> str:
 
 
 def store_step(session: TrainingSession, step: ToldStep, line: SessionLine, item: FloorSet, done: Done) -> None:
-    """Store what one tap says: the set, and with it all others of its step, each as told unless `parts` say otherwise."""
+    """Store what one tap says: the set, and with it all others of its step, each as told unless `parts` say otherwise.
+
+    Pain stops at the set that was tapped: what comes after it was not done.
+    """
     lines = floor_lines(read_session(session.pk))
     places = [(place, set_at(lines, place)) for place in step.sets]
     planned = [found.planned.reps or 0 for _, found in places if found is not None]
@@ -94,7 +102,9 @@ def store_step(session: TrainingSession, step: ToldStep, line: SessionLine, item
         if found is None or found.record is not None:
             continue
         is_first = found.kind == item.kind and found.number == item.number and lines[place.line].line.pk == line.pk
-        reps = counted[n] if done.parts or rounds is not None or not is_first else done.reps
+        if done.trouble == Trouble.PAIN and not is_first:
+            continue
+        reps = counted[n] if done.parts or (rounds is not None and planned[n]) or not is_first else done.reps
         if is_first:
             said = replace(done, reps=reps)
         else:
@@ -115,6 +125,7 @@ def store(
             where="load_kg",
             accepted="Log it again to confirm.",
         )
+    form = done.form if done.form and getattr(line, done.form) else ""
     pending_advice_lapses(line)
     SetRecord.objects.create(
         line=line,
@@ -131,10 +142,12 @@ def store(
         trouble=done.trouble,
         note=done.note[:200],
         step=step_id,
+        form=form,
         measures=dict(done.measures),
         done_at=clock.now(),
     )
-    line.reps.filter(kind=item.kind, set_number=item.number).update(load_kg=done.load_kg)
+    # velocities of an easier or harder form are no evidence of the lift: without a load they are in no profile
+    line.reps.filter(kind=item.kind, set_number=item.number).update(load_kg=None if form else done.load_kg)
     fresh = SessionLine.objects.get(pk=line.pk)
     if not advises:
         pass

@@ -62,6 +62,7 @@ def pairs_by_lift(athlete_id: int, until: date, exercise_id: str = "") -> dict[s
         kind=SetKind.WORK,
         rir__isnull=False,
         reps__gt=0,
+        form="",
         taken_back_at__isnull=True,
     )
     if exercise_id:

@@ -14,8 +14,10 @@ from jarvok.core.floor.told import ToldSet
 from jarvok.core.floor.told_steps import ToldStep, WalkedLine, told_from, walked
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import implement_for
+from jarvok.core.loading.methods.velocity_ladder import METHOD_NAME
 from jarvok.core.quantities.plates import build
 from jarvok.core.rules import DEFAULT_RULES
+from jarvok.core.session.sequence import IN_TURN
 from jarvok.core.velocity.definition import Definition
 from jarvok.core.velocity.set_summary import MeasuredRep, SetSummary, summary
 from jarvok.core.velocity.zones import stop_velocity_mps, velocity_loss_pct, zone_for
@@ -33,6 +35,7 @@ class FloorSet:
     reps: list[Rep]
     taken_out: list[Rep]
     jumps: tuple[dict[str, Any], ...] = ()
+    over: bool = False  # its block ended with the ladder before this round
 
 
 @dataclass(frozen=True)
@@ -59,7 +62,25 @@ def floor_lines(session: TrainingSession) -> list[FloorLine]:
         bars = [{s.line for s in step.sets} for step in told_from(session.told) if step.is_one_bar]
         ended |= {at for bar in bars if bar & ended for at in bar}
         lines = [replace(line, ended=at in ended) for at, line in enumerate(lines)]
+    return _over_with_the_ladder(session, lines)
+
+
+def _over_with_the_ladder(session: TrainingSession, lines: list[FloorLine]) -> list[FloorLine]:
+    """Where a ladder has ended, what goes in turn with it ends after the same round."""
+    for at, line in enumerate(lines):
+        if not line.ended or not line.line.planned or ToldSet.from_raw(line.line.planned[0]).method != METHOD_NAME:
+            continue
+        last = max((s.number for s in line.sets if s.kind == SetKind.WORK and s.record is not None), default=0)
+        block = {s.line for step in told_from(session.told) if step.grouping in IN_TURN for s in step.sets}
+        for other in block - {at}:
+            if other < len(lines) and lines[other].line.block == line.line.block:
+                lines[other] = replace(lines[other], sets=[replace(s, over=_is_after(s, last)) for s in lines[other].sets])
     return lines
+
+
+def _is_after(item: FloorSet, last: int) -> bool:
+    """Whether a set comes after the round that was the last, and was not done all the same."""
+    return item.kind == SetKind.WORK and item.number > last and item.record is None
 
 
 def floor_line(line: SessionLine) -> FloorLine:
@@ -122,7 +143,10 @@ def step_with(steps: tuple[ToldStep, ...], line: int, kind: str, number: int) ->
 def next_set(session: TrainingSession, lines: list[FloorLine]) -> tuple[FloorLine, FloorSet] | None:
     """The first set in the order of the steps that is neither done nor left out."""
     done = {
-        StepSet(at, s.kind == SetKind.RAMP, s.number) for at, line in enumerate(lines) for s in line.sets if s.record is not None
+        StepSet(at, s.kind == SetKind.RAMP, s.number)
+        for at, line in enumerate(lines)
+        for s in line.sets
+        if s.record is not None or s.over
     }
     ended = {at for at, line in enumerate(lines) if line.ended}
     place = coming([s.sets for s in steps_of(session, lines)], done, ended)

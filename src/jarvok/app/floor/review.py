@@ -12,6 +12,7 @@ from jarvok.app.floor.lines import FloorLine, floor_lines
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.training.planned_weeks import planned_week
 from jarvok.app.training.sheets import Sheet, sheets_of
+from jarvok.core.floor.measures import words_of
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.resolve import ResolvedSet
 from jarvok.core.marks.working_max import CurrentMax
@@ -100,6 +101,8 @@ def _line_review(line: FloorLine) -> LineReview:
                 planned_load_kg=s.planned.load_kg,
                 done_reps=s.record.reps if s.record else None,
                 done_load_kg=s.record.load_kg if s.record else None,
+                result=words_of(s.record.measures) if s.record else "",
+                form=s.record.form if s.record else "",
             )
             for s in line.sets
             if s.kind == SetKind.WORK

@@ -8,6 +8,7 @@ from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.floor.models import SessionLine, TrainingSession
 from jarvok.app.training.sheets import Sheet
 from jarvok.core.floor.day_plan import DayLine, Less, Written, day_lines
+from jarvok.core.floor.ladder_next import ladder_of
 from jarvok.core.floor.readiness import Plan
 from jarvok.core.floor.told import ToldSet
 from jarvok.core.floor.told_steps import told_to
@@ -68,14 +69,16 @@ def write_lines(session: TrainingSession, sheet: Sheet, book: LiftBook, word: Da
             exercise_id=line.planned.exercise_id,
             text=line.text,
             reason=line.planned.reason[:LONGEST_REASON],
-            note=line.planned.note,
+            note=", ".join(w for w in (line.planned.note, line.to_beat if ladder_of(line.prescription) else "") if w),
+            easier=line.planned.forms.easier,
+            harder=line.planned.forms.harder,
             conditions=dict(line.planned.conditions),
             is_main=line.planned.is_main,
             role=line.planned.role,
             ramp=[ToldSet.of_ramp(r, stop_pct).to_raw() for r in (ramps.get(slot, ()) if order in ramped else ())],
-            planned=[ToldSet.of(s).to_raw() for s in day.sets],
+            planned=[ToldSet.of(s, line.planned.forms).to_raw() for s in day.sets],
             rest_s=line.rest_s,
-            as_written=[ToldSet.of(s, with_working=False).to_raw() for s in line.sets] if changed else [],
+            as_written=[ToldSet.of(s, line.planned.forms, with_working=False).to_raw() for s in line.sets] if changed else [],
             change=day.change,
             left_out=day.left_out,
         )

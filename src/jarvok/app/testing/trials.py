@@ -15,10 +15,11 @@ from jarvok.app.problems import Conflict
 from jarvok.core.errors import CoachError
 from jarvok.core.exercises import Exercise
 from jarvok.core.library.exercises import exercises
+from jarvok.core.loading.methods.velocity_ladder import expected_kg
 from jarvok.core.loading.state import LiftState
 from jarvok.core.quantities.mass import check_load_kg
 from jarvok.core.testing import reps_test, rest_test
-from jarvok.core.velocity.ladder import EXPECTED_SHARE, Ladder, LadderRule, Try, next_load
+from jarvok.core.velocity.ladder import Ladder, LadderRule, Try, next_load
 from jarvok.core.velocity.profile import general_slope_mps_per_kg
 
 
@@ -97,11 +98,7 @@ def ladder_rule(trial: Trial, state: LiftState) -> LadderRule:
     if slope is None and state.max_kg:
         slope = general_slope_mps_per_kg(state.max_kg, is_peak=lift.velocity == "peak")
     record = record_of(trial)
-    expected = record
-    if expected is None and target is not None and state.profile is not None:
-        expected = max(0.0, state.profile.load_kg(target)) or None
-    if expected is None and state.max_kg:
-        expected = state.max_kg * (EXPECTED_SHARE if target is not None else 1.0)
+    expected, _ = expected_kg(target, state, record)
     usual = slope if target is not None else None
     return LadderRule(target, state.implement, usual, expected, trial.asked.get("set_most_kg"), record)
 

@@ -250,6 +250,9 @@ def _on(session: PlannedSession, day: date) -> PlannedSession:
     return replace(session, day=day, day_reason=MOVED_HERE)
 
 
+UNSAID = "12:00"  # between a morning and an evening session, where nobody said when it begins
+
+
 def planned_week(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> tuple[PlannedSession, ...]:
     """The week as it stands: the proposal with the coach's own sessions in place of, or beside, the proposed ones."""
     written = written_of(athlete, week)
@@ -261,7 +264,7 @@ def planned_week(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Ru
                 found.append(replace(own, load=load_of(own, rules)))
             except CoachError:
                 continue  # an exercise of the coach's own that was taken out since; the history keeps the session
-    return tuple(sorted(found, key=lambda s: (s.day, s.key)))
+    return tuple(sorted(found, key=lambda s: (s.day, s.starts or UNSAID, s.key)))
 
 
 def _is_replaced(row: WrittenSession | None) -> bool:

@@ -12,6 +12,7 @@ from jarvok.app.facts.room.models import Gathering
 from jarvok.app.training.sheets import Sheet, SheetLine
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.racks import MOST_LIFTERS, MOST_RACKS, Lifter, Turn, place, turns_of
+from jarvok.core.floor.step_words import loads_words
 from jarvok.core.library.exercises import exercise
 
 USUAL_AT_A_RACK = 4  # [J] lifters who share a bar where nobody said how many racks there are
@@ -19,13 +20,18 @@ USUAL_AT_A_RACK = 4  # [J] lifters who share a bar where nobody said how many ra
 
 @dataclass(frozen=True)
 class LiftAtRacks:
-    """A line of the session that is lifted with a barbell: its slot and exercise, and the turns at each rack that is used."""
+    """A line of the session that is lifted with a barbell: its slot and exercise, and the turns at each rack that is used.
+
+    Turns go by the first set; `loads` are all sets in a few characters, `sets` their number, by athlete; `unit` is the plates'.
+    """
 
     slot: str
     exercise_id: str
     text: str
     racks: tuple[tuple[Turn, ...], ...]
-    sets: Mapping[int, int]  # work sets by athlete
+    sets: Mapping[int, int]
+    loads: Mapping[int, str]
+    unit: str
 
 
 def racks_of(squad_id: int, day: date, athletes: int) -> int:
@@ -47,22 +53,27 @@ def rack_sheet(own: Sheet, people: Sequence[tuple[Athlete, Sheet]], racks: int) 
         if lift.implement != "barbell":
             continue
         having = [(a, x) for a, sheet in people if (x := _same(sheet, line)) is not None]
-        lifters = [(_lifter(a, x), a.pk, len(x.sets)) for a, x in having if _heaviest(x) is not None]
-        if not lifters:
+        having = [(a, x) for a, x in having if any(s.load_kg is not None for s in x.sets)]
+        if not having:
             continue
-        groups = place([x for x, _, _ in lifters], racks)
-        turns = tuple(turns_of(g) for g in groups if g)
-        found.append(LiftAtRacks(line.planned.slot, lift.id, line.text, turns, {pk: n for _, pk, n in lifters}))
+        groups = place([_lifter(a, x) for a, x in having], racks)
+        found.append(
+            LiftAtRacks(
+                line.planned.slot,
+                lift.id,
+                line.text,
+                tuple(turns_of(g) for g in groups if g),
+                {a.pk: len(x.sets) for a, x in having},
+                {a.pk: loads_words(x.told) for a, x in having},
+                having[0][1].sets[0].unit,
+            )
+        )
     return tuple(found)
 
 
 def _same(sheet: Sheet, line: SheetLine) -> SheetLine | None:
     wanted = (line.planned.slot, line.planned.exercise_id)
     return next((x for x in sheet.lines if (x.planned.slot, x.planned.exercise_id) == wanted), None)
-
-
-def _heaviest(line: SheetLine) -> float | None:
-    return max((s.load_kg for s in line.sets if s.load_kg is not None), default=None)
 
 
 def _lifter(athlete: Athlete, line: SheetLine) -> Lifter:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from functools import cached_property
 from itertools import groupby
@@ -21,6 +21,7 @@ from jarvok.app.training.planned_weeks import planned_week
 from jarvok.app.training.told_weeks import place_of, told_of
 from jarvok.core.errors import CoachError
 from jarvok.core.exercises import Exercise
+from jarvok.core.floor.ladder_next import ladder_of
 from jarvok.core.floor.next_step import StepSet
 from jarvok.core.floor.told import ToldSet
 from jarvok.core.floor.told_steps import ToldStep
@@ -61,6 +62,11 @@ class SheetLine(NamedTuple):
     minutes: float
     rest_s: int
     has_own_rest: bool = False
+
+    @property
+    def told(self) -> tuple[ToldSet, ...]:
+        """The sets as they would be told now, without their workings."""
+        return tuple(ToldSet.of(s, self.planned.forms, with_working=False) for s in self.sets)
 
     def station(self, ramp_sets: int = 0, sets: int | None = None) -> Station:
         """The line as the sequence takes it; `sets` where the day makes them fewer."""
@@ -127,9 +133,11 @@ class Sheet:
         """The set at a place of a step."""
         line = self.lines[place.line]
         if not place.warms_up:
-            return ToldSet.of(line.sets[place.number - 1], with_working=False) if place.number <= len(line.sets) else None
+            return line.told[place.number - 1] if place.number <= len(line.sets) else None
         ramp = self.ramps.get(line.planned.slot, ())
-        return ToldSet.of_ramp(ramp[place.number - 1], 0.0) if place.number <= len(ramp) else None
+        if place.number > len(ramp):
+            return None
+        return replace(ToldSet.of_ramp(ramp[place.number - 1], 0.0), unit=line.sets[0].unit)
 
     @property
     def has_own_warm_up(self) -> bool:
@@ -200,11 +208,19 @@ def sheet_line(
         text=write(prescription),
         edited=text is not None,
         choice=choice if chosen is not None else None,
-        to_beat="" if planned.is_main or detail != "full" else to_beat(prescription.groups[0], state),
+        to_beat="" if detail != "full" else _to_beat(planned, prescription, state),
         sets=resolve(prescription, state, with_others=detail == "full"),
         minutes=0.0,
         rest_s=rest_s(prescription, lift, book.rules),
     )
+
+
+def _to_beat(planned: PlannedLine, prescription: Prescription, state: LiftState) -> str:
+    """What stands beside a line as its measure: the record of a ladder, else for smaller work what was done last."""
+    ladder = ladder_of(prescription)
+    if ladder is not None:
+        return ladder.record_words(state)
+    return "" if planned.is_main else to_beat(prescription.groups[0], state)
 
 
 def _timed(lines: Sequence[SheetLine], kit: Kit, rules: Rules) -> tuple[SheetLine, ...]:
@@ -331,13 +347,16 @@ def _sheet(
     return Sheet(session, _timed(lines, kit, book.rules), left, begun, kit, book.rules, before)
 
 
-def athlete_week(athlete: Athlete, day: date, today: date) -> AthleteWeek | None:
-    """Return the week a day lies in with every load as it would be set today, or None without a season there."""
+def athlete_week(athlete: Athlete, day: date, today: date, book: LiftBook | None = None) -> AthleteWeek | None:
+    """Return the week a day lies in with every load as it would be set today, or None without a season there.
+
+    `book` is one that has been read already and that nothing since has changed.
+    """
     rules = rules_in_force()
     plan = SeasonBook([athlete], today, rules).plan(athlete.pk)
     if plan is None:
         return None
-    return week_in(athlete, plan, day, LiftBook([athlete], today, rules=rules))
+    return week_in(athlete, plan, day, book or LiftBook([athlete], today, rules=rules))
 
 
 def week_in(athlete: Athlete, plan: SeasonPlan, day: date, book: LiftBook) -> AthleteWeek | None:

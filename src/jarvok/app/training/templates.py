@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date, timedelta
 
 from jarvok.app import clock
@@ -11,6 +12,7 @@ from jarvok.app.training.sheets import athlete_week
 from jarvok.app.training.written import documented
 from jarvok.core.errors import CoachError
 from jarvok.core.season.model import monday_of
+from jarvok.core.session.block_changes import find_block
 from jarvok.core.session.document import Document
 from jarvok.core.session.template import KINDS, TemplateDocument
 
@@ -27,8 +29,12 @@ def checked_name(name: str, kind: str) -> str:
     return name
 
 
-def gathered(athlete: Athlete, kind: str, day: date, key: str, weeks: int) -> TemplateDocument:
-    """A session, the week of a day, or weeks from a day on, as a template holds them."""
+def gathered(athlete: Athlete, kind: str, day: date, key: str, weeks: int, block: str = "") -> TemplateDocument:
+    """A block or a session, the week of a day, or weeks from a day on, as a template holds them."""
+    if kind == "block":
+        _, sheet = find_sheet(athlete, day, key)
+        whole = documented(sheet)
+        return TemplateDocument("block", ((0, 0, replace(whole, blocks=(whole.blocks[find_block(whole, block)],))),))
     if kind == "session":
         _, sheet = find_sheet(athlete, day, key)
         return TemplateDocument("session", ((0, day.weekday(), documented(sheet)),))
@@ -45,9 +51,14 @@ def gathered(athlete: Athlete, kind: str, day: date, key: str, weeks: int) -> Te
     return TemplateDocument(kind, tuple(found))
 
 
-def dated(found: TemplateDocument, day: date) -> dict[date, Document]:
+def dated(found: TemplateDocument, day: date) -> dict[date, list[Document]]:
     """The sessions on their days: a session on the day itself, weeks from its Monday on."""
+    if found.kind == "block":
+        raise CoachError("A block goes into a session.", where="kind", accepted="Open the session and put it in there.")
     if found.kind == "session":
-        return {day: found.sessions[0][2]}
+        return {day: [found.sessions[0][2]]}
     monday = monday_of(near(day))
-    return {monday + timedelta(weeks=w, days=d): document for w, d, document in found.sessions}
+    on_days: dict[date, list[Document]] = {}
+    for week, weekday, document in found.sessions:
+        on_days.setdefault(monday + timedelta(weeks=week, days=weekday), []).append(document)
+    return on_days

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
 from datetime import date
+
+from django.db import transaction
 
 from jarvok.app import clock
 from jarvok.app.athletes.reading import FOR_A_WEEK
@@ -11,11 +14,22 @@ from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.training.models import WrittenSession
 from jarvok.app.problems import Conflict
 from jarvok.app.training.lookup import find_sheet
+from jarvok.app.training.planned_weeks import read_again
 from jarvok.app.training.sheets import AthleteWeek, Sheet, athlete_week
 from jarvok.core.errors import CoachError
 from jarvok.core.season.model import SeasonWeek, monday_of
 from jarvok.core.session.document import Document, WrittenLine, document_of, to_raw
 from jarvok.core.session.planned import PlannedSession
+
+MOST_A_DAY = 2
+
+
+@contextmanager
+def held(athlete: Athlete) -> Iterator[Athlete]:
+    """The athlete's plan read anew and held until it is written: two changes at once come one after the other, and both stay."""
+    with transaction.atomic():
+        yield read_again(athlete)
+
 
 OWN_KEYS = tuple(f"X{i}" for i in range(1, 10))
 LONGEST_WORDS = 200
@@ -69,6 +83,13 @@ def week_for(athlete: Athlete, day: date) -> AthleteWeek:
     if day >= week.week.competition_day:
         raise CoachError("That day is the competition's or after it.", where="day", accepted="A day before it.")
     return week
+
+
+def room_on(week: AthleteWeek, day: date, key: str = "") -> None:
+    """Raise `Conflict` where a day holds its two sessions already, that of `key` left out."""
+    here = [s for s in week.sheets if s.planned.day == day and s.planned.key != key]
+    if len(here) >= MOST_A_DAY:
+        raise Conflict(f"{day:%A %-d %B} holds two sessions already. Take one out or choose another day.")
 
 
 def free_key(week: AthleteWeek, athlete: Athlete) -> str:

@@ -130,17 +130,20 @@ def rest_for_the_goal(view: SessionView) -> Iterator[Flag]:
         rest_s = line.prescription.rest_s
         if rest_s is None or line.style.is_shared:
             continue
-        least, goal = 0.0, ""
+        least, wanted_s, goal = 0.0, 0, ""
         if line.is_heavy and (line.share or 0) >= HEAVY_SHARE:
             least, goal = RESTS["strength"].least_s, RESTS["strength"].words
+            wanted_s = RESTS["strength"].least_s
         elif line.exercise.running == "speed" and line.exercise.cost == "high" and line.metres:
             far = max(g.metres or 0 for g in line.prescription.groups)
             least, goal = SHORT_REST * sprint_rest_s(far), "sprints: about 1 min per 10 m"
+            wanted_s = sprint_rest_s(far)
         elif line.exercise.kind == "jump" and line.exercise.cost == "high" and not line.prepares:
             least, goal = LEAST_JUMP_REST_S, BETWEEN_JUMP_SETS.words
+            wanted_s = BETWEEN_JUMP_SETS.least_s
         if rest_s < least:
             why = f"{rest_s // 60}:{rest_s % 60:02d} of rest. For {goal}."
-            longer = replace(line.prescription, rest_s=int(-(-least // REST_STEP_S) * REST_STEP_S))
+            longer = replace(line.prescription, rest_s=-(-wanted_s // REST_STEP_S) * REST_STEP_S)
             yield Flag(
                 "rest",
                 Severity.NOTE,

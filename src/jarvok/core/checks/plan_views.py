@@ -144,7 +144,7 @@ class SessionView:
     """A session with what a check needs of the athlete and the room. `minutes` and `minutes_there` in min; `days_to_go`
     to the competition; `landing_practised` whether landings are on record in the last weeks; `may_max` whether max-effort
     and failure sets are open to the athlete, else `why_not_max` says why; `jumps_a_set` what own tests have found, by exercise;
-    `guard` is what a light session is held against,
+    `guard` is what a light session is held against, `begins_h` the hour of the day it begins at,
     `event_limits` what holds after last heavy sessions, `due` the lines of those that lie on its day.
     """
 
@@ -168,6 +168,7 @@ class SessionView:
     event_limits: tuple[EventLimit, ...] = ()
     due: tuple[DueLine, ...] = ()
     jumps_a_set: Mapping[str, int] = field(default_factory=dict)
+    begins_h: float | None = None
 
     @property
     def where(self) -> str:
@@ -224,4 +225,14 @@ def session_view(
         LineView(x.slot, x.block, exercise(x.exercise_id), x.prescription, x.is_main, x.style, line_id=x.line_id)
         for x in planned.lines
     )
-    return SessionView(planned.key, planned.day, lines, limits, level, planned.load, days_to_go=days_to_go, is_light=is_light)
+    return SessionView(
+        planned.key,
+        planned.day,
+        lines,
+        limits,
+        level,
+        planned.load,
+        days_to_go=days_to_go,
+        is_light=is_light,
+        begins_h=planned.begins_h,
+    )

@@ -15,6 +15,7 @@ from jarvok.core.checks.fixes import drop
 from jarvok.core.checks.flag import Check, Fix, Flag, Severity
 from jarvok.core.checks.guards import GUARD_CHECKS
 from jarvok.core.checks.jumps import contacts_over_the_cap, landing_before_depth, maximal_jumps, plyometric_sets
+from jarvok.core.checks.mended import mended, offered
 from jarvok.core.checks.order_in_session import conditioning_first, fast_after_fatigue, no_warm_up, small_before_big
 from jarvok.core.checks.plan_views import LineView, SessionView
 from jarvok.core.library.exercises import exercise
@@ -87,7 +88,7 @@ def _replacement(view: SessionView, line: LineView) -> Fix:
 
 def does_not_fit(view: SessionView) -> Iterator[Flag]:
     """More minutes than there are; what goes first is at the bottom, never the fast work."""
-    if view.minutes <= view.minutes_there or not view.lines:
+    if round(view.minutes) <= view.minutes_there or not view.lines:
         return
     cut = cut_first(view.lines)
     why = f"{view.minutes - view.minutes_there:.0f} min over the {view.minutes_there} there are."
@@ -191,9 +192,14 @@ SESSION_CHECKS: tuple[Check[SessionView], ...] = (
 
 
 def session_flags(view: SessionView) -> tuple[Flag, ...]:
-    """Return what every check says of a session, cautions first."""
-    found = [flag for check in SESSION_CHECKS for flag in check.look(view)]
+    """Return what every check says of a session, cautions first. No fix is offered that another check would refuse."""
+    found = offered(view, spoken(view), mended, spoken)
     return tuple(sorted(found, key=lambda f: ORDER[f.severity]))
+
+
+def spoken(view: SessionView) -> list[Flag]:
+    """Return what every check says, with the fix each has by itself."""
+    return [flag for check in SESSION_CHECKS for flag in check.look(view)]
 
 
 ORDER = {Severity.CAUTION: 0, Severity.THINK: 1, Severity.NOTE: 2}

@@ -5,11 +5,13 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterator
 from datetime import date, timedelta
-from itertools import pairwise
 
 from jarvok.core.checks.flag import Check, Fix, Flag, Severity
+from jarvok.core.checks.mended import mended_week, offered
 from jarvok.core.checks.plan_views import LineView, SessionView, WeekView
-from jarvok.core.checks.session import ORDER
+from jarvok.core.checks.session import ORDER, spoken
+from jarvok.core.checks.two_a_day import fast_comes_second, two_sessions
+from jarvok.core.exercises import Exercise
 from jarvok.core.library.exercises import exercise
 from jarvok.core.week.pick import pool
 from jarvok.core.week.placement import MORNING_ENDS
@@ -39,9 +41,9 @@ def _with_before(view: WeekView) -> list[SessionView]:
 
 def _neighbours(view: WeekView) -> Iterator[tuple[SessionView, SessionView]]:
     """Sessions on days next to each other, the second of them in the week."""
-    for a, b in pairwise(_with_before(view)):
-        if (b.day - a.day).days == 1 and b in view.sessions:
-            yield a, b
+    before = _with_before(view)
+    for b in view.sessions:
+        yield from ((a, b) for a in before if (b.day - a.day).days == 1)
 
 
 def _free_day(view: WeekView, session: SessionView) -> date | None:
@@ -243,30 +245,35 @@ def failure_on_most_days(view: WeekView) -> Iterator[Flag]:
 
 
 ANGLES = ("press_flat", "press_incline", "press_overhead")
+Angle = tuple[str, ...]
+
+
+def _angle(lift: Exercise) -> Angle:
+    """The angle of a heavy press; one that lies between two is an angle of its own."""
+    return tuple(a for a in ANGLES if a in lift.roles) if lift.kind == "strength" else ()
 
 
 def press_angle_repeated(view: WeekView) -> Iterator[Flag]:
-    """The same press angle heavy twice in a week; speed work and the lifts overhead are another matter."""
-    by_angle: dict[str, list[tuple[SessionView, LineView]]] = defaultdict(list)
+    """The same press angle heavy twice in a week though the room has another; speed work and jerks are another matter."""
+    by_angle: dict[Angle, list[tuple[SessionView, LineView]]] = defaultdict(list)
     for s in view.sessions:
         for x in s.lines:
-            angle = next((a for a in ANGLES if a in x.exercise.roles), None)
-            if angle and x.is_heavy and x.exercise.kind == "strength":
+            if x.is_heavy and (angle := _angle(x.exercise)):
                 by_angle[angle].append((s, x))
     for angle, rows in by_angle.items():
         if len({s.day for s, _ in rows}) < 2:
             continue
         s, line = rows[-1]
-        other = next(a for a in ANGLES if a != angle)
-        instead = next(iter(pool(other, s.limits)), None)
-        fix = None
-        if instead is not None:
-            fix = Fix(
-                f"Take {exercise(instead).name.lower()}",
-                "replace",
-                {"day": str(s.day), "key": s.key, "line": line.name, "exercise_id": instead},
-            )
-        word = angle.removeprefix("press_")
+        here = (exercise(e) for a in ANGLES for e in pool(a, s.limits))
+        instead = next((e for e in here if (other := _angle(e)) and other not in by_angle), None)
+        if instead is None:
+            continue
+        fix = Fix(
+            f"Take {instead.name.lower()}",
+            "replace",
+            {"day": str(s.day), "key": s.key, "line": line.name, "exercise_id": instead.id},
+        )
+        word = " to ".join(a.removeprefix("press_") for a in angle)
         why = f"{' and '.join(x.exercise.name.lower() for _, x in rows)}: both {word}. Another angle spares the shoulder."
         yield Flag("press-angle", Severity.NOTE, "The press angle repeats.", why, COMMON_PRACTICE, s.at(line), fix=fix)
 
@@ -292,6 +299,8 @@ WEEK_CHECKS: tuple[Check[WeekView], ...] = (
     Check("back-before-legs", "upper-back volume before heavy legs", COMMON_PRACTICE, back_before_legs),
     Check("squat-and-deadlift", "heavy squat and deadlift on one day", COMMON_PRACTICE, squat_and_deadlift),
     Check("high-days", "two high days without 24 h between", COMMON_PRACTICE, high_days_close),
+    Check("two-a-day", "two sessions of a day", Source("P", "Robineau et al. 2016"), two_sessions),
+    Check("fast-second", "fast work in the second session of a day", COMMON_PRACTICE, fast_comes_second),
     Check("hard-morning", "hard practice that morning", COMMON_PRACTICE, hard_morning),
     Check("limit-front-squat", "limit front squats in season or near the day", COMMON_PRACTICE, limit_front_squat),
     Check("same-max-effort", "the same max-effort variation again", COMMON_PRACTICE, repeated_max_effort),
@@ -305,7 +314,16 @@ WEEK_CHECKS: tuple[Check[WeekView], ...] = (
 )
 
 
+def _of_the_week(view: WeekView) -> list[Flag]:
+    return [flag for check in WEEK_CHECKS for flag in check.look(view)]
+
+
+def _of_all(view: WeekView) -> list[Flag]:
+    """What checks say of the week and of each of its sessions."""
+    return [*_of_the_week(view), *(flag for s in view.sessions for flag in spoken(s))]
+
+
 def week_flags(view: WeekView) -> tuple[Flag, ...]:
-    """Return what every check says of a week, the serious first. Those of its sessions are asked one by one."""
-    found = [flag for check in WEEK_CHECKS for flag in check.look(view)]
+    """Return what every check says of a week, the serious first; of its sessions only what a fix would bring counts."""
+    found = offered(view, _of_the_week(view), mended_week, _of_all)
     return tuple(sorted(found, key=lambda f: ORDER[f.severity]))

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from jarvok.core.floor.next_step import StepSet
 from jarvok.core.floor.told import ToldSet
 from jarvok.core.floor.told_steps import ToldStep
-from jarvok.core.quantities.mass import format_kg
+from jarvok.core.quantities.mass import format_mass, said_mass
 from jarvok.core.session.blocks import Grouping, clock
 
 ROUNDS = frozenset({Grouping.PAIR, Grouping.CIRCUIT, Grouping.CONTRAST, Grouping.PAPE})
@@ -21,8 +21,13 @@ def place_words(step: ToldStep) -> str:
         return f"warm-up {step.round} of {step.rounds}"
     if step.grouping in (Grouping.AMRAP, Grouping.WARM_UP):
         return "by time"
-    by_rounds = step.is_one_tap or step.grouping in ROUNDS
-    return f"{'round' if by_rounds else 'set'} {step.round} of {step.rounds}"
+    if step.grouping is Grouping.DROP:
+        return "all in one go"
+    return f"{_called(step)} {step.round} of {step.rounds}"
+
+
+def _called(step: ToldStep) -> str:
+    return "round" if step.is_one_tap or step.grouping in ROUNDS else "set"
 
 
 def amount_of(item: ToldSet) -> str:
@@ -41,14 +46,20 @@ def amount_words(step: ToldStep, set_at: SetAt) -> str:
 
 
 def inside_words(step: ToldStep, set_at: SetAt) -> str:
-    """Return the small sets of a cluster, and the loads a set goes on with at once; empty for a plain set."""
-    parts: list[str] = []
+    """Return what it is done with, small sets of a cluster, loads a set goes on with at once; empty for a plain set."""
+    parts: list[str] = [f for f in _forms(step, set_at) if f]
     if step.minis[0]:
         parts.append(mini_words(step.minis[0], step.inside_s))
     first = set_at(step.sets[0])
     if first is not None and first.drops_kg:
-        parts.append(drop_words(first.drops_kg))
+        parts.append(drop_words(first.drops_kg, first.unit))
     return " · ".join(parts)
+
+
+def _forms(step: ToldStep, set_at: SetAt) -> list[str]:
+    """What the sets of a step are done with, said once where it is the same for all."""
+    found = [item.form if (item := set_at(s)) is not None else "" for s in step.sets]
+    return list(dict.fromkeys(found))
 
 
 def mini_words(minis: Sequence[int], inside_s: int) -> str:
@@ -56,9 +67,9 @@ def mini_words(minis: Sequence[int], inside_s: int) -> str:
     return " + ".join(str(n) for n in minis) + (f", {inside_s} s between" if inside_s else "")
 
 
-def drop_words(drops_kg: Sequence[float]) -> str:
-    """Return the loads in kg that a set goes on with."""
-    return f"then at once {', '.join(format_kg(kg) for kg in drops_kg)} kg"
+def drop_words(drops_kg: Sequence[float], unit: str) -> str:
+    """Return the loads that a set goes on with, as the plates say them."""
+    return f"then at once {', '.join(format_mass(kg, unit) for kg in drops_kg)} {unit}"
 
 
 def then_words(step: ToldStep) -> str:
@@ -66,17 +77,28 @@ def then_words(step: ToldStep) -> str:
     if step.sets[0].warms_up:
         return ""
     if step.every_s is not None:
-        return f"a round every {clock(step.every_s)}"
+        return f"a {_called(step)} every {clock(step.every_s)}"
     return f"then rest {clock(step.rest_s)}" if step.rest_s else ""
 
 
 def set_words(item: ToldSet, minis: Sequence[int] = (), inside_s: int = 0) -> str:
     """Return one set in full: `80 kg × 3`, `5`, `30 s`, with its small sets and drops."""
     amount = mini_words(minis, inside_s) if minis else amount_of(item)
-    words = f"{format_kg(item.load_kg)} kg × {amount}" if item.load_kg is not None else amount
+    words = f"{said_mass(item.load_kg, item.unit)} × {amount}" if item.load_kg is not None else amount
     if item.per_side:
         words += " each side"
-    return f"{words}, {drop_words(item.drops_kg)}" if item.drops_kg else words
+    if item.form:
+        words += f", {item.form}"
+    return f"{words}, {drop_words(item.drops_kg, item.unit)}" if item.drops_kg else words
+
+
+@dataclass(frozen=True)
+class Cell:
+    """What stands in a row of one line: its words, and which work set of which line it is, where it is one alone."""
+
+    words: str
+    line: int | None = None
+    number: int | None = None
 
 
 @dataclass(frozen=True)
@@ -87,7 +109,7 @@ class Row:
     """
 
     name: str
-    cells: tuple[str, ...]
+    cells: tuple[Cell, ...]
     rests_s: tuple[int, ...]
     rest_s: int
     every_s: int | None = None
@@ -100,6 +122,11 @@ class Unfolded:
 
     columns: tuple[str, ...]
     rows: tuple[Row, ...]
+
+    def rest_s(self, column: int) -> int | None:
+        """Return the rest in s after what stands in a column where it is the same in every round, else None."""
+        found = {r.rests_s[column] for r in self.rows if not r.warms_up and r.cells[column].words}
+        return found.pop() if len(found) == 1 else None
 
 
 def unfolded(steps: Sequence[ToldStep], slots: Sequence[tuple[int, str]], set_at: SetAt) -> Unfolded:
@@ -134,22 +161,29 @@ def _line_row(name: str, held: Sequence[ToldStep], set_at: SetAt) -> Row:
 
 
 def _round_row(held: Sequence[ToldStep], columns: Sequence[int], set_at: SetAt) -> Row:
-    cells: list[list[str]] = [[] for _ in columns]
+    cells: list[list[Cell]] = [[] for _ in columns]
     rests = [0] * len(columns)
     for step in held:
-        for place, words in zip(step.sets, _cells(step, set_at), strict=True):
-            cells[columns.index(place.line)].append(words)
+        for cell in _cells(step, set_at):
+            cells[columns.index(cell.line or 0)].append(cell)
         rests[columns.index(step.sets[-1].line)] = step.rest_s
     last = held[-1]
     rests[columns.index(last.sets[-1].line)] = 0
-    return Row(place_words(last), tuple(", ".join(c) for c in cells), tuple(rests), last.rest_s, last.every_s)
+    return Row(place_words(last), tuple(map(_joined, cells)), tuple(rests), last.rest_s, last.every_s)
 
 
-def _cells(step: ToldStep, set_at: SetAt) -> list[str]:
-    found: list[str] = []
+def _joined(cells: Sequence[Cell]) -> Cell:
+    if len(cells) == 1:
+        return cells[0]
+    return Cell(", ".join(c.words for c in cells))
+
+
+def _cells(step: ToldStep, set_at: SetAt) -> list[Cell]:
+    found: list[Cell] = []
     for place, minis in zip(step.sets, step.minis, strict=True):
         item = set_at(place)
-        found.append(set_words(item, minis, step.inside_s) if item is not None else "")
+        words = set_words(item, minis, step.inside_s) if item is not None else ""
+        found.append(Cell(words, place.line, None if place.warms_up else place.number))
     return found
 
 
@@ -169,8 +203,11 @@ def loads_words(sets: Sequence[ToldSet]) -> str:
     loaded = [s for s in sets if s.load_kg is not None]
     if not loaded:
         return "by feel" if any(s.load_kg is None and s.reps for s in sets) else ""
-    amounts = {amount_of(s) for s in loaded}
-    each = [format_kg(s.load_kg or 0.0) + (f" × {amount_of(s)}" if len(amounts) > 1 else "") for s in loaded]
-    words = each[0] if len(set(each)) == 1 else (", " if len(amounts) > 1 else " ").join(each)
+    unit = loaded[0].unit
+    by_amount = len({amount_of(s) for s in loaded}) > 1
+    each = [format_mass(s.load_kg or 0.0, unit) + (f" × {amount_of(s)}" if by_amount else "") for s in loaded]
+    words = each[0] if len(set(each)) == 1 else (", " if by_amount else " ").join(each)
+    if unit != "kg":  # the headings say kg
+        words += f" {unit}"
     dropped = next((s.drops_kg for s in loaded if s.drops_kg), ())
-    return f"{words}, {drop_words(dropped)}" if dropped else words
+    return f"{words}, {drop_words(dropped, unit)}" if dropped else words

@@ -8,13 +8,14 @@ from typing import Any
 
 from jarvok.core.loading.ramp import RampSet
 from jarvok.core.loading.resolve import ResolvedSet
+from jarvok.core.session.forms import AS_IT_IS, Forms
 from jarvok.core.working import Input, Source, Working
 
 VERSION = 1
 # what is kept under its own name, in the order it is written
 _PLAIN = (
     "reps", "or_more", "seconds", "metres", "per_side", "load_kg", "wanted_kg", "share_of_max", "target_is_peak",
-    "target_rir", "stop_loss_pct", "method", "bottom_kg", "top_kg", "unit",
+    "target_rir", "stop_loss_pct", "method", "bottom_kg", "top_kg", "unit", "form",
 )  # fmt: skip
 
 
@@ -22,7 +23,8 @@ _PLAIN = (
 class ToldSet:
     """One set as told. Loads in kg, velocities in m/s; None where the set has none.
 
-    `index` counts from 0; `unit` is what was printed on the plates; `working` is how the load came about, where it was kept.
+    `index` counts from 0; `unit` is what was printed on the plates, `form` what this set is done with; `working` is how the
+    load came about, where it was kept.
     """
 
     index: int = 0
@@ -44,12 +46,13 @@ class ToldSet:
     bottom_kg: float | None = None
     top_kg: float | None = None
     unit: str = "kg"
+    form: str = ""
     working: Working | None = None
 
     @classmethod
-    def of(cls, item: ResolvedSet, *, with_working: bool = True) -> ToldSet:
-        """Return a resolved set as it is told."""
-        values = item._asdict()
+    def of(cls, item: ResolvedSet, forms: Forms = AS_IT_IS, *, with_working: bool = True) -> ToldSet:
+        """Return a resolved set as it is told; `forms` say what its round is done with."""
+        values = item._asdict() | {"form": forms.of_round(item.set_index + 1)}
         values["index"] = values.pop("set_index")
         return cls(**{**values, "working": item.working if with_working else None})
 

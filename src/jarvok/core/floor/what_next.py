@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
-from enum import StrEnum
 
 from jarvok.core.equations import MOST_REPS
+from jarvok.core.floor.advice import Advice, DoneSet, Move, Trouble
+from jarvok.core.floor.ladder_next import by_ladder, ladder_of
 from jarvok.core.library.kit import implement_for
 from jarvok.core.loading.methods import apre
 from jarvok.core.loading.methods.apre import Apre
@@ -21,45 +21,6 @@ from jarvok.core.quantities.plates import build, build_within
 from jarvok.core.velocity.profile import general_slope_mps_per_kg
 from jarvok.core.velocity.zones import LOSS_SOURCE, velocity_loss_pct
 from jarvok.core.working import COMMON_PRACTICE, Input, Source, Working
-
-
-class Move(StrEnum):
-    """What to do with the next set."""
-
-    UP = "up"
-    SAME = "same"
-    DOWN = "down"
-    DONE = "done"
-
-
-class Trouble(StrEnum):
-    """Why a set was not what it should be, as the coach tapped it."""
-
-    FORM_BROKE = "form_broke"
-    PAIN = "pain"
-
-
-@dataclass(frozen=True)
-class DoneSet:
-    """One set as it was done. `velocities_mps` are the repetitions in order, of the number that counts for the lift."""
-
-    load_kg: float | None
-    reps: int
-    rir: float | None = None
-    velocities_mps: tuple[float, ...] = ()
-    trouble: Trouble | None = None
-    planned_reps: int | None = None
-
-
-@dataclass(frozen=True)
-class Advice:
-    """What next: the move, the load of the next set in kg (None when done or unloaded), one sentence, the working."""
-
-    move: Move
-    load_kg: float | None
-    sentence: str
-    working: Working
-    why: str = ""
 
 
 def what_next(
@@ -79,11 +40,18 @@ def what_next(
         raise ValueError("advice needs at least one set")
     last = done[-1]
     protocol = _apre_of(line, len(done))
-    stops = (_stop_for_trouble,) if protocol is not None else (_stop_for_trouble, _stop_for_misses, _stop_for_drop)
+    stops = (
+        (_stop_for_trouble,)
+        if protocol is not None or ladder_of(line) is not None
+        else (_stop_for_trouble, _stop_for_misses, _stop_for_drop)
+    )
     for rule in stops:  # a set to failure is not a miss
         advice = rule(planned, done, state)
         if advice is not None:
             return advice
+    ladder = ladder_of(line)
+    if ladder is not None and (advice := by_ladder(ladder, done, sets_left, state)) is not None:
+        return advice
     if protocol is not None and (advice := _by_apre(protocol, done, state, coming)) is not None:
         return advice
     if line is not None and line.until_miss and _missed(last):

@@ -13,6 +13,7 @@ from jarvok.core.loading.shorthand import parse, write
 from jarvok.core.marks.conditions import from_raw
 from jarvok.core.marks.mark import Conditions
 from jarvok.core.session.blocks import STRAIGHT, BlockStyle, Grouping
+from jarvok.core.session.forms import AS_IT_IS, Forms
 from jarvok.core.session.roles import BlockRole
 
 # the lines kept of past days are few different ones, read again at every look at a season
@@ -24,7 +25,8 @@ class PlannedLine:
     """One line of a session: its slot (`A1`), block, exercise, prescription and the reason it is there.
 
     `note` is the coach's word beside it: surface, footwear, the implement of each round; `line_id` is what it is known by
-    wherever it stands; `wish` names what is known of the athlete that it is there for; `conditions` are grip, rack, equipment.
+    wherever it stands; `wish` names what is known of the athlete that it is there for; `conditions` are grip, rack, equipment;
+    `forms` what single rounds are done with, and an easier and a harder form.
     """
 
     slot: str
@@ -40,6 +42,7 @@ class PlannedLine:
     line_id: str = ""
     wish: str = ""
     conditions: Conditions = ()
+    forms: Forms = AS_IT_IS
 
     @classmethod
     def from_raw(cls, raw: Mapping[str, Any]) -> PlannedLine:
@@ -59,6 +62,7 @@ class PlannedLine:
             raw["id"],
             raw.get("wish", ""),
             from_raw(raw.get("conditions")),
+            Forms.from_raw(raw),
         )
 
     def to_raw(self) -> dict[str, Any]:
@@ -77,6 +81,7 @@ class PlannedLine:
             "role": self.role.value,
             **({"wish": self.wish} if self.wish else {}),
             **({"conditions": dict(self.conditions)} if self.conditions else {}),
+            **self.forms.to_raw(),
         }
 
 
@@ -85,7 +90,7 @@ class PlannedSession:
     """One planned session on a day: its key (`A`), theme, lines, and why it lies on that day.
 
     `load` is how hard the day is meant: high, middle or low. `is_own` says that the coach has written it; `left_out` names
-    what the arrangement holds and this athlete cannot do here.
+    what the arrangement holds and this athlete cannot do here; `starts` is when it begins, such as 06:30, or nothing.
     """
 
     key: str
@@ -96,6 +101,13 @@ class PlannedSession:
     load: str = "middle"
     is_own: bool = False
     left_out: tuple[str, ...] = ()
+    starts: str = ""
+
+    @property
+    def begins_h(self) -> float | None:
+        """The hour of the day it begins at, None where nobody said."""
+        hours, _, minutes = self.starts.partition(":")
+        return int(hours) + int(minutes) / 60 if self.starts else None
 
     @classmethod
     def from_raw(cls, raw: Mapping[str, Any]) -> PlannedSession:
@@ -109,6 +121,7 @@ class PlannedSession:
             raw["load"],
             raw["is_own"],
             tuple(raw["left_out"]),
+            raw.get("starts", ""),
         )
 
     def to_raw(self) -> dict[str, Any]:
@@ -122,4 +135,5 @@ class PlannedSession:
             "load": self.load,
             "is_own": self.is_own,
             "left_out": list(self.left_out),
+            **({"starts": self.starts} if self.starts else {}),
         }

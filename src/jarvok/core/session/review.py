@@ -5,15 +5,22 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from jarvok.core.session.forms import SIDES
+
 
 @dataclass(frozen=True)
 class SetComparison:
-    """One work set: planned and done repetitions and loads in kg; None where there was none."""
+    """One work set: planned and done repetitions and loads in kg, None where there was none; `result` in words, if it has one.
+
+    `form` is "easier" or "harder" where it was done in another form than written.
+    """
 
     planned_reps: int | None
     planned_load_kg: float | None
     done_reps: int | None
     done_load_kg: float | None
+    result: str = ""
+    form: str = ""
 
 
 @dataclass(frozen=True)
@@ -39,6 +46,9 @@ def review_line(sets: Sequence[SetComparison]) -> LineReview:
 def _words(planned: Sequence[SetComparison], done: Sequence[SetComparison], planned_kg: float, done_kg: float) -> str:
     if not done:
         return "not done"
+    results = [s.result for s in done if s.result]
+    if results:  # rounds, a time, a height: what is planned is no measure of them
+        return "; ".join(results)
     parts: list[str] = []
     if len(done) != len(planned):
         parts.append(f"{len(done)} of {len(planned)} sets")
@@ -49,6 +59,10 @@ def _words(planned: Sequence[SetComparison], done: Sequence[SetComparison], plan
         change = 100 * (done_kg - planned_kg) / planned_kg
         if abs(change) >= 0.5:
             parts.append(f"{abs(change):.0f} % {'heavier' if change > 0 else 'lighter'}")
+    for form in SIDES:
+        count = sum(1 for s in done if s.form == form)
+        if count:
+            parts.append(f"{count} {'set' if count == 1 else 'sets'} in the {form} form")
     return ", ".join(parts) or "as planned"
 
 

@@ -11,6 +11,12 @@ MAIN_KINDS = frozenset({"strength", "classic", "ballistic"})  # main work where 
 FAST_KINDS = frozenset({"jump", "throw", "run", "classic", "ballistic"})  # they need speed or coordination
 
 
+def prepares(block: str) -> bool:
+    """Return whether a block of this name prepares: `Prepare`, and its further parts, `Prepare 2` or `Prepare, bar`."""
+    name, first = block.strip().lower(), PREPARE_NAME.lower()
+    return name == first or name.startswith((f"{first} ", f"{first},"))
+
+
 class BlockRole(StrEnum):
     """From first to last as a session is usually laid out; fast and main are the work the dose counts."""
 
@@ -30,7 +36,7 @@ def role_of(block: str, lift: Exercise | None, *, is_main: bool) -> BlockRole:
 
     `lift` is None where nothing here fills the line.
     """
-    if block.strip().lower() == PREPARE_NAME.lower():
+    if prepares(block):
         return BlockRole.PREPARE
     if not is_main:
         return BlockRole.SMALL

@@ -128,10 +128,12 @@ class _Block:
             here = [(at, s) for at, s in self.lines if len(s.groups) >= round_]
             for at, s in here[:-1]:
                 work_s = set_s(s, round_, self.rules)
-                yield self._step(round_, self.rounds, [_piece(at, s, round_)], work_s, rest_inside_s(s, self.rules))
+                rest_s, every_s = rest_inside_s(s, self.rules), s.prescription.every_s
+                yield self._step(round_, self.rounds, [_piece(at, s, round_)], work_s, rest_s, every_s)
             at, s = here[-1]
             rest_s = rest_between_s([x for _, x in here], self.rules) if round_ < self.rounds else 0
-            yield self._step(round_, self.rounds, [_piece(at, s, round_)], set_s(s, round_, self.rules), rest_s)
+            work_s = set_s(s, round_, self.rules)
+            yield self._step(round_, self.rounds, [_piece(at, s, round_)], work_s, rest_s, s.prescription.every_s)
 
     def _together(self) -> Iterator[Step]:
         """All lines of a round as one step: one bar and one transition, unless a clock calls several stations."""

@@ -13,13 +13,14 @@ from jarvok.core.session import document as doc
 from jarvok.core.session.document import Document
 
 FORMAT, VERSION = "jarvok-template", 1
-KINDS = ("session", "week", "phase")
+KINDS = ("block", "session", "week", "phase")
+ALONE = ("block", "session")  # they hold one document
 MOST_SESSIONS, MOST_WEEKS = 120, 16
 
 
 @dataclass(frozen=True)
 class TemplateDocument:
-    """Sessions as (week from 0, weekday with Monday 0, document). A session template holds one."""
+    """Sessions as (week from 0, weekday with Monday 0, document). A template of a session or a block holds one."""
 
     kind: str
     sessions: tuple[tuple[int, int, Document], ...]
@@ -49,8 +50,8 @@ def from_raw(raw: object) -> TemplateDocument:
     kind, rows = raw.get("kind"), raw.get("sessions")
     if kind not in KINDS:
         raise CoachError(f"“{kind}” is no kind of template.", where="kind", accepted=", ".join(KINDS))
-    if not isinstance(rows, list) or not 1 <= len(rows) <= (1 if kind == "session" else MOST_SESSIONS):
-        many = "One session." if kind == "session" else f"1 to {MOST_SESSIONS} sessions."
+    if not isinstance(rows, list) or not 1 <= len(rows) <= (1 if kind in ALONE else MOST_SESSIONS):
+        many = "One session." if kind in ALONE else f"1 to {MOST_SESSIONS} sessions."
         raise CoachError("A template holds sessions.", where="sessions", accepted=many)
     return TemplateDocument(kind, tuple(_session(x, f"sessions[{i}]", kind) for i, x in enumerate(rows)))
 

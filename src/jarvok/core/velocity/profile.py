@@ -185,6 +185,13 @@ GENERAL_SLOPE_MPS = -1.2  # [J] mean velocity over the whole max, where an athle
 PEAK_STEEPER = 1.6  # [J] peak velocity falls so much faster
 
 
+def record_at(profile: Profile | None, target_mps: float, *, before: date | None = None) -> LoadVelocity | None:
+    """Return the heaviest load of a profile's own points still moved at a velocity in m/s, before a day if given; or None."""
+    points = profile.points if profile is not None else ()
+    passed = [p for p in points if p.velocity_mps >= target_mps and (before is None or p.day < before)]
+    return max(passed, key=lambda p: p.load_kg, default=None)
+
+
 def general_slope_mps_per_kg(max_kg: float, *, is_peak: bool = False) -> float:
     """Return the slope in m/s per kg to use for a lifter without a line of their own, from the max in kg (above 0)."""
     return GENERAL_SLOPE_MPS * (PEAK_STEEPER if is_peak else 1.0) / max_kg

@@ -38,6 +38,9 @@ def arranged_week(key: str, facts: WeekFacts) -> tuple[PlannedSession, ...]:
         day = facts.moved.get(draft.key, session.laid.day)
         reason = session.laid.reason if draft.key not in facts.moved else MOVED_HERE
         lines, left_out = settled(draft, facts, day)
+        if session.held:
+            many = "a main set" if session.held == 1 else f"{session.held} main sets"
+            left_out = (*left_out, f"{many} that would stand here ({facts.minutes} min hold no more)")
         load = LIGHTER[draft.load] if facts.week.is_light else draft.load
         found.append(PlannedSession(draft.key, day, draft.theme, reason, lines, load, left_out=left_out))
     whole = chosen(sorted(found, key=lambda s: (s.day, s.key)), facts, has_variation)

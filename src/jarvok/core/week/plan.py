@@ -38,6 +38,7 @@ class Level(IntEnum):
 
 
 LEVEL_NAMES = {Level.NOVICE: "novice", Level.INTERMEDIATE: "intermediate", Level.ADVANCED: "advanced"}
+MONTHS = 12  # [T] of a year
 NOVICE_YEARS, ADVANCED_YEARS = CONTACT_CAPS[0][0], CONTACT_CAPS[1][0]
 ANYTHING = Limits()
 _parse = lru_cache(maxsize=4096)(parse)  # the same few lines come again for every athlete and week
@@ -98,11 +99,11 @@ class WeekFacts:
 class Draft:
     """A line before the athlete's limits: a named exercise, or a `role` to fill from the library.
 
-    `salt` shifts the rotation of a role; `weekly` changes the exercise each week, else each three; `for_fault` takes an
-    exercise that works on a recorded fault where there is one. The text lays out a full week; `sets` is what the week's dose
-    leaves of it (None: as written, 0: nothing); `wish` names what is known of the athlete that it has changed for. `build` is
-    how its sets grow, `variants` small changes of the lift in words (a grip, a height, bands) that take turns with each round
-    of its pool.
+    `salt` shifts the rotation of a role; `weekly` changes the exercise each week, `by_phase` with each phase, else each three
+    weeks; `for_fault` takes an exercise that works on a recorded fault where there is one. The text lays out a full week; `sets`
+    is what the week's dose leaves of it (None: as written, 0: nothing); `wish` names what is known of the athlete that it has
+    changed for. `build` is how its sets grow, `variants` small changes of the lift in words (a grip, a height, bands) that take
+    turns with each round of its pool.
     """
 
     slot: str
@@ -114,6 +115,7 @@ class Draft:
     role: str = ""
     salt: int = 0
     weekly: bool = False
+    by_phase: bool = False
     for_fault: bool = False
     style: BlockStyle = STRAIGHT
     sets: int | None = None
@@ -182,6 +184,7 @@ class WeekArrangement:
 
     `allows_daily_lifts` and `uses_failure` say what it does on purpose, so that a check stays silent; `skill` is how much
     teaching it may ask whatever the level; a week of tests (`is_test`) keeps its sets whatever the dose.
+    `asks` are its entry conditions, `asks_months` the months of lifting among them.
     """
 
     key: str
@@ -197,6 +200,15 @@ class WeekArrangement:
     uses_failure: bool = False
     skill: int = 0
     is_test: bool = False
+    asks: str = ""
+    asks_months: int = 0
+
+    def not_met(self, training_age_years: float) -> str:
+        """Return what somebody with so many years of lifting still lacks of what it asks, empty where nothing is known to."""
+        months = int(MONTHS * training_age_years)
+        if months >= self.asks_months:
+            return ""
+        return f"{months} of {self.asks_months} months of lifting"
 
 
 def settled(day: DayDraft, facts: WeekFacts, on: date) -> tuple[tuple[PlannedLine, ...], tuple[str, ...]]:
@@ -243,11 +255,20 @@ def _id_of(draft: Draft, line: PlannedLine | None, taken: Sequence[str]) -> str:
     return line_id(role_of(draft.block, wanted, is_main=draft.is_main), wanted.pattern, taken)
 
 
+def _turn(draft: Draft, facts: WeekFacts) -> int:
+    """How often the exercise of a role has changed by now."""
+    if draft.weekly:
+        return facts.week.index
+    if draft.by_phase:
+        return max(0, facts.week.index - facts.week.week_of_phase + 1)
+    return facts.week.index // WEEKS_BETWEEN_CHANGES
+
+
 def _line(draft: Draft, facts: WeekFacts, used: set[str]) -> PlannedLine | None:
     prescription = draft.written
     reason = draft.reason
     if draft.role:
-        turn = facts.week.index if draft.weekly else facts.week.index // WEEKS_BETWEEN_CHANGES
+        turn = _turn(draft, facts)
         forward = facts.wishes.points if facts.wishes is not NO_WISHES and not (draft.weekly and turn % 2) else None
         chosen = pick(draft.role, facts.limits, turn + draft.salt, facts.faults, frozenset(used), draft.for_fault, forward)
         if chosen is None:
@@ -256,7 +277,7 @@ def _line(draft: Draft, facts: WeekFacts, used: set[str]) -> PlannedLine | None:
         if spoken:
             reason = "; ".join((reason, *spoken))
         elif draft.weekly:
-            reason += "; another variation each week"
+            reason += f"; {_combination(draft, facts, turn)}"
         return PlannedLine(
             draft.slot,
             draft.block,
@@ -293,6 +314,12 @@ def _line(draft: Draft, facts: WeekFacts, used: set[str]) -> PlannedLine | None:
         draft.style,
         role=role_of(draft.block, lift, is_main=draft.is_main),
     )
+
+
+def _combination(draft: Draft, facts: WeekFacts, turn: int) -> str:
+    """Which of the combinations of lift and small change that the room allows it is, in words."""
+    total = len(pool(draft.role, facts.limits)) * max(1, len(draft.variants))
+    return f"another variation each week, {(turn + draft.salt) % total + 1} of {total} that the room allows"
 
 
 def variant_of(draft: Draft, turn: int, exercises_of_role: int) -> str:

@@ -14,9 +14,11 @@ from math import ceil, floor
 
 from jarvok.core.season.model import TaperWindow
 from jarvok.core.week.layout import LaidSession, Layout, full_week_sets, lay_out, weeks_of_window
+from jarvok.core.week.main_minutes import fits
 from jarvok.core.week.plan import Draft, WeekFacts
 
 MOST_SHARE = 1.25  # [J] of the full sets of a line: no week makes one line the whole session
+LEAST_MAIN_SETS = 3  # [J] however short the hour is
 FEW = 1e-9  # [T] below any share of a set
 WEEK_DAYS = 7  # [T]
 
@@ -83,12 +85,15 @@ def _quotas(sets: int, slots: Sequence[Slot]) -> list[float]:
 
 @dataclass(frozen=True)
 class SpentSession:
-    """A session with its share of the dose: the sets each of its drafts keeps, its main sets, and the dose before rounding."""
+    """A session with its share of the dose: the sets each of its drafts keeps, its main sets, the dose before rounding,
+    and how many main sets its minutes took from it.
+    """
 
     laid: LaidSession
     line_sets: tuple[int, ...]
     sets: int
     dose: float
+    held: int = 0
 
     @property
     def exposure_sets(self) -> int:
@@ -138,12 +143,31 @@ def spend_week(key: str, facts: WeekFacts) -> SpentWeek:
     outside = [s for s in layout.sessions if window is None or s.day < window.first]
     dose = _dose_outside(layout, outside, full)
     small = week.volume if window is None else week.volume_before_taper
-    found = {s.laid.draft.key: s for s in _spend_over(outside, dose, [1.0] * len(outside), [small] * len(outside))}
+    found = {s.laid.draft.key: s for s in _inside_the_hour(outside, dose, small, layout.facts)}
     if window is not None:
         found |= {s.laid.draft.key: s for s in _spend_window(key, facts, window, full) if s.laid.day in _days_of(week.start)}
     sessions = (found[s.draft.key] for s in layout.sessions if s.draft.key in found)
     first = window.first if window is not None else week.end + timedelta(days=1)
     return SpentWeek(layout, tuple(s for s in sessions if s.sets or not s.laid.full_sets or s.laid.day >= first), full)
+
+
+def _inside_the_hour(sessions: Sequence[LaidSession], dose: float, small: float, facts: WeekFacts) -> list[SpentSession]:
+    """The dose over the sessions before a taper; where the main work of one does not fit into its minutes, others take it up."""
+    most: list[int | None] = [None] * len(sessions)
+    free = _spend_over(sessions, dose, [1.0] * len(sessions), [small] * len(sessions))
+    found = free
+    while over := [i for i, s in enumerate(found) if _is_too_long(s, facts)]:
+        for i in over:
+            most[i] = found[i].sets - 1
+        now = _spend_over(sessions, dose, [1.0] * len(sessions), [small] * len(sessions), most=most)
+        if [s.sets for s in now] == [s.sets for s in found]:
+            break  # what is fixed or asked at least is more
+        found = now
+    return [replace(s, held=max(0, before.sets - s.sets)) for s, before in zip(found, free, strict=True)]
+
+
+def _is_too_long(session: SpentSession, facts: WeekFacts) -> bool:
+    return session.sets > LEAST_MAIN_SETS and not fits(session.laid.draft.drafts, session.line_sets, facts)
 
 
 def _days_of(monday: date) -> list[date]:
@@ -179,10 +203,12 @@ def _spend_over(
     shares: Sequence[float],
     small: Sequence[float],
     before: float | None = None,
+    most: Sequence[int | None] = (),
 ) -> list[SpentSession]:
     """Give a dose in main sets to the lines of some sessions, each weighing its share; small work keeps its own.
 
-    No line grows past a quarter more than its full sets, nor in a taper past what it held `before` (relative volume).
+    No line grows past a quarter more than its full sets, nor in a taper past what it held `before` (relative volume), nor a
+    session past its `most`.
     """
     lines = [_slots_of(s, before) for s in sessions]
     fixed = [sum(d.full_sets for d in s.draft.drafts if d.counts and d.is_fixed) for s in sessions]
@@ -198,9 +224,9 @@ def _spend_over(
                 s.full_sets,
                 weight,
                 set_by + (len(slots) if keeps_all else min(1, len(slots))),
-                set_by + sum(x.most for x in slots),
+                set_by + sum(x.most for x in slots) if cap is None else cap,
             )
-            for s, slots, set_by, weight in zip(sessions, lines, fixed, weights, strict=True)
+            for s, slots, set_by, weight, cap in zip(sessions, lines, fixed, weights, most or [None] * len(sessions), strict=True)
         ],
     )
     total = sum(weights)

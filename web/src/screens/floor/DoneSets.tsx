@@ -3,7 +3,7 @@ import Button from "react-bootstrap/Button";
 
 import type { Schemas } from "../../api/client";
 import type { FloorLine, FloorSet } from "../../api/hooks";
-import { typedNumber } from "../../logic/numbers";
+import { typedNumber, typedSeconds } from "../../logic/numbers";
 import { kg } from "../../parts/dates";
 import { NumberField } from "../../parts/NumberField";
 import { SetReps } from "./SetReps";
@@ -56,7 +56,8 @@ export function wordsOf(s: FloorSet): string {
   if (!d) return "";
   if (d.result) return d.result;
   const reps = d.left_reps !== null && d.right_reps !== null ? `left ${d.left_reps}, right ${d.right_reps}` : String(d.reps);
-  return d.load_kg !== null ? `${kg(d.load_kg)} × ${reps}` : reps;
+  const words = d.load_kg !== null ? `${kg(d.load_kg)} × ${reps}` : reps;
+  return d.form ? `${words}, ${d.form}` : words;
 }
 
 function Change({
@@ -75,6 +76,8 @@ function Change({
   const [reps, setReps] = useState(String(was?.reps ?? 0));
   const [rir, setRir] = useState(was?.rir === null || was?.rir === undefined ? "" : String(was.rir));
   const [note, setNote] = useState(was?.note ?? "");
+  const [results, setResults] = useState(() => (was?.results ?? []).map((r) => ({ ...r, text: String(r.value) })));
+  const [form, setForm] = useState(was?.form ?? "");
   const [busy, setBusy] = useState(false);
   if (!was) return null;
   const number = (text: string) => typedNumber(text) ?? 0;
@@ -86,7 +89,7 @@ function Change({
         setBusy(true);
         onCorrect({
           line_id: line.id, kind: set.kind, number: set.number, seen_id: was.id, load_kg: was.load_kg === null && !load.match(/\d/) ? null : number(load),
-          reps: number(reps), rir: rir.trim() ? number(rir) : null, trouble: was.trouble, note, confirm: false, parts: [], measures: was.measures,
+          reps: number(reps), rir: rir.trim() ? number(rir) : null, trouble: was.trouble, note, confirm: false, form, parts: [], measures: Object.fromEntries(results.map((r) => [r.key, (r.unit === "s" ? typedSeconds : typedNumber)(r.text) ?? 0])),
         }) // prettier-ignore
           .then(done, () => undefined)
           .finally(() => setBusy(false));
@@ -94,6 +97,31 @@ function Change({
     >
       {set.load_kg !== null && <NumberField label="kg" width={84} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />}
       <NumberField label="reps" width={64} isLarge isWhole value={reps} onChange={(e) => setReps(e.target.value)} />
+      {line.forms.length > 0 && (
+        <label className="small">
+          form
+          <select className="form-select tap" value={form} onChange={(e) => setForm(e.target.value)}>
+            <option value="">as written</option>
+            {line.forms.map((f) => (
+              <option key={f.key} value={f.key}>
+                {f.key}: {f.words}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      {results.map((r, n) => (
+        <label key={r.key} className="small">
+          {r.name}
+          <input
+            className="form-control tap num"
+            style={{ width: 90 }}
+            autoComplete="off"
+            value={r.text}
+            onChange={(e) => setResults(results.map((x, i) => (i === n ? { ...x, text: e.target.value } : x)))}
+          />
+        </label>
+      ))}
       <NumberField label="left in reserve" width={64} isLarge value={rir} onChange={(e) => setRir(e.target.value)} />
       <label className="small flex-grow-1">
         note

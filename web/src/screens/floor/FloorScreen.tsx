@@ -188,7 +188,8 @@ function Overview({ floor }: { floor: Floor }) {
         const begins = words && floor.lines[n - 1]?.block !== l.block;
         const work = l.sets.filter((s) => s.kind === "work");
         const done = work.filter((s) => s.done).length;
-        const over = l.ended || done === work.length;
+        const over = l.ended || work.every((s) => s.done || s.over);
+        const result = work.find((s) => s.done?.result)?.done?.result;
         return (
           <Fragment key={l.id}>
             {begins && (
@@ -209,7 +210,12 @@ function Overview({ floor }: { floor: Floor }) {
                 <span className="dots" aria-hidden>
                   {l.sets.map((s) => (s.done ? (s.kind === "ramp" ? "•" : "●") : s.kind === "ramp" ? "·" : "○")).join("")}
                 </span>{" "}
-                {l.left_out ? l.change : over && done < work.length ? `stopped at ${done} of ${work.length}` : `${done} of ${work.length}`}
+                {result ||
+                  (l.left_out
+                    ? l.change
+                    : over && done < work.length
+                      ? `stopped at ${done} of ${work.length}`
+                      : `${done} of ${work.length}`)}
               </div>
             </div>
           </Fragment>
@@ -333,7 +339,7 @@ function Side({ floor, line, live, run }: { floor: Floor; line: FloorLine | unde
   const [shown, setShown] = useState<number | null>(null);
   const stopped = floor.lines.filter((l) => l.ended && l.sets.some((s) => s.kind === "work" && !s.done)).at(-1);
   // lines go in turn: what was said after one stands while another is up
-  const open = floor.lines.filter((l) => l.advice && l.sets.some((s) => s.kind === "work" && !s.done));
+  const open = floor.lines.filter((l) => l.advice && l.sets.some((s) => s.kind === "work" && !s.done && !s.over));
   const newest = open.sort((a, b) => (b.advice?.id ?? 0) - (a.advice?.id ?? 0))[0];
   const speaking = newest ?? (line?.advice ? line : stopped);
   const view = floor.lines.find((l) => l.id === shown) ?? line ?? speaking ?? floor.lines[0];

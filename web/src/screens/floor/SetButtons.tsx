@@ -30,6 +30,7 @@ export function SetButtons({ line, set, step, confirm, extra, onLog }: Props) {
   const [sides, setSides] = useState<{ left: string; right: string } | null>(null);
   const [parts, setParts] = useState<string[] | null>(null);
   const [results, setResults] = useState<Record<string, string>>({});
+  const [form, setForm] = useState("");
   const [busy, setBusy] = useState(false);
   const several = step.sets.length > 1;
   const counted = set.measured.length || (set.reps ?? 1);
@@ -50,6 +51,7 @@ export function SetButtons({ line, set, step, confirm, extra, onLog }: Props) {
       trouble,
       note,
       confirm,
+      form,
       parts: parts?.map((p) => typedNumber(p) ?? 0) ?? [],
       measures: Object.fromEntries(
         step.asks.flatMap((a) => {
@@ -85,6 +87,7 @@ export function SetButtons({ line, set, step, confirm, extra, onLog }: Props) {
           ))}
         </div>
       )}
+      <OtherForms line={line} set={set} form={form} onForm={setForm} />
       <Results asks={step.asks} values={results} onValue={(key, value) => setResults({ ...results, [key]: value })} />
       {changing && (
         <div className="d-flex flex-wrap gap-2 mb-2 align-items-end">
@@ -116,8 +119,8 @@ export function SetButtons({ line, set, step, confirm, extra, onLog }: Props) {
       <Button className="w-100 go" disabled={busy} onClick={() => log()}>
         {confirm
           ? `Log it again to confirm ${what}`
-          : changing || !asWritten || step.asks.length > 0
-            ? `Log ${what || "the set"}`
+          : changing || !asWritten || form || step.asks.length > 0
+            ? `Log ${what || "the set"}${form && `, ${form}`}`
             : `Done as written${what ? `: ${what}` : ""}`}
       </Button>
       <div className="d-flex gap-2 mt-2 set-row">
@@ -132,6 +135,33 @@ export function SetButtons({ line, set, step, confirm, extra, onLog }: Props) {
         </Button>
         {extra}
       </div>
+    </div>
+  );
+}
+
+interface FormProps {
+  line: FloorLine;
+  set: FloorSet;
+  form: string;
+  onForm: (form: string) => void;
+}
+
+/** The easier and the harder form of a line, to be taken in place of what is written. */
+function OtherForms({ line, set, form, onForm }: FormProps) {
+  if (line.forms.length === 0 || set.kind !== "work") return null;
+  return (
+    <div className="d-flex flex-wrap gap-2 mb-2" role="group" aria-label="Another form than written">
+      {line.forms.map((f) => (
+        <Button
+          key={f.key}
+          variant={form === f.key ? "primary" : "plain"}
+          className="tap flex-fill"
+          aria-pressed={form === f.key}
+          onClick={() => onForm(form === f.key ? "" : f.key)}
+        >
+          {f.key}: {f.words}
+        </Button>
+      ))}
     </div>
   );
 }
@@ -167,16 +197,15 @@ function Results({ asks, values, onValue }: ResultProps) {
 
 /** Repetitions of each set that one tap logs. */
 function Parts({ step, parts, onParts }: { step: FloorStep; parts: string[] | null; onParts: (parts: string[]) => void }) {
-  const now = parts ?? step.amount.split(" + ").map((p) => String(Number.parseInt(p, 10) || 0));
-  const names = step.title.split(" + ");
-  return now.map((value, n) => (
+  const now = parts ?? step.sets.map((s) => String(s.reps));
+  return step.sets.map((s, n) => (
     <NumberField
-      key={n}
-      label={names.length === now.length ? names[n] : `set ${n + 1}`}
+      key={s.label}
+      label={s.label}
       width={80}
       isLarge
       isWhole
-      value={value}
+      value={now[n] ?? ""}
       onChange={(e) => onParts(now.map((p, i) => (i === n ? e.target.value : p)))}
     />
   ));

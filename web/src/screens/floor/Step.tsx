@@ -39,7 +39,9 @@ const SHOWN = 3;
 
 /** What comes after this step, a few of them, in the order in which they are done. */
 export function Coming({ floor, step }: { floor: Floor; step: FloorStep }) {
-  const done = new Set(floor.lines.flatMap((l) => l.sets.filter((s) => s.done || l.ended).map((s) => `${l.id} ${s.kind} ${s.number}`)));
+  const done = new Set(
+    floor.lines.flatMap((l) => l.sets.filter((s) => s.done || s.over || l.ended).map((s) => `${l.id} ${s.kind} ${s.number}`)),
+  );
   const after = floor.steps
     .slice(floor.steps.indexOf(step) + 1)
     .filter((s) => s.sets.some((p) => !done.has(`${p.line_id} ${p.kind} ${p.number}`)));

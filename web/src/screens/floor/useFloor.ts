@@ -58,11 +58,8 @@ export function useFloor(id: number) {
   }, [id, loaded, client]);
 
   const write = useCallback(
-    async (path: string, body: unknown) => {
-      const fresh = whole(await send<Floor>(`/api/floor/sessions/${id}/${path}`, body));
-      client.setQueryData(keys.floor(id), fresh);
-      return fresh;
-    },
+    (path: string, body: unknown) =>
+      send<Floor>(`/api/floor/sessions/${id}/${path}`, body, (fresh) => client.setQueryData(keys.floor(id), whole(fresh))),
     [id, client, whole],
   );
   return { floor, connected, sensor, write };

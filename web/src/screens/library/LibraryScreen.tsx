@@ -58,7 +58,7 @@ export default function LibraryScreen() {
           <input
             className="form-control form-control-sm"
             value={typed}
-            placeholder="name, pattern or kit"
+            placeholder="name, what it is for, or kit"
             onChange={(e) => (setTyped(e.target.value), setShown(PAGE))}
           />
         </label>

@@ -23,11 +23,7 @@ export function useRoom(id: number) {
     queryFn: () => need(api.GET("/api/room/{room_id}", { params: { path: { room_id: id } } })),
   });
   const write = useCallback(
-    async (path: string, body: unknown) => {
-      const fresh = await send<Room>(`/api/room/${id}/${path}`, body);
-      client.setQueryData(keys.room(id), fresh);
-      return fresh;
-    },
+    (path: string, body: unknown) => send<Room>(`/api/room/${id}/${path}`, body, (fresh) => client.setQueryData(keys.room(id), fresh)),
     [id, client],
   );
   useEvents(id, "now", "", ROOM_ONLY, () => void client.invalidateQueries({ queryKey: keys.room(id) }));
@@ -115,11 +111,7 @@ export function useLanes(id: number, rack: number | null, link = "") {
     );
   });
   const write = useCallback(
-    async (url: string, body: unknown) => {
-      const fresh = await send<unknown>(url, body);
-      await client.invalidateQueries({ queryKey: keys.lanes(id) });
-      return fresh;
-    },
+    (url: string, body: unknown) => send<unknown>(url, body, () => client.invalidateQueries({ queryKey: keys.lanes(id) })),
     [id, client],
   );
   return { lanes, connected, write };

@@ -5,11 +5,9 @@ import { type Sheet, useSheetEdit } from "../../api/hooks";
 import { ExercisePicker } from "../../parts/ExercisePicker";
 import { Trouble } from "../../parts/states";
 
-const title = (block: string) => block.replace(/^[A-Z] · /, "");
-
 /** A line added by typing: exercise, then how it stands on the board, then its block. Enter adds it, and the next can be typed. */
 export function AddLine({ id, sheet, focusRef }: { id: number; sheet: Sheet; focusRef: Ref<HTMLInputElement> }) {
-  const last = sheet.blocks.at(-1)?.name;
+  const last = sheet.blocks.at(-1)?.title;
   const [typed, setTyped] = useState("");
   const [chosen, setChosen] = useState<Schemas["ExerciseRow"] | null>(null);
   const [text, setText] = useState("");
@@ -17,7 +15,7 @@ export function AddLine({ id, sheet, focusRef }: { id: number; sheet: Sheet; foc
   const edit = useSheetEdit(id, sheet.day, sheet.key);
   const { problem } = edit;
   const textRef = useRef<HTMLInputElement>(null);
-  const name = block ?? (last ? title(last) : "Main");
+  const name = block ?? last ?? "Main";
   const add = () => {
     if (!chosen) return;
     edit.run(
@@ -77,7 +75,7 @@ export function AddLine({ id, sheet, focusRef }: { id: number; sheet: Sheet; foc
       />
       <datalist id="blocks-here">
         {sheet.blocks.map((b) => (
-          <option key={b.name} value={title(b.name)} />
+          <option key={b.name} value={b.title} />
         ))}
         <option value="Prepare" />
       </datalist>

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { type Schemas } from "../../api/client";
 import { type Sheet, useGroupings, useSheetEdit } from "../../api/hooks";
 import { Trouble } from "../../parts/states";
+import { BlockMenu } from "./BlockMenu";
 
 type Block = Schemas["BlockOut"];
 
@@ -11,12 +12,13 @@ interface Props {
   sheet: Sheet;
   block: Block | undefined;
   name: string;
+  days: string[];
   isUnfolded: boolean;
   onUnfold: () => void;
 }
 
 /** A block's heading: its name, how its lines are grouped, and the form that groups them another way. */
-export function BlockHead({ id, sheet, block, name, isUnfolded, onUnfold }: Props) {
+export function BlockHead({ id, sheet, block, name, days, isUnfolded, onUnfold }: Props) {
   const [open, setOpen] = useState(false);
   useGroupings(); // known before the form opens, so that it can be typed into at once
   const canChange = sheet.state === "planned";
@@ -48,6 +50,7 @@ export function BlockHead({ id, sheet, block, name, isUnfolded, onUnfold }: Prop
           group
         </button>
       )}
+      {canChange && block && <BlockMenu id={id} sheet={sheet} block={block} days={days} />}
       {open && block && <GroupForm id={id} sheet={sheet} block={block} done={() => setOpen(false)} />}
     </th>
   );
@@ -65,6 +68,7 @@ function GroupForm({ id, sheet, block, done }: { id: number; sheet: Sheet; block
     rest_inside_s: String(block.rest_inside_s ?? ""),
     rest_between_s: String(block.rest_between_s ?? ""),
   });
+  const [rounds, setRounds] = useState(String(block.rounds));
   const rule = groupings.data?.find((g) => g.key === grouping);
   const number = (key: string) => {
     const value = typed[key]?.trim();
@@ -88,6 +92,7 @@ function GroupForm({ id, sheet, block, done }: { id: number; sheet: Sheet; block
             beats: number("beats"),
             rest_inside_s: number("rest_inside_s"),
             rest_between_s: number("rest_between_s"),
+            rounds: Number(rounds) && Number(rounds) !== block.rounds ? Number(rounds) : null,
           },
           done,
         );
@@ -117,6 +122,14 @@ function GroupForm({ id, sheet, block, done }: { id: number; sheet: Sheet; block
           onChange={(e) => setTyped({ ...typed, [n.key]: e.target.value })}
         />
       ))}
+      <input
+        className="form-control form-control-sm"
+        inputMode="numeric"
+        aria-label="Rounds, or sets of each"
+        placeholder="rounds"
+        value={rounds}
+        onChange={(e) => setRounds(e.target.value)}
+      />
       <button type="submit" className="btn btn-primary btn-sm" disabled={edit.isPending}>
         Group them so
       </button>

@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import { api, need, type Problem } from "../../api/client";
-import { type Line, type Sheet } from "../../api/hooks";
+import { type Line, type Sheet, useGoals } from "../../api/hooks";
 import { useAction } from "../../api/useAction";
 
 /** A prescription, typed as it would stand on the board. A line that cannot be read stays typed, with the place marked. */
@@ -120,6 +120,7 @@ function Steps({ id, sheet, line, onStep }: { id: number; sheet: Sheet; line: Li
     ),
   );
   const { problem } = step;
+  const goals = useGoals();
   const take = (what: string, by: number) =>
     step.run({ what, by }, (answer) => {
       const now = answer.lines.find((l) => l.id === line.id);
@@ -138,6 +139,22 @@ function Steps({ id, sheet, line, onStep }: { id: number; sheet: Sheet; line: Li
               +
             </button>
           </span>
+        ))}
+      </div>
+      <div className="d-flex flex-wrap gap-2 align-items-center">
+        for
+        {goals.data?.map((g) => (
+          <button
+            key={g.goal}
+            type="button"
+            className="btn btn-link btn-sm p-0"
+            aria-label={`${line.slot}: for ${g.goal}`}
+            title={`${g.words} (${g.source})`}
+            disabled={step.isPending}
+            onClick={() => take(g.goal, 1)}
+          >
+            {g.goal}
+          </button>
         ))}
       </div>
       Enter keeps it, Escape leaves it.

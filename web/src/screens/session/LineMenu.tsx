@@ -6,16 +6,24 @@ import { type Line, type Sheet, useExercise, useSheetEdit } from "../../api/hook
 import { firstProblem, useAction } from "../../api/useAction";
 import { shortDay } from "../../parts/dates";
 import { ConditionFields } from "../../parts/ConditionFields";
+import { InlineForm } from "../../parts/InlineForm";
 import { ExercisePicker } from "../../parts/ExercisePicker";
 import { Trouble } from "../../parts/states";
 
 const WORDS: Record<string, string> = { run: "surface, footwear", drill: "stick first, bar in the second round" };
+const PLACES = [
+  ["up", "Up"],
+  ["down", "Down"],
+  ["first", "First"],
+  ["last", "Last"],
+] as const;
 const RUN_WORDS = ["grass, flats", "turf, studs", "track, flats", "track, spikes", "hill", "until heart rate is back under the threshold"];
 
 /** What can be done with a line beside writing it: another exercise, another place, another day, out. */
 export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; line: Line; days: string[] }) {
   const [replacing, setReplacing] = useState(false);
   const [note, setNote] = useState<string | null>(null);
+  const [levels, setLevels] = useState<{ easier: string; harder: string } | null>(null);
   const [conditions, setConditions] = useState<Record<string, string> | null>(null);
   const edit = useSheetEdit(id, sheet.day, sheet.key);
   const away = useAction((day: string) =>
@@ -41,23 +49,19 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
           <Dropdown.Item as="button" onClick={() => setNote(line.note)}>
             A word beside it …
           </Dropdown.Item>
+          <Dropdown.Item as="button" onClick={() => setLevels({ easier: line.easier, harder: line.harder })}>
+            Easier and harder form …
+          </Dropdown.Item>
           {line.has_conditions && (
             <Dropdown.Item as="button" onClick={() => setConditions(line.conditions)}>
               Grip, rack, equipment …
             </Dropdown.Item>
           )}
-          <Dropdown.Item as="button" onClick={() => move("up")}>
-            Up
-          </Dropdown.Item>
-          <Dropdown.Item as="button" onClick={() => move("down")}>
-            Down
-          </Dropdown.Item>
-          <Dropdown.Item as="button" onClick={() => move("first")}>
-            First
-          </Dropdown.Item>
-          <Dropdown.Item as="button" onClick={() => move("last")}>
-            Last
-          </Dropdown.Item>
+          {PLACES.map(([to, name]) => (
+            <Dropdown.Item as="button" key={to} onClick={() => move(to)}>
+              {name}
+            </Dropdown.Item>
+          ))}
           {days.length > 0 && <Dropdown.Divider />}
           {days.map((day) => (
             <Dropdown.Item as="button" key={day} onClick={() => away.run(day)}>
@@ -71,13 +75,10 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
         </Dropdown.Menu>
       </Dropdown>
       {note !== null && (
-        <form
-          className="replace d-flex gap-1"
-          onKeyDown={(e) => e.key === "Escape" && setNote(null)}
-          onSubmit={(e) => {
-            e.preventDefault();
-            edit.run({ op: "note", line: line.id, text: note }, () => setNote(null));
-          }}
+        <InlineForm
+          label="What they should know"
+          onLeave={() => setNote(null)}
+          onKeep={() => edit.run({ op: "note", line: line.id, text: note }, () => setNote(null))}
         >
           <input
             className="form-control form-control-sm"
@@ -96,10 +97,16 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
               ))}
             </datalist>
           )}
-          <button type="submit" className="btn btn-plain btn-sm">
-            Keep
-          </button>
-        </form>
+        </InlineForm>
+      )}
+      {levels !== null && (
+        <Levels
+          slot={line.slot}
+          levels={levels}
+          onChange={setLevels}
+          onLeave={() => setLevels(null)}
+          onKeep={() => edit.run({ op: "levels", line: line.id, ...levels }, () => setLevels(null))}
+        />
       )}
       {conditions !== null && (
         <Conditions
@@ -121,6 +128,35 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
       )}
       {problem && <Trouble problem={problem} />}
     </>
+  );
+}
+
+interface LevelsProps {
+  slot: string;
+  levels: { easier: string; harder: string };
+  onChange: (levels: { easier: string; harder: string }) => void;
+  onLeave: () => void;
+  onKeep: () => void;
+}
+
+/** An easier and a harder form of a line, for those who need one on the day. */
+function Levels({ slot, levels, onChange, onLeave, onKeep }: LevelsProps) {
+  return (
+    <InlineForm label={`Easier and harder form of ${slot}`} onKeep={onKeep} onLeave={onLeave}>
+      {(["easier", "harder"] as const).map((side) => (
+        <input
+          key={side}
+          className="form-control form-control-sm"
+          style={{ width: 180 }}
+          aria-label={`${side} form`}
+          placeholder={side === "easier" ? "easier: hands on a box" : "harder: knees off"}
+          value={levels[side]}
+          maxLength={40}
+          autoFocus={side === "easier"}
+          onChange={(e) => onChange({ ...levels, [side]: e.target.value })}
+        />
+      ))}
+    </InlineForm>
   );
 }
 

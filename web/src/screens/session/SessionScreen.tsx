@@ -1,6 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Fragment, useRef, useState } from "react";
-import Button from "react-bootstrap/Button";
 import { Link, Navigate, useNavigate, useParams } from "react-router";
 
 import { api, need, type Schemas } from "../../api/client";
@@ -8,17 +7,18 @@ import { keys } from "../../api/keys";
 import { type Line, type Sheet, useSheet, useWeek } from "../../api/hooks";
 import { firstProblem, useAction } from "../../api/useAction";
 import { send } from "../../api/outbox";
-import { kg, longDay, toGo } from "../../parts/dates";
+import { kg } from "../../parts/dates";
 import { Flags } from "../../parts/Flags";
 import { Margin } from "../../parts/Margin";
 import { Plates } from "../../parts/Plates";
 import { Empty, Failed, Loading, Trouble } from "../../parts/states";
 import { Working } from "../../parts/Working";
-import { SaveTemplate } from "../templates/SaveTemplate";
 import { AddLine } from "./AddLine";
 import { BlockHead } from "./BlockHead";
 import { LineEditor } from "./LineEditor";
 import { LineMenu } from "./LineMenu";
+import { SheetHead } from "./SheetHead";
+import { TypeBlocks } from "./TypeBlocks";
 import { Unfolded } from "./Unfolded";
 import { useHotkeys } from "../../parts/useHotkeys";
 
@@ -85,6 +85,7 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
     n: () =>
       (margin.current?.querySelector<HTMLElement>(".asks button") ?? margin.current?.querySelector<HTMLElement>(".note button"))?.focus(),
     g: () => [...document.querySelectorAll<HTMLButtonElement>("[data-group]")].at(-1)?.focus(),
+    b: () => document.querySelector<HTMLButtonElement>("[data-blocks]")?.click(),
     p: () => void navigate(`/athletes/${id}/session/${sheet.day}/${sheet.key}/squad`),
     u: () => sheet.can_undo && undo.run(undefined),
   });
@@ -99,7 +100,7 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
         onBack={() =>
           back.run(undefined, (answer) => {
             client.removeQueries({ queryKey: keys.sheet(id, sheet.day, sheet.key) });
-            if (!answer.week?.days.some((d) => d.day === sheet.day && d.sheet?.key === sheet.key))
+            if (!answer.week?.days.some((d) => d.day === sheet.day && [d.sheet?.key, d.second?.key].includes(sheet.key)))
               void navigate(`/athletes/${id}/week/${sheet.day}`);
           })
         }
@@ -110,12 +111,13 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
           <div className="sheet">
             <Lines id={id} sheet={sheet} blocks={blocks} days={days} />
             {open && <AddLine id={id} sheet={sheet} focusRef={add} />}
+            {open && <TypeBlocks id={id} sheet={sheet} />}
           </div>
           {blocks.length > 0 && <MinutesBar sheet={sheet} blocks={blocks} />}
           {open && (
             <p className="soft small mt-1 mb-0">
-              Keys: <kbd>/</kbd> adds a line, <kbd>g</kbd> groups the last block, <kbd>n</kbd> goes to the notes, <kbd>u</kbd> takes the
-              last change back, <kbd>p</kbd> goes to print.
+              Keys: <kbd>/</kbd> adds a line, <kbd>b</kbd> writes whole blocks, <kbd>g</kbd> groups the last block, <kbd>n</kbd> goes to the
+              notes, <kbd>u</kbd> takes the last change back, <kbd>p</kbd> goes to print.
             </p>
           )}
         </div>
@@ -133,69 +135,11 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
   );
 }
 
-interface HeadProps {
-  id: number;
-  sheet: Sheet;
-  starting: boolean;
-  onStart: () => void;
-  onUndo: () => void;
-  onBack: () => void;
-}
-
-/** The day of the session and where it stands; undo, keep, print, start. */
-function SheetHead({ id, sheet, starting, onStart, onUndo, onBack }: HeadProps) {
-  const open = sheet.state === "planned";
-  return (
-    <div className="d-flex align-items-end gap-3 mb-2 flex-wrap">
-      <div>
-        <h1>
-          {longDay(sheet.day)} · {toGo(sheet.days_to_go)}
-        </h1>
-        <p className="soft m-0">
-          {sheet.athlete_name} · {sheet.key} · {sheet.theme} · {sheet.phase_name}, week {sheet.week_of_phase} of {sheet.weeks_in_phase}
-          {sheet.is_easy && ", easy"} · {sheet.day_reason}
-        </p>
-      </div>
-      <div className="ms-auto d-flex flex-wrap gap-2 align-items-center">
-        {sheet.can_undo && open && (
-          <button type="button" className="btn btn-plain btn-sm" onClick={onUndo} title="u">
-            Undo: {sheet.can_undo}
-          </button>
-        )}
-        {sheet.is_own && open && (
-          <button type="button" className="btn btn-plain btn-sm" onClick={onBack}>
-            Back to the plan
-          </button>
-        )}
-        <SaveTemplate id={id} day={sheet.day} sessionKey={sheet.key} kind="session" suggested={sheet.theme} />
-        <Link className="btn btn-plain btn-sm" to={`/athletes/${id}/session/${sheet.day}/${sheet.key}/squad`}>
-          Squad and print
-        </Link>
-        {open && (
-          <Button onClick={onStart} disabled={starting || sheet.lines.length === 0} className="px-4 py-2">
-            Start session
-          </Button>
-        )}
-        {sheet.state === "started" && (
-          <Link className="btn btn-primary px-4 py-2" to={`/floor/${sheet.session_id}`}>
-            Go on
-          </Link>
-        )}
-        {sheet.state === "finished" && (
-          <Link className="btn btn-primary px-4 py-2" to={`/floor/${sheet.session_id}/review`}>
-            Review
-          </Link>
-        )}
-      </div>
-    </div>
-  );
-}
-
 /** The lines of the session, block by block. */
 function Lines({ id, sheet, blocks, days }: { id: number; sheet: Sheet; blocks: string[]; days: string[] }) {
   const [unfolded, setUnfolded] = useState<string[]>([]);
   return (
-    <table className="board">
+    <table className="board session-board">
       <thead>
         <tr>
           <th>
@@ -222,6 +166,7 @@ function Lines({ id, sheet, blocks, days }: { id: number; sheet: Sheet; blocks: 
                   sheet={sheet}
                   block={found}
                   name={block}
+                  days={days}
                   isUnfolded={unfolded.includes(block)}
                   onUnfold={() => setUnfolded(unfolded.includes(block) ? unfolded.filter((b) => b !== block) : [...unfolded, block])}
                 />
@@ -230,7 +175,7 @@ function Lines({ id, sheet, blocks, days }: { id: number; sheet: Sheet; blocks: 
               {found && unfolded.includes(block) && (
                 <tr>
                   <td colSpan={7} className="p-0">
-                    <Unfolded block={found} />
+                    <Unfolded id={id} sheet={sheet} block={found} />
                   </td>
                 </tr>
               )}
@@ -288,6 +233,7 @@ function LineRow({ id, sheet, line, days, pair }: { id: number; sheet: Sheet; li
       <td>
         <LineEditor id={id} sheet={sheet} line={line} />
         {line.note && <div className="small fw-semibold">{line.note}</div>}
+        {line.forms_words && <div className="small fw-semibold">{line.forms_words}</div>}
         {line.conditions_words && <div className="small fw-semibold">{line.conditions_words}</div>}
         <div className="cue small">{line.cue}</div>
       </td>

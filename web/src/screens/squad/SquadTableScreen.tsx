@@ -68,12 +68,6 @@ export default function SquadTableScreen() {
   );
 }
 
-/** A rest or a clock, said beside a line that does not say it itself. */
-function restOf(line: Line) {
-  if (!line.rest || line.text.includes("rest")) return "";
-  return line.rest.includes("every") ? line.rest : `rest ${line.rest}`;
-}
-
 function Wall({ table: t }: { table: Table }) {
   const loaded = t.lines.filter((l) => t.rows.some((r) => r.lines[l.slot]?.is_loaded));
   return (
@@ -89,7 +83,7 @@ function Wall({ table: t }: { table: Table }) {
                   <span className="num">{l.slot}</span>
                   <span>
                     <b>{l.exercise}</b> <span className="num">{l.text}</span>
-                    {restOf(l) && <span className="soft"> · {restOf(l)}</span>}
+                    {l.rest && <span className="soft"> · {l.rest}</span>}
                     {l.note && <b> {l.note}.</b>}
                     <span className="cue"> {l.cue}</span>
                   </span>
@@ -196,7 +190,7 @@ function CardLine({ line: l, cell }: { line: Line; cell: Schemas["TableSetOut"] 
         {cell.note || l.exercise}
         <div className="num">
           {cell.text || l.text}
-          {restOf(l) && `, ${restOf(l)}`}
+          {l.rest && `, ${l.rest}`}
         </div>
         {cell.sides.length > 0 && <div className="small">a side {cell.sides.join(" + ")}</div>}
       </td>

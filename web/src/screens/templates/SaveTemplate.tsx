@@ -21,7 +21,7 @@ export function SaveTemplate({ id, day, sessionKey, kind, suggested }: Props) {
   const save = useAction((typed: string) =>
     need(
       api.POST("/api/templates", {
-        body: { name: typed, kind: whole, athlete_id: id, day, key: sessionKey, weeks: Number(weeks) || 1, note: "" },
+        body: { name: typed, kind: whole, athlete_id: id, day, key: sessionKey, block: "", weeks: Number(weeks) || 1, note: "" },
       }),
     ),
   );

@@ -12,7 +12,7 @@ import { LibraryTabs } from "../library/LibraryScreen";
 type Template = Schemas["TemplateOut"];
 const WEEKDAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 
-/** Sessions, weeks and phases kept for later: looked at, put on days, taken out as a file and in again. */
+/** Blocks, sessions, weeks and phases kept for later: looked at, put on days, taken out as a file and in again. */
 export default function TemplatesScreen() {
   const templates = useTemplates();
   const [open, setOpen] = useState<number | null>(null);
@@ -94,15 +94,19 @@ function Row({ template: t, open, onOpen, onDrop }: { template: Template; open: 
           {t.versions.length > 1 && <span className="soft"> of {t.versions.length}</span>}
         </td>
         <td className="right nowrap">
-          <button
-            type="button"
-            className="btn btn-link btn-sm p-0"
-            aria-expanded={open}
-            aria-label={`Put on days: ${t.name}`}
-            onClick={onOpen}
-          >
-            Put on days
-          </button>
+          {t.kind === "block" ? (
+            <span className="soft small">put in on a session</span>
+          ) : (
+            <button
+              type="button"
+              className="btn btn-link btn-sm p-0"
+              aria-expanded={open}
+              aria-label={`Put on days: ${t.name}`}
+              onClick={onOpen}
+            >
+              Put on days
+            </button>
+          )}
           <a className="btn btn-link btn-sm p-0 ms-3" href={`/api/export/templates/${t.id}.json`} aria-label={`JSON: ${t.name}`}>
             JSON
           </a>

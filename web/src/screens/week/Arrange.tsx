@@ -7,7 +7,7 @@ import { Trouble } from "../../parts/states";
 
 /** Which way the week is arranged, for how many sessions, for whom, and for how long. */
 export function Arrange({ id, week, done }: { id: number; week: Schemas["WeekViewOut"]; done: () => void }) {
-  const known = useWeekArrangements();
+  const known = useWeekArrangements(id);
   const [key, setKey] = useState(week.arrangement);
   const [days, setDays] = useState(week.arrangement_days);
   const [scope, setScope] = useState("athlete");
@@ -106,7 +106,19 @@ export function Arrange({ id, week, done }: { id: number; week: Schemas["WeekVie
       {chosen && (
         <p className="small mb-0 mt-2">
           {chosen.how} <b>Good for</b> {chosen.good_for}. <b>Weak at</b>: {chosen.weakness}.
+          {chosen.asks && (
+            <>
+              {" "}
+              <b>Asks for</b> {chosen.asks}
+              {chosen.asks_months > 0 && `, ${chosen.asks_months} months of lifting`}.
+            </>
+          )}
           {chosen.is_sequence && " Usually done in order, not by weekday."}
+        </p>
+      )}
+      {chosen?.not_met && (
+        <p className="note asks small mb-0 mt-1" role="status">
+          {week.athlete_name} has {chosen.not_met}. It can be chosen all the same.
         </p>
       )}
       {save.problem && <Trouble problem={save.problem} />}

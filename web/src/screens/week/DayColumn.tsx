@@ -25,8 +25,8 @@ interface Props {
   onMove: (from: Dragged, to: string) => void;
   onNew: (day: string) => void;
   onPaste: (day: string) => void;
-  onCopy: (day: Day) => void;
-  onTakeOut: (day: Day) => void;
+  onCopy: (sheet: Schemas["SheetOut"]) => void;
+  onTakeOut: (sheet: Schemas["SheetOut"]) => void;
 }
 
 /** One day: how heavy it is, practice, the session with its main lines, and what can be done with it. */
@@ -57,18 +57,19 @@ export function DayColumn(props: Props) {
         </div>
       ))}
       {day.sheet && <Card {...props} sheet={day.sheet} />}
-      {!day.sheet && day.can_take && (
+      {day.second && <Card {...props} sheet={day.second} />}
+      {!day.second && day.can_take && (
         <div className="day-empty">
           <button
             type="button"
-            data-new={day.is_today ? undefined : true}
+            data-new={day.is_today || day.sheet ? undefined : true}
             className="btn btn-link btn-sm p-0"
-            aria-label={`+ session on ${longDay(day.day)}`}
+            aria-label={`+ ${day.sheet ? "second session" : "session"} on ${longDay(day.day)}`}
             onClick={() => props.onNew(day.day)}
           >
-            + session
+            + {day.sheet ? "second session" : "session"}
           </button>
-          {props.clipWords && (
+          {props.clipWords && !day.sheet && (
             <button
               type="button"
               className="btn btn-link btn-sm p-0 d-block text-start"
@@ -124,6 +125,7 @@ function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props
         {sheet.key} · {sheet.theme}
       </Link>
       <div className="soft">
+        {sheet.starts && <b>{sheet.starts} · </b>}
         {Math.round(sheet.minutes)} min · {sheet.is_own ? "yours" : sheet.day_reason}
       </div>
       <ul>
@@ -141,7 +143,9 @@ function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props
               {line.exercise}
               <div className="num">
                 {line.text}
-                {loads.length > 0 && <b> = {loads.map(kg).join("–")} kg</b>}
+                {loads.length > 0 && (
+                  <b> = {loads.length > 2 ? `${kg(Math.min(...loads))}–${kg(Math.max(...loads))}` : loads.map(kg).join("–")} kg</b>
+                )}
               </div>
             </li>
           );
@@ -164,10 +168,11 @@ function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props
             <option value="">Move …</option>
             <optgroup label="The session">
               {others
-                .filter((d) => !d.sheet)
+                .filter((d) => !d.second)
                 .map((d) => (
                   <option key={d.day} value={`|${d.day}`}>
                     to {shortDay(d.day)}
+                    {d.sheet && ", second session"}
                   </option>
                 ))}
             </optgroup>
@@ -182,7 +187,7 @@ function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props
             ))}
           </select>
         )}
-        <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Copy session ${sheet.key}`} onClick={() => onCopy(day)}>
+        <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Copy session ${sheet.key}`} onClick={() => onCopy(sheet)}>
           Copy
         </button>
         {open && (
@@ -190,7 +195,7 @@ function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props
             type="button"
             className="btn btn-link btn-sm p-0"
             aria-label={`Take out session ${sheet.key}`}
-            onClick={() => onTakeOut(day)}
+            onClick={() => onTakeOut(sheet)}
           >
             Take out
           </button>

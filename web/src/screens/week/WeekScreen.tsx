@@ -135,17 +135,8 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
               onMove={moveTo}
               onNew={(on) => begin.run(on, (sheet) => void navigate(`/athletes/${id}/session/${on}/${sheet.key}`))}
               onPaste={(on) => putDown(on, scope)}
-              onCopy={(d) =>
-                copyClip({
-                  kind: "session",
-                  athlete: id,
-                  name: week.athlete_name,
-                  day: d.day,
-                  key: d.sheet?.key ?? "",
-                  words: `${d.sheet?.theme ?? "session"}`,
-                })
-              }
-              onTakeOut={(d) => out.run(d)}
+              onCopy={(s) => copyClip({ kind: "session", athlete: id, name: week.athlete_name, day: s.day, key: s.key, words: s.theme })}
+              onTakeOut={(s) => out.run(s)}
             />
           ))}
         </div>

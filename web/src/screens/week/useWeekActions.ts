@@ -2,7 +2,7 @@ import { api, need, type Problem, type Schemas } from "../../api/client";
 import { keep, keys, stale } from "../../api/keys";
 import { useAction } from "../../api/useAction";
 import type { Clip } from "./clip";
-import type { Day, Dragged, Week } from "./DayColumn";
+import type { Dragged, Week } from "./DayColumn";
 
 type Say = (problem: Problem | null) => void;
 
@@ -44,10 +44,10 @@ export function useWeekActions(id: number, week: Week, clip: Clip | null, say: S
   const out = useWeekChange(
     id,
     week.start,
-    (day: Day) =>
+    (sheet: Schemas["SheetOut"]) =>
       need(
         api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/take-out", {
-          params: { path: { ...at, day: day.day, key: day.sheet?.key ?? "" } },
+          params: { path: { ...at, day: sheet.day, key: sheet.key } },
         }),
       ),
     say,

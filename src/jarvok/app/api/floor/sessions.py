@@ -20,6 +20,8 @@ from jarvok.app.api.floor.shapes import (
     FloorOut,
     FloorSetOut,
     JumpOut,
+    KeptResultOut,
+    LevelOut,
     LiftChangeOut,
     LogSet,
     NextLoadOut,
@@ -40,7 +42,7 @@ from jarvok.app.api.training.flags import minutes_there
 from jarvok.app.api.who import who_of
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
-from jarvok.app.facts.floor.models import FloorEvent, SensorStream, TrainingSession
+from jarvok.app.facts.floor.models import FloorEvent, SensorStream, SessionLine, TrainingSession
 from jarvok.app.floor import simulate, streams
 from jarvok.app.floor.actions import answer_advice as answer
 from jarvok.app.floor.actions import correct_set as correct
@@ -67,6 +69,7 @@ from jarvok.app.room.links import rack_auth
 from jarvok.app.shapes import WorkingOut, shown_mass, working_out
 from jarvok.core.exercises import Exercise
 from jarvok.core.floor.jumps import drop_off
+from jarvok.core.floor.measures import MEASURES
 from jarvok.core.floor.measures import words_of as words_of_measures
 from jarvok.core.floor.told_steps import block_words
 from jarvok.core.library.exercises import exercise
@@ -118,6 +121,7 @@ def _set_out(item: FloorSet, lift: Exercise) -> FloorSetOut:
         target_high_mps=p.target_mps[1] if p.target_mps else None,
         target_rir=p.target_rir,
         stop_loss_pct=p.stop_loss_pct,
+        over=item.over,
         done=DoneOut(
             id=record.pk,
             load_kg=record.load_kg,
@@ -127,8 +131,13 @@ def _set_out(item: FloorSet, lift: Exercise) -> FloorSetOut:
             note=record.note,
             left_reps=record.left_reps,
             right_reps=record.right_reps,
-            measures=record.measures,
+            results=[
+                KeptResultOut(key=k, name=MEASURES[k].asked, unit=MEASURES[k].unit, value=v)
+                for k, v in record.measures.items()
+                if k in MEASURES
+            ],
             result=words_of_measures(record.measures),
+            form=record.form,
         )
         if record
         else None,
@@ -142,6 +151,11 @@ def _set_out(item: FloorSet, lift: Exercise) -> FloorSetOut:
     )
 
 
+def _levels(line: SessionLine) -> list[LevelOut]:
+    found = [LevelOut(key="easier", words=line.easier), LevelOut(key="harder", words=line.harder)]
+    return [level for level in found if level.words]
+
+
 def _line_out(item: FloorLine) -> FloorLineOut:
     lift, advice = exercise(item.line.exercise_id), item.advice
     return FloorLineOut(
@@ -153,6 +167,7 @@ def _line_out(item: FloorLine) -> FloorLineOut:
         cue=lift.cue,
         text=item.line.text,
         note=", ".join(w for w in (item.line.note, words_of(from_raw(item.line.conditions))) if w),
+        forms=_levels(item.line),
         reason=item.line.reason,
         rest_s=item.line.rest_s,
         measured_by=("m/s peak" if lift.velocity == "peak" else "m/s mean") if lift.motion else "",
@@ -214,7 +229,7 @@ def floor_view(session: TrainingSession, last_event_id: int) -> FloorOut:
         )
         if coming and session.finished_at is None
         else None,
-        sets_left=sum(1 for line in lines if not line.ended for s in line.sets if s.kind == "work" and s.record is None),
+        sets_left=sum(1 for x in lines if not x.ended for s in x.sets if s.kind == "work" and s.record is None and not s.over),
         last_done_at=max(done).isoformat() if done else None,
         rest_s=rest_now_s(steps, lines, coming),
         minutes_there=minutes_there(session.athlete),

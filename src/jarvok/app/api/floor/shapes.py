@@ -62,6 +62,15 @@ class JumpOut(Schema):
     rsi: float | None
 
 
+class KeptResultOut(Schema):
+    """A result that was kept: what it is asked for as, its unit and its value in it."""
+
+    key: str
+    name: str
+    unit: str
+    value: float
+
+
 class DoneOut(Schema):
     id: int
     load_kg: float | None
@@ -71,8 +80,9 @@ class DoneOut(Schema):
     note: str
     left_reps: int | None
     right_reps: int | None
-    measures: dict[str, float]
+    results: list[KeptResultOut]
     result: str
+    form: str
 
 
 class FloorSetOut(Schema):
@@ -93,6 +103,7 @@ class FloorSetOut(Schema):
     target_high_mps: float | None
     target_rir: float | None
     stop_loss_pct: float | None
+    over: bool
     done: DoneOut | None
     measured: list[RepOut]
     taken_out: list[TakenOutRep]
@@ -114,6 +125,13 @@ class AdviceOut(Schema):
     chosen_load_kg: float | None
 
 
+class LevelOut(Schema):
+    """An easier or a harder form of a line."""
+
+    key: Literal["easier", "harder"]
+    words: str
+
+
 class FloorLineOut(Schema):
     id: int
     slot: str
@@ -123,6 +141,7 @@ class FloorLineOut(Schema):
     cue: str
     text: str
     note: str
+    forms: list[LevelOut]
     reason: str
     rest_s: int
     measured_by: str
@@ -142,9 +161,13 @@ class CurrentOut(Schema):
 
 
 class StepSetOut(Schema):
+    """A set of a step, what it is called where one tap logs several, and its repetitions."""
+
     line_id: int
     kind: Kind
     number: int
+    label: str
+    reps: int
 
 
 class StepPartOut(Schema):
@@ -242,6 +265,7 @@ class LogSet(Schema):
     right_reps: int | None = None
     confirm: bool = False
     parts: list[int] = []
+    form: str = ""
     measures: dict[str, float] = {}
 
 

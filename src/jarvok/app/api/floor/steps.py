@@ -81,7 +81,14 @@ def step_out(
         inside=inside_words(step, told_at),
         then=then_words(step),
         sets=[
-            StepSetOut(line_id=lines[s.line].line.pk, kind="ramp" if s.warms_up else "work", number=s.number) for s in step.sets
+            StepSetOut(
+                line_id=lines[s.line].line.pk,
+                kind="ramp" if s.warms_up else "work",
+                number=s.number,
+                label=exercise(lines[s.line].line.exercise_id).name if len(held) > 1 else f"set {s.number}",
+                reps=told.reps or 0 if (told := told_at(s)) is not None else 0,
+            )
+            for s in step.sets
         ],
         is_one_bar=step.is_one_bar,
         clock=step_clock_out(step.clock),

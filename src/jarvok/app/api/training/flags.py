@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from datetime import timedelta
 
 from jarvok.app.api.seasons.shapes import FixOut, FlagOut
 from jarvok.app.athletes.known import faults_on, jumps_a_set_of
@@ -76,6 +77,7 @@ def view_of(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> SessionView:
         event_limits=contest_work_of(athlete, week.plan, week.rules).limits_on(sheet.planned.day),
         due=_due(athlete, week, sheet),
         jumps_a_set=jumps_a_set_of(athlete),
+        begins_h=sheet.planned.begins_h,
     )
 
 
@@ -172,6 +174,8 @@ class FlagBook:
         style = week_style_of(athlete, week.week.start).arrangement
         limits, level = limits_of(athlete, week.week.start), level_of(athlete.training_age_years)
         before = tuple(session_view(s, limits, level) for s in week.before)
+        last = week.plan.week_of(week.week.start - timedelta(days=7))
+        eased = last is not None and last.is_light
         return WeekView(
             week.week.start,
             tuple(self.views.values()),
@@ -184,8 +188,8 @@ class FlagBook:
             style.uses_failure,
             "weightlifting" in style.sports,
             frozenset(f.fault for f in faults_on(athlete, week.week.start)),
-            week.week.note,
+            "" if week.week.phase is PhaseKey.IN_SEASON else week.week.note,  # matches are its everyday
             _sets(self.views.values()),
-            _sets(before),
+            0 if eased else _sets(before),  # more than in an easy week is no rise
             week.rules,
         )

@@ -20,6 +20,7 @@ from jarvok.core.checks.session import CAUTION_WORDS
 from jarvok.core.exercises import Exercise
 from jarvok.core.library.exercises import chains, exercise, exercises, with_own
 from jarvok.core.library.kit import GEAR_NAMES
+from jarvok.core.library.search import aliases, found_by
 from jarvok.core.library.substitutes import Limits, substitutes
 from jarvok.core.marks.limiter import fault_kinds
 
@@ -48,6 +49,8 @@ class ExerciseRow(Schema):
     per_side: bool
     is_own: bool
     is_edited: bool
+    also_called: list[str]
+    found_by: str  # every word it is found by, in small letters
 
 
 class LibraryOut(Schema):
@@ -126,6 +129,8 @@ def _row(e: Exercise) -> ExerciseRow:
         per_side=e.per_side,
         is_own=e.is_own and not own_library.is_shipped(e.id),
         is_edited=e.is_own and own_library.is_shipped(e.id),
+        also_called=list(aliases(e)),
+        found_by=found_by(e),
     )
 
 

@@ -14,7 +14,10 @@ from jarvok.app.api.training.shapes import SheetOut, WeekAnswer
 from jarvok.app.api.training.sheet import sheet_out
 from jarvok.app.api.training.week import week_out
 from jarvok.app.api.who import who_of
+from jarvok.app.athletes.lags import share_book
+from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.schema import Schema
 from jarvok.app.training.actions import merge_session as merge
@@ -56,10 +59,10 @@ def read_week(request: HttpRequest, athlete_id: int, start: date | None = None) 
     return week_answer(athlete_of(athlete_id), start)
 
 
-def week_answer(athlete: Athlete, start: date | None) -> WeekAnswer:
+def week_answer(athlete: Athlete, start: date | None, book: LiftBook | None = None) -> WeekAnswer:
     """The week a day lies in, or today's, with the reason where there is none."""
     today = clock.today()
-    found = athlete_week(athlete, start or today, today)
+    found = athlete_week(athlete, start or today, today, book)
     reason = ""
     if found is None:
         reason = "This week lies outside the season." if start else "No competition ahead yet."
@@ -98,8 +101,10 @@ def step_line(request: HttpRequest, athlete_id: int, day: date, key: str, line: 
 @router.put("/athletes/{int:athlete_id}/sessions/{day}/{key}/day", response={200: WeekAnswer, **ERRORS})
 def move_session(request: HttpRequest, athlete_id: int, day: date, key: str, payload: NewDay) -> WeekAnswer:
     athlete = athlete_of(athlete_id)
+    book = LiftBook([athlete], clock.today(), rules=rules_in_force())  # a move changes no mark and no set: read once
+    share_book(book)
     move.run(who_of(request), athlete, day, key, payload.day)
-    return week_answer(read_again(athlete), monday_of(payload.day))
+    return week_answer(read_again(athlete), monday_of(payload.day), book)
 
 
 @router.put("/athletes/{int:athlete_id}/sessions/{day}/{key}/merge", response={200: WeekAnswer, **ERRORS})

@@ -75,9 +75,8 @@ def _heading(table: SquadTableOut) -> list[Any]:
 
 
 def _on_the_board(line: TableLineOut) -> list[Any]:
-    rest = "" if not line.rest or "rest" in line.text else line.rest if "every" in line.rest else f"rest {line.rest}"
     words = f"{line.note}. {line.cue}" if line.note else line.cue
-    return [_p(line.slot, HEAD), _p(line.exercise, HEAD), _p(line.text), _p(rest), _p(words)]
+    return [_p(line.slot, HEAD), _p(line.exercise, HEAD), _p(line.text), _p(line.rest), _p(words)]
 
 
 def _board(table: SquadTableOut, widths: list[float]) -> Table:
@@ -147,11 +146,8 @@ def _card(table: SquadTableOut, row: TableRowOut) -> list[Any]:
         lines.append([_p(" · ".join(w for w in (block.name, block.words) if w), SMALL_HEAD), "", ""])
         for line in mine:
             cell = row.lines[line.slot]
-            rest = f", {line.rest}" if "every" in line.rest else f", rest {line.rest}" if line.rest else ""
-            said = [
-                _p(cell.note or line.exercise, SMALL_HEAD),
-                _p((cell.text or line.text) + ("" if "rest" in line.text else rest), SMALL),
-            ]
+            text = ", ".join(w for w in (cell.text or line.text, line.rest) if w)
+            said = [_p(cell.note or line.exercise, SMALL_HEAD), _p(text, SMALL)]
             sides = [_p(f"a side {' + '.join(cell.sides)}", SMALL)] if cell.sides else []
             ticks = [_ticked(alike, is_loaded=cell.is_loaded) for alike in cell.sets]
             lines.append([_p(line.slot, SMALL_HEAD), [*said, *sides], ticks])

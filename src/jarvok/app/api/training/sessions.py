@@ -16,13 +16,16 @@ from jarvok.app.api.training.sheet import sheet_out
 from jarvok.app.api.who import who_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import FlagWord
+from jarvok.app.facts.training.models import Template
 from jarvok.app.schema import Schema
 from jarvok.app.seasons.actions import ask_flag_again, keep_flag
 from jarvok.app.training.actions import (
     arrange_week,
+    carry_block,
     copy_session,
     edit_session,
     fix_session,
+    put_block,
     restore_session,
     take_out_session,
     undo_plan,
@@ -34,6 +37,7 @@ from jarvok.app.training.edits import Edit, Op
 from jarvok.app.training.lookup import find_sheet, near
 from jarvok.app.training.planned_weeks import read_again
 from jarvok.app.training.written import athletes_for
+from jarvok.core.loading.goals import GOALS, SOURCE
 from jarvok.core.season.model import monday_of
 from jarvok.core.session.blocks import FIGURE_NAMES, GROUPINGS, LIMITS
 from jarvok.core.week.arrangements import WEEK_ARRANGEMENTS
@@ -50,7 +54,10 @@ class NewSession(Schema):
 class EditIn(Schema):
     """One change of a session. `op` says which; the other fields are what it needs."""
 
-    op: Literal["add", "drop", "replace", "write", "note", "conditions", "move", "regroup", "rename"]
+    op: Literal[
+        "add", "drop", "replace", "write", "note", "conditions", "move", "regroup", "rename", "round", "levels", "type", "starts",
+        "rename_block", "move_block", "copy_block", "drop_block",
+    ]  # fmt: skip
     line: str = ""  # its id, or the slot it stands in
     exercise_id: str = ""
     text: str = ""
@@ -64,11 +71,28 @@ class EditIn(Schema):
     bpm: int | None = None
     beats: int | None = None
     every_s: int | None = None
+    rounds: int | None = None
+    number: int = 0
+    note: str = ""
+    easier: str = ""
+    harder: str = ""
     conditions: dict[str, str] = {}
 
 
 class LineTo(Schema):
     day: date
+
+
+class BlockTo(Schema):
+    """A block on another day; `keep` leaves it where it is too."""
+
+    block: str
+    day: date
+    keep: bool = False
+
+
+class BlockOf(Schema):
+    template_id: int
 
 
 class CopyIn(Schema):
@@ -105,6 +129,12 @@ class FixIn(Schema):
     values: dict[str, str | float | bool | None]
 
 
+class LineGoalOut(Schema):
+    goal: str
+    words: str
+    source: str
+
+
 class GroupFigureOut(Schema):
     """A figure a grouping can be given: its name, its unit in the words, and what is accepted."""
 
@@ -132,6 +162,9 @@ class WeekArrangementOut(Schema):
     good_for: str
     weakness: str
     is_sequence: bool
+    asks: str  # its entry conditions
+    asks_months: int
+    not_met: str  # what the athlete asked for lacks of them
 
 
 def _sheet(athlete: Athlete, day: date, key: str) -> SheetOut:
@@ -139,8 +172,9 @@ def _sheet(athlete: Athlete, day: date, key: str) -> SheetOut:
 
 
 @router.get("/week-arrangements", response={200: list[WeekArrangementOut], **ERRORS})
-def read_week_arrangements(request: HttpRequest) -> list[WeekArrangementOut]:
-    """The arrangements of the week, with what each is good and bad for."""
+def read_week_arrangements(request: HttpRequest, athlete_id: int | None = None) -> list[WeekArrangementOut]:
+    """The arrangements of the week: what each is good and bad for, what it asks for, and what an athlete lacks of that."""
+    who = get_object_or_404(Athlete, pk=athlete_id) if athlete_id is not None else None
     return [
         WeekArrangementOut(
             key=a.key,
@@ -150,9 +184,18 @@ def read_week_arrangements(request: HttpRequest) -> list[WeekArrangementOut]:
             good_for=a.good_for,
             weakness=a.weakness,
             is_sequence=a.is_sequence,
+            asks=a.asks,
+            asks_months=a.asks_months,
+            not_met=a.not_met(who.training_age_years) if who is not None else "",
         )
         for a in WEEK_ARRANGEMENTS
     ]
+
+
+@router.get("/goals", response={200: list[LineGoalOut], **ERRORS})
+def read_goals(request: HttpRequest) -> list[LineGoalOut]:
+    """Shares of the max and repetitions by goal, as named defaults."""
+    return [LineGoalOut(goal=g.goal, words=g.words, source=SOURCE.text) for g in GOALS.values()]
 
 
 @router.get("/groupings", response={200: list[GroupingOut], **ERRORS})
@@ -191,6 +234,22 @@ def move_line(request: HttpRequest, athlete_id: int, day: date, key: str, line: 
     athlete = athlete_of(athlete_id)
     move_line_action.run(who_of(request), athlete, day, key, line, payload.day)
     return week_answer(read_again(athlete), monday_of(day))
+
+
+@router.post(SHEET + "/blocks/carry", response={200: WeekAnswer, **ERRORS})
+def carry(request: HttpRequest, athlete_id: int, day: date, key: str, payload: BlockTo) -> WeekAnswer:
+    """Move or copy a block to another day."""
+    athlete = athlete_of(athlete_id)
+    carry_block.run(who_of(request), athlete, day, key, payload.block, payload.day, keep=payload.keep)
+    return week_answer(read_again(athlete), monday_of(day))
+
+
+@router.post(SHEET + "/blocks", response={200: SheetOut, **ERRORS})
+def put_in(request: HttpRequest, athlete_id: int, day: date, key: str, payload: BlockOf) -> SheetOut:
+    """Put a block kept as a template into a session."""
+    athlete = athlete_of(athlete_id)
+    put_block.run(who_of(request), athlete, day, key, get_object_or_404(Template, pk=payload.template_id))
+    return _sheet(athlete, day, key)
 
 
 @router.post(SHEET + "/take-out", response={200: WeekAnswer, **ERRORS})

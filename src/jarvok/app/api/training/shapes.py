@@ -33,6 +33,9 @@ class LineOut(Schema):
     conditions: dict[str, str]
     conditions_words: str
     has_conditions: bool
+    easier: str
+    harder: str
+    forms_words: str
     sets: list[ResolvedSetOut]
     minutes: float
     rest_s: int
@@ -47,11 +50,29 @@ class MarginOut(Schema):
     slot: str = ""
 
 
+class CellOut(Schema):
+    """What stands in a row: its words; where it is one work set alone, its line, its number, how it is written and done."""
+
+    words: str
+    line: str
+    number: int
+    text: str
+    form: str
+
+
+class ColumnOut(Schema):
+    """A line as a column of rounds: its slot, what it is, and the rest after it where it is always the same."""
+
+    slot: str
+    exercise: str
+    then: str
+
+
 class SheetRowOut(Schema):
     """A row of an unfolded block: a round, with what stands in each column, or a line, with its sets one after another."""
 
     name: str
-    cells: list[str]
+    cells: list[CellOut]
     then: str
     warms_up: bool
 
@@ -59,10 +80,11 @@ class SheetRowOut(Schema):
 class BlockOut(Schema):
     """A block of the sheet, how its lines are grouped, and its minutes; `rows` are its steps, where one session is looked at.
 
-    `columns` are the slots of its lines where a row is a round, empty where a row is a line.
+    `columns` are its lines where a row is a round, empty where a row is a line.
     """
 
     name: str
+    title: str  # its name without the letter
     grouping: str
     words: str
     minutes: float
@@ -73,7 +95,8 @@ class BlockOut(Schema):
     bpm: int | None
     beats: int
     every_s: int | None
-    columns: list[str]
+    rounds: int
+    columns: list[ColumnOut]
     rows: list[SheetRowOut]
 
 
@@ -91,6 +114,7 @@ class SheetOut(Schema):
     weeks_in_phase: int
     is_easy: bool
     load: str
+    starts: str  # when it begins, such as 06:30, or nothing
     is_own: bool
     can_undo: str
     blocks: list[BlockOut]
@@ -118,6 +142,7 @@ class DayOut(Schema):
     session_weight: float
     band: str
     sheet: SheetOut | None
+    second: SheetOut | None  # where the day holds two, in order of the hours
     is_today: bool
     is_past: bool
     is_competition: bool

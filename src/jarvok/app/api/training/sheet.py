@@ -5,22 +5,24 @@ from __future__ import annotations
 from itertools import groupby
 
 from jarvok.app.api.training.flags import FlagBook, minutes_there
-from jarvok.app.api.training.shapes import BlockOut, LineOut, MarginOut, SheetOut, SheetRowOut
+from jarvok.app.api.training.shapes import BlockOut, CellOut, ColumnOut, LineOut, MarginOut, SheetOut, SheetRowOut
 from jarvok.app.athletes.reading import restrictions_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.shapes import resolved_out
 from jarvok.app.training.sheets import AthleteWeek, Sheet, SheetLine
 from jarvok.core.checks.session import CAUTION_WORDS, cut_first
-from jarvok.core.floor.step_words import Unfolded, rest_words, unfolded
+from jarvok.core.floor.step_words import Cell, Unfolded, rest_words, unfolded
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.methods import METHOD_BY_KEY
 from jarvok.core.loading.progress import contacts_words
+from jarvok.core.loading.set_by_set import set_text
 from jarvok.core.loading.shorthand import write
 from jarvok.core.marks.conditions import conditions_of, words_of
 from jarvok.core.running.classes import BY_KEY, words_for
 from jarvok.core.season.model import PhaseKey
 from jarvok.core.session.blocks import Grouping, clock
 from jarvok.core.session.complexes import leading
+from jarvok.core.session.document import title_of
 from jarvok.core.session.roles import BlockRole
 
 
@@ -58,6 +60,9 @@ def _line_out(line: SheetLine, *, is_light: bool, rest: str) -> LineOut:
         conditions=dict(line.planned.conditions),
         conditions_words=words_of(line.planned.conditions),
         has_conditions=bool(conditions_of(lift)),
+        easier=line.planned.forms.easier,
+        harder=line.planned.forms.harder,
+        forms_words=forms_words(line),
         text=line.text,
         proposed_text=write(line.planned.prescription),
         edited=line.edited,
@@ -72,6 +77,12 @@ def _line_out(line: SheetLine, *, is_light: bool, rest: str) -> LineOut:
         rest_s=line.rest_s,
         rest=rest,
     )
+
+
+def forms_words(line: SheetLine) -> str:
+    """What single rounds are done with, and the easier and the harder form, as they stand beside the line."""
+    forms = line.planned.forms
+    return " · ".join(w for w in (forms.words, forms.levels) if w)
 
 
 def first_upper(text: str) -> str:
@@ -90,6 +101,7 @@ def blocks_of(sheet: Sheet, *, unfolds: bool = True) -> list[BlockOut]:
         found.append(
             BlockOut(
                 name=name,
+                title=title_of(name),
                 grouping=style.grouping,
                 words=style.words,
                 minutes=round(sum(x.minutes for x in rows) + (sheet.warm_up_minutes if warms_up else 0.0), 1),
@@ -100,8 +112,9 @@ def blocks_of(sheet: Sheet, *, unfolds: bool = True) -> list[BlockOut]:
                 bpm=style.bpm,
                 beats=style.beats,
                 every_s=style.every_s,
-                columns=list(steps.columns),
-                rows=rows_out(steps),
+                rounds=max(x.prescription.total_sets for x in rows),
+                columns=columns_out(steps, sheet),
+                rows=rows_out(steps, sheet),
             )
         )
     return found
@@ -113,17 +126,45 @@ def unfolded_block(sheet: Sheet, block: str) -> Unfolded:
     return unfolded([s for s in sheet.steps if s.block == block], slots, sheet.set_at)
 
 
-def rows_out(found: Unfolded) -> list[SheetRowOut]:
+def columns_out(found: Unfolded, sheet: Sheet) -> list[ColumnOut]:
+    """The lines of a block that goes by rounds, each with the rest after it."""
+    names = {x.planned.slot: exercise(x.planned.exercise_id).name for x in sheet.lines}
+    rests = [found.rest_s(n) for n in range(len(found.columns))]
+    return [
+        ColumnOut(slot=slot, exercise=names[slot], then=f"{clock(rest)} to the next" if rest else "")
+        for slot, rest in zip(found.columns, rests, strict=True)
+    ]
+
+
+def rows_out(found: Unfolded, sheet: Sheet) -> list[SheetRowOut]:
     """The rows of an unfolded block in words."""
     return [
         SheetRowOut(
             name=r.name,
-            cells=[f"{cell}, {clock(rest)} to the next" if rest else cell for cell, rest in zip(r.cells, r.rests_s, strict=True)],
+            cells=[
+                _cell_out(cell, 0 if found.columns and not r.warms_up and found.rest_s(n) else r.rests_s[n], sheet)
+                for n, cell in enumerate(r.cells)
+            ],
             then=f"every {clock(r.every_s)}" if r.every_s else clock(r.rest_s) if r.rest_s else "",
             warms_up=r.warms_up,
         )
         for r in found.rows
     ]
+
+
+def _cell_out(cell: Cell, rest: int, sheet: Sheet) -> CellOut:
+    words = f"{cell.words}, {clock(rest)} to the next" if rest else cell.words
+    if cell.line is None or cell.number is None:
+        return CellOut(words=words, line="", number=0, text="", form="")
+    line = sheet.lines[cell.line]
+    forms = line.planned.forms
+    return CellOut(
+        words=words,
+        line=line.planned.line_id,
+        number=cell.number,
+        text=set_text(line.prescription, cell.number),
+        form=forms.of_round(cell.number),
+    )
 
 
 def sheet_out(
@@ -146,6 +187,7 @@ def sheet_out(
         weeks_in_phase=week.week.weeks_in_phase,
         is_easy=week.week.is_easy,
         load=sheet.planned.load,
+        starts=sheet.planned.starts,
         is_own=sheet.planned.is_own,
         can_undo=flags.can_undo,
         blocks=blocks,

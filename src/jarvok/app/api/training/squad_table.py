@@ -13,7 +13,7 @@ from jarvok.app import clock
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.training.plan import athlete_of
 from jarvok.app.api.training.shapes import BlockOut
-from jarvok.app.api.training.sheet import blocks_of
+from jarvok.app.api.training.sheet import blocks_of, forms_words
 from jarvok.app.athletes.lags import share_book
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import FOR_A_WEEK
@@ -28,10 +28,9 @@ from jarvok.app.training.sheets import AthleteWeek, Sheet, sheets_for
 from jarvok.app.training.told_weeks import read_told
 from jarvok.core.floor.step_words import loads_words as loads_of_sets
 from jarvok.core.floor.step_words import rest_words, set_words
-from jarvok.core.floor.told import ToldSet
 from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.conditions import words_of
-from jarvok.core.quantities.mass import format_kg
+from jarvok.core.quantities.mass import format_mass
 from jarvok.core.season.model import monday_of
 
 router = Router(tags=["squad"])
@@ -116,7 +115,12 @@ def _together(athlete_id: int, day: date, key: str, group: str = "") -> _Togethe
             if found:
                 planned[person.pk], weeks[person.pk] = tuple(found), week
     sheets = sheets_for([p for p in people if p.pk in planned], planned, weeks, book, detail="loads")
-    return _Together(athlete, own_week, own, [(p, sheets[p.pk][0]) for p in people if p.pk in planned])
+    return _Together(athlete, own_week, own, [(p, _same(sheets[p.pk], own)) for p in people if p.pk in planned])
+
+
+def _same(sheets: tuple[Sheet, ...], own: Sheet) -> Sheet:
+    """The session of the day that somebody has with the one looked at: by its key, else the first."""
+    return next((s for s in sheets if s.planned.key == own.planned.key), sheets[0])
 
 
 @router.get("/athletes/{int:athlete_id}/sessions/{day}/{key}/squad", response={200: SquadTableOut, **ERRORS})
@@ -136,8 +140,8 @@ def read_squad_table(request: HttpRequest, athlete_id: int, day: date, key: str,
                 exercise=exercise(x.planned.exercise_id).name,
                 text=x.text,
                 cue=exercise(x.planned.exercise_id).cue,
-                note=", ".join(w for w in (x.planned.note, words_of(x.planned.conditions)) if w),
-                rest=rest_words(own.steps, at),
+                note=", ".join(w for w in (x.planned.note, words_of(x.planned.conditions), forms_words(x)) if w),
+                rest=_said_rest(x.text, rest_words(own.steps, at)),
                 runs=exercise(x.planned.exercise_id).kind in ("run", "jump"),
             )
             for at, x in enumerate(own.lines)
@@ -145,6 +149,13 @@ def read_squad_table(request: HttpRequest, athlete_id: int, day: date, key: str,
         rows=[_table_row(p, sheet, own) for p, sheet in found.people],
         minutes=round(own.minutes),
     )
+
+
+def _said_rest(text: str, rest: str) -> str:
+    """The rest as it is said beside a line, nothing where the line says it itself."""
+    if not rest or "rest" in text or "every" in text:
+        return ""
+    return rest if rest.startswith("every") else f"rest {rest}"
 
 
 def _table_row(person: Athlete, sheet: Sheet, own: Sheet) -> TableRowOut:
@@ -159,9 +170,9 @@ def _table_row(person: Athlete, sheet: Sheet, own: Sheet) -> TableRowOut:
         other = line.planned.exercise_id != same.planned.exercise_id
         note = exercise(line.planned.exercise_id).name if other else ""
         heaviest = max((s for s in line.sets if s.load_kg is not None), key=lambda s: s.load_kg or 0, default=None)
-        sides = [format_kg(m) for m in heaviest.per_side_kg] if heaviest is not None else []
+        sides = [format_mass(m, heaviest.unit) for m in heaviest.per_side_kg] if heaviest is not None else []
         text = line.text if line.text != same.text else ""
-        told = [ToldSet.of(s, with_working=False) for s in line.sets]
+        told = line.told
         minis = [line.station().minis(n) for n in range(1, len(told) + 1)]
         cells[line.planned.slot] = TableSetOut(
             text=text,
@@ -235,8 +246,8 @@ def _rack_lift(lift: LiftAtRacks) -> RackLiftOut:
                 turns=[
                     RackTurnOut(
                         name=t.lifter.name,
-                        load=format_kg(t.lifter.load_kg),
-                        sides=" + ".join(format_kg(kg) for kg in t.lifter.per_side_kg) or "empty bar",
+                        load=lift.loads[t.lifter.athlete_id],
+                        sides=" + ".join(format_mass(kg, lift.unit) for kg in t.lifter.per_side_kg) or "empty bar",
                         change=", ".join(w for w in (t.change if len(turns) > 1 else "", t.pins) if w),
                         sets=lift.sets[t.lifter.athlete_id],
                     )

@@ -70,6 +70,7 @@ class SaveIn(Schema):
     athlete_id: int
     day: date
     key: str = ""
+    block: str = ""
     weeks: int = 1
     note: str = ""
 
@@ -88,6 +89,9 @@ def _out(row: Template, versions: list[int]) -> TemplateOut:
     found = from_raw(row.document)
     count = len(found.sessions)
     words = f"{count} session{'s' if count != 1 else ''}" + (f" in {found.weeks} weeks" if found.weeks > 1 else "")
+    if found.kind == "block":
+        lines = found.sessions[0][2].line_count
+        words = f"{lines} line{'s' if lines != 1 else ''}"
     return TemplateOut(
         id=row.pk, name=row.name, kind=row.kind, version=row.version, versions=versions, note=row.note, words=words
     )
@@ -113,9 +117,9 @@ def read_templates(request: HttpRequest) -> list[TemplateOut]:
 
 @router.post("/templates", response={200: list[TemplateOut], **ERRORS})
 def save_template(request: HttpRequest, payload: SaveIn) -> list[TemplateOut]:
-    """Keep a session, a week, or weeks from a day on as a phase."""
+    """Keep a block, a session, a week, or weeks from a day on as a phase."""
     checked_name(payload.name, payload.kind)
-    found = gathered(athlete_of(payload.athlete_id), payload.kind, payload.day, payload.key, payload.weeks)
+    found = gathered(athlete_of(payload.athlete_id), payload.kind, payload.day, payload.key, payload.weeks, payload.block)
     save.run(who_of(request), payload.name, found, payload.note)
     return _listed()
 

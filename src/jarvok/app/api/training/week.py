@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from datetime import date, timedelta
 
 from jarvok.app.api.training.flags import FlagBook
@@ -28,7 +28,7 @@ from jarvok.core.week.sums import LineSum, sum_up
 from jarvok.core.week.weight import DayWeight, WeighedLine, weigh_day
 
 
-def _weight(practice: float, sheet: Sheet | None, rules: Rules) -> DayWeight:
+def _weight(practice: float, sheets: Sequence[Sheet], rules: Rules) -> DayWeight:
     lines = [
         WeighedLine(
             cost=exercise(line.planned.exercise_id).cost,
@@ -37,7 +37,8 @@ def _weight(practice: float, sheet: Sheet | None, rules: Rules) -> DayWeight:
             role=line.planned.role,
             volume_kg=sum(s.volume_kg for s in line.sets),
         )
-        for line in (sheet.lines if sheet else ())
+        for sheet in sheets
+        for line in sheet.lines
     ]
     return weigh_day(practice, lines, rules)
 
@@ -79,14 +80,13 @@ def _away_words(found: AthleteWeek, day: date) -> str:
 def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
     practices = practices_of(athlete, found.week.start)
     weights = day_weights(practices)
-    by_day = {s.planned.day: s for s in found.sheets}
     flags = FlagBook(athlete, found)
     days: list[DayOut] = []
     for day in week_days(found.week.start):
-        sheet = by_day.get(day)
+        held = [s for s in found.sheets if s.planned.day == day]
         here: list[Practice] = [p for p in practices if p.weekday == day.weekday()] if _trains(found.week, day) else []
-        out = sheet_out(athlete, found, sheet, flags, unfolds=False) if sheet else None
-        weight = _weight(weights[day.weekday()] if here else 0.0, sheet, found.rules)
+        sheets = [sheet_out(athlete, found, s, flags, unfolds=False) for s in held]
+        weight = _weight(weights[day.weekday()] if here else 0.0, held, found.rules)
         days.append(
             DayOut(
                 day=day,
@@ -95,7 +95,8 @@ def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
                 practice_weight=round(weight.practice, 2),
                 session_weight=weight.session,
                 band=weight.band,
-                sheet=out,
+                sheet=sheets[0] if sheets else None,
+                second=sheets[1] if len(sheets) > 1 else None,
                 is_today=day == today,
                 is_past=day < today,
                 is_competition=day == found.week.competition_day,
@@ -105,7 +106,7 @@ def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
                 can_take=today <= day < found.week.competition_day and day not in found.week.match_days,
                 hard_sets=weight.hard_sets,
                 volume_kg=round(weight.volume_kg),
-                flags=[f for f in out.flags if f.severity != Severity.NOTE] if out else [],
+                flags=[f for out in sheets for f in out.flags if f.severity != Severity.NOTE],
             )
         )
     before, after = found.week.start - timedelta(days=7), found.week.start + timedelta(days=7)

@@ -42,6 +42,8 @@ class SessionLine(models.Model):
     text = models.CharField(max_length=200)
     reason = models.CharField(max_length=400, blank=True)
     note = models.CharField(max_length=200, blank=True)  # beside the line: which side first, surface, footwear
+    easier = models.CharField(max_length=40, blank=True)  # forms the athlete may take in place of what is written
+    harder = models.CharField(max_length=40, blank=True)
     conditions = models.JSONField(default=dict)  # how the bar is racked and gripped, what supports: of its sets too
     is_main = models.BooleanField(default=False)
     role = models.CharField(max_length=10, default=BlockRole.SMALL, choices=[(r.value, r.value) for r in BlockRole])
@@ -80,6 +82,7 @@ class SetRecord(Fact):
     trouble = models.CharField(max_length=20, blank=True)
     note = models.CharField(max_length=200, blank=True)
     step = models.CharField(max_length=60, blank=True)  # what was logged with one tap has one step
+    form = models.CharField(max_length=6, blank=True)  # easier or harder than written, where the line holds such a form
     measures = models.JSONField(default=dict)  # results that are no load: rounds, time in s, height in cm
     done_at = models.DateTimeField()
     taken_back_at = models.DateTimeField(null=True)

@@ -22,7 +22,7 @@ def run(who: Who, session: TrainingSession, line_id: int, kind: str, number: int
                 f"Already logged, {as_logged(line, item.record)}. Yours was not stored; change it there if it differs."
             )
         step = step_with(told_from(session.told), line.order, kind, number)
-        if step is not None and step.is_one_tap:
+        if step is not None and (step.is_one_tap or "rounds" in done.measures):
             store_step(session, step, line, item, done)
         else:
             store(session, line, item, done, step_id=step.id if step is not None else "")

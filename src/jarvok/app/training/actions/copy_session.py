@@ -17,4 +17,4 @@ def run(who: Who, athlete: Athlete, day: date, key: str, people: Sequence[Athlet
     """Copy a session; return for whom, and where it could not be."""
     _, sheet = find_sheet(athlete, day, key)
     words = f"{sheet.planned.theme} copied to {to:%A %-d %B}"
-    return put_sessions.run(who, words, {to: documented(sheet)}, people, whole_weeks=False)
+    return put_sessions.run(who, words, {to: [documented(sheet)]}, people, whole_weeks=False)

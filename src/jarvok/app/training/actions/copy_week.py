@@ -13,6 +13,7 @@ from jarvok.app.training.actions.put_sessions import Said
 from jarvok.app.training.sheets import athlete_week
 from jarvok.app.training.written import documented
 from jarvok.core.errors import CoachError
+from jarvok.core.session.document import Document
 
 
 def run(who: Who, athlete: Athlete, monday: date, people: Sequence[Athlete], to: date) -> Said:
@@ -20,5 +21,7 @@ def run(who: Who, athlete: Athlete, monday: date, people: Sequence[Athlete], to:
     source = athlete_week(athlete, monday, clock.today())
     if source is None:
         raise CoachError("That week lies outside the season.", where="monday", accepted="A week of the season.")
-    sessions = {to + timedelta(days=s.planned.day.weekday()): documented(s) for s in source.sheets}
+    sessions: dict[date, list[Document]] = {}
+    for s in source.sheets:
+        sessions.setdefault(to + timedelta(days=s.planned.day.weekday()), []).append(documented(s))
     return put_sessions.run(who, f"week of {monday:%-d %B} copied", sessions, people, whole_weeks=True)

@@ -9,7 +9,7 @@ from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.training.models import LineEdit, SessionMove
 from jarvok.app.problems import Conflict
 from jarvok.app.training.lookup import find_planned
-from jarvok.app.training.written import put
+from jarvok.app.training.written import MOST_A_DAY, put
 from jarvok.core.errors import CoachError
 from jarvok.core.session.document import document_of
 
@@ -24,8 +24,8 @@ def run(who: Who, athlete: Athlete, day: date, key: str, to: date) -> None:
         raise CoachError(f"{to:%-d %B} lies in another week.", where="day", accepted="A day from Monday to Sunday of this week.")
     if (week.competition_day - to).days < 1:
         raise CoachError("That day is the competition's or after it.", where="day", accepted="A day before it.")
-    if any(other.day == to for other in found.others):
-        raise CoachError(f"{to:%A} already holds the other session.", where="day", accepted="Any other day.")
+    if sum(other.day == to for other in found.others) >= MOST_A_DAY:
+        raise CoachError(f"{to:%A} holds two sessions already.", where="day", accepted="Any other day.")
     if found.session.is_own:
         words = f"{found.session.theme} moved to {to:%A}"
         with acting(who, "move_session", words, athlete=athlete):

@@ -18,7 +18,9 @@ from jarvok.core.session.document import Document
 Said = tuple[list[str], list[str]]  # for whom it was done, and in words where it could not be
 
 
-def run(who: Who, words: str, sessions: Mapping[date, Document], people: Sequence[Athlete], *, whole_weeks: bool) -> Said:
+def run(
+    who: Who, words: str, sessions: Mapping[date, Sequence[Document]], people: Sequence[Athlete], *, whole_weeks: bool
+) -> Said:
     """Put sessions on their days; `whole_weeks` takes out what else those weeks hold. One undo takes all of it back.
 
     What a day held before is replaced; a session that was started stays.
@@ -32,14 +34,14 @@ def run(who: Who, words: str, sessions: Mapping[date, Document], people: Sequenc
             here = {d: x for d, x in sessions.items() if monday_of(d) == monday}
             if whole_weeks:
                 _clear(here, words, people, monday)
-            for day, document in sorted(here.items()):
-                ok, not_ok = _put_on(document, words, people, day)
+            for day, documents in sorted(here.items()):
+                ok, not_ok = _put_on(documents, words, people, day)
                 done.update(ok)
                 left += not_ok
     return sorted(done) if whole_weeks else [p.name for p in people if p.name in done], left
 
 
-def _clear(sessions: Mapping[date, Document], words: str, people: Sequence[Athlete], monday: date) -> None:
+def _clear(sessions: Mapping[date, Sequence[Document]], words: str, people: Sequence[Athlete], monday: date) -> None:
     """Take out what a week holds on other days than those of the sessions to come."""
     seasons = SeasonBook(people, clock.today())
     for person in people:
@@ -53,7 +55,7 @@ def _clear(sessions: Mapping[date, Document], words: str, people: Sequence[Athle
                 mark(person, session.day, session.key, WrittenSession.TAKEN_OUT, words)
 
 
-def _put_on(document: Document, words: str, people: Sequence[Athlete], day: date) -> Said:
+def _put_on(documents: Sequence[Document], words: str, people: Sequence[Athlete], day: date) -> Said:
     done: list[str] = []
     left: list[str] = []
     seasons = SeasonBook(people, clock.today())
@@ -66,11 +68,15 @@ def _put_on(document: Document, words: str, people: Sequence[Athlete], day: date
         if person.sessions.filter(day=day).exists():
             left.append(f"{person.name}: the session of that day has been started")
             continue
-        here = planned_week(read_again(person), plan, week, seasons.rules)
-        key = next((s.key for s in here if s.day == day), None) or own_key(person, week, here)
-        if key is None:
-            left.append(f"{person.name}: the week is full")
-            continue
-        put(person, key, day, document, words)
-        done.append(person.name)
+        taken: list[str] = []
+        for document in documents:
+            here = planned_week(read_again(person), plan, week, seasons.rules)
+            key = next((s.key for s in here if s.day == day and s.key not in taken), None) or own_key(person, week, here)
+            if key is None:
+                left.append(f"{person.name}: the week is full")
+                break
+            put(person, key, day, document, words)
+            taken.append(key)
+        else:
+            done.append(person.name)
     return done, left

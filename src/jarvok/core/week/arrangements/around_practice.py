@@ -107,7 +107,7 @@ def press_chain(facts: WeekFacts) -> tuple[str, str]:
     Every step of it has to be possible; where none is, the flat one stands and its lines are replaced one by one.
     """
     limits = facts.limits
-    sore = bool(facts.faults & SHOULDER_FAULTS) or bool(limits.restricted & {"overhead", "shoulder"})
+    sore = bool(facts.faults & SHOULDER_FAULTS)
     order = (ANGLED, FLAT, OVERHEAD) if sore else (FLAT, ANGLED, OVERHEAD)
     possible = [c for c in order if all(limits.allows(exercise(e)) for e in chains()[c].values())]
     if not possible:

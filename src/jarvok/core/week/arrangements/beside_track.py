@@ -67,4 +67,5 @@ ARRANGEMENT = WeekArrangement(
     "sprint volume, and no mechanics work unless a fault is recorded.",
     "sprinters whose speed comes from the track",
     "depends on what the track coach does that day",
+    asks="a sprint programme led by somebody else",
 )

@@ -231,6 +231,7 @@ _HOW = (
     "pair fast legs with a heavy "
     "press and the reverse; the region trained fast takes the small work."
 )
+ASKS = "strength first: by one view about a 100 kg bench press for a grown man, scaled by body mass; bands and boxes"
 HEAVY_APART = WeekArrangement(
     "concurrent",
     "Concurrent, heavy days apart",
@@ -240,6 +241,8 @@ HEAVY_APART = WeekArrangement(
     "strong athletes who need everything kept alive all year",
     "not for the very weak: strength first; messier to plan",
     ("wrestling", "handball"),
+    asks=ASKS,
+    asks_months=12,  # [J]
 )
 HEAVY_FIRST = WeekArrangement(
     "concurrent_heavy_first",
@@ -250,4 +253,6 @@ HEAVY_FIRST = WeekArrangement(
     "weeks that end with a match or hard practice",
     "two heavy days follow each other",
     (),
+    asks=ASKS,
+    asks_months=12,  # [J]
 )

@@ -72,4 +72,6 @@ ARRANGEMENT = WeekArrangement(
     "jumps. A missed day costs little.",
     "athletes with half an hour before practice",
     "no long session ever; warm-up each day",
+    asks="sound technique; what is done daily is done light",
+    asks_months=3,  # [J]
 )

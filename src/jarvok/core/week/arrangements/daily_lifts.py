@@ -92,4 +92,6 @@ ARRANGEMENT = WeekArrangement(
     ("weightlifting",),
     allows_daily_lifts=True,
     skill=3,
+    asks="two years of the weightlifting lifts, shoulders and wrists that bear them daily",
+    asks_months=24,  # [J]
 )

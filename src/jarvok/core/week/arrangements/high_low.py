@@ -153,6 +153,7 @@ def _easy(facts: WeekFacts) -> DayDraft:
     return DayDraft("E", "Low, upper body", "low", drafts)
 
 
+ASKS = "sprinting without pain, a surface and room to run, jumps landed soundly"
 ARRANGEMENT = WeekArrangement(
     "high_low",
     "High and low days around speed",
@@ -164,6 +165,8 @@ ARRANGEMENT = WeekArrangement(
     "running team sports in preparation",
     "needs the sport's own practice to follow the same rhythm",
     ("handball",),
+    asks=ASKS,
+    asks_months=6,  # [J]
 )
 
 THREE_HIGH = WeekArrangement(
@@ -176,4 +179,6 @@ THREE_HIGH = WeekArrangement(
     "field and court squads far from competition, who recover well",
     "three hard days leave little room for hard practice",
     ("handball",),
+    asks=ASKS,
+    asks_months=6,  # [J]
 )

@@ -15,6 +15,8 @@ DAYS = (
     ("overhead_press", "Overhead press", "low", "pull_vertical", "rear_delt"),
     ("deadlift", "Deadlift", "high", "knee_flexion", "hold_side"),
 )
+TRIPLES_FROM, TRIPLES_TO = 85.0, 90.0  # [C] per cent of the max
+MOST_MORE = 3  # [J] repetitions that an accessory grows by in a round of weeks
 POWER_LIFT_REPS = 3  # [C] a power lift stays fast: never more
 
 
@@ -28,7 +30,17 @@ def _main_text(facts: WeekFacts, lift: str) -> str:
     text = heavy_text(facts, full=5)
     sets, dot, rest = text.partition(" × ")
     reps = int(rest.split()[0].rstrip(","))
+    if not facts.week.is_light and TRIPLES_FROM <= facts.week.intensity_pct <= TRIPLES_TO and reps < POWER_LIFT_REPS:
+        reps = POWER_LIFT_REPS  # a triple in the high eighties, and one about 90 %
+        return f"{sets}{dot}{reps}{rest[len(str(reps)) :]}"
     return text if lift != "power_clean" or reps <= POWER_LIFT_REPS else f"{sets}{dot}{POWER_LIFT_REPS}{rest[len(str(reps)) :]}"
+
+
+def _accessory(facts: WeekFacts, reps: int) -> str:
+    """An accessory line: from the second week a repetition more each week, with last week's load as the floor."""
+    more = 0 if facts.week.is_light else min(MOST_MORE, facts.week.week_of_phase - 1)
+    text = accessory_text(facts, reps + more)
+    return text.replace(" in reserve", " in reserve beat last week", 1) if more else text
 
 
 def _day(facts: WeekFacts, index: int, lift: str, theme: str, load: str, first: str, second: str) -> DayDraft:
@@ -53,11 +65,10 @@ def _day(facts: WeekFacts, index: int, lift: str, theme: str, load: str, first: 
         ),
     ]
     if with_accessories(facts):
+        block = "B · accessory pair"
         drafts += [
-            Draft(
-                "B1", "B · accessory pair", "", accessory_text(facts, 8), "supports the lift", role=first, salt=index, style=PAIR
-            ),
-            Draft("B2", "B · accessory pair", "", accessory_text(facts, 10), "balances it", role=second, salt=index, style=PAIR),
+            Draft("B1", block, "", _accessory(facts, 8), "supports the lift", role=first, salt=index, style=PAIR, by_phase=True),
+            Draft("B2", block, "", _accessory(facts, 10), "balances it", role=second, salt=index, style=PAIR, by_phase=True),
             Draft(
                 "C1",
                 "C · finisher",
@@ -83,4 +94,6 @@ ARRANGEMENT = WeekArrangement(
     "lifters and busy adults with changing weeks",
     "little speed, little variety",
     is_sequence=True,
+    asks="sound technique in its main lifts, a max or a rep-max in each, a bar and a rack",
+    asks_months=6,  # [J]
 )

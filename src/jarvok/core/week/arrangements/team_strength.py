@@ -81,4 +81,6 @@ ARRANGEMENT = WeekArrangement(
     "squads that train together and need one sheet for all",
     "everything a little, nothing to a peak",
     ("handball",),
+    asks="squat, hinge, press and pull done soundly with light loads",
+    asks_months=3,  # [J]
 )

@@ -33,6 +33,10 @@ def _prepare() -> list[Draft]:
     return [Draft("P1", PREPARE, "stick_squat_press", "1 × 10", "lighter implement first; the bar in the second round")]
 
 
+def _jumps(facts: WeekFacts) -> Draft:
+    return Draft("P2", PREPARE, "", jump_text(facts, 3, 2), "a few jumps: what the lifts do not train", role="jump_vertical")
+
+
 def _small(facts: WeekFacts, *drafts: Draft) -> list[Draft]:
     return list(drafts) if with_accessories(facts) else []
 
@@ -115,6 +119,11 @@ def _weak_point(facts: WeekFacts, slot: str, block: str) -> Draft:
     words = facts.weakest_words or "the lift that lags"
     family = lag.same_lift if lag is not None and lag.kind == "classic" else ""
     role = next((r for name, r in WEAK_ROLES.items() if name in (family or "")), "")
+    jerk = facts.faults & JERK_FAULTS
+    if jerk and role != WEAK_ROLES["jerk"]:  # the lagging jerk is met twice, whatever else lags
+        why = "weak point: the jerk, by the fault on record" + (f"; besides, {words}" if lag is not None else "")
+        text = lifts_text(facts, 10, 0.7)
+        return Draft(slot, block, "", text, why, True, role=WEAK_ROLES["jerk"], salt=1, for_fault=True)
     if lag is not None and not role:
         text = heavy_text(facts, full=3, less_pct=8, is_front_squat=lag.id == "front_squat")
         return Draft(slot, block, lag.id, text, f"weak point: {words}", True)
@@ -128,7 +137,7 @@ def _weak_point_day(facts: WeekFacts) -> DayDraft:
     """Lighter: the weak point, a soft-knee hinge, upper body."""
     drafts = [
         *_prepare(),
-        Draft("P2", PREPARE, "", jump_text(facts, 3, 2), "a few jumps: what the lifts do not train", role="jump_vertical"),
+        _jumps(facts),
         _weak_point(facts, "A1", "A · weak point"),
         *_small(
             facts,
@@ -146,6 +155,7 @@ def _joined_day(facts: WeekFacts) -> DayDraft:
     """Days two and three in one: clean and jerk, a pull, the weak point, hinge and single leg, upper body."""
     drafts = [
         *_prepare(),
+        _jumps(facts),
         *_clean_and_jerk(facts, "A1", "A · classic lift", 6, 0.6),
         _weak_point(facts, "B1", "B · weak point"),
         Draft("C1", "C · pull", "", heavy_text(facts, full=3), "strength in the pulling positions", True, role="classic_pull"),
@@ -183,7 +193,14 @@ def _both_day(facts: WeekFacts) -> DayDraft:
     drafts = [
         *_prepare(),
         Draft("A1", "A · both lifts", lead, lifts_text(facts), "as on the platform; the lead changes by block", True),
-        Draft("A2", "A · both lifts", other, lifts_text(facts, 3, 0.8), "tired from the first, as on the day", True),
+        Draft(
+            "A2",
+            "A · both lifts",
+            other,
+            lifts_text(facts, 3, 0.8),
+            "tired from the first, as on the day",
+            True,
+        ),
         Draft(
             "B1",
             "B · squat",
@@ -211,4 +228,6 @@ ARRANGEMENT = WeekArrangement(
     ("weightlifting",),
     allows_daily_lifts=True,
     skill=3,
+    asks="sound snatch, clean and jerk under load, a bar and room to drop it",
+    asks_months=6,  # [J]
 )
