@@ -93,7 +93,7 @@ def test_a_set_of_unknown_effort_raises_or_does_nothing(coach, athlete, season) 
 @pytest.mark.parametrize("trouble", ["form_broke", "pain"])
 def test_what_broke_is_no_evidence(coach, athlete, season, trouble: str) -> None:
     lifted = Lifted(coach, athlete, "1 × 5+ @ 80 %")
-    lifted.do(1, 60, 8, trouble=trouble)
+    lifted.do(1, 60, 8, trouble=trouble, pain_area="shoulder" if trouble == "pain" else "")
     assert lifted.review()["after_kg"] == lifted.review()["before_kg"]
 
 

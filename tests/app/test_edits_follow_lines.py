@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import replace
 from datetime import date, timedelta
 from typing import Any
@@ -29,7 +30,7 @@ def main_of(sheet: Any) -> Any:
 
 
 @pytest.fixture
-def another_order(monkeypatch) -> None:
+def another_order(monkeypatch) -> Iterator[None]:
     """A later version of the arrangement that plans the main lines the other way round."""
     settled = generate.settled
 
@@ -40,6 +41,9 @@ def another_order(monkeypatch) -> None:
         return settled(replace(day, drafts=[*turned, *(d for d in day.drafts if not d.is_main)]), facts, on)
 
     monkeypatch.setattr(generate, "settled", turned)
+    generate.forget_weeks()
+    yield
+    generate.forget_weeks()
 
 
 def test_an_edit_follows_its_line_into_another_slot(coach, path, sheet, request) -> None:

@@ -129,14 +129,6 @@ def test_the_coach_may_choose_another_load(coach, floor) -> None:
     assert line_of(after)["advice"]["outcome"] == "overridden"
 
 
-def test_pain_ends_the_lift_unless_the_coach_goes_on(coach, floor) -> None:
-    after = log(coach, floor, trouble="pain").json()
-    assert line_of(after)["ended"] is True
-    assert "licensed professional" in line_of(after)["advice"]["sentence"]
-    path = f"floor/sessions/{floor['id']}/advice/{line_of(after)['advice']['id']}"
-    assert line_of(coach.ok("POST", path, {"accept": False}))["ended"] is False
-
-
 def test_undo_takes_the_last_set_and_its_advice_back(coach, floor) -> None:
     log(coach, floor)
     undone = coach.ok("POST", f"floor/sessions/{floor['id']}/undo", {})

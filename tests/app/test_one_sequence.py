@@ -257,7 +257,7 @@ def test_pain_in_a_complex_stops_at_the_lift_that_was_tapped(coach, athlete, sea
     floor = started(coach, athlete, written(coach, athlete, COMPLEX, Grouping.COMPLEX))
     while floor["current"]["kind"] == "ramp":
         floor = log(coach, floor)
-    after = log(coach, floor, trouble="pain", reps=1)
+    after = log(coach, floor, trouble="pain", pain_area="elsewhere", reps=1)
     assert SetRecord.objects.filter(kind="work", taken_back_at__isnull=True).count() == 1
     assert all(x["ended"] for x in after["lines"]), "one bar: what ends one lift ends all"
     assert after["current"] is None

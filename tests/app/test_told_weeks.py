@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 from datetime import date, timedelta
 from typing import Any
@@ -51,7 +52,7 @@ def one_more(line: Any) -> Any:
 
 
 @pytest.fixture
-def another_generator(monkeypatch):
+def another_generator(monkeypatch) -> Iterator[Callable[[], None]]:
     """A later version that plans one set more of everything."""
 
     def change() -> None:
@@ -63,8 +64,10 @@ def another_generator(monkeypatch):
             return tuple(grown), left_out
 
         monkeypatch.setattr(generate, "settled", more)
+        generate.forget_weeks()
 
-    return change
+    yield change
+    generate.forget_weeks()
 
 
 def test_past_weeks_are_the_same_line_by_line_after_the_generator_has_changed(

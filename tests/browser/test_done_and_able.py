@@ -68,3 +68,47 @@ def test_a_slip_is_asked_about_an_open_set_teaches_and_is_answered(server, page:
     assert max_of(page, bastien) > before + 1
     page.goto(f"{server.url}/athletes/{bastien}")
     expect(page.get_by_role("heading", name="Bastien Holm")).to_be_visible()
+
+
+def test_pain_has_a_place_stops_what_loads_it_and_waits_for_a_word(server, page: Page) -> None:
+    page.goto(server.url)
+    people = page.evaluate("fetch('/api/names').then(r => r.json())")
+    who = next(a["id"] for s in people for a in s["athletes"] if a["name"] == "Odalys Merrin")
+    page.goto(f"{server.url}/athletes/{who}/session")
+    page.get_by_role("button", name="Start session").click()
+    page.wait_for_url("**/floor/*")
+    loaded = page.locator(".floor-list .item", has_text="B1")
+    for _ in range(20):  # up to the first bar
+        if page.locator(".floor-now .plates").count():
+            break
+        done_as_written(page)
+    page.get_by_role("button", name="Pain …").click()
+    stop = page.get_by_role("button", name=re.compile("^Stop here"))
+    expect(stop).to_be_disabled()
+    page.get_by_role("button", name="Knee").click()
+    expect(stop).to_be_disabled()
+    page.get_by_role("button", name="1", exact=True).click()
+    expect(page.get_by_text(re.compile("^Today without:"))).to_contain_text("Trap-bar deadlift")
+    check_axe(page)
+    stop.click()
+    side = page.locator(".floor-side")
+    expect(side).to_contain_text("Pain, knee. Today without:")
+    expect(side).to_contain_text("licensed professional")
+    expect(loaded).to_contain_text("away today: pain, knee")
+    side.get_by_role("button", name=re.compile("^In place of B1")).click()
+    check_axe(page)
+    pick = side.get_by_role("group", name=re.compile("^In place of B1")).get_by_role("button").first
+    name = pick.inner_text()
+    pick.click()
+    expect(page.locator(".floor-list .item", has_text="B1b")).to_contain_text(name)
+    page.get_by_role("button", name="Finish").click()
+    page.get_by_role("group", name="Session RPE").get_by_role("button", name="5", exact=True).click()
+    page.get_by_role("button", name="Finish the session").click()
+    expect(page.get_by_text("Decide before it is loaded again")).to_be_visible()
+    expect(page.get_by_text("pain, knee: decide first").first).to_be_visible()
+    check_axe(page)
+    page.goto(f"{server.url}/athletes/{who}/week")
+    page.go_back()
+    page.get_by_role("button", name="Looked at: train as written").click()
+    expect(page.get_by_text("Answered: train as written.")).to_be_visible()
+    expect(page.get_by_text("decide first")).to_have_count(0)

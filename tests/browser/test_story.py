@@ -157,7 +157,7 @@ def test_6_the_floor_runs_with_a_sensor_and_without(server, page: Page, ilka: in
         expect(page.locator(".floor-side li")).to_have_count(done)
         lift_with_sensor(page, reps)
         latencies += read_latencies(page)
-        page.get_by_role("button", name=re.compile("^Done as written")).click()
+        done_as_written(page)
     done_until(page, "round 1 of 4")  # the press of the pair warms up too, then they go in turn
     lift_with_sensor(page, 3)
     latencies += read_latencies(page)

@@ -12,6 +12,7 @@ from jarvok.core.checks.flag import Flag, Severity, answered
 from jarvok.core.checks.plan_views import Guard, LineView, SessionView, WeekView
 from jarvok.core.checks.session import SESSION_CHECKS, session_flags
 from jarvok.core.checks.week import WEEK_CHECKS, week_flags
+from jarvok.core.floor.pain import OpenPain
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import HOTEL
 from jarvok.core.library.substitutes import Limits
@@ -156,6 +157,16 @@ SESSIONS: list[tuple[str, SessionView, SessionView]] = [
     ),
     ("kit", session(SQUAT, limits=Limits(kit=HOTEL)), session(SQUAT)),
     ("restriction", session(SQUAT, limits=Limits(frozenset({"squat"}))), session(SQUAT, limits=Limits(frozenset({"overhead"})))),
+    (
+        "open-pain",
+        session(SQUAT, pains=(OpenPain("knee", MONDAY, "Knee, Monday: Back squat, after 2 repetitions"),)),
+        session(SQUAT, pains=(OpenPain("shoulder", MONDAY, "Shoulder, Monday: Bench press, after 2 repetitions"),)),
+    ),
+    (
+        "open-pain",
+        session(SQUAT, day=3, pains=(OpenPain("unwell", MONDAY, "Unwell or dizzy, Monday"),)),
+        session(SQUAT, pains=(OpenPain("knee", MONDAY + timedelta(days=1), "Knee, Tuesday"),)),  # told later than this day
+    ),
     ("max-safety", session(line("A1", "back_squat", "5 × 3 @ 60 % rising", main=True)), session(SQUAT)),
     (
         "max-closed",
@@ -473,7 +484,7 @@ def test_cautions_come_first_and_are_kept_for_what_can_hurt() -> None:
     seen = session_flags(session(SQUAT, line("B1", "leg_curl", "3 × 15, 2 in reserve"), limits=Limits(frozenset({"squat"}))))
     assert seen[0].severity is Severity.CAUTION
     cautions = {f.check_id for _, bad, _ in SESSIONS for f in session_flags(bad) if f.severity is Severity.CAUTION}
-    assert cautions == {"restriction", "max-closed", "landing", "box", "added", "too-heavy", "after-last"}
+    assert cautions == {"restriction", "open-pain", "max-closed", "landing", "box", "added", "too-heavy", "after-last"}
 
 
 class TestTheTables:

@@ -73,7 +73,15 @@ def share_of(line: PlannedLine) -> float:
     return max((g.load.share_of_bar or 0 for g in line.prescription.groups if g.load is not None), default=0)
 
 
-WEEKDAYS, MODELS = range(7), [("weightlifting", 3), ("two_days", 2), ("concurrent", 4), ("percent_lift", 4)]
+WEEKDAYS = range(7)
+MODELS = [
+    ("weightlifting", 3),
+    ("two_days", 2),
+    ("concurrent", 4),
+    ("percent_lift", 4),
+    ("strength_contest", 3),
+    ("strength_contest", 4),
+]
 
 
 @pytest.mark.parametrize(("weekday", "week"), list(product(WEEKDAYS, MODELS)))

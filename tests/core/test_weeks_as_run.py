@@ -26,6 +26,7 @@ from jarvok.core.week.building import RISE_PCT, Build, built, rising
 from jarvok.core.week.generate import arranged_week
 from jarvok.core.week.hour import minutes_of, within
 from jarvok.core.week.plan import Level, WeekFacts
+from jarvok.core.week.spending import spend_week
 
 FULL = next(w.index for w in SEASON.weeks if w.phase == "base" and not w.is_light and w.week_of_phase > 1)
 LATE = next(w.index for w in SEASON.weeks if w.phase == "strength_speed" and not w.is_light)
@@ -65,6 +66,18 @@ class TestWeightlifting:
         assert has(sessions[0], "back_squat")
         assert has(sessions[-1], "front_squat")
         assert not has(sessions[0], "front_squat")
+
+    @pytest.mark.parametrize("days", [3, 4, 5])
+    def test_the_other_school_squats_in_front_first(self, days: int) -> None:
+        usual, sessions = week("weightlifting", days), week("weightlifting_front_first", days)
+        assert has(sessions[0], "front_squat")
+        assert has(sessions[-1], "back_squat")
+        assert not has(sessions[0], "back_squat")
+
+        def others(found: tuple[PlannedSession, ...]) -> list[list[str]]:
+            return [[x.exercise_id for x in s.lines if "squat" not in x.exercise_id] for s in found]
+
+        assert others(sessions) == others(usual), "nothing else differs"
 
     def test_clean_and_jerk_are_one_slot_unless_standing_up_is_the_fault(self) -> None:
         whole = week("weightlifting", 4)[1]
@@ -380,3 +393,37 @@ class TestTheHour:
         whole = self.session()
         assert within(whole, None) is whole
         assert within(whole, 240) is whole
+
+
+class TestFewerDaysThanSessions:
+    """Days away join sessions where the model knows a smaller week; the last one is not simply lost."""
+
+    def closed(self, *days_off: int) -> tuple[PlannedSession, ...]:
+        given = facts(FULL, 4, Level.ADVANCED)
+        off = tuple(given.week.start + timedelta(days=d) for d in days_off)
+        return arranged_week("weightlifting", replace(given, week=replace(given.week, closed=off)))
+
+    def test_three_days_hold_what_four_would(self) -> None:
+        sessions = self.closed(0, 2, 4, 6)
+        assert len(sessions) == 3
+        assert "weak point" in sessions[1].theme, "days two and three are one"
+        assert "4 sessions are joined into 3" in sessions[0].day_reason
+        assert lines_of(sessions, "front_squat")
+        assert lines_of(sessions, "classic_pull")
+
+    def test_four_days_keep_four_sessions(self) -> None:
+        sessions = self.closed(0, 2, 6)
+        assert len(sessions) == 4
+        assert not any("joined" in s.day_reason for s in sessions)
+
+    def test_two_days_are_fewer_than_the_model_knows(self) -> None:
+        sessions = self.closed(0, 2, 3, 4, 6)
+        assert len(sessions) == 2
+        assert not any("joined" in s.day_reason for s in sessions)
+
+    def test_the_dose_stays_that_of_the_full_week(self) -> None:
+        given = facts(FULL, 4, Level.ADVANCED)
+        off = tuple(given.week.start + timedelta(days=d) for d in (0, 2, 4, 6))
+        joined = spend_week("weightlifting", replace(given, week=replace(given.week, closed=off)))
+        assert joined.full_sets == spend_week("weightlifting", given).full_sets
+        assert joined.layout.full_days == 4

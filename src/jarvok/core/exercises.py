@@ -99,6 +99,10 @@ class Exercise:
     teaching: int = 1
     is_own: bool = False
 
+    def __hash__(self) -> int:
+        """By the id alone: the rest of it is compared."""
+        return hash(self.id)
+
     @property
     def is_loaded(self) -> bool:
         """Whether a load in kilograms belongs to it."""

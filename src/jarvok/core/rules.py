@@ -63,6 +63,10 @@ class Rules:
     changed: Mapping[str, float] = field(default_factory=lambda: MappingProxyType({}))
     equation: Equation = DEFAULT_EQUATION
 
+    def __hash__(self) -> int:
+        """By what is changed, so that what is worked out under some rules can be kept beside them."""
+        return hash((frozenset(self.changed.items()), self.equation))
+
     def __getitem__(self, key: str) -> float:
         """Return the value in force."""
         return self.changed[key] if key in self.changed else RULE_BY_KEY[key].default

@@ -2278,6 +2278,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/floor/sessions/{session_id}/lines/{line_id}/instead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put In Its Place
+         * @description Another exercise in the place of a line that pain has ended.
+         */
+        post: operations["jarvok_app_api_floor_sessions_put_in_its_place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/pains/{pain_id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer A Pain
+         * @description A person's word on a pain: as before, or restricted.
+         */
+        post: operations["jarvok_app_api_floor_sessions_answer_a_pain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/floor/sessions/{session_id}/reps/{rep_id}/out": {
         parameters: {
             query?: never;
@@ -7614,6 +7654,13 @@ export interface components {
             /** Form */
             form: string;
         };
+        /** ExerciseChoiceOut */
+        ExerciseChoiceOut: {
+            /** Exercise Id */
+            exercise_id: string;
+            /** Name */
+            name: string;
+        };
         /** FloorLineOut */
         FloorLineOut: {
             /** Id */
@@ -7647,6 +7694,10 @@ export interface components {
             advice: components["schemas"]["AdviceOut"] | null;
             /** Ended */
             ended: boolean;
+            /** Ended By */
+            ended_by: string;
+            /** Instead */
+            instead: components["schemas"]["ExerciseChoiceOut"][];
             /** Change */
             change: string;
             /** Left Out */
@@ -7700,6 +7751,10 @@ export interface components {
             rest_s: number;
             /** Minutes There */
             minutes_there: number;
+            /** Pain Areas */
+            pain_areas: components["schemas"]["PainAreaOut"][];
+            /** Pains */
+            pains: components["schemas"]["PainOut"][];
             /** Last Event Id */
             last_event_id: number;
         };
@@ -7841,6 +7896,34 @@ export interface components {
             is_whole: boolean;
             /** Last */
             last: string;
+        };
+        /**
+         * PainAreaOut
+         * @description A place that may hurt, and the lines with something left that load it.
+         */
+        PainAreaOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Line Ids */
+            line_ids: number[];
+            /** May Carry On */
+            may_carry_on: boolean;
+        };
+        /**
+         * PainOut
+         * @description A pain told in this session: what is said of it, and whether it was carried on.
+         */
+        PainOut: {
+            /** Id */
+            id: number;
+            /** Line Id */
+            line_id: number;
+            /** Sentence */
+            sentence: string;
+            /** Carried On */
+            carried_on: string;
         };
         /** RepOut */
         RepOut: {
@@ -8026,6 +8109,21 @@ export interface components {
             measures: {
                 [key: string]: number;
             };
+            /**
+             * Pain Area
+             * @default
+             */
+            pain_area: string;
+            /**
+             * Carries On
+             * @default false
+             */
+            carries_on: boolean;
+            /**
+             * Carry On
+             * @default
+             */
+            carry_on: string;
         };
         /** CorrectSet */
         CorrectSet: {
@@ -8080,6 +8178,21 @@ export interface components {
             measures: {
                 [key: string]: number;
             };
+            /**
+             * Pain Area
+             * @default
+             */
+            pain_area: string;
+            /**
+             * Carries On
+             * @default false
+             */
+            carries_on: boolean;
+            /**
+             * Carry On
+             * @default
+             */
+            carry_on: string;
             /** Seen Id */
             seen_id: number;
         };
@@ -8090,48 +8203,10 @@ export interface components {
             /** Load Kg */
             load_kg?: number | null;
         };
-        /** RepPlace */
-        RepPlace: {
-            /** Line Id */
-            line_id: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "ramp" | "work";
-            /** Number */
-            number: number;
-        };
-        /** Finish */
-        Finish: {
-            /** Srpe */
-            srpe?: number | null;
-            /** Minutes */
-            minutes?: number | null;
-        };
-        /** StreamOut */
-        StreamOut: {
-            /** Token */
-            token: string;
-            /** Path */
-            path: string;
-        };
-        /** OpenStream */
-        OpenStream: {
-            /** Line Id */
-            line_id: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "ramp" | "work";
-            /** Number */
-            number: number;
-            /**
-             * Rate Hz
-             * @default 100
-             */
-            rate_hz: number;
+        /** StandIn */
+        StandIn: {
+            /** Exercise Id */
+            exercise_id: string;
         };
         /** LiftChangeOut */
         LiftChangeOut: {
@@ -8179,6 +8254,8 @@ export interface components {
             before_exact_kg: number | null;
             /** After Exact Kg */
             after_exact_kg: number | null;
+            /** Waits */
+            waits: string;
             working: components["schemas"]["WorkingOut"] | null;
         };
         /** ReviewLineOut */
@@ -8231,10 +8308,76 @@ export interface components {
             lifts: components["schemas"]["LiftChangeOut"][];
             /** Next Loads */
             next_loads: components["schemas"]["NextLoadOut"][];
+            /** Pains */
+            pains: components["schemas"]["ReviewPainOut"][];
             /** Next Day */
             next_day: string | null;
             /** Next Key */
             next_key: string;
+        };
+        /**
+         * ReviewPainOut
+         * @description A pain told in the session: what was told, whether it was carried on, and the word on it, if there is one.
+         */
+        ReviewPainOut: {
+            /** Id */
+            id: number;
+            /** Words */
+            words: string;
+            /** Carried On */
+            carried_on: string;
+            /** Answer */
+            answer: string;
+            /** May Restrict */
+            may_restrict: boolean;
+        };
+        /** AnswerPain */
+        AnswerPain: {
+            /** Answer */
+            answer: string;
+        };
+        /** RepPlace */
+        RepPlace: {
+            /** Line Id */
+            line_id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "ramp" | "work";
+            /** Number */
+            number: number;
+        };
+        /** Finish */
+        Finish: {
+            /** Srpe */
+            srpe?: number | null;
+            /** Minutes */
+            minutes?: number | null;
+        };
+        /** StreamOut */
+        StreamOut: {
+            /** Token */
+            token: string;
+            /** Path */
+            path: string;
+        };
+        /** OpenStream */
+        OpenStream: {
+            /** Line Id */
+            line_id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "ramp" | "work";
+            /** Number */
+            number: number;
+            /**
+             * Rate Hz
+             * @default 100
+             */
+            rate_hz: number;
         };
         /** RoomEntryOut */
         RoomEntryOut: {
@@ -8274,6 +8417,16 @@ export interface components {
              * @default []
              */
             jumps_cm: number[];
+        };
+        /**
+         * AskedPainOut
+         * @description A pain of an earlier session that is asked about again: the place, and what was told.
+         */
+        AskedPainOut: {
+            /** Area */
+            area: string;
+            /** Words */
+            words: string;
         };
         /** ChoiceOfRoomOut */
         ChoiceOfRoomOut: {
@@ -8332,6 +8485,8 @@ export interface components {
             said: components["schemas"]["AnswersIn"] | null;
             /** By Athlete */
             by_athlete: boolean;
+            /** Open Pain */
+            open_pain: components["schemas"]["AskedPainOut"][];
             suggestion: components["schemas"]["SuggestionOut"];
             word: components["schemas"]["WordOut"] | null;
             session: components["schemas"]["RoomSessionOut"] | null;
@@ -8641,6 +8796,8 @@ export interface components {
             /** Areas */
             areas: components["schemas"]["ChoiceOfRoomOut"][];
             said: components["schemas"]["AnswersIn"] | null;
+            /** Open Pain */
+            open_pain: components["schemas"]["AskedPainOut"][];
         };
         /** OwnDefaultOut */
         OwnDefaultOut: {
@@ -19546,6 +19703,171 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FloorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_floor_sessions_put_in_its_place: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                session_id: number;
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_floor_sessions_answer_a_pain: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                pain_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerPain"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewOut"];
                 };
             };
             /** @description Unauthorized */

@@ -99,6 +99,8 @@ export interface Logged {
   parts?: number[];
   measures?: Record<string, number>;
   form?: string;
+  pain_area?: string;
+  carries_on?: boolean;
 }
 
 interface Planned extends SetState {
@@ -106,11 +108,21 @@ interface Planned extends SetState {
   load_kg: number | null;
 }
 
+/** The lines that a pain ends, as the server has said they would: the one it was felt in, and those that load the place. */
+export function endedByPain(areas: { key: string; line_ids: number[] }[], logged: Logged): number[] {
+  if (logged.trouble !== "pain" || logged.carries_on) return [];
+  return [logged.line_id, ...(areas.find((a) => a.key === logged.pain_area)?.line_ids ?? [])];
+}
+
 /** The session with one more step logged, until the server has answered: nothing is worked out, only moved on. */
-export function withDone<S extends { steps: StepState[]; lines: (Omit<LineState, "sets"> & { sets: Planned[] })[]; current: Place | null }>(
-  session: S,
-  logged: Logged,
-): S {
+export function withDone<
+  S extends {
+    steps: StepState[];
+    lines: (Omit<LineState, "sets"> & { sets: Planned[] })[];
+    current: Place | null;
+    pain_areas?: { key: string; line_ids: number[] }[];
+  },
+>(session: S, logged: Logged): S {
   const step = stepWith(session.steps, logged);
   const together = step && step.sets.length > 1 ? step.sets : [logged];
   const at = (line: number, s: SetState) => together.findIndex((p) => p.line_id === line && p.kind === s.kind && p.number === s.number);
@@ -128,8 +140,10 @@ export function withDone<S extends { steps: StepState[]; lines: (Omit<LineState,
     result: "",
     form: own ? (logged.form ?? "") : "",
   });
+  const away = endedByPain(session.pain_areas ?? [], logged);
   const lines = session.lines.map((line) => ({
     ...line,
+    ended: line.ended || away.includes(line.id),
     sets: line.sets.map((s) => {
       const place = at(line.id, s);
       return place < 0 || s.done ? s : { ...s, done: done(is(line.id, s), s, logged.parts?.[place]) };

@@ -46,21 +46,32 @@ TAPER = timedelta(days=14)  # published: 8 to 14 days, Bosquet et al. 2007, quot
 KINDS = {kind.value: kind for kind in MarkKind}
 
 
-# The line through some points and the max they imply depend on nothing else: a squad's page asks for the same again and again.
+# What is worked out of some marks or points depends on nothing else: a squad's page asks for the same again and again.
 
 
 @lru_cache(maxsize=20_000)
-def _mark_of_day(
-    points: tuple[LoadVelocity, ...], lift: Exercise, expected_kg: float | None, changed: tuple[tuple[str, float], ...]
-) -> Mark | None:
-    return velocity_mark(points, lift, expected_kg, Rules(dict(changed)))
+def _mark_of_day(points: tuple[LoadVelocity, ...], lift: Exercise, expected_kg: float | None, rules: Rules) -> Mark | None:
+    return velocity_mark(points, lift, expected_kg, rules)
 
 
 @lru_cache(maxsize=4_000)
-def _profile_of(
-    points: tuple[LoadVelocity, ...], expected_kg: float | None, changed: tuple[tuple[str, float], ...]
-) -> Profile | None:
-    return fit_profile(points, expected_kg, Rules(dict(changed)))
+def _profile_of(points: tuple[LoadVelocity, ...], expected_kg: float | None, rules: Rules) -> Profile | None:
+    return fit_profile(points, expected_kg, rules)
+
+
+@lru_cache(maxsize=8_000)
+def _max_of(
+    marks: tuple[Mark, ...],
+    day: date,
+    rules: Rules,
+    decisions: tuple[Decision, ...] = (),
+    training_age_years: float | None = None,
+    pauses: tuple[tuple[date, date], ...] = (),
+    beside: tuple[Input, ...] = (),
+) -> CurrentMax | None:
+    return current_max(
+        marks, day, rules=rules, decisions=decisions, training_age_years=training_age_years, pauses=pauses, beside=beside
+    )
 
 
 class LiftBook:
@@ -76,7 +87,6 @@ class LiftBook:
         self.day = day
         self.history_days = history_days
         self.rules = rules or rules_in_force()
-        self._rule_changes = tuple(sorted(self.rules.changed.items()))
         self.without_session = without_session
         self.athletes = {a.pk: a for a in athletes}
         ids = list(self.athletes)
@@ -101,6 +111,7 @@ class LiftBook:
         self._max_under: dict[tuple[tuple[int, str], Conditions], CurrentMax | None] = {}
         self._reserve: dict[int, ReserveOffset | None] = {}
         self._session_days: dict[int, list[date]] | None = None
+        self._lifts: dict[int, set[str]] | None = None
         self._read_marks(ids, without_mark)
         self._read_sets(ids, since)
         self._read_decisions(ids)
@@ -334,10 +345,10 @@ class LiftBook:
         for point in self.points[athlete_id, lift_id]:
             by_day[point.day].append(point)
         if by_day:
-            rough = current_max(found, self.day, rules=self.rules)
+            rough = _max_of(tuple(found), self.day, self.rules)
             for day_points in by_day.values():
                 expected = rough.value_kg if rough else None
-                mark = _mark_of_day(tuple(day_points), exercise(lift_id), expected, self._rule_changes)
+                mark = _mark_of_day(tuple(day_points), exercise(lift_id), expected, self.rules)
                 if mark is not None:
                     found.append(mark)
         return found
@@ -367,14 +378,14 @@ class LiftBook:
         return self._max[key]
 
     def _find_max(self, key: tuple[int, str], marks: list[Mark], beside: Sequence[Input] = ()) -> CurrentMax | None:
-        return current_max(
-            marks,
+        return _max_of(
+            tuple(marks),
             self.day,
-            rules=self.rules,
-            decisions=self.decisions[key],
-            training_age_years=self._lifting_years(key[0]),
-            pauses=self.pauses[key[0]],
-            beside=beside,
+            self.rules,
+            tuple(self.decisions[key]),
+            self._lifting_years(key[0]),
+            tuple(self.pauses[key[0]]),
+            tuple(beside),
         )
 
     def _find_max_under(self, key: tuple[int, str], conditions: Conditions) -> CurrentMax | None:
@@ -406,7 +417,7 @@ class LiftBook:
         if key not in self._profile:
             current = self.max(athlete_id, lift_id)
             expected = current.value_kg if current else None
-            self._profile[key] = _profile_of(tuple(self.points[key]), expected, self._rule_changes)
+            self._profile[key] = _profile_of(tuple(self.points[key]), expected, self.rules)
         return self._profile[key]
 
     def state(self, athlete_id: int, exercise_id: str, conditions: Conditions = ()) -> LiftState:
@@ -454,6 +465,11 @@ class LiftBook:
 
     def lifts_of(self, athlete_id: int) -> list[Exercise]:
         """Lifts with any evidence, in the library's order."""
-        known = {lift for (a, lift), marks in self.marks.items() if a == athlete_id and marks}
-        known |= {lift for (a, lift), points in self.points.items() if a == athlete_id and points}
-        return [e for e in exercises().values() if e.id in known]
+        if self._lifts is None:
+            self._lifts = defaultdict(set)
+            for rows in (self.marks, self.points):
+                for (known_of, lift), found in rows.items():
+                    if found:
+                        self._lifts[known_of].add(lift)
+        known = self._lifts[athlete_id]
+        return [e for e in exercises().values() if e.id in known] if known else []

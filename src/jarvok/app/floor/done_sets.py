@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 
 from jarvok.app import clock
 from jarvok.app.athletes.lift_book import LiftBook
-from jarvok.app.facts.floor.models import AdviceRecord, SessionLine, SetKind, SetRecord, TrainingSession
+from jarvok.app.facts.floor.models import AdviceRecord, PainReport, SessionLine, SetKind, SetRecord, TrainingSession
 from jarvok.app.floor.advising import after_warm_up, after_work_set
 from jarvok.app.floor.events import tell
 from jarvok.app.floor.lines import FloorSet, floor_line, floor_lines, read_session, set_at
@@ -16,6 +16,7 @@ from jarvok.core.errors import CoachError
 from jarvok.core.floor.advice import Trouble
 from jarvok.core.floor.all_out import is_all_out
 from jarvok.core.floor.measures import check_measures, reps_in_rounds
+from jarvok.core.floor.pain import check_felt
 from jarvok.core.floor.told import ToldSet
 from jarvok.core.floor.told_steps import ToldStep
 from jarvok.core.marks.conditions import from_raw
@@ -28,7 +29,8 @@ class Done:
     """One set as it was done. With two sides the fewer repetitions of both count; `confirm` takes an improbable load.
 
     `parts` are the repetitions of each line where one tap logs several; `measures` results that are no load; `form` is
-    "easier" or "harder" where the line holds such a form.
+    "easier" or "harder" where the line holds such a form. A pain has a place (`pain_area`) and stops what loads it, unless it
+    is carried on for a reason.
     """
 
     load_kg: float | None
@@ -42,6 +44,9 @@ class Done:
     parts: tuple[int, ...] = ()
     form: str = ""
     measures: Mapping[str, float] = field(default_factory=dict)
+    pain_area: str = ""
+    carries_on: bool = False
+    carry_on: str = ""
 
     @property
     def counted(self) -> int:
@@ -66,6 +71,8 @@ def check_set(done: Done) -> None:
         raise CoachError(f"“{done.form}” is no form.", where="form", accepted=" or ".join(SIDES))
     if done.trouble and done.trouble not in set(Trouble):
         raise CoachError(f"“{done.trouble}” is not known.", where="trouble", accepted="form_broke or pain.")
+    if done.trouble == Trouble.PAIN:
+        check_felt(done.pain_area, done.carry_on, done.carries_on)
 
 
 def line_and_set(session: TrainingSession, line_id: int, kind: str, number: int) -> tuple[SessionLine, FloorSet]:
@@ -127,7 +134,7 @@ def store(
         )
     form = done.form if done.form and getattr(line, done.form) else ""
     pending_advice_lapses(line)
-    SetRecord.objects.create(
+    record = SetRecord.objects.create(
         line=line,
         kind=item.kind,
         number=item.number,
@@ -149,7 +156,10 @@ def store(
     # velocities of an easier or harder form are no evidence of the lift: without a load they are in no profile
     line.reps.filter(kind=item.kind, set_number=item.number).update(load_kg=None if form else done.load_kg)
     fresh = SessionLine.objects.get(pk=line.pk)
-    if not advises:
+    if done.trouble == Trouble.PAIN:
+        carried_on = done.carry_on.strip() if done.carries_on else ""
+        PainReport.objects.create(session=session, record=record, area=done.pain_area, carried_on=carried_on)
+    elif not advises:
         pass
     elif item.kind == SetKind.WORK:
         after_work_set(session, fresh, item.number, book)

@@ -7,9 +7,11 @@ from typing import Any
 
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.floor.models import AdviceRecord, Rep, SessionLine, SetKind, SetRecord, TrainingSession
+from jarvok.app.floor.pains import felt_in
 from jarvok.core.exercises import Exercise
 from jarvok.core.floor.next_step import StepSet
 from jarvok.core.floor.next_step import next_set as coming
+from jarvok.core.floor.pain import ended_by
 from jarvok.core.floor.told import ToldSet
 from jarvok.core.floor.told_steps import ToldStep, WalkedLine, told_from, walked
 from jarvok.core.library.exercises import exercise
@@ -44,25 +46,35 @@ class FloorLine:
     sets: list[FloorSet]
     advice: AdviceRecord | None
     ended: bool
+    pain: str = ""  # the place that hurts, where pain has ended it
 
 
 def read_session(session_id: int) -> TrainingSession:
     return (
         TrainingSession.objects.select_related("athlete__squad", "athlete__kit")
-        .prefetch_related("lines__sets", "lines__reps", "lines__advice", "lines__readings")
+        .prefetch_related("lines__sets", "lines__reps", "lines__advice", "lines__readings", "lines__replaced_by", "pains__record")
         .get(pk=session_id)
     )
 
 
 def floor_lines(session: TrainingSession) -> list[FloorLine]:
     """The lines as they stand; where one bar is lifted through several, the word that ends one ends all."""
-    lines = [floor_line(line) for line in session.lines.all()]
+    lines = _ended_by_pain(session, [floor_line(line) for line in session.lines.all()])
     ended = {at for at, line in enumerate(lines) if line.ended}
     if ended:
         bars = [{s.line for s in step.sets} for step in told_from(session.told) if step.is_one_bar]
         ended |= {at for bar in bars if bar & ended for at in bar}
         lines = [replace(line, ended=at in ended) for at, line in enumerate(lines)]
     return _over_with_the_ladder(session, lines)
+
+
+def _ended_by_pain(session: TrainingSession, lines: list[FloorLine]) -> list[FloorLine]:
+    """What loads a place that hurts falls away for the day; what stands in for it does not."""
+    felt = felt_in(session, [x.line.pk for x in lines])
+    if not felt:
+        return lines
+    ended = ended_by(felt, [exercise(x.line.exercise_id) for x in lines])
+    return [replace(x, ended=True, pain=ended[at]) if at in ended else x for at, x in enumerate(lines)]
 
 
 def _over_with_the_ladder(session: TrainingSession, lines: list[FloorLine]) -> list[FloorLine]:

@@ -9,10 +9,13 @@ from jarvok.app import clock
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.floor.models import SetKind, TrainingSession
 from jarvok.app.floor.lines import FloorLine, floor_lines
+from jarvok.app.floor.pains import as_told, open_reports
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.training.planned_weeks import planned_week
 from jarvok.app.training.sheets import Sheet, sheets_of
+from jarvok.core.floor.advice import TROUBLE_WORDS, Trouble
 from jarvok.core.floor.measures import words_of
+from jarvok.core.floor.pain import OpenPain, area_words, loads
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.resolve import ResolvedSet
 from jarvok.core.marks.working_max import CurrentMax
@@ -52,6 +55,12 @@ class SessionReview:
     next_loads: list[NextLoad]
     next_day: date | None
     next_key: str
+    open_pains: tuple[OpenPain, ...] = ()
+
+    def waits(self, exercise_id: str) -> str:
+        """Why the next load of an exercise waits for a word, or nothing."""
+        lift = exercise(exercise_id)
+        return next((f"pain, {area_words(p.area)}: decide first" for p in self.open_pains if loads(p.area, lift)), "")
 
 
 def review(session: TrainingSession) -> SessionReview:
@@ -86,6 +95,7 @@ def review(session: TrainingSession) -> SessionReview:
         next_loads=next_loads,
         next_day=first.day if first else None,
         next_key=first.key if first else "",
+        open_pains=tuple(as_told(p) for p in open_reports([athlete.pk]).get(athlete.pk, ())),
     )
 
 
@@ -103,6 +113,8 @@ def _line_review(line: FloorLine) -> LineReview:
                 done_load_kg=s.record.load_kg if s.record else None,
                 result=words_of(s.record.measures) if s.record else "",
                 form=s.record.form if s.record else "",
+                trouble=TROUBLE_WORDS[Trouble(s.record.trouble)] if s.record and s.record.trouble else "",
+                number=s.number,
             )
             for s in line.sets
             if s.kind == SetKind.WORK

@@ -15,12 +15,14 @@ from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.facts.room.models import Answers, Attendance, DayWord, Gathering
+from jarvok.app.floor.pains import as_told, open_reports
 from jarvok.app.floor.starting import DayPlan
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.training.planned_weeks import planned_week
 from jarvok.app.training.sheets import Sheet, sheets_for
 from jarvok.app.training.told_weeks import read_told
 from jarvok.core.floor.day_plan import Less
+from jarvok.core.floor.pain import OpenPain
 from jarvok.core.floor.readiness import Arrival, Plan, Suggestion, suggest
 from jarvok.core.marks.mark import MarkKind
 from jarvok.core.rules import Rules
@@ -43,6 +45,7 @@ class Present:
     planned: PlannedSession | None
     sheet: Sheet | None
     week: SeasonWeek | None
+    open_pains: tuple[OpenPain, ...] = ()
 
     @property
     def plan(self) -> DayPlan:
@@ -112,7 +115,7 @@ def read_room(gathering: Gathering, *, with_loads: bool = False) -> Room:
     sheets: dict[int, tuple[Sheet, ...]] = {}
     if book is not None:
         sheets = sheets_for([p for p in people if p.pk in planned], planned, weeks, book, detail="loads")
-    usual = usual_jumps(ids, gathering)
+    usual, told = usual_jumps(ids, gathering), open_reports(ids)
     found: list[Present] = []
     for person in people:
         attendance = attendances.get(person.pk)
@@ -136,6 +139,7 @@ def read_room(gathering: Gathering, *, with_loads: bool = False) -> Room:
                 coming[0] if coming else None,
                 sheet,
                 weeks.get(person.pk),
+                tuple(as_told(p) for p in told.get(person.pk, ()) if p.session.day < gathering.day),
             )
         )
     return Room(gathering, tuple(found), rules, book)

@@ -8,6 +8,7 @@ from datetime import date
 from functools import cached_property
 
 from jarvok.core.exercises import Exercise
+from jarvok.core.floor.pain import OpenPain
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.substitutes import Limits
 from jarvok.core.loading.prescription import Prescription
@@ -145,7 +146,8 @@ class SessionView:
     to the competition; `landing_practised` whether landings are on record in the last weeks; `may_max` whether max-effort
     and failure sets are open to the athlete, else `why_not_max` says why; `jumps_a_set` what own tests have found, by exercise;
     `guard` is what a light session is held against, `begins_h` the hour of the day it begins at,
-    `event_limits` what holds after last heavy sessions, `due` the lines of those that lie on its day.
+    `event_limits` what holds after last heavy sessions, `due` the lines of those that lie on its day, `pains` what was told on
+    the floor and nobody has answered yet.
     """
 
     key: str
@@ -169,6 +171,7 @@ class SessionView:
     due: tuple[DueLine, ...] = ()
     jumps_a_set: Mapping[str, int] = field(default_factory=dict)
     begins_h: float | None = None
+    pains: tuple[OpenPain, ...] = ()
 
     @property
     def where(self) -> str:
@@ -214,6 +217,7 @@ class WeekView:
     busy: str = ""
     load: float = 0.0
     load_before: float = 0.0
+    overhead_twice: bool = False
     rules: Rules = DEFAULT_RULES
 
 

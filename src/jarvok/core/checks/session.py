@@ -17,6 +17,7 @@ from jarvok.core.checks.guards import GUARD_CHECKS
 from jarvok.core.checks.jumps import contacts_over_the_cap, landing_before_depth, maximal_jumps, plyometric_sets
 from jarvok.core.checks.mended import mended, offered
 from jarvok.core.checks.order_in_session import conditioning_first, fast_after_fatigue, no_warm_up, small_before_big
+from jarvok.core.checks.pain import open_pain
 from jarvok.core.checks.plan_views import LineView, SessionView
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.substitutes import substitutes
@@ -180,6 +181,7 @@ SESSION_CHECKS: tuple[Check[SessionView], ...] = (
     Check("no-warm-up", "no warm-up for fast work", COMMON_PRACTICE, no_warm_up),
     Check("kit", "equipment missing", OWN, missing_kit),
     Check("restriction", "restriction broken", COMMON_PRACTICE, broken_restriction),
+    Check("open-pain", "a pain told on the floor and not answered", COMMON_PRACTICE, open_pain),
     Check("max-safety", "max effort: safety, and whom it is open to", COMMON_PRACTICE, max_effort_safety),
     Check("landing", "landing practice before depth jumps", COMMON_PRACTICE, landing_before_depth),
     Check("rest", "rest too short for the goal", HAFF, rest_for_the_goal),

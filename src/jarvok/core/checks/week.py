@@ -261,7 +261,7 @@ def press_angle_repeated(view: WeekView) -> Iterator[Flag]:
             if x.is_heavy and (angle := _angle(x.exercise)):
                 by_angle[angle].append((s, x))
     for angle, rows in by_angle.items():
-        if len({s.day for s, _ in rows}) < 2:
+        if len({s.day for s, _ in rows}) < 2 or (view.overhead_twice and "press_overhead" in angle):
             continue
         s, line = rows[-1]
         here = (exercise(e) for a in ANGLES for e in pool(a, s.limits))

@@ -24,6 +24,9 @@ class Trouble(StrEnum):
     PAIN = "pain"
 
 
+TROUBLE_WORDS = {Trouble.FORM_BROKE: "technique broke", Trouble.PAIN: "pain"}
+
+
 @dataclass(frozen=True)
 class DoneSet:
     """One set as it was done. `velocities_mps` are the repetitions in order, of the number that counts for the lift."""

@@ -34,7 +34,7 @@ AREAS: dict[str, tuple[str, frozenset[str]]] = {
     "lower_back": ("Lower back", frozenset({"hinge", "squat", "classic", "jump", "throw", "carry"})),
     "hip_groin": ("Hip or groin", frozenset({"squat", "hinge", "single_leg", "run", "jump", "classic"})),
     "hamstring": ("Hamstring", frozenset({"hinge", "run", "jump", "single_leg"})),
-    "knee": ("Knee", frozenset({"squat", "single_leg", "jump", "run", "classic"})),
+    "knee": ("Knee", frozenset({"squat", "single_leg", "jump", "run", "classic", "floor_pull"})),
     "ankle_foot": ("Ankle, calf or foot", frozenset({"jump", "run", "single_leg"})),
     "elsewhere": ("Somewhere else", frozenset()),
     "unwell": ("Unwell or dizzy", frozenset()),
@@ -185,8 +185,8 @@ def suggest(arrival: Arrival, rules: Rules = DEFAULT_RULES) -> Suggestion:
     referral = UNWELL if "unwell" in arrival.pain else REFERRAL if arrival.pain else ""
     if "unwell" in arrival.pain:
         plan = Plan.C
-    elif "elsewhere" in arrival.pain and plan is Plan.A:
-        plan = Plan.B  # nothing is known that could be left out: less of everything until somebody has looked
+    elif arrival.pain and plan is Plan.A:
+        plan = Plan.B  # what loads the place is left out, and of the rest there is less until somebody has looked
     reasons = [AREAS[a][0].lower() if a == "unwell" else f"pain: {AREAS[a][0].lower()}" for a in arrival.pain]
     reasons += [words for _, words in sorted(lost, key=lambda x: -x[0])]
     if not reasons and said:

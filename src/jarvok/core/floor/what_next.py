@@ -138,7 +138,7 @@ def _stop_for_trouble(planned: ResolvedSet, done: Sequence[DoneSet], state: Lift
             (),
         )
     if trouble is Trouble.FORM_BROKE and len([d for d in done if d.trouble is Trouble.FORM_BROKE]) >= 2:
-        return _done("Form broke twice: enough of this lift.", "form broke twice", COMMON_PRACTICE, ())
+        return _done("Technique broke twice: enough of this lift.", "technique broke twice", COMMON_PRACTICE, ())
     return None
 
 

@@ -104,6 +104,12 @@ def with_own(own: Iterable[Exercise]) -> Iterator[None]:
         _known.reset(token)
 
 
+def own_in_use() -> tuple[Exercise, ...]:
+    """Return the coach's own exercises that count now: what is kept of a choice from the library is kept beside them."""
+    known = _known.get()
+    return () if known is None else tuple(e for key, e in known.items() if shipped().get(key) is not e)
+
+
 @lru_cache(maxsize=1)
 def chains() -> dict[str, dict[str, str]]:
     """Return for each chain the exercise id of each phase."""

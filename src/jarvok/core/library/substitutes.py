@@ -82,6 +82,23 @@ def _ranked(
     return tuple(sorted(found, key=lambda s: -s.closeness))
 
 
+def nearest(exercise_id: str, limits: Limits) -> tuple[Substitute, ...]:
+    """Return what is nearest of what can be done, the closest first, however far it is: for when the lift itself is off.
+
+    Only loaded or held work of the same region, or of the trunk: no runs, jumps or drills.
+    """
+    wanted = exercise(exercise_id)
+    found: list[Substitute] = []
+    for candidate in exercises().values():
+        if candidate.id == exercise_id or candidate.kind not in NEAREST_KINDS or not limits.allows(candidate):
+            continue
+        points, words = _closeness(wanted, candidate, frozenset(wanted.roles), frozenset())
+        if points > 0:
+            found.append(Substitute(candidate.id, min(100, points), ", ".join(words)))
+    return tuple(sorted(found, key=lambda s: -s.closeness))
+
+
+NEAREST_KINDS = frozenset({"strength", "accessory", "hold", "carry"})  # [C] not what is thrown, jumped or run
 LEAST = 35  # [J] below it an exercise is another exercise
 
 

@@ -107,6 +107,7 @@ def lightest(implement: Implement) -> float:
     return build(0.0, implement).load_kg
 
 
+@lru_cache(maxsize=16_384)
 def build(wanted_kg: float, implement: Implement, cap_kg: float | None = None) -> BuiltLoad:
     """Return the load nearest to `wanted_kg` that can be built, never above `cap_kg`; a tie goes to the lighter.
 

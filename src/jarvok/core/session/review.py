@@ -12,7 +12,8 @@ from jarvok.core.session.forms import SIDES
 class SetComparison:
     """One work set: planned and done repetitions and loads in kg, None where there was none; `result` in words, if it has one.
 
-    `form` is "easier" or "harder" where it was done in another form than written.
+    `form` is "easier" or "harder" where it was done in another form than written; `trouble` says in words what went wrong in it,
+    `number` which set it is.
     """
 
     planned_reps: int | None
@@ -21,6 +22,8 @@ class SetComparison:
     done_load_kg: float | None
     result: str = ""
     form: str = ""
+    trouble: str = ""
+    number: int = 0
 
 
 @dataclass(frozen=True)
@@ -63,6 +66,7 @@ def _words(planned: Sequence[SetComparison], done: Sequence[SetComparison], plan
         count = sum(1 for s in done if s.form == form)
         if count:
             parts.append(f"{count} {'set' if count == 1 else 'sets'} in the {form} form")
+    parts += [f"{s.trouble} in set {s.number}" for s in done if s.trouble]
     return ", ".join(parts) or "as planned"
 
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import lru_cache
 from itertools import groupby
 
 from jarvok.core.rules import DEFAULT_RULES, Rules
@@ -62,9 +63,9 @@ def steps_of(stations: Sequence[Station], rules: Rules = DEFAULT_RULES) -> tuple
     found: list[Step] = []
     numbered = list(enumerate(stations))
     for _, rows in groupby(numbered, key=lambda x: x[1].block):
-        lines = [(at, s) for at, s in rows if s.groups]
+        lines = tuple((at, s) for at, s in rows if s.groups)
         if lines:
-            found += _Block(lines, rules).steps()
+            found += _steps_of_block(lines, rules)
     return tuple(found)
 
 
@@ -82,6 +83,12 @@ IN_TURN = frozenset({Grouping.PAIR, Grouping.CIRCUIT, Grouping.CONTRAST, Groupin
 AT_ONCE = frozenset({Grouping.COMPLEX, Grouping.MECHANICAL, Grouping.EVERY})
 IN_ONE = frozenset({Grouping.AMRAP, Grouping.WARM_UP})
 _Line = tuple[int, Station]
+
+
+@lru_cache(maxsize=8_192)
+def _steps_of_block(lines: tuple[_Line, ...], rules: Rules) -> tuple[Step, ...]:
+    """The same blocks come again for a squad, and each time a sheet is looked at."""
+    return tuple(_Block(lines, rules).steps())
 
 
 class _Block:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 from jarvok.core.exercises import Exercise
 from jarvok.core.loading.prescription import Prescription, SetGroup
@@ -32,10 +33,10 @@ class Station:
     sets: int | None = None
     has_own_rest: bool = False
 
-    @property
-    def groups(self) -> list[SetGroup]:
+    @cached_property
+    def groups(self) -> tuple[SetGroup, ...]:
         """The group of each set, in order."""
-        each = [g for g in self.prescription.groups for _ in range(g.sets)]
+        each = tuple(g for g in self.prescription.groups for _ in range(g.sets))
         return each if self.sets is None else each[: self.sets]
 
     def minis(self, number: int) -> tuple[int, ...]:

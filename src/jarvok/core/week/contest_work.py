@@ -17,6 +17,7 @@ from jarvok.core.season.model import SeasonPlan, SeasonWeek, monday_of
 
 WEEKS_BEFORE = 4  # [C] no last heavy session lies farther from a contest
 PLATE_STEP_KG = 2.5  # [J]
+USUAL_REPS = 2  # [J] of an event that says no amount
 HEAVY_PCT = 85.0  # [C] of the max or the contest load: what counts as heavy
 PULL_ROLES = frozenset({"pull_me", "pull_de", "classic_pull"})
 BLOCK = "H · last heavy session"
@@ -175,12 +176,14 @@ def _limits(contest: Contest, placed: Sequence[Exposure]) -> list[EventLimit]:
 
 def exercises_of(e: Exposure) -> tuple[str, ...]:
     """The exercises an exposure is done with, or none where the event names none and its kind has none of its own."""
-    known = exercises()
-    if e.rule.exercise_ids:
-        return e.rule.exercise_ids
-    if e.contested.exercise_id:
-        return (e.contested.exercise_id,) if e.contested.exercise_id in known else ()
-    return event_kinds()[e.contested.kind].exercise_ids
+    return e.rule.exercise_ids or event_exercises(e.contested)
+
+
+def event_exercises(event: Event) -> tuple[str, ...]:
+    """The exercises an event is done with: its own, else those of its kind, else none."""
+    if event.exercise_id:
+        return (event.exercise_id,) if event.exercise_id in exercises() else ()
+    return event_kinds()[event.kind].exercise_ids
 
 
 def exposure_text(e: Exposure, exercise_id: str) -> str:
@@ -189,14 +192,19 @@ def exposure_text(e: Exposure, exercise_id: str) -> str:
 
 
 def _amount(e: Exposure) -> str:
-    event, rule = e.contested, e.rule
+    rule = e.rule
     if rule.takes_the_events_amount:
-        if event.distance_m:
-            return f"{event.distance_m} m"
-        if event.time_s and not event.reps:
-            return f"{event.time_s} s"
-        return str(event.reps or rule.reps)
+        return amount_of(e.contested, rule.reps)
     return f"{rule.seconds} s" if rule.seconds else str(rule.reps)
+
+
+def amount_of(event: Event, usual_reps: int | None = USUAL_REPS) -> str:
+    """Return what an event asks for, as it is typed: metres, seconds or repetitions."""
+    if event.distance_m:
+        return f"{event.distance_m} m"
+    if event.time_s and not event.reps:
+        return f"{event.time_s} s"
+    return str(event.reps or usual_reps)
 
 
 def _load(e: Exposure, lift: Exercise) -> str:

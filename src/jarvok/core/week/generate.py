@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from datetime import date
+from functools import lru_cache
 
 from jarvok.core.chooser.wishes import NO_WISHES
 from jarvok.core.library.substitutes import Limits
@@ -15,6 +16,7 @@ from jarvok.core.week.choosing import chosen, varied
 from jarvok.core.week.hour import within
 from jarvok.core.week.placement import Practice
 from jarvok.core.week.plan import Level, WeekFacts, settled
+from jarvok.core.week.same_facts import Asked
 from jarvok.core.week.spending import spend_week
 
 LIGHTER = {"high": "middle", "middle": "low", "low": "low"}  # how hard a day is meant in an easier week or a taper
@@ -26,8 +28,19 @@ def arranged_week(key: str, facts: WeekFacts) -> tuple[PlannedSession, ...]:
 
     The model takes the number of days it knows that is nearest to `facts.days`. In a week of matches the days are
     counted from them, and there are two sessions at most. `facts.moved` gives a session another day of the week.
-    Raises `CoachError` for an unknown week model.
+    What is worked out for some facts is kept for a while. Raises `CoachError` for an unknown week model.
     """
+    return _arranged(Asked(key, facts))
+
+
+def forget_weeks() -> None:
+    """Forget what was kept: for tests that change how weeks are made."""
+    _arranged.cache_clear()
+
+
+@lru_cache(maxsize=1024)
+def _arranged(asked: Asked) -> tuple[PlannedSession, ...]:
+    key, facts = asked.model, asked.facts
     spent = spend_week(key, facts)
     facts = spent.layout.facts
     if spent.layout.arrangement.is_test:

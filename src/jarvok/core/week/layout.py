@@ -53,11 +53,15 @@ class LaidSession:
 
 @dataclass(frozen=True)
 class Layout:
-    """A week of full work: its model with the number of days it takes, and its sessions on their proposed days."""
+    """A week of full work: its model with the number of days it takes, and its sessions on their proposed days.
+
+    `full_days` are the sessions of a full week, which a dose is a share of; `facts.days` those that the days of this week leave.
+    """
 
     arrangement: WeekArrangement
     facts: WeekFacts
     sessions: tuple[LaidSession, ...]
+    full_days: int
 
 
 def full_sets_of(draft: DayDraft) -> int:
@@ -84,6 +88,12 @@ def lay_out(key: str, facts: WeekFacts) -> Layout:
     full = replace(facts, week=replace(facts.week, volume=1.0))
     drafts = list(arrangement.drafts(full))[: _kept(facts)]
     placed = _placed(arrangement, facts, drafts, in_matches)
+    full_days = facts.days
+    fewer = _joined_days(arrangement, facts, len(placed)) if len(placed) < len(drafts) else 0
+    if fewer:  # days join rather than that the last one is lost
+        facts, full = replace(facts, days=fewer), replace(full, days=fewer)
+        drafts = list(arrangement.drafts(full))
+        placed = _placed(arrangement, facts, drafts, in_matches)
     moves = {key: day for (monday, key), day in facts.contest.moves.items() if monday == facts.week.start}
     days = {d.key: facts.moved.get(d.key, moves.get(d.key, p.day)) for p, d in zip(placed, drafts, strict=False)}
     drafts = _by_kind(list(arrangement.drafts(replace(full, placed=days))), placed, full)
@@ -91,7 +101,17 @@ def lay_out(key: str, facts: WeekFacts) -> Layout:
         LaidSession(d, moves.get(d.key, p.day), MOVED_FOR_CONTEST if d.key in moves else p.reason, p.share)
         for p, d in zip(placed, drafts, strict=False)
     ]
-    return Layout(arrangement, facts, tuple(_with_contest(laid, facts)))
+    if fewer and laid:
+        joined = f"{laid[0].reason}; {full_days} sessions are joined into {fewer}: this week has no more days for them"
+        laid[0] = replace(laid[0], reason=joined)
+    return Layout(arrangement, facts, tuple(_with_contest(laid, facts)), full_days)
+
+
+def _joined_days(arrangement: WeekArrangement, facts: WeekFacts, usable: int) -> int:
+    """The sessions of the smaller week that so many usable days hold, 0 where the model has none or a taper counts its own."""
+    if facts.week.taper is not None or facts.week.phase is PhaseKey.TAPER:
+        return 0
+    return max((d for d in arrangement.days if d <= usable), default=0)
 
 
 def _by_kind(drafts: Sequence[DayDraft], placed: Sequence[PlacedDay], facts: WeekFacts) -> list[DayDraft]:

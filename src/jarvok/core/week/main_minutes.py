@@ -35,7 +35,7 @@ def fits(drafts: Sequence[Draft], sets: Sequence[int], facts: WeekFacts) -> bool
         for d, n in zip(drafts, sets, strict=True)
         if n and (d.counts or d.prepares) and (e := _exercise_of(d, facts))
     )
-    return _minutes(rows, tuple(sorted(facts.rules.changed.items()))) <= facts.minutes - SPARE_MIN
+    return _minutes(rows, facts.rules) <= facts.minutes - SPARE_MIN
 
 
 def _exercise_of(draft: Draft, facts: WeekFacts) -> str:
@@ -44,9 +44,9 @@ def _exercise_of(draft: Draft, facts: WeekFacts) -> str:
 
 
 @lru_cache(maxsize=4096)
-def _minutes(rows: tuple[_Row, ...], changed: tuple[tuple[str, float], ...]) -> float:
+def _minutes(rows: tuple[_Row, ...], rules: Rules) -> float:
     lines = [
         PlannedLine(slot, block, lift.id, line, "", is_main, style=style, role=role_of(block, lift, is_main=is_main))
         for slot, block, lift, line, is_main, style in rows
     ]
-    return minutes_of(lines, Rules(dict(changed)))
+    return minutes_of(lines, rules)

@@ -182,8 +182,8 @@ class DayDraft:
 class WeekArrangement:
     """A way to arrange a week. `days` are the numbers of sessions it knows; `drafts` gives them in order.
 
-    `allows_daily_lifts` and `uses_failure` say what it does on purpose, so that a check stays silent; `skill` is how much
-    teaching it may ask whatever the level; a week of tests (`is_test`) keeps its sets whatever the dose.
+    `allows_daily_lifts`, `uses_failure` and `overhead_twice` say what it does on purpose, so that a check stays silent; `skill`
+    is how much teaching it may ask whatever the level; a week of tests (`is_test`) keeps its sets whatever the dose.
     `asks` are its entry conditions, `asks_months` the months of lifting among them.
     """
 
@@ -198,6 +198,7 @@ class WeekArrangement:
     is_sequence: bool = False
     allows_daily_lifts: bool = False
     uses_failure: bool = False
+    overhead_twice: bool = False
     skill: int = 0
     is_test: bool = False
     asks: str = ""

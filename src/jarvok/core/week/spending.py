@@ -132,7 +132,7 @@ def spend_week(key: str, facts: WeekFacts) -> SpentWeek:
     depth. One that would lie on a day of the contest falls away.
     """
     layout = lay_out(key, facts)
-    full = full_week_sets(layout.arrangement, layout.facts)
+    full = full_week_sets(layout.arrangement, replace(layout.facts, days=layout.full_days))
     week = layout.facts.week
     if layout.arrangement.is_test and week.taper is None:
         kept = tuple(

@@ -89,7 +89,7 @@ function Change({
         setBusy(true);
         onCorrect({
           line_id: line.id, kind: set.kind, number: set.number, seen_id: was.id, load_kg: was.load_kg === null && !load.match(/\d/) ? null : number(load),
-          reps: number(reps), rir: rir.trim() ? number(rir) : null, trouble: was.trouble, note, confirm: false, form, parts: [], measures: Object.fromEntries(results.map((r) => [r.key, (r.unit === "s" ? typedSeconds : typedNumber)(r.text) ?? 0])),
+          reps: number(reps), rir: rir.trim() ? number(rir) : null, trouble: was.trouble, pain_area: "", carries_on: false, carry_on: "", note, confirm: false, form, parts: [], measures: Object.fromEntries(results.map((r) => [r.key, (r.unit === "s" ? typedSeconds : typedNumber)(r.text) ?? 0])),
         }) // prettier-ignore
           .then(done, () => undefined)
           .finally(() => setBusy(false));

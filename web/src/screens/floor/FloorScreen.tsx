@@ -15,6 +15,7 @@ import { AdvicePanel } from "./AdvicePanel";
 import { DoneSets } from "./DoneSets";
 import { FinishPanel } from "./FinishPanel";
 import { RepBars } from "./RepBars";
+import { PainNotes } from "./PainNotes";
 import { SetButtons } from "./SetButtons";
 import { Coming, StartStepClock, StepHead, stepNow, StepWords } from "./Step";
 import { useOwnClock } from "./useOwnClock";
@@ -62,6 +63,7 @@ function FloorView({ id, floor, live }: { id: number; floor: Floor; live: Live }
       })
       .finally(() => setBusy((n) => n - 1));
   };
+  const instead = (lineId: number, exerciseId: string) => run(live.write(`lines/${lineId}/instead`, { exercise_id: exerciseId }));
   const undo = () => void run(live.write("undo", {})).catch(() => undefined);
   async function finish(srpe: number | null, minutes: number | null) {
     await run(live.write("finish", { srpe, minutes }));
@@ -80,6 +82,9 @@ function FloorView({ id, floor, live }: { id: number; floor: Floor; live: Live }
               <Trouble problem={problem} />
             </div>
           )}
+          <div className="d-lg-none">
+            <PainNotes floor={floor} onInstead={instead} />
+          </div>
           {own.clock && !floor.finished && <ClockFace clock={own.clock} compact onAct={own.act} />}
           {floor.finished ? (
             <Finished id={id} />
@@ -105,7 +110,7 @@ function FloorView({ id, floor, live }: { id: number; floor: Floor; live: Live }
             />
           )}
         </section>
-        <Side floor={floor} line={line} live={live} run={run} />
+        <Side floor={floor} line={line} live={live} run={run} onInstead={instead} />
       </div>
     </>
   );
@@ -213,9 +218,11 @@ function Overview({ floor }: { floor: Floor }) {
                 {result ||
                   (l.left_out
                     ? l.change
-                    : over && done < work.length
-                      ? `stopped at ${done} of ${work.length}`
-                      : `${done} of ${work.length}`)}
+                    : l.ended_by && done < work.length
+                      ? `away today: ${l.ended_by}`
+                      : over && done < work.length
+                        ? `stopped at ${done} of ${work.length}`
+                        : `${done} of ${work.length}`)}
               </div>
             </div>
           </Fragment>
@@ -324,7 +331,7 @@ function NowPanel({ floor, line, set, step, onClock, live, run, busy, confirm }:
       {live.sensor?.state === "fault" && live.sensor.line_id === line.id && <div className="note asks mt-1">{live.sensor.message}</div>}
       <div className="mt-auto">
         <Coming floor={floor} step={step} />
-        <SetButtons line={line} set={set} step={step} confirm={confirm} onLog={(body) => run(live.write("sets", body))} />
+        <SetButtons floor={floor} line={line} set={set} step={step} confirm={confirm} onLog={(body) => run(live.write("sets", body))} />
         {line.can_simulate && (
           <Button variant="link" className="tap p-0 mt-1" onClick={simulate} disabled={busy || starting || measuring}>
             {measuring ? "Simulated sensor is measuring …" : "Let the simulated sensor lift this set"}
@@ -335,7 +342,15 @@ function NowPanel({ floor, line, set, step, onClock, live, run, busy, confirm }:
   );
 }
 
-function Side({ floor, line, live, run }: { floor: Floor; line: FloorLine | undefined; live: Live; run: NowProps["run"] }) {
+interface SideProps {
+  floor: Floor;
+  line: FloorLine | undefined;
+  live: Live;
+  run: NowProps["run"];
+  onInstead: (lineId: number, exerciseId: string) => Promise<unknown>;
+}
+
+function Side({ floor, line, live, run, onInstead }: SideProps) {
   const [shown, setShown] = useState<number | null>(null);
   const stopped = floor.lines.filter((l) => l.ended && l.sets.some((s) => s.kind === "work" && !s.done)).at(-1);
   // lines go in turn: what was said after one stands while another is up
@@ -346,6 +361,9 @@ function Side({ floor, line, live, run }: { floor: Floor; line: FloorLine | unde
   return (
     <aside className="floor-side" aria-label="What next and what was done">
       <h2>What next</h2>
+      <div className="d-none d-lg-block">
+        <PainNotes floor={floor} onInstead={onInstead} />
+      </div>
       {speaking?.advice ? (
         <AdvicePanel
           key={speaking.advice.id}

@@ -1,10 +1,14 @@
+import Button from "react-bootstrap/Button";
 import { Link, useParams } from "react-router";
 
 import type { Schemas } from "../../api/client";
 import { useReview } from "../../api/hooks";
+import { stale } from "../../api/keys";
+import { send } from "../../api/outbox";
+import { useAction } from "../../api/useAction";
 import { kg, longDay, shortDay, toGo } from "../../parts/dates";
 import { RiseAnswers } from "../../parts/RiseAnswers";
-import { Failed, Loading } from "../../parts/states";
+import { Failed, Loading, Trouble } from "../../parts/states";
 import { Working } from "../../parts/Working";
 
 type Review = Schemas["ReviewOut"];
@@ -26,6 +30,7 @@ export default function ReviewScreen() {
         {r.srpe !== null && ` · session RPE ${r.srpe}`}
         {r.load_au !== null && ` · ${r.load_au} AU`}
       </p>
+      <Pains review={r} />
       <div className="row g-3">
         <div className="col-lg-6">
           <Done review={r} />
@@ -38,6 +43,55 @@ export default function ReviewScreen() {
     </div>
   );
 }
+
+/** What hurt in the session: the next plan waits for a person's word on it. */
+function Pains({ review }: { review: Review }) {
+  const answer = useAction(
+    (to: { id: number; answer: string }) => send<Review>(`/api/floor/pains/${to.id}/answer`, { answer: to.answer }),
+    {
+      after: (client) => stale.afterSession(client),
+    },
+  );
+  if (review.pains.length === 0) return null;
+  return (
+    <div className="mb-3">
+      {answer.problem && <Trouble problem={answer.problem} />}
+      {review.pains.map((p) => (
+        <div key={p.id} className="note asks mb-2">
+          <b>Pain.</b> {p.words}. {p.carried_on ? `Carried on: ${p.carried_on}.` : "Stopped there."}
+          {p.answer ? (
+            <div className="soft">{SAID[p.answer]}</div>
+          ) : (
+            <>
+              <div>Decide before it is loaded again; it is asked about on the next arrival too.</div>
+              <div className="d-flex flex-wrap gap-2 mt-1">
+                {p.may_restrict && (
+                  <Button className="tap" disabled={answer.isPending} onClick={() => answer.run({ id: p.id, answer: "restricted" })}>
+                    Restrict until it is cleared
+                  </Button>
+                )}
+                <Button
+                  variant="plain"
+                  className="tap"
+                  disabled={answer.isPending}
+                  onClick={() => answer.run({ id: p.id, answer: "cleared" })}
+                >
+                  Looked at: train as written
+                </Button>
+              </div>
+            </>
+          )}
+        </div>
+      ))}
+    </div>
+  );
+}
+
+const SAID: Record<string, string> = {
+  cleared: "Answered: train as written.",
+  restricted: "Answered: restricted until a licensed professional clears it.",
+  asked: "Asked again on a later arrival.",
+};
 
 function Done({ review }: { review: Review }) {
   return (
@@ -160,16 +214,20 @@ function Next({ review }: { review: Review }) {
               <td>{n.exercise}</td>
               <td className="num">{n.text}</td>
               <td className="right num soft">{kg(n.before_kg)}</td>
-              <td className={`right num ${n.after_kg !== n.before_kg ? "fw-bold" : "soft"}`} style={{ fontSize: "1.1rem" }}>
-                <Working data={n.working} label={`${n.exercise} ${kg(n.after_kg)} kg, show the working`}>
-                  {kg(n.after_kg)}
-                </Working>
-                {n.before_exact_kg !== n.after_exact_kg && (
-                  <div className="soft small fw-normal">
-                    {n.before_exact_kg?.toFixed(1)} to {n.after_exact_kg?.toFixed(1)} before rounding
-                  </div>
-                )}
-              </td>
+              {n.waits ? (
+                <td className="right clay fw-semibold">{n.waits}</td>
+              ) : (
+                <td className={`right num ${n.after_kg !== n.before_kg ? "fw-bold" : "soft"}`} style={{ fontSize: "1.1rem" }}>
+                  <Working data={n.working} label={`${n.exercise} ${kg(n.after_kg)} kg, show the working`}>
+                    {kg(n.after_kg)}
+                  </Working>
+                  {n.before_exact_kg !== n.after_exact_kg && (
+                    <div className="soft small fw-normal">
+                      {n.before_exact_kg?.toFixed(1)} to {n.after_exact_kg?.toFixed(1)} before rounding
+                    </div>
+                  )}
+                </td>
+              )}
             </tr>
           ))}
         </tbody>

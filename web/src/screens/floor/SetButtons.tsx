@@ -2,14 +2,16 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 
 import type { Schemas } from "../../api/client";
-import type { FloorLine, FloorSet, FloorStep } from "../../api/hooks";
+import type { Floor, FloorLine, FloorSet, FloorStep } from "../../api/hooks";
 import { typedNumber, typedSeconds } from "../../logic/numbers";
 import { kg } from "../../parts/dates";
 import { NumberField } from "../../parts/NumberField";
+import { FormBroke, PainStop, type Stopped } from "./StopSet";
 
 type LogSet = Schemas["LogSet"];
 
 interface Props {
+  floor: Floor;
   line: FloorLine;
   set: FloorSet;
   step: FloorStep;
@@ -21,23 +23,24 @@ interface Props {
 const RESERVE = [0, 1, 2, 3, 4];
 
 /** The planned set is the button; anything else is a change to it. */
-export function SetButtons({ line, set, step, confirm, extra, onLog }: Props) {
+export function SetButtons({ floor, line, set, step, confirm, extra, onLog }: Props) {
   const [changing, setChanging] = useState(false);
   const [load, setLoad] = useState(kg(set.load_kg));
   const [reps, setReps] = useState<string | null>(null);
   const [rir, setRir] = useState<number | null>(null);
   const [note, setNote] = useState("");
-  const [sides, setSides] = useState<{ left: string; right: string } | null>(null);
+  const [sides, setSides] = useState<Both | null>(null);
   const [parts, setParts] = useState<string[] | null>(null);
   const [results, setResults] = useState<Record<string, string>>({});
   const [form, setForm] = useState("");
   const [busy, setBusy] = useState(false);
+  const [stopping, setStopping] = useState<"" | "form_broke" | "pain">("");
   const several = step.sets.length > 1;
   const counted = set.measured.length || (set.reps ?? 1);
   const repsNow = reps ?? String(counted);
   const asWritten = counted === (set.reps ?? 1);
 
-  function log(trouble: "" | "form_broke" | "pain" = "") {
+  function log(trouble: "" | "form_broke" | "pain" = "", stopped: Partial<Stopped> = {}) {
     setBusy(true);
     const loadKg = set.load_kg === null && !load.match(/\d/) ? null : (typedNumber(load) ?? 0);
     const sided = sides ? { left_reps: Number(sides.left), right_reps: Number(sides.right) } : {};
@@ -59,7 +62,11 @@ export function SetButtons({ line, set, step, confirm, extra, onLog }: Props) {
           return value === null ? [] : [[a.key, value]];
         }),
       ),
+      pain_area: "",
+      carries_on: false,
+      carry_on: "",
       ...sided,
+      ...stopped,
     };
     onLog(body)
       .catch(() => undefined)
@@ -68,25 +75,28 @@ export function SetButtons({ line, set, step, confirm, extra, onLog }: Props) {
 
   const amount = several ? (parts?.join(" + ") ?? step.amount) : repsNow;
   const what = set.load_kg !== null ? `${kg(typedNumber(load) ?? 0)} × ${amount}` : "";
+  if (stopping === "pain")
+    return (
+      <div className="set-buttons">
+        <PainStop
+          floor={floor}
+          line={line}
+          set={set}
+          busy={busy}
+          onStop={(stopped) => log("pain", stopped)}
+          onBack={() => setStopping("")}
+        />
+      </div>
+    );
+  if (stopping === "form_broke")
+    return (
+      <div className="set-buttons">
+        <FormBroke set={set} busy={busy} onBroke={(n) => log("form_broke", { reps: n })} onBack={() => setStopping("")} />
+      </div>
+    );
   return (
     <div className="set-buttons">
-      {set.load_kg !== null && set.kind === "work" && (
-        <div className="reserve mb-2" role="group" aria-label="Repetitions left in reserve">
-          <span className="soft">left in reserve</span>
-          {RESERVE.map((n) => (
-            <Button
-              key={n}
-              variant={rir === n ? "primary" : "plain"}
-              className="tap"
-              aria-pressed={rir === n}
-              onClick={() => setRir(rir === n ? null : n)}
-            >
-              {n}
-              {n === 4 && "+"}
-            </Button>
-          ))}
-        </div>
-      )}
+      {set.load_kg !== null && set.kind === "work" && <Reserve rir={rir} onRir={setRir} />}
       <OtherForms line={line} set={set} form={form} onForm={setForm} />
       <Results asks={step.asks} values={results} onValue={(key, value) => setResults({ ...results, [key]: value })} />
       {changing && (
@@ -97,19 +107,7 @@ export function SetButtons({ line, set, step, confirm, extra, onLog }: Props) {
           ) : (
             <NumberField label="reps" width={80} isLarge isWhole value={repsNow} onChange={(e) => setReps(e.target.value)} />
           )}
-          {set.per_side &&
-            (["left", "right"] as const).map((side) => (
-              <label key={side} className="small">
-                {side}
-                <input
-                  className="form-control tap num"
-                  style={{ width: 70 }}
-                  inputMode="numeric"
-                  value={sides?.[side] ?? repsNow}
-                  onChange={(e) => setSides({ left: repsNow, right: repsNow, ...sides, [side]: e.target.value })}
-                />
-              </label>
-            ))}
+          {set.per_side && <Sides sides={sides ?? { left: repsNow, right: repsNow }} onSides={setSides} />}
           <label className="small flex-grow-1">
             note
             <input className="form-control tap" value={note} maxLength={200} onChange={(e) => setNote(e.target.value)} />
@@ -127,14 +125,61 @@ export function SetButtons({ line, set, step, confirm, extra, onLog }: Props) {
         <Button variant="plain" className="tap flex-fill" aria-pressed={changing} onClick={() => setChanging(!changing)}>
           Change
         </Button>
-        <Button variant="plain" className="tap flex-fill" disabled={busy} onClick={() => log("form_broke")}>
-          Form broke
+        <Button
+          variant="plain"
+          className="tap flex-fill"
+          disabled={busy}
+          onClick={() => (set.reps === null ? log("form_broke") : setStopping("form_broke"))}
+        >
+          Technique broke …
         </Button>
-        <Button variant="plain" className="tap flex-fill" disabled={busy} onClick={() => log("pain")}>
-          Pain
+        <Button variant="plain" className="tap flex-fill" disabled={busy} onClick={() => setStopping("pain")}>
+          Pain …
         </Button>
         {extra}
       </div>
+    </div>
+  );
+}
+
+interface Both {
+  left: string;
+  right: string;
+}
+
+/** Repetitions of each side. */
+function Sides({ sides, onSides }: { sides: Both; onSides: (sides: Both) => void }) {
+  return (["left", "right"] as const).map((side) => (
+    <label key={side} className="small">
+      {side}
+      <input
+        className="form-control tap num"
+        style={{ width: 70 }}
+        inputMode="numeric"
+        value={sides[side]}
+        onChange={(e) => onSides({ ...sides, [side]: e.target.value })}
+      />
+    </label>
+  ));
+}
+
+/** How many more would have gone. */
+function Reserve({ rir, onRir }: { rir: number | null; onRir: (rir: number | null) => void }) {
+  return (
+    <div className="reserve mb-2" role="group" aria-label="Repetitions left in reserve">
+      <span className="soft">left in reserve</span>
+      {RESERVE.map((n) => (
+        <Button
+          key={n}
+          variant={rir === n ? "primary" : "plain"}
+          className="tap"
+          aria-pressed={rir === n}
+          onClick={() => onRir(rir === n ? null : n)}
+        >
+          {n}
+          {n === 4 && "+"}
+        </Button>
+      ))}
     </div>
   );
 }

@@ -13,6 +13,7 @@ interface Props {
   questions: Choice[];
   areas: Choice[];
   said: Answers | null;
+  openPain: Schemas["AskedPainOut"][];
   withJumps?: boolean;
   label: string;
   busy: boolean;
@@ -22,9 +23,9 @@ interface Props {
 const EMPTY: Answers = { sleep: null, soreness: null, stress: null, energy: null, pain: [], sport: [], jumps_cm: [] };
 
 /** Half a minute of questions: four taps, what the sport did, where it hurts. */
-export function AnswerForm({ questions, areas, said, withJumps = true, label, busy, onSay }: Props) {
-  const [a, setA] = useState<Answers>({ ...EMPTY, ...said });
-  const [hurts, setHurts] = useState((said?.pain ?? []).length > 0);
+export function AnswerForm({ questions, areas, said, openPain, withJumps = true, label, busy, onSay }: Props) {
+  const [a, setA] = useState<Answers>({ ...EMPTY, pain: [...new Set(openPain.map((p) => p.area))], ...said });
+  const [hurts, setHurts] = useState((said?.pain ?? openPain).length > 0);
   const first = said?.sport?.[0];
   const [sport, setSport] = useState(first?.kind ?? "");
   const [figures, setFigures] = useState({
@@ -90,6 +91,7 @@ export function AnswerForm({ questions, areas, said, withJumps = true, label, bu
         hurts={hurts}
         pain={pain}
         isMissing={missing}
+        told={openPain.map((p) => p.words)}
         onHurts={setHurts}
         onPain={(now) => {
           setA({ ...a, pain: now });
@@ -172,12 +174,13 @@ interface PainProps {
   hurts: boolean;
   pain: string[];
   isMissing: boolean;
+  told: string[];
   onHurts: (hurts: boolean) => void;
   onPain: (pain: string[]) => void;
 }
 
 /** Whether something hurts, and where: a pain without a place would be left out of everything. */
-function PainQuestion({ areas, hurts, pain, isMissing, onHurts, onPain }: PainProps) {
+function PainQuestion({ areas, hurts, pain, isMissing, told, onHurts, onPain }: PainProps) {
   return (
     <div className="mb-2">
       <div className="d-flex gap-2 align-items-center">
@@ -189,6 +192,7 @@ function PainQuestion({ areas, hurts, pain, isMissing, onHurts, onPain }: PainPr
           Yes
         </Button>
       </div>
+      {told.length > 0 && <p className="small m-0">Last time: {told.join("; ")}. Still so?</p>}
       {hurts && (
         <div className="d-flex flex-wrap gap-1 mt-1" role="group" aria-label="Where">
           {areas.map((area) => {

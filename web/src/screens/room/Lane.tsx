@@ -9,6 +9,7 @@ import { Trouble } from "../../parts/states";
 import { Working } from "../../parts/Working";
 import { AdvicePanel } from "../floor/AdvicePanel";
 import { DoneSets } from "../floor/DoneSets";
+import { PainNotes } from "../floor/PainNotes";
 import { RepBars } from "../floor/RepBars";
 import { SetButtons } from "../floor/SetButtons";
 import { Coming, StartStepClock, stepNow, StepWords } from "../floor/Step";
@@ -57,6 +58,9 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
         />
       )}
       {problem && <Trouble problem={problem} />}
+      {floor && (
+        <PainNotes floor={floor} onInstead={(lineId, exerciseId) => run(`${at}/lines/${lineId}/instead`, { exercise_id: exerciseId })} />
+      )}
       {!floor || !line || !set || !step ? (
         <div className="flex-grow-1">
           <h2 className="name">{lane.turns.length ? "Everybody here is done" : "Nobody here"}</h2>
@@ -101,6 +105,7 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
             {large && <Coming floor={floor} step={step} />}
             <SetButtons
               key={`${line.id}${set.kind}${set.number}`}
+              floor={floor}
               line={line}
               set={set}
               step={step}
@@ -113,12 +118,7 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
               onLog={(body) => run(`${at}/sets`, body)}
             />
           </div>
-          {large && (
-            <div>
-              <h3 className="fs-6 mt-2 mb-0">Done</h3>
-              <DoneSets line={line} finished={floor.finished} write={(path, body) => run(`${at}/${path}`, body)} />
-            </div>
-          )}
+          {large && <DoneHere line={line} write={(path, body) => run(`${at}/${path}`, body)} />}
         </>
       )}
       <Rotation
@@ -144,6 +144,16 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
         </button>
       )}
     </section>
+  );
+}
+
+/** What was done of the line that is up, to be put right. */
+function DoneHere({ line, write }: { line: FloorLine; write: (path: string, body: unknown) => Promise<unknown> }) {
+  return (
+    <div>
+      <h3 className="fs-6 mt-2 mb-0">Done</h3>
+      <DoneSets line={line} finished={false} write={write} />
+    </div>
   );
 }
 

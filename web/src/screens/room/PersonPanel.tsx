@@ -108,6 +108,7 @@ export function PersonPanel({ room, person: p, act }: Props) {
           questions={room.questions}
           areas={room.areas}
           said={p.said}
+          openPain={p.open_pain}
           label="That is how they are"
           busy={busy}
           onSay={(answers) => {

@@ -41,6 +41,7 @@ export default function ReadyScreen() {
           questions={r.questions}
           areas={r.areas}
           said={r.said}
+          openPain={r.open_pain}
           withJumps={false}
           label="Send"
           busy={busy}

@@ -12,9 +12,11 @@ from jarvok.app.api.athletes.rises import rise_out
 from jarvok.app.api.floor.shapes import (
     AdviceOut,
     AnswerAdvice,
+    AnswerPain,
     CorrectSet,
     CurrentOut,
     DoneOut,
+    ExerciseChoiceOut,
     Finish,
     FloorLineOut,
     FloorOut,
@@ -26,12 +28,16 @@ from jarvok.app.api.floor.shapes import (
     LogSet,
     NextLoadOut,
     OpenStream,
+    PainAreaOut,
+    PainOut,
     RepOut,
     RepPlace,
     ReviewLineOut,
     ReviewOut,
+    ReviewPainOut,
     SetFigureOut,
     SetSummaryOut,
+    StandIn,
     StartSession,
     StreamOut,
     TakenOutRep,
@@ -42,11 +48,11 @@ from jarvok.app.api.training.flags import minutes_there
 from jarvok.app.api.who import who_of
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
-from jarvok.app.facts.floor.models import FloorEvent, SensorStream, SessionLine, TrainingSession
+from jarvok.app.facts.floor.models import FloorEvent, PainReport, SensorStream, SessionLine, TrainingSession
 from jarvok.app.floor import simulate, streams
 from jarvok.app.floor.actions import answer_advice as answer
+from jarvok.app.floor.actions import answer_pain, finish_session, stand_in, take_out_rep, undo_set
 from jarvok.app.floor.actions import correct_set as correct
-from jarvok.app.floor.actions import finish_session, take_out_rep, undo_set
 from jarvok.app.floor.actions import log_set as log
 from jarvok.app.floor.actions import move_rep as give_rep
 from jarvok.app.floor.actions import start_session as start
@@ -63,6 +69,7 @@ from jarvok.app.floor.lines import (
     set_summary,
     steps_of,
 )
+from jarvok.app.floor.pains import as_told, standing
 from jarvok.app.floor.review import review
 from jarvok.app.once import once
 from jarvok.app.room.links import rack_auth
@@ -71,6 +78,8 @@ from jarvok.core.exercises import Exercise
 from jarvok.core.floor.jumps import drop_off
 from jarvok.core.floor.measures import MEASURES
 from jarvok.core.floor.measures import words_of as words_of_measures
+from jarvok.core.floor.pain import ILL, carried_words, falls_away, loads, sentence
+from jarvok.core.floor.readiness import AREAS
 from jarvok.core.floor.told_steps import block_words
 from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.conditions import from_raw, words_of
@@ -156,7 +165,7 @@ def _levels(line: SessionLine) -> list[LevelOut]:
     return [level for level in found if level.words]
 
 
-def _line_out(item: FloorLine) -> FloorLineOut:
+def _line_out(item: FloorLine, instead: tuple[str, ...]) -> FloorLineOut:
     lift, advice = exercise(item.line.exercise_id), item.advice
     return FloorLineOut(
         id=item.line.pk,
@@ -186,10 +195,44 @@ def _line_out(item: FloorLine) -> FloorLineOut:
         if advice
         else None,
         ended=item.ended,
+        ended_by=f"pain, {item.pain}" if item.pain else "",
+        instead=[ExerciseChoiceOut(exercise_id=e, name=exercise(e).name) for e in instead],
         change=item.line.change,
         left_out=item.line.left_out,
         sets_as_written=len(item.line.as_written) or len(item.line.planned),
     )
+
+
+def _as_shown(lines: list[FloorLine]) -> list[FloorLine]:
+    """The lines in their order; what stands in for one follows it."""
+    places = {x.line.pk: at for at, x in enumerate(lines)}
+    return sorted(lines, key=lambda x: (places.get(x.line.stands_in_for_id or x.line.pk, 0), x.line.order))
+
+
+def _has_left(item: FloorLine) -> bool:
+    return any(s.kind == "work" and s.record is None and not s.over for s in item.sets)
+
+
+def _areas_out(lines: list[FloorLine]) -> list[PainAreaOut]:
+    """The places that may hurt, each with what would fall away."""
+    left = [(x.line.pk, exercise(x.line.exercise_id)) for x in lines if not x.ended and _has_left(x)]
+    return [
+        PainAreaOut(key=k, name=name, line_ids=[pk for pk, lift in left if loads(k, lift)], may_carry_on=k != ILL)
+        for k, (name, _) in AREAS.items()
+    ]
+
+
+def _pains_out(session: TrainingSession, lines: list[FloorLine]) -> list[PainOut]:
+    lifts = [exercise(x.line.exercise_id) for x in lines]
+    places = [x.line.pk for x in lines]
+    found: list[PainOut] = []
+    for pain in standing(session):
+        at = places.index(pain.record.line_id)
+        away = [] if pain.carried_on else [i for i in falls_away(pain.area, at, lifts) if _has_left(lines[i])]
+        names = [f"{lines[i].line.slot} {lifts[i].name}" for i in away if lines[i].line.stands_in_for_id is None or i == at]
+        said = carried_words(pain.area, lifts[at].name, pain.carried_on) if pain.carried_on else sentence(pain.area, names)
+        found.append(PainOut(id=pain.pk, line_id=pain.record.line_id, sentence=said, carried_on=pain.carried_on))
+    return found
 
 
 def _current_out(coming: tuple[FloorLine, FloorSet]) -> CurrentOut:
@@ -221,7 +264,7 @@ def floor_view(session: TrainingSession, last_event_id: int) -> FloorOut:
         days_to_go=session.days_to_go,
         started_at=session.started_at.isoformat(),
         finished=session.finished_at is not None,
-        lines=[_line_out(line) for line in lines],
+        lines=[_line_out(line, stand_in.choices(session, lines, line)) for line in _as_shown(lines)],
         steps=steps_out(session, steps, lines),
         block_words=block_words(session.told),
         current=CurrentOut(
@@ -233,6 +276,8 @@ def floor_view(session: TrainingSession, last_event_id: int) -> FloorOut:
         last_done_at=max(done).isoformat() if done else None,
         rest_s=rest_now_s(steps, lines, coming),
         minutes_there=minutes_there(session.athlete),
+        pain_areas=_areas_out(lines),
+        pains=_pains_out(session, lines),
         last_event_id=last_event_id,
     )
 
@@ -301,6 +346,29 @@ def answer_advice(
     body = {"advice": advice_id, **payload.dict()}
     who = who_of(request)
     return _write(idempotency_key, session_id, body, lambda: answer.run(who, session, advice_id, payload.accept, payload.load_kg))
+
+
+@router.post("/floor/sessions/{int:session_id}/lines/{int:line_id}/instead", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
+def put_in_its_place(
+    request: HttpRequest, session_id: int, line_id: int, payload: StandIn, idempotency_key: IdempotencyKey
+) -> FloorOut:
+    """Another exercise in the place of a line that pain has ended."""
+    session = _session(session_id)
+    act = partial(stand_in.run, who_of(request), session, line_id, payload.exercise_id)
+    return _write(idempotency_key, session_id, {"line": line_id, **payload.dict()}, act)
+
+
+@router.post("/floor/pains/{int:pain_id}/answer", response={200: ReviewOut, **ERRORS})
+def answer_a_pain(request: HttpRequest, pain_id: int, payload: AnswerPain, idempotency_key: IdempotencyKey) -> ReviewOut:
+    """A person's word on a pain: as before, or restricted."""
+    report = get_object_or_404(PainReport.objects.select_related("session__athlete__squad", "record__line"), pk=pain_id)
+
+    def act() -> dict[str, Any]:
+        answer_pain.run(who_of(request), report, payload.answer)
+        return {"pain_id": pain_id}
+
+    once(idempotency_key, {"pain": pain_id, **payload.dict()}, act)
+    return read_review(request, report.session_id)
 
 
 @router.post("/floor/sessions/{int:session_id}/reps/{int:rep_id}/out", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
@@ -415,9 +483,16 @@ def read_review(request: HttpRequest, session_id: int) -> ReviewOut:
                 after_kg=n.after.load_kg,
                 before_exact_kg=round(n.before.wanted_kg, 1) if n.before and n.before.wanted_kg else None,
                 after_exact_kg=round(n.after.wanted_kg, 1) if n.after.wanted_kg else None,
+                waits=found.waits(n.exercise_id),
                 working=working_out(n.after.working) if n.after.working else None,
             )
             for n in found.next_loads
+        ],
+        pains=[
+            ReviewPainOut(
+                id=p.pk, words=as_told(p).words, carried_on=p.carried_on, answer=p.answer, may_restrict=bool(AREAS[p.area][1])
+            )
+            for p in standing(session)
         ],
         next_day=found.next_day,
         next_key=found.next_key,

@@ -114,6 +114,29 @@ class FloorSetOut(Schema):
     working: WorkingOut | None
 
 
+class ExerciseChoiceOut(Schema):
+    exercise_id: str
+    name: str
+
+
+class PainAreaOut(Schema):
+    """A place that may hurt, and the lines with something left that load it."""
+
+    key: str
+    name: str
+    line_ids: list[int]
+    may_carry_on: bool
+
+
+class PainOut(Schema):
+    """A pain told in this session: what is said of it, and whether it was carried on."""
+
+    id: int
+    line_id: int
+    sentence: str
+    carried_on: str
+
+
 class AdviceOut(Schema):
     id: int
     after_number: int
@@ -149,6 +172,8 @@ class FloorLineOut(Schema):
     sets: list[FloorSetOut]
     advice: AdviceOut | None
     ended: bool
+    ended_by: str
+    instead: list[ExerciseChoiceOut]
     change: str
     left_out: bool
     sets_as_written: int
@@ -243,6 +268,8 @@ class FloorOut(Schema):
     last_done_at: str | None
     rest_s: int
     minutes_there: int
+    pain_areas: list[PainAreaOut]
+    pains: list[PainOut]
     last_event_id: int
 
 
@@ -267,6 +294,17 @@ class LogSet(Schema):
     parts: list[int] = []
     form: str = ""
     measures: dict[str, float] = {}
+    pain_area: str = ""
+    carries_on: bool = False
+    carry_on: str = ""
+
+
+class StandIn(Schema):
+    exercise_id: str
+
+
+class AnswerPain(Schema):
+    answer: str
 
 
 class CorrectSet(LogSet):
@@ -321,6 +359,16 @@ class LiftChangeOut(Schema):
     proposal: RiseOut | None
 
 
+class ReviewPainOut(Schema):
+    """A pain told in the session: what was told, whether it was carried on, and the word on it, if there is one."""
+
+    id: int
+    words: str
+    carried_on: str
+    answer: str
+    may_restrict: bool
+
+
 class NextLoadOut(Schema):
     day: date
     key: str
@@ -331,6 +379,7 @@ class NextLoadOut(Schema):
     after_kg: float | None
     before_exact_kg: float | None
     after_exact_kg: float | None
+    waits: str
     working: WorkingOut | None
 
 
@@ -347,5 +396,6 @@ class ReviewOut(Schema):
     lines: list[ReviewLineOut]
     lifts: list[LiftChangeOut]
     next_loads: list[NextLoadOut]
+    pains: list[ReviewPainOut]
     next_day: date | None
     next_key: str

@@ -8,9 +8,10 @@ from django.http import HttpRequest
 from ninja import Router
 
 from jarvok.app.api.problems import ERRORS, IdempotencyKey
-from jarvok.app.api.room.rooms import AREA_CHOICES, QUESTION_CHOICES, gathering_of, lanes_out
+from jarvok.app.api.room.rooms import AREA_CHOICES, QUESTION_CHOICES, asked_of, gathering_of, lanes_out
 from jarvok.app.api.room.shapes import AnswersIn, LanesOut, LinkOut, ReadyOut
 from jarvok.app.api.who import who_by_link, who_of
+from jarvok.app.floor.pains import open_before
 from jarvok.app.once import once
 from jarvok.app.room.actions import keep_answers
 from jarvok.app.room.links import RACK_HOURS, READY_HOURS, attendance_of, rack_link, rack_of, ready_link
@@ -54,6 +55,7 @@ def _ready(token: str) -> ReadyOut:
         questions=QUESTION_CHOICES,
         areas=AREA_CHOICES,
         said=AnswersIn(**last.data) if last else None,
+        open_pain=asked_of(open_before(attendance.athlete_id, attendance.gathering.day)),
     )
 
 

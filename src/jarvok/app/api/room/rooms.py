@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import time
+from collections.abc import Sequence
 from typing import Any
 
 from django.db.models import Count, Q
@@ -17,6 +18,7 @@ from jarvok.app.api.problems import ERRORS, IdempotencyKey
 from jarvok.app.api.room.clock_face import clock_out
 from jarvok.app.api.room.shapes import (
     AnswersIn,
+    AskedPainOut,
     BeginIn,
     BegunOut,
     CallIn,
@@ -59,6 +61,7 @@ from jarvok.app.training.lookup import near
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.clocks import FORMS
 from jarvok.core.floor.day_plan import LESS_WORDS
+from jarvok.core.floor.pain import OpenPain
 from jarvok.core.floor.racks import REST_S, Lifter
 from jarvok.core.floor.readiness import AREAS, PLAN_WORDS, QUESTIONS
 from jarvok.core.library.exercises import exercise
@@ -94,6 +97,7 @@ def _person(p: Present) -> RoomPersonOut:
         rack=p.attendance.rack,
         said=AnswersIn(**p.answers.data) if p.answers else None,
         by_athlete=p.answers.by_athlete if p.answers else False,
+        open_pain=asked_of(p.open_pains),
         suggestion=SuggestionOut(
             plan=s.plan,
             points=s.points,
@@ -105,6 +109,11 @@ def _person(p: Present) -> RoomPersonOut:
         word=WordOut(plan=p.word.plan, less=p.word.less, reason=p.word.reason) if p.word else None,
         session=session,
     )
+
+
+def asked_of(pains: Sequence[OpenPain]) -> list[AskedPainOut]:
+    """Pains of earlier sessions as an arrival asks about them."""
+    return [AskedPainOut(area=p.area, words=p.words) for p in pains]
 
 
 def room_out(room: Room) -> RoomOut:

@@ -49,6 +49,13 @@ class RoomSessionOut(Schema):
     state: Literal["planned", "running", "finished"]
 
 
+class AskedPainOut(Schema):
+    """A pain of an earlier session that is asked about again: the place, and what was told."""
+
+    area: str
+    words: str
+
+
 class RoomPersonOut(Schema):
     athlete_id: int
     name: str
@@ -57,6 +64,7 @@ class RoomPersonOut(Schema):
     rack: int | None
     said: AnswersIn | None
     by_athlete: bool
+    open_pain: list[AskedPainOut]
     suggestion: SuggestionOut
     word: WordOut | None
     session: RoomSessionOut | None
@@ -239,6 +247,7 @@ class ReadyOut(Schema):
     questions: list[ChoiceOfRoomOut]
     areas: list[ChoiceOfRoomOut]
     said: AnswersIn | None
+    open_pain: list[AskedPainOut]
 
 
 class SensorIn(Schema):

@@ -11,6 +11,7 @@ from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import practices_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import FlagWord
+from jarvok.app.floor.pains import as_told, open_reports
 from jarvok.app.training.planned_weeks import contest_work_of, limits_of, proposed_week, week_style_of, why_no_max
 from jarvok.app.training.sheets import MERGED_LINE, AthleteWeek, Sheet, SheetLine
 from jarvok.app.training.undo import last_words
@@ -19,6 +20,7 @@ from jarvok.core.checks.guards import why_guarded
 from jarvok.core.checks.plan_views import Guard, LineView, SessionView, WeekView, session_view
 from jarvok.core.checks.session import session_flags
 from jarvok.core.checks.week import week_flags
+from jarvok.core.floor.pain import OpenPain
 from jarvok.core.library.exercises import exercise
 from jarvok.core.season.model import PhaseKey
 from jarvok.core.session.planned import PlannedSession
@@ -52,8 +54,8 @@ def _line(line: SheetLine, *, is_own: bool) -> LineView:
     )
 
 
-def view_of(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> SessionView:
-    """A session with its loads as the checks see it."""
+def view_of(athlete: Athlete, week: AthleteWeek, sheet: Sheet, pains: tuple[OpenPain, ...] = ()) -> SessionView:
+    """A session with its loads as the checks see it; `pains` are those that nobody has answered."""
     why = why_no_max(athlete, week.week)
     masses = list(athlete.masses.all())
     return SessionView(
@@ -78,6 +80,7 @@ def view_of(athlete: Athlete, week: AthleteWeek, sheet: Sheet) -> SessionView:
         due=_due(athlete, week, sheet),
         jumps_a_set=jumps_a_set_of(athlete),
         begins_h=sheet.planned.begins_h,
+        pains=pains,
     )
 
 
@@ -136,7 +139,8 @@ class FlagBook:
         self.slots = {
             f"{s.planned.day}:{s.planned.key}:{x.planned.line_id}": x.planned.slot for s in week.sheets for x in s.lines
         }
-        self.views = {(s.planned.day, s.planned.key): view_of(athlete, week, s) for s in week.sheets}
+        pains = tuple(as_told(p) for p in open_reports([athlete.pk]).get(athlete.pk, ()))
+        self.views = {(s.planned.day, s.planned.key): view_of(athlete, week, s, pains) for s in week.sheets}
 
     def out(self, flags: Iterable[Flag]) -> list[FlagOut]:
         """Flags as the API sends them, kept ones with their reason."""
@@ -191,5 +195,6 @@ class FlagBook:
             "" if week.week.phase is PhaseKey.IN_SEASON else week.week.note,  # matches are its everyday
             _sets(self.views.values()),
             0 if eased else _sets(before),  # more than in an easy week is no rise
+            style.overhead_twice,
             week.rules,
         )

@@ -53,6 +53,7 @@ class SessionLine(models.Model):
     # where the day changed the line: the sets as written, and the change in words
     as_written = models.JSONField(default=list)
     change = models.CharField(max_length=120, blank=True)
+    stands_in_for = models.ForeignKey("self", on_delete=models.CASCADE, null=True, related_name="replaced_by")
     left_out = models.BooleanField(default=False)
 
     class Meta:
@@ -96,6 +97,28 @@ class SetRecord(Fact):
                 name="a_set_is_done_once",
             )
         ]
+
+
+class PainAnswer(models.TextChoices):
+    """What became of a pain that was told on the floor."""
+
+    CLEARED = "cleared"  # by a person's word: as before
+    RESTRICTED = "restricted"  # by a person's word: restrictions stand now
+    ASKED = "asked"  # asked again on a later arrival, whose answers count
+
+
+class PainReport(Fact):
+    """A pain that was told at a set: where, and why it was carried on, where it was. It stands until it is answered."""
+
+    session = models.ForeignKey(TrainingSession, on_delete=models.CASCADE, related_name="pains")
+    record = models.OneToOneField(SetRecord, on_delete=models.CASCADE, related_name="pain")
+    area = models.CharField(max_length=20)
+    carried_on = models.CharField(max_length=200, blank=True)
+    answer = models.CharField(max_length=12, blank=True, choices=PainAnswer.choices)
+    answered_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["id"]
 
 
 class Rep(models.Model):

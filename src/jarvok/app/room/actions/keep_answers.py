@@ -8,6 +8,7 @@ from typing import Any
 from jarvok.app import clock
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.room.models import Answers, Attendance
+from jarvok.app.floor.actions.answer_pain import asked_again
 from jarvok.app.room.telling import tell_room
 from jarvok.core.floor.readiness import Arrival, checked
 
@@ -16,6 +17,7 @@ def run(who: Who, attendance: Attendance, data: Mapping[str, Any], *, by_athlete
     """Keep what an athlete says on arriving; saying something means being here."""
     with acting(who, "keep_answers", "arrival answered", athlete=attendance.athlete):
         said = checked(Arrival.from_raw(data))
+        asked_again(who, attendance.athlete_id, attendance.gathering.day)
         Answers.objects.create(attendance=attendance, data=said.to_raw(), by_athlete=by_athlete, at=clock.now())
         if not attendance.is_here:
             attendance.is_here, attendance.changed_at = True, clock.now()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Self
 
 from jarvok.core.loading.reader import NUMBER, Reader, number, share_pct
 from jarvok.core.loading.rule import Example, LoadRule, by_effort, stepped_pct
@@ -38,6 +39,10 @@ class ContestShare(LoadRule):
         name, load_kg = state.contest
         words = f"{self.pct:g} % of {format_kg(load_kg)} kg"
         return Offer(self.pct / 100 * load_kg, "share of competition", words, COMMON_PRACTICE, (Input("competition", name),))
+
+    def capped(self, most_pct: float) -> Self:
+        """Return the share, no higher than `most_pct`."""
+        return type(self)(min(self.pct, most_pct))
 
     def step(self, by: int) -> ContestShare:
         """Return the share a step on."""

@@ -13,6 +13,7 @@ from jarvok.core.week.arrangements import (
     high_low,
     in_season,
     percent_lift,
+    strength_contest,
     team_strength,
     weightlifting,
 )
@@ -22,6 +23,7 @@ WEEK_ARRANGEMENTS: tuple[WeekArrangement, ...] = (
     combat.TWO_DAYS,
     combat.ARRANGEMENT,
     weightlifting.ARRANGEMENT,
+    weightlifting.FRONT_FIRST,
     daily_lifts.ARRANGEMENT,
     concurrent.HEAVY_APART,
     concurrent.HEAVY_FIRST,
@@ -30,6 +32,7 @@ WEEK_ARRANGEMENTS: tuple[WeekArrangement, ...] = (
     beside_track.ARRANGEMENT,
     team_strength.ARRANGEMENT,
     percent_lift.ARRANGEMENT,
+    strength_contest.ARRANGEMENT,
     daily_dose.ARRANGEMENT,
     in_season.ARRANGEMENT,
     closing_tests.ARRANGEMENT,
@@ -43,7 +46,7 @@ PROPOSED: dict[str, dict[str, tuple[str, int]]] = {
     "concurrent": {"": ("concurrent", 4), "wrestling": ("concurrent", 2), "handball": ("concurrent", 2)},
     "high_low": {"": ("high_low", 4)},
     "daily_doses": {"": ("daily_dose", 5)},
-    "strength_event": {"": ("percent_lift", 4)},
+    "strength_event": {"": ("strength_contest", 4)},
 }
 
 

@@ -18,14 +18,24 @@ WEAK_ROLES = {"snatch": "snatch_variation", "clean": "clean_variation", "jerk": 
 
 
 def weightlifting(facts: WeekFacts) -> list[DayDraft]:
-    """Return three to five days; the first and the last are the heavy ones, the last before most rest."""
+    """Return three to five days; the first and the last are the heavy ones, the last before most rest. Back squat first."""
+    return _days(facts, front_first=False)
+
+
+def front_first(facts: WeekFacts) -> list[DayDraft]:
+    """Return the same days with the front squat on the first and the back squat on the last."""
+    return _days(facts, front_first=True)
+
+
+def _days(facts: WeekFacts, front_first: bool) -> list[DayDraft]:
+    first, last = _first_day(facts, front_first), _both_day(facts, not front_first)
     match facts.days:
         case 3:
-            days = [_first_day(facts), _joined_day(facts), _both_day(facts)]
+            days = [first, _joined_day(facts), last]
         case 4:
-            days = [_first_day(facts), _clean_day(facts), _weak_point_day(facts), _both_day(facts)]
+            days = [first, _clean_day(facts), _weak_point_day(facts), last]
         case _:
-            days = [_first_day(facts), _clean_day(facts), _small_day(facts), _weak_point_day(facts), _both_day(facts)]
+            days = [first, _clean_day(facts), _small_day(facts), _weak_point_day(facts), last]
     return [DayDraft("ABCDE"[i], d.theme, d.load, d.drafts) for i, d in enumerate(days)]
 
 
@@ -41,17 +51,19 @@ def _small(facts: WeekFacts, *drafts: Draft) -> list[Draft]:
     return list(drafts) if with_accessories(facts) else []
 
 
-def _front_squat(facts: WeekFacts) -> str:
+def _squat(facts: WeekFacts, front: bool, why: str) -> Draft:
     """Limit front squats end more than ten days out, and stay away from the weeks that matter."""
-    return heavy_text(facts, full=4, less_pct=3, is_front_squat=True)
+    lift = "front_squat" if front else "back_squat"
+    text = heavy_text(facts, full=4, less_pct=3, is_front_squat=True) if front else heavy_text(facts, full=4)
+    return Draft("B1", "B · squat", lift, text, why, True, build=Build.RISES)
 
 
-def _first_day(facts: WeekFacts) -> DayDraft:
-    """Heavy: a snatch exercise, the back squat, an overhead lift, an upper-body press."""
+def _first_day(facts: WeekFacts, front: bool) -> DayDraft:
+    """Heavy: a snatch exercise, a squat, an overhead lift, an upper-body press."""
     drafts = [
         *_prepare(),
         _snatch(facts),
-        Draft("B1", "B · squat", "back_squat", heavy_text(facts, full=4), "legs ahead of the lifts", True, build=Build.RISES),
+        _squat(facts, front, "legs ahead of the lifts"),
         _overhead(facts),
         *_small(
             facts, Draft("D1", "D · press", "", accessory_text(facts, 8), "the press that holds the lockout", role="press_second")
@@ -187,8 +199,8 @@ def _small_day(facts: WeekFacts) -> DayDraft:
     return DayDraft("D", "Small day: body", "low", drafts)
 
 
-def _both_day(facts: WeekFacts) -> DayDraft:
-    """Heavy, before most rest: both classic lifts back to back, the lead alternating by block, and the front squat."""
+def _both_day(facts: WeekFacts, front: bool) -> DayDraft:
+    """Heavy, before most rest: both classic lifts back to back, the lead alternating by block, and the other squat."""
     lead, other = ("snatch", "clean_and_jerk") if facts.week.index // BLOCK_WEEKS % 2 == 0 else ("clean_and_jerk", "snatch")
     drafts = [
         *_prepare(),
@@ -201,33 +213,43 @@ def _both_day(facts: WeekFacts) -> DayDraft:
             "tired from the first, as on the day",
             True,
         ),
-        Draft(
-            "B1",
-            "B · squat",
-            "front_squat",
-            _front_squat(facts),
-            "the squat the first day does not hold",
-            True,
-            build=Build.RISES,
-        ),
+        _squat(facts, front, "the squat the first day does not hold"),
     ]
-    return DayDraft("F", "Both lifts and front squat", "high", drafts)
+    return DayDraft("F", f"Both lifts and {'front' if front else 'back'} squat", "high", drafts)
 
 
+_HOW = (
+    "The first and the last day are heavy: snatch, {first} squat, an overhead lift and a press; then both lifts back to back, "
+    "the lead changing by block, and the {last} squat. Between them clean and jerk in one slot with a pull, and a day for the "
+    "lift that lags, once more in a variation, with a soft-knee hinge. Clean and jerk are split only where standing up with "
+    "the clean is the fault on record. Three days join the lighter ones; five add a small day."
+)
+ASKS = "sound snatch, clean and jerk under load, a bar and room to drop it"
 ARRANGEMENT = WeekArrangement(
     "weightlifting",
     "Weightlifting, three to five days",
     (3, 4, 5),
     weightlifting,
-    "The first and the last day are heavy: snatch, back squat, an overhead lift and a press; then both lifts back to back, "
-    "the lead changing by block, and the front squat. Between them clean and jerk in one slot with a pull, and a day for the "
-    "lift that lags, once more in a variation, with a soft-knee hinge. Clean and jerk are split only where standing up with "
-    "the clean is the fault on record. Three days join the lighter ones; five add a small day.",
+    _HOW.format(first="back", last="front"),
     "weightlifters who train around work or school",
     "each lift is met only two or three times a week",
     ("weightlifting",),
     allows_daily_lifts=True,
     skill=3,
-    asks="sound snatch, clean and jerk under load, a bar and room to drop it",
+    asks=ASKS,
+    asks_months=6,  # [J]
+)
+FRONT_FIRST = WeekArrangement(
+    "weightlifting_front_first",
+    "Weightlifting, front squat first",
+    (3, 4, 5),
+    front_first,
+    _HOW.format(first="front", last="back"),
+    "weightlifters whose recovery from the clean limits them: the front squat while fresh",
+    "the heaviest squat stands behind both lifts, on the last day",
+    ("weightlifting",),
+    allows_daily_lifts=True,
+    skill=3,
+    asks=ASKS,
     asks_months=6,  # [J]
 )
