@@ -129,6 +129,24 @@ def test_the_coach_may_choose_another_load(coach, floor) -> None:
     assert line_of(after)["advice"]["outcome"] == "overridden"
 
 
+def test_a_lift_is_stopped_by_a_persons_word(coach, floor) -> None:
+    log(coach, floor)
+    path = f"floor/sessions/{floor['id']}/lines/{line_of(floor)['id']}/stop"
+    assert coach.send("POST", path, {"reason": "bored"}).status_code == 422
+    after = coach.ok("POST", path, {"reason": "time"})
+    assert line_of(after)["ended"] is True
+    assert line_of(after)["advice"]["sentence"] == "Trap-bar deadlift: out of time."
+    assert after["current"]["line_id"] != line_of(floor)["id"]
+    assert coach.send("POST", path, {"reason": "enough"}).status_code == 409
+    again = coach.ok("POST", f"floor/sessions/{floor['id']}/undo", {})
+    assert line_of(again)["ended"] is False
+
+
+def test_a_lift_is_stopped_before_its_first_set(coach, floor) -> None:
+    path = f"floor/sessions/{floor['id']}/lines/{line_of(floor)['id']}/stop"
+    assert line_of(coach.ok("POST", path, {"reason": "enough"}))["ended"] is True
+
+
 def test_undo_takes_the_last_set_and_its_advice_back(coach, floor) -> None:
     log(coach, floor)
     undone = coach.ok("POST", f"floor/sessions/{floor['id']}/undo", {})

@@ -5,6 +5,8 @@ from __future__ import annotations
 import json
 import time
 import uuid
+from collections import Counter
+from collections.abc import Iterable
 from datetime import UTC, date, datetime, timedelta
 
 import numpy as np
@@ -36,6 +38,10 @@ def room(coach, athlete, season):
 
 def person(room, athlete):
     return next(p for p in room["people"] if p["athlete_id"] == athlete.pk)
+
+
+def words(plates: Iterable[float]) -> list[str]:
+    return [f"{p:g}" for p in sorted(plates, reverse=True)]
 
 
 def key() -> dict[str, str]:
@@ -242,8 +248,37 @@ class TestRacks:
         after = coach.ok("POST", f"room/{running}/call", {"athlete_id": called["athlete_id"]})
         assert after["lanes"][0]["up"]["athlete_name"] == called["name"]
 
+    def test_plates_are_counted_from_what_the_last_one_left_on_the_bar(self, coach, running) -> None:
+        lane = coach.get(f"room/{running}/racks")["lanes"][0]
+        for _ in range(40):  # on to a loaded bar
+            up = lane["up"]
+            current = up["current"]
+            line = next(x for x in up["lines"] if x["id"] == current["line_id"])
+            item = next(s for s in line["sets"] if s["kind"] == current["kind"] and s["number"] == current["number"])
+            mine = next(t for t in lane["turns"] if t["is_up"])
+            if item["load_kg"] and item["per_side_kg"]:
+                break
+            coach.ok(
+                "POST", f"floor/sessions/{up['id']}/sets", {**current, "load_kg": item["load_kg"], "reps": item["reps"] or 1}
+            )
+            lane = coach.get(f"room/{running}/racks")["lanes"][0]
+        assert mine["change"].startswith("on "), "the bar was empty"
+        assert "off" not in mine["change"]
+        coach.ok("POST", f"floor/sessions/{up['id']}/sets", {**current, "load_kg": item["load_kg"], "reps": item["reps"] or 1})
+        assert SetRecord.objects.latest("pk").rack == lane["rack"]
+        coach.ok("POST", f"room/{running}/put", {"athlete_id": mine["athlete_id"], "rack": None})
+        lane = coach.get(f"room/{running}/racks")["lanes"][0]
+        assert mine["athlete_id"] not in {t["athlete_id"] for t in lane["turns"]}
+        first = lane["turns"][0]
+        left = Counter(item["per_side_kg"])
+        wanted = Counter(first["per_side_kg"])
+        said = [f"on {' + '.join(words((wanted - left).elements()))}"] if wanted - left else []
+        said += [f"off {' + '.join(words((left - wanted).elements()))}"] if left - wanted else []
+        assert first["change"] == (", ".join(said) + " a side" if said else "no plate change")
+        assert "spots" not in first["help"], "nobody spots a pull"
+
     def test_lanes_take_a_bounded_number_of_queries(self, coach, running, django_assert_max_num_queries) -> None:
-        with django_assert_max_num_queries(23):
+        with django_assert_max_num_queries(25):
             coach.get(f"room/{running}/racks")
 
     def test_a_value_of_the_settings_reaches_the_lanes(self, coach, running) -> None:

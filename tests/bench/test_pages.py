@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import time
 from datetime import timedelta
 from typing import Any
@@ -35,7 +36,10 @@ def centre(django_db_setup, django_db_blocker) -> Any:
         )  # fmt: skip
         client = Client()
         client.force_login(get_user_model().objects.first())
+        gc.collect()
+        gc.freeze()  # as the server does when it starts
         yield client, athlete
+        gc.unfreeze()
         call_command("flush", verbosity=0, interactive=False)
 
 

@@ -84,6 +84,27 @@ def test_2_one_tap_logs_and_the_turn_goes_on(server, page: Page) -> None:
     expect(lane.locator("h2.name")).to_have_text(first)
     lane.get_by_role("button", name="Undo").click()
     expect(lane.get_by_text(re.compile("set 1 of"))).to_be_visible()
+    lane.get_by_role("button", name=re.compile("^Later: ")).click()
+    expect(lane.locator("h2.name")).not_to_have_text(first)
+
+
+def test_2a_a_lift_is_stopped_and_somebody_leaves_at_the_rack(server, page: Page) -> None:
+    open_the_room(page, server.url)
+    page.get_by_role("link", name="To the racks").click()
+    lane = page.locator("section.lane", has=page.locator(".rotation")).last
+    name = lane.locator("h2.name").inner_text()
+    what = lane.locator(".what").inner_text()
+    lane.get_by_role("button", name="Stop this lift …").click()
+    lane.get_by_role("button", name="Out of time").click()
+    expect(lane.locator(".what").filter(has_text=what)).to_have_count(0)
+    expect(lane.locator("h2.name")).to_be_visible()
+    lane.get_by_role("button", name="Undo").click()
+    up = lane.locator("h2.name").inner_text()
+    lane.get_by_role("button", name="Leaves the rack").click()  # one tap
+    expect(lane.locator("h2.name")).not_to_have_text(up)
+    expect(lane.locator(".rotation").get_by_text(up)).to_have_count(0)
+    check_axe(page)
+    assert name
 
 
 def test_2b_repetitions_come_to_the_lane_by_themselves(server, page: Page) -> None:

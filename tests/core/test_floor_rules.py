@@ -16,7 +16,7 @@ from jarvok.core.equations import BY_KEY
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.clocks import FORMS, ClockKind, clock_plan, figures_of
 from jarvok.core.floor.jumps import assistance, drop_off
-from jarvok.core.floor.racks import REST_S, Lifter, place, rack, rest_at_rack_s, turns_of
+from jarvok.core.floor.racks import REST_S, Lifter, place, rack, rest_at_rack_s, turns_from, turns_of
 from jarvok.core.library.exercises import exercise
 from jarvok.core.quantities.plates import Barbell, build
 from jarvok.core.rules import DEFAULT_RULES, Rules
@@ -73,7 +73,32 @@ class TestRacks:
     def test_nobody_spots_themselves_when_others_are_there(self) -> None:
         for turn in turns_of([lifter(i, 60 + i) for i in range(4)]):
             assert turn.lifter.name not in (turn.loads, turn.spots)
-        assert turns_of([lifter(1, 60)])[0].spots == "safeties; call the coach"
+        assert turns_of([lifter(1, 60)])[0].help == "lifting alone: set the safeties, the coach spots"
+
+    def test_plates_are_counted_from_what_is_on_the_bar(self) -> None:
+        (alone,) = turns_from([lifter(1, 100)], ())
+        assert alone.on_kg == lifter(1, 100).per_side_kg, "from the empty bar"
+        assert alone.off_kg == ()
+        (same,) = turns_from([lifter(1, 100)], lifter(9, 100).per_side_kg)
+        assert same.change == "no plate change"
+        first, second = turns_from([lifter(1, 100), lifter(2, 60)], lifter(9, 110).per_side_kg)  # in the order given
+        assert (first.lifter.load_kg, second.lifter.load_kg) == (100, 60)
+        for turn, before in ((first, lifter(9, 110)), (second, first.lifter)):
+            side = list(before.per_side_kg)
+            for plate in turn.off_kg:
+                side.remove(plate)
+            assert sorted([*side, *turn.on_kg]) == sorted(turn.lifter.per_side_kg)
+
+    def test_nobody_spots_a_pull(self) -> None:
+        pull = replace(lifter(1, 100), is_spotted=False)
+        assert turns_from([pull], ())[0].help == ""
+        assert turns_from([pull, lifter(2, 60)], ())[0].help == "L2 changes plates"
+        assert turns_from([lifter(1, 100), lifter(2, 60)], ())[0].help == "L2 changes plates and spots"
+        assert turns_from([lifter(i, 60) for i in (1, 2, 3)], ())[0].help == "L2 changes plates · L3 spots"
+
+    def test_plates_in_pounds_are_said_in_pounds(self) -> None:
+        (turn,) = turns_from([Lifter(1, "Ada", 61.2, (20.41165665,), None, "lb")], ())
+        assert turn.change == "on 45 a side"
 
     def test_the_rest_is_what_the_others_take(self) -> None:
         assert rest_at_rack_s(4) == 3 * (25 + 20) + 20

@@ -221,7 +221,7 @@ class TestOnTheFloor:
             place([Lifter(i, f"L{i}", 60.0) for i in range(61)], 3)
         assert place([], 2) == ((), ())
         alone = turns_of([Lifter(1, "Ada", 60.0, (20.0,))])
-        assert alone[0].spots.startswith("safeties")
+        assert "set the safeties" in alone[0].help
         tall, small = Lifter(1, "Ada", 60.0, (20.0,), 190.0), Lifter(2, "Bo", 70.0, (25.0,), 160.0)
         assert [t.pins for t in turns_of([tall, small])] == ["pins up", "pins down"]
 

@@ -2298,6 +2298,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/floor/sessions/{session_id}/lines/{line_id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop A Line
+         * @description A lift is ended before its last set.
+         */
+        post: operations["jarvok_app_api_floor_sessions_stop_a_line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/floor/pains/{pain_id}/answer": {
         parameters: {
             query?: never;
@@ -8208,6 +8228,11 @@ export interface components {
             /** Exercise Id */
             exercise_id: string;
         };
+        /** StopLine */
+        StopLine: {
+            /** Reason */
+            reason: string;
+        };
         /** LiftChangeOut */
         LiftChangeOut: {
             /** Exercise Id */
@@ -8708,10 +8733,8 @@ export interface components {
             per_side_kg: number[];
             /** Change */
             change: string;
-            /** Loads */
-            loads: string;
-            /** Spots */
-            spots: string;
+            /** Help */
+            help: string;
             /** Pins */
             pins: string;
             /** Sets Left */
@@ -19776,6 +19799,89 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["StandIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_floor_sessions_stop_a_line: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                session_id: number;
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StopLine"];
             };
         };
         responses: {

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field, replace
 from jarvok.app import clock
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.floor.models import AdviceRecord, PainReport, SessionLine, SetKind, SetRecord, TrainingSession
+from jarvok.app.facts.room.models import Attendance
 from jarvok.app.floor.advising import after_warm_up, after_work_set
 from jarvok.app.floor.events import tell
 from jarvok.app.floor.lines import FloorSet, floor_line, floor_lines, read_session, set_at
@@ -151,6 +152,7 @@ def store(
         step=step_id,
         form=form,
         measures=dict(done.measures),
+        rack=_rack_of(session),
         done_at=clock.now(),
     )
     # velocities of an easier or harder form are no evidence of the lift: without a load they are in no profile
@@ -166,6 +168,12 @@ def store(
     elif item.number == len(line.ramp):
         after_warm_up(session, fresh, book)
     tell(session, "changed", {"line_id": line.pk})
+
+
+def _rack_of(session: TrainingSession) -> int | None:
+    """The rack at which the athlete stands on the day of the session."""
+    rows = Attendance.objects.filter(athlete_id=session.athlete_id, gathering__day=session.day, rack__isnull=False)
+    return rows.values_list("rack", flat=True).first()
 
 
 def pending_advice_lapses(line: SessionLine) -> None:

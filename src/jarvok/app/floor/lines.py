@@ -49,10 +49,13 @@ class FloorLine:
     pain: str = ""  # the place that hurts, where pain has ended it
 
 
+SESSION_PARTS = ("lines__sets", "lines__reps", "lines__advice", "lines__readings", "lines__replaced_by", "pains__record")
+
+
 def read_session(session_id: int) -> TrainingSession:
     return (
         TrainingSession.objects.select_related("athlete__squad", "athlete__kit")
-        .prefetch_related("lines__sets", "lines__reps", "lines__advice", "lines__readings", "lines__replaced_by", "pains__record")
+        .prefetch_related(*SESSION_PARTS)
         .get(pk=session_id)
     )
 

@@ -5,14 +5,18 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import datetime
 
+from django.db.models import Max
+
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
-from jarvok.app.facts.floor.models import TrainingSession
+from jarvok.app.facts.floor.models import SetRecord, TrainingSession
 from jarvok.app.facts.room.models import Attendance, ClockRun, Gathering, Sensor
-from jarvok.app.floor.lines import FloorLine, FloorSet, floor_lines, next_set
+from jarvok.app.floor.lines import SESSION_PARTS, FloorLine, FloorSet, floor_lines, next_set, plates_for
+from jarvok.core.exercises import Exercise
 from jarvok.core.floor.racks import Lifter, Rack, rack
+from jarvok.core.library.exercises import exercise, exercises
 
-SESSION_PARTS = ("lines__sets", "lines__reps", "lines__advice", "lines__readings")
+SPOTTED_ROLES = frozenset({"press_flat", "press_incline", "press_me", "press_de"})
 
 
 @dataclass(frozen=True)
@@ -32,7 +36,9 @@ class AtRack:
         item = self.coming[1] if self.coming else None
         load = item.planned_load_kg if item and item.planned_load_kg else 0.0
         sides = tuple(item.per_side_kg) if item else ()
-        return Lifter(self.athlete.pk, self.athlete.name, load, sides, self.athlete.height_cm)
+        unit = item.unit if item else "kg"
+        spotted = self.coming is not None and is_spotted(exercise(self.coming[0].line.exercise_id))
+        return Lifter(self.athlete.pk, self.athlete.name, load, sides, self.athlete.height_cm, unit, spotted)
 
 
 @dataclass(frozen=True)
@@ -67,7 +73,7 @@ def lanes_of(gathering: Gathering, rack_number: int | None = None) -> list[Lane]
     rows = gathering.attendances.filter(rack__isnull=False).select_related("athlete")
     clocks = {c.rack: c for c in gathering.clocks.filter(stopped_at__isnull=True)}
     sensors = list(Sensor.objects.filter(removed_at__isnull=True, rack__isnull=False))
-    rules = rules_in_force()
+    rules, bars = rules_in_force(), on_the_bars(gathering)
     at: dict[int, list[AtRack]] = {}
     for row in rows:
         session = sessions.get(row.athlete_id)
@@ -81,11 +87,37 @@ def lanes_of(gathering: Gathering, rack_number: int | None = None) -> list[Lane]
     found: list[Lane] = []
     for number in numbers:
         people = tuple(at.get(number, ()))
-        active = [p for p in people if p.coming is not None]
-        turning = rack(number, [p.lifter for p in active], gathering.goal, rules)
+        queue = _queue([p for p in people if p.coming is not None])
+        turning = rack(number, [p.lifter for p in queue], gathering.goal, rules, bars.get(number, ()))
         mine = tuple(s for s in sensors if s.rack == number)
-        found.append(Lane(turning, people, who_is_up(active), clocks.get(number), mine))
+        found.append(Lane(turning, people, queue[0] if queue else None, clocks.get(number), mine))
     return found
+
+
+def is_spotted(lift: Exercise) -> bool:
+    """Whether somebody stands behind a lift: under a bar that can pin a lifter, no pull and no lift that is dropped."""
+    return lift.implement == "barbell" and (lift.pattern == "squat" or bool(SPOTTED_ROLES & set(lift.roles)))
+
+
+def on_the_bars(gathering: Gathering) -> dict[int, tuple[float, ...]]:
+    """The plates on a side of each rack's bar: what whoever lifted last there has left on it. None lifted: an empty bar."""
+    bars = [e.id for e in exercises().values() if e.implement == "barbell"]
+    rows = SetRecord.objects.filter(
+        rack__isnull=False, load_kg__isnull=False, taken_back_at__isnull=True, line__exercise_id__in=bars,
+        line__session__day=gathering.day, line__session__athlete__squad_id=gathering.squad_id,
+    )  # fmt: skip
+    last = rows.order_by().values("rack").annotate(last=Max("pk")).values("last")
+    newest = SetRecord.objects.filter(pk__in=last).select_related("line__session__athlete__kit")
+    return {r.rack: tuple(plates_for(r.line, r.load_kg)) for r in newest if r.rack is not None and r.load_kg is not None}
+
+
+def _queue(people: list[AtRack]) -> list[AtRack]:
+    """Everybody who still lifts as they come up: who is up first, then who has waited longest, the lightest of the new first."""
+    first = who_is_up(people)
+    rest = [p for p in people if p is not first]
+    began = [p for p in rest if p.last_at is not None]
+    new = sorted((p for p in rest if p.last_at is None), key=lambda p: (p.lifter.load_kg, p.athlete.name))
+    return [*([first] if first else []), *new, *sorted(began, key=lambda p: p.last_at or p.session.started_at)]
 
 
 def who_is_up(people: list[AtRack]) -> AtRack | None:

@@ -9,9 +9,10 @@ from functools import cache
 from math import ceil
 
 from jarvok.core.errors import CoachError
-from jarvok.core.quantities.mass import format_kg
+from jarvok.core.quantities.mass import format_mass
 from jarvok.core.rules import DEFAULT_RULES, Rules
 
+ALONE = "lifting alone: set the safeties, the coach spots"
 KG_A_CM = 1.0  # [J] a centimetre of difference in height weighs as much as a kilogram of load
 FAR_APART_CM = 15.0  # [J] pins have to be moved between such lifters
 MOST_RACKS, MOST_LIFTERS = 8, 60  # [T]
@@ -31,18 +32,23 @@ FAST_SET_S, FAST_PLATES_S = 9.0, 8.0  # [J] dynamic effort: short sets, plates c
 
 @dataclass(frozen=True)
 class Lifter:
-    """One athlete at a rack: load in kg of the set that comes, plates a side in kg, height in cm where recorded."""
+    """One athlete at a rack: load in kg of the set that comes, plates a side in kg, height in cm where recorded.
+
+    `unit` is that of the plates; `is_spotted` whether somebody stands behind the lift: squats and lying presses, no pulls.
+    """
 
     athlete_id: int
     name: str
     load_kg: float
     per_side_kg: tuple[float, ...] = ()
     height_cm: float | None = None
+    unit: str = "kg"
+    is_spotted: bool = True
 
 
 @dataclass(frozen=True)
 class Turn:
-    """One athlete's turn: what goes on and comes off a side before it in kg, and who loads and who spots."""
+    """One athlete's turn: what goes on and comes off a side before it in kg, and who loads and who spots (nobody: alone)."""
 
     lifter: Lifter
     on_kg: tuple[float, ...]
@@ -54,9 +60,21 @@ class Turn:
     @property
     def change(self) -> str:
         """What to change on the bar, in words."""
-        parts = [f"on {' + '.join(format_kg(p) for p in self.on_kg)}"] if self.on_kg else []
-        parts += [f"off {' + '.join(format_kg(p) for p in self.off_kg)}"] if self.off_kg else []
-        return (", ".join(parts) + " a side") if parts else "nothing to change"
+        unit = self.lifter.unit
+        parts = [f"on {' + '.join(format_mass(p, unit) for p in self.on_kg)}"] if self.on_kg else []
+        parts += [f"off {' + '.join(format_mass(p, unit) for p in self.off_kg)}"] if self.off_kg else []
+        return (", ".join(parts) + " a side") if parts else "no plate change"
+
+    @property
+    def help(self) -> str:
+        """Who helps, in words."""
+        if not self.loads:
+            return ALONE if self.lifter.is_spotted else ""
+        if not self.lifter.is_spotted:
+            return f"{self.loads} changes plates"
+        if self.loads == self.spots:
+            return f"{self.loads} changes plates and spots"
+        return f"{self.loads} changes plates · {self.spots} spots"
 
 
 @dataclass(frozen=True)
@@ -121,19 +139,25 @@ def turns_of(group: Sequence[Lifter]) -> tuple[Turn, ...]:
     The next athlete loads, the last one spots; with two the other does both; alone there are safeties.
     """
     order = sorted(group, key=lambda x: x.load_kg)
+    return _turns(order, order[-1].per_side_kg if order else ())
+
+
+def turns_from(queue: Sequence[Lifter], on_bar_kg: Sequence[float]) -> tuple[Turn, ...]:
+    """Return the turns of a rack as they come, counted from what is on a side of the bar now, whoever put it there."""
+    return _turns(queue, on_bar_kg)
+
+
+def _turns(order: Sequence[Lifter], on_bar_kg: Sequence[float]) -> tuple[Turn, ...]:
     found: list[Turn] = []
+    is_alone = len(order) == 1
     for i, lifter in enumerate(order):
-        before = order[i - 1] if len(order) > 1 else lifter
-        after = order[(i + 1) % len(order)]
+        before, after = order[i - 1], order[(i + 1) % len(order)]
         on = Counter(lifter.per_side_kg)
-        off = Counter(before.per_side_kg)
-        if len(order) == 1:
-            loads, spots = lifter.name, "safeties; call the coach"
-        else:
-            loads, spots = after.name, before.name
+        off = Counter(before.per_side_kg if i else on_bar_kg)
         pins = ""
         if lifter.height_cm and before.height_cm and abs(lifter.height_cm - before.height_cm) >= FAR_APART_CM:
             pins = "pins up" if lifter.height_cm > before.height_cm else "pins down"
+        loads, spots = ("", "") if is_alone else (after.name, before.name)
         found.append(Turn(lifter, _plates(on - off), _plates(off - on), loads, spots, pins))
     return tuple(found)
 
@@ -153,24 +177,28 @@ def rest_at_rack_s(lifters: int, goal: str = "strength", rules: Rules = DEFAULT_
     return max(0, lifters - 1) * (work + plates) + plates
 
 
-def rack(number: int, group: Sequence[Lifter], goal: str, rules: Rules = DEFAULT_RULES) -> Rack:
-    """Return a rack with its turns and a word about the rest for the goal (a key of `REST_S`)."""
+def rack(number: int, queue: Sequence[Lifter], goal: str, rules: Rules = DEFAULT_RULES, on_bar_kg: Sequence[float] = ()) -> Rack:
+    """Return a rack with its turns as they come and a word about the rest for the goal (a key of `REST_S`).
+
+    `on_bar_kg` are the plates on a side of the bar now.
+    """
     if goal not in REST_S:
         raise CoachError(f"“{goal}” is no goal of a rack.", where="goal", accepted=", ".join(REST_S) + ".")
     low, high = REST_S[goal]
-    count, (work, plates) = len(group), pace_s(goal, rules)
+    count, (work, plates) = len(queue), pace_s(goal, rules)
+    turns = turns_from(queue, on_bar_kg)
     rest = rest_at_rack_s(count, goal, rules)
     wanted = f"{low}–{high} s for {goal}"
     if count == 0:
         return Rack(number, (), 0.0, "nobody here", True)
     if count == 1:
-        return Rack(number, turns_of(group), 0.0, f"alone here: rest by the clock, {wanted}", True)
+        return Rack(number, turns, 0.0, f"alone here: rest by the clock, {wanted}", True)
     if rest < low:
         need = 1 + ceil((low - plates) / (work + plates))
         word = f"{count} here rest {rest:.0f} s, too short for {goal}: wait to {low} s, or {need} at this rack"
-        return Rack(number, turns_of(group), rest, word, False)
+        return Rack(number, turns, rest, word, False)
     if rest > high:
         fits = max(1, 1 + int((high - plates) // (work + plates)))
         word = f"{count} here rest {rest:.0f} s, too long for {goal}: {fits} at this rack would do"
-        return Rack(number, turns_of(group), rest, word, False)
-    return Rack(number, turns_of(group), rest, f"{count} here rest {rest:.0f} s: right ({wanted})", True)
+        return Rack(number, turns, rest, word, False)
+    return Rack(number, turns, rest, f"{count} here rest {rest:.0f} s: right ({wanted})", True)

@@ -16,6 +16,7 @@ import { DoneSets } from "./DoneSets";
 import { FinishPanel } from "./FinishPanel";
 import { RepBars } from "./RepBars";
 import { PainNotes } from "./PainNotes";
+import { StopLift } from "./StopSet";
 import { SetButtons } from "./SetButtons";
 import { Coming, StartStepClock, StepHead, stepNow, StepWords } from "./Step";
 import { useOwnClock } from "./useOwnClock";
@@ -332,11 +333,14 @@ function NowPanel({ floor, line, set, step, onClock, live, run, busy, confirm }:
       <div className="mt-auto">
         <Coming floor={floor} step={step} />
         <SetButtons floor={floor} line={line} set={set} step={step} confirm={confirm} onLog={(body) => run(live.write("sets", body))} />
-        {line.can_simulate && (
-          <Button variant="link" className="tap p-0 mt-1" onClick={simulate} disabled={busy || starting || measuring}>
-            {measuring ? "Simulated sensor is measuring …" : "Let the simulated sensor lift this set"}
-          </Button>
-        )}
+        <div className="d-flex flex-wrap column-gap-3 align-items-center mt-1">
+          <StopLift line={line} onStopLift={(reason) => run(live.write(`lines/${line.id}/stop`, { reason }))} />
+          {line.can_simulate && (
+            <Button variant="link" className="tap p-0" onClick={simulate} disabled={busy || starting || measuring}>
+              {measuring ? "Simulated sensor is measuring …" : "Let the simulated sensor lift this set"}
+            </Button>
+          )}
+        </div>
       </div>
     </>
   );

@@ -131,10 +131,10 @@ export function SetButtons({ floor, line, set, step, confirm, extra, onLog }: Pr
           disabled={busy}
           onClick={() => (set.reps === null ? log("form_broke") : setStopping("form_broke"))}
         >
-          Technique broke …
+          Technique broke
         </Button>
         <Button variant="plain" className="tap flex-fill" disabled={busy} onClick={() => setStopping("pain")}>
-          Pain …
+          Pain
         </Button>
         {extra}
       </div>

@@ -149,3 +149,48 @@ function RepsBefore({ set, label, reps, onReps }: RepsProps) {
     </>
   );
 }
+
+interface LiftProps {
+  line: FloorLine;
+  onStopLift: (reason: string) => Promise<unknown>;
+}
+
+const REASONS = [
+  { key: "time", name: "Out of time" },
+  { key: "enough", name: "Enough for today" },
+];
+
+/** End a lift where it is, for a reason that is neither pain nor a number. */
+export function StopLift({ line, onStopLift }: LiftProps) {
+  const [isOpen, setOpen] = useState(false);
+  const [busy, setBusy] = useState(false);
+  if (!isOpen)
+    return (
+      <Button variant="link" className="tap p-0" onClick={() => setOpen(true)}>
+        Stop this lift …
+      </Button>
+    );
+  return (
+    <span className="d-inline-flex flex-wrap gap-1 align-items-center" role="group" aria-label={`Stop ${line.slot} ${line.exercise}`}>
+      {REASONS.map((r) => (
+        <Button
+          key={r.key}
+          variant="plain"
+          className="tap"
+          disabled={busy}
+          onClick={() => {
+            setBusy(true);
+            onStopLift(r.key)
+              .catch(() => undefined)
+              .finally(() => setBusy(false));
+          }}
+        >
+          {r.name}
+        </Button>
+      ))}
+      <Button variant="link" className="tap p-0" onClick={() => setOpen(false)}>
+        Back
+      </Button>
+    </span>
+  );
+}

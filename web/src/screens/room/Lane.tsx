@@ -12,6 +12,7 @@ import { DoneSets } from "../floor/DoneSets";
 import { PainNotes } from "../floor/PainNotes";
 import { RepBars } from "../floor/RepBars";
 import { SetButtons } from "../floor/SetButtons";
+import { StopLift } from "../floor/StopSet";
 import { Coming, StartStepClock, stepNow, StepWords } from "../floor/Step";
 import { useWithWaiting } from "../floor/waiting";
 import { ClockFace } from "./ClockFace";
@@ -62,20 +63,11 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
         <PainNotes floor={floor} onInstead={(lineId, exerciseId) => run(`${at}/lines/${lineId}/instead`, { exercise_id: exerciseId })} />
       )}
       {!floor || !line || !set || !step ? (
-        <div className="flex-grow-1">
-          <h2 className="name">{lane.turns.length ? "Everybody here is done" : "Nobody here"}</h2>
-          <p className="soft">
-            {lane.turns.length ? "Finish the sessions, or put others at this rack." : "Put athletes at this rack on arrival."}
-          </p>
-        </div>
+        <Idle isOver={lane.turns.length > 0} />
       ) : (
         <>
           <h2 className="name">{floor.athlete_name}</h2>
-          <div className="what">
-            {step.title} <span className="num soft">{line.text}</span>
-            {line.change && <span className="clay"> · {line.change}</span>}
-            {line.note && <b className="d-block">{line.note}</b>}
-          </div>
+          <What line={line} step={step} />
           <div className="d-flex flex-wrap align-items-end column-gap-3">
             <Amount set={set} step={step} />
             <Plates perSide={set.per_side_kg} words={set.per_side_words} unit={set.unit} scale={large ? 1.5 : 1.1} worded={large} />
@@ -117,6 +109,16 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
               }
               onLog={(body) => run(`${at}/sets`, body)}
             />
+            <div className="d-flex flex-wrap column-gap-3">
+              <StopLift line={line} onStopLift={(reason) => run(`${at}/lines/${line.id}/stop`, { reason })} />
+              {!limited && (
+                <Going
+                  lane={lane}
+                  onLater={(next) => quiet(`/api/room/${roomId}/call`, { athlete_id: next })}
+                  onLeave={(who) => quiet(`/api/room/${roomId}/put`, { athlete_id: who, rack: null })}
+                />
+              )}
+            </div>
           </div>
           {large && <DoneHere line={line} write={(path, body) => run(`${at}/${path}`, body)} />}
         </>
@@ -144,6 +146,52 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
         </button>
       )}
     </section>
+  );
+}
+
+/** A rack with nobody who still lifts. */
+function Idle({ isOver }: { isOver: boolean }) {
+  return (
+    <div className="flex-grow-1">
+      <h2 className="name">{isOver ? "Everybody here is done" : "Nobody here"}</h2>
+      <p className="soft">{isOver ? "Finish the sessions, or put others at this rack." : "Put athletes at this rack on arrival."}</p>
+    </div>
+  );
+}
+
+/** What is up, as written and as the day has changed it. */
+function What({ line, step }: { line: FloorLine; step: FloorStep }) {
+  return (
+    <div className="what">
+      {step.title} <span className="num soft">{line.text}</span>
+      {line.change && <span className="clay"> · {line.change}</span>}
+      {line.note && <b className="d-block">{line.note}</b>}
+    </div>
+  );
+}
+
+interface GoingProps {
+  lane: LaneData;
+  onLater: (next: number) => void;
+  onLeave: (who: number) => void;
+}
+
+/** Whoever is up lets the next one go first, or leaves the rack; the session stays open to be finished. */
+function Going({ lane, onLater, onLeave }: GoingProps) {
+  const up = lane.turns.find((t) => t.is_up);
+  const next = lane.turns.find((t) => !t.is_up && !t.is_over);
+  if (!up) return null;
+  return (
+    <>
+      {next && (
+        <Button variant="link" className="tap p-0" onClick={() => onLater(next.athlete_id)}>
+          Later: {next.name} first
+        </Button>
+      )}
+      <Button variant="link" className="tap p-0" onClick={() => onLeave(up.athlete_id)}>
+        Leaves the rack
+      </Button>
+    </>
   );
 }
 
@@ -216,15 +264,7 @@ function Bar({ turn }: { turn: Turn }) {
     <div className="small">
       <b>{turn.change}</b>
       {turn.pins && <b> · {turn.pins}</b>}
-      <span className="soft">
-        {" "}
-        ·{" "}
-        {turn.loads === turn.name
-          ? turn.spots
-          : turn.loads === turn.spots
-            ? `${turn.loads} loads and spots`
-            : `${turn.loads} loads · ${turn.spots}${turn.spots.includes(";") ? "" : " spots"}`}
-      </span>
+      {turn.help && <span className="soft"> · {turn.help}</span>}
     </div>
   );
 }

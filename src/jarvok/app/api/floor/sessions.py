@@ -39,6 +39,7 @@ from jarvok.app.api.floor.shapes import (
     SetSummaryOut,
     StandIn,
     StartSession,
+    StopLine,
     StreamOut,
     TakenOutRep,
 )
@@ -51,7 +52,7 @@ from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import FloorEvent, PainReport, SensorStream, SessionLine, TrainingSession
 from jarvok.app.floor import simulate, streams
 from jarvok.app.floor.actions import answer_advice as answer
-from jarvok.app.floor.actions import answer_pain, finish_session, stand_in, take_out_rep, undo_set
+from jarvok.app.floor.actions import answer_pain, finish_session, stand_in, stop_line, take_out_rep, undo_set
 from jarvok.app.floor.actions import correct_set as correct
 from jarvok.app.floor.actions import log_set as log
 from jarvok.app.floor.actions import move_rep as give_rep
@@ -355,6 +356,16 @@ def put_in_its_place(
     """Another exercise in the place of a line that pain has ended."""
     session = _session(session_id)
     act = partial(stand_in.run, who_of(request), session, line_id, payload.exercise_id)
+    return _write(idempotency_key, session_id, {"line": line_id, **payload.dict()}, act)
+
+
+@router.post("/floor/sessions/{int:session_id}/lines/{int:line_id}/stop", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
+def stop_a_line(
+    request: HttpRequest, session_id: int, line_id: int, payload: StopLine, idempotency_key: IdempotencyKey
+) -> FloorOut:
+    """A lift is ended before its last set."""
+    session = _session(session_id)
+    act = partial(stop_line.run, who_of(request), session, line_id, payload.reason)
     return _write(idempotency_key, session_id, {"line": line_id, **payload.dict()}, act)
 
 

@@ -303,6 +303,10 @@ class StandIn(Schema):
     exercise_id: str
 
 
+class StopLine(Schema):
+    reason: str
+
+
 class AnswerPain(Schema):
     answer: str
 

@@ -156,8 +156,7 @@ class TurnOut(Schema):
     unit: str
     per_side_kg: list[float]
     change: str
-    loads: str
-    spots: str
+    help: str
     pins: str
     sets_left: int
     last_done_at: str | None

@@ -85,6 +85,7 @@ class SetRecord(Fact):
     step = models.CharField(max_length=60, blank=True)  # what was logged with one tap has one step
     form = models.CharField(max_length=6, blank=True)  # easier or harder than written, where the line holds such a form
     measures = models.JSONField(default=dict)  # results that are no load: rounds, time in s, height in cm
+    rack = models.PositiveSmallIntegerField(null=True)  # where it was lifted, when the athlete stood at a rack
     done_at = models.DateTimeField()
     taken_back_at = models.DateTimeField(null=True)
 
