@@ -84,8 +84,6 @@ def test_2_one_tap_logs_and_the_turn_goes_on(server, page: Page) -> None:
     expect(lane.locator("h2.name")).to_have_text(first)
     lane.get_by_role("button", name="Undo").click()
     expect(lane.get_by_text(re.compile("set 1 of"))).to_be_visible()
-    lane.get_by_role("button", name=re.compile("^Later: ")).click()
-    expect(lane.locator("h2.name")).not_to_have_text(first)
 
 
 def test_2a_a_lift_is_stopped_and_somebody_leaves_at_the_rack(server, page: Page) -> None:
@@ -100,7 +98,7 @@ def test_2a_a_lift_is_stopped_and_somebody_leaves_at_the_rack(server, page: Page
     expect(lane.locator("h2.name")).to_be_visible()
     lane.get_by_role("button", name="Undo").click()
     up = lane.locator("h2.name").inner_text()
-    lane.get_by_role("button", name="Leaves the rack").click()  # one tap
+    lane.get_by_role("button", name=f"Leaves the rack: {up}").click()  # one tap
     expect(lane.locator("h2.name")).not_to_have_text(up)
     expect(lane.locator(".rotation").get_by_text(up)).to_have_count(0)
     check_axe(page)

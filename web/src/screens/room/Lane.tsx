@@ -43,6 +43,7 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
     });
   };
   const quiet = (url: string, body: unknown) => void run(url, body).catch(() => undefined);
+  const leave = (id: number) => quiet(`/api/room/${roomId}/put`, { athlete_id: id, rack: null });
   const at = floor ? `/api/floor/sessions/${floor.id}` : "";
   const speaking =
     lane.turns.length > 0 && floor
@@ -111,12 +112,10 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
             />
             <div className="d-flex flex-wrap column-gap-3">
               <StopLift line={line} onStopLift={(reason) => run(`${at}/lines/${line.id}/stop`, { reason })} />
-              {!limited && (
-                <Going
-                  lane={lane}
-                  onLater={(next) => quiet(`/api/room/${roomId}/call`, { athlete_id: next })}
-                  onLeave={(who) => quiet(`/api/room/${roomId}/put`, { athlete_id: who, rack: null })}
-                />
+              {!limited && mine && lane.turns.length < 2 && (
+                <Button variant="link" className="tap p-0" onClick={() => leave(mine.athlete_id)}>
+                  Leaves the rack
+                </Button>
               )}
             </div>
           </div>
@@ -128,6 +127,7 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
         now={now}
         worded={set !== undefined && set.load_kg !== null}
         onCall={limited ? null : (id) => quiet(`/api/room/${roomId}/call`, { athlete_id: id })}
+        onLeave={limited ? null : leave}
       />
       {floor && line?.can_simulate && set && (
         <button
@@ -167,31 +167,6 @@ function What({ line, step }: { line: FloorLine; step: FloorStep }) {
       {line.change && <span className="clay"> · {line.change}</span>}
       {line.note && <b className="d-block">{line.note}</b>}
     </div>
-  );
-}
-
-interface GoingProps {
-  lane: LaneData;
-  onLater: (next: number) => void;
-  onLeave: (who: number) => void;
-}
-
-/** Whoever is up lets the next one go first, or leaves the rack; the session stays open to be finished. */
-function Going({ lane, onLater, onLeave }: GoingProps) {
-  const up = lane.turns.find((t) => t.is_up);
-  const next = lane.turns.find((t) => !t.is_up && !t.is_over);
-  if (!up) return null;
-  return (
-    <>
-      {next && (
-        <Button variant="link" className="tap p-0" onClick={() => onLater(next.athlete_id)}>
-          Later: {next.name} first
-        </Button>
-      )}
-      <Button variant="link" className="tap p-0" onClick={() => onLeave(up.athlete_id)}>
-        Leaves the rack
-      </Button>
-    </>
   );
 }
 
@@ -302,8 +277,16 @@ function Measured({ line, set, narrow }: { line: FloorLine; set: FloorSet; narro
   );
 }
 
-/** Who follows, what they lift, what changes on the bar for them, how long they have rested. */
-function Rotation({ lane, now, worded, onCall }: { lane: LaneData; now: number; worded: boolean; onCall: ((id: number) => void) | null }) {
+interface RotationProps {
+  lane: LaneData;
+  now: number;
+  worded: boolean;
+  onCall: ((id: number) => void) | null;
+  onLeave: ((id: number) => void) | null;
+}
+
+/** Who follows, what they lift, what changes on the bar for them, how long they have rested; the next goes first, or somebody leaves. */
+function Rotation({ lane, now, worded, onCall, onLeave }: RotationProps) {
   if (lane.turns.length < 2 && !lane.turns.some((t) => !t.is_up))
     return <p className={`small m-0 ${lane.is_right ? "soft" : "clay"}`}>{worded && lane.word}</p>;
   return (
@@ -322,6 +305,15 @@ function Rotation({ lane, now, worded, onCall }: { lane: LaneData; now: number; 
             {onCall && !t.is_up && !t.is_over ? (
               <button type="button" className="btn btn-plain tap" aria-label={`Up next: ${t.name}`} onClick={() => onCall(t.athlete_id)}>
                 up
+              </button>
+            ) : onLeave ? (
+              <button
+                type="button"
+                className="btn btn-plain tap px-0 small"
+                aria-label={`Leaves the rack: ${t.name}`}
+                onClick={() => onLeave(t.athlete_id)}
+              >
+                leave
               </button>
             ) : (
               <span />
