@@ -129,6 +129,53 @@ def test_the_coach_may_choose_another_load(coach, floor) -> None:
     assert line_of(after)["advice"]["outcome"] == "overridden"
 
 
+class TestBegun:
+    def test_by_mistake_is_cancelled_while_nothing_is_logged(self, coach, athlete, floor, sheet) -> None:
+        assert floor["may_cancel"] is True
+        gone = coach.ok("POST", f"floor/sessions/{floor['id']}/cancel", {})
+        assert (gone["athlete_id"], gone["day"], gone["key"]) == (athlete.pk, sheet["day"], "A")
+        assert not TrainingSession.objects.exists()
+        assert coach.ok("POST", "floor/sessions", {"athlete_id": athlete.pk, "day": sheet["day"], "key": "A"})["may_cancel"]
+
+    def test_with_sets_it_is_finished_instead(self, coach, floor) -> None:
+        assert log(coach, floor).json()["may_cancel"] is False
+        assert coach.send("POST", f"floor/sessions/{floor['id']}/cancel", {}).status_code == 409
+        coach.ok("POST", f"floor/sessions/{floor['id']}/undo", {})
+        assert coach.send("POST", f"floor/sessions/{floor['id']}/cancel", {}).status_code == 409, "what was done has a history"
+
+    def test_another_days_sheet_says_so_and_may_be_todays(self, coach, athlete, season) -> None:
+        week = coach.get(f"athletes/{athlete.pk}/week")["week"]
+        days = [d for d in week["days"] if d["sheet"] and not d["is_past"]]
+        other = next(d["sheet"] for d in days if not d["is_today"])
+        assert (other["is_today"], other["may_be_today"]) == (False, True)
+        body = {"athlete_id": athlete.pk, "day": other["day"], "key": other["key"], "as_today": True}
+        floor = coach.ok("POST", "floor/sessions", body)
+        assert floor["day"] == week["today"] if "today" in week else next(d["day"] for d in week["days"] if d["is_today"])
+        again = coach.get(f"athletes/{athlete.pk}/week")["week"]
+        assert not next(d for d in again["days"] if d["day"] == other["day"])["sheet"], "it lies on today now"
+
+    def test_next_weeks_sheet_keeps_its_day(self, coach, athlete, season) -> None:
+        week = coach.get(f"athletes/{athlete.pk}/week?start=2026-12-07")["week"]
+        sheet = next(d["sheet"] for d in week["days"] if d["sheet"])
+        assert (sheet["is_today"], sheet["may_be_today"]) == (False, False)
+
+
+def test_a_warm_up_stops_where_the_work_sets_do(coach, athlete, sheet) -> None:
+    line = next(x for x in sheet["lines"] if x["slot"] == "A1")
+    path = f"athletes/{athlete.pk}/sessions/{sheet['day']}/{sheet['key']}"
+    coach.ok("PUT", f"{path}/lines/{line['id']}", {"text": "4 × 3 @ 80 %, stop at 10 % loss"})
+    floor = coach.ok("POST", "floor/sessions", {"athlete_id": athlete.pk, "day": sheet["day"], "key": sheet["key"]})
+    assert {s["stop_loss_pct"] for s in line_of(floor)["sets"]} == {10}
+
+
+def test_the_load_of_a_lift_without_a_known_one_is_kept_and_counts(coach, floor) -> None:
+    line = next(x for x in floor["lines"] if x["is_loaded"] and all(s["load_kg"] is None for s in x["sets"]))
+    body = {"line_id": line["id"], "kind": "work", "number": 1, "load_kg": 24, "reps": 8, "rir": 1.5}
+    after = coach.ok("POST", f"floor/sessions/{floor['id']}/sets", body)
+    done = next(s for x in after["lines"] if x["id"] == line["id"] for s in x["sets"])["done"]
+    assert (done["load_kg"], done["rir"]) == (24, 1.5)
+
+
 def test_a_lift_is_stopped_by_a_persons_word(coach, floor) -> None:
     log(coach, floor)
     path = f"floor/sessions/{floor['id']}/lines/{line_of(floor)['id']}/stop"

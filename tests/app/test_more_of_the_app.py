@@ -147,7 +147,18 @@ def test_the_order_of_the_floor_is_warm_up_then_work(coach, floor) -> None:
     assert after["current"] == {"line_id": line["id"], "kind": "work", "number": 2}  # and then they alternate
 
 
-def test_the_simulated_sensor_is_a_process_of_its_own(coach, athlete, floor, monkeypatch) -> None:
+def test_the_simulated_sensor_belongs_to_the_demo(coach, floor) -> None:
+    line = next(x for x in floor["lines"] if x["slot"] == "A1")
+    assert line["can_simulate"] is False
+    body = {"line_id": line["id"], "kind": "work", "number": 1}
+    refused = coach.send("POST", f"floor/sessions/{floor['id']}/simulate", body)
+    assert refused.status_code == 422
+    assert "belongs to the demo" in refused.json()["title"]
+    assert not SensorStream.objects.exists()
+
+
+def test_the_simulated_sensor_is_a_process_of_its_own(coach, athlete, floor, monkeypatch, settings) -> None:
+    settings.LOCAL_DEMO = True
     started: list[list[str]] = []
     orders: list[dict] = []
 

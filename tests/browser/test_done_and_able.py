@@ -112,3 +112,29 @@ def test_pain_has_a_place_stops_what_loads_it_and_waits_for_a_word(server, page:
     page.get_by_role("button", name="Looked at: train as written").click()
     expect(page.get_by_text("Answered: train as written.")).to_be_visible()
     expect(page.get_by_text("decide first")).to_have_count(0)
+
+
+def test_a_session_begun_by_mistake_is_cancelled_and_another_days_is_started_as_todays(server, page: Page) -> None:
+    page.goto(server.url)
+    people = page.evaluate("fetch('/api/names').then(r => r.json())")
+    who = next(a["id"] for s in people for a in s["athletes"] if a["name"] == "Noor Vasko")
+    week = page.evaluate(f"fetch('/api/athletes/{who}/week').then(r => r.json())")["week"]
+    sheets = [d["sheet"] for d in week["days"] if d["sheet"] and d["sheet"]["state"] == "planned"]
+    other = next(s for s in sheets if s["may_be_today"])
+    place = f"{other['day']}/{other['key']}"
+    page.goto(f"{server.url}/athletes/{who}/session/{place}")
+    expect(page.get_by_text(re.compile("^Not today’s"))).to_be_visible()
+    check_axe(page)
+    page.get_by_role("button", name="Start session").click()
+    page.wait_for_url("**/floor/*")
+    page.get_by_role("button", name="Finish").click()
+    page.get_by_role("button", name="Begun by mistake: cancel it").click()
+    page.wait_for_url(f"**/session/{place}")
+    page.get_by_role("button", name="Start as today’s").click()
+    page.wait_for_url("**/floor/*")
+    session = page.url.rsplit("/", 1)[1]
+    floor = page.evaluate(f"fetch('/api/floor/sessions/{session}').then(r => r.json())")
+    assert floor["day"] == "2026-11-24"
+    page.get_by_role("button", name="Finish").click()
+    page.get_by_role("button", name="Begun by mistake: cancel it").click()
+    page.wait_for_url("**/session/2026-11-24/**")

@@ -98,7 +98,7 @@ def test_2a_a_lift_is_stopped_and_somebody_leaves_at_the_rack(server, page: Page
     expect(lane.locator("h2.name")).to_be_visible()
     lane.get_by_role("button", name="Undo").click()
     up = lane.locator("h2.name").inner_text()
-    lane.get_by_role("button", name=f"Leaves the rack: {up}").click()  # one tap
+    lane.get_by_role("button", name=f"leave the rack: {up}").click()  # one tap
     expect(lane.locator("h2.name")).not_to_have_text(up)
     expect(lane.locator(".rotation").get_by_text(up)).to_have_count(0)
     check_axe(page)

@@ -2412,6 +2412,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/floor/sessions/{session_id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel
+         * @description A session begun by mistake is taken back, as long as it holds no set.
+         */
+        post: operations["jarvok_app_api_floor_sessions_cancel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/floor/sessions/{session_id}/finish": {
         parameters: {
             query?: never;
@@ -6593,6 +6613,10 @@ export interface components {
             session_id: number | null;
             /** State */
             state: string;
+            /** Is Today */
+            is_today: boolean;
+            /** May Be Today */
+            may_be_today: boolean;
         };
         /**
          * SheetRowOut
@@ -7707,6 +7731,10 @@ export interface components {
             rest_s: number;
             /** Measured By */
             measured_by: string;
+            /** Is Loaded */
+            is_loaded: boolean;
+            /** Prepares */
+            prepares: boolean;
             /** Can Simulate */
             can_simulate: boolean;
             /** Sets */
@@ -7754,6 +7782,8 @@ export interface components {
             started_at: string;
             /** Finished */
             finished: boolean;
+            /** May Cancel */
+            may_cancel: boolean;
             /** Lines */
             lines: components["schemas"]["FloorLineOut"][];
             /** Steps */
@@ -8075,6 +8105,11 @@ export interface components {
             day: string;
             /** Key */
             key: string;
+            /**
+             * As Today
+             * @default false
+             */
+            as_today: boolean;
         };
         /** LogSet */
         LogSet: {
@@ -8372,6 +8407,21 @@ export interface components {
             kind: "ramp" | "work";
             /** Number */
             number: number;
+        };
+        /**
+         * CancelledOut
+         * @description Whose sheet it was, so that the page can go back to it.
+         */
+        CancelledOut: {
+            /** Athlete Id */
+            athlete_id: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Key */
+            key: string;
         };
         /** Finish */
         Finish: {
@@ -20293,6 +20343,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FloorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_floor_sessions_cancel: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                session_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CancelledOut"];
                 };
             };
             /** @description Unauthorized */

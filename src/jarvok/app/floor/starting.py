@@ -75,13 +75,18 @@ def write_lines(session: TrainingSession, sheet: Sheet, book: LiftBook, word: Da
             conditions=dict(line.planned.conditions),
             is_main=line.planned.is_main,
             role=line.planned.role,
-            ramp=[ToldSet.of_ramp(r, stop_pct).to_raw() for r in (ramps.get(slot, ()) if order in ramped else ())],
+            ramp=[ToldSet.of_ramp(r, _stop_of(day, stop_pct)).to_raw() for r in (ramps.get(slot, ()) if order in ramped else ())],
             planned=[ToldSet.of(s, line.planned.forms).to_raw() for s in day.sets],
             rest_s=line.rest_s,
             as_written=[ToldSet.of(s, line.planned.forms, with_working=False).to_raw() for s in line.sets] if changed else [],
             change=day.change,
             left_out=day.left_out,
         )
+
+
+def _stop_of(day: DayLine, usual_pct: float) -> float:
+    """The loss of velocity that ends a warm-up set: that of the work sets, where they have one of their own."""
+    return next((s.stop_loss_pct for s in day.sets if s.stop_loss_pct), usual_pct)
 
 
 def _ramps_of(sheet: Sheet, today: tuple[DayLine, ...]) -> dict[str, tuple[RampSet, ...]]:

@@ -8,10 +8,11 @@ interface Props {
   allDone: boolean;
   onFinish: (srpe: number | null, minutes: number | null) => void;
   onBack: () => void;
+  onCancel: () => void;
 }
 
 /** How hard was it: one tap, then the session is closed. */
-export function FinishPanel({ floor, allDone, onFinish, onBack }: Props) {
+export function FinishPanel({ floor, allDone, onFinish, onBack, onCancel }: Props) {
   const [srpe, setSrpe] = useState<number | null>(null);
   const [minutes, setMinutes] = useState("");
   return (
@@ -42,6 +43,11 @@ export function FinishPanel({ floor, allDone, onFinish, onBack }: Props) {
         {!allDone && (
           <Button variant="plain" className="tap" onClick={onBack}>
             Back to the sets
+          </Button>
+        )}
+        {floor.may_cancel && (
+          <Button variant="plain" className="tap" onClick={onCancel}>
+            Begun by mistake: cancel it
           </Button>
         )}
       </div>

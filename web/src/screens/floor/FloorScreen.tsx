@@ -5,6 +5,7 @@ import { Link, useNavigate, useParams } from "react-router";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
 import { stale } from "../../api/keys";
+import { send } from "../../api/outbox";
 import type { Floor, FloorLine, FloorSet, FloorStep } from "../../api/hooks";
 import { clock, kg } from "../../parts/dates";
 import { Plates } from "../../parts/Plates";
@@ -54,7 +55,7 @@ function FloorView({ id, floor, live }: { id: number; floor: Floor; live: Live }
   const set = line?.sets.find((s) => s.kind === floor.current?.kind && s.number === floor.current.number);
   const step = stepNow(floor);
   const own = useOwnClock(id);
-  const run = (work: Promise<unknown>) => {
+  const run = <T,>(work: Promise<T>) => {
     setProblem(null);
     setBusy((n) => n + 1);
     return work
@@ -70,6 +71,12 @@ function FloorView({ id, floor, live }: { id: number; floor: Floor; live: Live }
     await run(live.write("finish", { srpe, minutes }));
     void navigate(`/floor/${id}/review`);
     void stale.afterSession(client);
+  }
+
+  async function cancel() {
+    const was = await run(send<Schemas["CancelledOut"]>(`/api/floor/sessions/${id}/cancel`, {}));
+    await stale.afterSession(client);
+    void navigate(`/athletes/${was.athlete_id}/session/${was.day}/${was.key}`);
   }
 
   return (
@@ -95,6 +102,7 @@ function FloorView({ id, floor, live }: { id: number; floor: Floor; live: Live }
               allDone={!line}
               onFinish={(srpe, minutes) => void finish(srpe, minutes).catch(() => undefined)}
               onBack={() => setFinishing(false)}
+              onCancel={() => void cancel().catch(() => undefined)}
             />
           ) : (
             <NowPanel

@@ -38,7 +38,9 @@ export function SetButtons({ floor, line, set, step, confirm, extra, onLog }: Pr
   const several = step.sets.length > 1;
   const counted = set.measured.length || (set.reps ?? 1);
   const repsNow = reps ?? String(counted);
-  const asWritten = counted === (set.reps ?? 1);
+  const asksLoad = line.is_loaded && set.load_kg === null && step.sets.length === 1;
+  const hasLoad = set.load_kg !== null || (asksLoad && load.trim() !== "");
+  const asWritten = counted === (set.reps ?? 1) && !(asksLoad && hasLoad);
 
   function log(trouble: "" | "form_broke" | "pain" = "", stopped: Partial<Stopped> = {}) {
     setBusy(true);
@@ -74,7 +76,7 @@ export function SetButtons({ floor, line, set, step, confirm, extra, onLog }: Pr
   }
 
   const amount = several ? (parts?.join(" + ") ?? step.amount) : repsNow;
-  const what = set.load_kg !== null ? `${kg(typedNumber(load) ?? 0)} × ${amount}` : "";
+  const what = hasLoad ? `${kg(typedNumber(load) ?? 0)} × ${amount}` : "";
   if (stopping === "pain")
     return (
       <div className="set-buttons">
@@ -96,7 +98,8 @@ export function SetButtons({ floor, line, set, step, confirm, extra, onLog }: Pr
     );
   return (
     <div className="set-buttons">
-      {set.load_kg !== null && set.kind === "work" && <Reserve rir={rir} onRir={setRir} />}
+      {asksLoad && <NumberField label="load lifted, kg" width={130} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />}
+      {line.is_loaded && !line.prepares && set.kind === "work" && <Reserve rir={rir} onRir={setRir} />}
       <OtherForms line={line} set={set} form={form} onForm={setForm} />
       <Results asks={step.asks} values={results} onValue={(key, value) => setResults({ ...results, [key]: value })} />
       {changing && (
@@ -108,6 +111,7 @@ export function SetButtons({ floor, line, set, step, confirm, extra, onLog }: Pr
             <NumberField label="reps" width={80} isLarge isWhole value={repsNow} onChange={(e) => setReps(e.target.value)} />
           )}
           {set.per_side && <Sides sides={sides ?? { left: repsNow, right: repsNow }} onSides={setSides} />}
+          {line.is_loaded && !line.prepares && set.kind === "work" && <HalfPoints rir={rir} onRir={setRir} />}
           <label className="small flex-grow-1">
             note
             <input className="form-control tap" value={note} maxLength={200} onChange={(e) => setNote(e.target.value)} />
@@ -139,6 +143,23 @@ export function SetButtons({ floor, line, set, step, confirm, extra, onLog }: Pr
         {extra}
       </div>
     </div>
+  );
+}
+
+/** The same in half points. */
+function HalfPoints({ rir, onRir }: { rir: number | null; onRir: (rir: number | null) => void }) {
+  const [text, setText] = useState(rir === null ? "" : String(rir));
+  return (
+    <NumberField
+      label="in reserve"
+      width={80}
+      isLarge
+      value={text}
+      onChange={(e) => {
+        setText(e.target.value);
+        onRir(e.target.value.trim() ? typedNumber(e.target.value) : null);
+      }}
+    />
   );
 }
 

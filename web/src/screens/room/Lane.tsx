@@ -310,7 +310,7 @@ function Rotation({ lane, now, worded, onCall, onLeave }: RotationProps) {
               <button
                 type="button"
                 className="btn btn-plain tap px-0 small"
-                aria-label={`Leaves the rack: ${t.name}`}
+                aria-label={`leave the rack: ${t.name}`}
                 onClick={() => onLeave(t.athlete_id)}
               >
                 leave

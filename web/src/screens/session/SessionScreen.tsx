@@ -59,9 +59,11 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
   const add = useRef<HTMLInputElement>(null);
   const margin = useRef<HTMLDivElement>(null);
   const path = { athlete_id: id, day: sheet.day, key: sheet.key };
-  const start = useAction(() => send<Schemas["FloorOut"]>("/api/floor/sessions", { athlete_id: id, day: sheet.day, key: sheet.key }), {
-    after: (_, floor) => void navigate(`/floor/${floor.id}`),
-  });
+  const start = useAction(
+    (asToday: boolean) =>
+      send<Schemas["FloorOut"]>("/api/floor/sessions", { athlete_id: id, day: sheet.day, key: sheet.key, as_today: asToday }),
+    { after: (_, floor) => void navigate(`/floor/${floor.id}`) },
+  );
   const undo = useAction(() => need(api.POST("/api/athletes/{athlete_id}/plan/undo", { params: { path: { athlete_id: id } } })));
   const fix = useAction((f: Schemas["FixOut"]) =>
     need(
@@ -95,7 +97,7 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
         id={id}
         sheet={sheet}
         starting={start.isPending}
-        onStart={() => start.run(undefined)}
+        onStart={(asToday) => start.run(asToday)}
         onUndo={() => undo.run(undefined)}
         onBack={() =>
           back.run(undefined, (answer) => {

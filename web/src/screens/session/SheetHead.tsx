@@ -12,7 +12,7 @@ interface HeadProps {
   id: number;
   sheet: Sheet;
   starting: boolean;
-  onStart: () => void;
+  onStart: (asToday: boolean) => void;
   onUndo: () => void;
   onBack: () => void;
 }
@@ -47,10 +47,16 @@ export function SheetHead({ id, sheet, starting, onStart, onUndo, onBack }: Head
           Squad and print
         </Link>
         {open && (
-          <Button onClick={onStart} disabled={starting || sheet.lines.length === 0} className="px-4 py-2">
+          <Button onClick={() => onStart(false)} disabled={starting || sheet.lines.length === 0} className="px-4 py-2">
             Start session
           </Button>
         )}
+        {open && sheet.may_be_today && (
+          <Button variant="plain" onClick={() => onStart(true)} disabled={starting || sheet.lines.length === 0} className="py-2">
+            Start as today’s
+          </Button>
+        )}
+        {open && !sheet.is_today && <span className="small soft">Not today’s: started here it counts on {longDay(sheet.day)}.</span>}
         {sheet.state === "started" && (
           <Link className="btn btn-primary px-4 py-2" to={`/floor/${sheet.session_id}`}>
             Go on

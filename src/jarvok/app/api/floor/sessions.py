@@ -3,6 +3,7 @@ from __future__ import annotations
 from functools import partial
 from typing import Any
 
+from django.conf import settings
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router
@@ -13,6 +14,7 @@ from jarvok.app.api.floor.shapes import (
     AdviceOut,
     AnswerAdvice,
     AnswerPain,
+    CancelledOut,
     CorrectSet,
     CurrentOut,
     DoneOut,
@@ -52,7 +54,7 @@ from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import FloorEvent, PainReport, SensorStream, SessionLine, TrainingSession
 from jarvok.app.floor import simulate, streams
 from jarvok.app.floor.actions import answer_advice as answer
-from jarvok.app.floor.actions import answer_pain, finish_session, stand_in, stop_line, take_out_rep, undo_set
+from jarvok.app.floor.actions import answer_pain, cancel_session, finish_session, stand_in, stop_line, take_out_rep, undo_set
 from jarvok.app.floor.actions import correct_set as correct
 from jarvok.app.floor.actions import log_set as log
 from jarvok.app.floor.actions import move_rep as give_rep
@@ -75,6 +77,7 @@ from jarvok.app.floor.review import review
 from jarvok.app.once import once
 from jarvok.app.room.links import rack_auth
 from jarvok.app.shapes import WorkingOut, shown_mass, working_out
+from jarvok.core.errors import CoachError
 from jarvok.core.exercises import Exercise
 from jarvok.core.floor.jumps import drop_off
 from jarvok.core.floor.measures import MEASURES
@@ -85,6 +88,7 @@ from jarvok.core.floor.told_steps import block_words
 from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.conditions import from_raw, words_of
 from jarvok.core.season.model import PHASE_NAMES, PhaseKey
+from jarvok.core.session.roles import BlockRole
 from jarvok.core.velocity.set_summary import SetSummary
 
 router = Router(tags=["floor"])
@@ -181,7 +185,9 @@ def _line_out(item: FloorLine, instead: tuple[str, ...]) -> FloorLineOut:
         reason=item.line.reason,
         rest_s=item.line.rest_s,
         measured_by=("m/s peak" if lift.velocity == "peak" else "m/s mean") if lift.motion else "",
-        can_simulate=lift.simulated_pattern is not None,
+        is_loaded=lift.is_loaded,
+        prepares=item.line.role == BlockRole.PREPARE,
+        can_simulate=settings.LOCAL_DEMO and lift.simulated_pattern is not None,
         sets=[_set_out(s, lift) for s in item.sets],
         advice=AdviceOut(
             id=advice.pk,
@@ -265,6 +271,7 @@ def floor_view(session: TrainingSession, last_event_id: int) -> FloorOut:
         days_to_go=session.days_to_go,
         started_at=session.started_at.isoformat(),
         finished=session.finished_at is not None,
+        may_cancel=session.finished_at is None and not any(line.line.sets.all() for line in lines),
         lines=[_line_out(line, stand_in.choices(session, lines, line)) for line in _as_shown(lines)],
         steps=steps_out(session, steps, lines),
         block_words=block_words(session.told),
@@ -301,7 +308,7 @@ def start_session(request: HttpRequest, payload: StartSession, idempotency_key: 
     athlete = get_object_or_404(Athlete.objects.select_related("squad", "kit"), pk=payload.athlete_id)
 
     def act() -> dict[str, Any]:
-        return {"session_id": start.run(who_of(request), athlete, payload.day, payload.key).pk}
+        return {"session_id": start.run(who_of(request), athlete, payload.day, payload.key, as_today=payload.as_today).pk}
 
     answer = once(idempotency_key, payload.dict(), act)
     return floor_out(answer["session_id"])
@@ -411,6 +418,18 @@ def undo(request: HttpRequest, session_id: int, idempotency_key: IdempotencyKey)
     return _write(idempotency_key, session_id, {"undo": True}, lambda: undo_set.run(who_of(request), session))
 
 
+@router.post("/floor/sessions/{int:session_id}/cancel", response={200: CancelledOut, **ERRORS})
+def cancel(request: HttpRequest, session_id: int, idempotency_key: IdempotencyKey) -> CancelledOut:
+    """A session begun by mistake is taken back, as long as it holds no set."""
+
+    def act() -> dict[str, Any]:
+        session = _session(session_id)
+        cancel_session.run(who_of(request), session)
+        return {"athlete_id": session.athlete_id, "day": session.day.isoformat(), "key": session.key}
+
+    return CancelledOut(**once(idempotency_key, {"session": session_id, "cancel": True}, act))
+
+
 @router.post("/floor/sessions/{int:session_id}/finish", response={200: FloorOut, **ERRORS})
 def finish(request: HttpRequest, session_id: int, payload: Finish, idempotency_key: IdempotencyKey) -> FloorOut:
     session = _session(session_id)
@@ -430,6 +449,8 @@ def open_stream(request: HttpRequest, session_id: int, payload: OpenStream) -> S
 @router.post("/floor/sessions/{int:session_id}/simulate", response={200: StreamOut, **ERRORS}, auth=RACK_TOO)
 def simulate_set(request: HttpRequest, session_id: int, payload: OpenStream) -> StreamOut:
     """Let the simulated sensor lift one set. It runs as a process of its own and speaks the open format."""
+    if not settings.LOCAL_DEMO:
+        raise CoachError("The simulated sensor belongs to the demo.", where="sensor", accepted="Pair a sensor with the rack.")
     session = _session(session_id)
     stream: SensorStream = streams.open_stream(session, payload.line_id, payload.kind, payload.number, simulate.RATE_HZ, True)
     lines = {line.line.pk: line for line in floor_lines(read_session(session_id))}

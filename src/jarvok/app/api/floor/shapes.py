@@ -168,6 +168,8 @@ class FloorLineOut(Schema):
     reason: str
     rest_s: int
     measured_by: str
+    is_loaded: bool
+    prepares: bool
     can_simulate: bool
     sets: list[FloorSetOut]
     advice: AdviceOut | None
@@ -260,6 +262,7 @@ class FloorOut(Schema):
     days_to_go: int | None
     started_at: str
     finished: bool
+    may_cancel: bool
     lines: list[FloorLineOut]
     steps: list[FloorStepOut]
     block_words: dict[str, str]
@@ -274,6 +277,15 @@ class FloorOut(Schema):
 
 
 class StartSession(Schema):
+    athlete_id: int
+    day: date
+    key: str
+    as_today: bool = False
+
+
+class CancelledOut(Schema):
+    """Whose sheet it was, so that the page can go back to it."""
+
     athlete_id: int
     day: date
     key: str

@@ -126,6 +126,8 @@ class SheetOut(Schema):
     minutes_there: int
     session_id: int | None
     state: str
+    is_today: bool
+    may_be_today: bool  # whether it may be put on today: it lies on another day of this week
 
 
 class DayPracticeOut(Schema):

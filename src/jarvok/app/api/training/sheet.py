@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from itertools import groupby
 
+from jarvok.app import clock as wall_clock
 from jarvok.app.api.training.flags import FlagBook, minutes_there
 from jarvok.app.api.training.shapes import BlockOut, CellOut, ColumnOut, LineOut, MarginOut, SheetOut, SheetRowOut
 from jarvok.app.athletes.reading import restrictions_of
@@ -19,7 +20,7 @@ from jarvok.core.loading.set_by_set import set_text
 from jarvok.core.loading.shorthand import write
 from jarvok.core.marks.conditions import conditions_of, words_of
 from jarvok.core.running.classes import BY_KEY, words_for
-from jarvok.core.season.model import PhaseKey
+from jarvok.core.season.model import PhaseKey, monday_of
 from jarvok.core.session.blocks import Grouping, clock
 from jarvok.core.session.complexes import leading
 from jarvok.core.session.document import title_of
@@ -170,7 +171,7 @@ def _cell_out(cell: Cell, rest: int, sheet: Sheet) -> CellOut:
 def sheet_out(
     athlete: Athlete, week: AthleteWeek, sheet: Sheet, flags: FlagBook | None = None, *, unfolds: bool = True
 ) -> SheetOut:
-    flags = flags or FlagBook(athlete, week)
+    flags, today = flags or FlagBook(athlete, week), wall_clock.today()
     is_light = week.week.is_easy or week.week.phase is PhaseKey.TAPER
     blocks = blocks_of(sheet, unfolds=unfolds)
     return SheetOut(
@@ -202,6 +203,8 @@ def sheet_out(
         minutes_there=minutes_there(athlete),
         session_id=sheet.started.pk if sheet.started else None,
         state=state_of(sheet),
+        is_today=sheet.planned.day == today,
+        may_be_today=sheet.planned.day != today and monday_of(sheet.planned.day) == monday_of(today),
     )
 
 
