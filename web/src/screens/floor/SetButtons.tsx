@@ -98,7 +98,11 @@ export function SetButtons({ floor, line, set, step, confirm, extra, onLog }: Pr
     );
   return (
     <div className="set-buttons">
-      {asksLoad && <NumberField label="load lifted, kg" width={130} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />}
+      {asksLoad && (changing || !line.prepares) && (
+        <div className="mb-2">
+          <NumberField label="load lifted, kg" width={130} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />
+        </div>
+      )}
       {line.is_loaded && !line.prepares && set.kind === "work" && <Reserve rir={rir} onRir={setRir} />}
       <OtherForms line={line} set={set} form={form} onForm={setForm} />
       <Results asks={step.asks} values={results} onValue={(key, value) => setResults({ ...results, [key]: value })} />
