@@ -77,23 +77,14 @@ export function SetButtons({ floor, line, set, step, confirm, extra, onLog }: Pr
 
   const amount = several ? (parts?.join(" + ") ?? step.amount) : repsNow;
   const what = hasLoad ? `${kg(typedNumber(load) ?? 0)} × ${amount}` : "";
-  if (stopping === "pain")
+  if (stopping)
     return (
       <div className="set-buttons">
-        <PainStop
-          floor={floor}
-          line={line}
-          set={set}
-          busy={busy}
-          onStop={(stopped) => log("pain", stopped)}
-          onBack={() => setStopping("")}
-        />
-      </div>
-    );
-  if (stopping === "form_broke")
-    return (
-      <div className="set-buttons">
-        <FormBroke set={set} busy={busy} onBroke={(n) => log("form_broke", { reps: n })} onBack={() => setStopping("")} />
+        {stopping === "pain" ? (
+          <PainStop floor={floor} line={line} set={set} busy={busy} onStop={(x) => log("pain", x)} onBack={() => setStopping("")} />
+        ) : (
+          <FormBroke set={set} busy={busy} onBroke={(n) => log("form_broke", { reps: n })} onBack={() => setStopping("")} />
+        )}
       </div>
     );
   return (
