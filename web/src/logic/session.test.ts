@@ -94,3 +94,33 @@ describe("a logged set", () => {
     expect(parts.lines.map((l) => (l.sets[0]?.done as { reps: number } | null)?.reps)).toEqual([1, 0]);
   });
 });
+
+describe("a pain while the server is away", () => {
+  const row = (id: number) => ({
+    id,
+    ended: false,
+    sets: [1, 2].map((number) => ({ kind: "work", number, reps: 5, load_kg: 60, done: null })),
+  });
+  const three = () => ({
+    current: null,
+    steps: [7, 8, 9].flatMap((id) => [1, 2].map((number) => ({ is_one_bar: false, sets: [{ line_id: id, kind: "work", number }] }))),
+    lines: [row(7), row(8), row(9)],
+    pain_areas: [{ key: "knee", line_ids: [8] }],
+  });
+  const hurt = { line_id: 7, kind: "work", number: 1, reps: 2, trouble: "pain", pain_area: "knee" };
+  it("ends the line it was felt in and those the server named, and goes on with the rest", () => {
+    const after = withDone(three(), hurt);
+    expect(after.lines.map((l) => l.ended)).toEqual([true, true, false]);
+    expect(after.current).toEqual({ line_id: 9, kind: "work", number: 1 });
+  });
+  it("ends nothing where it is carried on, nor for broken technique", () => {
+    const carried = withDone(three(), { ...hurt, carries_on: true });
+    expect(carried.lines.some((l) => l.ended)).toBe(false);
+    expect(carried.current).toEqual({ line_id: 7, kind: "work", number: 2 });
+    expect(withDone(three(), { ...hurt, trouble: "form_broke" }).lines.some((l) => l.ended)).toBe(false);
+  });
+  it("ends the one line alone where the place loads no other", () => {
+    const after = withDone(three(), { ...hurt, pain_area: "elsewhere" });
+    expect(after.lines.map((l) => l.ended)).toEqual([true, false, false]);
+  });
+});
