@@ -129,6 +129,11 @@ class TestInItsPlace:
 
 
 class TestAfterwards:
+    def test_a_warm_up_that_hurt_stands_with_its_line(self, coach, floor) -> None:
+        hurt(coach, floor, kind="ramp", number=1)
+        words = next(x for x in reviewed(coach, floor)["lines"] if x["slot"] == "A1")["words"]
+        assert words == "not done, pain in warm-up 1"
+
     def test_the_review_says_it_and_the_next_load_waits(self, coach, floor) -> None:
         hurt(coach, floor)
         found = reviewed(coach, floor)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 from jarvok.app import clock
@@ -104,7 +104,7 @@ def _by_velocity(points: list[LoadVelocity], lift_id: str, now: CurrentMax | Non
 
 
 def _line_review(line: FloorLine) -> LineReview:
-    return review_line(
+    found = review_line(
         [
             SetComparison(
                 planned_reps=s.planned.reps or 0,
@@ -120,6 +120,9 @@ def _line_review(line: FloorLine) -> LineReview:
             if s.kind == SetKind.WORK
         ]
     )
+    warm = [s for s in line.sets if s.kind == SetKind.RAMP and s.record is not None and s.record.trouble]
+    said = [f"{TROUBLE_WORDS[Trouble(s.record.trouble)]} in warm-up {s.number}" for s in warm if s.record is not None]
+    return replace(found, words=", ".join([found.words, *said]))
 
 
 def _next_sheets(session: TrainingSession, today: date, book: LiftBook) -> list[Sheet]:
