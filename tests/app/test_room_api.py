@@ -182,6 +182,17 @@ class TestLinks:
         tablet = Client(headers={links.HEADER: token})
         assert tablet.get(f"/api/room/{room['id']}/racks/1").status_code == 200
         assert tablet.get(f"/api/floor/sessions/{mine.pk}").status_code == 200
+        line = mine.lines.filter(is_main=True).first()
+        for path, body, expected in (
+            (f"lines/{line.pk}/instead", {"exercise_id": "hip_thrust"}, 422),  # let in, and refused for what it asks
+            (f"lines/{line.pk}/stop", {"reason": "time"}, 200),
+            ("undo", {}, 409),
+            ("simulate", {"line_id": line.pk, "kind": "work", "number": 1}, 401),
+            ("cancel", {}, 401),
+        ):
+            url = f"/api/floor/sessions/{mine.pk}/{path}"
+            answer = tablet.post(url, json.dumps(body), content_type="application/json", **key())
+            assert answer.status_code == expected, (path, answer.content)
         for shut in (f"floor/sessions/{theirs.pk}", f"room/{room['id']}/racks/2", f"room/{room['id']}", "athletes", "today"):
             assert tablet.get(f"/api/{shut}").status_code == 401, shut
         assert (

@@ -60,7 +60,9 @@ def rack_of(token: str) -> tuple[int, int]:
         raise OVER from None
 
 
-_SESSION = re.compile(r"^/api/floor/sessions/(\d+)(/(sets|sets/correct|advice/\d+|undo|simulate|events))?$")
+_SESSION = re.compile(
+    r"^/api/floor/sessions/(\d+)(/(sets|sets/correct|advice/\d+|lines/\d+/(stop|instead)|reps/\d+/(out|back|move)|undo|events))?$"
+)
 _ROOM = re.compile(r"^/api/room/(\d+)/(racks/(\d+)|events|clocks)$")
 
 

@@ -129,7 +129,7 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
         onCall={limited ? null : (id) => quiet(`/api/room/${roomId}/call`, { athlete_id: id })}
         onLeave={limited ? null : leave}
       />
-      {floor && line?.can_simulate && set && (
+      {floor && line?.can_simulate && set && !limited && (
         <button
           type="button"
           className="btn btn-link stand-in"

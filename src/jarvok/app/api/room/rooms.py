@@ -13,7 +13,7 @@ from ninja import Router
 from ninja.security import django_auth
 
 from jarvok.app import clock
-from jarvok.app.api.floor.sessions import floor_view
+from jarvok.app.api.floor.view import floor_view
 from jarvok.app.api.problems import ERRORS, IdempotencyKey
 from jarvok.app.api.room.clock_face import clock_out
 from jarvok.app.api.room.shapes import (

@@ -1,0 +1,250 @@
+"""A session as the floor shows it: its lines, sets and steps, what pain has ended, what comes next."""
+
+from __future__ import annotations
+
+from django.conf import settings
+
+from jarvok.app.api.floor.shapes import (
+    AdviceOut,
+    CurrentOut,
+    DoneOut,
+    ExerciseChoiceOut,
+    FloorLineOut,
+    FloorOut,
+    FloorSetOut,
+    JumpOut,
+    KeptResultOut,
+    LevelOut,
+    PainAreaOut,
+    PainOut,
+    RepOut,
+    SetFigureOut,
+    SetSummaryOut,
+    TakenOutRep,
+)
+from jarvok.app.api.floor.steps import steps_out
+from jarvok.app.api.training.flags import minutes_there
+from jarvok.app.centre.in_force import rules_in_force
+from jarvok.app.facts.floor.models import FloorEvent, SessionLine, TrainingSession
+from jarvok.app.floor.actions import stand_in
+from jarvok.app.floor.lines import (
+    FloorLine,
+    FloorSet,
+    counting_mps,
+    floor_lines,
+    next_set,
+    read_session,
+    rest_now_s,
+    set_reps_payload,
+    set_summary,
+    steps_of,
+)
+from jarvok.app.floor.pains import standing
+from jarvok.app.shapes import WorkingOut, shown_mass, working_out
+from jarvok.core.exercises import Exercise
+from jarvok.core.floor.jumps import drop_off
+from jarvok.core.floor.measures import MEASURES
+from jarvok.core.floor.measures import words_of as words_of_measures
+from jarvok.core.floor.pain import ILL, carried_words, falls_away, loads, sentence
+from jarvok.core.floor.readiness import AREAS
+from jarvok.core.floor.told_steps import block_words
+from jarvok.core.library.exercises import exercise
+from jarvok.core.marks.conditions import from_raw, words_of
+from jarvok.core.season.model import PHASE_NAMES, PhaseKey
+from jarvok.core.session.roles import BlockRole
+from jarvok.core.velocity.set_summary import SetSummary
+
+
+def _summary_out(found: SetSummary | None) -> SetSummaryOut | None:
+    """A measured set in one look, its figures in words."""
+    if found is None:
+        return None
+    spread = f" ± {found.spread_pct:.0f} %" if found.spread_pct is not None else ""
+    time_spread = f" ± {found.time_to_peak_spread_s:.2f}" if found.time_to_peak_spread_s is not None else ""
+    figures = [
+        ("fastest, " + found.counts, f"{found.fastest_mps:.2f} m/s"),
+        ("last", f"{found.last_mps:.2f} m/s"),
+        ("loss", f"{found.loss_pct:.0f} %"),
+        ("mean of the set", f"{found.mean_mps:.2f} m/s{spread if found.counts == 'mean' else ''}"),
+        ("propulsive", f"{found.propulsive_mps:.2f} m/s"),
+        ("highest peak", f"{found.peak_mps:.2f} m/s{spread if found.counts == 'peak' else ''}"),
+        ("time to peak", f"{found.time_to_peak_s:.2f}{time_spread} s"),
+    ]
+    return SetSummaryOut(
+        zone=found.zone, evenness=found.words, definition=found.definition, caution=found.caution,
+        figures=[SetFigureOut(name=name, value=value) for name, value in figures],
+    )  # fmt: skip
+
+
+def _set_out(item: FloorSet, lift: Exercise) -> FloorSetOut:
+    p, record = item.planned, item.record
+    word = drop_off([j["height_cm"] for j in item.jumps], rules=rules_in_force()) if item.jumps else None
+    return FloorSetOut(
+        kind="ramp" if item.kind == "ramp" else "work",
+        number=item.number,
+        load_kg=item.planned_load_kg,
+        per_side_kg=item.per_side_kg,
+        **shown_mass(item.planned_load_kg, item.per_side_kg, item.unit),
+        reps=p.reps,
+        or_more=p.or_more,
+        seconds=p.seconds,
+        metres=p.metres,
+        drops_kg=list(p.drops_kg),
+        per_side=p.per_side,
+        target_low_mps=p.target_mps[0] if p.target_mps else None,
+        target_high_mps=p.target_mps[1] if p.target_mps else None,
+        target_rir=p.target_rir,
+        stop_loss_pct=p.stop_loss_pct,
+        over=item.over,
+        done=DoneOut(
+            id=record.pk,
+            load_kg=record.load_kg,
+            reps=record.reps,
+            rir=record.rir,
+            trouble=record.trouble,
+            note=record.note,
+            left_reps=record.left_reps,
+            right_reps=record.right_reps,
+            results=[
+                KeptResultOut(key=k, name=MEASURES[k].asked, unit=MEASURES[k].unit, value=v)
+                for k, v in record.measures.items()
+                if k in MEASURES
+            ],
+            result=words_of_measures(record.measures),
+            form=record.form,
+        )
+        if record
+        else None,
+        measured=[RepOut(**r) for r in set_reps_payload(item)],
+        taken_out=[TakenOutRep(id=r.pk, counts_mps=round(counting_mps(r, lift.velocity == "peak"), 3)) for r in item.taken_out],
+        summary=_summary_out(set_summary(item, lift)),
+        jumps=[JumpOut(height_cm=j["height_cm"], contact_s=j.get("contact_s"), rsi=j.get("rsi")) for j in item.jumps],
+        jump_word=word.sentence if word else "",
+        jumps_off=word is not None and word.act,
+        working=working_out(p.working) if p.working else None,
+    )
+
+
+def _levels(line: SessionLine) -> list[LevelOut]:
+    found = [LevelOut(key="easier", words=line.easier), LevelOut(key="harder", words=line.harder)]
+    return [level for level in found if level.words]
+
+
+def _line_out(item: FloorLine, instead: tuple[str, ...]) -> FloorLineOut:
+    lift, advice = exercise(item.line.exercise_id), item.advice
+    return FloorLineOut(
+        id=item.line.pk,
+        slot=item.line.slot,
+        block=item.line.block,
+        exercise_id=lift.id,
+        exercise=lift.name,
+        cue=lift.cue,
+        text=item.line.text,
+        note=", ".join(w for w in (item.line.note, words_of(from_raw(item.line.conditions))) if w),
+        forms=_levels(item.line),
+        reason=item.line.reason,
+        rest_s=item.line.rest_s,
+        measured_by=("m/s peak" if lift.velocity == "peak" else "m/s mean") if lift.motion else "",
+        is_loaded=lift.is_loaded,
+        prepares=item.line.role == BlockRole.PREPARE,
+        can_simulate=settings.LOCAL_DEMO and lift.simulated_pattern is not None,
+        sets=[_set_out(s, lift) for s in item.sets],
+        advice=AdviceOut(
+            id=advice.pk,
+            after_number=advice.after_number,
+            move=advice.move,
+            load_kg=advice.load_kg,
+            sentence=advice.sentence,
+            working=WorkingOut(**advice.working),
+            outcome=advice.outcome,
+            chosen_load_kg=advice.chosen_load_kg,
+        )
+        if advice
+        else None,
+        ended=item.ended,
+        ended_by=f"pain, {item.pain}" if item.pain else "",
+        instead=[ExerciseChoiceOut(exercise_id=e, name=exercise(e).name) for e in instead],
+        change=item.line.change,
+        left_out=item.line.left_out,
+        sets_as_written=len(item.line.as_written) or len(item.line.planned),
+    )
+
+
+def _as_shown(lines: list[FloorLine]) -> list[FloorLine]:
+    """The lines in their order; what stands in for one follows it."""
+    places = {x.line.pk: at for at, x in enumerate(lines)}
+    return sorted(lines, key=lambda x: (places.get(x.line.stands_in_for_id or x.line.pk, 0), x.line.order))
+
+
+def _has_left(item: FloorLine) -> bool:
+    return any(s.kind == "work" and s.record is None and not s.over for s in item.sets)
+
+
+def _areas_out(lines: list[FloorLine]) -> list[PainAreaOut]:
+    """The places that may hurt, each with what would fall away."""
+    left = [(x.line.pk, exercise(x.line.exercise_id)) for x in lines if not x.ended and _has_left(x)]
+    return [
+        PainAreaOut(key=k, name=name, line_ids=[pk for pk, lift in left if loads(k, lift)], may_carry_on=k != ILL)
+        for k, (name, _) in AREAS.items()
+    ]
+
+
+def _pains_out(session: TrainingSession, lines: list[FloorLine]) -> list[PainOut]:
+    lifts = [exercise(x.line.exercise_id) for x in lines]
+    places = [x.line.pk for x in lines]
+    found: list[PainOut] = []
+    for pain in standing(session):
+        at = places.index(pain.record.line_id)
+        away = [] if pain.carried_on else [i for i in falls_away(pain.area, at, lifts) if _has_left(lines[i])]
+        names = [f"{lines[i].line.slot} {lifts[i].name}" for i in away if lines[i].line.stands_in_for_id is None or i == at]
+        said = carried_words(pain.area, lifts[at].name, pain.carried_on) if pain.carried_on else sentence(pain.area, names)
+        found.append(PainOut(id=pain.pk, line_id=pain.record.line_id, sentence=said, carried_on=pain.carried_on))
+    return found
+
+
+def _current_out(coming: tuple[FloorLine, FloorSet]) -> CurrentOut:
+    line, item = coming
+    return CurrentOut(line_id=line.line.pk, kind="ramp" if item.kind == "ramp" else "work", number=item.number)
+
+
+def floor_out(session_id: int) -> FloorOut:
+    last = FloorEvent.objects.filter(session_id=session_id).order_by("-id").values_list("id", flat=True).first()
+    return floor_view(read_session(session_id), last or 0)
+
+
+def floor_view(session: TrainingSession, last_event_id: int) -> FloorOut:
+    """A session as the floor shows it, from what is read already."""
+    lines = floor_lines(session)
+    steps = steps_of(session, lines)
+    coming = next_set(session, lines)
+    done = [s.record.done_at for line in lines for s in line.sets if s.record]
+    return FloorOut(
+        id=session.pk,
+        athlete_id=session.athlete_id,
+        athlete_name=session.athlete.name,
+        day=session.day,
+        key=session.key,
+        plan=session.plan,
+        plan_reason=session.plan_reason,
+        theme=session.theme,
+        phase_name=PHASE_NAMES[PhaseKey(session.phase)] if session.phase else "",
+        days_to_go=session.days_to_go,
+        started_at=session.started_at.isoformat(),
+        finished=session.finished_at is not None,
+        may_cancel=session.finished_at is None and not any(line.line.sets.all() for line in lines),
+        lines=[_line_out(line, stand_in.choices(session, lines, line)) for line in _as_shown(lines)],
+        steps=steps_out(session, steps, lines),
+        block_words=block_words(session.told),
+        current=CurrentOut(
+            line_id=coming[0].line.pk, kind="ramp" if coming[1].kind == "ramp" else "work", number=coming[1].number
+        )
+        if coming and session.finished_at is None
+        else None,
+        sets_left=sum(1 for x in lines if not x.ended for s in x.sets if s.kind == "work" and s.record is None and not s.over),
+        last_done_at=max(done).isoformat() if done else None,
+        rest_s=rest_now_s(steps, lines, coming),
+        minutes_there=minutes_there(session.athlete),
+        pain_areas=_areas_out(lines),
+        pains=_pains_out(session, lines),
+        last_event_id=last_event_id,
+    )
