@@ -185,13 +185,28 @@ def test_a_lift_is_stopped_by_a_persons_word(coach, floor) -> None:
     assert line_of(after)["advice"]["sentence"] == "Trap-bar deadlift: out of time."
     assert after["current"]["line_id"] != line_of(floor)["id"]
     assert coach.send("POST", path, {"reason": "enough"}).status_code == 409
-    again = coach.ok("POST", f"floor/sessions/{floor['id']}/undo", {})
-    assert line_of(again)["ended"] is False
 
 
 def test_a_lift_is_stopped_before_its_first_set(coach, floor) -> None:
     path = f"floor/sessions/{floor['id']}/lines/{line_of(floor)['id']}/stop"
     assert line_of(coach.ok("POST", path, {"reason": "enough"}))["ended"] is True
+    again = coach.ok("POST", f"floor/sessions/{floor['id']}/undo", {})
+    assert line_of(again)["ended"] is False, "also without a set of it"
+    assert coach.send("POST", f"floor/sessions/{floor['id']}/undo", {}).status_code == 409
+
+
+def test_undo_takes_the_stop_back_and_leaves_the_set_before_it(coach, floor) -> None:
+    log(coach, floor)
+    path = f"floor/sessions/{floor['id']}"
+    coach.ok("POST", f"{path}/lines/{line_of(floor)['id']}/stop", {"reason": "time"})
+    once = coach.ok("POST", f"{path}/undo", {})
+    assert line_of(once)["ended"] is False
+    assert line_of(once)["sets"][4]["done"] is not None
+    coach.ok("POST", f"{path}/lines/{line_of(floor)['id']}/stop", {"reason": "time"})
+    log(coach, floor, slot="P1")
+    after = coach.ok("POST", f"{path}/undo", {})
+    assert line_of(after)["ended"] is True, "the set since then goes first"
+    assert line_of(after, "P1")["sets"][0]["done"] is None
 
 
 def test_undo_takes_the_last_set_and_its_advice_back(coach, floor) -> None:

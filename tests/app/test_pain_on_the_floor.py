@@ -116,6 +116,20 @@ class TestInItsPlace:
             after = coach.ok("POST", f"floor/sessions/{floor['id']}/sets", body)
         assert all(s["done"] for s in next(x for x in after["lines"] if x["slot"] == "A1b")["sets"])
 
+    def test_with_the_pain_taken_back_it_goes_too_and_comes_back_with_it(self, coach, floor) -> None:
+        line = line_of(hurt(coach, floor))
+        pick = line["instead"][0]["exercise_id"]
+        coach.ok("POST", f"floor/sessions/{floor['id']}/lines/{line['id']}/instead", {"exercise_id": pick})
+        after = coach.ok("POST", f"floor/sessions/{floor['id']}/undo", {})
+        new = line_of(after, "A1b")
+        assert (new["ended"], new["ended_by"]) == (True, "the pain was taken back")
+        assert line_of(after)["ended"] is False
+        assert after["current"]["line_id"] != new["id"]
+        assert "A1b" not in {x["slot"] for x in reviewed(coach, floor)["lines"]}
+        again = hurt(coach, floor)
+        assert line_of(again, "A1b")["ended"] is False
+        assert line_of(again)["instead"] == [], "it is there already"
+
     def test_what_loads_the_place_is_refused(self, coach, floor) -> None:
         after = hurt(coach, floor)
         path = f"floor/sessions/{floor['id']}/lines/{line_of(after)['id']}/instead"
@@ -179,10 +193,13 @@ class TestAfterwards:
         (asked,) = self.mine(room, athlete)["open_pain"]
         assert asked["area"] == "knee"
         assert "Tuesday 1 December" in asked["words"]
+        unsaid = self.mine(room, athlete)["suggestion"]
+        assert (unsaid["plan"], "squat" in unsaid["removed"]) == ("B", True), "until something is said, it stands"
         link = coach.ok("POST", f"room/{room['id']}/ready-link/{athlete.pk}")["path"].removeprefix("/ready/")
         assert coach.get(f"ready/{link}")["open_pain"] == [asked]
         after = coach.ok("POST", f"room/{room['id']}/answers/{athlete.pk}", {"pain": []})
         assert self.mine(after, athlete)["open_pain"] == []
+        assert self.mine(after, athlete)["suggestion"]["removed"] == []
         assert PainReport.objects.get().answer == "asked"
 
     def mine(self, room: Any, athlete: Athlete) -> Any:

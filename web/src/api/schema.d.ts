@@ -7801,6 +7801,8 @@ export interface components {
             rest_s: number;
             /** Minutes There */
             minutes_there: number;
+            /** Stop Reasons */
+            stop_reasons: components["schemas"]["StopReasonOut"][];
             /** Pain Areas */
             pain_areas: components["schemas"]["PainAreaOut"][];
             /** Pains */
@@ -8086,6 +8088,16 @@ export interface components {
             label: string;
             /** Reps */
             reps: number;
+        };
+        /**
+         * StopReasonOut
+         * @description Why a lift may be ended before its last set.
+         */
+        StopReasonOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
         };
         /** TakenOutRep */
         TakenOutRep: {

@@ -47,9 +47,10 @@ class FloorLine:
     advice: AdviceRecord | None
     ended: bool
     pain: str = ""  # the place that hurts, where pain has ended it
+    is_void: bool = False  # it stood in for a line whose pain was taken back, before any set of it was done
 
 
-SESSION_PARTS = ("lines__sets", "lines__reps", "lines__advice", "lines__readings", "lines__replaced_by", "pains__record")
+SESSION_PARTS = ("lines__sets", "lines__reps", "lines__advice", "lines__readings", "pains__record")
 
 
 def read_session(session_id: int) -> TrainingSession:
@@ -72,12 +73,16 @@ def floor_lines(session: TrainingSession) -> list[FloorLine]:
 
 
 def _ended_by_pain(session: TrainingSession, lines: list[FloorLine]) -> list[FloorLine]:
-    """What loads a place that hurts falls away for the day; what stands in for it does not."""
+    """What loads a place that hurts falls away for the day; what stands in for a line whose pain was taken back goes with it."""
     felt = felt_in(session, [x.line.pk for x in lines])
-    if not felt:
-        return lines
-    ended = ended_by(felt, [exercise(x.line.exercise_id) for x in lines])
-    return [replace(x, ended=True, pain=ended[at]) if at in ended else x for at, x in enumerate(lines)]
+    ended = ended_by(felt, [exercise(x.line.exercise_id) for x in lines]) if felt else {}
+    needed = {None, *(lines[at].line.pk for at in ended)}
+    found = [replace(x, ended=True, pain=ended[at]) if at in ended else x for at, x in enumerate(lines)]
+    return [replace(x, ended=True, is_void=True) if x.line.stands_in_for_id not in needed and _untouched(x) else x for x in found]
+
+
+def _untouched(line: FloorLine) -> bool:
+    return not any(s.record is not None for s in line.sets)
 
 
 def _over_with_the_ladder(session: TrainingSession, lines: list[FloorLine]) -> list[FloorLine]:

@@ -90,7 +90,7 @@ def review(session: TrainingSession) -> SessionReview:
     first = upcoming[1][0].planned if upcoming[1] else None
     return SessionReview(
         book=after,
-        lines=[(line, _line_review(line)) for line in lines],
+        lines=[(line, _line_review(line)) for line in lines if not line.is_void],
         lifts=lifts,
         next_loads=next_loads,
         next_day=first.day if first else None,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any
@@ -128,18 +129,21 @@ def read_room(gathering: Gathering, *, with_loads: bool = False) -> Room:
         begun = {s.key for s in mine}
         coming = sorted(planned.get(person.pk, ()), key=lambda s: s.key in begun)
         sheet = next((s for s in sheets.get(person.pk, ()) if coming and s.planned.key == coming[0].key), None)
+        open_pains = tuple(as_told(p) for p in told.get(person.pk, ()) if p.session.day < gathering.day)
+        # until something is said today, what was told on the floor stands
+        said: Mapping[str, Any] = last.data if last else {"pain": list(dict.fromkeys(p.area for p in open_pains))}
         found.append(
             Present(
                 attendance,
                 person,
                 last,
-                suggest(Arrival.from_raw(last.data if last else {}, usual.get(person.pk, ())), rules),
+                suggest(Arrival.from_raw(said, usual.get(person.pk, ())), rules),
                 words[-1] if words else None,
                 running,
                 coming[0] if coming else None,
                 sheet,
                 weeks.get(person.pk),
-                tuple(as_told(p) for p in told.get(person.pk, ()) if p.session.day < gathering.day),
+                open_pains,
             )
         )
     return Room(gathering, tuple(found), rules, book)

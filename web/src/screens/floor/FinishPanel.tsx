@@ -17,7 +17,9 @@ export function FinishPanel({ floor, allDone, onFinish, onBack, onCancel }: Prop
   const [minutes, setMinutes] = useState("");
   return (
     <div>
-      <h1 className="mb-2">{allDone ? "Everything is done" : `${floor.sets_left} work sets are left`}</h1>
+      <h1 className="mb-2">
+        {allDone ? (floor.pains.length ? "Nothing more today" : "Everything is done") : `${floor.sets_left} work sets are left`}
+      </h1>
       <p className="soft">How hard was the whole session, 0 to 10? With the minutes it gives the training load.</p>
       <div className="d-flex flex-wrap gap-2 mb-3" role="group" aria-label="Session RPE">
         {Array.from({ length: 11 }, (_, n) => (

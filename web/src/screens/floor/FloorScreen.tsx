@@ -342,7 +342,11 @@ function NowPanel({ floor, line, set, step, onClock, live, run, busy, confirm }:
         <Coming floor={floor} step={step} />
         <SetButtons floor={floor} line={line} set={set} step={step} confirm={confirm} onLog={(body) => run(live.write("sets", body))} />
         <div className="d-flex flex-wrap column-gap-3 align-items-center mt-1">
-          <StopLift line={line} onStopLift={(reason) => run(live.write(`lines/${line.id}/stop`, { reason }))} />
+          <StopLift
+            reasons={floor.stop_reasons}
+            line={line}
+            onStopLift={(reason) => run(live.write(`lines/${line.id}/stop`, { reason }))}
+          />
           {line.can_simulate && (
             <Button variant="link" className="tap p-0" onClick={simulate} disabled={busy || starting || measuring}>
               {measuring ? "Simulated sensor is measuring …" : "Let the simulated sensor lift this set"}

@@ -151,17 +151,13 @@ function RepsBefore({ set, label, reps, onReps }: RepsProps) {
 }
 
 interface LiftProps {
+  reasons: Floor["stop_reasons"];
   line: FloorLine;
   onStopLift: (reason: string) => Promise<unknown>;
 }
 
-const REASONS = [
-  { key: "time", name: "Out of time" },
-  { key: "enough", name: "Enough for today" },
-];
-
 /** End a lift where it is, for a reason that is neither pain nor a number. */
-export function StopLift({ line, onStopLift }: LiftProps) {
+export function StopLift({ reasons, line, onStopLift }: LiftProps) {
   const [isOpen, setOpen] = useState(false);
   const [busy, setBusy] = useState(false);
   if (!isOpen)
@@ -172,7 +168,7 @@ export function StopLift({ line, onStopLift }: LiftProps) {
     );
   return (
     <span className="d-inline-flex flex-wrap gap-1 align-items-center" role="group" aria-label={`Stop ${line.slot} ${line.exercise}`}>
-      {REASONS.map((r) => (
+      {reasons.map((r) => (
         <Button
           key={r.key}
           variant="plain"

@@ -111,7 +111,7 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
               onLog={(body) => run(`${at}/sets`, body)}
             />
             <div className="d-flex flex-wrap column-gap-3">
-              <StopLift line={line} onStopLift={(reason) => run(`${at}/lines/${line.id}/stop`, { reason })} />
+              <StopLift reasons={floor.stop_reasons} line={line} onStopLift={(reason) => run(`${at}/lines/${line.id}/stop`, { reason })} />
               {!limited && mine && lane.turns.length < 2 && (
                 <Button variant="link" className="tap p-0" onClick={() => leave(mine.athlete_id)}>
                   Leaves the rack

@@ -160,7 +160,7 @@ def answer_a_pain(request: HttpRequest, pain_id: int, payload: AnswerPain, idemp
         return {"pain_id": pain_id}
 
     once(idempotency_key, {"pain": pain_id, **payload.dict()}, act)
-    return read_review(request, report.session_id)
+    return review_out(report.session_id)
 
 
 @router.post("/floor/sessions/{int:session_id}/reps/{int:rep_id}/out", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
@@ -236,6 +236,11 @@ def simulate_set(request: HttpRequest, session_id: int, payload: OpenStream) -> 
 
 @router.get("/floor/sessions/{int:session_id}/review", response={200: ReviewOut, **ERRORS})
 def read_review(request: HttpRequest, session_id: int) -> ReviewOut:
+    return review_out(session_id)
+
+
+def review_out(session_id: int) -> ReviewOut:
+    """A session looked back on."""
     session = read_session(session_id)
     found = review(session)
     return ReviewOut(

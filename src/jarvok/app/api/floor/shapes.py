@@ -119,6 +119,13 @@ class ExerciseChoiceOut(Schema):
     name: str
 
 
+class StopReasonOut(Schema):
+    """Why a lift may be ended before its last set."""
+
+    key: str
+    name: str
+
+
 class PainAreaOut(Schema):
     """A place that may hurt, and the lines with something left that load it."""
 
@@ -271,6 +278,7 @@ class FloorOut(Schema):
     last_done_at: str | None
     rest_s: int
     minutes_there: int
+    stop_reasons: list[StopReasonOut]
     pain_areas: list[PainAreaOut]
     pains: list[PainOut]
     last_event_id: int

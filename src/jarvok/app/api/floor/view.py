@@ -20,6 +20,7 @@ from jarvok.app.api.floor.shapes import (
     RepOut,
     SetFigureOut,
     SetSummaryOut,
+    StopReasonOut,
     TakenOutRep,
 )
 from jarvok.app.api.floor.steps import steps_out
@@ -47,6 +48,7 @@ from jarvok.core.floor.measures import MEASURES
 from jarvok.core.floor.measures import words_of as words_of_measures
 from jarvok.core.floor.pain import ILL, carried_words, falls_away, loads, sentence
 from jarvok.core.floor.readiness import AREAS
+from jarvok.core.floor.stop_reasons import StopReason
 from jarvok.core.floor.told_steps import block_words
 from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.conditions import from_raw, words_of
@@ -162,7 +164,7 @@ def _line_out(item: FloorLine, instead: tuple[str, ...]) -> FloorLineOut:
         if advice
         else None,
         ended=item.ended,
-        ended_by=f"pain, {item.pain}" if item.pain else "",
+        ended_by=f"pain, {item.pain}" if item.pain else "the pain was taken back" if item.is_void else "",
         instead=[ExerciseChoiceOut(exercise_id=e, name=exercise(e).name) for e in instead],
         change=item.line.change,
         left_out=item.line.left_out,
@@ -235,15 +237,12 @@ def floor_view(session: TrainingSession, last_event_id: int) -> FloorOut:
         lines=[_line_out(line, stand_in.choices(session, lines, line)) for line in _as_shown(lines)],
         steps=steps_out(session, steps, lines),
         block_words=block_words(session.told),
-        current=CurrentOut(
-            line_id=coming[0].line.pk, kind="ramp" if coming[1].kind == "ramp" else "work", number=coming[1].number
-        )
-        if coming and session.finished_at is None
-        else None,
+        current=_current_out(coming) if coming and session.finished_at is None else None,
         sets_left=sum(1 for x in lines if not x.ended for s in x.sets if s.kind == "work" and s.record is None and not s.over),
         last_done_at=max(done).isoformat() if done else None,
         rest_s=rest_now_s(steps, lines, coming),
         minutes_there=minutes_there(session.athlete),
+        stop_reasons=[StopReasonOut(key=r, name=r.words.capitalize()) for r in StopReason],
         pain_areas=_areas_out(lines),
         pains=_pains_out(session, lines),
         last_event_id=last_event_id,

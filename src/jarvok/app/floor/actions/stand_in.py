@@ -27,12 +27,16 @@ from jarvok.core.session.roles import BlockRole
 
 def choices(session: TrainingSession, lines: list[FloorLine], line: FloorLine) -> tuple[str, ...]:
     """What may stand in for a line that pain has ended, the closest first; nothing where something does already."""
-    if not line.pain or line.line.role == BlockRole.PREPARE or line.line.replaced_by.all() or not _left(line):
+    if not line.pain or line.line.role == BlockRole.PREPARE or _is_replaced(lines, line) or not _left(line):
         return ()
     areas = [f.area for f in felt_in(session, [x.line.pk for x in lines]) if not f.carried_on]
     here = {x.line.exercise_id for x in lines}
     lift = exercise(line.line.exercise_id)
     return tuple(e for e in instead(lift, areas, limits_of(session.athlete, session.day)) if e not in here)
+
+
+def _is_replaced(lines: list[FloorLine], line: FloorLine) -> bool:
+    return any(x.line.stands_in_for_id == line.line.pk for x in lines)
 
 
 def _left(line: FloorLine) -> int:
@@ -49,7 +53,7 @@ def run(who: Who, session: TrainingSession, line_id: int, exercise_id: str) -> N
         if at is None:
             raise CoachError("This line is not in the session.", where="line_id")
         old = lines[at]
-        if old.line.replaced_by.all():
+        if _is_replaced(lines, old):
             raise Conflict(f"{old.line.slot} is replaced already.")
         allowed, lift = choices(session, lines, old), exercise(exercise_id)
         if lift.id not in allowed:

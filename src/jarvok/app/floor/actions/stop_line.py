@@ -15,9 +15,11 @@ from jarvok.core.floor.stop_reasons import StopReason
 from jarvok.core.library.exercises import exercise
 from jarvok.core.working import COMMON_PRACTICE, Working
 
+STOPPED = "stopped"  # by a person's word, not by an answer to advice
+
 
 def run(who: Who, session: TrainingSession, line_id: int, reason: str) -> None:
-    """End a line where it is; what was done of it stays. Undo of its last set brings it back."""
+    """End a line where it is; what was done of it stays. Undo brings it back, as long as nothing was logged since."""
     with acting(who, "stop_line", f"stopped: {reason}", athlete=session.athlete) as act:
         check_open(session)
         line = session.lines.filter(pk=line_id).first()
@@ -35,6 +37,6 @@ def run(who: Who, session: TrainingSession, line_id: int, reason: str) -> None:
         working = Working("done", "stopped by a person's word", COMMON_PRACTICE, ())
         AdviceRecord.objects.create(
             line=line, after_number=max(done, default=0), move=Move.DONE, load_kg=None, sentence=words,
-            working=working_out(working).dict(), outcome="accepted",
+            working=working_out(working).dict(), outcome=STOPPED,
         )  # fmt: skip
         tell(session, "changed", {"line_id": line.pk})

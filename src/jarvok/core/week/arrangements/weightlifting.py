@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from jarvok.core.library.exercises import exercise
 from jarvok.core.session.blocks import PAIR
 from jarvok.core.week.building import Build
@@ -239,17 +241,12 @@ ARRANGEMENT = WeekArrangement(
     asks=ASKS,
     asks_months=6,  # [J]
 )
-FRONT_FIRST = WeekArrangement(
-    "weightlifting_front_first",
-    "Weightlifting, front squat first",
-    (3, 4, 5),
-    front_first,
-    _HOW.format(first="front", last="back"),
-    "weightlifters whose recovery from the clean limits them: the front squat while fresh",
-    "the heaviest squat stands behind both lifts, on the last day",
-    ("weightlifting",),
-    allows_daily_lifts=True,
-    skill=3,
-    asks=ASKS,
-    asks_months=6,  # [J]
+FRONT_FIRST = replace(
+    ARRANGEMENT,
+    key="weightlifting_front_first",
+    name="Weightlifting, front squat first",
+    drafts=front_first,
+    how=_HOW.format(first="front", last="back"),
+    good_for="weightlifters whose recovery from the clean limits them: the front squat while fresh",
+    weakness="the heaviest squat stands behind both lifts, on the last day",
 )
