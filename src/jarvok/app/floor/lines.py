@@ -6,14 +6,14 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from jarvok.app.centre.in_force import kit_of
-from jarvok.app.facts.floor.models import AdviceRecord, Rep, SessionLine, SetKind, SetRecord, TrainingSession
+from jarvok.app.facts.floor.models import AdviceRecord, ChangeKind, Rep, SessionLine, SetKind, SetRecord, TrainingSession
 from jarvok.app.floor.pains import felt_in
 from jarvok.core.exercises import Exercise
 from jarvok.core.floor.next_step import StepSet
 from jarvok.core.floor.next_step import next_set as coming
 from jarvok.core.floor.pain import ended_by
 from jarvok.core.floor.told import ToldSet
-from jarvok.core.floor.told_steps import ToldStep, WalkedLine, told_from, walked
+from jarvok.core.floor.told_steps import ToldStep, WalkedLine, told_from, walked, with_added
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import implement_for
 from jarvok.core.loading.methods.velocity_ladder import METHOD_NAME
@@ -37,7 +37,9 @@ class FloorSet:
     reps: list[Rep]
     taken_out: list[Rep]
     jumps: tuple[dict[str, Any], ...] = ()
-    over: bool = False  # its block ended with the ladder before this round
+    over: bool = False  # its block ended with the ladder before this round, or it was passed over
+    is_skipped: bool = False  # passed over by a person's word
+    is_added: bool = False  # more than was told
 
 
 @dataclass(frozen=True)
@@ -50,7 +52,7 @@ class FloorLine:
     is_void: bool = False  # it stood in for a line whose pain was taken back, before any set of it was done
 
 
-SESSION_PARTS = ("lines__sets", "lines__reps", "lines__advice", "lines__readings", "pains__record")
+SESSION_PARTS = ("lines__sets", "lines__changes", "lines__reps", "lines__advice", "lines__readings", "pains__record")
 
 
 def read_session(session_id: int) -> TrainingSession:
@@ -73,11 +75,11 @@ def floor_lines(session: TrainingSession) -> list[FloorLine]:
 
 
 def _ended_by_pain(session: TrainingSession, lines: list[FloorLine]) -> list[FloorLine]:
-    """What loads a place that hurts falls away for the day; what stands in for a line whose pain was taken back goes with it."""
+    """What loads a place that hurts falls away for the day; what stands in for a line that is no longer ended goes with it."""
     felt = felt_in(session, [x.line.pk for x in lines])
     ended = ended_by(felt, [exercise(x.line.exercise_id) for x in lines]) if felt else {}
-    needed = {None, *(lines[at].line.pk for at in ended)}
     found = [replace(x, ended=True, pain=ended[at]) if at in ended else x for at, x in enumerate(lines)]
+    needed = {None, *(x.line.pk for x in found if x.ended)}
     return [replace(x, ended=True, is_void=True) if x.line.stands_in_for_id not in needed and _untouched(x) else x for x in found]
 
 
@@ -94,7 +96,7 @@ def _over_with_the_ladder(session: TrainingSession, lines: list[FloorLine]) -> l
         block = {s.line for step in told_from(session.told) if step.grouping in IN_TURN for s in step.sets}
         for other in block - {at}:
             if other < len(lines) and lines[other].line.block == line.line.block:
-                lines[other] = replace(lines[other], sets=[replace(s, over=_is_after(s, last)) for s in lines[other].sets])
+                lines[other] = replace(lines[other], sets=[replace(s, over=s.over or _is_after(s, last)) for s in lines[other].sets])
     return lines
 
 
@@ -118,7 +120,10 @@ def floor_line(line: SessionLine) -> FloorLine:
     kit = line.session.athlete.kit
     unit = kit.unit if kit is not None and exercise(line.exercise_id).implement == "barbell" else "kg"
     sets: list[FloorSet] = []
-    for kind, planned_sets in ((SetKind.RAMP, line.ramp), (SetKind.WORK, line.planned)):
+    changes = [c for c in line.changes.all() if c.taken_back_at is None]
+    skipped = {(c.set_kind, c.number) for c in changes if c.kind == ChangeKind.SKIP}
+    more = [line.planned[-1]] * sum(1 for c in changes if c.kind == ChangeKind.ADD) if line.planned else []
+    for kind, planned_sets in ((SetKind.RAMP, line.ramp), (SetKind.WORK, [*line.planned, *more])):
         for number, planned in enumerate(map(ToldSet.from_raw, planned_sets), start=1):
             load, sides = planned.load_kg, list(planned.per_side_kg)
             if kind == SetKind.WORK:
@@ -128,8 +133,16 @@ def floor_line(line: SessionLine) -> FloorLine:
             record = records.get((kind, number))
             seen = tuple(jumps.get(number, ())) if kind == SetKind.WORK else ()
             here = (kind, number)
-            sets.append(FloorSet(kind, number, planned, load, sides, unit, record, reps.get(here, []), out.get(here, []), seen))
-    ended = last is not None and last.move == "done" and last.outcome != "overridden"
+            passed = here in skipped and record is None
+            sets.append(
+                FloorSet(
+                    kind, number, planned, load, sides, unit, record, reps.get(here, []), out.get(here, []),
+                    seen or tuple(record.jumps if record is not None else ()), over=passed, is_skipped=passed,
+                    is_added=kind == SetKind.WORK and number > len(line.planned),
+                )
+            )  # fmt: skip
+    went_on = max((c.act_id or 0 for c in changes if c.kind == ChangeKind.ADD), default=0)
+    ended = last is not None and last.move == "done" and last.outcome != "overridden" and (last.act_id or 0) >= went_on
     return FloorLine(line, sets, last, ended)
 
 
@@ -143,8 +156,19 @@ def steps_of(session: TrainingSession, lines: list[FloorLine]) -> tuple[ToldStep
     told = told_from(session.told)
     there = {StepSet(at, s.kind == SetKind.RAMP, s.number) for at, line in enumerate(lines) for s in line.sets}
     if told and all(place in there for step in told for place in step.sets):
-        return told
+        return with_added(told, _added(lines))
     return walked([WalkedLine(x.line.block, x.line.slot, x.line.rest_s, len(x.line.ramp), len(x.line.planned)) for x in lines])
+
+
+def _added(lines: list[FloorLine]) -> list[tuple[str, tuple[StepSet, ...]]]:
+    """Steps that are more than was told: which one each repeats, and its sets."""
+    found: dict[tuple[int | None, str], list[StepSet]] = {}
+    for at, line in enumerate(lines):
+        added = [c for c in line.line.changes.all() if c.kind == ChangeKind.ADD and c.taken_back_at is None]
+        for n, change in enumerate(added, start=1):
+            place = StepSet(at, False, len(line.line.planned) + n)
+            found.setdefault((change.act_id, change.step), []).append(place)
+    return [(step, tuple(sets)) for (_, step), sets in found.items()]
 
 
 def set_at(lines: list[FloorLine], place: StepSet) -> FloorSet | None:
@@ -172,6 +196,15 @@ def next_set(session: TrainingSession, lines: list[FloorLine]) -> tuple[FloorLin
     place = coming([s.sets for s in steps_of(session, lines)], done, ended)
     item = set_at(lines, place) if place is not None else None
     return (lines[place.line], item) if place is not None and item is not None else None
+
+
+def logged_step(session: TrainingSession, line: SessionLine, kind: str, number: int) -> ToldStep | None:
+    """The step that a set of a line belongs to; what was added at the rack is looked for among all lines."""
+    found = step_with(told_from(session.told), line.order, kind, number)
+    if found is not None or kind != SetKind.WORK or number <= len(line.planned):
+        return found
+    whole = read_session(session.pk)
+    return step_with(steps_of(whole, floor_lines(whole)), line.order, kind, number)
 
 
 def rest_now_s(steps: tuple[ToldStep, ...], lines: list[FloorLine], coming: tuple[FloorLine, FloorSet] | None) -> int:

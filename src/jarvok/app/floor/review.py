@@ -107,7 +107,7 @@ def _line_review(line: FloorLine) -> LineReview:
     found = review_line(
         [
             SetComparison(
-                planned_reps=s.planned.reps or 0,
+                planned_reps=None if s.is_added or line.line.stands_in_for_id is not None else s.planned.reps or 0,
                 planned_load_kg=s.planned.load_kg,
                 done_reps=s.record.reps if s.record else None,
                 done_load_kg=s.record.load_kg if s.record else None,
@@ -115,6 +115,7 @@ def _line_review(line: FloorLine) -> LineReview:
                 form=s.record.form if s.record else "",
                 trouble=TROUBLE_WORDS[Trouble(s.record.trouble)] if s.record and s.record.trouble else "",
                 number=s.number,
+                passed_over=s.is_skipped,
             )
             for s in line.sets
             if s.kind == SetKind.WORK

@@ -113,6 +113,10 @@ def on_the_bars(gathering: Gathering) -> dict[int, tuple[float, ...]]:
 
 def _queue(people: list[AtRack]) -> list[AtRack]:
     """Everybody who still lifts as they come up: who is up first, then who has waited longest, the lightest of the new first."""
+    by_hand = _by_hand(people)
+    if by_hand:
+        called = _called(people)
+        return [*([called] if called else []), *(p for p in by_hand if p is not called)]
     first = who_is_up(people)
     rest = [p for p in people if p is not first]
     began = [p for p in rest if p.last_at is not None]
@@ -120,14 +124,32 @@ def _queue(people: list[AtRack]) -> list[AtRack]:
     return [*([first] if first else []), *new, *sorted(began, key=lambda p: p.last_at or p.session.started_at)]
 
 
+def _by_hand(people: list[AtRack]) -> list[AtRack]:
+    """The order that was set by hand, from whoever comes after the one that lifted last since; who joined later comes last."""
+    placed = sorted((p for p in people if p.attendance.place is not None), key=lambda p: p.attendance.place or 0)
+    since = max((p.attendance.placed_at for p in placed if p.attendance.placed_at), default=None)
+    if since is None:
+        return []
+    order = [*placed, *sorted((p for p in people if p.attendance.place is None), key=lambda p: p.attendance.changed_at)]
+    lifted = [p for p in order if p.last_at and p.last_at > since]
+    begins = order.index(max(lifted, key=lambda p: p.last_at or since)) + 1 if lifted else 0
+    return [*order[begins:], *order[:begins]]
+
+
+def _called(people: list[AtRack]) -> AtRack | None:
+    """Who was called to the bar since the last set here."""
+    last = max((p.last_at for p in people if p.last_at), default=None)
+    called = [p for p in people if p.attendance.called_at and (last is None or p.attendance.called_at > last)]
+    return max(called, key=lambda p: p.attendance.called_at or p.session.started_at, default=None)
+
+
 def who_is_up(people: list[AtRack]) -> AtRack | None:
     """Return whose turn it is: whoever was called since the last set here, else who has waited longest, lightest first."""
     if not people:
         return None
-    last = max((p.last_at for p in people if p.last_at), default=None)
-    called = [p for p in people if p.attendance.called_at and (last is None or p.attendance.called_at > last)]
-    if called:
-        return max(called, key=lambda p: p.attendance.called_at or p.session.started_at)
+    called = _called(people)
+    if called is not None:
+        return called
     never = [p for p in people if p.last_at is None]
     if never:
         return min(never, key=lambda p: (p.lifter.load_kg, p.athlete.name))

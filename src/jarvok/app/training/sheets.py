@@ -272,7 +272,7 @@ def sheets_of(athlete: Athlete, sessions: Sequence[PlannedSession], book: LiftBo
 def sheets_for(
     people: Sequence[Athlete],
     sessions: Mapping[int, Sequence[PlannedSession]],
-    weeks: Mapping[int, SeasonWeek],
+    weeks: Mapping[int, SeasonWeek | None],
     book: LiftBook,
     *,
     detail: Detail = "full",
@@ -280,7 +280,7 @@ def sheets_for(
     """Return the sheets of some athletes' sessions by athlete, with the same few queries however many they are.
 
     `detail` leaves out what a page of many does not show: `loads` the workings and what is to be beaten, `main` the loads of
-    small work too.
+    small work too. A session outside any plan has no week.
     """
     days = [s.day for rows in sessions.values() for s in rows]
     if not days:
@@ -304,10 +304,10 @@ def _led_by_the_past(sessions: Mapping[int, Sequence[PlannedSession]], beside: _
 
 
 def _sheet(
-    athlete: Athlete, session: PlannedSession, book: LiftBook, week: SeasonWeek, beside: _Beside, detail: Detail = "full"
+    athlete: Athlete, session: PlannedSession, book: LiftBook, week: SeasonWeek | None, beside: _Beside, detail: Detail = "full"
 ) -> Sheet:
     edits, choices = beside.edits[athlete.pk], beside.choices[athlete.pk]
-    if week.is_easy or week.phase is PhaseKey.TAPER:
+    if week is not None and (week.is_easy or week.phase is PhaseKey.TAPER):
         choices = [c for c in choices if METHOD_BY_KEY[c.method].knows_the_week]
     used: set[tuple[date, str, str]] = set()
     primes, rests = primed(session), beside.rests.get(athlete.pk, {})

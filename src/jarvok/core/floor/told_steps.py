@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from jarvok.core.floor.next_step import StepSet
@@ -120,6 +120,22 @@ def told_to(steps: Sequence[Step], stations: Sequence[Station]) -> dict[str, Any
         "blocks": {s.block: s.style.words for s in stations},
         "steps": [ToldStep.of(s, stations).to_raw() for s in steps],
     }
+
+
+def with_added(steps: Sequence[ToldStep], added: Sequence[tuple[str, tuple[StepSet, ...]]]) -> tuple[ToldStep, ...]:
+    """Return the steps with more sets than were told: each behind the step it repeats, with that one's rest, without its clock.
+
+    `added` names the step that is repeated and the sets of the new one; what repeats a step that is not there is left out.
+    """
+    found: list[ToldStep] = []
+    for step in steps:
+        found.append(step)
+        more = [sets for of, sets in added if of == step.id]
+        for n, sets in enumerate(more, start=1):
+            total = step.rounds + len(more)
+            own = {"round": step.rounds + n, "rounds": total, "minis": step.minis[: len(sets)], "clock": None, "every_s": None}
+            found.append(replace(step, id=f"{step.id}+{n}", sets=sets, **own))
+    return tuple(found)
 
 
 def block_words(raw: Mapping[str, Any]) -> dict[str, str]:

@@ -12,6 +12,7 @@ from jarvok.core.session.forms import SIDES
 class SetComparison:
     """One work set: planned and done repetitions and loads in kg, None where there was none; `result` in words, if it has one.
 
+    Planned repetitions are None for a set more than was planned; `passed_over` says that somebody passed it over.
     `form` is "easier" or "harder" where it was done in another form than written; `trouble` says in words what went wrong in it,
     `number` which set it is.
     """
@@ -24,6 +25,7 @@ class SetComparison:
     form: str = ""
     trouble: str = ""
     number: int = 0
+    passed_over: bool = False
 
 
 @dataclass(frozen=True)
@@ -43,7 +45,11 @@ def review_line(sets: Sequence[SetComparison]) -> LineReview:
     done = [s for s in sets if s.done_reps is not None]
     planned_kg = sum((s.planned_load_kg or 0) * (s.planned_reps or 0) for s in planned)
     done_kg = sum((s.done_load_kg or 0) * (s.done_reps or 0) for s in done)
-    return LineReview(len(planned), len(done), planned_kg, done_kg, _words(planned, done, planned_kg, done_kg))
+    words = _words(planned, done, planned_kg, done_kg)
+    passed = sum(1 for s in sets if s.passed_over)
+    if passed:
+        words += f", {passed} passed over"
+    return LineReview(len(planned), len(done), planned_kg, done_kg, words)
 
 
 def _words(planned: Sequence[SetComparison], done: Sequence[SetComparison], planned_kg: float, done_kg: float) -> str:
@@ -53,9 +59,13 @@ def _words(planned: Sequence[SetComparison], done: Sequence[SetComparison], plan
     if results:  # rounds, a time, a height: what is planned is no measure of them
         return "; ".join(results)
     parts: list[str] = []
-    if len(done) != len(planned):
+    if not planned:
+        return f"{len(done)} {'set' if len(done) == 1 else 'sets'}, not in the plan"
+    if len(done) > len(planned):
+        parts.append(f"{len(done)} sets, {len(planned)} planned")
+    elif len(done) != len(planned):
         parts.append(f"{len(done)} of {len(planned)} sets")
-    short = sum(max(0, (s.planned_reps or 0) - (s.done_reps or 0)) for s in done)
+    short = sum(max(0, (s.planned_reps or 0) - (s.done_reps or 0)) for s in done if s.planned_reps is not None)
     if short:
         parts.append(f"{short} {'rep' if short == 1 else 'reps'} short")
     if planned_kg and len(done) == len(planned) and not short:

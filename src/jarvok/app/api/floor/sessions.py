@@ -13,6 +13,7 @@ from ninja.security import django_auth
 
 from jarvok.app.api.athletes.rises import rise_out
 from jarvok.app.api.floor.shapes import (
+    AddExercise,
     AnswerAdvice,
     AnswerPain,
     CancelledOut,
@@ -27,10 +28,12 @@ from jarvok.app.api.floor.shapes import (
     ReviewLineOut,
     ReviewOut,
     ReviewPainOut,
+    SetPlace,
     StandIn,
     StartSession,
     StopLine,
     StreamOut,
+    SwapOut,
 )
 from jarvok.app.api.floor.view import floor_out
 from jarvok.app.api.problems import ERRORS, IdempotencyKey
@@ -39,7 +42,19 @@ from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import PainReport, SensorStream, TrainingSession
 from jarvok.app.floor import simulate, streams
 from jarvok.app.floor.actions import answer_advice as answer
-from jarvok.app.floor.actions import answer_pain, cancel_session, finish_session, stand_in, stop_line, take_out_rep, undo_set
+from jarvok.app.floor.actions import (
+    add_line,
+    add_set,
+    answer_pain,
+    cancel_session,
+    finish_session,
+    skip_set,
+    stand_in,
+    stop_line,
+    swap_line,
+    take_out_rep,
+    undo_set,
+)
 from jarvok.app.floor.actions import correct_set as correct
 from jarvok.app.floor.actions import log_set as log
 from jarvok.app.floor.actions import move_rep as give_rep
@@ -51,6 +66,7 @@ from jarvok.app.floor.lines import (
     read_session,
 )
 from jarvok.app.floor.pains import as_told, standing
+from jarvok.app.floor.replacing import swaps
 from jarvok.app.floor.review import review
 from jarvok.app.once import once
 from jarvok.app.room.links import rack_auth
@@ -140,6 +156,53 @@ def put_in_its_place(
     return _write(idempotency_key, session_id, {"line": line_id, **payload.dict()}, act)
 
 
+@router.get("/floor/sessions/{int:session_id}/lines/{int:line_id}/swaps", response={200: list[SwapOut], **ERRORS}, auth=RACK_TOO)
+def read_swaps(request: HttpRequest, session_id: int, line_id: int) -> list[SwapOut]:
+    """What may be done in place of a line, the closest first."""
+    session = read_session(_session(session_id).pk)
+    lines = floor_lines(session)
+    line = next((x for x in lines if x.line.pk == line_id), None)
+    if line is None:
+        raise CoachError("This line is not in the session.", where="line_id")
+    return [SwapOut(exercise_id=e, name=exercise(e).name, reason=why) for e, why in swaps(session, lines, line)]
+
+
+@router.post("/floor/sessions/{int:session_id}/lines/{int:line_id}/swap", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
+def swap_a_line(
+    request: HttpRequest, session_id: int, line_id: int, payload: StandIn, idempotency_key: IdempotencyKey
+) -> FloorOut:
+    """Another exercise in the place of a line, for the sets that are left."""
+    session = _session(session_id)
+    act = partial(swap_line.run, who_of(request), session, line_id, payload.exercise_id)
+    return _write(idempotency_key, session_id, {"line": line_id, "swap": payload.exercise_id}, act)
+
+
+@router.post("/floor/sessions/{int:session_id}/lines", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
+def add_an_exercise(request: HttpRequest, session_id: int, payload: AddExercise, idempotency_key: IdempotencyKey) -> FloorOut:
+    """An exercise is added behind all others."""
+    session = _session(session_id)
+    act = partial(add_line.run, who_of(request), session, payload.exercise_id, payload.text)
+    return _write(idempotency_key, session_id, {"add": payload.dict()}, act)
+
+
+@router.post("/floor/sessions/{int:session_id}/lines/{int:line_id}/skip", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
+def skip_a_set(
+    request: HttpRequest, session_id: int, line_id: int, payload: SetPlace, idempotency_key: IdempotencyKey
+) -> FloorOut:
+    """A set is passed over."""
+    session = _session(session_id)
+    act = partial(skip_set.run, who_of(request), session, line_id, payload.kind, payload.number)
+    return _write(idempotency_key, session_id, {"line": line_id, "skip": payload.dict()}, act)
+
+
+@router.post("/floor/sessions/{int:session_id}/lines/{int:line_id}/more", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
+def add_a_set(request: HttpRequest, session_id: int, line_id: int, idempotency_key: IdempotencyKey) -> FloorOut:
+    """One set more than was told."""
+    session = _session(session_id)
+    act = partial(add_set.run, who_of(request), session, line_id)
+    return _write(idempotency_key, session_id, {"line": line_id, "more": True}, act)
+
+
 @router.post("/floor/sessions/{int:session_id}/lines/{int:line_id}/stop", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
 def stop_a_line(
     request: HttpRequest, session_id: int, line_id: int, payload: StopLine, idempotency_key: IdempotencyKey
@@ -204,7 +267,7 @@ def cancel(request: HttpRequest, session_id: int, idempotency_key: IdempotencyKe
     return CancelledOut(**once(idempotency_key, {"session": session_id, "cancel": True}, act))
 
 
-@router.post("/floor/sessions/{int:session_id}/finish", response={200: FloorOut, **ERRORS})
+@router.post("/floor/sessions/{int:session_id}/finish", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
 def finish(request: HttpRequest, session_id: int, payload: Finish, idempotency_key: IdempotencyKey) -> FloorOut:
     session = _session(session_id)
     who = who_of(request)

@@ -104,6 +104,8 @@ class FloorSetOut(Schema):
     target_rir: float | None
     stop_loss_pct: float | None
     over: bool
+    skipped: bool
+    added: bool
     done: DoneOut | None
     measured: list[RepOut]
     taken_out: list[TakenOutRep]
@@ -117,6 +119,24 @@ class FloorSetOut(Schema):
 class ExerciseChoiceOut(Schema):
     exercise_id: str
     name: str
+
+
+class SwapOut(Schema):
+    """An exercise that may be done in place of a line, and why it is near."""
+
+    exercise_id: str
+    name: str
+    reason: str
+
+
+class AddExercise(Schema):
+    exercise_id: str
+    text: str
+
+
+class SetPlace(Schema):
+    kind: Kind
+    number: int
 
 
 class StopReasonOut(Schema):

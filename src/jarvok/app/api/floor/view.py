@@ -27,7 +27,6 @@ from jarvok.app.api.floor.steps import steps_out
 from jarvok.app.api.training.flags import minutes_there
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.floor.models import FloorEvent, SessionLine, TrainingSession
-from jarvok.app.floor.actions import stand_in
 from jarvok.app.floor.lines import (
     FloorLine,
     FloorSet,
@@ -41,6 +40,7 @@ from jarvok.app.floor.lines import (
     steps_of,
 )
 from jarvok.app.floor.pains import standing
+from jarvok.app.floor.replacing import choices
 from jarvok.app.shapes import WorkingOut, shown_mass, working_out
 from jarvok.core.exercises import Exercise
 from jarvok.core.floor.jumps import drop_off
@@ -98,6 +98,8 @@ def _set_out(item: FloorSet, lift: Exercise) -> FloorSetOut:
         target_rir=p.target_rir,
         stop_loss_pct=p.stop_loss_pct,
         over=item.over,
+        skipped=item.is_skipped,
+        added=item.is_added,
         done=DoneOut(
             id=record.pk,
             load_kg=record.load_kg,
@@ -234,7 +236,7 @@ def floor_view(session: TrainingSession, last_event_id: int) -> FloorOut:
         started_at=session.started_at.isoformat(),
         finished=session.finished_at is not None,
         may_cancel=session.finished_at is None and not any(line.line.sets.all() for line in lines),
-        lines=[_line_out(line, stand_in.choices(session, lines, line)) for line in _as_shown(lines)],
+        lines=[_line_out(line, choices(session, lines, line)) for line in _as_shown(lines)],
         steps=steps_out(session, steps, lines),
         block_words=block_words(session.told),
         current=_current_out(coming) if coming and session.finished_at is None else None,

@@ -27,10 +27,15 @@ from jarvok.app.api.room.shapes import (
     ClockIn,
     FigureOut,
     HereIn,
+    JoinerOut,
+    JoinIn,
+    JoiningOut,
     LaneOut,
     LaneSensorOut,
     LanesOut,
     OpenRoom,
+    OrderIn,
+    PartnerOut,
     PutIn,
     RacksIn,
     RoomEntryOut,
@@ -39,6 +44,7 @@ from jarvok.app.api.room.shapes import (
     RoomSessionOut,
     RoomWordIn,
     SuggestionOut,
+    TemplateChoiceOut,
     TurnOut,
     WordOut,
 )
@@ -47,13 +53,14 @@ from jarvok.app.facts.athletes.models import Squad
 from jarvok.app.facts.floor.models import FloorEvent
 from jarvok.app.facts.room.models import Gathering
 from jarvok.app.once import once
-from jarvok.app.room.actions import begin_sessions, call_up, keep_answers, place_all, put_at_rack, say_plan
+from jarvok.app.room.actions import begin_sessions, call_up, join_rack, keep_answers, order_rack, place_all, put_at_rack, say_plan
 from jarvok.app.room.actions import change_clock as change
 from jarvok.app.room.actions import open_room as open_
 from jarvok.app.room.actions import say_here as here
 from jarvok.app.room.actions import set_racks as racks
 from jarvok.app.room.actions import start_clock as start
 from jarvok.app.room.gathered import Present, Room, read_room
+from jarvok.app.room.joining import joining
 from jarvok.app.room.lanes import AtRack, Lane, lanes_of
 from jarvok.app.room.links import rack_auth
 from jarvok.app.shapes import working_out
@@ -261,6 +268,79 @@ def put(request: HttpRequest, room_id: int, payload: PutIn, idempotency_key: Ide
         payload.dict(),
         lambda g: put_at_rack.run(who_of(request), g, payload.athlete_id, payload.rack),
     )
+
+
+@router.get("/room/{int:room_id}/racks/{int:rack}/joining", response={200: JoiningOut, **ERRORS}, auth=[django_auth, rack_auth])
+def read_joining(request: HttpRequest, room_id: int, rack: int) -> JoiningOut:
+    """Who may join a rack, and where their session may come from."""
+    found = joining(gathering_of(room_id), rack)
+    return JoiningOut(
+        people=[
+            JoinerOut(
+                athlete_id=p.athlete.pk,
+                name=p.athlete.name,
+                rack=p.attendance.rack,
+                is_running=p.session is not None and p.session.finished_at is None,
+                theme=_today_of(p),
+            )
+            for p in found.people
+        ],
+        partners=[PartnerOut(athlete_id=p.athlete.pk, name=p.athlete.name, theme=_today_of(p)) for p in found.partners],
+        templates=[TemplateChoiceOut(id=t.pk, name=t.name) for t in found.templates],
+    )
+
+
+def _today_of(p: Present) -> str:
+    """What somebody has to do today, or nothing: a session that is finished is not done again."""
+    if p.session is not None and p.session.finished_at is None:
+        return p.session.theme
+    begun = p.session is not None and p.planned is not None and p.planned.key == p.session.key
+    return p.planned.theme if p.planned is not None and not begun else ""
+
+
+@router.post(
+    "/room/{int:room_id}/racks/{int:rack}/join", response={200: LanesOut, **ERRORS}, auth=[django_auth, rack_auth]
+)
+def join(request: HttpRequest, room_id: int, rack: int, payload: JoinIn, idempotency_key: IdempotencyKey) -> LanesOut:
+    """Somebody joins a rack, and their session begins."""
+    gathering = gathering_of(room_id)
+
+    def do() -> dict[str, Any]:
+        join_rack.run(who_of(request), gathering, payload.athlete_id, rack, payload.source, payload.from_id)
+        return {}
+
+    once(idempotency_key, {"room": room_id, "what": "join", "rack": rack, **payload.dict()}, do)
+    return lanes_out(gathering)
+
+
+@router.post(
+    "/room/{int:room_id}/racks/{int:rack}/leave", response={200: LanesOut, **ERRORS}, auth=[django_auth, rack_auth]
+)
+def leave(request: HttpRequest, room_id: int, rack: int, payload: CallIn, idempotency_key: IdempotencyKey) -> LanesOut:
+    """Somebody leaves a rack; their session stays as it is."""
+    gathering = gathering_of(room_id)
+
+    def do() -> dict[str, Any]:
+        put_at_rack.leave(who_of(request), gathering, payload.athlete_id, rack)
+        return {}
+
+    once(idempotency_key, {"room": room_id, "what": "leave", "rack": rack, **payload.dict()}, do)
+    return lanes_out(gathering)
+
+
+@router.post(
+    "/room/{int:room_id}/racks/{int:rack}/order", response={200: LanesOut, **ERRORS}, auth=[django_auth, rack_auth]
+)
+def order(request: HttpRequest, room_id: int, rack: int, payload: OrderIn, idempotency_key: IdempotencyKey) -> LanesOut:
+    """The order at a rack, by hand: from here on it goes round."""
+    gathering = gathering_of(room_id)
+
+    def do() -> dict[str, Any]:
+        order_rack.run(who_of(request), gathering, rack, payload.athlete_ids)
+        return {}
+
+    once(idempotency_key, {"room": room_id, "what": "order", "rack": rack, **payload.dict()}, do)
+    return lanes_out(gathering)
 
 
 @router.post("/room/{int:room_id}/call", response={200: LanesOut, **ERRORS})

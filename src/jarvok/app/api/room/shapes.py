@@ -141,6 +141,43 @@ class CallIn(Schema):
     athlete_id: int
 
 
+class JoinerOut(Schema):
+    """Somebody who may join a rack: where they are now, and what they have to do today (nothing: no plan)."""
+
+    athlete_id: int
+    name: str
+    rack: int | None
+    is_running: bool
+    theme: str
+
+
+class PartnerOut(Schema):
+    athlete_id: int
+    name: str
+    theme: str
+
+
+class TemplateChoiceOut(Schema):
+    id: int
+    name: str
+
+
+class JoiningOut(Schema):
+    people: list[JoinerOut]
+    partners: list[PartnerOut]
+    templates: list[TemplateChoiceOut]
+
+
+class JoinIn(Schema):
+    athlete_id: int
+    source: str = "plan"
+    from_id: int | None = None
+
+
+class OrderIn(Schema):
+    athlete_ids: list[int]
+
+
 class LinkOut(Schema):
     path: str
     hours: int

@@ -39,6 +39,7 @@ class Athlete(Fact):
     goals = models.CharField(max_length=200, blank=True)
     traits = models.JSONField(default=list)  # ids of the chooser's table: build, style, past sports, goals
     usual_conditions = models.JSONField(default=dict)  # by lift, where the coach has said what is usual: kind and choice
+    not_ranked = models.BooleanField(default=False)  # asks not to be shown beside others on the board
     declined = models.JSONField(default=list)  # what a week should hold for them, and the coach does not want
     sessions_a_week = models.PositiveSmallIntegerField(null=True)
     minutes_a_session = models.PositiveSmallIntegerField(null=True)

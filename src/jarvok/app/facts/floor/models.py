@@ -85,6 +85,7 @@ class SetRecord(Fact):
     step = models.CharField(max_length=60, blank=True)  # what was logged with one tap has one step
     form = models.CharField(max_length=6, blank=True)  # easier or harder than written, where the line holds such a form
     measures = models.JSONField(default=dict)  # results that are no load: rounds, time in s, height in cm
+    jumps = models.JSONField(default=list)  # typed where no mat saw them: height in cm, contact in s
     rack = models.PositiveSmallIntegerField(null=True)  # where it was lifted, when the athlete stood at a rack
     done_at = models.DateTimeField()
     taken_back_at = models.DateTimeField(null=True)
@@ -98,6 +99,26 @@ class SetRecord(Fact):
                 name="a_set_is_done_once",
             )
         ]
+
+
+class ChangeKind(models.TextChoices):
+    SKIP = "skip"
+    ADD = "add"
+
+
+class SessionChange(Fact):
+    """A set that was passed over, or one more than was told: by a person's word, at the rack. Undo gives it a time."""
+
+    line = models.ForeignKey(SessionLine, on_delete=models.CASCADE, related_name="changes")
+    kind = models.CharField(max_length=4, choices=ChangeKind.choices)
+    set_kind = models.CharField(max_length=4, choices=SetKind.choices)
+    number = models.PositiveSmallIntegerField()
+    step = models.CharField(max_length=60)  # what was passed over; of an added set the step that it repeats
+    at = models.DateTimeField()
+    taken_back_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["id"]
 
 
 class PainAnswer(models.TextChoices):

@@ -16,6 +16,8 @@ class Gathering(Fact):
     day = models.DateField()
     racks = models.PositiveSmallIntegerField(default=4)
     goal = models.CharField(max_length=20, default="strength")
+    stations = models.JSONField(default=dict)  # what a place is for where it is no rack: "jumps" or "runs" by its number
+    compete = models.CharField(max_length=20, blank=True)  # the one number that is shown on the board, if any
     opened_at = models.DateTimeField()
 
     class Meta:
@@ -32,6 +34,9 @@ class Attendance(Fact):
     changed_at = models.DateTimeField()
     rack = models.PositiveSmallIntegerField(null=True)
     called_at = models.DateTimeField(null=True)
+    # where the order at a rack was set by hand: the place from 0, and since when
+    place = models.PositiveSmallIntegerField(null=True)
+    placed_at = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["id"]

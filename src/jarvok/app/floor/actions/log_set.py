@@ -6,9 +6,8 @@ from jarvok.app.acts import Who, acting
 from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.floor.done_sets import Done, as_logged, check_set, line_and_set, store, store_step
 from jarvok.app.floor.events import check_open
-from jarvok.app.floor.lines import step_with
+from jarvok.app.floor.lines import logged_step
 from jarvok.app.problems import Conflict
-from jarvok.core.floor.told_steps import told_from
 
 
 def run(who: Who, session: TrainingSession, line_id: int, kind: str, number: int, done: Done) -> None:
@@ -21,7 +20,7 @@ def run(who: Who, session: TrainingSession, line_id: int, kind: str, number: int
             raise Conflict(
                 f"Already logged, {as_logged(line, item.record)}. Yours was not stored; change it there if it differs."
             )
-        step = step_with(told_from(session.told), line.order, kind, number)
+        step = logged_step(session, line, kind, number)
         if step is not None and (step.is_one_tap or "rounds" in done.measures):
             store_step(session, step, line, item, done)
         else:

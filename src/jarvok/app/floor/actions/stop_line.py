@@ -6,7 +6,7 @@ from jarvok.app.acts import Who, acting
 from jarvok.app.facts.floor.models import AdviceRecord, SetKind, TrainingSession
 from jarvok.app.floor.done_sets import pending_advice_lapses
 from jarvok.app.floor.events import check_open, tell
-from jarvok.app.floor.lines import floor_line
+from jarvok.app.floor.lines import FloorLine, floor_line
 from jarvok.app.problems import Conflict
 from jarvok.app.shapes import working_out
 from jarvok.core.errors import CoachError
@@ -30,13 +30,18 @@ def run(who: Who, session: TrainingSession, line_id: int, reason: str) -> None:
         current = floor_line(line)
         if current.ended:
             raise Conflict(f"{line.slot} was stopped already.")
-        done = [s.number for s in current.sets if s.kind == SetKind.WORK and s.record is not None]
         words = f"{exercise(line.exercise_id).name}: {StopReason(reason).words}."
         act.words = words
-        pending_advice_lapses(line)
-        working = Working("done", "stopped by a person's word", COMMON_PRACTICE, ())
-        AdviceRecord.objects.create(
-            line=line, after_number=max(done, default=0), move=Move.DONE, load_kg=None, sentence=words,
-            working=working_out(working).dict(), outcome=STOPPED,
-        )  # fmt: skip
-        tell(session, "changed", {"line_id": line.pk})
+        end(session, current, words)
+
+
+def end(session: TrainingSession, current: FloorLine, words: str) -> None:
+    """End a line by a person's word: nothing more of it comes up."""
+    done = [s.number for s in current.sets if s.kind == SetKind.WORK and s.record is not None]
+    pending_advice_lapses(current.line)
+    working = Working("done", "stopped by a person's word", COMMON_PRACTICE, ())
+    AdviceRecord.objects.create(
+        line=current.line, after_number=max(done, default=0), move=Move.DONE, load_kg=None, sentence=words,
+        working=working_out(working).dict(), outcome=STOPPED,
+    )  # fmt: skip
+    tell(session, "changed", {"line_id": current.line.pk})

@@ -15,5 +15,13 @@ def run(who: Who, gathering: Gathering, athlete_id: int, rack: int | None) -> No
             raise CoachError(f"There is no rack {rack}.", where="rack", accepted=f"1 to {gathering.racks}, or none.")
         row = attendance_in(gathering, athlete_id)
         row.rack = rack
-        row.save(update_fields=["rack"])
+        row.place = row.placed_at = None
+        row.save(update_fields=["rack", "place", "placed_at"])
         tell_room(gathering)
+
+
+def leave(who: Who, gathering: Gathering, athlete_id: int, rack: int) -> None:
+    """Take an athlete from a rack; one who is not there any more has left already."""
+    with acting(who, "leave_rack", f"left rack {rack}", squad=gathering.squad):
+        if attendance_in(gathering, athlete_id).rack == rack:
+            run(who, gathering, athlete_id, None)
