@@ -18,9 +18,7 @@ pytestmark = pytest.mark.django_db
 def late(athlete: Athlete) -> Athlete:
     """Somebody of the squad without a season, with one known max."""
     found = Athlete.objects.create(squad=athlete.squad, name="Lone Late", training_age_years=4)
-    MarkRecord.objects.create(
-        athlete=found, exercise_id="trap_bar_deadlift", kind="one_rm", day="2026-11-10", load_kg=80, reps=1
-    )
+    MarkRecord.objects.create(athlete=found, exercise_id="trap_bar_deadlift", kind="one_rm", day="2026-11-10", load_kg=80, reps=1)
     return found
 
 
@@ -108,9 +106,7 @@ class TestJoin:
         lanes = join(coach, room, late, source="free")
         session = TrainingSession.objects.get(athlete=late)
         assert lane(lanes)["up"] is None
-        added = coach.ok(
-            "POST", f"floor/sessions/{session.pk}/lines", {"exercise_id": "trap_bar_deadlift", "text": "3x3 @ 80%"}
-        )
+        added = coach.ok("POST", f"floor/sessions/{session.pk}/lines", {"exercise_id": "trap_bar_deadlift", "text": "3x3 @ 80%"})
         assert added["current"]["kind"] == "ramp"
         work = [s for s in added["lines"][0]["sets"] if s["kind"] == "work"]
         assert [s["reps"] for s in work] == [3, 3, 3]

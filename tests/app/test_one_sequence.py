@@ -151,7 +151,7 @@ def test_rounds_of_a_block_by_time_count_for_each_line_and_are_shown_next_time(c
     assert review["lines"][0]["sets"] == ["4 rounds + 12"]
     TrainingSession.objects.filter(pk=floor["id"]).update(day="2026-11-20")
     again = coach.ok("POST", "floor/sessions", {"athlete_id": athlete.pk, "day": DAY, "key": floor["key"]})
-    assert again["steps"][0]["asks"][0]["last"] == "4 rounds + 12, 20 Nov"
+    assert again["steps"][0]["asks"][0]["last"] == "last: 4 rounds + 12, 20 Nov"
 
 
 @pytest.mark.parametrize(("measures", "accepted"), [
@@ -224,7 +224,7 @@ def test_the_rack_sheet_sorts_by_load_and_says_what_changes(coach, athlete, seas
     assert [t["sets"] for t in rack["turns"]] == [3, 3]
     two = coach.get(f"athletes/{athlete.pk}/sessions/{DAY}/{key}/racks?racks=2")
     assert [len(r["turns"]) for r in two["lifts"][0]["racks"]] == [1, 1]
-    assert coach.client.get(f"/api/athletes/{athlete.pk}/sessions/{DAY}/{key}/racks?racks=9").status_code == 422
+    assert coach.client.get(f"/api/athletes/{athlete.pk}/sessions/{DAY}/{key}/racks?racks=17").status_code == 422
     for kind in ("wall", "racks", "cards"):
         made = coach.client.get(f"/api/export/athletes/{athlete.pk}/sessions/{DAY}/{key}/{kind}.pdf")
         assert (made.status_code, made.content[:4]) == (200, b"%PDF")

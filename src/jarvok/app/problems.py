@@ -6,7 +6,15 @@ from jarvok.core.errors import CoachError
 
 
 class Conflict(Exception):
-    """The stored state is not what the caller thought; the message says what is."""
+    """The stored state is not what the caller thought; the message says what is.
+
+    `stored_id` and `stored` name the set that stands there, where one does, so that a person can choose between the two.
+    """
+
+    def __init__(self, message: str, *, stored_id: int | None = None, stored: str = "") -> None:
+        super().__init__(message)
+        self.stored_id = stored_id
+        self.stored = stored
 
 
 class NeedsConfirmation(CoachError):

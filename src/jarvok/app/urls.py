@@ -20,6 +20,8 @@ from jarvok.app.api.centre import router as centre
 from jarvok.app.api.floor.live import events
 from jarvok.app.api.floor.sessions import router as floor
 from jarvok.app.api.history import router as history
+from jarvok.app.api.room.board import router as board
+from jarvok.app.api.room.joining import router as joining
 from jarvok.app.api.room.links import router as links
 from jarvok.app.api.room.live import room_events
 from jarvok.app.api.room.rooms import router as room
@@ -72,6 +74,8 @@ for router in (
     printing,
     floor,
     room,
+    board,
+    joining,
     links,
     trials,
     test_day,

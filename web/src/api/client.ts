@@ -38,6 +38,8 @@ const OFFLINE: Problem = {
   accepted: "What you typed is still here; try again in a moment.",
   position: null,
   suggestion: "",
+  stored_id: null,
+  stored: "",
 };
 
 export function problemOf(error: unknown): Problem {

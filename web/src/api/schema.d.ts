@@ -2298,6 +2298,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/floor/sessions/{session_id}/lines/{line_id}/swaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Swaps
+         * @description What may be done in place of a line, the closest first.
+         */
+        get: operations["jarvok_app_api_floor_sessions_read_swaps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/sessions/{session_id}/lines/{line_id}/swap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Swap A Line
+         * @description Another exercise in the place of a line, for the sets that are left.
+         */
+        post: operations["jarvok_app_api_floor_sessions_swap_a_line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/sessions/{session_id}/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add An Exercise
+         * @description An exercise is added behind all others.
+         */
+        post: operations["jarvok_app_api_floor_sessions_add_an_exercise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/sessions/{session_id}/lines/{line_id}/skip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Skip A Set
+         * @description A set is passed over.
+         */
+        post: operations["jarvok_app_api_floor_sessions_skip_a_set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/sessions/{session_id}/lines/{line_id}/more": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add A Set
+         * @description One set more than was told.
+         */
+        post: operations["jarvok_app_api_floor_sessions_add_a_set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/floor/sessions/{session_id}/lines/{line_id}/stop": {
         parameters: {
             query?: never;
@@ -2312,6 +2412,26 @@ export interface paths {
          * @description A lift is ended before its last set.
          */
         post: operations["jarvok_app_api_floor_sessions_stop_a_line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/sessions/{session_id}/stop-here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop After The Main Work
+         * @description What is left of the session is stopped.
+         */
+        post: operations["jarvok_app_api_floor_sessions_stop_after_the_main_work"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2712,6 +2832,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/room/{room_id}/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Use
+         * @description What a place is for: a bar, jumps or runs.
+         */
+        post: operations["jarvok_app_api_room_rooms_use"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clock-forms": {
         parameters: {
             query?: never;
@@ -2760,6 +2900,127 @@ export interface paths {
         put?: never;
         /** Change Clock */
         post: operations["jarvok_app_api_room_rooms_change_clock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/room/{room_id}/board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Board */
+        get: operations["jarvok_app_api_room_board_read_board"];
+        put?: never;
+        /**
+         * Choose Number
+         * @description The one number of the day; nothing takes the board away.
+         */
+        post: operations["jarvok_app_api_room_board_choose_number"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/room/{room_id}/board/shown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show On Board
+         * @description Whether an athlete is shown beside others.
+         */
+        post: operations["jarvok_app_api_room_board_show_on_board"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/room/{room_id}/racks/{rack}/joining": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Joining
+         * @description Who may join a rack, and where their session may come from.
+         */
+        get: operations["jarvok_app_api_room_joining_read_joining"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/room/{room_id}/racks/{rack}/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Join
+         * @description Somebody joins a rack, and their session begins.
+         */
+        post: operations["jarvok_app_api_room_joining_join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/room/{room_id}/racks/{rack}/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Leave
+         * @description Somebody leaves a rack; their session stays as it is.
+         */
+        post: operations["jarvok_app_api_room_joining_leave"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/room/{room_id}/racks/{rack}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Order
+         * @description The order at a rack, by hand: from here on it goes round.
+         */
+        post: operations["jarvok_app_api_room_joining_order"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3183,6 +3444,13 @@ export interface components {
              * @default
              */
             suggestion: string;
+            /** Stored Id */
+            stored_id?: number | null;
+            /**
+             * Stored
+             * @default
+             */
+            stored: string;
         };
         /** SignIn */
         SignIn: {
@@ -7695,6 +7963,10 @@ export interface components {
             results: components["schemas"]["KeptResultOut"][];
             /** Result */
             result: string;
+            /** Measured */
+            measured: string;
+            /** Jumps */
+            jumps: components["schemas"]["JumpOut"][];
             /** Form */
             form: string;
         };
@@ -7795,12 +8067,20 @@ export interface components {
             current: components["schemas"]["CurrentOut"] | null;
             /** Sets Left */
             sets_left: number;
+            left: components["schemas"]["LeftOut"];
+            /** Light Task */
+            light_task: string;
+            /** Asks To Stop */
+            asks_to_stop: boolean;
+            just_done: components["schemas"]["JustDoneOut"] | null;
             /** Last Done At */
             last_done_at: string | null;
             /** Rest S */
             rest_s: number;
             /** Minutes There */
             minutes_there: number;
+            /** Minutes Gone */
+            minutes_gone: number;
             /** Stop Reasons */
             stop_reasons: components["schemas"]["StopReasonOut"][];
             /** Pain Areas */
@@ -7851,6 +8131,10 @@ export interface components {
             stop_loss_pct: number | null;
             /** Over */
             over: boolean;
+            /** Skipped */
+            skipped: boolean;
+            /** Added */
+            added: boolean;
             done: components["schemas"]["DoneOut"] | null;
             /** Measured */
             measured: components["schemas"]["RepOut"][];
@@ -7863,6 +8147,12 @@ export interface components {
             jump_word: string;
             /** Jumps Off */
             jumps_off: boolean;
+            /** Splits */
+            splits: components["schemas"]["GateSplitOut"][];
+            /** Run Word */
+            run_word: string;
+            /** Run Off */
+            run_off: boolean;
             working: components["schemas"]["WorkingOut"] | null;
         };
         /**
@@ -7893,9 +8183,18 @@ export interface components {
             sets: components["schemas"]["StepSetOut"][];
             /** Is One Bar */
             is_one_bar: boolean;
+            /** Until Miss */
+            until_miss: boolean;
             clock: components["schemas"]["StepClockOut"] | null;
             /** Asks */
             asks: components["schemas"]["MeasureAskOut"][];
+        };
+        /** GateSplitOut */
+        GateSplitOut: {
+            /** Gate */
+            gate: number;
+            /** Seconds */
+            seconds: number;
         };
         /** JumpOut */
         JumpOut: {
@@ -7905,6 +8204,16 @@ export interface components {
             contact_s: number | null;
             /** Rsi */
             rsi: number | null;
+        };
+        /**
+         * JustDoneOut
+         * @description The set that was done last: what, and what was measured of it in a few words each.
+         */
+        JustDoneOut: {
+            /** What */
+            what: string;
+            /** Measured */
+            measured: string[];
         };
         /**
          * KeptResultOut
@@ -7921,6 +8230,18 @@ export interface components {
             value: number;
         };
         /**
+         * LeftOut
+         * @description What a session still holds: work sets, minutes, and what may be left out for the hour to hold.
+         */
+        LeftOut: {
+            /** Sets */
+            sets: number;
+            /** Minutes */
+            minutes: number;
+            /** May Cut */
+            may_cut: string[];
+        };
+        /**
          * LevelOut
          * @description An easier or a harder form of a line.
          */
@@ -7935,7 +8256,7 @@ export interface components {
         };
         /**
          * MeasureAskOut
-         * @description A result that is kept beside repetitions; `last` is what it was last time.
+         * @description A result that is kept beside repetitions; `last` says what it was. Of `is_list` there is one number a repetition.
          */
         MeasureAskOut: {
             /** Key */
@@ -7946,6 +8267,10 @@ export interface components {
             unit: string;
             /** Is Whole */
             is_whole: boolean;
+            /** Is List */
+            is_list: boolean;
+            /** Is Optional */
+            is_optional: boolean;
             /** Last */
             last: string;
         };
@@ -8177,6 +8502,11 @@ export interface components {
                 [key: string]: number;
             };
             /**
+             * Jumps
+             * @default []
+             */
+            jumps: components["schemas"]["TypedJumpIn"][];
+            /**
              * Pain Area
              * @default
              */
@@ -8191,6 +8521,13 @@ export interface components {
              * @default
              */
             carry_on: string;
+        };
+        /** TypedJumpIn */
+        TypedJumpIn: {
+            /** Height Cm */
+            height_cm: number;
+            /** Contact S */
+            contact_s?: number | null;
         };
         /** CorrectSet */
         CorrectSet: {
@@ -8246,6 +8583,11 @@ export interface components {
                 [key: string]: number;
             };
             /**
+             * Jumps
+             * @default []
+             */
+            jumps: components["schemas"]["TypedJumpIn"][];
+            /**
              * Pain Area
              * @default
              */
@@ -8274,6 +8616,35 @@ export interface components {
         StandIn: {
             /** Exercise Id */
             exercise_id: string;
+        };
+        /**
+         * SwapOut
+         * @description An exercise that may be done in place of a line, and why it is near.
+         */
+        SwapOut: {
+            /** Exercise Id */
+            exercise_id: string;
+            /** Name */
+            name: string;
+            /** Reason */
+            reason: string;
+        };
+        /** AddExercise */
+        AddExercise: {
+            /** Exercise Id */
+            exercise_id: string;
+            /** Text */
+            text: string;
+        };
+        /** SetPlace */
+        SetPlace: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "ramp" | "work";
+            /** Number */
+            number: number;
         };
         /** StopLine */
         StopLine: {
@@ -8527,6 +8898,18 @@ export interface components {
              */
             words: string[];
         };
+        /**
+         * PlaceOut
+         * @description A place of the room by its number: what it is for, and what it is called.
+         */
+        PlaceOut: {
+            /** Rack */
+            rack: number;
+            /** Use */
+            use: string;
+            /** Title */
+            title: string;
+        };
         /** RoomOut */
         RoomOut: {
             /** Id */
@@ -8542,6 +8925,12 @@ export interface components {
             day: string;
             /** Racks */
             racks: number;
+            /** Most Racks */
+            most_racks: number;
+            /** Places */
+            places: components["schemas"]["PlaceOut"][];
+            /** Uses */
+            uses: components["schemas"]["ChoiceOfRoomOut"][];
             /** Goal */
             goal: string;
             /** Goals */
@@ -8724,10 +9113,33 @@ export interface components {
             /** Round */
             round: number;
         };
+        /**
+         * LaneDoneOut
+         * @description The set that was done last at a rack, by whom, and what was measured of it.
+         */
+        LaneDoneOut: {
+            /** Session Id */
+            session_id: number;
+            /** Name */
+            name: string;
+            /** What */
+            what: string;
+            /** Measured */
+            measured: string[];
+        };
         /** LaneOut */
         LaneOut: {
             /** Rack */
             rack: number;
+            /** Use */
+            use: string;
+            /** Title */
+            title: string;
+            just_done: components["schemas"]["LaneDoneOut"] | null;
+            /** Sets Left */
+            sets_left: number;
+            /** Minutes Left */
+            minutes_left: number;
             /** Word */
             word: string;
             /** Is Right */
@@ -8774,6 +9186,8 @@ export interface components {
             last_event_id: number;
             /** Now Ms */
             now_ms: number;
+            /** Compete */
+            compete: string;
         };
         /** TurnOut */
         TurnOut: {
@@ -8807,6 +9221,12 @@ export interface components {
             is_up: boolean;
             /** Is Over */
             is_over: boolean;
+            /** Is Finished */
+            is_finished: boolean;
+            /** Minutes Gone */
+            minutes_gone: number;
+            /** Results */
+            results: string;
         };
         /** PutIn */
         PutIn: {
@@ -8819,6 +9239,13 @@ export interface components {
         CallIn: {
             /** Athlete Id */
             athlete_id: number;
+        };
+        /** UseIn */
+        UseIn: {
+            /** Rack */
+            rack: number;
+            /** Use */
+            use: string;
         };
         /** ClockFormOut */
         ClockFormOut: {
@@ -8857,6 +9284,125 @@ export interface components {
             };
             /** Rack */
             rack?: number | null;
+        };
+        /**
+         * BoardOut
+         * @description The board of a day: what may be chosen, what is, the rows, and who of those here is shown.
+         */
+        BoardOut: {
+            /** Id */
+            id: number;
+            /** Squad */
+            squad: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Choices */
+            choices: components["schemas"]["ChoiceOfRoomOut"][];
+            /** Chosen */
+            chosen: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Rows */
+            rows: components["schemas"]["BoardRowOut"][];
+            /** People */
+            people: components["schemas"]["OnBoardOut"][];
+            /** Last Event Id */
+            last_event_id: number;
+        };
+        /** BoardRowOut */
+        BoardRowOut: {
+            /** Place */
+            place: number;
+            /** Athlete Id */
+            athlete_id: number;
+            /** Name */
+            name: string;
+            /** Best */
+            best: string;
+        };
+        /** OnBoardOut */
+        OnBoardOut: {
+            /** Athlete Id */
+            athlete_id: number;
+            /** Name */
+            name: string;
+            /** Is Shown */
+            is_shown: boolean;
+        };
+        /** CompeteIn */
+        CompeteIn: {
+            /** Key */
+            key: string;
+        };
+        /** ShownIn */
+        ShownIn: {
+            /** Athlete Id */
+            athlete_id: number;
+            /** Is Shown */
+            is_shown: boolean;
+        };
+        /**
+         * JoinerOut
+         * @description Somebody who may join a rack: where they are now, and what they have to do today (nothing: no plan).
+         */
+        JoinerOut: {
+            /** Athlete Id */
+            athlete_id: number;
+            /** Name */
+            name: string;
+            /** Rack */
+            rack: number | null;
+            /** Is Running */
+            is_running: boolean;
+            /** Theme */
+            theme: string;
+        };
+        /** JoiningOut */
+        JoiningOut: {
+            /** People */
+            people: components["schemas"]["JoinerOut"][];
+            /** Partners */
+            partners: components["schemas"]["PartnerOut"][];
+            /** Templates */
+            templates: components["schemas"]["TemplateChoiceOut"][];
+        };
+        /** PartnerOut */
+        PartnerOut: {
+            /** Athlete Id */
+            athlete_id: number;
+            /** Name */
+            name: string;
+            /** Theme */
+            theme: string;
+        };
+        /** TemplateChoiceOut */
+        TemplateChoiceOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /** JoinIn */
+        JoinIn: {
+            /** Athlete Id */
+            athlete_id: number;
+            /**
+             * Source
+             * @default plan
+             */
+            source: string;
+            /** From Id */
+            from_id?: number | null;
+        };
+        /** OrderIn */
+        OrderIn: {
+            /** Athlete Ids */
+            athlete_ids: number[];
         };
         /** LinkOut */
         LinkOut: {
@@ -19929,6 +20475,410 @@ export interface operations {
             };
         };
     };
+    jarvok_app_api_floor_sessions_read_swaps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session_id: number;
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwapOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_floor_sessions_swap_a_line: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                session_id: number;
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_floor_sessions_add_an_exercise: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                session_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddExercise"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_floor_sessions_skip_a_set: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                session_id: number;
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetPlace"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_floor_sessions_add_a_set: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                session_id: number;
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     jarvok_app_api_floor_sessions_stop_a_line: {
         parameters: {
             query?: never;
@@ -19946,6 +20896,84 @@ export interface operations {
                 "application/json": components["schemas"]["StopLine"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_floor_sessions_stop_after_the_main_work: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                session_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -21765,6 +22793,88 @@ export interface operations {
             };
         };
     };
+    jarvok_app_api_room_rooms_use: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                room_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     jarvok_app_api_room_rooms_read_clock_forms: {
         parameters: {
             query?: never;
@@ -21935,6 +23045,572 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LanesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_room_board_read_board: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                room_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_room_board_choose_number: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                room_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompeteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_room_board_show_on_board: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                room_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShownIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_room_joining_read_joining: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                room_id: number;
+                rack: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JoiningOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_room_joining_join: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                room_id: number;
+                rack: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LanesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_room_joining_leave: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                room_id: number;
+                rack: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CallIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LanesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_room_joining_order: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                room_id: number;
+                rack: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { typedNumber, typedNumbers, typedSeconds } from "./numbers";
+import { typedJumps, typedNumber, typedNumbers, typedSeconds } from "./numbers";
 
 describe("a number as typed", () => {
   it.each([
@@ -34,4 +34,15 @@ describe("seconds as typed", () => {
     expect(typedSeconds("6 min")).toBeNaN();
     expect(typedSeconds(" ")).toBeNull();
   });
+});
+
+describe("jumps as typed", () => {
+  it("joins each height with the contact in its place", () =>
+    expect(typedJumps("31,5 33", "0.21; 0,19")).toEqual([
+      { height_cm: 31.5, contact_s: 0.21 },
+      { height_cm: 33, contact_s: 0.19 },
+    ]));
+  it("takes heights alone, and fewer contacts than heights", () =>
+    expect(typedJumps("40 41", "0.2").map((j) => j.contact_s)).toEqual([0.2, null]));
+  it("leaves what is no number to be refused in words", () => expect(typedJumps("4o", "")).toEqual([{ height_cm: 0, contact_s: null }]));
 });

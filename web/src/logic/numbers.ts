@@ -18,3 +18,10 @@ export function typedSeconds(text: string): number | null {
   const clock = /^\s*(\d{1,3}):([0-5]\d(?:[.,]\d+)?)\s*$/.exec(text);
   return clock ? 60 * Number(clock[1]) + Number(clock[2]?.replace(",", ".")) : typedNumber(text);
 }
+
+/** Jumps as typed: heights in cm, and contacts in s in the same order where there are any, parted by blanks or semicolons. */
+export function typedJumps(heights: string, contacts: string): { height_cm: number; contact_s: number | null }[] {
+  const known = (n: number) => (Number.isNaN(n) ? 0 : n); // the server says in words that nought cannot be
+  const touched = typedNumbers(contacts).map(known);
+  return typedNumbers(heights).map((h, n) => ({ height_cm: known(h), contact_s: touched[n] ?? null }));
+}

@@ -138,6 +138,8 @@ export function withDone<
     right_reps: own ? (logged.right_reps ?? null) : null,
     results: [],
     result: "",
+    measured: "",
+    jumps: [],
     form: own ? (logged.form ?? "") : "",
   });
   const away = endedByPain(session.pain_areas ?? [], logged);

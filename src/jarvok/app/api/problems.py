@@ -26,6 +26,8 @@ class Problem(Schema):
     accepted: str = ""
     position: int | None = None
     suggestion: str = ""
+    stored_id: int | None = None
+    stored: str = ""
 
 
 # what every address may answer beside what was asked for
@@ -72,7 +74,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(Conflict)
     def conflict(request: HttpRequest, error: Conflict) -> HttpResponse:
-        return _answer(api, request, Problem(title=str(error), status=409))
+        return _answer(api, request, Problem(title=str(error), status=409, stored_id=error.stored_id, stored=error.stored))
 
     @api.exception_handler(AuthenticationError)
     def signed_out(request: HttpRequest, error: AuthenticationError) -> HttpResponse:

@@ -10,6 +10,7 @@ from functools import lru_cache
 
 from django.db.models import Max, Q, QuerySet
 
+from jarvok.app.athletes.typed_velocities import typed_velocities
 from jarvok.app.centre.in_force import kit_of, pulls_of, rules_in_force
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, MaxDecision
 from jarvok.app.facts.floor.models import Rep, SetKind, SetRecord, TrainingSession
@@ -117,6 +118,9 @@ class LiftBook:
         self._read_decisions(ids)
         self._read_calendar(ids)
         self._read_velocities(ids, self.velocities_since)
+        for athlete_id, lift_id, point in typed_velocities(ids, self.velocities_since, self.day, self.without_session):
+            if all(p.ref != point.ref for p in self.all_points[athlete_id, lift_id]):  # a sensor of ours goes before
+                self._point(athlete_id, lift_id, point)
         self._part_conditions()
 
     def _part_conditions(self) -> None:

@@ -6,12 +6,13 @@ from dataclasses import replace
 
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.floor.models import AdviceRecord, SessionLine, SetKind, TrainingSession
-from jarvok.app.floor.earlier_sets import last_warm_ups, pairs_of
-from jarvok.app.floor.lines import FloorLine, FloorSet, counting_mps, floor_line
+from jarvok.app.floor.earlier_sets import last_typed_warm_ups, last_warm_ups, pairs_of
+from jarvok.app.floor.lines import FloorLine, FloorSet, counted_mps, counting_mps, floor_line, run_s
 from jarvok.app.shapes import working_out
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.advice import DoneSet, Move, Trouble
 from jarvok.core.floor.jumps import assistance, drop_off
+from jarvok.core.floor.runs import run_off
 from jarvok.core.floor.told import ToldSet
 from jarvok.core.floor.what_next import what_next
 from jarvok.core.library.exercises import exercise
@@ -55,7 +56,9 @@ def _word_of_the_warm_up(session: TrainingSession, line: SessionLine, book: Lift
     warm = [s for s in current.sets if s.kind == SetKind.RAMP]
     first = next((s for s in current.sets if s.kind == SetKind.WORK), None)
     record = warm[-1].record if warm else None
-    if first is None or record is None or not record.load_kg or not first.planned_load_kg or not warm[-1].reps:
+    if first is None or record is None or not record.load_kg or not first.planned_load_kg:
+        return
+    if not counted_mps(warm[-1], exercise(line.exercise_id).velocity == "peak"):
         return
     state, lift = book.state(session.athlete_id, line.exercise_id, from_raw(line.conditions)), exercise(line.exercise_id)
     slope = (
@@ -68,7 +71,7 @@ def _word_of_the_warm_up(session: TrainingSession, line: SessionLine, book: Lift
         _tries(warm[-1], lift.velocity == "peak"),
         first.planned_load_kg,
         slope,
-        last_warm_ups(session, lift, state.rules),
+        (last_warm_ups if warm[-1].reps else last_typed_warm_ups)(session, lift, state.rules),
         state.implement,
         state.rules,
     )
@@ -88,6 +91,8 @@ def _word_of_the_warm_up(session: TrainingSession, line: SessionLine, book: Lift
 
 def _tries(item: FloorSet, is_peak: bool) -> list[float]:
     """The fastest repetition of each sensor stream of the set: one, or two where a confirming one was asked for."""
+    if not item.reps:
+        return list(counted_mps(item, is_peak))
     best: dict[str, float] = {}
     for rep in item.reps:
         best[rep.stream] = max(best.get(rep.stream, 0.0), counting_mps(rep, is_peak))
@@ -107,6 +112,8 @@ def after_work_set(session: TrainingSession, line: SessionLine, number: int, boo
     lift = exercise(line.exercise_id)
     if lift.kind == "jump" and _word_of_the_jumps(session, current, number, book):
         return
+    if lift.kind == "run" and _word_of_the_runs(current, number, book):
+        return
     done: list[DoneSet] = []
     for item in current.sets:
         if item.kind != SetKind.WORK or item.record is None:
@@ -117,7 +124,7 @@ def after_work_set(session: TrainingSession, line: SessionLine, number: int, boo
                 load_kg=record.load_kg,
                 reps=record.reps,
                 rir=record.rir,
-                velocities_mps=tuple(r.peak_mps if lift.velocity == "peak" else r.mean_mps for r in item.reps),
+                velocities_mps=counted_mps(item, lift.velocity == "peak"),
                 trouble=Trouble(record.trouble) if record.trouble else None,
                 planned_reps=record.planned_reps,
             )
@@ -166,6 +173,21 @@ def _word_of_the_jumps(session: TrainingSession, current: FloorLine, number: int
         sentence=word.sentence,
         working=working_out(word.working).dict(),
     )
+    return True
+
+
+def _word_of_the_runs(current: FloorLine, number: int, book: LiftBook) -> bool:
+    """Where runs were timed: one that is too slow ends them."""
+    times = [(s.number, t) for s in current.sets if s.kind == SetKind.WORK and (t := run_s(s)) is not None]
+    if not times or times[-1][0] != number:
+        return False
+    word = run_off([t for _, t in times], book.rules)
+    if not word.act:
+        return False
+    AdviceRecord.objects.create(
+        line=current.line, after_number=number, move=Move.DONE, load_kg=None, sentence=word.sentence,
+        working=working_out(word.working).dict(),
+    )  # fmt: skip
     return True
 
 

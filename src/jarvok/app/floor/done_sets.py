@@ -16,12 +16,13 @@ from jarvok.app.problems import NeedsConfirmation
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.advice import Trouble
 from jarvok.core.floor.all_out import is_all_out
+from jarvok.core.floor.measurable import TypedJump, check_jumps
 from jarvok.core.floor.measures import check_measures, reps_in_rounds
 from jarvok.core.floor.pain import check_felt
 from jarvok.core.floor.told import ToldSet
 from jarvok.core.floor.told_steps import ToldStep
 from jarvok.core.marks.conditions import from_raw
-from jarvok.core.quantities.mass import check_load_kg, format_kg
+from jarvok.core.quantities.mass import check_load_kg, format_kg, format_mass
 from jarvok.core.session.forms import SIDES
 
 
@@ -31,7 +32,7 @@ class Done:
 
     `parts` are the repetitions of each line where one tap logs several; `measures` results that are no load; `form` is
     "easier" or "harder" where the line holds such a form. A pain has a place (`pain_area`) and stops what loads it, unless it
-    is carried on for a reason.
+    is carried on for a reason. `jumps` were measured where no mat of ours stands.
     """
 
     load_kg: float | None
@@ -48,6 +49,7 @@ class Done:
     pain_area: str = ""
     carries_on: bool = False
     carry_on: str = ""
+    jumps: tuple[TypedJump, ...] = ()
 
     @property
     def counted(self) -> int:
@@ -68,6 +70,7 @@ def check_set(done: Done) -> None:
         if not 0 <= reps <= 200:
             raise CoachError(f"{reps} repetitions cannot be.", where="parts", accepted="0 to 200 are accepted.")
     check_measures(done.measures)
+    check_jumps(done.jumps)
     if done.form and done.form not in SIDES:
         raise CoachError(f"“{done.form}” is no form.", where="form", accepted=" or ".join(SIDES))
     if done.trouble and done.trouble not in set(Trouble):
@@ -87,8 +90,16 @@ def line_and_set(session: TrainingSession, line_id: int, kind: str, number: int)
 
 
 def as_logged(line: SessionLine, record: SetRecord) -> str:
-    load = f"{format_kg(record.load_kg)} kg × " if record.load_kg else ""
-    return f"set {record.number} of {line.slot}: {load}{record.reps}"
+    unit = floor_line(line).sets[0].unit
+    load = f"{format_mass(record.load_kg, unit)} {unit} × " if record.load_kg else ""
+    left = f", {record.rir:g} left" if record.rir is not None else ""
+    return f"set {record.number} of {line.slot}: {load}{record.reps}{left}"
+
+
+def is_alike(record: SetRecord, done: Done) -> bool:
+    """Whether a word says the same as what stands: nothing is said twice."""
+    said = (done.load_kg, done.counted, done.rir, done.trouble, dict(done.measures))
+    return said == (record.load_kg, record.reps, record.rir, record.trouble, record.measures) and not done.jumps
 
 
 def store_step(session: TrainingSession, step: ToldStep, line: SessionLine, item: FloorSet, done: Done) -> None:
@@ -152,6 +163,9 @@ def store(
         step=step_id,
         form=form,
         measures=dict(done.measures),
+        jumps=[
+            {"height_cm": j.height_cm, "contact_s": j.contact_s, "rsi": round(j.rsi, 2) if j.rsi else None} for j in done.jumps
+        ],
         rack=_rack_of(session),
         done_at=clock.now(),
     )

@@ -48,6 +48,27 @@ def last_warm_ups(session: TrainingSession, lift: Exercise, rules: Rules) -> lis
     return sorted(found.values(), key=lambda w: w.day)[-MOST_WARM_UPS:]
 
 
+def last_typed_warm_ups(session: TrainingSession, lift: Exercise, rules: Rules) -> list[UsualWarmUp]:
+    """The same from velocities that were typed: another device's are compared with its own."""
+    rows = SetRecord.objects.filter(
+        line__session__athlete_id=session.athlete_id,
+        line__session__day__gte=session.day - timedelta(days=LOOK_BACK_DAYS),
+        line__session__day__lt=session.day,
+        line__exercise_id__in=_same_lift(lift),
+        kind=SetKind.RAMP,
+        load_kg__gt=0,
+        taken_back_at__isnull=True,
+    ).exclude(measures={})
+    found: list[UsualWarmUp] = []
+    columns = ("line__session__day", "number", "load_kg", "measures", "line__planned", "line__ramp")
+    for day, number, load_kg, measures, planned, ramp in rows.values_list(*columns):
+        top = next((p.get("load_kg") for p in planned if p.get("load_kg")), None)
+        is_last = number == len(ramp) and "velocity_mps" in measures
+        if is_last and top and load_kg is not None and load_kg >= rules["floor.last_warm_up_pct"] / 100 * top:
+            found.append(UsualWarmUp(day, load_kg, float(measures["velocity_mps"])))
+    return sorted(found, key=lambda w: w.day)[-MOST_WARM_UPS:]
+
+
 def pairs_of(session: TrainingSession, lift: Exercise) -> tuple[Pair, ...]:
     """Earlier work sets of a lift with the velocity of the last repetition and the felt effort. A variation has its own."""
     return pairs_by_lift(session.athlete_id, session.day - timedelta(days=1), lift.id).get(lift.id, ())

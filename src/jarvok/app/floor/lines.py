@@ -37,6 +37,7 @@ class FloorSet:
     reps: list[Rep]
     taken_out: list[Rep]
     jumps: tuple[dict[str, Any], ...] = ()
+    splits: tuple[dict[str, Any], ...] = ()
     over: bool = False  # its block ended with the ladder before this round, or it was passed over
     is_skipped: bool = False  # passed over by a person's word
     is_added: bool = False  # more than was told
@@ -96,7 +97,9 @@ def _over_with_the_ladder(session: TrainingSession, lines: list[FloorLine]) -> l
         block = {s.line for step in told_from(session.told) if step.grouping in IN_TURN for s in step.sets}
         for other in block - {at}:
             if other < len(lines) and lines[other].line.block == line.line.block:
-                lines[other] = replace(lines[other], sets=[replace(s, over=s.over or _is_after(s, last)) for s in lines[other].sets])
+                lines[other] = replace(
+                    lines[other], sets=[replace(s, over=s.over or _is_after(s, last)) for s in lines[other].sets]
+                )
     return lines
 
 
@@ -115,6 +118,10 @@ def floor_line(line: SessionLine) -> FloorLine:
     for reading in line.readings.all():
         if "height_cm" in reading.values:
             jumps.setdefault(reading.set_number, []).append(reading.values)
+    splits: dict[int, dict[int, dict[str, Any]]] = {}
+    for reading in line.readings.all():
+        if "gate" in reading.values:
+            splits.setdefault(reading.set_number, {})[reading.values["gate"]] = reading.values
     advice = [a for a in line.advice.all() if a.taken_back_at is None]
     last = advice[-1] if advice else None
     kit = line.session.athlete.kit
@@ -138,6 +145,7 @@ def floor_line(line: SessionLine) -> FloorLine:
                 FloorSet(
                     kind, number, planned, load, sides, unit, record, reps.get(here, []), out.get(here, []),
                     seen or tuple(record.jumps if record is not None else ()), over=passed, is_skipped=passed,
+                    splits=tuple(splits.get(number, {}).values()) if kind == SetKind.WORK else (),
                     is_added=kind == SetKind.WORK and number > len(line.planned),
                 )
             )  # fmt: skip
@@ -220,6 +228,22 @@ def rest_now_s(steps: tuple[ToldStep, ...], lines: list[FloorLine], coming: tupl
         if last is not None and now is not None and last.block == now.block and not last.sets[0].warms_up:
             return last.rest_s
     return coming[0].line.rest_s
+
+
+def run_s(item: FloorSet) -> float | None:
+    """The time of a run in s: as typed, else at the last gate."""
+    typed = item.record.measures.get("time_s") if item.record is not None else None
+    if typed is not None:
+        return float(typed)
+    return max((float(s["seconds"]) for s in item.splits), default=None)
+
+
+def counted_mps(item: FloorSet, is_peak: bool) -> tuple[float, ...]:
+    """The velocities of a set that count for the lift: those of a sensor, else the one that was typed."""
+    if item.reps:
+        return tuple(counting_mps(r, is_peak) for r in item.reps)
+    typed = item.record.measures.get("velocity_mps") if item.record is not None else None
+    return (float(typed),) if typed is not None else ()
 
 
 def counting_mps(rep: Rep, is_peak: bool) -> float:

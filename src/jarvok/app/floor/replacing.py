@@ -58,7 +58,7 @@ def choices(session: TrainingSession, lines: list[FloorLine], line: FloorLine) -
 
 
 def swaps(session: TrainingSession, lines: list[FloorLine], line: FloorLine) -> tuple[tuple[str, str], ...]:
-    """What may be done in place of a line that is taken, busy or missing, the closest first, each with why; nothing that hurts."""
+    """What may be done in place of a line for want of the bar or the kit, the closest first, with why; nothing that hurts."""
     if line.ended or not left_of(line):
         return ()
     areas = [f.area for f in felt_in(session, [x.line.pk for x in lines]) if not f.carried_on]

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Collection
+from datetime import date
 
 from jarvok.app.facts.floor.models import SetRecord, TrainingSession
+from jarvok.app.facts.room.models import Reading
 from jarvok.core.floor.measures import words_of
+from jarvok.core.library.exercises import exercise
 
 
 def last_results(session: TrainingSession, exercise_ids: Collection[str]) -> dict[str, str]:
@@ -22,4 +25,26 @@ def last_results(session: TrainingSession, exercise_ids: Collection[str]) -> dic
         .order_by("line__session__day", "id")
         .values_list("line__exercise_id", "measures", "line__session__day")
     )
-    return {lift: f"{words_of(measures)}, {day:%-d %b}" for lift, measures, day in kept}
+    found = {lift: f"last: {words}, {day:%-d %b}" for lift, measures, day in kept if (words := words_of(measures))}
+    return {**found, **_best_jumps(session, exercise_ids)}
+
+
+def _best_jumps(session: TrainingSession, exercise_ids: Collection[str]) -> dict[str, str]:
+    """The height to beat in each jump: the best of earlier sessions, by mat or typed."""
+    jumps = [e for e in exercise_ids if exercise(e).kind == "jump"]
+    if not jumps:
+        return {}
+    best: dict[str, tuple[float, date]] = {}
+    mine = {
+        "line__session__athlete_id": session.athlete_id,
+        "line__exercise_id__in": jumps,
+        "line__session__day__lt": session.day,
+    }
+    columns = ("line__exercise_id", "line__session__day")
+    seen = [(e, d, [v]) for e, d, v in Reading.objects.filter(**mine).values_list(*columns, "values")]
+    typed = SetRecord.objects.filter(**mine, taken_back_at__isnull=True).exclude(jumps=[]).values_list(*columns, "jumps")
+    for lift, day, heights in [*seen, *typed]:
+        for jump in heights:
+            if jump.get("height_cm") and jump["height_cm"] > best.get(lift, (0.0, day))[0]:
+                best[lift] = jump["height_cm"], day
+    return {lift: f"to beat: {height:.0f} cm, {day:%-d %b}" for lift, (height, day) in best.items()}

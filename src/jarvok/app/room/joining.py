@@ -42,7 +42,7 @@ def joining(gathering: Gathering, rack: int) -> Joining:
 
 def document_of_template(template_id: int | None) -> Document:
     """The session that a template holds."""
-    template = Template.objects.filter(pk=template_id, kind="session", withdrawn_at__isnull=True).first()
+    template = Template.objects.filter(pk=template_id or 0, kind="session", withdrawn_at__isnull=True).first()
     if template is None:
         raise CoachError("This template is not there any more.", where="from_id", accepted="Another one, or a free session.")
     return from_raw(template.document).sessions[0][2]
@@ -50,7 +50,7 @@ def document_of_template(template_id: int | None) -> Document:
 
 def document_of_partner(gathering: Gathering, athlete_id: int | None) -> Document:
     """The session that a partner runs, as it was written."""
-    sessions = TrainingSession.objects.filter(athlete_id=athlete_id, day=gathering.day).select_related("athlete__squad")
+    sessions = TrainingSession.objects.filter(athlete_id=athlete_id or 0, day=gathering.day).select_related("athlete__squad")
     session = sessions.order_by("finished_at").first()
     if session is None:
         raise CoachError("This partner has no session today.", where="from_id", accepted="Somebody whose session is running.")

@@ -13,7 +13,7 @@ from jarvok.app.facts.floor.models import SetRecord, TrainingSession
 from jarvok.app.facts.room.models import Attendance, ClockRun, Gathering, Sensor
 from jarvok.app.floor.lines import SESSION_PARTS, FloorLine, FloorSet, floor_lines, next_set, plates_for
 from jarvok.core.exercises import Exercise
-from jarvok.core.floor.racks import Lifter, Rack, rack
+from jarvok.core.floor.racks import Lifter, PlaceFor, Rack, rack
 from jarvok.core.library.exercises import exercise, exercises
 
 SPOTTED_ROLES = frozenset({"press_flat", "press_incline", "press_me", "press_de"})
@@ -50,6 +50,7 @@ class Lane:
     up: AtRack | None
     clock: ClockRun | None
     sensors: tuple[Sensor, ...]
+    use: PlaceFor = PlaceFor.BAR
 
 
 def sessions_of(gathering: Gathering, rack_number: int | None = None) -> dict[int, TrainingSession]:
@@ -90,8 +91,13 @@ def lanes_of(gathering: Gathering, rack_number: int | None = None) -> list[Lane]
         queue = _queue([p for p in people if p.coming is not None])
         turning = rack(number, [p.lifter for p in queue], gathering.goal, rules, bars.get(number, ()))
         mine = tuple(s for s in sensors if s.rack == number)
-        found.append(Lane(turning, people, queue[0] if queue else None, clocks.get(number), mine))
+        found.append(Lane(turning, people, queue[0] if queue else None, clocks.get(number), mine, use_of(gathering, number)))
     return found
+
+
+def use_of(gathering: Gathering, number: int) -> PlaceFor:
+    """What a place of a gathering is for."""
+    return PlaceFor(gathering.stations.get(str(number), PlaceFor.BAR))
 
 
 def is_spotted(lift: Exercise) -> bool:

@@ -61,7 +61,7 @@ def rack_of(token: str) -> tuple[int, int]:
 
 
 _SESSION = re.compile(
-    r"^/api/floor/sessions/(\d+)(/(sets|sets/correct|advice/\d+|lines|lines/\d+/(stop|instead|skip|more|swap|swaps)|finish|reps/\d+/(out|back|move)|undo|events))?$"
+    r"^/api/floor/sessions/(\d+)(/(sets|sets/correct|advice/\d+|lines|lines/\d+/(stop|instead|skip|more|swap|swaps)|reps/\d+/(out|back|move)|undo|stop-here|events))?$"
 )
 _ROOM = re.compile(r"^/api/room/(\d+)/(racks/(\d+)(/(joining|join|leave|order|compete))?|events|clocks)$")
 _MAY_WRITE = frozenset({"join", "leave", "order"})
@@ -75,7 +75,11 @@ def opens(token: str, path: str, method: str) -> bool:
         return False
     room = _ROOM.match(path)
     if room is not None:
-        return int(room[1]) == gathering_id and (room[3] is None or int(room[3]) == rack) and (method == "GET" or room[5] in _MAY_WRITE)
+        return (
+            int(room[1]) == gathering_id
+            and (room[3] is None or int(room[3]) == rack)
+            and (method == "GET" or room[5] in _MAY_WRITE)
+        )
     session = _SESSION.match(path)
     if session is None:
         return False

@@ -23,6 +23,7 @@ from jarvok.app.problems import Conflict
 from jarvok.app.room.lanes import lanes_of
 from jarvok.app.room.telling import room_key
 from jarvok.core.errors import CoachError
+from jarvok.core.floor.racks import MOST_RACKS
 from jarvok.core.library.exercises import exercise
 from jarvok.core.sensors.readings import GATES, HEART, MAT, Gates, HeartRate, JumpMat, MatJump, read_messages
 from jarvok.core.sensors.stream import Batch
@@ -84,8 +85,8 @@ _paired_lock = threading.Lock()
 
 def checked_rack(rack: int | None) -> int | None:
     """A rack that can be; raises `CoachError` for another."""
-    if rack is not None and not 1 <= rack <= 8:
-        raise CoachError(f"There is no rack {rack}.", where="rack", accepted="1 to 8, or none.")
+    if rack is not None and not 1 <= rack <= MOST_RACKS:
+        raise CoachError(f"There is no rack {rack}.", where="rack", accepted=f"1 to {MOST_RACKS}, or none.")
     return rack
 
 

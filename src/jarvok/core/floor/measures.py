@@ -25,7 +25,11 @@ MEASURES: dict[str, Measure] = {
     "time_s": Measure("time", "time, min:s", "s", 1, 7200, False),
     "height_cm": Measure("height", "height, cm", "cm", 1, 400, False),
     "distance_m": Measure("distance", "distance, m", "m", 0.1, 300, False),
+    "velocity_mps": Measure("velocity", "velocity, m/s", "m/s", 0.05, 6, False),
+    "heights": Measure("heights", "heights, cm", "cm", 1, 150, False),
+    "contacts": Measure("contacts", "contacts, s", "s", 0.05, 2, False),
 }
+LISTS = ("heights", "contacts")  # one number a repetition, kept as jumps
 OF_SCORE: dict[str, tuple[str, ...]] = {
     "time": ("time_s",),
     "rounds": ("rounds", "extra_reps"),
@@ -38,7 +42,7 @@ def check_measures(values: Mapping[str, float]) -> dict[str, float]:
     """Return the results that are given; raise `CoachError` for one that is not known or cannot be."""
     for key, value in values.items():
         rule = MEASURES.get(key)
-        if rule is None:
+        if rule is None or key in LISTS:
             raise CoachError("This result is not known.", where=key, accepted=", ".join(m.name for m in MEASURES.values()) + ".")
         if not rule.least <= value <= rule.most or (rule.is_whole and value != int(value)):
             accepted = f"{rule.least:g} to {rule.most:g} {rule.unit} are accepted."
@@ -58,6 +62,11 @@ def words_of(values: Mapping[str, float]) -> str:
         parts.append(f"{int(minutes)}:{seconds:02.0f}" if values["time_s"] >= 60 else f"{seconds:g} s")
     parts += [f"{values[k]:g} {MEASURES[k].unit}" for k in ("height_cm", "distance_m") if k in values]
     return ", ".join(parts)
+
+
+def measured_words(values: Mapping[str, float]) -> str:
+    """Return what was measured beside load and repetitions: `0.62 m/s`."""
+    return f"{values['velocity_mps']:.2f} m/s" if "velocity_mps" in values else ""
 
 
 def reps_in_rounds(reps: list[int], rounds: int, beyond: int) -> list[int]:

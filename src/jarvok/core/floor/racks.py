@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
+from enum import StrEnum
 from functools import cache
 from math import ceil
 
@@ -15,7 +16,7 @@ from jarvok.core.rules import DEFAULT_RULES, Rules
 ALONE = "lifting alone: set the safeties, the coach spots"
 KG_A_CM = 1.0  # [J] a centimetre of difference in height weighs as much as a kilogram of load
 FAR_APART_CM = 15.0  # [J] pins have to be moved between such lifters
-MOST_RACKS, MOST_LIFTERS = 8, 60  # [T]
+MOST_RACKS, MOST_LIFTERS = 16, 60  # [T]
 
 # rest between own sets by goal in s; Haff & Triplett 2016, quoted from memory, but for dynamic effort: common practice
 REST_S: dict[str, tuple[int, int]] = {
@@ -28,6 +29,19 @@ REST_S: dict[str, tuple[int, int]] = {
 
 
 FAST_SET_S, FAST_PLATES_S = 9.0, 8.0  # [J] dynamic effort: short sets, plates changed as soon as the bar is racked
+
+
+class PlaceFor(StrEnum):
+    """What a place in the room is for."""
+
+    BAR = "bar"
+    JUMPS = "jumps"
+    RUNS = "runs"
+
+    @property
+    def words(self) -> str:
+        """What it is called, before its number."""
+        return {PlaceFor.BAR: "Rack", PlaceFor.JUMPS: "Jumps", PlaceFor.RUNS: "Runs"}[self]
 
 
 @dataclass(frozen=True)
@@ -91,10 +105,10 @@ class Rack:
 def place(lifters: Sequence[Lifter], racks: int) -> tuple[tuple[Lifter, ...], ...]:
     """Return the lifters of each rack, lightest first: groups as even as can be, alike in load and height.
 
-    Racks beyond the number of lifters stay empty. Raises `CoachError` outside 1-8 racks or 60 lifters.
+    Racks beyond the number of lifters stay empty. Raises `CoachError` outside 1-16 racks or 60 lifters.
     """
     if not 1 <= racks <= MOST_RACKS:
-        raise CoachError(f"{racks} racks cannot be shown.", where="racks", accepted="1 to 8 are accepted.")
+        raise CoachError(f"{racks} racks cannot be shown.", where="racks", accepted=f"1 to {MOST_RACKS} are accepted.")
     if len(lifters) > MOST_LIFTERS:
         raise CoachError(f"{len(lifters)} are too many at once.", where="athletes", accepted="Up to 60 are accepted.")
     order = sorted(lifters, key=lambda x: (x.load_kg, x.height_cm or 0, x.name))

@@ -133,8 +133,9 @@ def with_added(steps: Sequence[ToldStep], added: Sequence[tuple[str, tuple[StepS
         more = [sets for of, sets in added if of == step.id]
         for n, sets in enumerate(more, start=1):
             total = step.rounds + len(more)
-            own = {"round": step.rounds + n, "rounds": total, "minis": step.minis[: len(sets)], "clock": None, "every_s": None}
-            found.append(replace(step, id=f"{step.id}+{n}", sets=sets, **own))
+            minis = step.minis[: len(sets)]
+            more_id, round_ = f"{step.id}+{n}", step.rounds + n
+            found.append(replace(step, id=more_id, sets=sets, round=round_, rounds=total, minis=minis, clock=None, every_s=None))
     return tuple(found)
 
 

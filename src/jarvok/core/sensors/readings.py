@@ -21,12 +21,13 @@ SHORTEST_FLIGHT_S, LONGEST_FLIGHT_S = 0.1, 1.05
 SHORTEST_CONTACT_S, LONGEST_CONTACT_S = 0.06, 0.8  # [J] longer stays on the mat are a new start, not a contact
 MOST_GATES = 12
 LONGEST_RUN_S = 120.0
+LONGEST_FIRST_S = 0.5  # [J] who comes from a box is up again within it; who stands there first is longer
 BOUNCE_S = 0.02  # [J] a mat that flickers within this has not been left
 
 
 @dataclass(frozen=True)
 class MatJump:
-    """One jump: flight in s, height in cm, contact before it in s (None for the first of a set), RSI in m/s."""
+    """One jump: flight in s, height in cm, contact before it in s (None where it began from standing), RSI in m/s."""
 
     flight_s: float
     height_cm: float
@@ -61,7 +62,8 @@ class JumpMat:
                 continue
             span = at_s - self._changed_s
             if self._down is not None and not down:
-                self._contact_s = span if SHORTEST_CONTACT_S <= span <= LONGEST_CONTACT_S and self.jumps else None
+                longest = LONGEST_CONTACT_S if self.jumps else LONGEST_FIRST_S
+                self._contact_s = span if SHORTEST_CONTACT_S <= span <= longest else None
             elif self._down is False and down:
                 if SHORTEST_FLIGHT_S <= span <= LONGEST_FLIGHT_S:
                     found.append(MatJump(round(span, 4), round(jump_height_cm(span), 1), self._contact_s))

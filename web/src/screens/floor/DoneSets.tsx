@@ -36,6 +36,8 @@ export function DoneSets({ line, finished, write }: Props) {
             {s.number} · <b className="num">{wordsOf(s)}</b>
             {s.measured.length > 0 && ` · best ${s.measured.at(-1)?.fastest_mps.toFixed(2)}`}
             {s.jumps.length > 0 && ` · ${s.jumps.map((j) => Math.round(j.height_cm)).join(" ")} cm`}
+            {s.done?.measured && ` · ${s.done.measured}`}
+            {s.splits.length > 0 && ` · ${s.splits.map((x) => x.seconds.toFixed(2)).join(" ")} s`}
             {s.done?.rir !== null && ` · ${s.done?.rir} left`}
             {s.done?.trouble && ` · ${s.done.trouble.replace("_", " ")}`}
             {s.done?.note && <span className="soft"> · {s.done.note}</span>}
@@ -89,7 +91,7 @@ function Change({
         setBusy(true);
         onCorrect({
           line_id: line.id, kind: set.kind, number: set.number, seen_id: was.id, load_kg: was.load_kg === null && !load.match(/\d/) ? null : number(load),
-          reps: number(reps), rir: rir.trim() ? number(rir) : null, trouble: was.trouble, pain_area: "", carries_on: false, carry_on: "", note, confirm: false, form, parts: [], measures: Object.fromEntries(results.map((r) => [r.key, (r.unit === "s" ? typedSeconds : typedNumber)(r.text) ?? 0])),
+          reps: number(reps), rir: rir.trim() ? number(rir) : null, trouble: was.trouble, pain_area: "", carries_on: false, carry_on: "", note, confirm: false, form, parts: [], jumps: was.jumps.map((j) => ({ height_cm: j.height_cm, contact_s: j.contact_s })), measures: Object.fromEntries(results.map((r) => [r.key, (r.unit === "s" ? typedSeconds : typedNumber)(r.text) ?? 0])),
         }) // prettier-ignore
           .then(done, () => undefined)
           .finally(() => setBusy(false));

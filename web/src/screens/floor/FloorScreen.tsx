@@ -17,7 +17,7 @@ import { DoneSets } from "./DoneSets";
 import { FinishPanel } from "./FinishPanel";
 import { RepBars } from "./RepBars";
 import { PainNotes } from "./PainNotes";
-import { StopLift } from "./StopSet";
+import { More } from "./More";
 import { SetButtons } from "./SetButtons";
 import { Coming, StartStepClock, StepHead, stepNow, StepWords } from "./Step";
 import { useOwnClock } from "./useOwnClock";
@@ -342,11 +342,7 @@ function NowPanel({ floor, line, set, step, onClock, live, run, busy, confirm }:
         <Coming floor={floor} step={step} />
         <SetButtons floor={floor} line={line} set={set} step={step} confirm={confirm} onLog={(body) => run(live.write("sets", body))} />
         <div className="d-flex flex-wrap column-gap-3 align-items-center mt-1">
-          <StopLift
-            reasons={floor.stop_reasons}
-            line={line}
-            onStopLift={(reason) => run(live.write(`lines/${line.id}/stop`, { reason }))}
-          />
+          <More floor={floor} line={line} set={set} write={(path, body) => run(live.write(path, body))} full />
           {line.can_simulate && (
             <Button variant="link" className="tap p-0" onClick={simulate} disabled={busy || starting || measuring}>
               {measuring ? "Simulated sensor is measuring …" : "Let the simulated sensor lift this set"}

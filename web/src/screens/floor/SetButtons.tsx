@@ -3,7 +3,7 @@ import Button from "react-bootstrap/Button";
 
 import type { Schemas } from "../../api/client";
 import type { Floor, FloorLine, FloorSet, FloorStep } from "../../api/hooks";
-import { typedNumber, typedSeconds } from "../../logic/numbers";
+import { typedJumps, typedNumber, typedSeconds } from "../../logic/numbers";
 import { kg } from "../../parts/dates";
 import { NumberField } from "../../parts/NumberField";
 import { FormBroke, PainStop, type Stopped } from "./StopSet";
@@ -16,14 +16,15 @@ interface Props {
   set: FloorSet;
   step: FloorStep;
   confirm: boolean;
-  extra?: React.ReactNode;
+  onUndo?: () => void;
   onLog: (body: LogSet) => Promise<unknown>;
 }
 
 const RESERVE = [0, 1, 2, 3, 4];
+const EACH = "one each"; // one number a repetition
 
 /** The planned set is the button; anything else is a change to it. */
-export function SetButtons({ floor, line, set, step, confirm, extra, onLog }: Props) {
+export function SetButtons({ floor, line, set, step, confirm, onUndo, onLog }: Props) {
   const [changing, setChanging] = useState(false);
   const [load, setLoad] = useState(kg(set.load_kg));
   const [reps, setReps] = useState<string | null>(null);
@@ -36,6 +37,8 @@ export function SetButtons({ floor, line, set, step, confirm, extra, onLog }: Pr
   const [busy, setBusy] = useState(false);
   const [stopping, setStopping] = useState<"" | "form_broke" | "pain">("");
   const several = step.sets.length > 1;
+  // what a sensor has measured is not typed
+  const asks = step.asks.filter((a) => !(a.is_optional && (set.measured.length > 0 || set.jumps.length > 0 || set.splits.length > 0)));
   const counted = set.measured.length || (set.reps ?? 1);
   const repsNow = reps ?? String(counted);
   const asksLoad = line.is_loaded && set.load_kg === null && step.sets.length === 1;
@@ -60,10 +63,12 @@ export function SetButtons({ floor, line, set, step, confirm, extra, onLog }: Pr
       parts: parts?.map((p) => typedNumber(p) ?? 0) ?? [],
       measures: Object.fromEntries(
         step.asks.flatMap((a) => {
+          if (a.is_list) return [];
           const value = (a.unit === "s" ? typedSeconds : typedNumber)(results[a.key] ?? "");
           return value === null ? [] : [[a.key, value]];
         }),
       ),
+      jumps: typedJumps(results.heights ?? "", results.contacts ?? ""),
       pain_area: "",
       carries_on: false,
       carry_on: "",
@@ -96,17 +101,16 @@ export function SetButtons({ floor, line, set, step, confirm, extra, onLog }: Pr
       )}
       {line.is_loaded && !line.prepares && set.kind === "work" && <Reserve rir={rir} onRir={setRir} />}
       <OtherForms line={line} set={set} form={form} onForm={setForm} />
-      <Results asks={step.asks} values={results} onValue={(key, value) => setResults({ ...results, [key]: value })} />
+      <Results asks={asks} values={results} onValue={(key, value) => setResults({ ...results, [key]: value })} />
       {changing && (
         <div className="d-flex flex-wrap gap-2 mb-2 align-items-end">
           {set.load_kg !== null && <NumberField label="kg" width={100} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />}
           {several ? (
-            step.asks.length === 0 && <Parts step={step} parts={parts} onParts={setParts} />
+            asks.length === 0 && <Parts step={step} parts={parts} onParts={setParts} />
           ) : (
             <NumberField label="reps" width={80} isLarge isWhole value={repsNow} onChange={(e) => setReps(e.target.value)} />
           )}
           {set.per_side && <Sides sides={sides ?? { left: repsNow, right: repsNow }} onSides={setSides} />}
-          {line.is_loaded && !line.prepares && set.kind === "work" && <HalfPoints rir={rir} onRir={setRir} />}
           <label className="small flex-grow-1">
             note
             <input className="form-control tap" value={note} maxLength={200} onChange={(e) => setNote(e.target.value)} />
@@ -116,45 +120,59 @@ export function SetButtons({ floor, line, set, step, confirm, extra, onLog }: Pr
       <Button className="w-100 go" disabled={busy} onClick={() => log()}>
         {confirm
           ? `Log it again to confirm ${what}`
-          : changing || !asWritten || form || step.asks.length > 0
+          : changing || !asWritten || form || asks.some((a) => !a.is_optional)
             ? `Log ${what || "the set"}${form && `, ${form}`}`
             : `Done as written${what ? `: ${what}` : ""}`}
       </Button>
-      <div className="d-flex gap-2 mt-2 set-row">
-        <Button variant="plain" className="tap flex-fill" aria-pressed={changing} onClick={() => setChanging(!changing)}>
-          Change
-        </Button>
-        <Button
-          variant="plain"
-          className="tap flex-fill"
-          disabled={busy}
-          onClick={() => (set.reps === null ? log("form_broke") : setStopping("form_broke"))}
-        >
-          Technique broke
-        </Button>
-        <Button variant="plain" className="tap flex-fill" disabled={busy} onClick={() => setStopping("pain")}>
-          Pain
-        </Button>
-        {extra}
-      </div>
+      <SetRow
+        busy={busy}
+        changing={changing}
+        untilMiss={step.until_miss}
+        onChange={() => setChanging(!changing)}
+        onMissed={() => log("", { reps: 0 })}
+        onBroke={() => (set.reps === null ? log("form_broke") : setStopping("form_broke"))}
+        onPain={() => setStopping("pain")}
+        onUndo={onUndo}
+      />
     </div>
   );
 }
 
-/** The same in half points. */
-function HalfPoints({ rir, onRir }: { rir: number | null; onRir: (rir: number | null) => void }) {
-  const [text, setText] = useState(rir === null ? "" : String(rir));
+interface RowProps {
+  busy: boolean;
+  changing: boolean;
+  untilMiss: boolean;
+  onChange: () => void;
+  onMissed: () => void;
+  onBroke: () => void;
+  onPain: () => void;
+  onUndo?: () => void;
+}
+
+/** What is tapped when a set did not go as written. */
+function SetRow({ busy, changing, untilMiss, onChange, onMissed, onBroke, onPain, onUndo }: RowProps) {
   return (
-    <NumberField
-      label="in reserve"
-      width={80}
-      isLarge
-      value={text}
-      onChange={(e) => {
-        setText(e.target.value);
-        onRir(e.target.value.trim() ? typedNumber(e.target.value) : null);
-      }}
-    />
+    <div className="d-flex gap-2 mt-2 set-row">
+      <Button variant="plain" className="tap flex-fill" aria-pressed={changing} onClick={onChange}>
+        Change
+      </Button>
+      {untilMiss && (
+        <Button variant="plain" className="tap flex-fill" disabled={busy} onClick={onMissed}>
+          Missed
+        </Button>
+      )}
+      <Button variant="plain" className="tap flex-fill" disabled={busy} onClick={onBroke}>
+        Technique broke
+      </Button>
+      <Button variant="plain" className="tap flex-fill" disabled={busy} onClick={onPain}>
+        Pain
+      </Button>
+      {onUndo && (
+        <Button variant="plain" className="tap flex-fill" onClick={onUndo}>
+          Undo
+        </Button>
+      )}
+    </div>
   );
 }
 
@@ -181,21 +199,32 @@ function Sides({ sides, onSides }: { sides: Both; onSides: (sides: Both) => void
 
 /** How many more would have gone. */
 function Reserve({ rir, onRir }: { rir: number | null; onRir: (rir: number | null) => void }) {
+  const half = rir !== null && rir % 1 !== 0;
+  const whole = rir === null ? null : Math.floor(rir);
   return (
     <div className="reserve mb-2" role="group" aria-label="Repetitions left in reserve">
       <span className="soft">left in reserve</span>
       {RESERVE.map((n) => (
         <Button
           key={n}
-          variant={rir === n ? "primary" : "plain"}
+          variant={whole === n ? "primary" : "plain"}
           className="tap"
-          aria-pressed={rir === n}
-          onClick={() => onRir(rir === n ? null : n)}
+          aria-pressed={whole === n}
+          onClick={() => onRir(whole === n ? null : n + (half ? 0.5 : 0))}
         >
           {n}
           {n === 4 && "+"}
         </Button>
       ))}
+      <Button
+        variant={half ? "primary" : "plain"}
+        className="tap"
+        aria-pressed={half}
+        aria-label="and a half"
+        onClick={() => onRir(half ? Math.floor(rir ?? 0) : (rir ?? 0) + 0.5)}
+      >
+        ½
+      </Button>
     </div>
   );
 }
@@ -244,14 +273,15 @@ function Results({ asks, values, onValue }: ResultProps) {
           <input
             className="form-control tap num"
             style={{ width: 110 }}
-            inputMode={a.is_whole ? "numeric" : "text"}
+            inputMode={a.is_whole ? "numeric" : a.is_list || a.unit === "s" ? "text" : "decimal"}
+            placeholder={a.is_list ? EACH : undefined}
             autoComplete="off"
             value={values[a.key] ?? ""}
             onChange={(e) => onValue(a.key, e.target.value)}
           />
         </label>
       ))}
-      {asks[0]?.last && <span className="soft pb-2">last: {asks[0].last}</span>}
+      {asks[0]?.last && <span className="soft pb-2">{asks[0].last}</span>}
     </div>
   );
 }

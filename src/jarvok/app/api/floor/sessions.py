@@ -41,7 +41,6 @@ from jarvok.app.api.who import who_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import PainReport, SensorStream, TrainingSession
 from jarvok.app.floor import simulate, streams
-from jarvok.app.floor.actions import answer_advice as answer
 from jarvok.app.floor.actions import (
     add_line,
     add_set,
@@ -50,11 +49,13 @@ from jarvok.app.floor.actions import (
     finish_session,
     skip_set,
     stand_in,
+    stop_here,
     stop_line,
     swap_line,
     take_out_rep,
     undo_set,
 )
+from jarvok.app.floor.actions import answer_advice as answer
 from jarvok.app.floor.actions import correct_set as correct
 from jarvok.app.floor.actions import log_set as log
 from jarvok.app.floor.actions import move_rep as give_rep
@@ -72,6 +73,7 @@ from jarvok.app.once import once
 from jarvok.app.room.links import rack_auth
 from jarvok.app.shapes import working_out
 from jarvok.core.errors import CoachError
+from jarvok.core.floor.measurable import TypedJump
 from jarvok.core.floor.measures import words_of as words_of_measures
 from jarvok.core.floor.readiness import AREAS
 from jarvok.core.library.exercises import exercise
@@ -122,7 +124,8 @@ def log_set(request: HttpRequest, session_id: int, payload: LogSet, idempotency_
 
 def _done_of(payload: LogSet) -> Done:
     values = payload.dict(exclude={"line_id", "kind", "number", "seen_id"})
-    return Done(**{**values, "parts": tuple(payload.parts)})
+    jumps = tuple(TypedJump(j.height_cm, j.contact_s) for j in payload.jumps)
+    return Done(**{**values, "parts": tuple(payload.parts), "jumps": jumps})
 
 
 @router.post("/floor/sessions/{int:session_id}/sets/correct", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
@@ -213,6 +216,13 @@ def stop_a_line(
     return _write(idempotency_key, session_id, {"line": line_id, **payload.dict()}, act)
 
 
+@router.post("/floor/sessions/{int:session_id}/stop-here", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
+def stop_after_the_main_work(request: HttpRequest, session_id: int, idempotency_key: IdempotencyKey) -> FloorOut:
+    """What is left of the session is stopped."""
+    session = _session(session_id)
+    return _write(idempotency_key, session_id, {"stop_here": True}, partial(stop_here.run, who_of(request), session))
+
+
 @router.post("/floor/pains/{int:pain_id}/answer", response={200: ReviewOut, **ERRORS})
 def answer_a_pain(request: HttpRequest, pain_id: int, payload: AnswerPain, idempotency_key: IdempotencyKey) -> ReviewOut:
     """A person's word on a pain: as before, or restricted."""
@@ -267,7 +277,7 @@ def cancel(request: HttpRequest, session_id: int, idempotency_key: IdempotencyKe
     return CancelledOut(**once(idempotency_key, {"session": session_id, "cancel": True}, act))
 
 
-@router.post("/floor/sessions/{int:session_id}/finish", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
+@router.post("/floor/sessions/{int:session_id}/finish", response={200: FloorOut, **ERRORS})
 def finish(request: HttpRequest, session_id: int, payload: Finish, idempotency_key: IdempotencyKey) -> FloorOut:
     session = _session(session_id)
     who = who_of(request)

@@ -62,6 +62,11 @@ class JumpOut(Schema):
     rsi: float | None
 
 
+class GateSplitOut(Schema):
+    gate: int
+    seconds: float
+
+
 class KeptResultOut(Schema):
     """A result that was kept: what it is asked for as, its unit and its value in it."""
 
@@ -82,6 +87,8 @@ class DoneOut(Schema):
     right_reps: int | None
     results: list[KeptResultOut]
     result: str
+    measured: str
+    jumps: list[JumpOut]
     form: str
 
 
@@ -113,6 +120,9 @@ class FloorSetOut(Schema):
     jumps: list[JumpOut]
     jump_word: str
     jumps_off: bool
+    splits: list[GateSplitOut]
+    run_word: str
+    run_off: bool
     working: WorkingOut | None
 
 
@@ -246,12 +256,14 @@ class StepClockOut(Schema):
 
 
 class MeasureAskOut(Schema):
-    """A result that is kept beside repetitions; `last` is what it was last time."""
+    """A result that is kept beside repetitions; `last` says what it was. Of `is_list` there is one number a repetition."""
 
     key: str
     name: str
     unit: str
     is_whole: bool
+    is_list: bool
+    is_optional: bool
     last: str
 
 
@@ -272,8 +284,24 @@ class FloorStepOut(Schema):
     then: str
     sets: list[StepSetOut]
     is_one_bar: bool
+    until_miss: bool
     clock: StepClockOut | None
     asks: list[MeasureAskOut]
+
+
+class JustDoneOut(Schema):
+    """The set that was done last: what, and what was measured of it in a few words each."""
+
+    what: str
+    measured: list[str]
+
+
+class LeftOut(Schema):
+    """What a session still holds: work sets, minutes, and what may be left out for the hour to hold."""
+
+    sets: int
+    minutes: int
+    may_cut: list[str]
 
 
 class FloorOut(Schema):
@@ -295,9 +323,14 @@ class FloorOut(Schema):
     block_words: dict[str, str]
     current: CurrentOut | None
     sets_left: int
+    left: LeftOut
+    light_task: str
+    asks_to_stop: bool
+    just_done: JustDoneOut | None
     last_done_at: str | None
     rest_s: int
     minutes_there: int
+    minutes_gone: int
     stop_reasons: list[StopReasonOut]
     pain_areas: list[PainAreaOut]
     pains: list[PainOut]
@@ -319,6 +352,11 @@ class CancelledOut(Schema):
     key: str
 
 
+class TypedJumpIn(Schema):
+    height_cm: float
+    contact_s: float | None = None
+
+
 class LogSet(Schema):
     line_id: int
     kind: Kind
@@ -334,6 +372,7 @@ class LogSet(Schema):
     parts: list[int] = []
     form: str = ""
     measures: dict[str, float] = {}
+    jumps: list[TypedJumpIn] = []
     pain_area: str = ""
     carries_on: bool = False
     carry_on: str = ""

@@ -10,7 +10,8 @@ from jarvok.app.floor.lines import FloorLine
 from jarvok.app.floor.results import last_results
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.clocks import clock_plan
-from jarvok.core.floor.measures import MEASURES, OF_SCORE
+from jarvok.core.floor.measurable import measured_of
+from jarvok.core.floor.measures import LISTS, MEASURES, OF_SCORE
 from jarvok.core.floor.next_step import StepSet
 from jarvok.core.floor.step_clocks import StepClock
 from jarvok.core.floor.step_words import SetAt, amount_words, inside_words, place_words, then_words
@@ -40,11 +41,16 @@ def step_clock_out(clock: StepClock | None) -> StepClockOut | None:
 
 def asked_of(step: ToldStep, line: FloorLine) -> tuple[str, ...]:
     """Which results a step keeps beside repetitions, by their keys."""
+    lift = exercise(line.line.exercise_id)
     if step.sets[0].warms_up:
-        return ()
+        return measured_of(lift) if lift.kind not in ("jump", "run") else ()
     if step.grouping is Grouping.AMRAP:
         return OF_SCORE["rounds"]
-    return OF_SCORE.get(scored_by(line.line.text), ())
+    scored = OF_SCORE.get(scored_by(line.line.text), ())
+    return scored or (() if len(step.sets) > 1 else measured_of(lift))
+
+
+MEASURED = frozenset({"velocity_mps", "heights", "contacts", "time_s", "distance_m"})
 
 
 @lru_cache(maxsize=1024)
@@ -56,10 +62,20 @@ def scored_by(text: str) -> str:
         return ""
 
 
+@lru_cache(maxsize=1024)
+def ends_with_a_miss(text: str) -> bool:
+    """Whether a line as it was told goes on until one is missed."""
+    try:
+        return parse(text).until_miss
+    except CoachError:
+        return False
+
+
 def steps_out(session: TrainingSession, steps: tuple[ToldStep, ...], lines: list[FloorLine]) -> list[FloorStepOut]:
     """The steps with what the page says of each."""
     asked = [asked_of(s, lines[s.sets[0].line]) for s in steps]
-    lifts = {lines[s.sets[0].line].line.exercise_id for s, keys in zip(steps, asked, strict=True) if keys}
+    told_of = {lines[s.sets[0].line].line.exercise_id: keys for s, keys in zip(steps, asked, strict=True) if keys}
+    lifts = {lift for lift, keys in told_of.items() if keys != ("velocity_mps",)}
     last = last_results(session, lifts)
     told = {StepSet(at, x.kind == "ramp", x.number): x.planned for at, line in enumerate(lines) for x in line.sets}
     return [step_out(s, lines, told.get, keys, last) for s, keys in zip(steps, asked, strict=True)]
@@ -91,6 +107,7 @@ def step_out(
             for s in step.sets
         ],
         is_one_bar=step.is_one_bar,
+        until_miss=step.grouping is Grouping.UNTIL_MISS or ends_with_a_miss(lines[held[0]].line.text),
         clock=step_clock_out(step.clock),
         asks=[
             MeasureAskOut(
@@ -98,6 +115,8 @@ def step_out(
                 name=MEASURES[k].asked,
                 unit=MEASURES[k].unit,
                 is_whole=MEASURES[k].is_whole,
+                is_list=k in LISTS,
+                is_optional=k in MEASURED,
                 last=last.get(lines[held[0]].line.exercise_id, ""),
             )
             for k in asked

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.conf import settings
 
 from jarvok.app.api.floor.shapes import (
@@ -13,13 +15,16 @@ from jarvok.app.api.floor.shapes import (
     FloorOut,
     FloorSetOut,
     JumpOut,
+    JustDoneOut,
     KeptResultOut,
+    LeftOut,
     LevelOut,
     PainAreaOut,
     PainOut,
     RepOut,
     SetFigureOut,
     SetSummaryOut,
+    GateSplitOut,
     StopReasonOut,
     TakenOutRep,
 )
@@ -27,6 +32,7 @@ from jarvok.app.api.floor.steps import steps_out
 from jarvok.app.api.training.flags import minutes_there
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.floor.models import FloorEvent, SessionLine, TrainingSession
+from jarvok.app.floor.just_done import JustDone, just_done
 from jarvok.app.floor.lines import (
     FloorLine,
     FloorSet,
@@ -35,19 +41,22 @@ from jarvok.app.floor.lines import (
     next_set,
     read_session,
     rest_now_s,
+    run_s,
     set_reps_payload,
     set_summary,
     steps_of,
 )
 from jarvok.app.floor.pains import standing
 from jarvok.app.floor.replacing import choices
+from jarvok.app.floor.what_is_left import minutes_gone, still_there
 from jarvok.app.shapes import WorkingOut, shown_mass, working_out
 from jarvok.core.exercises import Exercise
 from jarvok.core.floor.jumps import drop_off
-from jarvok.core.floor.measures import MEASURES
+from jarvok.core.floor.measures import MEASURES, measured_words
 from jarvok.core.floor.measures import words_of as words_of_measures
 from jarvok.core.floor.pain import ILL, carried_words, falls_away, loads, sentence
 from jarvok.core.floor.readiness import AREAS
+from jarvok.core.floor.runs import run_off
 from jarvok.core.floor.stop_reasons import StopReason
 from jarvok.core.floor.told_steps import block_words
 from jarvok.core.library.exercises import exercise
@@ -78,8 +87,10 @@ def _summary_out(found: SetSummary | None) -> SetSummaryOut | None:
     )  # fmt: skip
 
 
-def _set_out(item: FloorSet, lift: Exercise) -> FloorSetOut:
+def _set_out(item: FloorSet, lift: Exercise, runs: list[float]) -> FloorSetOut:
     p, record = item.planned, item.record
+    time_s = run_s(item) if lift.kind == "run" else None
+    run = run_off(runs, rules_in_force()) if time_s is not None and runs else None
     word = drop_off([j["height_cm"] for j in item.jumps], rules=rules_in_force()) if item.jumps else None
     return FloorSetOut(
         kind="ramp" if item.kind == "ramp" else "work",
@@ -115,6 +126,8 @@ def _set_out(item: FloorSet, lift: Exercise) -> FloorSetOut:
                 if k in MEASURES
             ],
             result=words_of_measures(record.measures),
+            measured=measured_words(record.measures),
+            jumps=[_jump_out(j) for j in record.jumps],
             form=record.form,
         )
         if record
@@ -122,11 +135,32 @@ def _set_out(item: FloorSet, lift: Exercise) -> FloorSetOut:
         measured=[RepOut(**r) for r in set_reps_payload(item)],
         taken_out=[TakenOutRep(id=r.pk, counts_mps=round(counting_mps(r, lift.velocity == "peak"), 3)) for r in item.taken_out],
         summary=_summary_out(set_summary(item, lift)),
-        jumps=[JumpOut(height_cm=j["height_cm"], contact_s=j.get("contact_s"), rsi=j.get("rsi")) for j in item.jumps],
+        jumps=[_jump_out(j) for j in item.jumps],
         jump_word=word.sentence if word else "",
         jumps_off=word is not None and word.act,
+        splits=[GateSplitOut(gate=s["gate"], seconds=s["seconds"]) for s in item.splits],
+        run_word=run.sentence if run else "",
+        run_off=run is not None and run.act,
         working=working_out(p.working) if p.working else None,
     )
+
+
+def just_done_out(found: JustDone | None) -> JustDoneOut | None:
+    """The set that was done last, or nothing before there is one."""
+    return JustDoneOut(what=found.what, measured=list(found.measured)) if found is not None else None
+
+
+def _jump_out(jump: dict[str, Any]) -> JumpOut:
+    return JumpOut(height_cm=jump["height_cm"], contact_s=jump.get("contact_s"), rsi=jump.get("rsi"))
+
+
+def _runs_until(item: FloorLine) -> list[list[float]]:
+    """The times of a line's runs up to each of its sets, in s."""
+    found: list[list[float]] = []
+    for s in item.sets:
+        now = run_s(s) if s.kind == "work" else None
+        found.append([*(found[-1] if found else []), *([now] if now is not None else [])])
+    return found
 
 
 def _levels(line: SessionLine) -> list[LevelOut]:
@@ -152,7 +186,7 @@ def _line_out(item: FloorLine, instead: tuple[str, ...]) -> FloorLineOut:
         is_loaded=lift.is_loaded,
         prepares=item.line.role == BlockRole.PREPARE,
         can_simulate=settings.LOCAL_DEMO and lift.simulated_pattern is not None,
-        sets=[_set_out(s, lift) for s in item.sets],
+        sets=[_set_out(s, lift, runs) for s, runs in zip(item.sets, _runs_until(item), strict=True)],
         advice=AdviceOut(
             id=advice.pk,
             after_number=advice.after_number,
@@ -221,6 +255,8 @@ def floor_view(session: TrainingSession, last_event_id: int) -> FloorOut:
     lines = floor_lines(session)
     steps = steps_of(session, lines)
     coming = next_set(session, lines)
+    there = minutes_there(session.athlete)
+    still = still_there(session, lines, steps, coming if session.finished_at is None else None, there)
     done = [s.record.done_at for line in lines for s in line.sets if s.record]
     return FloorOut(
         id=session.pk,
@@ -240,10 +276,15 @@ def floor_view(session: TrainingSession, last_event_id: int) -> FloorOut:
         steps=steps_out(session, steps, lines),
         block_words=block_words(session.told),
         current=_current_out(coming) if coming and session.finished_at is None else None,
-        sets_left=sum(1 for x in lines if not x.ended for s in x.sets if s.kind == "work" and s.record is None and not s.over),
+        sets_left=still.left.sets,
+        left=LeftOut(sets=still.left.sets, minutes=still.left.minutes, may_cut=list(still.left.may_cut)),
+        light_task=still.light_task,
+        asks_to_stop=still.asks_to_stop,
+        just_done=just_done_out(just_done(lines)),
         last_done_at=max(done).isoformat() if done else None,
         rest_s=rest_now_s(steps, lines, coming),
-        minutes_there=minutes_there(session.athlete),
+        minutes_there=there,
+        minutes_gone=minutes_gone(session),
         stop_reasons=[StopReasonOut(key=r, name=r.words.capitalize()) for r in StopReason],
         pain_areas=_areas_out(lines),
         pains=_pains_out(session, lines),

@@ -8,7 +8,8 @@ from django.http import HttpRequest
 from ninja import Router
 
 from jarvok.app.api.problems import ERRORS, IdempotencyKey
-from jarvok.app.api.room.rooms import AREA_CHOICES, QUESTION_CHOICES, asked_of, gathering_of, lanes_out
+from jarvok.app.api.room.lanes import lanes_out
+from jarvok.app.api.room.rooms import AREA_CHOICES, QUESTION_CHOICES, asked_of, gathering_of
 from jarvok.app.api.room.shapes import AnswersIn, LanesOut, LinkOut, ReadyOut
 from jarvok.app.api.who import who_by_link, who_of
 from jarvok.app.floor.pains import open_before

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from collections.abc import Sequence
 from typing import Any
 
@@ -13,9 +12,8 @@ from ninja import Router
 from ninja.security import django_auth
 
 from jarvok.app import clock
-from jarvok.app.api.floor.view import floor_view
 from jarvok.app.api.problems import ERRORS, IdempotencyKey
-from jarvok.app.api.room.clock_face import clock_out
+from jarvok.app.api.room.lanes import lanes_out
 from jarvok.app.api.room.shapes import (
     AnswersIn,
     AskedPainOut,
@@ -27,15 +25,9 @@ from jarvok.app.api.room.shapes import (
     ClockIn,
     FigureOut,
     HereIn,
-    JoinerOut,
-    JoinIn,
-    JoiningOut,
-    LaneOut,
-    LaneSensorOut,
     LanesOut,
     OpenRoom,
-    OrderIn,
-    PartnerOut,
+    PlaceOut,
     PutIn,
     RacksIn,
     RoomEntryOut,
@@ -44,24 +36,29 @@ from jarvok.app.api.room.shapes import (
     RoomSessionOut,
     RoomWordIn,
     SuggestionOut,
-    TemplateChoiceOut,
-    TurnOut,
+    UseIn,
     WordOut,
 )
 from jarvok.app.api.who import who_of
 from jarvok.app.facts.athletes.models import Squad
-from jarvok.app.facts.floor.models import FloorEvent
 from jarvok.app.facts.room.models import Gathering
 from jarvok.app.once import once
-from jarvok.app.room.actions import begin_sessions, call_up, join_rack, keep_answers, order_rack, place_all, put_at_rack, say_plan
+from jarvok.app.room.actions import (
+    begin_sessions,
+    call_up,
+    keep_answers,
+    place_all,
+    put_at_rack,
+    say_plan,
+    use_place,
+)
 from jarvok.app.room.actions import change_clock as change
 from jarvok.app.room.actions import open_room as open_
 from jarvok.app.room.actions import say_here as here
 from jarvok.app.room.actions import set_racks as racks
 from jarvok.app.room.actions import start_clock as start
 from jarvok.app.room.gathered import Present, Room, read_room
-from jarvok.app.room.joining import joining
-from jarvok.app.room.lanes import AtRack, Lane, lanes_of
+from jarvok.app.room.lanes import use_of
 from jarvok.app.room.links import rack_auth
 from jarvok.app.shapes import working_out
 from jarvok.app.training.lookup import near
@@ -69,10 +66,8 @@ from jarvok.core.errors import CoachError
 from jarvok.core.floor.clocks import FORMS
 from jarvok.core.floor.day_plan import LESS_WORDS
 from jarvok.core.floor.pain import OpenPain
-from jarvok.core.floor.racks import REST_S, Lifter
+from jarvok.core.floor.racks import MOST_RACKS, REST_S, Lifter, PlaceFor
 from jarvok.core.floor.readiness import AREAS, PLAN_WORDS, QUESTIONS
-from jarvok.core.library.exercises import exercise
-from jarvok.core.quantities.mass import format_kg
 
 router = Router(tags=["room"])
 
@@ -131,6 +126,9 @@ def room_out(room: Room) -> RoomOut:
         squad=g.squad.name,
         day=g.day,
         racks=g.racks,
+        most_racks=MOST_RACKS,
+        places=[PlaceOut(rack=n, use=use_of(g, n), title=f"{use_of(g, n).words} {n}") for n in range(1, g.racks + 1)],
+        uses=[ChoiceOfRoomOut(key=u, name=u) for u in PlaceFor],
         goal=g.goal,
         goals=[ChoiceOfRoomOut(key=k, name=f"{k}, {low}–{high} s") for k, (low, high) in REST_S.items()],
         areas=AREA_CHOICES,
@@ -270,79 +268,6 @@ def put(request: HttpRequest, room_id: int, payload: PutIn, idempotency_key: Ide
     )
 
 
-@router.get("/room/{int:room_id}/racks/{int:rack}/joining", response={200: JoiningOut, **ERRORS}, auth=[django_auth, rack_auth])
-def read_joining(request: HttpRequest, room_id: int, rack: int) -> JoiningOut:
-    """Who may join a rack, and where their session may come from."""
-    found = joining(gathering_of(room_id), rack)
-    return JoiningOut(
-        people=[
-            JoinerOut(
-                athlete_id=p.athlete.pk,
-                name=p.athlete.name,
-                rack=p.attendance.rack,
-                is_running=p.session is not None and p.session.finished_at is None,
-                theme=_today_of(p),
-            )
-            for p in found.people
-        ],
-        partners=[PartnerOut(athlete_id=p.athlete.pk, name=p.athlete.name, theme=_today_of(p)) for p in found.partners],
-        templates=[TemplateChoiceOut(id=t.pk, name=t.name) for t in found.templates],
-    )
-
-
-def _today_of(p: Present) -> str:
-    """What somebody has to do today, or nothing: a session that is finished is not done again."""
-    if p.session is not None and p.session.finished_at is None:
-        return p.session.theme
-    begun = p.session is not None and p.planned is not None and p.planned.key == p.session.key
-    return p.planned.theme if p.planned is not None and not begun else ""
-
-
-@router.post(
-    "/room/{int:room_id}/racks/{int:rack}/join", response={200: LanesOut, **ERRORS}, auth=[django_auth, rack_auth]
-)
-def join(request: HttpRequest, room_id: int, rack: int, payload: JoinIn, idempotency_key: IdempotencyKey) -> LanesOut:
-    """Somebody joins a rack, and their session begins."""
-    gathering = gathering_of(room_id)
-
-    def do() -> dict[str, Any]:
-        join_rack.run(who_of(request), gathering, payload.athlete_id, rack, payload.source, payload.from_id)
-        return {}
-
-    once(idempotency_key, {"room": room_id, "what": "join", "rack": rack, **payload.dict()}, do)
-    return lanes_out(gathering)
-
-
-@router.post(
-    "/room/{int:room_id}/racks/{int:rack}/leave", response={200: LanesOut, **ERRORS}, auth=[django_auth, rack_auth]
-)
-def leave(request: HttpRequest, room_id: int, rack: int, payload: CallIn, idempotency_key: IdempotencyKey) -> LanesOut:
-    """Somebody leaves a rack; their session stays as it is."""
-    gathering = gathering_of(room_id)
-
-    def do() -> dict[str, Any]:
-        put_at_rack.leave(who_of(request), gathering, payload.athlete_id, rack)
-        return {}
-
-    once(idempotency_key, {"room": room_id, "what": "leave", "rack": rack, **payload.dict()}, do)
-    return lanes_out(gathering)
-
-
-@router.post(
-    "/room/{int:room_id}/racks/{int:rack}/order", response={200: LanesOut, **ERRORS}, auth=[django_auth, rack_auth]
-)
-def order(request: HttpRequest, room_id: int, rack: int, payload: OrderIn, idempotency_key: IdempotencyKey) -> LanesOut:
-    """The order at a rack, by hand: from here on it goes round."""
-    gathering = gathering_of(room_id)
-
-    def do() -> dict[str, Any]:
-        order_rack.run(who_of(request), gathering, rack, payload.athlete_ids)
-        return {}
-
-    once(idempotency_key, {"room": room_id, "what": "order", "rack": rack, **payload.dict()}, do)
-    return lanes_out(gathering)
-
-
 @router.post("/room/{int:room_id}/call", response={200: LanesOut, **ERRORS})
 def call(request: HttpRequest, room_id: int, payload: CallIn, idempotency_key: IdempotencyKey) -> LanesOut:
     """Call an athlete to the bar out of turn."""
@@ -354,69 +279,6 @@ def call(request: HttpRequest, room_id: int, payload: CallIn, idempotency_key: I
 
     once(idempotency_key, {"room": room_id, "what": "call", **payload.dict()}, do)
     return lanes_out(gathering)
-
-
-def _turn(person: AtRack, lane: Lane) -> TurnOut:
-    turn = next((t for t in lane.rack.turns if t.lifter.athlete_id == person.athlete.pk), None)
-    coming = person.coming
-    amount = ""
-    if coming is not None:
-        planned = coming[1].planned
-        amount = f"{planned.seconds} s" if planned.seconds else f"× {planned.reps or 1}"
-        if coming[1].kind == "ramp":
-            amount += ", warm-up"
-    load = coming[1].planned_load_kg if coming else None
-    left = [s for line in person.lines if not line.ended for s in line.sets if s.kind == "work" and s.record is None]
-    return TurnOut(
-        athlete_id=person.athlete.pk,
-        name=person.athlete.name,
-        session_id=person.session.pk,
-        exercise=exercise(coming[0].line.exercise_id).name if coming else "",
-        what=f"{format_kg(load)} kg {amount}" if load is not None else amount,
-        load_kg=load,
-        unit=coming[1].unit if coming else "kg",
-        per_side_kg=list(turn.lifter.per_side_kg) if turn else [],
-        change=turn.change if turn else "",
-        help=turn.help if turn else "",
-        pins=turn.pins if turn else "",
-        sets_left=len(left),
-        last_done_at=person.last_at.isoformat() if person.last_at else None,
-        is_up=lane.up is person,
-        is_over=coming is None,
-    )
-
-
-def _lane(lane: Lane, last_event_id: int) -> LaneOut:
-    order = {t.lifter.athlete_id: i for i, t in enumerate(lane.rack.turns)}
-    people = sorted(lane.people, key=lambda p: (order.get(p.athlete.pk, 99), p.athlete.name))
-    return LaneOut(
-        rack=lane.rack.number,
-        word=lane.rack.word,
-        is_right=lane.rack.is_right,
-        rest_s=lane.rack.rest_s,
-        turns=[_turn(p, lane) for p in people],
-        up=floor_view(lane.up.session, last_event_id) if lane.up else None,
-        clock=clock_out(lane.clock) if lane.clock else None,
-        sensors=[LaneSensorOut(id=s.pk, name=s.name, sort=s.sort) for s in lane.sensors],
-    )
-
-
-def lanes_out(gathering: Gathering, rack: int | None = None) -> LanesOut:
-    # read first: an event that comes in between is told twice rather than not at all
-    last = FloorEvent.objects.order_by("-id").values_list("id", flat=True).first() or 0
-    room_clock = gathering.clocks.filter(rack__isnull=True, stopped_at__isnull=True).last()
-    return LanesOut(
-        id=gathering.pk,
-        squad=gathering.squad.name,
-        day=gathering.day,
-        racks=gathering.racks,
-        goal=gathering.goal,
-        here=gathering.attendances.filter(is_here=True).count(),
-        room_clock=clock_out(room_clock) if room_clock else None,
-        lanes=[_lane(lane, last) for lane in lanes_of(gathering, rack)],
-        last_event_id=last,
-        now_ms=time.time() * 1000,
-    )
 
 
 @router.get("/room/{int:room_id}/racks", response={200: LanesOut, **ERRORS})
@@ -431,6 +293,13 @@ def read_lane(request: HttpRequest, room_id: int, rack: int) -> LanesOut:
     if not 1 <= rack <= gathering.racks:
         raise CoachError(f"There is no rack {rack}.", where="rack", accepted=f"1 to {gathering.racks} are accepted.")
     return lanes_out(gathering, rack)
+
+
+@router.post("/room/{int:room_id}/use", response={200: RoomOut, **ERRORS})
+def use(request: HttpRequest, room_id: int, payload: UseIn, idempotency_key: IdempotencyKey) -> RoomOut:
+    """What a place is for: a bar, jumps or runs."""
+    act = lambda g: use_place.run(who_of(request), g, payload.rack, payload.use)  # noqa: E731
+    return _after(idempotency_key, room_id, "use", payload.dict(), act)
 
 
 @router.get("/clock-forms", response={200: list[ClockFormOut], **ERRORS})

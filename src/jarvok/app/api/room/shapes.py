@@ -76,12 +76,65 @@ class ChoiceOfRoomOut(Schema):
     words: list[str] = []
 
 
+class PlaceOut(Schema):
+    """A place of the room by its number: what it is for, and what it is called."""
+
+    rack: int
+    use: str
+    title: str
+
+
+class UseIn(Schema):
+    rack: int
+    use: str
+
+
+class BoardRowOut(Schema):
+    place: int
+    athlete_id: int
+    name: str
+    best: str
+
+
+class OnBoardOut(Schema):
+    athlete_id: int
+    name: str
+    is_shown: bool
+
+
+class BoardOut(Schema):
+    """The board of a day: what may be chosen, what is, the rows, and who of those here is shown."""
+
+    id: int
+    squad: str
+    day: date
+    choices: list[ChoiceOfRoomOut]
+    chosen: str
+    title: str
+    unit: str
+    rows: list[BoardRowOut]
+    people: list[OnBoardOut]
+    last_event_id: int
+
+
+class CompeteIn(Schema):
+    key: str
+
+
+class ShownIn(Schema):
+    athlete_id: int
+    is_shown: bool
+
+
 class RoomOut(Schema):
     id: int
     squad_id: int
     squad: str
     day: date
     racks: int
+    most_racks: int
+    places: list[PlaceOut]
+    uses: list[ChoiceOfRoomOut]
     goal: str
     goals: list[ChoiceOfRoomOut]
     areas: list[ChoiceOfRoomOut]
@@ -199,6 +252,9 @@ class TurnOut(Schema):
     last_done_at: str | None
     is_up: bool
     is_over: bool
+    is_finished: bool
+    minutes_gone: int
+    results: str
 
 
 class ClockPartOut(Schema):
@@ -231,8 +287,22 @@ class LaneSensorOut(Schema):
     sort: str
 
 
+class LaneDoneOut(Schema):
+    """The set that was done last at a rack, by whom, and what was measured of it."""
+
+    session_id: int
+    name: str
+    what: str
+    measured: list[str]
+
+
 class LaneOut(Schema):
     rack: int
+    use: str
+    title: str
+    just_done: LaneDoneOut | None
+    sets_left: int
+    minutes_left: int
     word: str
     is_right: bool
     rest_s: float
@@ -253,6 +323,7 @@ class LanesOut(Schema):
     lanes: list[LaneOut]
     last_event_id: int
     now_ms: float
+    compete: str
 
 
 class FigureOut(Schema):

@@ -17,7 +17,7 @@ class Gathering(Fact):
     racks = models.PositiveSmallIntegerField(default=4)
     goal = models.CharField(max_length=20, default="strength")
     stations = models.JSONField(default=dict)  # what a place is for where it is no rack: "jumps" or "runs" by its number
-    compete = models.CharField(max_length=20, blank=True)  # the one number that is shown on the board, if any
+    compete = models.CharField(max_length=60, blank=True)  # the one number that is shown on the board, if any
     opened_at = models.DateTimeField()
 
     class Meta:

@@ -65,7 +65,13 @@ def run(who: Who, session: TrainingSession, exercise_id: str, text: str) -> None
         )  # fmt: skip
         if session.told or not lines:
             station = Station(
-                slot=slot, block=BLOCK, style=STRAIGHT, prescription=written, exercise=lift, rest_s=line.rest_s, ramp_sets=len(ramp)
+                slot=slot,
+                block=BLOCK,
+                style=STRAIGHT,
+                prescription=written,
+                exercise=lift,
+                rest_s=line.rest_s,
+                ramp_sets=len(ramp),
             )
             steps = [_at(ToldStep.of(s, [station]), line.order) for s in steps_of([station], book.rules)]
             session.told = {**session.told, "steps": [*session.told.get("steps", ()), *(s.to_raw() for s in steps)]}

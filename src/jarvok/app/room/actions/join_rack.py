@@ -61,9 +61,7 @@ def _begin(who: Who, gathering: Gathering, athlete: Athlete, source: Source, fro
     if source is Source.PLAN:
         _, left = begin_sessions.run(who, gathering, [athlete.pk])
         if left:
-            raise CoachError(
-                f"{left[0]}.", where="source", accepted="Take a partner's session, a template, or begin a free one."
-            )
+            raise CoachError(f"{left[0]}.", where="source", accepted="Take a partner's session, a template, or begin a free one.")
         return
     document: Document | None = None
     if source is Source.PARTNER:

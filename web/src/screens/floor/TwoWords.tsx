@@ -1,0 +1,37 @@
+import Button from "react-bootstrap/Button";
+
+import type { Problem, Schemas } from "../../api/client";
+
+interface Props {
+  problem: Problem;
+  mine: Schemas["LogSet"];
+  onKeep: () => void;
+  onMine: (body: Schemas["CorrectSet"]) => void;
+}
+
+/** Two people logged one set and said different things: both are shown, somebody chooses. */
+export function TwoWords({ problem, mine, onKeep, onMine }: Props) {
+  const seen = problem.stored_id;
+  if (seen === null || seen === undefined) return null;
+  const load = mine.load_kg !== null ? `${mine.load_kg} × ` : "";
+  const left = mine.rir !== null ? `, ${mine.rir} left` : "";
+  return (
+    <div className="trouble" role="alert">
+      <b>Two different words on one set.</b>
+      <div>Stored: {problem.stored}</div>
+      <div>
+        Yours: {load}
+        {mine.reps}
+        {left}
+      </div>
+      <div className="d-flex gap-2 mt-1">
+        <Button variant="plain" className="tap flex-fill" onClick={onKeep}>
+          Keep what is stored
+        </Button>
+        <Button variant="plain" className="tap flex-fill" onClick={() => onMine({ ...mine, seen_id: seen })}>
+          Use mine
+        </Button>
+      </div>
+    </div>
+  );
+}

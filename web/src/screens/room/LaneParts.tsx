@@ -1,0 +1,175 @@
+import Button from "react-bootstrap/Button";
+
+import type { Floor, FloorLine, FloorSet, FloorStep } from "../../api/hooks";
+import { kg } from "../../parts/dates";
+import { Working } from "../../parts/Working";
+import { RepBars } from "../floor/RepBars";
+import type { LaneData, Turn } from "./useRoom";
+
+/** What is up, as written and as the day has changed it. */
+export function What({ line, step }: { line: FloorLine; step: FloorStep }) {
+  return (
+    <div className="what">
+      {step.title} <span className="num soft">{line.text}</span>
+      {line.change && <span className="clay"> · {line.change}</span>}
+      {line.note && <b className="d-block">{line.note}</b>}
+    </div>
+  );
+}
+
+interface HeadProps {
+  lane: LaneData;
+  step: FloorStep | undefined;
+  plan: string;
+}
+
+/** Which place, with which sensors, what is left there, and which set of how many. */
+export function LaneHead({ lane, step, plan }: HeadProps) {
+  return (
+    <header className="d-flex justify-content-between gap-2 soft small">
+      <span>
+        {lane.title}
+        {plan !== "A" && <b className="clay"> · plan {plan} today</b>}
+        {lane.sensors.map((s) => (
+          <span key={s.id}> · {s.name}</span>
+        ))}
+        {lane.sets_left > 0 && (
+          <span>
+            {" "}
+            · {lane.sets_left} {lane.sets_left === 1 ? "set" : "sets"}, {lane.minutes_left} min
+          </span>
+        )}
+      </span>
+      {step && <span className="nowrap">{step.place}</span>}
+    </header>
+  );
+}
+
+/** The set that was done last here, and what was measured of it, in one line. */
+export function JustDone({ lane }: { lane: LaneData }) {
+  const done = lane.just_done;
+  if (!done) return null;
+  return (
+    <p className="just-done small m-0" aria-live="polite">
+      <span className="soft">just now</span> <b>{done.name}</b> <span className="num">{done.what}</span>
+      {done.measured.length > 0 && <span className="soft num"> · {done.measured.join(" · ")}</span>}
+    </p>
+  );
+}
+
+/** What is to be lifted, large enough for the other side of the rack. */
+export function Amount({ set, step }: { set: FloorSet; step: FloorStep }) {
+  return (
+    <div className="kilos">
+      {set.load_kg !== null ? (
+        <>
+          <Working data={set.working} label={`${kg(set.load_kg)} kg, show the working`}>
+            {kg(set.load_kg)}
+          </Working>
+          <small> kg {step.amount ? `× ${step.amount}` : amount(set)}</small>
+        </>
+      ) : (
+        <>
+          {step.amount || (set.reps ?? set.seconds ?? set.metres)}
+          <small> {step.amount ? "" : set.seconds !== null ? "s" : set.metres !== null ? "m" : "reps"}</small>
+        </>
+      )}
+      {set.per_side && <small> each side</small>}
+    </div>
+  );
+}
+
+function amount(set: FloorSet): string {
+  return set.seconds !== null
+    ? `${set.seconds} s`
+    : set.metres !== null
+      ? `${set.metres} m`
+      : `× ${set.reps ?? 1}${set.or_more ? "+" : ""}`;
+}
+
+/** What is changed on the bar before this lifter, and who helps. */
+export function Bar({ turn }: { turn: Turn }) {
+  if (!turn.change) return null;
+  return (
+    <div className="small">
+      <b>{turn.change}</b>
+      {turn.pins && <b> · {turn.pins}</b>}
+      {turn.help && <span className="soft"> · {turn.help}</span>}
+    </div>
+  );
+}
+
+/** The sensor's numbers of the set that is up: jumps, a run, or the repetitions of a bar. */
+export function Measured({ line, set, narrow }: { line: FloorLine; set: FloorSet; narrow: boolean }) {
+  const last = set.measured.at(-1);
+  if (set.jumps.length > 0) {
+    const jump = set.jumps.at(-1);
+    return (
+      <div aria-live="polite">
+        <div className="speed">
+          {jump?.height_cm.toFixed(1)} <small>cm</small>
+          {jump?.contact_s != null && <small> · {jump.contact_s.toFixed(2)} s on the ground</small>}
+        </div>
+        <div className="num">{set.jumps.map((j) => j.height_cm.toFixed(0)).join(" · ")}</div>
+        <div className={set.jumps_off ? "clay fw-semibold" : "soft"}>{set.jump_word}</div>
+      </div>
+    );
+  }
+  if (set.splits.length > 0) {
+    return (
+      <div aria-live="polite">
+        <div className="speed">
+          {set.splits.at(-1)?.seconds.toFixed(2)} <small>s</small>
+        </div>
+        <div className="num">{set.splits.map((s) => `gate ${s.gate} ${s.seconds.toFixed(2)}`).join(" · ")}</div>
+        <div className={set.run_off ? "clay fw-semibold" : "soft"}>{set.run_word}</div>
+      </div>
+    );
+  }
+  if (!line.measured_by || (narrow && !last)) return null;
+  return (
+    <div aria-live="polite">
+      <div className="d-flex justify-content-between align-items-end">
+        <div className="speed">
+          {last ? last.counts_mps.toFixed(2) : "–"} <small>{line.measured_by}</small>
+        </div>
+        {last && (
+          <div className="text-end soft small">
+            lost <b className="num">{Math.round(last.loss_pct)} %</b> · {last.zone}
+            <br />
+            best <b className="num">{last.fastest_mps.toFixed(2)}</b>
+          </div>
+        )}
+      </div>
+      <RepBars set={set} narrow={narrow} />
+    </div>
+  );
+}
+
+interface StillProps {
+  floor: Floor;
+  onStop: () => void;
+}
+
+/** Said once the main work is over, what may go when the hour is short, and something light for a long rest. */
+export function Still({ floor, onStop }: StillProps) {
+  const cut = floor.left.may_cut;
+  return (
+    <>
+      {floor.asks_to_stop && (
+        <div className="note">
+          The main work is done. Stop here, or go on with the rest.
+          <Button variant="plain" className="tap ms-2" onClick={onStop}>
+            Stop here
+          </Button>
+        </div>
+      )}
+      {cut.length > 0 && (
+        <p className="small m-0">
+          <b>{floor.left.minutes} min left of the session.</b> May go: {cut.join(", ")}
+        </p>
+      )}
+      {floor.light_task && <p className="small soft m-0">In the rest, easy: {floor.light_task.toLowerCase()}</p>}
+    </>
+  );
+}
