@@ -35,6 +35,7 @@ const SquadTableScreen = lazy(() => import("./screens/squad/SquadTableScreen"));
 const ArrivalScreen = lazy(() => import("./screens/room/ArrivalScreen"));
 const LanesScreen = lazy(() => import("./screens/room/LanesScreen"));
 const RackLinkScreen = lazy(() => import("./screens/room/LanesScreen").then((m) => ({ default: m.RackLinkScreen })));
+const BoardScreen = lazy(() => import("./screens/room/BoardScreen"));
 const ClockScreen = lazy(() => import("./screens/room/ClockScreen"));
 const ReadyScreen = lazy(() => import("./screens/room/ReadyScreen"));
 const HistoryScreen = lazy(() => import("./screens/history/HistoryScreen"));
@@ -83,6 +84,7 @@ const SCREENS: [path: string, title: string, screen: ComponentType][] = [
   ["room/:id/racks", "Racks", LanesScreen],
   ["room/:id/racks/:rack", "Rack", LanesScreen],
   ["room/:id/clock", "Clock", ClockScreen],
+  ["room/:id/board", "Board", BoardScreen],
   ["floor", "Floor", FloorEntry],
   ["floor/:id", "Session on the floor", FloorScreen],
   ["floor/:id/review", "Review", ReviewScreen],

@@ -91,7 +91,9 @@ function Rooms() {
         </div>
       ))}
       <p className="small m-0">
-        <Link to="/sensors">Sensors of the room</Link>
+        <Link className="tap" to="/sensors">
+          Sensors of the room
+        </Link>
       </p>
     </div>
   );

@@ -192,7 +192,11 @@ function TopBar({ floor, live, onUndo, onFinish }: TopBarProps) {
 function Overview({ floor }: { floor: Floor }) {
   const list = useRef<HTMLElement>(null);
   useEffect(() => {
-    list.current?.querySelector("[aria-current]")?.scrollIntoView({ block: "nearest" });
+    // the list alone is scrolled: on a phone, where it stands below, the set that is up stays in view
+    const now = list.current?.querySelector<HTMLElement>("[aria-current]");
+    if (now && list.current && list.current.scrollHeight > list.current.clientHeight) {
+      list.current.scrollTop = now.offsetTop - list.current.offsetTop - list.current.clientHeight / 2;
+    }
   }, [floor.current?.line_id]);
   return (
     <nav ref={list} className="floor-list" aria-label="The session" tabIndex={0}>
@@ -316,7 +320,7 @@ function NowPanel({ floor, line, set, step, onClock, live, run, busy, confirm }:
       {step.clock && onClock && <StartStepClock clock={step.clock} onStart={() => step.clock && onClock(step.clock)} />}
       {line.measured_by && (
         <>
-          <div className="d-flex align-items-end justify-content-between mt-2" aria-live="polite">
+          <div className={`d-flex align-items-end justify-content-between mt-2${last ? "" : " nothing-yet"}`} aria-live="polite">
             <div className="big-v">
               {last ? last.counts_mps.toFixed(2) : "–"} <small>{line.measured_by}</small>
             </div>
@@ -334,7 +338,9 @@ function NowPanel({ floor, line, set, step, onClock, live, run, busy, confirm }:
               )}
             </div>
           </div>
-          <RepBars set={set} />
+          <div className={last ? undefined : "nothing-yet"}>
+            <RepBars set={set} />
+          </div>
         </>
       )}
       {live.sensor?.state === "fault" && live.sensor.line_id === line.id && <div className="note asks mt-1">{live.sensor.message}</div>}

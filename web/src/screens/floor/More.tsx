@@ -20,12 +20,14 @@ interface Props {
   write: Write;
   /** Leaving the rack, where there is one to leave. */
   onLeave?: () => void;
+  /** Another row of the same kind: who joins. */
+  join?: { link: React.ReactNode; panel: React.ReactNode };
   /** Only where the person may finish a session and look at the athlete. */
   full?: boolean;
 }
 
 /** What else may be done with the set that is up: pass it over, or one of the rarer things behind one more tap. */
-export function More({ floor, line, set, write, onLeave, full = false }: Props) {
+export function More({ floor, line, set, write, onLeave, join, full = false }: Props) {
   const [open, setOpen] = useState(false);
   const skip = () => void write(`lines/${line.id}/skip`, { kind: set.kind, number: set.number }).catch(() => undefined);
   return (
@@ -37,13 +39,15 @@ export function More({ floor, line, set, write, onLeave, full = false }: Props) 
         <Button variant="link" className="tap p-0" aria-expanded={open} onClick={() => setOpen(!open)}>
           More …
         </Button>
+        {join?.link}
       </div>
       {open && <Menu floor={floor} line={line} write={write} onLeave={onLeave} full={full} onDone={() => setOpen(false)} />}
+      {join?.panel}
     </div>
   );
 }
 
-interface MenuProps extends Omit<Props, "set"> {
+interface MenuProps extends Omit<Props, "set" | "join"> {
   onDone: () => void;
 }
 

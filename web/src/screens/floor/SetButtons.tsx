@@ -39,6 +39,10 @@ export function SetButtons({ floor, line, set, step, confirm, onUndo, onLog }: P
   const several = step.sets.length > 1;
   // what a sensor has measured is not typed
   const asks = step.asks.filter((a) => !(a.is_optional && (set.measured.length > 0 || set.jumps.length > 0 || set.splits.length > 0)));
+  const reserve = line.is_loaded && !line.prepares && set.kind === "work";
+  // a velocity stands beside the reserve, everything else in a row of its own
+  const typed = asks.length === 1 && asks[0]?.unit === "m/s" ? asks : null;
+  const keep = (key: string, value: string) => setResults({ ...results, [key]: value });
   const counted = set.measured.length || (set.reps ?? 1);
   const repsNow = reps ?? String(counted);
   const asksLoad = line.is_loaded && set.load_kg === null && step.sets.length === 1;
@@ -99,9 +103,15 @@ export function SetButtons({ floor, line, set, step, confirm, onUndo, onLog }: P
           <NumberField label="load lifted, kg" width={130} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />
         </div>
       )}
-      {line.is_loaded && !line.prepares && set.kind === "work" && <Reserve rir={rir} onRir={setRir} />}
+      {reserve ? (
+        <Reserve rir={rir} onRir={setRir}>
+          {typed && <Results asks={typed} values={results} onValue={keep} />}
+        </Reserve>
+      ) : (
+        typed && <Results asks={typed} values={results} onValue={keep} />
+      )}
       <OtherForms line={line} set={set} form={form} onForm={setForm} />
-      <Results asks={asks} values={results} onValue={(key, value) => setResults({ ...results, [key]: value })} />
+      {asks.length > 0 && !typed && <Results asks={asks} values={results} onValue={keep} />}
       {changing && (
         <div className="d-flex flex-wrap gap-2 mb-2 align-items-end">
           {set.load_kg !== null && <NumberField label="kg" width={100} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />}
@@ -198,33 +208,36 @@ function Sides({ sides, onSides }: { sides: Both; onSides: (sides: Both) => void
 }
 
 /** How many more would have gone. */
-function Reserve({ rir, onRir }: { rir: number | null; onRir: (rir: number | null) => void }) {
+function Reserve({ rir, onRir, children }: { rir: number | null; onRir: (rir: number | null) => void; children: React.ReactNode }) {
   const half = rir !== null && rir % 1 !== 0;
   const whole = rir === null ? null : Math.floor(rir);
   return (
-    <div className="reserve mb-2" role="group" aria-label="Repetitions left in reserve">
+    <div className="reserve mb-2">
       <span className="soft">left in reserve</span>
-      {RESERVE.map((n) => (
+      {children}
+      <div className="said" role="group" aria-label="Repetitions left in reserve">
+        {RESERVE.map((n) => (
+          <Button
+            key={n}
+            variant={whole === n ? "primary" : "plain"}
+            className="tap"
+            aria-pressed={whole === n}
+            onClick={() => onRir(whole === n ? null : n + (half ? 0.5 : 0))}
+          >
+            {n}
+            {n === 4 && "+"}
+          </Button>
+        ))}
         <Button
-          key={n}
-          variant={whole === n ? "primary" : "plain"}
+          variant={half ? "primary" : "plain"}
           className="tap"
-          aria-pressed={whole === n}
-          onClick={() => onRir(whole === n ? null : n + (half ? 0.5 : 0))}
+          aria-pressed={half}
+          aria-label="and a half"
+          onClick={() => onRir(half ? Math.floor(rir ?? 0) : (rir ?? 0) + 0.5)}
         >
-          {n}
-          {n === 4 && "+"}
+          ½
         </Button>
-      ))}
-      <Button
-        variant={half ? "primary" : "plain"}
-        className="tap"
-        aria-pressed={half}
-        aria-label="and a half"
-        onClick={() => onRir(half ? Math.floor(rir ?? 0) : (rir ?? 0) + 0.5)}
-      >
-        ½
-      </Button>
+      </div>
     </div>
   );
 }
@@ -264,15 +277,14 @@ interface ResultProps {
 
 /** Results that are kept beside repetitions: rounds, time, height. */
 function Results({ asks, values, onValue }: ResultProps) {
-  if (asks.length === 0) return null;
   return (
-    <div className="d-flex flex-wrap gap-2 mb-2 align-items-end">
+    <div className="results">
       {asks.map((a) => (
-        <label key={a.key} className="small">
+        <label key={a.key} className={a.unit === "m/s" ? "small inline" : "small"}>
           {a.name}
           <input
             className="form-control tap num"
-            style={{ width: 110 }}
+            style={{ width: a.unit === "m/s" ? 76 : 110 }}
             inputMode={a.is_whole ? "numeric" : a.is_list || a.unit === "s" ? "text" : "decimal"}
             placeholder={a.is_list ? EACH : undefined}
             autoComplete="off"

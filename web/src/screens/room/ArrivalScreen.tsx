@@ -190,15 +190,15 @@ function Row({ p, room, chosen, choose, act }: RowProps) {
         {p.is_here && (
           <select
             className="form-select form-select-sm tap"
-            style={{ width: 72 }}
+            style={{ minWidth: 72 }}
             aria-label={`Rack of ${p.name}`}
             value={p.rack ?? ""}
             onChange={(e) => act("put", { athlete_id: p.athlete_id, rack: e.target.value ? Number(e.target.value) : null })}
           >
             <option value="">–</option>
-            {Array.from({ length: room.racks }, (_, i) => (
-              <option key={i} value={i + 1}>
-                {i + 1}
+            {room.places.map((place) => (
+              <option key={place.rack} value={place.rack}>
+                {place.use === "bar" ? place.rack : place.title}
               </option>
             ))}
           </select>
@@ -210,6 +210,7 @@ function Row({ p, room, chosen, choose, act }: RowProps) {
 
 /** How many racks, what the rests are for, and everybody placed by like load and height. */
 function Racks({ room, act }: { room: Room; act: (path: string, body: unknown) => void }) {
+  const [places, setPlaces] = useState(false);
   const set = (change: { racks?: number; goal?: string; place?: boolean }) =>
     act("racks", { racks: room.racks, goal: room.goal, place: false, ...change });
   return (
@@ -217,9 +218,9 @@ function Racks({ room, act }: { room: Room; act: (path: string, body: unknown) =
       <label className="small">
         Racks
         <select className="form-select tap" value={room.racks} onChange={(e) => set({ racks: Number(e.target.value) })}>
-          {[1, 2, 3, 4, 5, 6, 7, 8].map((n) => (
-            <option key={n} value={n}>
-              {n}
+          {Array.from({ length: room.most_racks }, (_, i) => (
+            <option key={i} value={i + 1}>
+              {i + 1}
             </option>
           ))}
         </select>
@@ -237,6 +238,25 @@ function Racks({ room, act }: { room: Room; act: (path: string, body: unknown) =
       <Button variant="plain" className="tap" disabled={!room.people.some((p) => p.is_here)} onClick={() => set({ place: true })}>
         Place by load and height
       </Button>
+      <Button variant="plain" className="tap" aria-expanded={places} onClick={() => setPlaces(!places)}>
+        What each place is for
+      </Button>
+      {places && (
+        <div className="d-flex flex-wrap gap-2 w-100">
+          {room.places.map((place) => (
+            <label key={place.rack} className="small">
+              Place {place.rack}
+              <select className="form-select tap" value={place.use} onChange={(e) => act("use", { rack: place.rack, use: e.target.value })}>
+                {room.uses.map((u) => (
+                  <option key={u.key} value={u.key}>
+                    {u.name}
+                  </option>
+                ))}
+              </select>
+            </label>
+          ))}
+        </div>
+      )}
     </div>
   );
 }

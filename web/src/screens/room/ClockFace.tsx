@@ -1,6 +1,7 @@
-import { useState } from "react";
 import Button from "react-bootstrap/Button";
 
+import { useSound } from "../../parts/sound";
+import { SoundButton } from "../../parts/SoundButton";
 import { useClock } from "./useClock";
 import type { ClockData } from "./useRoom";
 
@@ -13,7 +14,7 @@ interface Props {
 
 /** One clock: what is called, how long it still lasts, which round, what comes next. */
 export function ClockFace({ clock, big = false, compact = false, onAct }: Props) {
-  const [sound, setSound] = useState(false);
+  const [sound] = useSound();
   const face = useClock(clock, sound);
   return (
     <div
@@ -45,11 +46,7 @@ export function ClockFace({ clock, big = false, compact = false, onAct }: Props)
           <Button variant="plain" className="tap flex-fill" onClick={() => onAct("stop")}>
             {face.over ? "Close" : "Stop"}
           </Button>
-          {!compact && (
-            <Button variant="plain" className="tap flex-fill" aria-pressed={sound} onClick={() => setSound(!sound)}>
-              {sound ? "Sound off" : "Sound"}
-            </Button>
-          )}
+          {!compact && <SoundButton />}
         </div>
       )}
     </div>

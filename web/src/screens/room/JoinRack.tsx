@@ -15,16 +15,16 @@ interface Props {
 }
 
 /** Anybody may come to a rack: one tap opens the list, one tap on a name puts them here and begins their session. */
-export function JoinRack({ roomId, rack, title, join }: Props) {
+export function useJoin(props: Props): { link: React.ReactNode; panel: React.ReactNode } {
   const [open, setOpen] = useState(false);
-  return (
-    <div className="join">
+  return {
+    link: (
       <Button variant="link" className="tap p-0" aria-expanded={open} onClick={() => setOpen(!open)}>
         Somebody joins …
       </Button>
-      {open && <Who roomId={roomId} rack={rack} title={title} join={join} onDone={() => setOpen(false)} />}
-    </div>
-  );
+    ),
+    panel: open && <Who {...props} onDone={() => setOpen(false)} />,
+  };
 }
 
 function Who({ roomId, rack, title, join, onDone }: Props & { onDone: () => void }) {

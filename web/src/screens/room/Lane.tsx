@@ -15,7 +15,7 @@ import { Coming, StartStepClock, stepNow, StepWords } from "../floor/Step";
 import { TwoWords } from "../floor/TwoWords";
 import { useWithWaiting } from "../floor/waiting";
 import { ClockFace } from "./ClockFace";
-import { JoinRack } from "./JoinRack";
+import { useJoin } from "./JoinRack";
 import { Amount, Bar, JustDone, LaneHead, Measured, Still, What } from "./LaneParts";
 import { Rotation } from "./Rotation";
 import type { LaneData, Turn } from "./useRoom";
@@ -49,13 +49,14 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
   const quiet = (url: string, body: unknown) => void run(url, body).catch(() => undefined);
   const rack = `/api/room/${roomId}/racks/${lane.rack}`;
   const leave = (id: number) => quiet(`${rack}/leave`, { athlete_id: id });
+  const join = useJoin({ roomId, rack: lane.rack, title: lane.title, join: (body) => run(`${rack}/join`, body) });
   const log = (at: string, body: Schemas["LogSet"]) => {
     setLast({ at, body });
     return run(`${at}/sets`, body);
   };
   return (
     <section className={`lane${large ? " large" : ""}`} aria-label={lane.title}>
-      <LaneHead lane={lane} step={step} plan={floor?.plan ?? "A"} />
+      <LaneHead lane={lane} to={large ? null : `/room/${roomId}/racks/${lane.rack}`} step={step} plan={floor?.plan ?? "A"} />
       <JustDone lane={lane} />
       {lane.clock && (
         <ClockFace
@@ -87,10 +88,15 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
           confirm={problem?.status === 428}
           run={run}
           log={log}
+          join={join}
           onLeave={leave}
         />
       ) : (
-        <Idle lane={lane} limited={limited} run={run} />
+        <>
+          <Idle lane={lane} limited={limited} run={run} />
+          {join.link}
+          {join.panel}
+        </>
       )}
       <Rotation
         lane={lane}
@@ -100,7 +106,6 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
         onLeave={leave}
         onOrder={(athlete_ids) => quiet(`${rack}/order`, { athlete_ids })}
       />
-      <JoinRack roomId={roomId} rack={lane.rack} title={lane.title} join={(body) => run(`${rack}/join`, body)} />
       {floor && line?.can_simulate && set && !limited && (
         <Simulate session={floor.id} line={line} set={set} onProblem={(e) => setProblem(problemOf(e))} />
       )}
@@ -120,11 +125,12 @@ interface UpProps {
   confirm: boolean;
   run: Run;
   log: (at: string, body: Schemas["LogSet"]) => Promise<unknown>;
+  join: ReturnType<typeof useJoin>;
   onLeave: (id: number) => void;
 }
 
 /** Whoever is up: what to lift, what is measured, what was said after the set before, the buttons. */
-function Up({ roomId, lane, floor, line, set, step, large, limited, confirm, run, log, onLeave }: UpProps) {
+function Up({ roomId, lane, floor, line, set, step, large, limited, confirm, run, log, join, onLeave }: UpProps) {
   const mine = lane.turns.find((t) => t.is_up);
   const at = `/api/floor/sessions/${floor.id}`;
   const quiet = (url: string, body: unknown) => void run(url, body).catch(() => undefined);
@@ -160,8 +166,12 @@ function Up({ roomId, lane, floor, line, set, step, large, limited, confirm, run
         </div>
       )}
       <Still floor={floor} onStop={() => quiet(`${at}/stop-here`, {})} />
-      <div className="mt-auto buttons-now">
-        {large && <Coming floor={floor} step={step} />}
+      {large && (
+        <div className="mt-auto">
+          <Coming floor={floor} step={step} />
+        </div>
+      )}
+      <div className={large ? "buttons-now" : "mt-auto buttons-now"}>
         <SetButtons
           key={`${line.id}${set.kind}${set.number}`}
           floor={floor}
@@ -179,6 +189,7 @@ function Up({ roomId, lane, floor, line, set, step, large, limited, confirm, run
         line={line}
         set={set}
         full={!limited}
+        join={join}
         write={(path, body) => run(`${at}/${path}`, body)}
         onLeave={mine && lane.turns.length < 2 ? () => onLeave(mine.athlete_id) : undefined}
       />

@@ -1,4 +1,5 @@
 import Button from "react-bootstrap/Button";
+import { Link } from "react-router";
 
 import type { Floor, FloorLine, FloorSet, FloorStep } from "../../api/hooks";
 import { kg } from "../../parts/dates";
@@ -19,16 +20,23 @@ export function What({ line, step }: { line: FloorLine; step: FloorStep }) {
 
 interface HeadProps {
   lane: LaneData;
+  to: string | null;
   step: FloorStep | undefined;
   plan: string;
 }
 
 /** Which place, with which sensors, what is left there, and which set of how many. */
-export function LaneHead({ lane, step, plan }: HeadProps) {
+export function LaneHead({ lane, to, step, plan }: HeadProps) {
   return (
     <header className="d-flex justify-content-between gap-2 soft small">
       <span>
-        {lane.title}
+        {to ? (
+          <Link className="lane-title" to={to}>
+            {lane.title}
+          </Link>
+        ) : (
+          lane.title
+        )}
         {plan !== "A" && <b className="clay"> · plan {plan} today</b>}
         {lane.sensors.map((s) => (
           <span key={s.id}> · {s.name}</span>
@@ -128,7 +136,7 @@ export function Measured({ line, set, narrow }: { line: FloorLine; set: FloorSet
   }
   if (!line.measured_by || (narrow && !last)) return null;
   return (
-    <div aria-live="polite">
+    <div aria-live="polite" className={last ? undefined : "nothing-yet"}>
       <div className="d-flex justify-content-between align-items-end">
         <div className="speed">
           {last ? last.counts_mps.toFixed(2) : "–"} <small>{line.measured_by}</small>

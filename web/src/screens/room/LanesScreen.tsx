@@ -6,6 +6,8 @@ import { api, need } from "../../api/client";
 import { keepRackLink } from "../../api/outbox";
 import { clock } from "../../parts/dates";
 import { Failed, Loading } from "../../parts/states";
+import { useSound } from "../../parts/sound";
+import { SoundButton } from "../../parts/SoundButton";
 import { useNow } from "../../parts/useNow";
 import { Lane } from "./Lane";
 import { useClock } from "./useClock";
@@ -31,13 +33,13 @@ export default function LanesScreen() {
       <h1 className="visually-hidden">{rack === null ? `Racks, ${l.squad}` : `Rack ${rack}, ${l.squad}`}</h1>
       <div className="floor-bar">
         {l.room_clock ? <RoomClock data={l.room_clock} /> : <b style={{ fontSize: "1.3rem" }}>{l.squad}</b>}
-        <span className="lab">
+        <span className="lab wide-only">
           <b>{l.here}</b> here
           <br />
           rests for {l.goal}
         </span>
         {rack === null && (
-          <span className="lab">
+          <span className="lab wide-only">
             next on the bar
             <br />
             <b>
@@ -54,6 +56,7 @@ export default function LanesScreen() {
           <span className="lab" role="status">
             {connected ? "connected" : "server away: what you log is kept here and sent later"}
           </span>
+          <SoundButton variant="outline-light" />
           {rack === null ? (
             <>
               <Link className="btn btn-outline-light" to={`/room/${id}`}>
@@ -62,16 +65,9 @@ export default function LanesScreen() {
               <Link className="btn btn-outline-light" to={`/room/${id}/clock`}>
                 Room clock
               </Link>
-              {l.lanes.map((lane) => (
-                <Link
-                  key={lane.rack}
-                  className="btn btn-outline-light px-2"
-                  aria-label={`Rack ${lane.rack} alone`}
-                  to={`/room/${id}/racks/${lane.rack}`}
-                >
-                  {lane.rack}
-                </Link>
-              ))}
+              <Link className="btn btn-outline-light" to={`/room/${id}/board`}>
+                Board
+              </Link>
             </>
           ) : (
             <>
@@ -101,7 +97,8 @@ export default function LanesScreen() {
 }
 
 function RoomClock({ data }: { data: ClockData }) {
-  const face = useClock(data, false);
+  const [sound] = useSound();
+  const face = useClock(data, sound);
   return (
     <span className="d-flex align-items-center gap-2" role="timer" aria-label={`Room clock, ${data.name}`}>
       <span className="clock">{face.left}</span>
@@ -147,6 +144,7 @@ function OneRack({ id, rack, token }: { id: number; rack: number; token: string 
         <span className="lab ms-auto" role="status">
           {connected ? "connected" : "server away: what you log is kept here and sent later"}
         </span>
+        <SoundButton variant="outline-light" />
       </div>
       <div className="lanes" data-count={1}>
         {lane && <Lane roomId={id} lane={lane} now={now} large limited write={write} />}

@@ -85,7 +85,7 @@ function Row({ turn: t, now, alone, onCall, onLeave }: RowProps) {
           {...listeners}
           aria-label={`Move in the order: ${t.name}`}
         >
-          <span aria-hidden>⋮⋮</span>
+          <span aria-hidden>≡</span>
         </button>
       )}
       <span className="who">

@@ -40,7 +40,7 @@ const ROOM_ONLY = ["changed", "finished", "room"];
 const ALL = [...ROOM_ONLY, "sensor", "jump", "split", "heart"];
 
 /** Listen to a gathering from an event on; `tell` is called for some kinds, at most ten times a second, repetitions one by one. */
-function useEvents(
+export function useEvents(
   id: number,
   after: number | "now" | null,
   link: string,

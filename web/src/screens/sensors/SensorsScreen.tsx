@@ -9,6 +9,8 @@ import { DeviceTable } from "./DeviceTable";
 
 type Sensors = Schemas["SensorsOut"];
 
+const PLACES = Array.from({ length: 16 }, (_, i) => i + 1);
+
 /** The sensors of the room: what they measure, at which rack they stand, where they send, and a stand-in for each. */
 export default function SensorsScreen() {
   const client = useQueryClient();
@@ -111,7 +113,7 @@ function SensorRow({ sensor: x, faults, attempt, pair, remove }: RowProps) {
           onChange={(e) => pair(e.target.value ? Number(e.target.value) : null)}
         >
           <option value="">none</option>
-          {[1, 2, 3, 4, 5, 6, 7, 8].map((n) => (
+          {PLACES.map((n) => (
             <option key={n} value={n}>
               {n}
             </option>
@@ -180,7 +182,7 @@ function AddSensor({ sorts, add }: { sorts: Schemas["FaultOut"][]; add: (body: S
         Rack
         <select className="form-select tap" value={rack} onChange={(e) => setRack(e.target.value)}>
           <option value="">none yet</option>
-          {[1, 2, 3, 4, 5, 6, 7, 8].map((n) => (
+          {PLACES.map((n) => (
             <option key={n} value={n}>
               {n}
             </option>

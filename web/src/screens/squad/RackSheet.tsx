@@ -7,7 +7,7 @@ import { Empty, Failed, Loading } from "../../parts/states";
 type Sheet = Schemas["RackSheetOut"];
 type Rack = Schemas["RackOut"];
 
-const MOST_RACKS = 8;
+const MOST_RACKS = 16;
 
 interface Props {
   athleteId: number;
