@@ -488,7 +488,7 @@ class TestTheSquadOnOnePage:
     def test_the_queries_do_not_grow_with_the_squad(self, coach, athlete, season, django_assert_max_num_queries) -> None:
         for i in range(6):
             mate_of(athlete, f"Mate {i}")
-        with django_assert_max_num_queries(35):
+        with django_assert_max_num_queries(36):
             coach.get(f"squads/{athlete.squad_id}/week?start={MONDAY}")
 
 

@@ -122,9 +122,9 @@ class TestRacks:
         assert REST_S["size"] == (30, 90)
         assert REST_S["endurance"][1] == 30
 
-    def test_more_than_eight_racks_are_refused(self) -> None:
+    def test_more_than_sixteen_racks_are_refused(self) -> None:
         with pytest.raises(CoachError, match="racks"):
-            place([], 9)
+            place([], 17)
         with pytest.raises(CoachError, match="goal"):
             rack(1, [], "fun")
 

@@ -216,7 +216,7 @@ class TestOnTheFloor:
 
     def test_racks_that_cannot_be_and_turns_with_pins(self) -> None:
         with pytest.raises(CoachError, match="cannot be shown"):
-            place([], 9)
+            place([], 17)
         with pytest.raises(CoachError, match="too many"):
             place([Lifter(i, f"L{i}", 60.0) for i in range(61)], 3)
         assert place([], 2) == ((), ())

@@ -8,6 +8,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal, NamedTuple
 
+from jarvok.core.quantities.in_pounds import said_in_pounds
+
 Mark = Literal["P", "C", "M", "J", "fact"]
 
 
@@ -48,3 +50,16 @@ class Working(NamedTuple):
     others: tuple[Input, ...] = ()
     missing: tuple[str, ...] = ()
     caution: str = ""
+
+    def in_pounds(self) -> Working:
+        """Return the same with its masses said in pounds, for a room whose plates are."""
+        said = said_in_pounds
+        return self._replace(
+            result=said(self.result),
+            rule=said(self.rule),
+            inputs=tuple(i._replace(text=said(i.text)) for i in self.inputs),
+            rounding=said(self.rounding),
+            others=tuple(i._replace(text=said(i.text)) for i in self.others),
+            missing=tuple(said(m) for m in self.missing),
+            caution=said(self.caution),
+        )

@@ -7921,6 +7921,8 @@ export interface components {
             move: string;
             /** Load Kg */
             load_kg: number | null;
+            /** Load Words */
+            load_words: string;
             /** Sentence */
             sentence: string;
             working: components["schemas"]["WorkingOut"];
@@ -7928,6 +7930,10 @@ export interface components {
             outcome: string;
             /** Chosen Load Kg */
             chosen_load_kg: number | null;
+            /** Chosen Words */
+            chosen_words: string;
+            /** Unit */
+            unit: string;
         };
         /** CurrentOut */
         CurrentOut: {
@@ -7947,6 +7953,8 @@ export interface components {
             id: number;
             /** Load Kg */
             load_kg: number | null;
+            /** Load Words */
+            load_words: string;
             /** Reps */
             reps: number;
             /** Rir */
@@ -8101,6 +8109,8 @@ export interface components {
             number: number;
             /** Load Kg */
             load_kg: number | null;
+            /** Load Words */
+            load_words: string;
             /** Per Side Kg */
             per_side_kg: number[];
             /** Unit */
@@ -8448,7 +8458,10 @@ export interface components {
              */
             as_today: boolean;
         };
-        /** LogSet */
+        /**
+         * LogSet
+         * @description A set as done; `load` is what was typed in the `unit` of the plates, `load_kg` the same where nobody typed.
+         */
         LogSet: {
             /** Line Id */
             line_id: number;
@@ -8461,6 +8474,13 @@ export interface components {
             number: number;
             /** Load Kg */
             load_kg?: number | null;
+            /** Load */
+            load?: number | null;
+            /**
+             * Unit
+             * @default kg
+             */
+            unit: string;
             /** Reps */
             reps: number;
             /** Rir */
@@ -8542,6 +8562,13 @@ export interface components {
             number: number;
             /** Load Kg */
             load_kg?: number | null;
+            /** Load */
+            load?: number | null;
+            /**
+             * Unit
+             * @default kg
+             */
+            unit: string;
             /** Reps */
             reps: number;
             /** Rir */
@@ -8611,6 +8638,13 @@ export interface components {
             accept: boolean;
             /** Load Kg */
             load_kg?: number | null;
+            /** Load */
+            load?: number | null;
+            /**
+             * Unit
+             * @default kg
+             */
+            unit: string;
         };
         /** StandIn */
         StandIn: {
@@ -9203,6 +9237,8 @@ export interface components {
             what: string;
             /** Load Kg */
             load_kg: number | null;
+            /** Load Words */
+            load_words: string;
             /** Unit */
             unit: string;
             /** Per Side Kg */

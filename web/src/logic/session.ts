@@ -91,6 +91,7 @@ export interface Logged {
   number: number;
   reps: number;
   load_kg?: number | null;
+  load?: number | null;
   rir?: number | null;
   trouble?: string;
   note?: string;
@@ -106,6 +107,7 @@ export interface Logged {
 interface Planned extends SetState {
   reps: number | null;
   load_kg: number | null;
+  load_words?: string;
 }
 
 /** The lines that a pain ends, as the server has said they would: the one it was felt in, and those that load the place. */
@@ -129,7 +131,8 @@ export function withDone<
   const is = (line: number, s: SetState) => line === logged.line_id && s.kind === logged.kind && s.number === logged.number;
   const done = (own: boolean, s: Planned, part: number | undefined) => ({
     id: 0,
-    load_kg: own || step?.is_one_bar ? (logged.load_kg ?? null) : s.load_kg,
+    load_kg: own || step?.is_one_bar ? (logged.load ?? logged.load_kg ?? null) : s.load_kg,
+    load_words: own || step?.is_one_bar ? String(logged.load ?? logged.load_kg ?? "") : (s.load_words ?? ""),
     reps: part ?? (own ? logged.reps : (s.reps ?? 0)),
     rir: own ? (logged.rir ?? null) : null,
     trouble: own ? (logged.trouble ?? "") : "",

@@ -20,6 +20,7 @@ from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.resolve import resolve
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.marks.conditions import from_raw
+from jarvok.core.quantities.mass import said_mass
 from jarvok.core.session.roles import BlockRole
 from jarvok.core.velocity.effort_table import Settled, effort_table, settle
 from jarvok.core.velocity.last_warm_up import last_warm_up
@@ -45,7 +46,7 @@ def _load_of_the_day(session: TrainingSession, line: SessionLine, book: LiftBook
         after_number=0,
         move="up" if first.load_kg > (ToldSet.from_raw(line.planned[0]).load_kg or 0) else "same",
         load_kg=first.load_kg,
-        sentence=f"The warm-up says {first.load_kg:g} kg for today.",
+        sentence=f"The warm-up says {said_mass(first.load_kg, first.unit)} for today.",
         working=working_out(first.working).dict(),
     )
     return True

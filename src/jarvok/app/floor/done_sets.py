@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 
 from jarvok.app import clock
 from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.floor.models import AdviceRecord, PainReport, SessionLine, SetKind, SetRecord, TrainingSession
 from jarvok.app.facts.room.models import Attendance
 from jarvok.app.floor.advising import after_warm_up, after_work_set
@@ -21,8 +22,11 @@ from jarvok.core.floor.measures import check_measures, reps_in_rounds
 from jarvok.core.floor.pain import check_felt
 from jarvok.core.floor.told import ToldSet
 from jarvok.core.floor.told_steps import ToldStep
+from jarvok.core.library.exercises import exercise
+from jarvok.core.library.kit import implement_for
 from jarvok.core.marks.conditions import from_raw
-from jarvok.core.quantities.mass import check_load_kg, format_kg, format_mass
+from jarvok.core.quantities.mass import check_load_kg, in_kg, said_mass
+from jarvok.core.quantities.plates import lifted_kg, unit_of
 from jarvok.core.session.forms import SIDES
 
 
@@ -89,9 +93,18 @@ def line_and_set(session: TrainingSession, line_id: int, kind: str, number: int)
     return line, item
 
 
+def typed_kg(session: TrainingSession, line_id: int, load: float, unit: str) -> float:
+    """A load as typed in a unit, in kg: the one that the plates make, where it is that."""
+    if unit not in ("kg", "lb"):
+        raise CoachError(f"“{unit}” is no unit of a load.", where="unit", accepted="kg or lb.")
+    line = SessionLine.objects.filter(session=session, pk=line_id).first()
+    implement = implement_for(exercise(line.exercise_id), kit_of(session.athlete.kit)) if line is not None else None
+    return lifted_kg(load, implement) if unit_of(implement) == unit else in_kg(load, unit)
+
+
 def as_logged(line: SessionLine, record: SetRecord) -> str:
     unit = floor_line(line).sets[0].unit
-    load = f"{format_mass(record.load_kg, unit)} {unit} × " if record.load_kg else ""
+    load = f"{said_mass(record.load_kg, unit)} × " if record.load_kg else ""
     left = f", {record.rir:g} left" if record.rir is not None else ""
     return f"set {record.number} of {line.slot}: {load}{record.reps}{left}"
 
@@ -140,7 +153,7 @@ def store(
     improbable = 1 + book.rules["marks.improbable_set_pct"] / 100
     if done.load_kg is not None and state.max_kg and done.load_kg > improbable * state.max_kg and not done.confirm:
         raise NeedsConfirmation(
-            f"{format_kg(done.load_kg)} kg is far over the max of {state.max_kg:.0f} kg.",
+            f"{said_mass(done.load_kg, item.unit)} is far over the max of {said_mass(state.max_kg, item.unit, whole=True)}.",
             where="load_kg",
             accepted="Log it again to confirm.",
         )

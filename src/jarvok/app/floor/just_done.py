@@ -8,7 +8,7 @@ from datetime import datetime
 from jarvok.app.floor.lines import FloorLine, counted_mps, run_s, set_summary
 from jarvok.core.floor.measures import words_of
 from jarvok.core.library.exercises import exercise
-from jarvok.core.quantities.mass import format_mass
+from jarvok.core.quantities.mass import said_mass
 
 
 @dataclass(frozen=True)
@@ -28,7 +28,7 @@ def just_done(lines: list[FloorLine]) -> JustDone | None:
     _, line, item = max(done, key=lambda x: x[0])
     record, lift = item.record, exercise(line.line.exercise_id)
     assert record is not None
-    load = f"{format_mass(record.load_kg, item.unit)} {item.unit} × " if record.load_kg else ""
+    load = f"{said_mass(record.load_kg, item.unit)} × " if record.load_kg else ""
     what = words_of(record.measures) or f"{load}{record.reps}"
     said: list[str] = []
     summary = set_summary(item, lift)

@@ -14,7 +14,6 @@ from jarvok.core.floor.light_tasks import light_task
 from jarvok.core.floor.told_steps import ToldStep
 from jarvok.core.library.exercises import exercise
 
-
 USUAL_MINUTES = 60  # [J]
 LONGEST_MINUTES = 240  # [T] a clock that ran longer was forgotten
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 from jarvok.core.equations import MOST_REPS
 from jarvok.core.floor.advice import Advice, DoneSet, Move, Trouble
@@ -16,8 +17,8 @@ from jarvok.core.loading.resolve import ResolvedSet
 from jarvok.core.loading.state import LiftState
 from jarvok.core.loading.tables import apre_protocols
 from jarvok.core.marks.effort import SOURCE as EFFORT_SOURCE
-from jarvok.core.quantities.mass import format_kg
-from jarvok.core.quantities.plates import build, build_within
+from jarvok.core.quantities.mass import said_mass
+from jarvok.core.quantities.plates import build, build_within, unit_of
 from jarvok.core.velocity.profile import general_slope_mps_per_kg
 from jarvok.core.velocity.zones import LOSS_SOURCE, velocity_loss_pct
 from jarvok.core.working import COMMON_PRACTICE, Input, Source, Working
@@ -31,11 +32,24 @@ def what_next(
     coming: ResolvedSet | None = None,
     line: Prescription | None = None,
 ) -> Advice:
-    """Return the advice after the last of `done`, the work sets of one exercise today.
+    """Return the advice after the last of `done`, the work sets of one exercise today, said in the unit of the room.
 
     `planned` is the set just done as it was prescribed, `coming` the next one, `line` the whole prescription;
     `sets_left` counts the sets still written. Raises ValueError when nothing has been done.
     """
+    found = _advised(planned, done, sets_left, state, coming, line)
+    in_lb = unit_of(state.implement or implement_for(state.exercise)) == "lb"
+    return replace(found, working=found.working.in_pounds()) if in_lb else found
+
+
+def _advised(
+    planned: ResolvedSet,
+    done: Sequence[DoneSet],
+    sets_left: int,
+    state: LiftState,
+    coming: ResolvedSet | None,
+    line: Prescription | None,
+) -> Advice:
     if not done:
         raise ValueError("advice needs at least one set")
     last = done[-1]
@@ -56,7 +70,7 @@ def what_next(
         return advice
     if line is not None and line.until_miss and _missed(last):
         return _done(
-            f"Missed at {format_kg(last.load_kg or 0)} kg: that is the end of it.", "until you miss", COMMON_PRACTICE, ()
+            f"Missed at {_said(last.load_kg or 0, state)}: that is the end of it.", "until you miss", COMMON_PRACTICE, ()
         )
     if sets_left <= 0:
         return _done("All sets done.", "every set of the line is done", COMMON_PRACTICE, ())
@@ -66,7 +80,7 @@ def what_next(
         advice = adjust(planned, done, state)
         if advice is not None:
             return _to_coming(advice, planned, coming, last.load_kg, state)
-    same = _same(last.load_kg, "On plan.", "nothing in the set asks for a change", COMMON_PRACTICE, ())
+    same = _same(last.load_kg, state, "On plan.", "nothing in the set asks for a change", COMMON_PRACTICE, ())
     return _to_coming(same, planned, coming, last.load_kg, state)
 
 
@@ -77,13 +91,13 @@ def _to_coming(advice: Advice, planned: ResolvedSet, coming: ResolvedSet | None,
     wanted = coming.load_kg * advice.load_kg / planned.load_kg
     implement = state.implement or implement_for(state.exercise)
     load = build(round(wanted, 2), implement).load_kg if implement else round(wanted, 1)
-    text = f"{format_kg(load)} kg"
-    how = "as written" if load == coming.load_kg else f"written {format_kg(coming.load_kg)}, changed like the last set"
+    text = _said(load, state)
+    how = "as written" if load == coming.load_kg else f"written {_said(coming.load_kg, state)}, changed like the last set"
     move = Move.UP if load > last_kg else Move.DOWN if load < last_kg else Move.SAME
     working = advice.working._replace(
         result=text,
         rounding="",
-        inputs=(*advice.working.inputs, Input("next as written", f"{format_kg(coming.load_kg)} kg")),
+        inputs=(*advice.working.inputs, Input("next as written", _said(coming.load_kg, state))),
     )
     return Advice(move, load, f"{advice.why} Next {text}, {how}.", working, advice.why)
 
@@ -103,17 +117,17 @@ def _by_apre(rule: Apre, done: Sequence[DoneSet], state: LiftState, coming: Reso
     if rule.number < apre.FAILURE_SET:
         if coming is None or not coming.load_kg:
             return None
-        text = f"{format_kg(coming.load_kg)} kg"
+        text = _said(coming.load_kg, state)
         working = Working(text, "the protocol's next set", protocol.source)
         return Advice(Move.UP, coming.load_kg, f"Warm set done. Next {text}.", working, "Warm set done.")
     change = apre.adjustment(protocol, last.reps, last.load_kg, state)
-    inputs = (Input("done", f"{format_kg(last.load_kg)} kg × {last.reps}"), Input("table", change.words))
+    inputs = (Input("done", f"{_said(last.load_kg, state)} × {last.reps}"), Input("table", change.words))
     asks = " Below the table: decide yourself." if change.asks else ""
     if rule.number == apre.FAILURE_SET:
         return _change(
             last, last.load_kg + change.kg, state, f"{last.reps} done.{asks}", "set 3 decides set 4", protocol.source, inputs
         )
-    text = f"{last.load_kg + change.kg:.1f} kg"
+    text = _said(round(last.load_kg + change.kg, 1), state)
     return _done(
         f"All sets done. Next session works with {text}.{asks}", "set 4 decides the next session", protocol.source, inputs
     )
@@ -123,8 +137,8 @@ def _done(sentence: str, rule: str, source: Source, inputs: tuple[Input, ...]) -
     return Advice(Move.DONE, None, sentence, Working("done", rule, source, inputs))
 
 
-def _same(load_kg: float, why: str, rule: str, source: Source, inputs: tuple[Input, ...]) -> Advice:
-    text = f"{format_kg(load_kg)} kg"
+def _same(load_kg: float, state: LiftState, why: str, rule: str, source: Source, inputs: tuple[Input, ...]) -> Advice:
+    text = _said(load_kg, state)
     return Advice(Move.SAME, load_kg, f"{why} Same again: {text}.", Working(text, rule, source, inputs), why)
 
 
@@ -152,7 +166,7 @@ def _stop_for_misses(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftS
             "Repetitions missed twice: stop this lift here.",
             "the target was missed in two sets",
             COMMON_PRACTICE,
-            tuple(Input("missed", f"{d.reps} of {d.planned_reps} at {format_kg(d.load_kg or 0)} kg") for d in done if _missed(d)),
+            tuple(Input("missed", f"{d.reps} of {d.planned_reps} at {_said(d.load_kg or 0, state)}") for d in done if _missed(d)),
         )
     return None
 
@@ -185,14 +199,14 @@ def _change(
     implement = state.implement or implement_for(state.exercise)
     load = build_within(round(bounded, 2), implement, low, high, last.load_kg).load_kg if implement else round(bounded, 1)
     if load == last.load_kg:
-        return _same(load, why, rule, source, inputs)
+        return _same(load, state, why, rule, source, inputs)
     move = Move.UP if load > last.load_kg else Move.DOWN
-    rounding = f"{wanted_kg:.1f} kg"
+    rounding = _said(round(wanted_kg, 1), state)
     if bounded != wanted_kg:
-        rounding += f", held to {bounded:.1f} (at most {up:g} % up, {down:g} % down)"
-    rounding += f", to {format_kg(load)} kg that can be built"
+        rounding += f", held to {_said(round(bounded, 1), state)} (at most {up:g} % up, {down:g} % down)"
+    text = _said(load, state)
+    rounding += f", to {text} that can be built"
     verb = "Up to" if move is Move.UP else "Down to"
-    text = f"{format_kg(load)} kg"
     return Advice(move, load, f"{why} {verb} {text}.", Working(text, rule, source, inputs, rounding), why)
 
 
@@ -216,7 +230,7 @@ def _after_miss(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState)
         f"{last.reps} of {last.planned_reps} done.",
         f"the load that {state.equation.name} gives for {last.planned_reps}, at least {100 * miss:g} % less",
         state.equation.source,
-        (Input("done", f"{format_kg(last.load_kg)} kg × {last.reps}"),),
+        (Input("done", f"{_said(last.load_kg, state)} × {last.reps}"),),
     )
 
 
@@ -230,7 +244,7 @@ def _by_velocity_target(planned: ResolvedSet, done: Sequence[DoneSet], state: Li
     inputs = (Input("best rep", f"{best:.2f} {unit}"), Input("target", f"{low:.2f}–{high:.2f} {unit}"))
     if low <= best <= high:
         return _same(
-            last.load_kg, f"Best rep {best:.2f}, inside the target.", "best rep inside the target", COMMON_PRACTICE, inputs
+            last.load_kg, state, f"Best rep {best:.2f}, inside the target.", "best rep inside the target", COMMON_PRACTICE, inputs
         )
     slope = (
         state.profile.slope_mps_per_kg
@@ -263,7 +277,7 @@ def _by_reserve(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState)
     inputs = (Input("left", f"{last.rir:g}"), Input("planned", f"{aimed:.1f}".rstrip("0").rstrip(".")))
     if abs(last.rir - aimed) < state.rules["floor.rir_tolerance"] or last.reps + last.rir > MOST_REPS:
         return _same(
-            last.load_kg, f"{last.rir:g} in reserve, as planned.", "reserve within one of the plan", EFFORT_SOURCE, inputs
+            last.load_kg, state, f"{last.rir:g} in reserve, as planned.", "reserve within one of the plan", EFFORT_SOURCE, inputs
         )
     wanted = (
         last.load_kg * state.equation.ratio(last.reps + last.rir) / state.equation.ratio(min(MOST_REPS, planned.reps + aimed))
@@ -317,6 +331,7 @@ def _by_loss(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState) ->
     if loss > limit:
         return _same(
             last.load_kg,
+            state,
             f"Loss {loss:.0f} %, past the stop line: end the next set a rep earlier.",
             "velocity loss over the limit",
             LOSS_SOURCE,
@@ -324,8 +339,14 @@ def _by_loss(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState) ->
         )
     return _same(
         last.load_kg,
+        state,
         f"Best rep {best:.2f}, loss {loss:.0f} %: on pace.",
         "velocity where it usually is, loss inside the limit",
         LOSS_SOURCE,
         tuple(inputs),
     )
+
+
+def _said(load_kg: float, state: LiftState) -> str:
+    """A load as it is said in the athlete's room."""
+    return said_mass(load_kg, unit_of(state.implement or implement_for(state.exercise)))

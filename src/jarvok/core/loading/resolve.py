@@ -16,7 +16,7 @@ from jarvok.core.loading.prescription import Drops, Prescription, SetGroup
 from jarvok.core.loading.rule import LoadRule, Target
 from jarvok.core.loading.state import Ask, LiftState, Offer
 from jarvok.core.quantities.mass import format_kg
-from jarvok.core.quantities.plates import Barbell, BuiltLoad, Implement, build, build_within
+from jarvok.core.quantities.plates import Barbell, BuiltLoad, Implement, build, build_within, unit_of
 from jarvok.core.working import COMMON_PRACTICE, Input, Working
 
 CLOSE_KG = 0.05  # [J] a wanted load this near to a buildable one needs no word
@@ -125,6 +125,8 @@ def _resolve_set(
     if state.exercise.is_loaded and rule is not None:
         others = _others(offer.method, group, state, load_kg) if with_others else ()
         working = _working(offer, built, load_kg, others)
+        if unit_of(state.implement) == "lb":
+            working = working.in_pounds()
     measured = state.exercise.motion is not None
     shift = load_kg - offer.load_kg if load_kg is not None and offer.load_kg is not None else 0.0
     return ResolvedSet(

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from datetime import date
 from statistics import mean, stdev
 
-from jarvok.core.quantities.mass import format_kg
-from jarvok.core.quantities.plates import Implement, build
+from jarvok.core.quantities.mass import format_mass, said_mass
+from jarvok.core.quantities.plates import Implement, build, unit_of
 from jarvok.core.quantities.student import t_quantile
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import Input, Source, Working
@@ -73,8 +73,9 @@ def last_warm_up(
     moved = [p.velocity_mps + slope_mps_per_kg * (load_kg - p.load_kg) for p in past]
     usual, half = usual_range_mps(moved)
     now = max(velocities_mps) if len(velocities_mps) == 1 else mean(sorted(velocities_mps)[-2:])
+    unit = unit_of(implement)
     inputs = (
-        Input("last warm-up", f"{format_kg(load_kg)} kg at {now:.2f} m/s"),
+        Input("last warm-up", f"{said_mass(load_kg, unit)} at {now:.2f} m/s"),
         Input("usual here", f"{usual:.2f} ± {half:.2f} m/s, {len(past)} sessions"),
         Input("slope", f"{slope_mps_per_kg:.4f} m/s a kg"),
     )
@@ -91,12 +92,12 @@ def last_warm_up(
         working = Working("as written", "outside the usual range, yet less than a step of the plates", SOURCE, inputs)
         return WarmUpSignal(True, False, 0.0, None, f"{said} Less than one step of the plates.", working)
     confirm = abs(pct) >= BIG_CHANGE_PCT and len(velocities_mps) < 2
-    text = f"{format_kg(load)} kg"
+    text = said_mass(load, unit)
     rule = f"moved along the profile by {pct:+.1f} %, at most {MOST_CHANGE_PCT:g} %"
-    working = Working(text, rule, SOURCE, inputs, f"{wanted:.1f} kg, to {text} that can be built")
+    working = Working(text, rule, SOURCE, inputs, f"{said_mass(round(wanted, 1), unit)}, to {text} that can be built")
     sentence = (
-        f"{said} One more repetition here first; then {text} instead of {format_kg(top_kg)}."
+        f"{said} One more repetition here first; then {text} instead of {format_mass(top_kg, unit)}."
         if confirm
-        else (f"{said} {text} instead of {format_kg(top_kg)}.")
+        else (f"{said} {text} instead of {format_mass(top_kg, unit)}.")
     )
     return WarmUpSignal(False, confirm, pct, load, sentence, working)

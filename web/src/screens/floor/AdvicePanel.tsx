@@ -1,16 +1,16 @@
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
 
+import type { Schemas } from "../../api/client";
 import type { FloorLine } from "../../api/hooks";
 import { typedNumber } from "../../logic/numbers";
-import { kg } from "../../parts/dates";
 import { Working } from "../../parts/Working";
 
 interface Props {
   line: FloorLine;
   finished: boolean;
   compact?: boolean;
-  onAnswer: (body: { accept: boolean; load_kg: number | null }, adviceId: number) => Promise<unknown>;
+  onAnswer: (body: Schemas["AnswerAdvice"], adviceId: number) => Promise<unknown>;
 }
 
 /** What the application proposes after a set, with its working; the coach takes it or says otherwise. */
@@ -21,7 +21,8 @@ export function AdvicePanel({ line, finished, compact = false, onAnswer }: Props
   if (!advice) return null;
   const left = line.sets.some((s) => s.kind === "work" && !s.done);
   const open = !finished && !advice.outcome && left;
-  const answer = (accept: boolean, load: number | null) => void onAnswer({ accept, load_kg: load }, advice.id).catch(() => undefined);
+  const answer = (accept: boolean, load: number | null) =>
+    void onAnswer({ accept, load_kg: null, load, unit: advice.unit }, advice.id).catch(() => undefined);
   const said = advice.outcome === "accepted" ? "taken" : advice.outcome === "overridden" ? "you chose otherwise" : "";
   return (
     <div>
@@ -39,13 +40,13 @@ export function AdvicePanel({ line, finished, compact = false, onAnswer }: Props
       {said && (
         <p className="soft m-0">
           {said}
-          {advice.chosen_load_kg !== null && `: ${kg(advice.chosen_load_kg)} kg next`}
+          {advice.chosen_load_kg !== null && `: ${advice.chosen_words} next`}
         </p>
       )}
       {open && !(compact && advice.move === "same") && (
         <div className={compact ? "d-flex flex-wrap gap-2 mt-1 advice-row" : "d-flex flex-column gap-2 mt-2"}>
           <Button className="tap" onClick={() => answer(true, null)}>
-            {advice.move === "done" ? "Stop here" : advice.load_kg !== null ? `Take ${kg(advice.load_kg)} kg` : "Same again"}
+            {advice.move === "done" ? "Stop here" : advice.load_kg !== null ? `Take ${advice.load_words}` : "Same again"}
           </Button>
           {typing ? (
             <form
@@ -57,7 +58,7 @@ export function AdvicePanel({ line, finished, compact = false, onAnswer }: Props
             >
               <input
                 className="form-control tap num"
-                aria-label="Own load in kg"
+                aria-label={`Own load in ${advice.unit}`}
                 inputMode="decimal"
                 value={own}
                 autoFocus

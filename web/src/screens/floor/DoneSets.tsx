@@ -4,7 +4,6 @@ import Button from "react-bootstrap/Button";
 import type { Schemas } from "../../api/client";
 import type { FloorLine, FloorSet } from "../../api/hooks";
 import { typedNumber, typedSeconds } from "../../logic/numbers";
-import { kg } from "../../parts/dates";
 import { NumberField } from "../../parts/NumberField";
 import { SetReps } from "./SetReps";
 
@@ -58,7 +57,7 @@ export function wordsOf(s: FloorSet): string {
   if (!d) return "";
   if (d.result) return d.result;
   const reps = d.left_reps !== null && d.right_reps !== null ? `left ${d.left_reps}, right ${d.right_reps}` : String(d.reps);
-  const words = d.load_kg !== null ? `${kg(d.load_kg)} × ${reps}` : reps;
+  const words = d.load_kg !== null ? `${d.load_words} × ${reps}` : reps;
   return d.form ? `${words}, ${d.form}` : words;
 }
 
@@ -74,7 +73,7 @@ function Change({
   onCorrect: (body: Correct) => Promise<unknown>;
 }) {
   const was = set.done;
-  const [load, setLoad] = useState(kg(was?.load_kg ?? null));
+  const [load, setLoad] = useState(was?.load_words ?? "");
   const [reps, setReps] = useState(String(was?.reps ?? 0));
   const [rir, setRir] = useState(was?.rir === null || was?.rir === undefined ? "" : String(was.rir));
   const [note, setNote] = useState(was?.note ?? "");
@@ -90,14 +89,14 @@ function Change({
         e.preventDefault();
         setBusy(true);
         onCorrect({
-          line_id: line.id, kind: set.kind, number: set.number, seen_id: was.id, load_kg: was.load_kg === null && !load.match(/\d/) ? null : number(load),
+          line_id: line.id, kind: set.kind, number: set.number, seen_id: was.id, load_kg: null, load: was.load_kg === null && !load.match(/\d/) ? null : number(load), unit: set.unit,
           reps: number(reps), rir: rir.trim() ? number(rir) : null, trouble: was.trouble, pain_area: "", carries_on: false, carry_on: "", note, confirm: false, form, parts: [], jumps: was.jumps.map((j) => ({ height_cm: j.height_cm, contact_s: j.contact_s })), measures: Object.fromEntries(results.map((r) => [r.key, (r.unit === "s" ? typedSeconds : typedNumber)(r.text) ?? 0])),
         }) // prettier-ignore
           .then(done, () => undefined)
           .finally(() => setBusy(false));
       }}
     >
-      {set.load_kg !== null && <NumberField label="kg" width={84} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />}
+      {set.load_kg !== null && <NumberField label={set.unit} width={84} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />}
       <NumberField label="reps" width={64} isLarge isWhole value={reps} onChange={(e) => setReps(e.target.value)} />
       {line.forms.length > 0 && (
         <label className="small">

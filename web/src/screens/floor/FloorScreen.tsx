@@ -7,7 +7,7 @@ import { api, need, problemOf, type Problem, type Schemas } from "../../api/clie
 import { stale } from "../../api/keys";
 import { send } from "../../api/outbox";
 import type { Floor, FloorLine, FloorSet, FloorStep } from "../../api/hooks";
-import { clock, kg } from "../../parts/dates";
+import { clock } from "../../parts/dates";
 import { Plates } from "../../parts/Plates";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { Working } from "../../parts/Working";
@@ -298,10 +298,12 @@ function NowPanel({ floor, line, set, step, onClock, live, run, busy, confirm }:
         <div className="big-kg">
           {set.load_kg !== null ? (
             <>
-              <Working data={set.working} label={`${kg(set.load_kg)} kg, show the working`}>
-                {kg(set.load_kg)}
+              <Working data={set.working} label={`${set.load_words} ${set.unit}, show the working`}>
+                {set.load_words}
               </Working>
-              <small>kg {amount}</small>
+              <small>
+                {set.unit} {amount}
+              </small>
             </>
           ) : (
             <>
@@ -313,7 +315,6 @@ function NowPanel({ floor, line, set, step, onClock, live, run, busy, confirm }:
         </div>
         <div className="pb-2">
           <Plates perSide={set.per_side_kg} words={set.per_side_words} unit={set.unit} scale={1.45} />
-          {set.in_lb && <span className="num fs-3 soft">{set.in_lb}</span>}
         </div>
       </div>
       <StepWords step={step} />

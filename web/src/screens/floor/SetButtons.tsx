@@ -4,7 +4,6 @@ import Button from "react-bootstrap/Button";
 import type { Schemas } from "../../api/client";
 import type { Floor, FloorLine, FloorSet, FloorStep } from "../../api/hooks";
 import { typedJumps, typedNumber, typedSeconds } from "../../logic/numbers";
-import { kg } from "../../parts/dates";
 import { NumberField } from "../../parts/NumberField";
 import { FormBroke, PainStop, type Stopped } from "./StopSet";
 
@@ -23,10 +22,21 @@ interface Props {
 const RESERVE = [0, 1, 2, 3, 4];
 const EACH = "one each"; // one number a repetition
 
+/** What was typed of what is kept beside repetitions, by its key. */
+function measuresOf(asks: FloorStep["asks"], results: Record<string, string>): Record<string, number> {
+  return Object.fromEntries(
+    asks.flatMap((a) => {
+      if (a.is_list) return [];
+      const value = (a.unit === "s" ? typedSeconds : typedNumber)(results[a.key] ?? "");
+      return value === null ? [] : [[a.key, value]];
+    }),
+  );
+}
+
 /** The planned set is the button; anything else is a change to it. */
 export function SetButtons({ floor, line, set, step, confirm, onUndo, onLog }: Props) {
   const [changing, setChanging] = useState(false);
-  const [load, setLoad] = useState(kg(set.load_kg));
+  const [load, setLoad] = useState(set.load_words);
   const [reps, setReps] = useState<string | null>(null);
   const [rir, setRir] = useState<number | null>(null);
   const [note, setNote] = useState("");
@@ -51,13 +61,15 @@ export function SetButtons({ floor, line, set, step, confirm, onUndo, onLog }: P
 
   function log(trouble: "" | "form_broke" | "pain" = "", stopped: Partial<Stopped> = {}) {
     setBusy(true);
-    const loadKg = set.load_kg === null && !load.match(/\d/) ? null : (typedNumber(load) ?? 0);
+    const typedLoad = set.load_kg === null && !load.match(/\d/) ? null : (typedNumber(load) ?? 0);
     const sided = sides ? { left_reps: Number(sides.left), right_reps: Number(sides.right) } : {};
     const body: LogSet = {
       line_id: line.id,
       kind: set.kind,
       number: set.number,
-      load_kg: loadKg,
+      load_kg: null,
+      load: typedLoad,
+      unit: set.unit,
       reps: Number(repsNow),
       rir,
       trouble,
@@ -65,13 +77,7 @@ export function SetButtons({ floor, line, set, step, confirm, onUndo, onLog }: P
       confirm,
       form,
       parts: parts?.map((p) => typedNumber(p) ?? 0) ?? [],
-      measures: Object.fromEntries(
-        step.asks.flatMap((a) => {
-          if (a.is_list) return [];
-          const value = (a.unit === "s" ? typedSeconds : typedNumber)(results[a.key] ?? "");
-          return value === null ? [] : [[a.key, value]];
-        }),
-      ),
+      measures: measuresOf(step.asks, results),
       jumps: typedJumps(results.heights ?? "", results.contacts ?? ""),
       pain_area: "",
       carries_on: false,
@@ -85,7 +91,7 @@ export function SetButtons({ floor, line, set, step, confirm, onUndo, onLog }: P
   }
 
   const amount = several ? (parts?.join(" + ") ?? step.amount) : repsNow;
-  const what = hasLoad ? `${kg(typedNumber(load) ?? 0)} × ${amount}` : "";
+  const what = hasLoad ? `${load.trim()} × ${amount}` : "";
   if (stopping)
     return (
       <div className="set-buttons">
@@ -100,7 +106,7 @@ export function SetButtons({ floor, line, set, step, confirm, onUndo, onLog }: P
     <div className="set-buttons">
       {asksLoad && (changing || !line.prepares) && (
         <div className="mb-2">
-          <NumberField label="load lifted, kg" width={130} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />
+          <NumberField label={`load lifted, ${set.unit}`} width={130} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />
         </div>
       )}
       {reserve ? (
@@ -114,7 +120,9 @@ export function SetButtons({ floor, line, set, step, confirm, onUndo, onLog }: P
       {asks.length > 0 && !typed && <Results asks={asks} values={results} onValue={keep} />}
       {changing && (
         <div className="d-flex flex-wrap gap-2 mb-2 align-items-end">
-          {set.load_kg !== null && <NumberField label="kg" width={100} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />}
+          {set.load_kg !== null && (
+            <NumberField label={set.unit} width={100} isLarge value={load} onChange={(e) => setLoad(e.target.value)} />
+          )}
           {several ? (
             asks.length === 0 && <Parts step={step} parts={parts} onParts={setParts} />
           ) : (

@@ -13,7 +13,7 @@ interface Props {
 export function TwoWords({ problem, mine, onKeep, onMine }: Props) {
   const seen = problem.stored_id;
   if (seen === null || seen === undefined) return null;
-  const load = mine.load_kg !== null ? `${mine.load_kg} × ` : "";
+  const load = mine.load !== null ? `${mine.load} ${mine.unit} × ` : "";
   const left = mine.rir !== null ? `, ${mine.rir} left` : "";
   return (
     <div className="trouble" role="alert">

@@ -2,7 +2,6 @@ import Button from "react-bootstrap/Button";
 import { Link } from "react-router";
 
 import type { Floor, FloorLine, FloorSet, FloorStep } from "../../api/hooks";
-import { kg } from "../../parts/dates";
 import { Working } from "../../parts/Working";
 import { RepBars } from "../floor/RepBars";
 import type { LaneData, Turn } from "./useRoom";
@@ -71,10 +70,13 @@ export function Amount({ set, step }: { set: FloorSet; step: FloorStep }) {
     <div className="kilos">
       {set.load_kg !== null ? (
         <>
-          <Working data={set.working} label={`${kg(set.load_kg)} kg, show the working`}>
-            {kg(set.load_kg)}
+          <Working data={set.working} label={`${set.load_words} ${set.unit}, show the working`}>
+            {set.load_words}
           </Working>
-          <small> kg {step.amount ? `× ${step.amount}` : amount(set)}</small>
+          <small>
+            {" "}
+            {set.unit} {step.amount ? `× ${step.amount}` : amount(set)}
+          </small>
         </>
       ) : (
         <>

@@ -47,7 +47,7 @@ export default function LanesScreen() {
                 .map((lane) => ({ rack: lane.rack, next: lane.turns.find((t) => !t.is_up && !t.is_over) }))
                 .filter((x) => x.next)
                 .slice(0, 4)
-                .map((x) => `${x.rack} ${x.next?.name} ${x.next?.load_kg ?? ""}`)
+                .map((x) => `${x.rack} ${x.next?.name} ${x.next?.load_words ?? ""}`)
                 .join(" · ") || "nobody waits"}
             </b>
           </span>

@@ -60,7 +60,7 @@ from jarvok.app.floor.actions import correct_set as correct
 from jarvok.app.floor.actions import log_set as log
 from jarvok.app.floor.actions import move_rep as give_rep
 from jarvok.app.floor.actions import start_session as start
-from jarvok.app.floor.done_sets import Done
+from jarvok.app.floor.done_sets import Done, typed_kg
 from jarvok.app.floor.lines import (
     FloorSet,
     floor_lines,
@@ -77,6 +77,7 @@ from jarvok.core.floor.measurable import TypedJump
 from jarvok.core.floor.measures import words_of as words_of_measures
 from jarvok.core.floor.readiness import AREAS
 from jarvok.core.library.exercises import exercise
+from jarvok.core.quantities.mass import in_kg
 
 router = Router(tags=["floor"])
 RACK_TOO = [django_auth, rack_auth]  # also from a tablet with its rack's link
@@ -118,12 +119,14 @@ def log_set(request: HttpRequest, session_id: int, payload: LogSet, idempotency_
         idempotency_key,
         session_id,
         payload.dict(),
-        lambda: log.run(who_of(request), session, payload.line_id, payload.kind, payload.number, _done_of(payload)),
+        lambda: log.run(who_of(request), session, payload.line_id, payload.kind, payload.number, _done_of(session, payload)),
     )
 
 
-def _done_of(payload: LogSet) -> Done:
-    values = payload.dict(exclude={"line_id", "kind", "number", "seen_id"})
+def _done_of(session: TrainingSession, payload: LogSet) -> Done:
+    values = payload.dict(exclude={"line_id", "kind", "number", "seen_id", "load", "unit"})
+    if payload.load is not None:
+        values["load_kg"] = typed_kg(session, payload.line_id, payload.load, payload.unit)
     jumps = tuple(TypedJump(j.height_cm, j.contact_s) for j in payload.jumps)
     return Done(**{**values, "parts": tuple(payload.parts), "jumps": jumps})
 
@@ -134,7 +137,9 @@ def correct_set(request: HttpRequest, session_id: int, payload: CorrectSet, idem
     session = _session(session_id)
 
     def act() -> None:
-        correct.run(who_of(request), session, payload.line_id, payload.kind, payload.number, payload.seen_id, _done_of(payload))
+        correct.run(
+            who_of(request), session, payload.line_id, payload.kind, payload.number, payload.seen_id, _done_of(session, payload)
+        )
 
     return _write(idempotency_key, session_id, payload.dict(), act)
 
@@ -145,8 +150,9 @@ def answer_advice(
 ) -> FloorOut:
     session = _session(session_id)
     body = {"advice": advice_id, **payload.dict()}
+    load_kg = payload.load_kg if payload.load is None else in_kg(payload.load, payload.unit)
     who = who_of(request)
-    return _write(idempotency_key, session_id, body, lambda: answer.run(who, session, advice_id, payload.accept, payload.load_kg))
+    return _write(idempotency_key, session_id, body, lambda: answer.run(who, session, advice_id, payload.accept, load_kg))
 
 
 @router.post("/floor/sessions/{int:session_id}/lines/{int:line_id}/instead", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)

@@ -79,6 +79,7 @@ class KeptResultOut(Schema):
 class DoneOut(Schema):
     id: int
     load_kg: float | None
+    load_words: str
     reps: int
     rir: float | None
     trouble: str
@@ -96,6 +97,7 @@ class FloorSetOut(Schema):
     kind: Kind
     number: int
     load_kg: float | None
+    load_words: str
     per_side_kg: list[float]
     unit: str
     in_lb: str
@@ -179,10 +181,13 @@ class AdviceOut(Schema):
     after_number: int
     move: str
     load_kg: float | None
+    load_words: str
     sentence: str
     working: WorkingOut
     outcome: str
     chosen_load_kg: float | None
+    chosen_words: str
+    unit: str
 
 
 class LevelOut(Schema):
@@ -358,10 +363,14 @@ class TypedJumpIn(Schema):
 
 
 class LogSet(Schema):
+    """A set as done; `load` is what was typed in the `unit` of the plates, `load_kg` the same where nobody typed."""
+
     line_id: int
     kind: Kind
     number: int
     load_kg: float | None = None
+    load: float | None = None
+    unit: str = "kg"
     reps: int
     rir: float | None = None
     trouble: str = ""
@@ -397,6 +406,8 @@ class CorrectSet(LogSet):
 class AnswerAdvice(Schema):
     accept: bool
     load_kg: float | None = None
+    load: float | None = None
+    unit: str = "kg"
 
 
 class Finish(Schema):

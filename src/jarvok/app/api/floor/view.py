@@ -14,6 +14,7 @@ from jarvok.app.api.floor.shapes import (
     FloorLineOut,
     FloorOut,
     FloorSetOut,
+    GateSplitOut,
     JumpOut,
     JustDoneOut,
     KeptResultOut,
@@ -24,7 +25,6 @@ from jarvok.app.api.floor.shapes import (
     RepOut,
     SetFigureOut,
     SetSummaryOut,
-    GateSplitOut,
     StopReasonOut,
     TakenOutRep,
 )
@@ -61,6 +61,7 @@ from jarvok.core.floor.stop_reasons import StopReason
 from jarvok.core.floor.told_steps import block_words
 from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.conditions import from_raw, words_of
+from jarvok.core.quantities.mass import format_mass, said_mass
 from jarvok.core.season.model import PHASE_NAMES, PhaseKey
 from jarvok.core.session.roles import BlockRole
 from jarvok.core.velocity.set_summary import SetSummary
@@ -96,6 +97,7 @@ def _set_out(item: FloorSet, lift: Exercise, runs: list[float]) -> FloorSetOut:
         kind="ramp" if item.kind == "ramp" else "work",
         number=item.number,
         load_kg=item.planned_load_kg,
+        load_words=format_mass(item.planned_load_kg, item.unit) if item.planned_load_kg is not None else "",
         per_side_kg=item.per_side_kg,
         **shown_mass(item.planned_load_kg, item.per_side_kg, item.unit),
         reps=p.reps,
@@ -114,6 +116,7 @@ def _set_out(item: FloorSet, lift: Exercise, runs: list[float]) -> FloorSetOut:
         done=DoneOut(
             id=record.pk,
             load_kg=record.load_kg,
+            load_words=format_mass(record.load_kg, item.unit) if record.load_kg is not None else "",
             reps=record.reps,
             rir=record.rir,
             trouble=record.trouble,
@@ -150,6 +153,10 @@ def just_done_out(found: JustDone | None) -> JustDoneOut | None:
     return JustDoneOut(what=found.what, measured=list(found.measured)) if found is not None else None
 
 
+def _mass(load_kg: float | None, unit: str) -> str:
+    return said_mass(load_kg, unit) if load_kg is not None else ""
+
+
 def _jump_out(jump: dict[str, Any]) -> JumpOut:
     return JumpOut(height_cm=jump["height_cm"], contact_s=jump.get("contact_s"), rsi=jump.get("rsi"))
 
@@ -170,6 +177,7 @@ def _levels(line: SessionLine) -> list[LevelOut]:
 
 def _line_out(item: FloorLine, instead: tuple[str, ...]) -> FloorLineOut:
     lift, advice = exercise(item.line.exercise_id), item.advice
+    unit = item.sets[0].unit if item.sets else "kg"
     return FloorLineOut(
         id=item.line.pk,
         slot=item.line.slot,
@@ -192,10 +200,13 @@ def _line_out(item: FloorLine, instead: tuple[str, ...]) -> FloorLineOut:
             after_number=advice.after_number,
             move=advice.move,
             load_kg=advice.load_kg,
+            load_words=_mass(advice.load_kg, unit),
             sentence=advice.sentence,
             working=WorkingOut(**advice.working),
             outcome=advice.outcome,
             chosen_load_kg=advice.chosen_load_kg,
+            chosen_words=_mass(advice.chosen_load_kg, unit),
+            unit=unit,
         )
         if advice
         else None,

@@ -17,7 +17,7 @@ from jarvok.app.room.lanes import AtRack, Lane, lanes_of
 from jarvok.core.floor.left import at_rack_minutes
 from jarvok.core.floor.racks import PlaceFor
 from jarvok.core.library.exercises import exercise
-from jarvok.core.quantities.mass import format_kg
+from jarvok.core.quantities.mass import said_mass
 
 
 def _turn(person: AtRack, lane: Lane) -> TurnOut:
@@ -37,8 +37,9 @@ def _turn(person: AtRack, lane: Lane) -> TurnOut:
         name=person.athlete.name,
         session_id=person.session.pk,
         exercise=exercise(coming[0].line.exercise_id).name if coming else "",
-        what=f"{format_kg(load)} kg {amount}" if load is not None else amount,
+        what=f"{said_mass(load, coming[1].unit)} {amount}" if coming is not None and load is not None else amount,
         load_kg=load,
+        load_words=said_mass(load, coming[1].unit) if coming is not None and load is not None else "",
         unit=coming[1].unit if coming else "kg",
         per_side_kg=list(turn.lifter.per_side_kg) if turn else [],
         change=turn.change if turn else "",

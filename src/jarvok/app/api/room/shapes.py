@@ -243,6 +243,7 @@ class TurnOut(Schema):
     exercise: str
     what: str
     load_kg: float | None
+    load_words: str
     unit: str
     per_side_kg: list[float]
     change: str
