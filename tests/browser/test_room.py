@@ -2,34 +2,15 @@
 
 from __future__ import annotations
 
-import json
 import re
 import time
-import urllib.request
-import uuid
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
 from support.axe import check_axe
+from support.coach import Coach
 
 pytestmark = pytest.mark.usefixtures("problems")
-
-
-class Coach:
-    """The same coach over the API, for what a test needs to be there."""
-
-    def __init__(self, url: str) -> None:
-        self.url = url
-        with urllib.request.urlopen(f"{url}/api/me") as answer:
-            self.cookies = "; ".join(v.split(";")[0] for k, v in answer.headers.items() if k.lower() == "set-cookie")
-            self.csrf = json.loads(answer.read())["csrf_token"]
-
-    def call(self, path: str, body: object | None = None):
-        headers = {"Cookie": self.cookies, "X-CSRFToken": self.csrf, "Content-Type": "application/json"}
-        headers["Idempotency-Key"] = uuid.uuid4().hex
-        data = json.dumps(body).encode() if body is not None else None
-        with urllib.request.urlopen(urllib.request.Request(f"{self.url}/api/{path}", data, headers)) as answer:
-            return json.loads(answer.read())
 
 
 def open_the_room(page: Page, url: str) -> str:

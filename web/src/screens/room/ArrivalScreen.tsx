@@ -2,7 +2,7 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import { Link, useNavigate, useParams } from "react-router";
 
-import { problemOf, type Problem } from "../../api/client";
+import { problemOf, type Problem, type Schemas } from "../../api/client";
 import { send } from "../../api/outbox";
 import { longDay } from "../../parts/dates";
 import { Failed, Loading, Trouble } from "../../parts/states";
@@ -42,11 +42,11 @@ function Arrival({ room, write, refetch }: { room: Room; write: Write; refetch: 
   function begin() {
     setBusy(true);
     setProblem(null);
-    send<{ began: string[]; left: string[] }>(`/api/room/${room.id}/begin`, {})
+    send<Schemas["BegunOut"]>(`/api/room/${room.id}/begin`, {})
       .then((answer) => {
         setSaid(`${answer.began.length} began.${answer.left.length ? ` Not: ${answer.left.join("; ")}.` : ""}`);
         refetch();
-        if (answer.began.length && here.some((p) => p.rack)) void navigate(`/room/${room.id}/racks`);
+        if (answer.began.length && answer.room.people.some((p) => p.is_here && p.rack !== null)) void navigate(`/room/${room.id}/racks`);
       })
       .catch((e: unknown) => setProblem(problemOf(e)))
       .finally(() => setBusy(false));
@@ -167,7 +167,7 @@ function Row({ p, room, chosen, choose, act }: RowProps) {
         {p.said ? (
           <>
             <span className="num fs-5">{answers.map((a) => a ?? "–").join("\u2002")}</span>
-            {p.suggestion.referral && <b className="clay ms-2">pain</b>}
+            {p.suggestion.referral && <b className="clay ms-2 pain-flag">pain</b>}
             {p.by_athlete && <span className="soft small"> own</span>}
           </>
         ) : (
@@ -179,7 +179,7 @@ function Row({ p, room, chosen, choose, act }: RowProps) {
           <>
             <span className={`plan-letter ${p.word ? "decided" : ""}`}>{plan}</span>
             {p.word ? (
-              p.word.plan !== p.suggestion.plan && <span className="soft small"> said {p.suggestion.plan}</span>
+              p.word.plan !== p.suggestion.plan && <span className="soft small aside"> said {p.suggestion.plan}</span>
             ) : (
               <span className="soft small"> suggested</span>
             )}
@@ -190,7 +190,7 @@ function Row({ p, room, chosen, choose, act }: RowProps) {
         {p.is_here && (
           <select
             className="form-select form-select-sm tap"
-            style={{ minWidth: 72 }}
+            style={{ minWidth: 60 }}
             aria-label={`Rack of ${p.name}`}
             value={p.rack ?? ""}
             onChange={(e) => act("put", { athlete_id: p.athlete_id, rack: e.target.value ? Number(e.target.value) : null })}
