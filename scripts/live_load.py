@@ -1,6 +1,7 @@
-"""Eight racks at 100 Hz against a real server: processor, memory, sample to page, and every repetition compared.
+"""Bar sensors at every rack against a real server: processor, memory, sample to page, every repetition compared.
 
-`python scripts/live_load.py --minutes 30`. Prints figures; asserts nothing but that no repetition is missing or different.
+`python scripts/live_load.py --minutes 30 --racks 16 --hz 200`. Prints figures; asserts nothing but that no repetition is
+missing or different.
 The lower bound printed beside is an empty request of the same size on the same server.
 """
 
@@ -35,30 +36,33 @@ from jarvok.core.sensors.stream import write_samples  # noqa: E402
 from jarvok.core.sensors.trace import simulate_set  # noqa: E402
 from jarvok.core.velocity.detect import detect_reps  # noqa: E402
 
-TODAY, RATE_HZ, BATCH_S = "2026-11-24", 100, 0.05
+TODAY, BATCH_S = "2026-11-24", 0.05
 TICKS = os.sysconf("SC_CLK_TCK")
 SETUP = """
 from datetime import date, datetime, timezone
 from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.facts.floor.models import SessionLine, TrainingSession
 from jarvok.app.facts.room.models import Sensor
-from jarvok.app.room.services import open_room, put_at_rack, set_racks
+from jarvok.app.acts import Who
+from jarvok.app.room.actions import open_room, put_at_rack, set_racks
+who, racks, rate_hz = Who(None), {racks}, {rate_hz}
 day = date(2026, 11, 24)
 squad = Squad.objects.create(name="Load", sport="other")
 planned = dict(index=0, reps=5, or_more=False, seconds=None, metres=None, per_side=False, load_kg=100.0, wanted_kg=100.0,
     per_side_kg=[25, 15], share_of_max=None, target_low_mps=None, target_high_mps=None, target_is_peak=False, target_rir=None,
     stop_loss_pct=20, method="", working=None)
-people = [Athlete.objects.create(squad=squad, name=f"Lifter {i}") for i in range(8)]
-room = open_room(squad, day)
-set_racks(room, 8, "strength")
+people = [Athlete.objects.create(squad=squad, name=f"Lifter {{i}}") for i in range(racks)]
+room = open_room.run(who, squad, day)
+set_racks.run(who, room, racks, "strength")
 for i, person in enumerate(people, start=1):
     for key in "ABCDEFGHIJ":  # an hour's sets each: the next begins when one is finished
         t = TrainingSession.objects.create(athlete=person, day=day, key=key, theme="load", started_at=datetime.now(timezone.utc))
         for n in range(6):
-            SessionLine.objects.create(session=t, order=n, slot=f"A{n + 1}", block="A", exercise_id="back_squat", text="4 × 5",
+            SessionLine.objects.create(session=t, order=n, slot=f"A{{n + 1}}", block="A", exercise_id="back_squat", text="4 × 5",
                 is_main=True, ramp=[], planned=[planned] * 4, rest_s=60)
-    put_at_rack(room, person.pk, i)
-    Sensor.objects.create(name=f"Bar {i}", sort="bar", token=f"load-{i}-token", rack=i, rate_hz=100, added_at=t.started_at)
+    put_at_rack.run(who, room, person.pk, i)
+    token = f"load-{{i}}-token"
+    Sensor.objects.create(name=token, sort="bar", token=token, rack=i, rate_hz=rate_hz, added_at=t.started_at)
 """
 
 
@@ -67,6 +71,7 @@ class RackRun:
     """What one rack sent and heard."""
 
     number: int
+    rate_hz: int
     sets: list[tuple[int, int, list[tuple[int, float, float]]]] = field(default_factory=list)
 
 
@@ -123,11 +128,11 @@ def lift(run: RackRun, port: int, api: Api, room: int, until: float) -> None:
     sent = 0
     while time.monotonic() < until:
         speeds = [float(rng.uniform(0.45, 0.8)) for _ in range(5)]
-        trace = simulate_set(Pattern.SQUAT, speeds, 0.55, RATE_HZ, 0.001, rng)
+        trace = simulate_set(Pattern.SQUAT, speeds, 0.55, run.rate_hz, 0.001, rng)
         rows = [(sent + n, t, x) for n, (t, x) in enumerate(trace.samples())]
         began, at = time.monotonic(), 0
         while at < len(rows):
-            due = int((time.monotonic() - began) * RATE_HZ)
+            due = int((time.monotonic() - began) * run.rate_hz)
             batch = rows[at : max(at, min(due, len(rows)))]
             if batch:
                 answer = send(link, f"/api/sensors/load-{run.number}-token/messages", write_samples(batch).encode())
@@ -166,7 +171,10 @@ def main() -> None:
     """Run it and print."""
     parser = argparse.ArgumentParser()
     parser.add_argument("--minutes", type=float, default=30)
-    minutes = parser.parse_args().minutes
+    parser.add_argument("--racks", type=int, default=16)
+    parser.add_argument("--hz", type=int, default=200)
+    asked = parser.parse_args()
+    minutes, racks, rate_hz = asked.minutes, asked.racks, asked.hz
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
@@ -176,7 +184,9 @@ def main() -> None:
     manage = [sys.executable, str(ROOT / "manage.py")]
     subprocess.run([*manage, "migrate", "-v0"], env=env, check=True)
     subprocess.run([*manage, "demo_data", "--small"], env=env, check=True, stdout=subprocess.DEVNULL)
-    subprocess.run([*manage, "shell", "-c", SETUP], env=env, check=True, stdout=subprocess.DEVNULL)
+    subprocess.run(
+        [*manage, "shell", "-c", SETUP.format(racks=racks, rate_hz=rate_hz)], env=env, check=True, stdout=subprocess.DEVNULL
+    )
     serve = [sys.executable, "-m", "uvicorn", "jarvok.app.asgi:application", "--port", str(port), "--lifespan", "off"]
     server = subprocess.Popen([*serve, "--log-level", "warning"], env=env)
     try:
@@ -197,7 +207,7 @@ def main() -> None:
         stop = threading.Event()
         threading.Thread(target=listen, args=(port, api, room, waits, tops, stop), daemon=True).start()
         until = time.monotonic() + 60 * minutes
-        runs = [RackRun(i) for i in range(1, 9)]
+        runs = [RackRun(i, rate_hz) for i in range(1, racks + 1)]
         lifters = [threading.Thread(target=lift, args=(r, port, api, room, until)) for r in runs]
         for thread in lifters:
             thread.start()
@@ -213,7 +223,7 @@ def main() -> None:
         compare(runs, env, manage)
         shares = shares[:-1] or shares
         fifth = max(1, len(memory) // 5)
-        print(f"{len(waits)} repetitions on the page in {minutes:g} min, 8 racks at {RATE_HZ} Hz")
+        print(f"{len(waits)} repetitions on the page in {minutes:g} min, {racks} racks at {rate_hz} Hz")
         print(f"processor: median {100 * statistics.median(shares):.0f} % of one core, most {100 * max(shares):.0f} %")
         print(
             f"memory: first fifth {statistics.mean(memory[:fifth]):.0f} MB, last fifth {statistics.mean(memory[-fifth:]):.0f} MB"
@@ -244,7 +254,7 @@ def compare(runs: list[RackRun], env: dict[str, str], manage: list[str]) -> None
     total = 0
     for run in runs:
         for line_id, number, rows in run.sets:
-            reps = detect_reps([(round(t, 4), round(x, 5)) for _, t, x in rows], motion, RATE_HZ)
+            reps = detect_reps([(round(t, 4), round(x, 5)) for _, t, x in rows], motion, run.rate_hz)
             expected = [[r.metrics.mean_mps, r.metrics.peak_mps, r.metrics.range_m] for r in reps]
             found = stored.get((line_id, number), [])
             total += len(found)
