@@ -269,6 +269,96 @@ def reps_in(coach: Coach, session: int) -> list[int]:
     return [s["done"]["reps"] for line in coach.call(f"floor/sessions/{session}")["lines"] for s in line["sets"] if s["done"]]
 
 
+LADDER = (("90", "1.48"), ("120", "1.20"), ("145", "1.04"), ("160", "0.91"), ("150", "1.02"), ("155", "0.96"))
+CONTRAST = "contrast, 6 rounds, 3:00 between\npower clean 1 ladder to 1.00 m/s peak\nassisted jump 4"
+KILOGRAM = re.compile(r"\d\s*kg\b")
+
+
+def pounds_hall(coach: Coach, athlete: int) -> None:
+    """The athlete's kit is one in pounds."""
+    plates = [{"mass": m, "pairs": 4} for m in (100, 45, 35, 25, 10, 5, 2.5)]
+    kit = {"name": "Pounds hall", "unit": "lb", "bar": 45, "collar": 0, "plates": plates, "has": [], "attachments": []}
+    kits = coach.call("settings/kits", kit)["kits"]
+    coach.call(f"athletes/{athlete}/record", {"kit_id": next(k["id"] for k in kits if k["name"] == "Pounds hall")}, "PATCH")
+
+
+def empty_session(coach: Coach, athlete: int, text: str) -> str:
+    """A session of the athlete's that holds these blocks and nothing else; its address."""
+    week = coach.call(f"athletes/{athlete}/week")["week"]
+    day = next(d["day"] for d in week["days"] if d["sheet"] is None and not d["is_past"])
+    key = coach.call(f"athletes/{athlete}/sessions", {"day": day, "theme": "By hand"})["key"]
+    coach.call(f"athletes/{athlete}/sessions/{day}/{key}/edit", {"op": "type", "text": text})
+    return f"/athletes/{athlete}/session/{day}/{key}"
+
+
+def test_6b_a_contrast_with_a_ladder_in_pounds_ends_with_the_record_and_the_heights(server, page: Page, coach: Coach) -> None:
+    athlete = next(a["id"] for s in coach.call("names") for a in s["athletes"] if a["name"] == "Saskia Thorne")
+    pounds_hall(coach, athlete)
+    page.goto(server.url + empty_session(coach, athlete, CONTRAST))
+    page.get_by_role("button", name="Start session").click()
+    page.wait_for_url("**/floor/*")
+    main, heights = page.get_by_role("main"), ["31 33", "34", "33,5", "35", "34", "33"]
+    go = page.get_by_role("button", name=re.compile("^(Done as written|Log)"))
+    for (load, speed), jumped in zip(LADDER, heights, strict=True):
+        while page.locator(".step-place").inner_text().startswith("warm-up"):
+            tap_and_wait(page, go)
+        page.get_by_role("button", name="Change", exact=True).click()
+        page.get_by_label("lb", exact=True).fill(load)
+        page.get_by_label("velocity, m/s").fill(speed)
+        assert not KILOGRAM.search(main.inner_text()), main.inner_text()
+        tap_and_wait(page, go)
+        page.get_by_label("heights, cm").fill(jumped)
+        tap_and_wait(page, go)
+        assert not KILOGRAM.search(main.inner_text()), main.inner_text()
+    expect(main).to_contain_text("Heaviest at 1.00 m/s or faster: 150 lb")
+    expect(main).to_contain_text("35 cm")
+    page.get_by_label("Done sets of which exercise").select_option(index=1)
+    expect(page.locator(".floor-side ol li")).to_have_count(6)
+    check_axe(page)
+
+
+def tap_and_wait(page: Page, go: Locator) -> None:
+    before = page.locator(".floor-now").inner_text()
+    with page.expect_response(lambda r: r.request.method == "POST" and r.url.endswith("/sets")):
+        go.click()
+    page.wait_for_function("b => document.querySelector('.floor-now').innerText !== b", arg=before)
+
+
+def test_6c_until_it_is_missed_with_its_clock_and_sound_from_one_tap(
+    server, browser: Browser, browser_context_args, coach
+) -> None:
+    athlete = next(a["id"] for s in coach.call("names") for a in s["athletes"] if a["name"] == "Bastien Holm")
+    page = browser.new_context(**browser_context_args).new_page()
+    page.add_init_script(
+        "window.tones = []; const make = AudioContext.prototype.createOscillator;"
+        "AudioContext.prototype.createOscillator = function () { window.tones.push(Date.now()); return make.call(this); }"
+    )
+    page.goto(server.url + empty_session(coach, athlete, "main\nback squat 8x1 @ 60 kg"))
+    page.get_by_role("button", name=re.compile("^A1 .*: more")).click()
+    page.get_by_role("button", name="Until it is missed …").click()
+    form = page.get_by_role("form", name="Until A1 is missed")
+    form.get_by_label("miss in round").fill("6")
+    expect(form).to_contain_text(re.compile(r"6 × 1 @ [\d.]+ kg \+ [\d.]+ kg, every 1:30, until you miss"))
+    expect(form).to_contain_text("safeties set")
+    check_axe(page)
+    form.get_by_role("button", name="Keep").click()
+    expect(page.get_by_role("button", name=re.compile("^A1: 6 × 1.*until you miss"))).to_be_visible()
+    page.get_by_role("button", name="Start session").click()
+    page.wait_for_url("**/floor/*")
+    go = page.get_by_role("button", name=re.compile("^Done as written"))
+    while page.locator(".step-place").inner_text().startswith("warm-up"):
+        tap_and_wait(page, go)
+    page.get_by_role("button", name=re.compile("^Start the clock: until you miss")).click()
+    expect(page.get_by_role("timer")).to_contain_text("Get ready")
+    page.wait_for_function("window.tones.length >= 4", timeout=20_000)  # three, two, one, lift
+    expect(page.get_by_role("timer")).to_contain_text("Lift")
+    tap_and_wait(page, go)
+    page.get_by_role("button", name="Missed").click()
+    expect(page.get_by_role("main")).to_contain_text("that is the end of it")
+    expect(page.get_by_role("heading", name=re.compile("Everything is done"))).to_be_visible()
+    page.context.close()
+
+
 @pytest.mark.parametrize("size", SIZES, ids=lambda s: f"{s[0]}x{s[1]}")
 def test_7_every_floor_page_fits_and_the_button_is_in_view(
     server, browser: Browser, browser_context_args, coach: Coach, size

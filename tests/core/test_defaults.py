@@ -78,6 +78,7 @@ DEFAULTS: dict[str, tuple[float, float, float, str]] = {
     "readiness.easy_pct": (60, 30, 75, "C"),
     "floor.set_s": (25, 5, 120, "J"),
     "floor.plates_s": (20, 5, 90, "J"),
+    "floor.heart_back_bpm": (130, 90, 170, "J"),
     "floor.run_drop_pct": (5, 1, 20, "J"),
     "floor.jump_drop_pct": (10, 3, 30, "J"),
     "floor.assist_pct": (10, 3, 25, "C"),

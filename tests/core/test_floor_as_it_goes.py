@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 import pytest
 
 from jarvok.core.errors import CoachError
@@ -11,11 +13,17 @@ from jarvok.core.floor.light_tasks import LONG_REST_S, light_task
 from jarvok.core.floor.measurable import TypedJump, check_jumps, measured_of
 from jarvok.core.floor.next_step import StepSet, next_set
 from jarvok.core.floor.pain import loads
-from jarvok.core.floor.runs import run_off
+from jarvok.core.floor.runs import line_word, run_off, run_takes_s
 from jarvok.core.floor.swapped import same_again
 from jarvok.core.floor.told_steps import ToldStep, with_added
 from jarvok.core.library.exercises import exercise, exercises
+from jarvok.core.library.kit import implement_for
+from jarvok.core.loading.resolve import resolve
 from jarvok.core.loading.shorthand import parse, write
+from jarvok.core.loading.state import LiftState
+from jarvok.core.loading.until_miss import until_miss
+from jarvok.core.marks.mark import Mark, MarkKind
+from jarvok.core.marks.working_max import current_max
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.sensors.readings import JumpMat
 from jarvok.core.session.blocks import STRAIGHT
@@ -146,6 +154,15 @@ class TestRuns:
         with pytest.raises(ValueError, match="at least one run"):
             run_off([])
 
+    def test_a_line_is_as_deep_as_the_wanted_rest_asks(self) -> None:
+        each = run_takes_s(30, None)  # 13 s: the rest of one is the runs of the others
+        assert each == 13
+        assert line_word(4, 30, None, 120) == ("4 in this line rest 0:39, wanted 2:00: wait, or 11 in a line", False)
+        assert line_word(11, 30, None, 120) == ("11 in this line rest 2:10, wanted 2:00: right", True)
+        assert line_word(12, 30, None, 120)[1] is False
+        assert line_word(0, 30, None, 120) == ("nobody here", True)
+        assert run_takes_s(None, 20) == 28
+
 
 class TestLightTasks:
     def test_a_long_rest_after_a_squat_gets_something_for_the_shoulders(self) -> None:
@@ -206,3 +223,35 @@ class TestCarriedOver:
     def test_a_hold_in_place_of_repetitions_is_begun_anew(self) -> None:
         found = same_again(parse("3x10"), exercise("back_squat"), exercise("deep_squat_hold"), 3, None)
         assert found.groups[0].seconds is not None
+
+
+class TestUntilMissed:
+    def state(self, max_kg: float | None) -> LiftState:
+        day = date(2026, 11, 20)
+        found = current_max([Mark("m", day, MarkKind.ONE_RM, max_kg, 1)], day) if max_kg else None
+        return LiftState(lift := exercise("back_squat"), implement_for(lift), found)
+
+    @pytest.mark.parametrize(("max_kg", "rounds"), [(60, 5), (100, 8), (142.5, 10), (200, 12)])
+    def test_the_miss_comes_in_the_wanted_round(self, max_kg: float, rounds: int) -> None:
+        found = until_miss(self.state(max_kg), 1, rounds, 90)
+        loads = [found.start_kg + found.step_kg * n for n in range(rounds)]
+        assert loads[rounds - 2] <= max_kg < loads[rounds - 1]
+        assert 0.45 <= loads[0] / max_kg <= 0.85
+        sets = resolve(parse(found.text), self.state(max_kg))
+        assert [s.load_kg for s in sets] == [pytest.approx(x) for x in loads], "each can be loaded"
+        assert parse(found.text).until_miss
+        assert parse(found.text).every_s == 90
+
+    def test_without_a_max_it_is_said(self) -> None:
+        with pytest.raises(CoachError, match="max in this lift"):
+            until_miss(self.state(None), 1, 8, 90)
+
+    @pytest.mark.parametrize("rounds", [2, 21])
+    def test_rounds_that_cannot_be(self, rounds: int) -> None:
+        with pytest.raises(CoachError, match="cannot be planned"):
+            until_miss(self.state(100), 1, rounds, 90)
+        assert until_miss(self.state(100), 1, 3, 90).round == 3
+
+    def test_no_step_fits_so_many_rounds_of_a_small_lift(self) -> None:
+        with pytest.raises(CoachError, match="No step"):
+            until_miss(self.state(30), 1, 20, 90)

@@ -26,6 +26,7 @@ from jarvok.app.api.room.links import router as links
 from jarvok.app.api.room.live import room_events
 from jarvok.app.api.room.rooms import router as room
 from jarvok.app.api.room.sensors import router as sensors
+from jarvok.app.api.room.trial_sensors import router as trial_sensors
 from jarvok.app.api.seasons.calendar import router as calendar
 from jarvok.app.api.seasons.calendar_month import router as calendar_month
 from jarvok.app.api.seasons.seasons import router as seasons
@@ -80,6 +81,7 @@ for router in (
     trials,
     test_day,
     sensors,
+    trial_sensors,
 ):
     api.add_router("", router)
 

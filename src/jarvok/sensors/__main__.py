@@ -1,4 +1,4 @@
-"""The simulated sensors: `python -m jarvok.sensors bar|mat|gates|heart --url ... [--fault drop-out]`.
+"""The simulated sensors: `python -m jarvok.sensors bar|mat|gates|heart|results --url ... [--fault drop-out]`.
 
 Without arguments an order is read from the standard input as one JSON object. Each speaks the open format of its kind,
 in real time, and behaves like a real bridge: what is not durable is kept and sent again.
@@ -19,7 +19,7 @@ from jarvok.core.errors import CoachError
 from jarvok.core.exercises import Pattern
 from jarvok.core.library.exercises import exercise
 from jarvok.core.sensors.faults import WORDS, Fault, fault_named, with_faults
-from jarvok.core.sensors.simulated import gate_messages, heart_messages, mat_messages
+from jarvok.core.sensors.simulated import gate_messages, heart_messages, mat_messages, result_messages
 from jarvok.core.sensors.stream import write_samples
 from jarvok.core.sensors.trace import simulate_set
 from jarvok.sensors.bridge import Bridge, Row, send_in_time
@@ -39,6 +39,8 @@ def rows_of(order: dict[str, Any]) -> list[Row]:
         pattern = lift.simulated_pattern or Pattern.SQUAT
         trace = simulate_set(pattern, order["velocities_mps"], lift.simulated_range_m, order["rate_hz"], order["noise_m"], rng)
         rows = [(n, t, x) for n, (t, x) in enumerate(trace.samples())]
+    elif sort == "results":
+        rows = result_messages(order["velocities_mps"], order.get("is_peak", False), rng)
     elif sort == "mat":
         rows = mat_messages(order["heights_cm"], order["contact_s"], rng)
     elif sort == "gates":
@@ -54,12 +56,19 @@ def writer(sort: str) -> Any:
     """What makes the lines of a batch."""
     if sort == "bar":
         return write_samples
+    if sort == "results":
+        return write_results
     name = VALUE[sort]
 
     def write(rows: Sequence[Row]) -> str:
         return "".join(json.dumps({"n": n, "t": round(t, 4), name: v}) + "\n" for n, t, v in rows)
 
     return write
+
+
+def write_results(rows: Sequence[Row]) -> str:
+    """The lines of a device with results only: a velocity and whether it is the peak."""
+    return "".join(json.dumps({"n": n, "t": round(t, 4), "mps": v[0], "peak": v[1]}) + "\n" for n, t, v in rows)
 
 
 def run(order: dict[str, Any]) -> None:
@@ -74,11 +83,11 @@ def run(order: dict[str, Any]) -> None:
 def from_arguments(given: Sequence[str]) -> dict[str, Any]:
     """The order that a command line says."""
     parser = argparse.ArgumentParser(prog="python -m jarvok.sensors", description="A simulated sensor of the room.")
-    parser.add_argument("sort", choices=["bar", "mat", "gates", "heart"])
+    parser.add_argument("sort", choices=["bar", "mat", "gates", "heart", "results"])
     parser.add_argument("--url", required=True, help="where it sends, as shown under Sensors")
     parser.add_argument("--fault", action="append", default=[], help="; ".join(f"{f}: {w}" for f, w in WORDS.items()))
     parser.add_argument("--exercise", default="back_squat", help="bar: which lift")
-    parser.add_argument("--velocities", default="0.62,0.60,0.57", help="bar: mean velocity of each repetition, m/s")
+    parser.add_argument("--velocities", default="0.62,0.60,0.57", help="bar, results: velocity of each repetition, m/s")
     parser.add_argument("--heights", default="34,35,33,32", help="mat: cm")
     parser.add_argument("--contact", type=float, default=0.0, help="mat: s between jumps, 0 from a stand")
     parser.add_argument("--gates", default="5,10,20,30", help="gates: m")

@@ -47,6 +47,8 @@ export const keys = {
   roomEntries: ["room-entries"],
   room: (id: number) => ["room", id],
   lanes: (id: number, rack?: number | null) => (rack === undefined ? ["lanes", id] : ["lanes", id, rack]),
+  untilMiss: (id: number, day: string, key: string, line: string, asked: unknown) => ["until-miss", id, day, key, line, asked],
+  measured: (trial: number) => ["measured", trial],
   swaps: (session: number, line: number) => ["swaps", session, line],
   joining: (room: number, rack: number) => ["joining", room, rack],
   board: (room: number) => ["board", room],

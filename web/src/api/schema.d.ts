@@ -1625,6 +1625,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/athletes/{athlete_id}/sessions/{day}/{key}/lines/{line}/until-miss": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Propose Until Miss
+         * @description First load and step of a lift done until it is missed, for a miss in the wanted round.
+         */
+        get: operations["jarvok_app_api_training_methods_propose_until_miss"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/week-arrangements": {
         parameters: {
             query?: never;
@@ -3395,6 +3415,43 @@ export interface paths {
          * @description Keep a device's table in the athlete's record: the fastest repetition of each load and day.
          */
         post: operations["jarvok_app_api_room_sensors_take_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/measured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Measured */
+        get: operations["jarvok_app_api_room_trial_sensors_read_measured"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/sensor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Choose Sensor
+         * @description Give a trial a sensor, or send it back to its rack.
+         */
+        post: operations["jarvok_app_api_room_trial_sensors_choose_sensor"];
         delete?: never;
         options?: never;
         head?: never;
@@ -7105,6 +7162,17 @@ export interface components {
              */
             reason: string;
         };
+        /**
+         * UntilMissOut
+         * @description A line done until it is missed: as it would be written, the round in which the miss is expected, how it came about.
+         */
+        UntilMissOut: {
+            /** Text */
+            text: string;
+            /** Round */
+            round: number;
+            working: components["schemas"]["WorkingOut"];
+        };
         /** WeekArrangementOut */
         WeekArrangementOut: {
             /** Key */
@@ -7973,6 +8041,8 @@ export interface components {
             result: string;
             /** Measured */
             measured: string;
+            /** Has Gap */
+            has_gap: boolean;
             /** Jumps */
             jumps: components["schemas"]["JumpOut"][];
             /** Form */
@@ -8159,6 +8229,8 @@ export interface components {
             jumps_off: boolean;
             /** Splits */
             splits: components["schemas"]["GateSplitOut"][];
+            /** Device Mps */
+            device_mps: number[];
             /** Run Word */
             run_word: string;
             /** Run Off */
@@ -8909,6 +8981,11 @@ export interface components {
              * @default []
              */
             jumps_cm: number[];
+            /**
+             * Loaded
+             * @default []
+             */
+            loaded: string[];
         };
         /**
          * AskedPainOut
@@ -9263,6 +9340,10 @@ export interface components {
             minutes_gone: number;
             /** Results */
             results: string;
+            /** Compete */
+            compete: string;
+            /** Heart */
+            heart: string;
         };
         /** PutIn */
         PutIn: {
@@ -10041,6 +10122,25 @@ export interface components {
             };
             /** Day */
             day?: string | null;
+        };
+        /**
+         * MeasuredOut
+         * @description Sensors that may measure a trial, the one that does, and what it saw since the last try, oldest first.
+         */
+        MeasuredOut: {
+            /** Sensors */
+            sensors: components["schemas"]["LaneSensorOut"][];
+            /** Chosen */
+            chosen: number | null;
+            /** Velocities Mps */
+            velocities_mps: number[];
+            /** Heights Cm */
+            heights_cm: number[];
+        };
+        /** MeasureIn */
+        MeasureIn: {
+            /** Sensor Id */
+            sensor_id?: number | null;
         };
     };
     responses: never;
@@ -17295,6 +17395,88 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MethodsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_training_methods_propose_until_miss: {
+        parameters: {
+            query?: {
+                rounds?: number;
+                every_s?: number;
+            };
+            header?: never;
+            path: {
+                athlete_id: number;
+                day: string;
+                key: string;
+                line: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UntilMissOut"];
                 };
             };
             /** @description Unauthorized */
@@ -25545,6 +25727,164 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SaidOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_room_trial_sensors_read_measured: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_room_trial_sensors_choose_sensor: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasureIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredOut"];
                 };
             };
             /** @description Unauthorized */

@@ -142,6 +142,7 @@ export function withDone<
     results: [],
     result: "",
     measured: "",
+    has_gap: false,
     jumps: [],
     form: own ? (logged.form ?? "") : "",
   });

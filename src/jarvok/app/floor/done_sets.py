@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 from jarvok.app import clock
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.centre.in_force import kit_of
-from jarvok.app.facts.floor.models import AdviceRecord, PainReport, SessionLine, SetKind, SetRecord, TrainingSession
+from jarvok.app.facts.floor.models import AdviceRecord, PainReport, SensorStream, SessionLine, SetKind, SetRecord, TrainingSession
 from jarvok.app.facts.room.models import Attendance
 from jarvok.app.floor.advising import after_warm_up, after_work_set
 from jarvok.app.floor.events import tell
@@ -175,7 +175,8 @@ def store(
         note=done.note[:200],
         step=step_id,
         form=form,
-        measures=dict(done.measures),
+        measures={**_device_velocity(line, item), **done.measures},
+        has_gap=_has_gap(line, item),
         jumps=[
             {"height_cm": j.height_cm, "contact_s": j.contact_s, "rsi": round(j.rsi, 2) if j.rsi else None} for j in done.jumps
         ],
@@ -195,6 +196,19 @@ def store(
     elif item.number == len(line.ramp):
         after_warm_up(session, fresh, book)
     tell(session, "changed", {"line_id": line.pk})
+
+
+def _device_velocity(line: SessionLine, item: FloorSet) -> dict[str, float]:
+    """The fastest repetition that a device with results only gave of the set: kept with it, as if it were typed."""
+    return {"velocity_mps": max(item.device_mps)} if item.device_mps and not item.reps else {}
+
+
+def _has_gap(line: SessionLine, item: FloorSet) -> bool:
+    """Whether a sensor dropped out during the set: its numbers are then of what is left."""
+    if exercise(line.exercise_id).motion is None:
+        return False
+    here = SensorStream.objects.filter(line=line, kind=item.kind, set_number=item.number)
+    return here.filter(gaps__gt=0).exists()
 
 
 def _rack_of(session: TrainingSession) -> int | None:

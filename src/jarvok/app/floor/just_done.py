@@ -36,7 +36,9 @@ def just_done(lines: list[FloorLine]) -> JustDone | None:
         said = [f"best {summary.fastest_mps:.2f} m/s", f"lost {summary.loss_pct:.0f} %", summary.zone]
         said += [f"to peak {summary.time_to_peak_s:.2f} s", summary.words]
     elif velocities := counted_mps(item, lift.velocity == "peak"):
-        said = [f"{velocities[0]:.2f} m/s, typed"]
+        said = [f"best {max(velocities):.2f} m/s, {'from the device' if item.device_mps else 'typed'}"]
+    if record.has_gap:
+        said.append("gap in the signal")
     if item.jumps:
         heights = [j["height_cm"] for j in item.jumps]
         said = [f"best {max(heights):.1f} cm"]

@@ -38,6 +38,7 @@ class FloorSet:
     taken_out: list[Rep]
     jumps: tuple[dict[str, Any], ...] = ()
     splits: tuple[dict[str, Any], ...] = ()
+    device_mps: tuple[float, ...] = ()  # from a device that gives results only, the number that counts for the lift
     over: bool = False  # its block ended with the ladder before this round, or it was passed over
     is_skipped: bool = False  # passed over by a person's word
     is_added: bool = False  # more than was told
@@ -119,7 +120,10 @@ def floor_line(line: SessionLine) -> FloorLine:
         if "height_cm" in reading.values:
             jumps.setdefault(reading.set_number, []).append(reading.values)
     splits: dict[int, dict[int, dict[str, Any]]] = {}
+    device: dict[tuple[str, int], list[float]] = {}
     for reading in line.readings.all():
+        if "mps" in reading.values and reading.values["peak"] == (exercise(line.exercise_id).velocity == "peak"):
+            device.setdefault((reading.values["kind"], reading.set_number), []).append(reading.values["mps"])
         if "gate" in reading.values:
             splits.setdefault(reading.set_number, {})[reading.values["gate"]] = reading.values
     advice = [a for a in line.advice.all() if a.taken_back_at is None]
@@ -145,6 +149,7 @@ def floor_line(line: SessionLine) -> FloorLine:
                 FloorSet(
                     kind, number, planned, load, sides, unit, record, reps.get(here, []), out.get(here, []),
                     seen or tuple(record.jumps if record is not None else ()), over=passed, is_skipped=passed,
+                    device_mps=tuple(device.get(here, ())),
                     splits=tuple(splits.get(number, {}).values()) if kind == SetKind.WORK else (),
                     is_added=kind == SetKind.WORK and number > len(line.planned),
                 )
@@ -239,9 +244,11 @@ def run_s(item: FloorSet) -> float | None:
 
 
 def counted_mps(item: FloorSet, is_peak: bool) -> tuple[float, ...]:
-    """The velocities of a set that count for the lift: those of a sensor, else the one that was typed."""
+    """The velocities of a set that count for the lift: those of a sensor, of a device, else the one that was typed."""
     if item.reps:
         return tuple(counting_mps(r, is_peak) for r in item.reps)
+    if item.device_mps:
+        return item.device_mps
     typed = item.record.measures.get("velocity_mps") if item.record is not None else None
     return (float(typed),) if typed is not None else ()
 

@@ -19,18 +19,19 @@ from jarvok.core.session.sequence import StepKind, steps_of
 
 @dataclass(frozen=True)
 class DayPlan:
-    """The coach's word on an athlete's day: the plan, how B is less, what pain takes out, and why."""
+    """The coach's word on an athlete's day: the plan, how B is less, what pain takes out, what practice has worked, and why."""
 
     plan: Plan = Plan.A
     less: Less = Less.FEWER
     removed: frozenset[str] = frozenset()
     unwell: bool = False
+    spared: frozenset[str] = frozenset()
     reason: str = ""
 
     @property
     def changes(self) -> bool:
         """Whether the session is done otherwise than written."""
-        return self.plan is not Plan.A or bool(self.removed) or self.unwell
+        return self.plan is not Plan.A or bool(self.removed or self.spared) or self.unwell
 
 
 AS_WRITTEN = DayPlan()
@@ -48,7 +49,7 @@ def write_lines(session: TrainingSession, sheet: Sheet, book: LiftBook, word: Da
         )
         for x in sheet.lines
     ]
-    today = day_lines(written, word.plan, word.less, word.removed, word.unwell, book.rules)
+    today = day_lines(written, word.plan, word.less, word.removed, word.unwell, book.rules, word.spared)
     ramps = _ramps_of(sheet, today) if word.changes else sheet.ramps
     stations = [
         line.station(len(ramps.get(line.planned.slot, ())), len(day.sets)) for line, day in zip(sheet.lines, today, strict=True)

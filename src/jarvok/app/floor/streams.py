@@ -188,6 +188,8 @@ def tell_faults(live: Live) -> None:
     faults = live.detector.faults[live.faults_told :]
     live.faults_told = len(live.detector.faults)
     stream = SensorStream.objects.select_related("session").get(pk=live.stream_id)
+    stream.gaps += len(faults)
+    stream.save(update_fields=["gaps"])
     for fault in faults:
         tell(
             stream.session,

@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import SetKind, TrainingSession
 from jarvok.app.facts.room.models import Gathering
-from jarvok.app.floor.lines import SESSION_PARTS, FloorSet, counted_mps, floor_lines, run_s
+from jarvok.app.floor.lines import SESSION_PARTS, FloorLine, FloorSet, counted_mps, floor_lines, run_s
 from jarvok.core.errors import CoachError
 from jarvok.core.exercises import Exercise
-from jarvok.core.floor.compete import SHOWN, Metric, Row, Tried, board, metrics_of
+from jarvok.core.floor.compete import SHOWN, Metric, Row, Tried, best_of, board, metrics_of
 from jarvok.core.library.exercises import exercise, exercises
 
 
@@ -82,6 +82,18 @@ def board_of(gathering: Gathering) -> Board:
     shown = SHOWN[metric]
     rows = board(metric, list(tried.values()))
     return Board(tuple(choices), gathering.compete, f"{lift.name}: {shown.name}", shown.unit, shown.decimals, rows, tuple(people))
+
+
+def todays_best(key: str, lines: list[FloorLine]) -> str:
+    """What somebody has done today of what is competed in, in words; nothing before the first."""
+    found = chosen_of(key)
+    if found is None:
+        return ""
+    metric, lift = found
+    mine = [s for x in lines if x.line.exercise_id == lift.id for s in x.sets if s.kind == SetKind.WORK]
+    best = best_of(metric, [v for s in mine for v in values_of(metric, s, lift)])
+    shown = SHOWN[metric]
+    return f"best {shown.name} today {best:.{shown.decimals}f} {shown.unit}" if best is not None else ""
 
 
 def values_of(metric: Metric, item: FloorSet, lift: Exercise) -> tuple[float, ...]:

@@ -55,7 +55,14 @@ class Present:
         reason = self.word.reason if self.word else ""
         plan = Plan(self.word.plan) if self.word else Plan.A
         less = Less(self.word.less) if self.word else Less.FEWER
-        return DayPlan(plan, less, self.suggestion.removed, "unwell" in pain, reason or "; ".join(self.suggestion.reasons))
+        return DayPlan(
+            plan,
+            less,
+            self.suggestion.removed,
+            "unwell" in pain,
+            self.suggestion.spared,
+            reason or "; ".join(self.suggestion.reasons),
+        )
 
 
 def usual_jumps(ids: list[int], gathering: Gathering) -> dict[int, tuple[float, ...]]:

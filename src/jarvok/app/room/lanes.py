@@ -51,6 +51,7 @@ class Lane:
     clock: ClockRun | None
     sensors: tuple[Sensor, ...]
     use: PlaceFor = PlaceFor.BAR
+    on_bar_kg: tuple[float, ...] = ()  # on a side of it now, whoever put it there
 
 
 def sessions_of(gathering: Gathering, rack_number: int | None = None) -> dict[int, TrainingSession]:
@@ -91,7 +92,17 @@ def lanes_of(gathering: Gathering, rack_number: int | None = None) -> list[Lane]
         queue = _queue([p for p in people if p.coming is not None])
         turning = rack(number, [p.lifter for p in queue], gathering.goal, rules, bars.get(number, ()))
         mine = tuple(s for s in sensors if s.rack == number)
-        found.append(Lane(turning, people, queue[0] if queue else None, clocks.get(number), mine, use_of(gathering, number)))
+        found.append(
+            Lane(
+                turning,
+                people,
+                queue[0] if queue else None,
+                clocks.get(number),
+                mine,
+                use_of(gathering, number),
+                bars.get(number, ()),
+            )
+        )
     return found
 
 

@@ -23,11 +23,13 @@ from jarvok.app.problems import Conflict
 from jarvok.app.room.lanes import lanes_of
 from jarvok.app.room.telling import room_key
 from jarvok.core.errors import CoachError
+from jarvok.core.exercises import Exercise
 from jarvok.core.floor.racks import MOST_RACKS
 from jarvok.core.library.exercises import exercise
-from jarvok.core.sensors.readings import GATES, HEART, MAT, Gates, HeartRate, JumpMat, MatJump, read_messages
+from jarvok.core.sensors.readings import GATES, HEART, MAT, RESULTS, Gates, HeartRate, JumpMat, MatJump, Results, read_messages
 from jarvok.core.sensors.stream import Batch
 from jarvok.core.velocity.detect import Rep as FoundRep
+from jarvok.core.velocity.detect import RepDetector
 
 HEART_EVERY_S = 5.0
 LOOK_AGAIN_S = 10.0
@@ -40,10 +42,17 @@ class Sort(StrEnum):
     MAT = "mat"
     GATES = "gates"
     HEART = "heart"
+    RESULTS = "results"
 
 
-SORT_NAMES = {Sort.BAR: "bar position", Sort.MAT: "jump mat", Sort.GATES: "timing gates", Sort.HEART: "heart rate"}
-FORMATS = {Sort.MAT: MAT, Sort.GATES: GATES, Sort.HEART: HEART}
+SORT_NAMES = {
+    Sort.BAR: "bar position",
+    Sort.MAT: "jump mat",
+    Sort.GATES: "timing gates",
+    Sort.HEART: "heart rate",
+    Sort.RESULTS: "bar velocity, results only",
+}
+FORMATS = {Sort.MAT: MAT, Sort.GATES: GATES, Sort.HEART: HEART, Sort.RESULTS: RESULTS}
 
 
 @dataclass(frozen=True)
@@ -56,6 +65,17 @@ class Up:
     exercise_id: str
     kind: str
     number: int
+
+
+@dataclass
+class ForTrial:
+    """A trial that a sensor measures: whose, of which exercise, and the detector of a bar's stream."""
+
+    trial_id: int
+    athlete_id: int
+    exercise_id: str
+    detector: RepDetector | None
+    last_n: int = -1
 
 
 @dataclass
@@ -76,6 +96,8 @@ class Paired:
     gates: Gates = field(default_factory=Gates)
     heart: HeartRate = field(default_factory=HeartRate)
     heart_told: float = 0.0
+    results: Results = field(default_factory=Results)
+    trial: ForTrial | None = None  # what it measures in place of what is up at its rack
     lock: threading.Lock = field(default_factory=threading.Lock)
 
 
@@ -104,10 +126,41 @@ def find(token: str) -> Paired | None:
         known = _paired.get(token)
         if known is not None:
             return known
-        row = Sensor.objects.filter(token=token, removed_at__isnull=True).first()
+        row = Sensor.objects.select_related("trial").filter(token=token, removed_at__isnull=True).first()
         if row is None:
             return None
-        return _paired.setdefault(token, Paired(row.pk, Sort(row.sort), row.rack, row.rate_hz))
+        return _paired.setdefault(token, Paired(row.pk, Sort(row.sort), row.rack, row.rate_hz, trial=_trial_of(row)))
+
+
+def _trial_of(row: Sensor) -> ForTrial | None:
+    trial = row.trial
+    if trial is None or trial.ended_at is not None:
+        return None
+    motion = exercise(trial.exercise_id).motion
+    detector = RepDetector(motion, row.rate_hz) if motion is not None and row.sort == Sort.BAR else None
+    return ForTrial(trial.pk, trial.athlete_id, trial.exercise_id, detector)
+
+
+def take_trial_samples(paired: Paired, batch: Batch) -> dict[str, Any]:
+    """Push bar samples to the trial that the sensor measures; each repetition is a reading of it."""
+    trial = paired.trial
+    assert trial is not None
+    last = batch.samples[-1][0]
+    with paired.lock:
+        fresh = [(t, x) for n, t, x in batch.samples if n > trial.last_n]
+        trial.last_n = max(trial.last_n, last)
+        found = trial.detector.push(fresh) if trial.detector is not None and fresh else []
+    for rep in found:
+        m = rep.metrics
+        values = {"mean_mps": round(m.mean_mps, 3), "peak_mps": round(m.peak_mps, 3), "range_m": round(m.range_m, 3)}
+        _keep_for_trial(paired, trial, values)
+    return {"accepted": True, "resume_from": last + 1, "durable_seq": last, "reps": len(found), "problems": list(batch.problems)}
+
+
+def _keep_for_trial(paired: Paired, trial: ForTrial, values: dict[str, Any]) -> None:
+    Reading.objects.create(
+        sensor_id=paired.sensor_id, athlete_id=trial.athlete_id, trial_id=trial.trial_id, values=values, at=clock.now()
+    )
 
 
 def up_at(rack: int) -> tuple[Up | None, frozenset[int]]:
@@ -226,10 +279,11 @@ def _leave(paired: Paired, received_ms: float) -> None:
 
 
 def take_messages(paired: Paired, body: str) -> dict[str, Any]:
-    """Take messages of a mat, gates or a heart-rate sensor; what they say is stored and told."""
+    """Take messages of a mat, gates, a heart-rate sensor or a device with results only; what they say is stored and told."""
     read = read_messages(FORMATS[paired.sort], body)
     with paired.lock:
-        _look(paired)
+        if paired.trial is None:
+            _look(paired)
         if paired.sort is Sort.MAT:
             jumps = paired.mat.push(read.rows)
             values = [_jump(j) for j in jumps]
@@ -237,10 +291,16 @@ def take_messages(paired: Paired, body: str) -> dict[str, Any]:
         elif paired.sort is Sort.GATES:
             values = [{"gate": g, "seconds": s} for g, s in paired.gates.push(read.rows)]
             refused, kind = paired.gates.refused, "split"
+        elif paired.sort is Sort.RESULTS:
+            values = [{"mps": mps, "peak": is_peak} for mps, is_peak in paired.results.push(read.rows)]
+            refused, kind = paired.results.refused, "velocity"
         else:
             values = _heart(paired, read.rows)
             refused, kind = paired.heart.refused, "heart"
-        if values:
+        if values and paired.trial is not None:
+            for value in values:
+                _keep_for_trial(paired, paired.trial, value)
+        elif values:
             _keep(paired, kind, values)
     return {"accepted": len(read.rows), "refused": refused, "found": len(values), "problems": list(read.problems)}
 
@@ -262,15 +322,22 @@ def _heart(paired: Paired, rows: tuple[tuple[int, float, Any], ...]) -> list[dic
 def _keep(paired: Paired, kind: str, values: list[dict[str, Any]]) -> None:
     up, now = paired.up, clock.now()
     session = TrainingSession.objects.filter(pk=up.session_id).first() if up else None
-    fits = up is not None and (kind == "heart" or exercise(up.exercise_id).kind in (("jump",) if kind == "jump" else ("run",)))
+    fits = up is not None and _fits(kind, exercise(up.exercise_id))
     for value in values:
         Reading.objects.create(
             sensor_id=paired.sensor_id,
             athlete_id=up.athlete_id if up else None,
             line_id=up.line_id if up and fits else None,
             set_number=up.number if up and fits else 0,
-            values=value,
+            values={**value, "kind": up.kind} if up is not None and kind == "velocity" else value,
             at=now,
         )
         if session is not None and up is not None:
             tell(session, kind, {"line_id": up.line_id, "kind": up.kind, "set_number": up.number, **value})
+
+
+def _fits(kind: str, lift: Exercise) -> bool:
+    """Whether a reading can be of an exercise: a jump of jumps, a split of runs, a velocity of a bar, a heart rate always."""
+    if kind == "velocity":
+        return lift.motion is not None
+    return kind == "heart" or lift.kind == ("jump" if kind == "jump" else "run")

@@ -46,10 +46,16 @@ def send(sensor: Sensor, fault: str, base_url: str) -> str:
         }
     elif sensor.sort == Sort.GATES:
         order |= {"gates_m": [5, 10, 20, 30], "top_mps": 8.6, "tau_s": 1.15}
+    elif sensor.sort == Sort.RESULTS:
+        if up is None or exercise(up.exercise_id).motion is None:
+            raise CoachError(
+                "Nobody is up with a bar here.", where="rack", accepted="Pair it with a rack where a bar lift is up."
+            )
+        order |= {"velocities_mps": _velocities(up), "is_peak": exercise(up.exercise_id).velocity == "peak"}
     else:
         order |= {"resting": 92, "peak": 176, "work_s": 20, "rest_s": 20}
     spawn(order)
-    return f"{sensor.name} sends one {'set' if sensor.sort in (Sort.BAR, Sort.MAT) else 'run'}."
+    return f"{sensor.name} sends one {'set' if sensor.sort in (Sort.BAR, Sort.MAT, Sort.RESULTS) else 'run'}."
 
 
 def _velocities(up: Up) -> list[float]:

@@ -80,3 +80,9 @@ def asks_to_stop(roles: Sequence[str], done: Collection[int], ended: Collection[
     if not big or not rest or any(i not in over for i in big) or not any(i in begun for i in big):
         return False
     return not any(i in begun for i in rest)
+
+
+def heart_words(bpm: int, rules: Rules = DEFAULT_RULES) -> str:
+    """Return whether a heart rate has come down enough for the next run, in words."""
+    limit = rules["floor.heart_back_bpm"]
+    return f"{bpm} bpm: go" if bpm < limit else f"{bpm} bpm: wait for {limit:g}"

@@ -84,6 +84,7 @@ class Arrival:
     sport: tuple[SportSince, ...] = ()
     jumps_cm: tuple[float, ...] = ()
     usual_jumps_cm: tuple[float, ...] = ()
+    loaded: tuple[str, ...] = ()  # places that practice has worked today, without hurting: keys of `AREAS`
 
     @classmethod
     def from_raw(cls, raw: Mapping[str, Any], usual_jumps_cm: tuple[float, ...] = ()) -> Arrival:
@@ -93,6 +94,7 @@ class Arrival:
             pain=tuple(raw.get("pain") or ()),
             sport=tuple(SportSince(s["kind"], s["minutes"], s["srpe"], s["hours_ago"]) for s in raw.get("sport") or ()),
             jumps_cm=tuple(raw.get("jumps_cm") or ()),
+            loaded=tuple(raw.get("loaded") or ()),
             usual_jumps_cm=usual_jumps_cm,
         )
 
@@ -104,6 +106,7 @@ class Arrival:
             "pain": list(self.pain),
             "sport": [asdict(s) for s in self.sport],
             "jumps_cm": list(self.jumps_cm),
+            "loaded": list(self.loaded),
         }
 
 
@@ -111,7 +114,8 @@ class Arrival:
 class Suggestion:
     """The plan that fits the answers: points of 100 (None: nothing was said), the reasons with the heaviest first.
 
-    `removed` are the patterns that pain takes out; `referral` the line that goes with it, or nothing.
+    `removed` are the patterns that pain takes out, `spared` those that practice has worked today: less of them. `referral` is
+    the line that goes with pain, or nothing.
     """
 
     plan: Plan
@@ -120,6 +124,7 @@ class Suggestion:
     removed: frozenset[str]
     referral: str
     working: Working
+    spared: frozenset[str] = frozenset()
 
 
 def checked(arrival: Arrival) -> Arrival:
@@ -128,9 +133,10 @@ def checked(arrival: Arrival) -> Arrival:
         value = getattr(arrival, name)
         if value is not None and not 1 <= value <= 5:
             raise CoachError(f"{value} is not an answer.", where=name, accepted="1 to 5 are accepted, 5 the best.")
-    for area in arrival.pain:
-        if area not in AREAS:
-            raise CoachError(f"“{area}” is not known.", where="pain", accepted=", ".join(AREAS) + ".")
+    for where, areas in (("pain", arrival.pain), ("loaded", arrival.loaded)):
+        for area in areas:
+            if area not in AREAS:
+                raise CoachError(f"“{area}” is not known.", where=where, accepted=", ".join(AREAS) + ".")
     for sport in arrival.sport:
         for name, value, high in (("minutes", sport.minutes, 600), ("srpe", sport.srpe, 10), ("hours_ago", sport.hours_ago, 72)):
             if not 0 <= value <= high:
@@ -182,12 +188,14 @@ def suggest(arrival: Arrival, rules: Rules = DEFAULT_RULES) -> Suggestion:
     points = max(0, round(base - sport - jump)) if said else None
     plan = _plan(points, answers, rules)
     removed = frozenset().union(*(AREAS[a][1] for a in arrival.pain))
+    spared = frozenset().union(*(AREAS[a][1] for a in arrival.loaded)) - removed
     referral = UNWELL if "unwell" in arrival.pain else REFERRAL if arrival.pain else ""
     if "unwell" in arrival.pain:
         plan = Plan.C
     elif arrival.pain and plan is Plan.A:
         plan = Plan.B  # what loads the place is left out, and of the rest there is less until somebody has looked
     reasons = [AREAS[a][0].lower() if a == "unwell" else f"pain: {AREAS[a][0].lower()}" for a in arrival.pain]
+    reasons += [f"worked by practice today: {AREAS[a][0].lower()}" for a in arrival.loaded]
     reasons += [words for _, words in sorted(lost, key=lambda x: -x[0])]
     if not reasons and said:
         reasons = ["nothing against it" if plan is Plan.A else "a little low in everything"]
@@ -200,7 +208,7 @@ def suggest(arrival: Arrival, rules: Rules = DEFAULT_RULES) -> Suggestion:
         missing=() if said else ("nothing was said",),
         caution="The weights are Jarvok's own and stand in the settings. The coach decides.",
     )
-    return Suggestion(plan, points, tuple(reasons or ["nothing was said"]), removed, referral, working)
+    return Suggestion(plan, points, tuple(reasons or ["nothing was said"]), removed, referral, working, spared)
 
 
 def _jump_points(arrival: Arrival, rules: Rules, lost: list[tuple[float, str]], inputs: list[Input]) -> float:

@@ -16,10 +16,11 @@ from typing import Any
 from jarvok.core.errors import CoachError
 from jarvok.core.marks.performance import jump_height_cm
 
-MAT, GATES, HEART = "jarvok-mat/1", "jarvok-gates/1", "jarvok-heart/1"
+MAT, GATES, HEART, RESULTS = "jarvok-mat/1", "jarvok-gates/1", "jarvok-heart/1", "jarvok-results/1"
 SHORTEST_FLIGHT_S, LONGEST_FLIGHT_S = 0.1, 1.05
 SHORTEST_CONTACT_S, LONGEST_CONTACT_S = 0.06, 0.8  # [J] longer stays on the mat are a new start, not a contact
 MOST_GATES = 12
+SLOWEST_MPS, FASTEST_MPS = 0.05, 6.0
 LONGEST_RUN_S = 120.0
 LONGEST_FIRST_S = 0.5  # [J] who comes from a box is up again within it; who stands there first is longer
 BOUNCE_S = 0.02  # [J] a mat that flickers within this has not been left
@@ -129,6 +130,23 @@ class HeartRate:
         return bool(self.rates) and self.rates[-1][1] < threshold_bpm
 
 
+@dataclass
+class Results:
+    """Velocities from a device that works them out by itself: one a repetition, mean or peak."""
+
+    refused: int = 0
+    last_n: int = -1
+
+    def push(self, messages: Iterable[tuple[int, float, tuple[float, bool]]]) -> list[tuple[float, bool]]:
+        """Take messages `(n, time_s, (velocity in m/s, is_peak))`; return those that are new."""
+        found: list[tuple[float, bool]] = []
+        for n, _, result in messages:
+            if n > self.last_n:
+                self.last_n = n
+                found.append(result)
+        return found
+
+
 @dataclass(frozen=True)
 class Messages:
     """Messages `(n, time_s, value)` read from lines, and a sentence for each line left out."""
@@ -158,16 +176,27 @@ def _bpm(raw: Mapping[str, Any]) -> int:
     return _whole(raw, "bpm", 25, 240)
 
 
-VALUES: dict[str, Callable[[Mapping[str, Any]], bool | int]] = {MAT: _down, GATES: _gate, HEART: _bpm}
+def _result(raw: Mapping[str, Any]) -> tuple[float, bool]:
+    """A velocity in m/s, and whether it is the peak of the repetition."""
+    value, is_peak = raw["mps"], raw.get("peak", False)
+    if isinstance(value, bool) or not isinstance(value, int | float) or not SLOWEST_MPS <= value <= FASTEST_MPS:
+        raise ValueError(f"mps must be from {SLOWEST_MPS:g} to {FASTEST_MPS:g}")
+    if not isinstance(is_peak, bool):
+        raise ValueError("peak must be true or false")
+    return float(value), is_peak
+
+
+VALUES: dict[str, Callable[[Mapping[str, Any]], Any]] = {MAT: _down, GATES: _gate, HEART: _bpm, RESULTS: _result}
 EXAMPLES = {
     MAT: '{"n": 0, "t": 1.204, "down": false}',
     GATES: '{"n": 0, "t": 3.118, "gate": 0}',
     HEART: '{"n": 0, "t": 1.0, "bpm": 142}',
+    RESULTS: '{"n": 0, "t": 4.2, "mps": 0.62, "peak": false}',
 }
 
 
 def read_messages(form: str, body: str) -> Messages:
-    """Read the lines of one of the three formats. Raises `CoachError` when no line can be used."""
+    """Read the lines of one of the formats. Raises `CoachError` when no line can be used."""
     rows: list[tuple[int, float, Any]] = []
     problems: list[str] = []
     for number, line in enumerate(body.splitlines(), start=1):

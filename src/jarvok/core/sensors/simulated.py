@@ -60,3 +60,15 @@ def heart_messages(resting: int, peak: int, work_s: float, rest_s: float, rng: G
             level = resting + (top - resting) * exp(-(i - work_s) / 45)
         found.append((i, float(i), round(level + float(rng.normal(0, 1.0)))))
     return found
+
+
+def result_messages(
+    velocities_mps: Sequence[float], is_peak: bool, rng: Generator
+) -> list[tuple[int, float, tuple[float, bool]]]:
+    """Return what a device with results only sends for a set: a velocity in m/s each repetition, every two seconds or so."""
+    at = 1.0
+    found: list[tuple[int, float, tuple[float, bool]]] = []
+    for n, velocity in enumerate(velocities_mps):
+        found.append((n, round(at, 4), (round(velocity, 2), is_peak)))
+        at += float(rng.uniform(1.6, 2.4))
+    return found

@@ -37,6 +37,7 @@ export function DoneSets({ line, finished, write }: Props) {
             {s.jumps.length > 0 && ` · ${s.jumps.map((j) => Math.round(j.height_cm)).join(" ")} cm`}
             {s.done?.measured && ` · ${s.done.measured}`}
             {s.splits.length > 0 && ` · ${s.splits.map((x) => x.seconds.toFixed(2)).join(" ")} s`}
+            {s.done?.has_gap && " · gap in the signal"}
             {s.done?.rir !== null && ` · ${s.done?.rir} left`}
             {s.done?.trouble && ` · ${s.done.trouble.replace("_", " ")}`}
             {s.done?.note && <span className="soft"> · {s.done.note}</span>}

@@ -48,7 +48,9 @@ export function SetButtons({ floor, line, set, step, confirm, onUndo, onLog }: P
   const [stopping, setStopping] = useState<"" | "form_broke" | "pain">("");
   const several = step.sets.length > 1;
   // what a sensor has measured is not typed
-  const asks = step.asks.filter((a) => !(a.is_optional && (set.measured.length > 0 || set.jumps.length > 0 || set.splits.length > 0)));
+  const asks = step.asks.filter(
+    (a) => !(a.is_optional && (set.measured.length > 0 || set.device_mps.length > 0 || set.jumps.length > 0 || set.splits.length > 0)),
+  );
   const reserve = line.is_loaded && !line.prepares && set.kind === "work";
   // a velocity stands beside the reserve, everything else in a row of its own
   const typed = asks.length === 1 && asks[0]?.unit === "m/s" ? asks : null;

@@ -20,7 +20,7 @@ interface Props {
   onSay: (answers: Answers) => void;
 }
 
-const EMPTY: Answers = { sleep: null, soreness: null, stress: null, energy: null, pain: [], sport: [], jumps_cm: [] };
+const EMPTY: Answers = { sleep: null, soreness: null, stress: null, energy: null, pain: [], sport: [], jumps_cm: [], loaded: [] };
 
 /** Half a minute of questions: four taps, what the sport did, where it hurts. */
 export function AnswerForm({ questions, areas, said, openPain, withJumps = true, label, busy, onSay }: Props) {
@@ -86,6 +86,13 @@ export function AnswerForm({ questions, areas, said, openPain, withJumps = true,
         );
       })}
       <SportQuestion sport={sport} figures={figures} onSport={setSport} onFigures={setFigures} />
+      {sport && (
+        <Worked
+          areas={areas.filter((x) => !NOT_WORKED.includes(x.key))}
+          loaded={a.loaded ?? []}
+          onLoaded={(loaded) => setA({ ...a, loaded })}
+        />
+      )}
       <PainQuestion
         areas={areas}
         hurts={hurts}
@@ -114,6 +121,46 @@ export function AnswerForm({ questions, areas, said, openPain, withJumps = true,
         {label}
       </Button>
     </form>
+  );
+}
+
+const NOT_WORKED = ["elsewhere", "unwell"];
+
+interface WorkedProps {
+  areas: Choice[];
+  loaded: string[];
+  onLoaded: (loaded: string[]) => void;
+}
+
+/** What practice has worked today: it does not hurt, there is less of it. */
+function Worked({ areas, loaded, onLoaded }: WorkedProps) {
+  const [open, setOpen] = useState(loaded.length > 0);
+  if (!open)
+    return (
+      <Button variant="link" className="tap p-0 mb-1" onClick={() => setOpen(true)}>
+        It worked something hard today …
+      </Button>
+    );
+  return (
+    <div className="mb-2">
+      <div className="small fw-semibold">Worked hard by practice today: less of it, nothing hurts</div>
+      <div className="d-flex flex-wrap gap-1" role="group" aria-label="Worked hard by practice today">
+        {areas.map((area) => {
+          const on = loaded.includes(area.key);
+          return (
+            <Button
+              key={area.key}
+              variant={on ? "primary" : "plain"}
+              className="tap"
+              aria-pressed={on}
+              onClick={() => onLoaded(on ? loaded.filter((k) => k !== area.key) : [...loaded, area.key])}
+            >
+              {area.name}
+            </Button>
+          );
+        })}
+      </div>
+    </div>
   );
 }
 

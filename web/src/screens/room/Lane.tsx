@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Link } from "react-router";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
 import type { Floor, FloorLine, FloorSet, FloorStep } from "../../api/hooks";
@@ -101,7 +102,7 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
       <Rotation
         lane={lane}
         now={now}
-        worded={set !== undefined && set.load_kg !== null}
+        worded={set === undefined || set.load_kg !== null || lane.use !== "bar"}
         onCall={limited ? null : (id) => quiet(`/api/room/${roomId}/call`, { athlete_id: id })}
         onLeave={leave}
         onOrder={(athlete_ids) => quiet(`${rack}/order`, { athlete_ids })}
@@ -138,7 +139,11 @@ function Up({ roomId, lane, floor, line, set, step, large, limited, confirm, run
   return (
     <>
       <PainNotes floor={floor} onInstead={(lineId, exerciseId) => run(`${at}/lines/${lineId}/instead`, { exercise_id: exerciseId })} />
-      <h2 className="name">{floor.athlete_name}</h2>
+      <h2 className="name">
+        {limited ? floor.athlete_name : <Link to={`/athletes/${floor.athlete_id}`}>{floor.athlete_name}</Link>}
+        {mine?.compete && <small className="compete num">{mine.compete}</small>}
+      </h2>
+      {mine?.heart && <p className="m-0 num fw-semibold">{mine.heart}</p>}
       <What line={line} step={step} />
       <div className="d-flex flex-wrap align-items-end column-gap-3">
         <Amount set={set} step={step} />

@@ -136,6 +136,16 @@ export function Measured({ line, set, narrow }: { line: FloorLine; set: FloorSet
       </div>
     );
   }
+  if (set.device_mps.length > 0 && !last) {
+    return (
+      <div aria-live="polite">
+        <div className="speed">
+          {set.device_mps.at(-1)?.toFixed(2)} <small>{line.measured_by}, from the device</small>
+        </div>
+        <div className="num">{set.device_mps.map((v) => v.toFixed(2)).join(" · ")}</div>
+      </div>
+    );
+  }
   if (!line.measured_by || (narrow && !last)) return null;
   return (
     <div aria-live="polite" className={last ? undefined : "nothing-yet"}>

@@ -90,6 +90,7 @@ function Row({ turn: t, now, alone, onCall, onLeave }: RowProps) {
       )}
       <span className="who">
         {t.name}
+        {t.heart && <small className="num d-block soft">{t.heart}</small>}
         {t.results && <small className="num d-block soft">{t.results}</small>}
       </span>
       <span className="num">{t.is_over ? "done" : t.what}</span>

@@ -37,7 +37,7 @@ interface LiveRep extends Rep {
 }
 
 const ROOM_ONLY = ["changed", "finished", "room"];
-const ALL = [...ROOM_ONLY, "sensor", "jump", "split", "heart"];
+const ALL = [...ROOM_ONLY, "sensor", "jump", "split", "heart", "velocity"];
 
 /** Listen to a gathering from an event on; `tell` is called for some kinds, at most ten times a second, repetitions one by one. */
 export function useEvents(

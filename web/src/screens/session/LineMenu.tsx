@@ -9,6 +9,7 @@ import { ConditionFields } from "../../parts/ConditionFields";
 import { InlineForm } from "../../parts/InlineForm";
 import { ExercisePicker } from "../../parts/ExercisePicker";
 import { Trouble } from "../../parts/states";
+import { UntilMiss } from "./UntilMiss";
 
 const WORDS: Record<string, string> = { run: "surface, footwear", drill: "stick first, bar in the second round" };
 const PLACES = [
@@ -22,6 +23,7 @@ const RUN_WORDS = ["grass, flats", "turf, studs", "track, flats", "track, spikes
 /** What can be done with a line beside writing it: another exercise, another place, another day, out. */
 export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; line: Line; days: string[] }) {
   const [replacing, setReplacing] = useState(false);
+  const [missing, setMissing] = useState(false);
   const [note, setNote] = useState<string | null>(null);
   const [levels, setLevels] = useState<{ easier: string; harder: string } | null>(null);
   const [conditions, setConditions] = useState<Record<string, string> | null>(null);
@@ -52,6 +54,11 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
           <Dropdown.Item as="button" onClick={() => setLevels({ easier: line.easier, harder: line.harder })}>
             Easier and harder form …
           </Dropdown.Item>
+          {line.kind !== "run" && line.kind !== "jump" && line.kind !== "drill" && (
+            <Dropdown.Item as="button" onClick={() => setMissing(true)}>
+              Until it is missed …
+            </Dropdown.Item>
+          )}
           {line.has_conditions && (
             <Dropdown.Item as="button" onClick={() => setConditions(line.conditions)}>
               Grip, rack, equipment …
@@ -118,6 +125,7 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
           onKeep={() => edit.run({ op: "conditions", line: line.id, conditions }, () => setConditions(null))}
         />
       )}
+      {missing && <Missing id={id} sheet={sheet} line={line} done={() => setMissing(false)} />}
       {replacing && (
         <Replace
           id={id}
@@ -126,6 +134,25 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
           onTake={(exercise) => edit.run({ op: "replace", line: line.id, exercise_id: exercise }, () => setReplacing(false))}
         />
       )}
+      {problem && <Trouble problem={problem} />}
+    </>
+  );
+}
+
+interface MissingProps {
+  id: number;
+  sheet: Sheet;
+  line: Line;
+  done: () => void;
+}
+
+/** The line written so that it ends with a miss in the wanted round. */
+function Missing({ id, sheet, line, done }: MissingProps) {
+  const edit = useSheetEdit(id, sheet.day, sheet.key);
+  const problem = firstProblem(edit);
+  return (
+    <>
+      <UntilMiss id={id} sheet={sheet} line={line} onLeave={done} onKeep={(text) => edit.run({ op: "write", line: line.id, text }, done)} />
       {problem && <Trouble problem={problem} />}
     </>
   );

@@ -14,6 +14,7 @@ import { Working } from "../../parts/Working";
 import { LadderPlot } from "./LadderPlot";
 import { RestPlot } from "./RestPlot";
 import { NumberField } from "../../parts/NumberField";
+import { TrialSensor, useMeasured } from "./TrialSensor";
 
 type Trial = Schemas["TrialOut"];
 type Act = (path: string, body: unknown) => Promise<unknown>;
@@ -25,6 +26,7 @@ export default function TrialScreen() {
   const key = keys.trial(id);
   const trial = useQuery({ queryKey: key, queryFn: () => need(api.GET("/api/trials/{trial_id}", { params: { path: { trial_id: id } } })) });
   const [problem, setProblem] = useState<Problem | null>(null);
+  const measured = useMeasured(id, trial.data !== undefined && !trial.data.ended);
   if (trial.isPending) return <Loading what="the trial" />;
   if (trial.isError) return <Failed error={trial.error} again={() => void trial.refetch()} />;
   const t = trial.data;
@@ -34,6 +36,7 @@ export default function TrialScreen() {
       .then((fresh) => {
         keep(client, key, fresh);
         void client.invalidateQueries({ queryKey: keys.trials(fresh.athlete_id) });
+        void client.invalidateQueries({ queryKey: keys.measured(id) });
       })
       .catch((e: unknown) => {
         setProblem(problemOf(e));
@@ -55,7 +58,8 @@ export default function TrialScreen() {
             {t.heavy_set && ` · ${t.heavy_set}`}
           </p>
         </div>
-        <div className="ms-auto d-flex gap-2">
+        <div className="ms-auto d-flex gap-2 align-items-end">
+          {!t.ended && <TrialSensor trial={id} measured={measured} />}
           {!t.ended && (
             <Button variant="plain" className="tap" disabled={t.tries.length === 0} onClick={() => quiet("undo", {})}>
               Undo
@@ -73,9 +77,13 @@ export default function TrialScreen() {
       )}
       <div className="with-margin">
         <div>
-          {!t.ended && !t.is_over && (t.kind === "ladder" || t.kind === "single") && <LoadTry key={t.tries.length} t={t} act={act} />}
-          {!t.ended && t.kind === "rest" && t.next_rest_s !== null && <RestTry key={t.tries.length} t={t} act={act} />}
-          {!t.ended && t.kind === "reps" && <JumpTry key={t.tries.length} t={t} act={act} rest={null} />}
+          {!t.ended && !t.is_over && (t.kind === "ladder" || t.kind === "single") && (
+            <LoadTry key={t.tries.length} t={t} act={act} seen={measured?.velocities_mps ?? []} />
+          )}
+          {!t.ended && t.kind === "rest" && t.next_rest_s !== null && (
+            <RestTry key={t.tries.length} t={t} act={act} seen={measured?.heights_cm ?? []} />
+          )}
+          {!t.ended && t.kind === "reps" && <JumpTry key={t.tries.length} t={t} act={act} rest={null} seen={measured?.heights_cm ?? []} />}
           <section className="sheet pad mb-3" aria-label="So far">
             <div className="says advice">
               {t.ended ? t.outcome : t.sentence}{" "}
@@ -110,39 +118,47 @@ export default function TrialScreen() {
             </div>
           )}
         </div>
-        <aside aria-label="Beside the trial">
-          <div className="note">
-            <b>Bear in mind.</b> {t.caution}
-          </div>
-          <h2>Done</h2>
-          {t.tries.length === 0 && <p className="soft">Nothing yet.</p>}
-          <ol className="list-unstyled">
-            {t.tries.map((x) => (
-              <li key={x.number} className="border-bottom py-1">
-                {x.load_words && <b className="num">{x.load_words}</b>}
-                {x.velocity_mps !== null && <span className="num"> · {x.velocity_mps.toFixed(2)}</span>}
-                {x.rest_s !== null && <b>{x.rest_s === 0 ? "baseline" : `rest ${clock(x.rest_s)}`}</b>}
-                {x.heights_cm.length > 0 && <span className="num"> · {x.heights_cm.map((h) => h.toFixed(1)).join(" ")} cm</span>}
-                {x.load_words && (
-                  <span className={x.passed ? "soft" : "clay"}> · {x.passed ? "pass" : x.form_held ? "under" : "form broke"}</span>
-                )}
-              </li>
-            ))}
-          </ol>
-          {!t.ended && !t.is_over && t.tries.length > 0 && (
-            <Button variant="plain" className="tap" onClick={() => quiet("end", { keep: t.kind === "ladder" || t.kind === "single" })}>
-              Stop here
-            </Button>
-          )}
-        </aside>
+        <Beside t={t} onStop={() => quiet("end", { keep: t.kind === "ladder" || t.kind === "single" })} />
       </div>
     </div>
   );
 }
 
-function LoadTry({ t, act }: { t: Trial; act: Act }) {
+/** What to bear in mind, and the tries so far. */
+function Beside({ t, onStop }: { t: Trial; onStop: () => void }) {
+  return (
+    <aside aria-label="Beside the trial">
+      <div className="note">
+        <b>Bear in mind.</b> {t.caution}
+      </div>
+      <h2>Done</h2>
+      {t.tries.length === 0 && <p className="soft">Nothing yet.</p>}
+      <ol className="list-unstyled">
+        {t.tries.map((x) => (
+          <li key={x.number} className="border-bottom py-1">
+            {x.load_words && <b className="num">{x.load_words}</b>}
+            {x.velocity_mps !== null && <span className="num"> · {x.velocity_mps.toFixed(2)}</span>}
+            {x.rest_s !== null && <b>{x.rest_s === 0 ? "baseline" : `rest ${clock(x.rest_s)}`}</b>}
+            {x.heights_cm.length > 0 && <span className="num"> · {x.heights_cm.map((h) => h.toFixed(1)).join(" ")} cm</span>}
+            {x.load_words && (
+              <span className={x.passed ? "soft" : "clay"}> · {x.passed ? "pass" : x.form_held ? "under" : "form broke"}</span>
+            )}
+          </li>
+        ))}
+      </ol>
+      {!t.ended && !t.is_over && t.tries.length > 0 && (
+        <Button variant="plain" className="tap" onClick={onStop}>
+          Stop here
+        </Button>
+      )}
+    </aside>
+  );
+}
+
+function LoadTry({ t, act, seen }: { t: Trial; act: Act; seen: number[] }) {
   const [load, setLoad] = useState(kg(t.next_load));
-  const [velocity, setVelocity] = useState("");
+  const [typed, setTyped] = useState<string | null>(null);
+  const velocity = typed ?? (seen.length > 0 ? Math.max(...seen).toFixed(2) : "");
   const [changing, setChanging] = useState(false);
   const number = (text: string) => typedNumber(text) ?? 0;
   const save = (held: boolean) =>
@@ -179,7 +195,7 @@ function LoadTry({ t, act }: { t: Trial; act: Act }) {
             required
             autoFocus
             value={velocity}
-            onChange={(e) => setVelocity(e.target.value)}
+            onChange={(e) => setTyped(e.target.value)}
           />
         )}
         {changing && (
@@ -199,7 +215,7 @@ function LoadTry({ t, act }: { t: Trial; act: Act }) {
   );
 }
 
-function RestTry({ t, act }: { t: Trial; act: Act }) {
+function RestTry({ t, act, seen }: { t: Trial; act: Act; seen: number[] }) {
   const rest = t.next_rest_s ?? 0;
   const [from, setFrom] = useState<number | null>(null);
   const [now, setNow] = useState(0);
@@ -235,13 +251,14 @@ function RestTry({ t, act }: { t: Trial; act: Act }) {
           </Button>
         )}
       </div>
-      <JumpTry t={t} act={act} rest={rest} />
+      <JumpTry t={t} act={act} rest={rest} seen={seen} />
     </section>
   );
 }
 
-function JumpTry({ t, act, rest }: { t: Trial; act: Act; rest: number | null }) {
-  const [text, setText] = useState("");
+function JumpTry({ t, act, rest, seen }: { t: Trial; act: Act; rest: number | null; seen: number[] }) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const text = typed ?? seen.map((h) => h.toFixed(1)).join(" ");
   const heights = typedNumbers(text);
   return (
     <form
@@ -260,7 +277,7 @@ function JumpTry({ t, act, rest }: { t: Trial; act: Act; rest: number | null }) 
             inputMode="decimal"
             required
             value={text}
-            onChange={(e) => setText(e.target.value)}
+            onChange={(e) => setTyped(e.target.value)}
           />
         </label>
         <Button type="submit" className="go px-4">

@@ -89,6 +89,7 @@ class DoneOut(Schema):
     results: list[KeptResultOut]
     result: str
     measured: str
+    has_gap: bool
     jumps: list[JumpOut]
     form: str
 
@@ -123,6 +124,7 @@ class FloorSetOut(Schema):
     jump_word: str
     jumps_off: bool
     splits: list[GateSplitOut]
+    device_mps: list[float]
     run_word: str
     run_off: bool
     working: WorkingOut | None

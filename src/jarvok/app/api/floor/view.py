@@ -130,6 +130,7 @@ def _set_out(item: FloorSet, lift: Exercise, runs: list[float]) -> FloorSetOut:
             ],
             result=words_of_measures(record.measures),
             measured=measured_words(record.measures),
+            has_gap=record.has_gap,
             jumps=[_jump_out(j) for j in record.jumps],
             form=record.form,
         )
@@ -142,6 +143,7 @@ def _set_out(item: FloorSet, lift: Exercise, runs: list[float]) -> FloorSetOut:
         jump_word=word.sentence if word else "",
         jumps_off=word is not None and word.act,
         splits=[GateSplitOut(gate=s["gate"], seconds=s["seconds"]) for s in item.splits],
+        device_mps=list(item.device_mps),
         run_word=run.sentence if run else "",
         run_off=run is not None and run.act,
         working=working_out(p.working) if p.working else None,

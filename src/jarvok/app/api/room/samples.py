@@ -31,6 +31,8 @@ async def take_messages(token: str, method: str, body: bytes) -> tuple[int, dict
 
 async def _bar(paired: sensors.Paired, body: str, received_ms: float) -> dict[str, Any]:
     batch = read_samples(body)
+    if paired.trial is not None:
+        return await sync_to_async(sensors.take_trial_samples)(paired, batch)
     if not sensors.is_settled(paired):
         word = await sync_to_async(sensors.settle)(paired, batch.samples[0][0], received_ms)
         if word:

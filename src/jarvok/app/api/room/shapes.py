@@ -25,6 +25,7 @@ class AnswersIn(Schema):
     pain: list[str] = []
     sport: list[SportIn] = []
     jumps_cm: list[float] = []
+    loaded: list[str] = []
 
 
 class SuggestionOut(Schema):
@@ -256,6 +257,8 @@ class TurnOut(Schema):
     is_finished: bool
     minutes_gone: int
     results: str
+    compete: str
+    heart: str
 
 
 class ClockPartOut(Schema):

@@ -15,7 +15,7 @@ from jarvok.app.api.who import who_of
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.schema import Schema
-from jarvok.app.shapes import ResolvedSetOut, resolved_out
+from jarvok.app.shapes import ResolvedSetOut, WorkingOut, resolved_out, working_out
 from jarvok.app.training.actions import choose_method
 from jarvok.app.training.actions import drop_method as drop_method_of_block
 from jarvok.app.training.lookup import find_sheet, line_of
@@ -25,6 +25,8 @@ from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.compare import Compared, compare, intent_of, suggest
 from jarvok.core.loading.methods import METHOD_BY_KEY
 from jarvok.core.loading.shorthand import write
+from jarvok.core.loading.until_miss import until_miss
+from jarvok.core.marks.conditions import from_raw
 
 router = Router(tags=["methods"])
 
@@ -42,6 +44,14 @@ class MethodRow(Schema):
     remark: str
     is_current: bool
     is_suggested: bool
+
+
+class UntilMissOut(Schema):
+    """A line done until it is missed: as it would be written, the round in which the miss is expected, how it came about."""
+
+    text: str
+    round: int
+    working: WorkingOut
 
 
 class MethodsOut(Schema):
@@ -140,3 +150,16 @@ def drop_method(request: HttpRequest, athlete_id: int, day: date, key: str, line
     athlete = athlete_of(athlete_id)
     drop_method_of_block.run(who_of(request), athlete, day, key, line)
     return _methods(read_again(athlete), day, key, line)
+
+
+@router.get("/athletes/{int:athlete_id}/sessions/{day}/{key}/lines/{line}/until-miss", response={200: UntilMissOut, **ERRORS})
+def propose_until_miss(
+    request: HttpRequest, athlete_id: int, day: date, key: str, line: str, rounds: int = 8, every_s: int = 90
+) -> UntilMissOut:
+    """First load and step of a lift done until it is missed, for a miss in the wanted round."""
+    athlete = athlete_of(athlete_id)
+    week, sheet = find_sheet(athlete, day, key)
+    planned = line_of(sheet, line).planned
+    state = week.book.state(athlete.pk, planned.exercise_id, from_raw(dict(planned.conditions)))
+    found = until_miss(state, planned.prescription.groups[0].reps or 1, rounds, every_s)
+    return UntilMissOut(text=found.text, round=found.round, working=working_out(found.working))

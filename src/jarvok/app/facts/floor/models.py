@@ -85,6 +85,7 @@ class SetRecord(Fact):
     step = models.CharField(max_length=60, blank=True)  # what was logged with one tap has one step
     form = models.CharField(max_length=6, blank=True)  # easier or harder than written, where the line holds such a form
     measures = models.JSONField(default=dict)  # results that are no load: rounds, time in s, height in cm
+    has_gap = models.BooleanField(default=False)  # the sensor dropped out while it was lifted
     jumps = models.JSONField(default=list)  # typed where no mat saw them: height in cm, contact in s
     rack = models.PositiveSmallIntegerField(null=True)  # where it was lifted, when the athlete stood at a rack
     done_at = models.DateTimeField()
@@ -200,6 +201,7 @@ class SensorStream(models.Model):
     rate_hz = models.FloatField()
     simulated = models.BooleanField(default=False)
     durable_seq = models.IntegerField(default=-1)
+    gaps = models.PositiveSmallIntegerField(default=0)  # how often something of it was left out
     started_at = models.DateTimeField()
     closed_at = models.DateTimeField(null=True)
 

@@ -95,6 +95,8 @@ class Sensor(Fact):
     rate_hz = models.FloatField(default=100)
     added_at = models.DateTimeField()
     removed_at = models.DateTimeField(null=True)
+    # a trial that it measures in place of what is up at its rack
+    trial = models.ForeignKey("Trial", on_delete=models.SET_NULL, null=True, related_name="sensors")
 
     class Meta:
         ordering = ["id"]
@@ -107,6 +109,7 @@ class Reading(models.Model):
     athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, null=True, related_name="readings")
     line = models.ForeignKey(SessionLine, on_delete=models.CASCADE, null=True, related_name="readings")
     set_number = models.PositiveSmallIntegerField(default=0)
+    trial = models.ForeignKey("Trial", on_delete=models.CASCADE, null=True, related_name="readings")
     values = models.JSONField()
     at = models.DateTimeField()
 
