@@ -5,10 +5,13 @@ PY := .venv/bin/python
 export PYTHONPATH := src
 unexport PYTHONDONTWRITEBYTECODE # every process would compile everything again
 
-.PHONY: demo test test-core coverage check fmt lint bench dev types clean
+.PHONY: demo start test test-core coverage check fmt lint bench dev types clean
 
 demo: .build/web
 	@scripts/demo $(PORT)
+
+start: .build/web
+	@scripts/start $(PORT)
 
 test: .build/dev .build/web .build/browser
 	@$(PY) tests/support/demo_file.py & $(PY) -m pytest tests/core tests/app src/jarvok/core --doctest-modules -n auto --dist worksteal --durations=15 && wait

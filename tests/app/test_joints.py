@@ -263,7 +263,7 @@ class TestTheSeasonModelAndTheWeek:
         return week["arrangement_name"], {x["exercise"] for s in sheets(coach, athlete, monday) for x in s["lines"]}
 
     @pytest.mark.parametrize(("model", "name"), [
-        ("linear", "One percent lift a day"), ("concurrent", "Concurrent, heavy days apart"),
+        ("linear", "One percentage-based main lift a day"), ("concurrent", "Concurrent, heavy days apart"),
         ("high_low", "High and low days around speed"),
         ("daily_doses", "A small dose a day"),
     ])  # fmt: skip

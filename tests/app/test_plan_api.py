@@ -265,6 +265,6 @@ def test_the_squad_list_asks_the_database_a_bounded_number_of_times(coach, athle
 
 
 def test_pages_that_do_not_exist_and_methods_that_do_not_fit(coach) -> None:
-    assert coach.send("GET", "athletes/999").json()["title"] == "There is no such record."
+    assert coach.send("GET", "athletes/999").json()["title"] == "That athlete is not here."
     assert coach.client.get("/api/nowhere").status_code == 404
     assert coach.client.delete("/api/today").status_code == 405

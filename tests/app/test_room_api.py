@@ -241,7 +241,7 @@ class TestRacks:
         assert len(lane["turns"]) == 3
         assert sum(t["is_up"] for t in lane["turns"]) == 1
         assert lane["up"]["athlete_name"] == next(t["name"] for t in lane["turns"] if t["is_up"])
-        assert "here rest 110 s, too short" in lane["word"]
+        assert "lifters rest 110 s, too short" in lane["word"]
 
     def test_the_turn_goes_round_and_a_call_comes_first(self, coach, running) -> None:
         seen = []
@@ -294,7 +294,7 @@ class TestRacks:
 
     def test_a_value_of_the_settings_reaches_the_lanes(self, coach, running) -> None:
         coach.ok("PUT", "settings/rules/floor.set_s", {"value": 60})
-        assert "here rest 180 s: right" in coach.get(f"room/{running}/racks")["lanes"][0]["word"]
+        assert "lifters rest 180 s: right" in coach.get(f"room/{running}/racks")["lanes"][0]["word"]
 
     def test_racks_that_are_not_there_are_refused(self, coach, athlete, running) -> None:
         assert coach.send("POST", f"room/{running}/racks", {"racks": 17, "goal": "strength"}).json()["where"] == "racks"

@@ -27,9 +27,9 @@ def test_the_eight_ways_by_keyboard_alone(server, page: Page) -> None:
     expect(page.get_by_role("heading", name=re.compile("Week of 30 Nov"))).to_be_visible()
     page.get_by_role("link", name=re.compile("Legs and press")).focus()
     page.keyboard.press("Enter")
-    page.get_by_role("link", name="B1, eight ways to load it").focus()
+    page.get_by_role("link", name="B1, 8 methods to load it").focus()
     page.keyboard.press("Enter")
-    expect(page.get_by_role("heading", name=re.compile("eight ways"))).to_be_visible()
+    expect(page.get_by_role("heading", name=re.compile("8 methods"))).to_be_visible()
     expect(page.get_by_role("row")).to_have_count(9)  # the headings and eight methods
     check_axe(page)
     number = page.get_by_role("button", name=re.compile("^Reps in reserve: .* kg, show the working"))
@@ -166,8 +166,8 @@ def test_a_restriction_and_a_fault_are_recorded(server, page: Page) -> None:
     page.get_by_label("Cleared for the conservative test by").fill("team doctor")
     page.keyboard.press("Enter")
     expect(page.get_by_text("cleared for the conservative test by the team doctor")).to_be_visible()
-    page.get_by_role("button", name="Lifted: Left knee: no jumps").click()
-    expect(page.get_by_role("button", name="Lifted: Left knee: no jumps")).to_have_count(0)
+    page.get_by_role("button", name="End the restriction: Left knee: no jumps").click()
+    expect(page.get_by_role("button", name="End the restriction: Left knee: no jumps")).to_have_count(0)
     page.get_by_label("Lift", exact=True).select_option(label="Bench press")
     faults = page.get_by_label("Fault", exact=True)
     expect(faults).not_to_contain_text("Feet jump about")  # only what can be seen in the lift is asked

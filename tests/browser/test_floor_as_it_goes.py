@@ -63,14 +63,14 @@ def test_1_eight_people_on_four_racks_in_forty_taps(server, page: Page, coach: C
         panel = page.get_by_role("complementary", name=f"Arrival of {tired}")
         for question in ("Sleep", "Soreness", "Stress", "Energy"):
             thumb.tap(panel.get_by_role("group", name=question).get_by_role("button", name=re.compile("^2,")))
-        thumb.tap(panel.get_by_role("button", name="That is how they are"))
+        thumb.tap(panel.get_by_role("button", name="Save answers"))
         thumb.tap(panel.get_by_role("button", name=re.compile("^B")))
     hurt = "Ketil Oram"
     thumb.button(hurt, exact=True)
     panel = page.get_by_role("complementary", name=f"Arrival of {hurt}")
     thumb.tap(panel.get_by_role("button", name="Yes"))
     thumb.tap(panel.get_by_role("group", name="Where").get_by_role("button", name="Knee"))
-    thumb.tap(panel.get_by_role("button", name="That is how they are"))
+    thumb.tap(panel.get_by_role("button", name="Save answers"))
     thumb.button("Place by load and height")
     thumb.button(re.compile("Begin \\d+ session"))
     expect(page.get_by_role("region", name="Rack 1")).to_be_visible()
@@ -354,7 +354,7 @@ def test_6c_until_it_is_missed_with_its_clock_and_sound_from_one_tap(
     expect(page.get_by_role("timer")).to_contain_text("Lift")
     tap_and_wait(page, go)
     page.get_by_role("button", name="Missed").click()
-    expect(page.get_by_role("main")).to_contain_text("that is the end of it")
+    expect(page.get_by_role("main")).to_contain_text("stop here")
     expect(page.get_by_role("heading", name=re.compile("Everything is done"))).to_be_visible()
     page.context.close()
 

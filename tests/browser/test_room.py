@@ -32,7 +32,7 @@ def test_1_arrival_to_the_bar(server, page: Page) -> None:
     for question, n in (("Sleep", 1), ("Soreness", 2), ("Stress", 3), ("Energy", 2)):
         panel.get_by_role("group", name=question).get_by_role("button", name=re.compile(f"^{n},")).click()
     panel.get_by_role("button", name="match").click()
-    panel.get_by_role("button", name="That is how they are").click()
+    panel.get_by_role("button", name="Save answers").click()
     expect(panel.get_by_text("Plan C suggested")).to_be_visible()
     expect(panel.get_by_text(re.compile("sleep 1 of 5"))).to_be_visible()
     panel.get_by_role("button", name=re.compile("of 100, show the working")).click()

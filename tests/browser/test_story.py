@@ -257,7 +257,7 @@ def test_9_dark_theme_and_the_other_screens_hold_up(server, page: Page, ilka: in
     page.goto(f"{server.url}/nowhere")
     expect(page.get_by_text("There is no such page")).to_be_visible()
     page.goto(f"{server.url}/athletes/9999")
-    expect(page.get_by_role("alert")).to_contain_text("no such record")
+    expect(page.get_by_role("alert")).to_contain_text("is not here")
 
 
 def test_first_load_is_at_most_350_kb_of_gzipped_script(server, page: Page) -> None:

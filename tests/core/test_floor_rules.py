@@ -73,7 +73,7 @@ class TestRacks:
     def test_nobody_spots_themselves_when_others_are_there(self) -> None:
         for turn in turns_of([lifter(i, 60 + i) for i in range(4)]):
             assert turn.lifter.name not in (turn.loads, turn.spots)
-        assert turns_of([lifter(1, 60)])[0].help == "lifting alone: set the safeties, the coach spots"
+        assert turns_of([lifter(1, 60)])[0].help == "Lifting alone: set the safeties, the coach spots"
 
     def test_plates_are_counted_from_what_is_on_the_bar(self) -> None:
         (alone,) = turns_from([lifter(1, 100)], ())

@@ -8,6 +8,7 @@ import { Empty, Failed, Loading } from "./parts/states";
 import { AthleteScreen } from "./screens/athlete/AthleteScreen";
 import { AthletesScreen } from "./screens/athletes/AthletesScreen";
 import { SessionEntry, SessionScreen } from "./screens/session/SessionScreen";
+import { FirstRun } from "./screens/FirstRun";
 import { SignIn } from "./screens/SignIn";
 import { TodayScreen } from "./screens/today/TodayScreen";
 import { WeekScreen } from "./screens/week/WeekScreen";
@@ -118,6 +119,10 @@ export function App() {
           element={
             me.data.signed_in ? (
               <Inside />
+            ) : me.data.is_empty ? (
+              <Screen title="A new centre">
+                <FirstRun />
+              </Screen>
             ) : (
               <Screen title="Sign in">
                 <SignIn />

@@ -77,10 +77,19 @@ DATABASES = {
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
-AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"}]
+_PASSWORDS = "django.contrib.auth.password_validation."
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": _PASSWORDS + "MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": _PASSWORDS + "CommonPasswordValidator"},
+    {"NAME": _PASSWORDS + "NumericPasswordValidator"},
+    {"NAME": _PASSWORDS + "UserAttributeSimilarityValidator"},
+]
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Strict"
 CSRF_COOKIE_SAMESITE = "Strict"
+TLS = os.environ.get("JARVOK_TLS") == "1"  # served with a certificate: cookies never cross the network without it
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = TLS
+SECURE_HSTS_SECONDS = 31_536_000 if TLS else 0
 X_FRAME_OPTIONS = "DENY"
 SECURE_REFERRER_POLICY = "same-origin"
 APPEND_SLASH = False

@@ -17,6 +17,7 @@ from jarvok.app.api.athletes.standing import router as standing
 from jarvok.app.api.athletes.transfer import download
 from jarvok.app.api.athletes.transfer import router as transfer
 from jarvok.app.api.centre import router as centre
+from jarvok.app.api.first_run import router as first_run
 from jarvok.app.api.floor.live import events
 from jarvok.app.api.floor.sessions import router as floor
 from jarvok.app.api.history import router as history
@@ -82,6 +83,7 @@ for router in (
     test_day,
     sensors,
     trial_sensors,
+    first_run,
 ):
     api.add_router("", router)
 

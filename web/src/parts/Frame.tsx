@@ -4,6 +4,7 @@ import { NavLink, Outlet, useLocation, useMatch, useNavigate } from "react-route
 
 import { useNames } from "../api/hooks";
 import { drain, forgetRefused, refusedWrites, waitingCount, watchOutbox } from "../api/outbox";
+import { Account } from "./Account";
 import { Tape } from "./Tape";
 
 const LAST = "jarvok.athlete";
@@ -76,6 +77,7 @@ export function Frame() {
         <div className="frame-who">
           <Unsent />
           <ThemeSwitch />
+          <Account />
           {!/^\/(floor|room|trials)\//.test(location.pathname) && <AthletePicker athleteId={athleteId} />}
         </div>
       </header>

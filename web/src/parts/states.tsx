@@ -22,12 +22,19 @@ export function Trouble({ problem }: { problem: Problem }) {
 }
 
 export function Failed({ error, again }: { error: unknown; again: () => void }) {
+  const problem = problemOf(error);
   return (
     <div className="page" style={{ maxWidth: 560 }}>
-      <Trouble problem={problemOf(error)} />
-      <Button variant="plain" className="mt-3" onClick={again}>
-        Try again
-      </Button>
+      <Trouble problem={problem} />
+      {problem.status === 404 ? (
+        <a className="btn btn-plain mt-3" href="/">
+          To Today
+        </a>
+      ) : (
+        <Button variant="plain" className="mt-3" onClick={again}>
+          Try again
+        </Button>
+      )}
     </div>
   );
 }

@@ -16,6 +16,13 @@ from jarvok.app.schema import Schema
 from jarvok.core.errors import CoachError
 from jarvok.core.loading.shorthand import ShorthandError
 
+# what an address is of, by the part of it that says so, the most telling first
+_NAMES = (
+    ("sessions", "That session"), ("trials", "That trial"), ("tests", "That test"), ("room", "That room"),
+    ("sensors", "That sensor"),    ("library", "That exercise"), ("templates", "That template"), ("competitions", "That competition"), ("squads", "That squad"),
+    ("athletes", "That athlete"),
+)  # fmt: skip
+
 log = logging.getLogger(__name__)
 
 
@@ -70,7 +77,15 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(ObjectDoesNotExist)
     @api.exception_handler(Http404)
     def missing(request: HttpRequest, error: Exception) -> HttpResponse:
-        return _answer(api, request, Problem(title="There is no such record.", status=404))
+        return _answer(
+            api,
+            request,
+            Problem(
+                title=f"{_named(request.path)} is not here.",
+                status=404,
+                accepted="It may have been removed, or the address is wrong.",
+            ),
+        )
 
     @api.exception_handler(Conflict)
     def conflict(request: HttpRequest, error: Conflict) -> HttpResponse:
@@ -93,3 +108,9 @@ def install(api: NinjaAPI) -> None:
     def unforeseen(request: HttpRequest, error: Exception) -> HttpResponse:
         log.exception("unforeseen error at %s", request.path)
         return _answer(api, request, Problem(title="Something failed on the server. Nothing was changed.", status=500))
+
+
+def _named(path: str) -> str:
+    """What was looked for, in words, from its address."""
+    parts = path.split("/")
+    return next((name for part, name in _NAMES if part in parts), "What you look for")

@@ -86,7 +86,7 @@ def dose_outside_the_zone(view: SessionView) -> Iterator[Flag]:
             yield Flag(
                 "dose-high",
                 Severity.THINK,
-                "More lifts than the zone holds.",
+                "Too many lifts at this percentage.",
                 why,
                 PRILEPIN,
                 view.at(line),
@@ -113,7 +113,7 @@ def max_effort_safety(view: SessionView) -> Iterator[Flag]:
             yield Flag(
                 "max-closed",
                 Severity.CAUTION,
-                "Max effort is not open here.",
+                "No max effort for this athlete today.",
                 why,
                 COMMON_PRACTICE,
                 view.at(line),

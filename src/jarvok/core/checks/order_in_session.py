@@ -72,4 +72,4 @@ def no_warm_up(view: SessionView) -> Iterator[Flag]:
     fast = next((x for x in view.lines if x.is_fast and x.exercise.kind in ("run", "jump")), None)
     if fast is not None and not prepared:
         why = f"{fast.exercise.name} stands without drills or landings before it."
-        yield Flag("no-warm-up", Severity.THINK, "Nothing prepares the fast work.", why, COMMON_PRACTICE, view.at(fast))
+        yield Flag("no-warm-up", Severity.THINK, "No warm-up before the fast work.", why, COMMON_PRACTICE, view.at(fast))

@@ -143,7 +143,7 @@ def load_rises_while_life_does(view: SeasonView) -> Iterator[Flag]:
                 "load-rises",
                 Severity.THINK,
                 f"Load rises in the week of {busy[0].words}.",
-                "Practice, travel or little sleep rise at the same time; one of the two gives.",
+                "Training and what is outside it go up in the same week: cut one of the two.",
                 COMMON_PRACTICE,
                 str(week.start),
                 week.index,

@@ -142,7 +142,7 @@ def run_outside_its_class(view: SessionView) -> Iterator[Flag]:
         if far and not running.holds(far):
             low, high = running.metres
             why = f"{far} m is not {running.name.lower()} ({low:g}–{high:g} m). Another run of the library is of that distance."
-            yield Flag("run-class", Severity.NOTE, "The distance is of another class.", why, running.source, view.at(line))
+            yield Flag("run-class", Severity.NOTE, "Wrong distance for this kind of run.", why, running.source, view.at(line))
 
 
 CAUTION_WORDS = {
@@ -164,7 +164,7 @@ def usual_cautions(view: SessionView) -> Iterator[Flag]:
                 said.setdefault(key, []).append(line.slot)
     if said:
         why = "; ".join(f"{', '.join(slots)}: {CAUTION_WORDS[key]}" for key, slots in said.items()) + "."
-        yield Flag("care", Severity.NOTE, "Usual care.", why, COMMON_PRACTICE, view.where)
+        yield Flag("care", Severity.NOTE, "Safety reminders.", why, COMMON_PRACTICE, view.where)
 
 
 SESSION_CHECKS: tuple[Check[SessionView], ...] = (

@@ -211,7 +211,7 @@ def fault_not_met(view: WeekView) -> Iterator[Flag]:
     if found < 2:
         names = ", ".join(sorted(view.faults)).replace("_", " ")
         why = f"On record: {names}. {found or 'No'} line works on it; twice a week is usual."
-        yield Flag("fault", Severity.NOTE, "A recorded fault is hardly met.", why, COMMON_PRACTICE, "week")
+        yield Flag("fault", Severity.NOTE, "Too little work on a known fault.", why, COMMON_PRACTICE, "week")
 
 
 def no_athletic_work(view: WeekView) -> Iterator[Flag]:
@@ -291,7 +291,7 @@ def all_middles(view: WeekView) -> Iterator[Flag]:
     """A week made of middles: nothing hard, nothing easy."""
     if len(view.sessions) > LEAST_TO_SPREAD and not view.is_light and all(s.load == "middle" for s in view.sessions):
         why = "Every day is in the middle. Hard days hard, easy days easy."
-        yield Flag("middles", Severity.NOTE, "A week of middles.", why, COMMON_PRACTICE, "week")
+        yield Flag("middles", Severity.NOTE, "No day is really hard or really easy.", why, COMMON_PRACTICE, "week")
 
 
 WEEK_CHECKS: tuple[Check[WeekView], ...] = (

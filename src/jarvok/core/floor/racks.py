@@ -13,7 +13,7 @@ from jarvok.core.errors import CoachError
 from jarvok.core.quantities.mass import format_mass
 from jarvok.core.rules import DEFAULT_RULES, Rules
 
-ALONE = "lifting alone: set the safeties, the coach spots"
+ALONE = "Lifting alone: set the safeties, the coach spots"
 KG_A_CM = 1.0  # [J] a centimetre of difference in height weighs as much as a kilogram of load
 FAR_APART_CM = 15.0  # [J] pins have to be moved between such lifters
 MOST_RACKS, MOST_LIFTERS = 16, 60  # [T]
@@ -206,13 +206,13 @@ def rack(number: int, queue: Sequence[Lifter], goal: str, rules: Rules = DEFAULT
     if count == 0:
         return Rack(number, (), 0.0, "nobody here", True)
     if count == 1:
-        return Rack(number, turns, 0.0, f"alone here: rest by the clock, {wanted}", True)
+        return Rack(number, turns, 0.0, f"on their own: rest {wanted}", True)
     if rest < low:
         need = 1 + ceil((low - plates) / (work + plates))
-        word = f"{count} here rest {rest:.0f} s, too short for {goal}: wait to {low} s, or {need} at this rack"
+        word = f"{count} lifters rest {rest:.0f} s, too short for {goal}: wait until {low} s, or put {need} on this rack"
         return Rack(number, turns, rest, word, False)
     if rest > high:
         fits = max(1, 1 + int((high - plates) // (work + plates)))
-        word = f"{count} here rest {rest:.0f} s, too long for {goal}: {fits} at this rack would do"
+        word = f"{count} lifters rest {rest:.0f} s, too long for {goal}: {fits} on this rack would do"
         return Rack(number, turns, rest, word, False)
-    return Rack(number, turns, rest, f"{count} here rest {rest:.0f} s: right ({wanted})", True)
+    return Rack(number, turns, rest, f"{count} lifters rest {rest:.0f} s: right ({wanted})", True)

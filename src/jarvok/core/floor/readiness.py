@@ -55,7 +55,7 @@ class Plan(StrEnum):
 PLAN_WORDS = {
     Plan.A: "as written",
     Plan.B: "same exercises, less",
-    Plan.C: "movement, mobility, technique, easy trunk work",
+    Plan.C: "technique and mobility only",
 }
 
 

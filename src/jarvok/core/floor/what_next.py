@@ -69,9 +69,7 @@ def _advised(
     if protocol is not None and (advice := _by_apre(protocol, done, state, coming)) is not None:
         return advice
     if line is not None and line.until_miss and _missed(last):
-        return _done(
-            f"Missed at {_said(last.load_kg or 0, state)}: that is the end of it.", "until you miss", COMMON_PRACTICE, ()
-        )
+        return _done(f"Missed at {_said(last.load_kg or 0, state)}: stop here.", "until you miss", COMMON_PRACTICE, ())
     if sets_left <= 0:
         return _done("All sets done.", "every set of the line is done", COMMON_PRACTICE, ())
     if last.load_kg is None:
@@ -122,7 +120,7 @@ def _by_apre(rule: Apre, done: Sequence[DoneSet], state: LiftState, coming: Reso
         return Advice(Move.UP, coming.load_kg, f"Warm set done. Next {text}.", working, "Warm set done.")
     change = apre.adjustment(protocol, last.reps, last.load_kg, state)
     inputs = (Input("done", f"{_said(last.load_kg, state)} × {last.reps}"), Input("table", change.words))
-    asks = " Below the table: decide yourself." if change.asks else ""
+    asks = " Too few repetitions for the table: your call." if change.asks else ""
     if rule.number == apre.FAILURE_SET:
         return _change(
             last, last.load_kg + change.kg, state, f"{last.reps} done.{asks}", "set 3 decides set 4", protocol.source, inputs
@@ -152,7 +150,7 @@ def _stop_for_trouble(planned: ResolvedSet, done: Sequence[DoneSet], state: Lift
             (),
         )
     if trouble is Trouble.FORM_BROKE and len([d for d in done if d.trouble is Trouble.FORM_BROKE]) >= 2:
-        return _done("Technique broke twice: enough of this lift.", "technique broke twice", COMMON_PRACTICE, ())
+        return _done("Technique broke twice. Stop this lift.", "technique broke twice", COMMON_PRACTICE, ())
     return None
 
 
@@ -227,7 +225,7 @@ def _after_miss(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState)
         last,
         wanted,
         state,
-        f"{last.reps} of {last.planned_reps} done.",
+        f"{last.reps} of {last.planned_reps} reps.",
         f"the load that {state.equation.name} gives for {last.planned_reps}, at least {100 * miss:g} % less",
         state.equation.source,
         (Input("done", f"{_said(last.load_kg, state)} × {last.reps}"),),

@@ -110,7 +110,7 @@ def _remark(method: Method, sets: tuple[ResolvedSet, ...], intent: Intent, rules
         return ""
     word = "heavier" if share > intent.share else "lighter"
     shares = f"{100 * share:.0f} % of the max, not {100 * intent.share:.0f}"
-    return f"{word.capitalize()} than meant: {shares}. It knows last time, not the week."
+    return f"{word.capitalize()} than meant: {shares}. Based on the last session only; this week's plan is not in it."
 
 
 def suggest(line: Prescription, state: LiftState) -> tuple[str, str]:

@@ -198,7 +198,7 @@ def _others(method: str, group: SetGroup, state: LiftState, load_kg: float | Non
         and implement is not None
     ):
         built = build(round(state.equation.load_kg(state.max_kg, min(MOST_REPS, group.reps + 2)), 2), implement)
-        said.append(Input("2 in reserve", f"{format_kg(built.load_kg)} kg"))
+        said.append(Input("if set by 2 in reserve instead", f"{format_kg(built.load_kg)} kg"))
     if load_kg is not None and state.profile is not None and state.profile.is_sound and method != "velocity":
         said.append(Input("velocity to expect", f"{state.profile.velocity_mps(load_kg):.2f} m/s by the own line"))
     if load_kg is not None and state.max_kg and method != "percent":

@@ -91,6 +91,11 @@ def _in_one_voice(ratio: Ratio, inside: str) -> Ratio:
     return replace(ratio, verdict=verdict, lagging="", gap_kg=0.0, suggestions=())
 
 
+def _said(lift_id: str) -> str:
+    """A lift as it is said."""
+    return lift_id.replace("_", " ")
+
+
 def _ratio(rule: RatioRule, upper: CurrentMax, lower: CurrentMax, relation: Relation) -> Ratio:
     lower_kg = relation.load_kg(lower.value_kg, rule.lower_reps)
     pct = 100 * upper.value_kg / lower_kg
@@ -112,9 +117,13 @@ def _ratio(rule: RatioRule, upper: CurrentMax, lower: CurrentMax, relation: Rela
         f"{rule.name}: target {rule.target_pct:g} %, usual {rule.low_pct:g}–{rule.high_pct:g} %",
         COMMON_PRACTICE,
         (
-            Input("upper", upper.working.result),
-            Input("lower", lower.working.result),
-            *((Input(f"lower for {rule.lower_reps}", f"{lower_kg:.1f} kg by {relation.name}"),) if rule.lower_reps > 1 else ()),
+            Input(_said(rule.upper), upper.working.result),
+            Input(_said(rule.lower), lower.working.result),
+            *(
+                (Input(f"{_said(rule.lower)} for {rule.lower_reps}", f"{lower_kg:.1f} kg by {relation.name}"),)
+                if rule.lower_reps > 1
+                else ()
+            ),
         ),
         missing=("the maxes are not sure enough to tell it from the band",) if unsure else (),
         caution=CAUTION,

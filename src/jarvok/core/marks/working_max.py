@@ -174,7 +174,7 @@ def _working(
 ) -> Working:
     inputs = [
         Input(
-            f"{100 * e.weight:.0f} % of the weight",
+            f"counts {100 * e.weight:.0f} %",
             e.words if e.mark.kind in SINGLES and " before it" not in e.words else f"{e.words} → {e.max_kg:.1f} kg",
             e.mark.ref,
         )

@@ -22,7 +22,7 @@ TEST_ID = "test"
 RISING = PhaseRule(
     id="rising", name="Rising block", key=PhaseKey.BASE, least_weeks=2, most_weeks=26, share=1.0, volume=1.0,
     intensity_pct=(80.0, 90.0), given_up=None, builds=("max strength",), keeps=("strength endurance",),
-    exercises="one main percent lift a day, a step up each week", accessories="last week's load is the floor",
+    exercises="one percentage-based main lift a day, a step up each week", accessories="last week's load is the floor",
 )  # fmt: skip
 TEST = PhaseRule(
     id=TEST_ID, name="Test week", key=PhaseKey.BASE, least_weeks=1, most_weeks=1, share=0.0, volume=0.5,

@@ -39,7 +39,7 @@ export default function ArrangementsScreen() {
                 <th style={{ width: "18%" }}>Phase</th>
                 <th className="right">weeks</th>
                 <th className="right">volume</th>
-                <th className="right">top, % of max</th>
+                <th className="right">heaviest lift of the week, % 1RM</th>
                 <th>Builds, keeps</th>
                 <th>Exercises</th>
                 <th>Accessories</th>

@@ -57,6 +57,9 @@ export function wordsOf(s: FloorSet): string {
   const d = s.done;
   if (!d) return "";
   if (d.result) return d.result;
+  const side = s.per_side ? " a side" : "";
+  if (s.seconds !== null && s.reps === null) return `${d.load_words && `${d.load_words} × `}${s.seconds} s${side}`;
+  if (s.metres !== null && s.reps === null) return `${d.load_words && `${d.load_words} × `}${s.metres} m${side}`;
   const reps = d.left_reps !== null && d.right_reps !== null ? `left ${d.left_reps}, right ${d.right_reps}` : String(d.reps);
   const words = d.load_kg !== null ? `${d.load_words} × ${reps}` : reps;
   return d.form ? `${words}, ${d.form}` : words;

@@ -175,7 +175,7 @@ function TopBar({ floor, live, onUndo, onFinish }: TopBarProps) {
       </span>
       <span className="ms-auto d-flex gap-2 align-items-center">
         <span className="lab" role="status">
-          {live.connected ? "connected" : "server away: what you log is kept here and sent later"}
+          {live.connected ? "connected" : "No connection. Sets are saved on this device and sent later."}
         </span>
         <Button onClick={onUndo} disabled={floor.finished}>
           Undo

@@ -19,7 +19,7 @@ export default function MethodsScreen() {
   const params = useParams();
   const where = { athlete_id: Number(params.id), day: params.day ?? "", key: params.key ?? "", line: params.line ?? "" };
   const methods = useMethods(where);
-  if (methods.isPending) return <Loading what="the eight ways" />;
+  if (methods.isPending) return <Loading what="the methods" />;
   if (methods.isError) return <Failed error={methods.error} again={() => void methods.refetch()} />;
   return <Compared where={where} data={methods.data} />;
 }
@@ -63,7 +63,7 @@ function Compared({ where, data: m }: { where: Where; data: Methods }) {
   return (
     <div className="page">
       <h1>
-        {m.slot} {m.exercise}, eight ways
+        {m.slot} {m.exercise}, 8 methods
       </h1>
       <p className="soft mb-2">
         {m.athlete_name} · {longDay(m.day)} · {toGo(m.days_to_go)} · now “{m.text}” · <Link to={back}>Back to the session</Link>

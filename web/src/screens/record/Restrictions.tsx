@@ -51,8 +51,13 @@ export function Restrictions({ record: r }: { record: Rec }) {
                   Cleared to test
                 </button>
               )}
-              <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Lifted: ${x.words}`} onClick={() => lift.run(x.id)}>
-                Lifted
+              <button
+                type="button"
+                className="btn btn-link btn-sm p-0"
+                aria-label={`End the restriction: ${x.words}`}
+                onClick={() => lift.run(x.id)}
+              >
+                End restriction
               </button>
             </span>
           )}

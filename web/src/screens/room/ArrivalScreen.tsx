@@ -61,7 +61,7 @@ function Arrival({ room, write, refetch }: { room: Room; write: Write; refetch: 
           <p className="m-0" role="status">
             <b className="num fs-5">{here.length}</b> of {room.people.length} here · plan <b>A</b> {count("A")} · <b>B</b> {count("B")} ·{" "}
             <b>C</b> {count("C")}
-            {here.length > 0 && ` · ${here.filter((p) => !p.said).length} not asked`}
+            {here.length > 0 && ` · ${here.filter((p) => !p.said).length} still to answer`}
             {said && <span className="soft"> · {said}</span>}
           </p>
         </div>

@@ -54,7 +54,7 @@ export default function LanesScreen() {
         )}
         <span className="ms-auto d-flex gap-2 align-items-center flex-wrap">
           <span className="lab" role="status">
-            {connected ? "connected" : "server away: what you log is kept here and sent later"}
+            {connected ? "connected" : "No connection. Sets are saved on this device and sent later."}
           </span>
           <SoundButton variant="outline-light" />
           {rack === null ? (
@@ -142,7 +142,7 @@ function OneRack({ id, rack, token }: { id: number; rack: number; token: string 
         <span className="lab">{lanes.data.squad}</span>
         {lane?.up?.last_done_at && <span className="clock">{clock(Math.max(0, (now - Date.parse(lane.up.last_done_at)) / 1000))}</span>}
         <span className="lab ms-auto" role="status">
-          {connected ? "connected" : "server away: what you log is kept here and sent later"}
+          {connected ? "connected" : "No connection. Sets are saved on this device and sent later."}
         </span>
         <SoundButton variant="outline-light" />
       </div>

@@ -57,7 +57,7 @@ export function PersonPanel({ room, person: p, act }: Props) {
               >
                 <b className="fs-4">{plan.key}</b>
                 <br />
-                <span className="small">{plan.name.split(",")[0]}</span>
+                <span className="small">{plan.name}</span>
               </Button>
             ))}
           </div>
@@ -97,7 +97,7 @@ export function PersonPanel({ room, person: p, act }: Props) {
               ))}
             </div>
           )}
-          <p className="soft small mt-2 mb-2">The plan as written stays; the day is kept as changed. Easy days let hard days be hard.</p>
+          <p className="soft small mt-2 mb-2">Only today changes. The plan stays as it is.</p>
           <Button variant="plain" className="tap" onClick={() => setAsking(true)}>
             Ask again
           </Button>
@@ -109,7 +109,7 @@ export function PersonPanel({ room, person: p, act }: Props) {
           areas={room.areas}
           said={p.said}
           openPain={p.open_pain}
-          label="That is how they are"
+          label="Save answers"
           busy={busy}
           onSay={(answers) => {
             setBusy(true);
@@ -136,7 +136,7 @@ function PhoneLink({ room, athlete }: { room: number; athlete: number }) {
     <div className="mt-2">
       {link ? (
         <p className="small m-0" role="status">
-          For their phone, four hours:{" "}
+          Link for their phone, works for four hours:{" "}
           <a href={link} className="text-break">
             {link}
           </a>

@@ -157,7 +157,7 @@ function Steps({ id, sheet, line, onStep }: { id: number; sheet: Sheet; line: Li
           </button>
         ))}
       </div>
-      Enter keeps it, Escape leaves it.
+      Enter saves, Escape cancels.
       {problem && (
         <div role="alert">
           {problem.title} {problem.accepted}

@@ -224,9 +224,9 @@ function LineRow({ id, sheet, line, days, pair }: { id: number; sheet: Sheet; li
               {" · "}
               <Link
                 to={`/athletes/${id}/session/${sheet.day}/${sheet.key}/methods/${line.id}`}
-                aria-label={`${line.slot}, eight ways to load it`}
+                aria-label={`${line.slot}, 8 methods to load it`}
               >
-                eight ways
+                8 methods
               </Link>
             </>
           )}

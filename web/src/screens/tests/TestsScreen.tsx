@@ -118,7 +118,7 @@ function Offers({ id, tests: t, pain, running }: { id: number; tests: Schemas["T
                 <div className="soft small fw-normal">{o.how}</div>
               </th>
               <td>
-                {!o.is_open && <b>Not open: </b>}
+                {!o.is_open && <b>Not yet: </b>}
                 {o.reasons.join("; ")}
               </td>
               <td className="soft small">{o.caution}</td>

@@ -18,7 +18,11 @@ export function TodayScreen() {
   if (athletes === 0) {
     return (
       <div className="page">
-        <Empty title="Nobody is here yet.">Athletes are added from the demo data, or by the person who runs this server.</Empty>
+        <Empty title="No athletes yet.">
+          <Link className="btn btn-primary" to="/athletes">
+            Add or import athletes
+          </Link>
+        </Empty>
       </div>
     );
   }
@@ -26,7 +30,8 @@ export function TodayScreen() {
     <div className="page">
       <h1>{longDay(day)}</h1>
       <p className="soft mb-2">
-        {sessions.length} {sessions.length === 1 ? "session" : "sessions"} today · {decisions.length} waiting for your word
+        {sessions.length} {sessions.length === 1 ? "session" : "sessions"} today · {decisions.length}{" "}
+        {decisions.length === 1 ? "decision" : "decisions"} for you
       </p>
       <FirstWord />
       <div className="with-margin">

@@ -242,7 +242,9 @@ def _notes(athlete: Athlete, week: AthleteWeek, sheet: Sheet, flags: FlagBook) -
         text = contacts_words(sheet.contacts, sheet.contacts_before, athlete.training_age_years, sheet.rules)
         notes.append(MarginOut(id="contacts", title=f"{sheet.contacts} contacts.", text=first_upper(text), decision=False))
     if week.week.is_easy:
-        notes.append(MarginOut(id="easy", title="Easy week.", text="Half the work, nothing added: now it shows.", decision=False))
+        notes.append(
+            MarginOut(id="easy", title="Deload week.", text="Half the volume, nothing new. Let the work pay off.", decision=False)
+        )
     there = minutes_there(athlete)
     if sheet.minutes <= there and sheet.lines:
         cut = cut_first(flags.views[sheet.planned.day, sheet.planned.key].lines)

@@ -11,6 +11,8 @@ class Centre(models.Model):
     """The centre itself: one row. `version` is raised by every act that touches neither an athlete nor a squad alone."""
 
     version = models.PositiveIntegerField(default=0)
+    name = models.CharField(max_length=80, blank=True)
+    begun_at = models.DateTimeField(null=True)
     zone = models.CharField(max_length=60, blank=True)  # where it lies, such as "Europe/Oslo"; nothing for the server's own
 
 

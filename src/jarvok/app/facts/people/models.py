@@ -39,6 +39,18 @@ class Via(models.TextChoices):
     COMMAND = "command"
 
 
+class WrongPassword(models.Model):
+    """A try to sign in that failed: what was typed as the name, and from where. Kept for half an hour."""
+
+    name = models.CharField(max_length=150)
+    address = models.CharField(max_length=64)
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["id"]
+        indexes = [models.Index(fields=["at"])]
+
+
 class Act(models.Model):
     """One thing that somebody did: one row an action, named by every fact that it wrote.
 

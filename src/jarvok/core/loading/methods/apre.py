@@ -112,7 +112,7 @@ def offer(rm: int, set_number: int, state: LiftState, set_3: tuple[float, int] |
         rule = f"the {rm}RM, to failure" if set_number == FAILURE_SET else "as set 3, until its repetitions are in"
         return Offer(rm_kg, "APRE", rule, source, inputs, caution=CAUTION, within_kg=within_kg)
     change = adjustment(protocol, set_3[1], set_3[0], state)
-    asked = ("the count is below the table: decide yourself",) if change.asks else ()
+    asked = ("too few repetitions for the table: your call",) if change.asks else ()
     return Offer(
         set_3[0] + change.kg, "APRE", f"set 3: {change.words}", protocol.source, inputs, missing=asked, caution=CAUTION,
         within_kg=change.within_kg(set_3[0]),

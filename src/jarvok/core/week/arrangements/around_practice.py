@@ -177,8 +177,16 @@ def _day_a(facts: WeekFacts, days_out: int) -> list[Draft]:
     if text := _accessory_text(week):
         drafts.append(Draft("B2" if kept else "B1", "B · strength", "dead_stop_row", text, "grip and pulling into the clinch"))
     if week.phase is not PhaseKey.TAPER:
-        drafts.append(Draft("C1", "C · trunk and carry", "suitcase_carry", "2 × 30 m/side", "side plane; front the other day"))
-        drafts.append(Draft("C2", "C · trunk and carry", "front_hold", "2 × 40 s", "front plane, opposite the carry"))
+        drafts.append(
+            Draft(
+                "C1",
+                "C · trunk and carry",
+                "suitcase_carry",
+                "2 × 30 m/side",
+                "anti-lateral flexion; anti-extension the other day",
+            )
+        )
+        drafts.append(Draft("C2", "C · trunk and carry", "front_hold", "2 × 40 s", "anti-extension, opposite the carry"))
     return drafts
 
 
@@ -192,8 +200,12 @@ def _day_b(facts: WeekFacts, days_out: int) -> list[Draft]:
     if text := _accessory_text(week):
         drafts.append(Draft("B2" if kept else "B1", "B · strength", "", text, "groin and side to side", role="adductor"))
     if week.phase is not PhaseKey.TAPER:
-        drafts.append(Draft("C1", "C · trunk and carry", "front_carry", "2 × 30 m", "front plane; side is the other day"))
-        drafts.append(Draft("C2", "C · trunk and carry", "side_hold", "2 × 30 s/side", "side plane, opposite the carry"))
+        drafts.append(
+            Draft("C1", "C · trunk and carry", "front_carry", "2 × 30 m", "anti-extension; anti-lateral flexion is the other day")
+        )
+        drafts.append(
+            Draft("C2", "C · trunk and carry", "side_hold", "2 × 30 s/side", "anti-lateral flexion, opposite the carry")
+        )
         drafts.append(left_over(facts))
     return drafts
 

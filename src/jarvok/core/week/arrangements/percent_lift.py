@@ -84,10 +84,10 @@ def _day(facts: WeekFacts, index: int, lift: str, theme: str, load: str, first: 
 
 ARRANGEMENT = WeekArrangement(
     "percent_lift",
-    "One percent lift a day",
+    "One percentage-based main lift a day",
     (2, 3, 4, 5),
     percent_lift,
-    "One main percent lift a day, upper and lower in turn, rising inside the session to its top set; a movement for the "
+    "One percentage-based main lift a day, upper and lower in turn, rising inside the session to its top set; a movement for the "
     "complementary muscles, one more accessory, a short finisher whose result is kept. Done in order, not by "
     "weekday: an extra rest day shifts "
     "the rest, a long break repeats the week.",

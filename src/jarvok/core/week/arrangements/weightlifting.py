@@ -195,7 +195,7 @@ def _small_day(facts: WeekFacts) -> DayDraft:
             Draft("A1", "A · body", "", accessory_text(facts, 8), "each leg on its own", role="single_leg", salt=1, style=PAIR),
             Draft("A2", "A · body", "", accessory_text(facts, 8), "upper back", role="row", salt=1, style=PAIR),
             Draft("B1", "B · trunk", "", accessory_text(facts, 10), "shoulders that stay sound", role="scapula", style=PAIR),
-            Draft("B2", "B · trunk", "", "2 × 20 s", "front plane", role="hold_front", style=PAIR),
+            Draft("B2", "B · trunk", "", "2 × 20 s", "anti-extension", role="hold_front", style=PAIR),
         ),
     ]
     return DayDraft("D", "Small day: body", "low", drafts)

@@ -1,0 +1,90 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+import Form from "react-bootstrap/Form";
+
+import { api, keepCsrfToken, need, problemOf, type Problem } from "../api/client";
+import { keys } from "../api/keys";
+import { Trouble } from "../parts/states";
+
+const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;
+const ZONES = typeof Intl.supportedValuesOf === "function" ? Intl.supportedValuesOf("timeZone") : [HERE];
+
+/** The first page of a new centre: what it is called, where it lies, and the person who begins it. */
+export function FirstRun() {
+  const client = useQueryClient();
+  const [name, setName] = useState("");
+  const [zone, setZone] = useState(ZONES.includes(HERE) ? HERE : "");
+  const [person, setPerson] = useState("");
+  const [signIn, setSignIn] = useState("");
+  const [password, setPassword] = useState("");
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const [busy, setBusy] = useState(false);
+  const begin = () => {
+    setProblem(null);
+    setBusy(true);
+    need(api.POST("/api/first-run", { body: { name, zone, person, sign_in: signIn, password } }))
+      .then((me) => {
+        keepCsrfToken(me.csrf_token);
+        client.setQueryData(keys.me, me);
+      })
+      .catch((e: unknown) => setProblem(problemOf(e)))
+      .finally(() => setBusy(false));
+  };
+  return (
+    <main className="page" style={{ maxWidth: 460, margin: "6vh auto 0" }}>
+      <h1>Jarvok</h1>
+      <p className="soft">A new centre, on this machine. Two names and a password; everything else can wait.</p>
+      <Form
+        className="sheet pad"
+        aria-label="Begin the centre"
+        onSubmit={(e) => {
+          e.preventDefault();
+          begin();
+        }}
+      >
+        <Form.Group className="mb-3" controlId="centre">
+          <Form.Label>Name of the centre</Form.Label>
+          <Form.Control value={name} maxLength={80} autoFocus required onChange={(e) => setName(e.target.value)} />
+        </Form.Group>
+        <Form.Group className="mb-3" controlId="zone">
+          <Form.Label>Where it lies</Form.Label>
+          <Form.Select value={zone} onChange={(e) => setZone(e.target.value)}>
+            <option value="">the time of this machine</option>
+            {ZONES.map((z) => (
+              <option key={z} value={z}>
+                {z.replaceAll("_", " ")}
+              </option>
+            ))}
+          </Form.Select>
+        </Form.Group>
+        <Form.Group className="mb-3" controlId="person">
+          <Form.Label>Your name</Form.Label>
+          <Form.Control value={person} maxLength={80} autoComplete="name" required onChange={(e) => setPerson(e.target.value)} />
+        </Form.Group>
+        <Form.Group className="mb-3" controlId="sign-in">
+          <Form.Label>Name to sign in with</Form.Label>
+          <Form.Control value={signIn} maxLength={80} autoComplete="username" required onChange={(e) => setSignIn(e.target.value)} />
+        </Form.Group>
+        <Form.Group className="mb-3" controlId="new-password">
+          <Form.Label>Password</Form.Label>
+          <Form.Control
+            type="password"
+            autoComplete="new-password"
+            required
+            value={password}
+            onChange={(e) => setPassword(e.target.value)}
+          />
+          <Form.Text>At least 10 characters. Four words are a good password.</Form.Text>
+        </Form.Group>
+        {problem && <Trouble problem={problem} />}
+        <Button type="submit" className="tap mt-2" disabled={busy}>
+          Begin
+        </Button>
+      </Form>
+      <p className="small soft mt-3">
+        You become its head: you may do everything. Jarvok plans and calculates for a qualified coach; it neither diagnoses nor clears.
+      </p>
+    </main>
+  );
+}
