@@ -22,8 +22,9 @@ def wait_s(name: str, address: str) -> float:
     last = rows.aggregate(last=Max("at"))["last"]
     if count <= FREE or last is None:
         return 0.0
-    wait = min(LONGEST_WAIT_S, FIRST_WAIT_S * 2 ** (count - FREE - 1))
-    return max(0.0, wait - float((clock.now() - last).total_seconds()))
+    wait = min(LONGEST_WAIT_S, FIRST_WAIT_S * 2.0 ** (count - FREE - 1))
+    gone: float = (clock.now() - last).total_seconds()
+    return max(0.0, wait - gone)
 
 
 def was_wrong(name: str, address: str) -> None:

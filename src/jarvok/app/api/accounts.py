@@ -91,7 +91,7 @@ class NewPassword(Schema):
 @router.post("/password", response={200: Me, **ERRORS})
 def change_password(request: HttpRequest, payload: NewPassword) -> Me:
     """Take a new password; the page stays signed in, other places do not."""
-    user = User.objects.get(pk=request.user.pk)
+    user = User.objects.get(username=request.user.get_username())
     change.run(who_of(request), user, payload.old, payload.password)
     update_session_auth_hash(request, user)
     return me_out(request)

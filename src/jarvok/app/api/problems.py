@@ -19,7 +19,8 @@ from jarvok.core.loading.shorthand import ShorthandError
 # what an address is of, by the part of it that says so, the most telling first
 _NAMES = (
     ("sessions", "That session"), ("trials", "That trial"), ("tests", "That test"), ("room", "That room"),
-    ("sensors", "That sensor"),    ("library", "That exercise"), ("templates", "That template"), ("competitions", "That competition"), ("squads", "That squad"),
+    ("sensors", "That sensor"), ("library", "That exercise"), ("templates", "That template"),
+    ("competitions", "That competition"), ("squads", "That squad"),
     ("athletes", "That athlete"),
 )  # fmt: skip
 

@@ -44,7 +44,7 @@ class Command(BaseCommand):
         parser.add_argument("--quiet", action="store_true")
 
     def handle(self, *args: Any, quiet: bool = False, **options: Any) -> None:
-        database = Path(settings.DATABASES["default"]["NAME"])
+        database = Path(str(settings.DATABASES["default"]["NAME"]))
         is_new = not database.exists() or database.stat().st_size == 0
         executor = MigrationExecutor(connection)
         waiting = executor.migration_plan(executor.loader.graph.leaf_nodes())
