@@ -169,7 +169,7 @@ def test_a_moved_camp_keeps_its_length_and_its_edge_lengthens_it(page) -> None:
     assert page.refused("move", kind="entry", id=camp["id"], taken="2026-12-18", to="2026-12-13", edge=True).startswith(
         "It ends before"
     )
-    assert page.refused("move", kind="entry", id=9999, taken="2026-12-14", to="2026-12-15") == "That athlete is not here."
+    assert page.refused("move", kind="entry", id=9999, taken="2026-12-14", to="2026-12-15") == "What you look for is not here."
     page.act("undo")
     page.act("undo")
     assert page.on("2026-12-07") == ["Camp"]

@@ -289,7 +289,7 @@ class TestRacks:
         assert "spots" not in first["help"], "nobody spots a pull"
 
     def test_lanes_take_a_bounded_number_of_queries(self, coach, running, django_assert_max_num_queries) -> None:
-        with django_assert_max_num_queries(26):
+        with django_assert_max_num_queries(27):
             coach.get(f"room/{running}/racks")
 
     def test_a_value_of_the_settings_reaches_the_lanes(self, coach, running) -> None:

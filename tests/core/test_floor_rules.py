@@ -110,7 +110,7 @@ class TestRacks:
         assert rack(1, [lifter(i, 60) for i in range(4)], "dynamic effort").is_right
 
     @pytest.mark.parametrize(("count", "goal", "word"), [
-        (1, "strength", "by the clock"), (2, "strength", "too short"), (4, "strength", "right"), (8, "size", "too long"),
+        (1, "strength", "on their own"), (2, "strength", "too short"), (4, "strength", "right"), (8, "size", "too long"),
         (0, "size", "nobody"),
     ])  # fmt: skip
     def test_a_word_about_too_few_or_too_many(self, count: int, goal: str, word: str) -> None:

@@ -383,7 +383,7 @@ class TestRatiosWithRepetitions:
         assert found.pct == pytest.approx(90)
         assert found.lagging == "front_squat"
         assert found.gap_kg == pytest.approx(12)
-        assert any("lower for 9" in i.name for i in found.working.inputs)
+        assert any("back squat for 9" in i.name for i in found.working.inputs)
 
     def test_singles_are_compared_as_before(self) -> None:
         assert self.found("front squat / back squat", front_squat=120, back_squat=150).pct == pytest.approx(80)

@@ -27,7 +27,7 @@ MEASURES: dict[str, Measure] = {
     "distance_m": Measure("distance", "distance, m", "m", 0.1, 300, False),
     "velocity_mps": Measure("velocity", "velocity, m/s", "m/s", 0.05, 6, False),
     "heights": Measure("heights", "heights, cm", "cm", 1, 150, False),
-    "contacts": Measure("contacts", "contacts, s", "s", 0.05, 2, False),
+    "contacts": Measure("contact time", "contact time, s", "s", 0.05, 2, False),
 }
 LISTS = ("heights", "contacts")  # one number a repetition, kept as jumps
 OF_SCORE: dict[str, tuple[str, ...]] = {
