@@ -57,7 +57,7 @@ def test_2_one_tap_logs_and_the_turn_goes_on(server, page: Page) -> None:
     lanes = page.locator("section.lane", has=page.get_by_role("button", name=re.compile("^Done as written")))
     expect(lanes.first).to_be_visible()
     check_axe(page)
-    lane = lanes.filter(has=page.locator(".rotation")).first
+    lane = lanes.filter(has=page.locator(".rotation .grip")).first
     first = lane.locator("h2.name").inner_text()
     lane.get_by_role("button", name=re.compile("^Done as written")).click()
     expect(lane.locator("h2.name")).not_to_have_text(first)
@@ -70,11 +70,11 @@ def test_2_one_tap_logs_and_the_turn_goes_on(server, page: Page) -> None:
 def test_2a_a_lift_is_stopped_and_somebody_leaves_at_the_rack(server, page: Page) -> None:
     open_the_room(page, server.url)
     page.get_by_role("link", name="To the racks").click()
-    lane = page.locator("section.lane", has=page.locator(".rotation")).last
+    lane = page.locator("section.lane", has=page.locator(".rotation .grip")).last
     name = lane.locator("h2.name").inner_text()
     what = lane.locator(".what").inner_text()
-    lane.get_by_role("button", name="Stop this lift …").click()
-    lane.get_by_role("button", name="Out of time").click()
+    lane.get_by_role("button", name="More …").click()
+    lane.get_by_role("button", name="Stop lift: out of time").click()
     expect(lane.locator(".what").filter(has_text=what)).to_have_count(0)
     expect(lane.locator("h2.name")).to_be_visible()
     lane.get_by_role("button", name="Undo").click()

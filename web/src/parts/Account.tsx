@@ -1,25 +1,17 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import Dropdown from "react-bootstrap/Dropdown";
 
 import { api, keepCsrfToken, need, problemOf, type Problem } from "../api/client";
-import { keys } from "../api/keys";
 import { useMe } from "../api/hooks";
 import { Trouble } from "./states";
 
 /** Who is signed in: their password, and the way out. The demo signs its coach in by itself and has neither. */
 export function Account() {
-  const client = useQueryClient();
   const me = useMe();
   const [changing, setChanging] = useState(false);
   if (!me.data?.signed_in || me.data.is_demo) return null;
-  const signOut = () =>
-    void need(api.POST("/api/sign-out")).then((out) => {
-      keepCsrfToken(out.csrf_token);
-      client.clear();
-      client.setQueryData(keys.me, out);
-    });
+  const signOut = () => void need(api.POST("/api/sign-out")).then(() => window.location.assign("/")); // nothing of them stays in this page
   return (
     <Dropdown align="end">
       <Dropdown.Toggle variant="plain" size="sm" id="account">

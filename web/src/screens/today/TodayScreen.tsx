@@ -18,6 +18,7 @@ export function TodayScreen() {
   if (athletes === 0) {
     return (
       <div className="page">
+        <h1 className="visually-hidden">Today</h1>
         <Empty title="No athletes yet.">
           <Link className="btn btn-primary" to="/athletes">
             Add or import athletes
