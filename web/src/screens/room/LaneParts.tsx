@@ -155,7 +155,8 @@ export function Measured({ line, set, narrow }: { line: FloorLine; set: FloorSet
         </div>
         {last && (
           <div className="text-end soft small">
-            lost <b className="num">{Math.round(last.loss_pct)} %</b> · {last.zone}
+            lost <b className="num">{Math.round(last.loss_pct)} %</b>
+            {!narrow && ` · ${last.zone}`}
             <br />
             best <b className="num">{last.fastest_mps.toFixed(2)}</b>
           </div>
