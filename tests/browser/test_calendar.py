@@ -209,6 +209,8 @@ class TestFromNothing:
         hand.click(page.get_by_role("button", name="Paste a list"))
         days = ("5 Jan", "9 Jan", "12 Jan", "16 Jan", "19 Jan", "23 Jan")
         text = page.get_by_role("form", name="Paste a list").get_by_role("textbox")
+        if not text.is_visible():  # the page was drawn anew under the tap
+            page.get_by_role("button", name="Paste a list").click()
         hand.fill(text, "\n".join(f"{d} 2027 Match {i}" for i, d in enumerate(days, start=1)))
         hand.click(page.get_by_role("button", name="Add them all"))
         expect(page.get_by_role("button", name=re.compile("^Take out: Match"))).to_have_count(6)

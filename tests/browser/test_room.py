@@ -112,7 +112,7 @@ def test_3_a_racks_link_shows_the_rack_and_logs(server, browser: Browser, page: 
     page.get_by_role("link", name="To the racks").click()
     busy = page.locator("section.lane", has=page.get_by_role("button", name=re.compile("^Done as written"))).first
     number = re.sub(r"\D", "", busy.get_attribute("aria-label") or "")
-    page.get_by_role("link", name=f"Rack {number} alone").click()
+    page.get_by_role("link", name=f"Rack {number}", exact=True).click()
     page.get_by_role("button", name="Link for a tablet").click()
     link = page.locator("a[href*='/rack/']").get_attribute("href")
     tablet = browser.new_context(**{**browser_context_args, "viewport": {"width": 820, "height": 1180}}).new_page()
