@@ -376,6 +376,7 @@ function Side({ floor, line, live, run, onInstead }: SideProps) {
   const open = floor.lines.filter((l) => l.advice && l.sets.some((s) => s.kind === "work" && !s.done && !s.over));
   const newest = open.sort((a, b) => (b.advice?.id ?? 0) - (a.advice?.id ?? 0))[0];
   const speaking = newest ?? (line?.advice ? line : stopped);
+  const said = line ? [] : floor.lines.filter((l) => l.advice); // at the end what was said last of each, a ladder's record too
   const view = floor.lines.find((l) => l.id === shown) ?? line ?? speaking ?? floor.lines[0];
   return (
     <aside className="floor-side" aria-label="What next and what was done">
@@ -390,6 +391,12 @@ function Side({ floor, line, live, run, onInstead }: SideProps) {
           finished={floor.finished}
           onAnswer={(body, adviceId) => run(live.write(`advice/${adviceId}`, body))}
         />
+      ) : said.length > 0 ? (
+        said.map((l) => (
+          <div key={l.id} className="says advice my-1">
+            {l.exercise}: {l.advice?.sentence}
+          </div>
+        ))
       ) : (
         <p className="soft">After each work set: up, same, down or done, and why.</p>
       )}
