@@ -5,7 +5,7 @@ PY := .venv/bin/python
 export PYTHONPATH := src
 unexport PYTHONDONTWRITEBYTECODE # every process would compile everything again
 
-.PHONY: demo start test test-core coverage check fmt lint bench dev types clean
+.PHONY: demo start test test-core coverage check fmt lint bench dev types pins clean
 
 demo: .build/web
 	@scripts/demo $(PORT)
@@ -33,6 +33,7 @@ check: lint .build/node
 	@scripts/types-are-current
 	@scripts/unmarked_numbers
 	@scripts/words --check
+	@$(PY) scripts/pinned
 
 lint: .build/dev
 	.venv/bin/ruff check . && .venv/bin/ruff format --check .
@@ -53,6 +54,10 @@ types: .build/dev .build/node
 	$(PY) manage.py export_openapi_schema --api jarvok.app.urls.api --indent 1 > docs/openapi.json
 	cd web && npm run -s types
 
+pins: .build/dev # after a change of requirements*.in
+	.venv/bin/uv pip compile -q --generate-hashes --no-emit-index-url --no-emit-find-links --custom-compile-command "make pins" -o requirements.txt requirements.in
+	.venv/bin/uv pip compile -q --generate-hashes --no-emit-index-url --no-emit-find-links --custom-compile-command "make pins" -c requirements.txt -o requirements-dev.txt requirements-dev.in
+
 clean:
 	rm -rf .build .venv web/node_modules web/dist var
 
@@ -63,11 +68,11 @@ clean:
 .build/venv: requirements.txt | .build/tools
 	@echo "Python packages …"
 	@test -x $(PY) || python3 -m venv .venv
-	@.venv/bin/pip install -q --disable-pip-version-check -r requirements.txt
+	@.venv/bin/pip install -q --disable-pip-version-check --require-hashes -r requirements.txt
 	@touch $@
 
 .build/dev: requirements-dev.txt .build/venv
-	@.venv/bin/pip install -q --disable-pip-version-check -r requirements-dev.txt
+	@.venv/bin/pip install -q --disable-pip-version-check --require-hashes -r requirements-dev.txt
 	@touch $@
 
 .build/node: web/package.json web/package-lock.json | .build/tools

@@ -179,7 +179,8 @@ def main() -> None:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
     folder = tempfile.mkdtemp()
-    env = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "JARVOK_VAR": folder, "JARVOK_DB": f"{folder}/load.sqlite3",
+    env = {**os.environ, "MALLOC_ARENA_MAX": "2",  # as scripts/start serves
+           "PYTHONPATH": str(ROOT / "src"), "JARVOK_VAR": folder, "JARVOK_DB": f"{folder}/load.sqlite3",
            "JARVOK_LOCAL_DEMO": "1", "JARVOK_TODAY": TODAY}  # fmt: skip
     manage = [sys.executable, str(ROOT / "manage.py")]
     subprocess.run([*manage, "migrate", "-v0"], env=env, check=True)

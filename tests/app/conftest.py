@@ -12,7 +12,7 @@ from django.contrib.auth import get_user_model
 from django.test import Client
 
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Practice, Squad
-from jarvok.app.floor import streams
+from jarvok.app.floor import at_hand, streams
 
 TODAY = date(2026, 11, 24)
 
@@ -22,6 +22,7 @@ def fixed_day(settings) -> None:
     settings.TODAY = TODAY.isoformat()
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]  # quick, for tests only
     streams._live.clear()
+    at_hand.forget_all()
 
 
 @pytest.fixture

@@ -12,6 +12,7 @@ from jarvok.app.api.training.plan import athlete_of
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.athletes.models import MarkRecord
 from jarvok.app.facts.floor.models import Rep, SessionLine, SetRecord
+from jarvok.app.floor.events import tell
 from jarvok.app.training.actions import edit_session
 from jarvok.app.training.edits import Edit, Op
 
@@ -151,6 +152,7 @@ def seen(floor: Any, number: int, peak_mps: float, load_kg: float) -> None:
         line=line, kind="work", set_number=number, number=number, stream="", start_s=0, mean_mps=peak_mps / 2,
         mean_propulsive_mps=peak_mps / 2, peak_mps=peak_mps, time_to_peak_s=0.3, range_m=0.4, load_kg=load_kg,
     )  # fmt: skip
+    tell(line.session, "rep", {"line_id": line.pk})
 
 
 def test_a_ladder_inside_a_contrast_block_is_climbed_by_the_bars_speed_and_ends_the_block(coach, athlete, own) -> None:

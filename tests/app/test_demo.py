@@ -54,6 +54,6 @@ class TestDemo:
     def test_today_has_work_and_decisions_in_it(self, coach, settings) -> None:
         settings.TODAY = "2026-11-24"
         today = coach.get("today")
-        assert today["sessions"]
-        assert any(d["kind"] == "season" and d["athlete_name"] == "Ilka Brandvold" for d in today["decisions"])
+        assert today["shared"]
+        assert any(d["kind"] == "season" and "Ilka Brandvold" in d["athlete_name"] for d in today["decisions"])
         assert [g["competition"] for g in today["goals"]] == ["Winter Cup final", "Gannet Sound Open", "Coast championship"]

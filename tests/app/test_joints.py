@@ -428,7 +428,7 @@ class TestAnAthleteMadeFiveMinutesAgo:
     @pytest.mark.parametrize(("body", "said"), [
         ({"name": " ", "squad": "Cove"}, "needs a name"), ({"name": "Cy", "squad": ""}, "in a squad"),
         ({"name": "Cy", "squad": "Cove", "birth_date": "2026-01-01"}, "Born"),
-        ({"name": "Cy", "squad": "Cove", "training_age_years": 70}, "training age"),
+        ({"name": "Cy", "squad": "Cove", "training_age_years": 70}, "Years of lifting"),
     ])  # fmt: skip
     def test_what_cannot_be_is_said_and_nothing_is_made(self, coach, db, body: Any, said: str) -> None:
         response = coach.send("POST", "athletes", body)

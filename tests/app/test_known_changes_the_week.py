@@ -169,7 +169,7 @@ class TestSessionsAWeek:
     def test_what_no_week_of_the_sport_holds_is_said(self, coach, athlete, season) -> None:
         count, words = self.arranged(coach, athlete, 4)
         assert count == 2
-        assert words.startswith("4 sessions a week are on record; Two days around practice holds 2")
+        assert words.startswith("4 sessions a week stand under Details; Two days around practice holds 2")
 
 
 class TestLags:

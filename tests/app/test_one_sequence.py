@@ -6,6 +6,7 @@ from typing import Any
 
 import pytest
 from django.utils import timezone
+from support.one_block import DAY, started, written
 
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.facts.centre.models import KitRecord
@@ -13,7 +14,6 @@ from jarvok.app.facts.floor.models import SetRecord, TrainingSession
 from jarvok.app.facts.room.models import OwnDefault
 from jarvok.core.session.blocks import GROUPINGS, Grouping
 
-DAY = "2026-12-02"
 LIFTS = [("back_squat", "3x4 @ 70%"), ("push_up", "3x8"), ("box_jump", "3x3"), ("inverted_row", "3x6")]
 COMPLEX = [("trap_bar_deadlift", "3x2 @ 60%"), ("back_squat", "3x2 @ 60%"), ("push_up", "3x5")]
 FIGURES: dict[Grouping, dict[str, int]] = {
@@ -29,23 +29,6 @@ FIGURES: dict[Grouping, dict[str, int]] = {
     Grouping.WARM_UP: {"minutes": 5},
     Grouping.METRONOME: {"bpm": 50, "beats": 2},
 }
-
-
-def written(coach: Any, athlete: Any, rows: list[tuple[str, str]], grouping: Grouping, **figures: int) -> str:
-    """An own session of one block on an empty day; returns its key."""
-    path = f"athletes/{athlete.pk}/sessions"
-    key = coach.ok("POST", path, {"day": DAY, "theme": "One block"})["key"]
-    for lift, text in rows:
-        body = {"op": "add", "exercise_id": lift, "text": text, "block": "work", "is_main": True}
-        coach.ok("POST", f"{path}/{DAY}/{key}/edit", body)
-    if grouping is not Grouping.STRAIGHT:
-        body = {"op": "regroup", "block": "work", "grouping": grouping, **figures}
-        coach.ok("POST", f"{path}/{DAY}/{key}/edit", body)
-    return str(key)
-
-
-def started(coach: Any, athlete: Any, key: str) -> Any:
-    return coach.ok("POST", "floor/sessions", {"athlete_id": athlete.pk, "day": DAY, "key": key})
 
 
 def place(p: Any) -> dict[str, Any]:

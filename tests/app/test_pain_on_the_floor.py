@@ -194,7 +194,7 @@ class TestAfterwards:
         assert asked["area"] == "knee"
         assert "Tuesday 1 December" in asked["words"]
         unsaid = self.mine(room, athlete)["suggestion"]
-        assert (unsaid["plan"], "squat" in unsaid["removed"]) == ("B", True), "until something is said, it stands"
+        assert (unsaid["plan"], "squats" in unsaid["removed"]) == ("B", True), "until something is said, it stands"
         link = coach.ok("POST", f"room/{room['id']}/ready-link/{athlete.pk}")["path"].removeprefix("/ready/")
         assert coach.get(f"ready/{link}")["open_pain"] == [asked]
         after = coach.ok("POST", f"room/{room['id']}/answers/{athlete.pk}", {"pain": []})

@@ -183,7 +183,7 @@ class TestMarks:
         ({"exercise_id": "front_hold"}, "not a loaded lift"),
         ({"exercise_id": "moonwalk"}, "no exercise"),
         ({"kind": "velocity_max"}, "from a sensor"),
-        ({"load_kg": "heavy"}, "Load kg"),
+        ({"load_kg": "heavy"}, "Load in kg is no number"),
     ])  # fmt: skip
     def test_impossible_marks_are_refused_in_words(self, coach, athlete, change, said: str) -> None:
         body = {"exercise_id": "bench_press", "kind": "rep_max", "day": "2026-11-20", "load_kg": 60, "reps": 5} | change

@@ -6,10 +6,11 @@ from datetime import date, timedelta
 from typing import Any
 
 import pytest
+from support.past import session
 
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Restriction
 from jarvok.app.facts.centre.models import KitRecord
-from jarvok.app.facts.floor.models import SessionLine, SetKind, SetRecord, TrainingSession
+from jarvok.app.facts.floor.models import SessionLine, SetRecord
 
 TODAY = date(2026, 11, 24)
 KNEE = {"tag": "squat", "words": "Left knee: no deep bending", "set_by": "physiotherapist", "since": "2026-11-01"}
@@ -123,18 +124,6 @@ class TestFindingsFromMarks:
         assert "3 sets checked" in found["words"]
 
 
-def session(athlete: Athlete, day: date, *sets: tuple[float, int, float]) -> None:
-    held = TrainingSession.objects.create(athlete=athlete, day=day, key="A", theme="", started_at=f"{day}T10:00:00Z")
-    line = SessionLine.objects.create(
-        session=held, order=0, slot="A1", block="", exercise_id="back_squat", text="4 × 5", planned=[], ramp=[], reason=""
-    )
-    for number, (load_kg, reps, rir) in enumerate(sets, start=1):
-        SetRecord.objects.create(
-            line=line, kind=SetKind.WORK, number=number, load_kg=load_kg, reps=reps, rir=rir, planned_reps=5,
-            done_at=f"{day}T10:{number:02d}:00Z",
-        )  # fmt: skip
-
-
 class TestABeginnersCount:
     """A beginner's reserve moves no load until sets to failure have shown that it can be gone by."""
 
@@ -197,8 +186,8 @@ class TestContactsOfASession:
         notes = [n for d in week["days"] if d["sheet"] for n in d["sheet"]["notes"] if n["id"] == "contacts"]
         assert notes
         # 120-140 contacts for advanced athletes: Haff & Triplett 2016, quoted from memory
-        assert notes[0]["text"].startswith("None before")
-        assert "140 at most for an advanced athlete" in notes[0]["text"]
+        assert notes[0]["text"].startswith("No jump history: start low")
+        assert "140 is the ceiling for an advanced athlete; it is no target" in notes[0]["text"]
 
 
 def test_the_last_sessions_of_an_athlete_come_newest_first_with_their_work_sets(coach, athlete) -> None:

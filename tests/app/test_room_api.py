@@ -3,22 +3,24 @@
 from __future__ import annotations
 
 import json
-import time
 import uuid
 from collections import Counter
 from collections.abc import Iterable
 from datetime import UTC, date, datetime, timedelta
+from typing import Any
 
 import numpy as np
 import pytest
-from django.core import signing
 from django.test import Client
 
+from jarvok.app import clock
 from jarvok.app.api.room import live as live_views
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.facts.floor.models import AdviceRecord, Rep, SetRecord, TrainingSession
+from jarvok.app.facts.people.models import Link
 from jarvok.app.facts.room.models import Attendance, DayWord, Gathering, OwnDefault, Reading, Sensor, Trial
-from jarvok.app.room import links, sensors
+from jarvok.app.room import links
+from jarvok.app.room import paired as paired_sensors
 from jarvok.core.exercises import Pattern
 from jarvok.core.library.exercises import exercise
 from jarvok.core.sensors.simulated import mat_messages
@@ -160,10 +162,11 @@ class TestLinks:
         assert person(coach.get(f"room/{room['id']}"), athlete)["by_athlete"]
         assert stranger.get(f"/api/room/{room['id']}").status_code == 401
 
-    def test_an_expired_or_made_up_link_is_over(self, coach, athlete, room, monkeypatch) -> None:
+    def test_an_expired_or_made_up_link_is_over(self, coach, athlete, room) -> None:
         token = coach.ok("POST", f"room/{room['id']}/ready-link/{athlete.pk}")["path"].removeprefix("/ready/")
-        now = time.time()
-        monkeypatch.setattr(signing.time, "time", lambda: now + 5 * 3600)
+        link = Link.objects.get()
+        assert timedelta(hours=3.9) < link.until - link.made_at <= timedelta(hours=4)
+        Link.objects.update(until=clock.now() - timedelta(seconds=1))
         late = Client().get(f"/api/ready/{token}")
         assert late.status_code == 422
         assert late.json()["title"].startswith("This link is over")
@@ -358,7 +361,7 @@ class TestRacks:
         assert coach.send("POST", "sensors", {"name": "", "sort": "bar"}).json()["where"] == "name"
         assert coach.send("POST", "sensors", {"name": "x", "sort": "scale"}).json()["where"] == "sort"
         assert coach.ok("DELETE", f"sensors/{Sensor.objects.get().pk}")["sensors"] == []
-        sensors.forget("none")
+        paired_sensors.forget("none")
 
 
 class TestClocks:
@@ -387,6 +390,29 @@ class TestClocks:
     ])  # fmt: skip
     def test_a_clock_that_cannot_be_is_refused(self, coach, room, body, where: str) -> None:
         assert coach.send("POST", f"room/{room['id']}/clocks", body).json()["where"] == where
+
+
+class TestClockOfARack:
+    def test_the_tablet_at_a_rack_starts_and_stops_its_own_alone(self, coach, room) -> None:
+        coach.ok("POST", f"room/{room['id']}/racks", {"racks": 2, "goal": "strength"})
+        link = coach.ok("POST", f"room/{room['id']}/racks/1/link", {})["path"].removeprefix("/rack/")
+
+        def tablet(path: str, body: object) -> Any:
+            headers = {"X-Rack-Link": link, "Idempotency-Key": uuid.uuid4().hex}
+            return Client(headers=headers).post(f"/api/room/{room['id']}/racks/{path}", body, content_type="application/json")
+
+        started = tablet("1/clock", {"kind": "every", "figures": {"every_s": 90, "rounds": 4}})
+        assert started.status_code == 200, started.content
+        (lane,) = started.json()["lanes"]
+        assert (lane["rack"], lane["clock"]["seconds"]) == (1, 10 + 4 * 90)
+        assert tablet("2/clock", {"kind": "rest"}).status_code == 401
+        other = coach.ok("POST", f"room/{room['id']}/racks/2/clock", {"kind": "rest"})
+        assert len(other["lanes"]) == 2, "a person sees every rack"
+        theirs = other["lanes"][1]["clock"]["id"]
+        assert tablet(f"1/clock/{theirs}/stop", {}).status_code == 422
+        assert tablet(f"2/clock/{theirs}/stop", {}).status_code == 401
+        assert tablet(f"1/clock/{lane['clock']['id']}/pause", {}).json()["lanes"][0]["clock"]["paused_ms"]
+        assert tablet(f"1/clock/{lane['clock']['id']}/stop", {}).json()["lanes"][0]["clock"] is None
 
 
 class TestTwoTablets:

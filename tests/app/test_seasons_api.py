@@ -167,7 +167,7 @@ class TestArranging:
         found = answer["season"]
         assert [p["id"] for p in found["phases"]][-3:] == ["strength", "peak", "taper"]
         assert found["style"]["loading_weeks"] == 2
-        assert "arranged as linear" in answer["undo"]["words"]
+        assert "season model linear" in answer["undo"]["words"]
 
     def test_for_a_group_or_the_whole_squad(self, coach, athlete, season, squad) -> None:
         Athlete.objects.filter(pk=athlete.pk).update(group="Light")
@@ -506,7 +506,7 @@ def test_the_season_is_read_in_a_bounded_number_of_queries(coach, athlete, seaso
     for n in range(4):
         add(coach, athlete, f"Meet {n}", saturday(24 + 5 * n), rank="train_through")
         CalendarEntry.objects.create(athlete=athlete, kind="camp", name="c", start=TODAY, end=TODAY)
-    with django_assert_max_num_queries(33):
+    with django_assert_max_num_queries(35):
         coach.get(f"athletes/{athlete.pk}/season")
 
 

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 from typing import Any
 
 import pytest
+from icalendar import Calendar
 
 from jarvok.app.facts.athletes.models import Athlete, Fault, Restriction
 from jarvok.app.facts.centre.models import KitRecord
@@ -81,7 +82,7 @@ class TestASessionOfOnesOwn:
         rows = [x for x in together["lines"] if x["block"] == block]
         assert {s["load_kg"] for x in rows for s in x["sets"]} == {loads[1]}
         assert rows[0]["sets"][0]["share_of_max"] == pytest.approx(0.7 * loads[1] / loads[0], abs=0.02)
-        assert any("sets the load for all" in n["text"] and n["text"].startswith("Prone row") for n in together["notes"])
+        assert any("sets the load for all" in n["text"] and n["text"].startswith("Bench pull") for n in together["notes"])
 
     def test_a_day_takes_a_second_session_and_no_third(self, coach, athlete, first) -> None:
         day = first.split("/")[3]
@@ -115,6 +116,25 @@ class TestASessionOfOnesOwn:
         coach.ok("POST", f"athletes/{athlete.pk}/week/{monday}/copy", {"day": later})
         copied = coach.get(f"athletes/{athlete.pk}/week?start={later}")["week"]["days"][date.fromisoformat(day).weekday()]
         assert copied["second"]["lines"][0]["exercise_id"] == "bike_intervals"
+
+    def test_the_sessions_ahead_go_out_with_their_hour_and_are_never_taken_in(self, coach, athlete, first) -> None:
+        coach.ok("POST", f"{first}/edit", {"op": "starts", "text": "6:30"})
+        text = coach.client.get(f"/api/export/athletes/{athlete.pk}/calendar.ics").content.decode()
+        events = [e for e in Calendar.from_ical(text).walk("VEVENT") if str(e["UID"]).startswith("session-")]
+        planned = []
+        for n in range(5):
+            monday = date(2026, 11, 23) + timedelta(weeks=n)
+            week = coach.get(f"athletes/{athlete.pk}/week?start={monday}")["week"]
+            planned += [d["day"] for d in week["days"] for s in (d["sheet"], d["second"]) if s]
+        until = str(date(2026, 11, 24) + timedelta(weeks=4))
+        assert sorted(str(e["DTSTART"].dt)[:10] for e in events) == [d for d in sorted(planned) if "2026-11-24" <= d < until]
+        (mine,) = [e for e in events if isinstance(e["DTSTART"].dt, datetime)]
+        assert (str(mine["DTSTART"].dt)[:16], mine["DTEND"].dt - mine["DTSTART"].dt) == (
+            f"{first.split('/')[3]} 06:30", timedelta(hours=1)
+        )  # fmt: skip
+        rows = coach.ok("POST", f"athletes/{athlete.pk}/calendar/preview", {"text": text})["rows"]
+        assert "session" not in {r["kind"] for r in rows}
+        assert all(r["status"] == "same" for r in rows)
 
     @pytest.mark.parametrize("day", ["2029-01-01", "2026-01-05"])
     def test_a_day_outside_the_season_is_refused(self, coach, athlete, season, day: str) -> None:
@@ -339,7 +359,7 @@ class TestArrangingTheWeek:
         self.arrange(coach, athlete, arrangement="weightlifting", days=3)
         Fault.objects.create(athlete=athlete, exercise_id="snatch", fault="feet_jump_about", since="2026-11-01")
         lines = [x for s in sessions(coach, athlete).values() for x in s["lines"]]
-        assert any(x["exercise"] == "Snatch without moving the feet" for x in lines)
+        assert any(x["exercise"] == "No-feet snatch" for x in lines)
         athlete.kit = KitRecord.objects.create(name="Bands only", has=["dumbbell"], gear=["bands"])
         athlete.save()
         lines = [x for s in sessions(coach, athlete).values() for x in s["lines"]]
@@ -488,7 +508,7 @@ class TestTheSquadOnOnePage:
     def test_the_queries_do_not_grow_with_the_squad(self, coach, athlete, season, django_assert_max_num_queries) -> None:
         for i in range(6):
             mate_of(athlete, f"Mate {i}")
-        with django_assert_max_num_queries(36):
+        with django_assert_max_num_queries(39):
             coach.get(f"squads/{athlete.squad_id}/week?start={MONDAY}")
 
 

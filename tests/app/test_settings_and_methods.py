@@ -20,7 +20,7 @@ DAY = date(2026, 11, 24)
 
 class TestSettings:
     def test_every_value_carries_its_default_and_the_mark_of_its_source(self, coach) -> None:
-        shown = [rule for group in coach.get("settings")["groups"] for rule in group["rules"]]
+        shown = [rule for room in coach.get("settings")["rooms"] for group in room["groups"] for rule in group["rules"]]
         assert len(shown) == len(RULES)
         assert {rule["source_mark"] for rule in shown} == {"C", "J"}
         assert all(rule["least"] <= rule["default"] <= rule["most"] for rule in shown)

@@ -94,7 +94,7 @@ class TestTyped:
         load = line_of(floor, "X1")["sets"][-1]["load_kg"]
         floor = log(coach, floor, "X1", 1, load_kg=load, measures={"velocity_mps": 0.6})
         advice = line_of(floor, "X1")["advice"]
-        assert "0.60, slower than 0.80" in advice["sentence"]
+        assert "0.60 m/s, slower than 0.80" in advice["sentence"]
         assert advice["load_kg"] < load
         book = LiftBook([athlete], clock.today())
         (point,) = book.points[athlete.pk, "trap_bar_deadlift"]
@@ -175,6 +175,14 @@ class TestPounds:
                 break
         assert any(re.search(r"\d lb", t) for t in said)
         assert sorted({t for t in said if re.search(r"\d ?kg\b", t)}) == []
+        coach.ok("POST", f"floor/sessions/{floor['id']}/finish", {"srpe": 6})
+        review = coach.get(f"floor/sessions/{floor['id']}/review")
+        lift = next(x for x in review["lifts"] if x["exercise_id"] == "bench_press")
+        assert lift["unit"] == "lb"
+        assert float(lift["after"]) == pytest.approx(lift["after_kg"] / 0.45359237, abs=0.2)
+        assert all(" lb × " in words for line in review["lines"] for words in line["sets"])
+        benches = [n for n in review["next_loads"] if n["exercise"].startswith("Bench press")]
+        assert all(n["after"].endswith(" lb") for n in benches)
 
     def test_a_load_typed_in_pounds_is_the_one_the_plates_make(self, coach, floor) -> None:
         floor = log(coach, floor, "A1", 1, load=135, unit="lb")
@@ -230,8 +238,49 @@ class TestAfterTheMainWork:
         assert after["left"] == {"sets": 0, "minutes": 0, "may_cut": []}
         assert coach.ok("POST", f"floor/sessions/{floor['id']}/undo", {})["current"] is not None
 
+    def test_a_line_of_three_to_five_sets_asks_for_more_until_five_or_the_next_lift(self, coach, athlete, season) -> None:
+        week = coach.get(f"athletes/{athlete.pk}/week")["week"]
+        day = next(d["day"] for d in week["days"] if d["sheet"] is None and not d["is_past"])
+        key = coach.ok("POST", f"athletes/{athlete.pk}/sessions", {"day": day, "theme": "By hand"})["key"]
+        text = "back squat 2-3x5 @ 60 kg\nbench press 1x5 @ 40 kg"
+        coach.ok("POST", f"athletes/{athlete.pk}/sessions/{day}/{key}/edit", {"op": "type", "text": text})
+        floor = coach.ok("POST", "floor/sessions", {"athlete_id": athlete.pk, "day": day, "key": key})
+        squat = floor["lines"][0]["id"]
+
+        def log(floor: Any) -> Any:
+            return coach.ok("POST", f"floor/sessions/{floor['id']}/sets", {**floor["current"], "load_kg": 40, "reps": 5})
+
+        done = 0
+        while done < 2:
+            assert floor["goes_on"] is None
+            done += floor["current"]["kind"] == "work"
+            floor = log(floor)
+        assert floor["current"]["line_id"] != squat
+        assert (floor["goes_on"]["line_id"], floor["sets_left"]) == (squat, 1)
+        assert "2 done, up to 3 are written" in floor["goes_on"]["words"]
+        floor = coach.ok("POST", f"floor/sessions/{floor['id']}/lines/{squat}/more", {})
+        assert (floor["current"]["line_id"], floor["goes_on"]) == (squat, None)
+        assert log(floor)["goes_on"] is None, "three are done"
+        coach.ok("POST", f"floor/sessions/{floor['id']}/undo", {})
+        coach.ok("POST", f"floor/sessions/{floor['id']}/undo", {})
+        floor = coach.get(f"floor/sessions/{floor['id']}")
+        assert floor["goes_on"]["line_id"] == squat
+        while floor["current"]:
+            floor = log(floor)
+        assert floor["goes_on"] is None, "the next lift was done"
+
     def test_minutes_left_fall_with_every_set(self, coach, floor) -> None:
-        at = floor["current"]
-        after = coach.ok("POST", f"floor/sessions/{floor['id']}/sets", {**at, "load_kg": 30, "reps": 5})
-        assert after["left"]["minutes"] <= floor["left"]["minutes"]
-        assert re.fullmatch(r"\d+", str(after["left"]["minutes"]))
+        seen = [floor["left"]["minutes"]]
+        main = next(x for x in floor["lines"] if x["slot"] == "A1")
+        work = sum(1 for s in main["sets"] if s["kind"] == "work")
+        before = after_main = None
+        while floor["current"]:
+            at = floor["current"]
+            is_main = (at["line_id"], at["kind"]) == (main["id"], "work")
+            before = seen[-1] if is_main and before is None else before
+            floor = coach.ok("POST", f"floor/sessions/{floor['id']}/sets", {**at, "load_kg": 30, "reps": 5})
+            seen.append(floor["left"]["minutes"])
+            after_main = seen[-1] if is_main else after_main
+        assert seen == sorted(seen, reverse=True)
+        assert seen[0] > seen[-1] == 0
+        assert before - after_main >= work * main["rest_s"] / 60 - 1, "its sets and the rests between them"

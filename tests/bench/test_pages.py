@@ -14,6 +14,7 @@ from django.test import Client
 
 from jarvok.app import clock
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Squad
+from jarvok.app.facts.floor.models import SessionLine, SetRecord, TrainingSession
 from jarvok.app.facts.seasons.models import Entry
 
 pytestmark = pytest.mark.django_db
@@ -44,7 +45,21 @@ def centre(django_db_setup, django_db_blocker) -> Any:
 
 
 @pytest.mark.parametrize(
-    "page", ["today", "athletes", "athletes/{}", "athletes/{}/standing", "athletes/{}/season", "athletes/{}/week"]
+    "page",
+    [
+        "today",
+        "athletes",
+        "athletes/{}",
+        "athletes/{}/standing",
+        "athletes/{}/season",
+        "athletes/{}/week",
+        "learning/athlete/{}?weeks=26",
+        "findings/athlete/{}",
+        "learning/squad/2?weeks=26",
+        "learning/squad/2/bests?weeks=26",
+        "athletes/{}/report?weeks=26",
+        "squads/2/report?weeks=26",
+    ],
 )
 def test_a_page(benchmark, centre, page: str) -> None:
     client, athlete = centre
@@ -102,3 +117,59 @@ def test_a_session_moved_and_the_week_checked_again(benchmark, centre) -> None:
     benchmark(there_and_back)
     best, median = benchmark.stats["min"] / 2, benchmark.stats["median"] / 2
     print(f"\na session moved, week answered with its checks: best {1000 * best:.0f} ms, median {1000 * median:.0f} ms")
+
+
+YEAR_DAYS, DAYS_A_WEEK, SETS_A_LIFT = 364, (0, 2, 4), 4
+
+
+@pytest.fixture(scope="module")
+def forty(centre) -> Squad:
+    """Forty athletes with a year of three sessions a week, four lifts of four sets each: about 100,000 sets."""
+    squad = Squad.objects.create(name="Forty", sport="handball")
+    people = [Athlete.objects.create(squad=squad, name=f"Of forty {n:02d}", training_age_years=3) for n in range(40)]
+    today = clock.today()
+    days = [today - timedelta(days=n) for n in range(1, YEAR_DAYS) if (today - timedelta(days=n)).weekday() in DAYS_A_WEEK]
+    sessions = TrainingSession.objects.bulk_create(
+        TrainingSession(
+            athlete=a, day=d, key="1", theme="Year", started_at=clock.now(), finished_at=clock.now(), srpe=6, minutes=55
+        )
+        for a in people
+        for d in days
+    )
+    told = [{"reps": 5, "load_kg": 80.0, "share_of_max": 0.8}] * SETS_A_LIFT
+    lines = SessionLine.objects.bulk_create(
+        SessionLine(
+            session=s, order=n, slot=f"A{n + 1}", block="A", exercise_id=lift, text="4 × 5 @ 80 %", planned=told, role="main"
+        )
+        for s in sessions
+        for n, lift in enumerate(LIFTS[:4])
+    )
+    SetRecord.objects.bulk_create(
+        (
+            SetRecord(
+                line=line, kind="work", number=n + 1, load_kg=80 + (line.session.day.toordinal() * 7 + n) % 20 / 2, reps=5,
+                rir=2, done_at=clock.now(),
+            )
+            for line in lines
+            for n in range(SETS_A_LIFT)
+        ),
+        batch_size=2000,
+    )  # fmt: skip
+    return squad
+
+
+@pytest.mark.parametrize("page", ["report?weeks=4", "report?weeks=26", "bests?weeks=4", "one?weeks=26"])
+def test_a_year_of_forty(benchmark, centre, forty: Squad, page: str) -> None:
+    client, _ = centre
+    path = {
+        "bests": f"/api/learning/squad/{forty.pk}/{page}",
+        "report": f"/api/squads/{forty.pk}/{page}",
+        "one": f"/api/athletes/{forty.athletes.first().pk}/report?{page.partition('?')[2]}",
+    }[page.partition("?")[0]]
+    assert client.get(path).status_code == 200
+    benchmark.pedantic(client.get, args=(path,), rounds=5, warmup_rounds=1)
+    began = time.perf_counter()
+    rows = list(SetRecord.objects.filter(line__session__athlete__squad=forty).values_list("pk", "load_kg", "reps"))
+    bound = time.perf_counter() - began
+    best, median = benchmark.stats["min"], benchmark.stats["median"]
+    print(f"\n{path}: best {1000 * best:.0f} ms, median {1000 * median:.0f} ms · reading {len(rows)} sets {1000 * bound:.0f} ms")

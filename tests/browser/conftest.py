@@ -12,6 +12,7 @@ import sys
 import time
 import urllib.request
 from collections.abc import Iterator
+from contextlib import suppress
 from pathlib import Path
 
 import pytest
@@ -21,12 +22,15 @@ from support.demo_file import ROOT, copy_demo, environment
 expect.set_options(timeout=20_000)  # a loaded machine is slow, not wrong
 
 
+PLAIN = "--host-resolver-rules=MAP hall.test 127.0.0.1"  # a name under which plain http is no safe context
+
+
 @pytest.fixture(scope="session")
 def browser_type_launch_args(browser_type_launch_args):
     return {
         **browser_type_launch_args,
         "executable_path": "/usr/bin/chromium",
-        "args": ["--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu", "--disable-background-networking"],
+        "args": ["--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu", "--disable-background-networking", PLAIN],
     }
 
 
@@ -38,6 +42,7 @@ def browser_context_args(browser_context_args):
         "locale": "en-GB",
         "color_scheme": "light",
         "reduced_motion": "reduce",
+        "service_workers": "block",  # what is kept for a day without a network has tests of its own
     }
 
 
@@ -75,10 +80,11 @@ class Nursery:
             command, env=environment(folder), stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True
         )
 
-    def fork(self, database: Path, port: int, max_pages: str) -> int:
+    def fork(self, database: Path, port: int, max_pages: str, is_demo: bool) -> int:
         assert self.process.stdin is not None
         assert self.process.stdout is not None
-        self.process.stdin.write(json.dumps({"database": str(database), "port": port, "max_pages": max_pages}) + "\n")
+        order = {"database": str(database), "port": port, "max_pages": max_pages, "is_demo": is_demo}
+        self.process.stdin.write(json.dumps(order) + "\n")
         self.process.stdin.flush()
         return int(self.process.stdout.readline())
 
@@ -94,6 +100,7 @@ class Server:
         self.url = f"http://127.0.0.1:{self.port}"
         self.env = environment(folder)
         self.pid: int | None = None
+        self.is_demo = True  # signs its coach in by itself
 
     def manage(self, *args: str) -> None:
         subprocess.run([sys.executable, str(ROOT / "manage.py"), *args], env=self.env, check=True, stdout=subprocess.DEVNULL)
@@ -103,7 +110,7 @@ class Server:
         return subprocess.run(command, env=self.env, check=True, capture_output=True, text=True).stdout
 
     def start(self) -> None:
-        self.pid = self.nursery.fork(self.folder / "test.sqlite3", self.port, self.env.get("JARVOK_MAX_PAGES", ""))
+        self.pid = self.nursery.fork(self.folder / "test.sqlite3", self.port, self.env.get("JARVOK_MAX_PAGES", ""), self.is_demo)
         for _ in range(400):
             try:
                 urllib.request.urlopen(f"{self.url}/api/me", timeout=2).read()
@@ -114,7 +121,8 @@ class Server:
 
     def kill(self) -> None:
         assert self.pid is not None
-        os.kill(self.pid, signal.SIGKILL)
+        with suppress(ProcessLookupError):  # a test may have killed it already
+            os.kill(self.pid, signal.SIGKILL)
         while Path(f"/proc/{self.pid}").exists():
             time.sleep(0.01)
 

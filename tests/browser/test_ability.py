@@ -55,7 +55,9 @@ def test_the_eight_ways_by_keyboard_alone(server, page: Page) -> None:
 
 def test_a_setting_is_refused_changed_and_put_back(server, page: Page) -> None:
     page.goto(f"{server.url}/settings")
-    expect(page.get_by_role("button", name="All as shipped")).to_be_disabled()
+    check_axe(page)
+    page.get_by_role("link", name="What sets a load").click()
+    expect(page.get_by_role("button", name="All at their defaults")).to_be_disabled()
     check_axe(page)
     field = page.get_by_label("Training max")
     field.fill("40")
@@ -66,15 +68,31 @@ def test_a_setting_is_refused_changed_and_put_back(server, page: Page) -> None:
     field.press("Enter")
     expect(page.get_by_role("button", name="Back to the defaults (1 changed)")).to_be_visible()
     page.get_by_role("button", name="Back to the default of Training max").click()
-    expect(page.get_by_role("button", name="All as shipped")).to_be_disabled()
+    expect(page.get_by_role("button", name="All at their defaults")).to_be_disabled()
     page.get_by_label(re.compile("^Brzycki")).click()
     expect(page.get_by_label(re.compile("^Brzycki"))).to_be_checked()
     page.get_by_label(re.compile("^Epley")).click()
     expect(page.get_by_label(re.compile("^Epley"))).to_be_checked()
 
 
+def test_a_value_is_found_in_whatever_room_it_is(server, page: Page) -> None:
+    page.goto(f"{server.url}/settings/kits")
+    page.get_by_label("Find a value").fill("training max")
+    expect(page.get_by_label("Training max")).to_be_visible()
+    page.get_by_label("Find a value").fill("")
+    expect(page.get_by_role("heading", name="Kits", exact=True)).to_be_visible()
+    page.get_by_label("Find a value").fill("xyz")
+    expect(page.get_by_role("heading", name="No value is called “xyz”.")).to_be_visible()
+    for room in ("Season", "Week and session", "Floor"):
+        page.get_by_role("navigation", name="Settings").get_by_role("link", name=room, exact=True).click()
+        expect(page.get_by_role("heading", name=f"Settings · {room}")).to_be_visible()
+        expect(page.get_by_role("textbox").nth(1)).to_be_visible()
+    page.goto(f"{server.url}/settings/nowhere")
+    expect(page.get_by_role("form", name="Time zone")).to_be_visible()
+
+
 def test_a_kit_is_added_and_given_to_an_athlete(server, page: Page) -> None:
-    page.goto(f"{server.url}/settings")
+    page.goto(f"{server.url}/settings/kits")
     page.get_by_role("button", name="Add a kit").click()
     page.get_by_label("Name", exact=True).fill("Hotel cellar")
     page.get_by_label("Bar", exact=True).fill("900")
@@ -85,7 +103,7 @@ def test_a_kit_is_added_and_given_to_an_athlete(server, page: Page) -> None:
     page.get_by_role("button", name="Save the kit").click()
     expect(page.get_by_role("button", name="Change Hotel cellar")).to_be_visible()
     open_athlete(page, server.url, "Marit Solane")
-    page.get_by_role("link", name="Record").click()
+    page.get_by_role("link", name="Details").click()
     page.get_by_label("Kit").select_option(label="Hotel cellar")
     page.get_by_role("button", name="Save", exact=True).click()
     expect(page.get_by_text("Saved.", exact=True)).to_be_visible()
@@ -124,16 +142,16 @@ def test_a_guided_test_from_the_empty_bar_to_a_technical_max(server, page: Page)
     expect(done).to_have_count(2)
     page.get_by_role("button", name=re.compile("^Done: ")).click()
     expect(done).to_have_count(3)
-    page.get_by_role("button", name="Form broke").click()
-    expect(page.get_by_text(re.compile("the heaviest with technique intact"))).to_be_visible()
-    page.get_by_role("button", name="Keep it as technical max").click()
+    page.get_by_role("button", name="Technique broke").click()
+    expect(page.get_by_text(re.compile("the heaviest with good technique"))).to_be_visible()
+    page.get_by_role("button", name="Save as technical 1RM").click()
     page.get_by_role("link", name="See what it did to the max").click()
     expect(page.get_by_role("cell", name="test: True 1RM")).to_be_visible()
 
 
 def test_jumps_on_each_side_and_where_one_stands(server, page: Page) -> None:
     open_athlete(page, server.url, "Yara Lindqvale")
-    page.get_by_role("button", name="Add a mark").click()
+    page.get_by_role("button", name="Add a result").click()
     page.get_by_label("Kind").select_option(label="jump")
     page.get_by_label("Measured by").select_option(label="flight time")
     page.get_by_label("flight time, s").fill("5")
@@ -154,10 +172,10 @@ def test_jumps_on_each_side_and_where_one_stands(server, page: Page) -> None:
 
 def test_a_restriction_and_a_fault_are_recorded(server, page: Page) -> None:
     open_athlete(page, server.url, "Wren Ostrander")
-    page.get_by_role("link", name="Record").click()
+    page.get_by_role("link", name="Details").click()
     page.get_by_role("button", name="Add a restriction").click()
     page.get_by_label("What", exact=True).fill("Left knee: no jumps")
-    page.get_by_label("Takes out").select_option(label="jump")
+    page.get_by_label("Leaves out").select_option(label="jump")
     page.get_by_label("Set by").fill("physiotherapist")
     check_axe(page)
     page.get_by_role("button", name="Save the restriction").click()
@@ -172,7 +190,7 @@ def test_a_restriction_and_a_fault_are_recorded(server, page: Page) -> None:
     faults = page.get_by_label("Fault", exact=True)
     expect(faults).not_to_contain_text("Feet jump about")  # only what can be seen in the lift is asked
     faults.select_option(label="Elbows flare in the press")
-    page.get_by_role("button", name="Record the fault").click()
+    page.get_by_role("button", name="Add the fault").click()
     expect(page.get_by_text("Works on: elbows flare in the press (bench press)")).to_be_visible()
 
 

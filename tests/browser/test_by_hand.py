@@ -57,7 +57,7 @@ class Hand:
             self.click(form.get_by_label(LABELS[name]))
             self.page.keyboard.press("ControlOrMeta+a")
             self.type(value)
-        self.click(form.get_by_role("button", name="Group them so"))
+        self.click(form.get_by_role("button", name="Apply"))
         expect(form).to_have_count(0)
 
     def blocks(self, text: str) -> None:
@@ -137,7 +137,7 @@ def test_a_contrast_of_four_with_a_ladder_in_25_clicks_and_played_on_the_floor(p
     form = page.get_by_role("form", name="Change A3, round 2 of 6")
     form.get_by_label("Repetitions and load").fill("3 @ 24 kg")
     form.get_by_label("Implement or form of this round").fill("two bells")
-    form.get_by_role("button", name="Keep").click()
+    form.get_by_role("button", name="Save").click()
     expect(rows).to_contain_text("24 kg × 3, two bells")
     page.get_by_role("button", name="Start session").click()
     page.wait_for_url("**/floor/*")
@@ -222,7 +222,7 @@ def test_a_block_is_renamed_carried_to_another_day_and_kept_for_later(page: Page
     expect(page.get_by_role("row", name=re.compile("^A · Jumps"))).to_be_visible()
     menu("B · Heavy", "Up")
     expect(page.get_by_role("row", name=re.compile("^A · Heavy"))).to_be_visible()
-    menu("B · Jumps", "Keep as template …")
+    menu("B · Jumps", "Save as template …")
     page.get_by_label("Name of the template of B · Jumps").fill("Three box jumps")
     hand.press("Enter")
     expect(page.get_by_text("Kept as “Three box jumps”")).to_be_visible()

@@ -53,7 +53,7 @@ class Hand:
         self.click(self.page.locator(f"#day-{day}"))
         box = self.page.locator("#write-on-day")
         self.fill(box, text)
-        expect(self.page.get_by_text("Enter keeps it.")).to_be_visible()
+        expect(self.page.get_by_text("Enter saves it.")).to_be_visible()
         box.press("Enter")
         self.count += 1
         expect(box).to_have_value("")
@@ -178,7 +178,7 @@ class TestFromNothing:
         hand.write("2026-11-28", "main Soon Cup")
         hand.done("a competition in four days")
         page.get_by_role("navigation", name="Season of the athlete").get_by_role("link", name="Season").click()
-        expect(page.get_by_role("heading", name=re.compile("Soon Cup, Saturday 28 November · 4 to go"))).to_be_visible()
+        expect(page.get_by_role("heading", name=re.compile("Soon Cup, Saturday 28 November · in 4 days"))).to_be_visible()
         expect(page.get_by_text("There is no time for a base.")).to_be_visible()
         assert len(weeks_of(page, athlete)) == 1
 
@@ -247,12 +247,12 @@ def test_the_centre_says_where_it_lies(page: Page, hand: Hand) -> None:
     page.goto(f"{hand.url}/settings")
     form = page.get_by_role("form", name="Time zone")
     form.get_by_label("Time zone of the centre").fill("Bay/Nowhere")
-    form.get_by_role("button", name="Set it").click()
+    form.get_by_role("button", name="Save").click()
     expect(form.get_by_role("alert")).to_contain_text("“Bay/Nowhere” is no time zone")
     expect(form.get_by_label("Time zone of the centre")).to_have_value("Bay/Nowhere")
     form.get_by_label("Time zone of the centre").fill("Europe/Oslo")
-    form.get_by_role("button", name="Set it").click()
+    form.get_by_role("button", name="Save").click()
     expect(form).to_contain_text("In force: Europe/Oslo")
     form.get_by_label("Time zone of the centre").fill("")
-    form.get_by_role("button", name="Set it").click()
+    form.get_by_role("button", name="Save").click()
     expect(form).to_contain_text("that of this server")

@@ -128,7 +128,8 @@ def test_a_session_begun_by_mistake_is_cancelled_and_another_days_is_started_as_
     page.get_by_role("button", name="Start session").click()
     page.wait_for_url("**/floor/*")
     page.get_by_role("button", name="Finish").click()
-    page.get_by_role("button", name="Begun by mistake: cancel it").click()
+    page.get_by_role("button", name="Begun by mistake …").click()
+    page.get_by_role("button", name="Wrong session").click()
     page.wait_for_url(f"**/session/{place}")
     page.get_by_role("button", name="Start as today’s").click()
     page.wait_for_url("**/floor/*")
@@ -136,5 +137,6 @@ def test_a_session_begun_by_mistake_is_cancelled_and_another_days_is_started_as_
     floor = page.evaluate(f"fetch('/api/floor/sessions/{session}').then(r => r.json())")
     assert floor["day"] == "2026-11-24"
     page.get_by_role("button", name="Finish").click()
-    page.get_by_role("button", name="Begun by mistake: cancel it").click()
+    page.get_by_role("button", name="Begun by mistake …").click()
+    page.get_by_role("button", name="Wrong session").click()
     page.wait_for_url("**/session/2026-11-24/**")

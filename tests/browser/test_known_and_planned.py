@@ -12,7 +12,7 @@ def test_what_is_recorded_changes_the_sessions_ahead_and_says_so(server, page: P
     expect(changes).to_contain_text("Hamstrings, before they pull at speed")
     page.get_by_label("Lift", exact=True).select_option(label="Bench press")  # 1
     page.get_by_label("Fault", exact=True).select_option(label="Lockout of the press stalls")  # 2
-    page.get_by_role("button", name="Record the fault").click()  # 3: and the changed line is seen
+    page.get_by_role("button", name="Add the fault").click()  # 3: and the changed line is seen
     mine = changes.locator(".wish", has_text="Works on: lockout of the press stalls (bench press)")
     expect(mine).to_contain_text("Close-grip bench press")
     page.get_by_label("Stronger grip").check()
@@ -28,7 +28,7 @@ def test_what_is_recorded_changes_the_sessions_ahead_and_says_so(server, page: P
     expect(mine).not_to_contain_text("Close-grip")
     changes.get_by_role("button", name=re.compile("^Take in again: Works on: lockout")).click()
     expect(mine).to_contain_text("Close-grip bench press")
-    page.get_by_role("button", name=re.compile("^Gone: Lockout of the press stalls")).click()
+    page.get_by_role("button", name=re.compile("^Fixed: Lockout of the press stalls")).click()
     expect(mine).to_have_count(0)
 
 
@@ -44,8 +44,8 @@ def test_a_weaker_leg_does_its_first_set_twice(server, page: Page, newcomer: int
 
 
 def add_jump(page: Page, side: str, height_cm: str) -> None:
-    page.get_by_role("button", name="Add a mark").click()
-    form = page.get_by_role("form", name="Add a mark")
+    page.get_by_role("button", name="Add a result").click()
+    form = page.get_by_role("form", name="Add a result")
     form.get_by_label("Kind", exact=True).select_option(value="jump")
     form.get_by_label("Lift", exact=True).select_option(value="single_leg_jump")
     form.get_by_label("Side").select_option(label=side)

@@ -27,10 +27,10 @@ def test_a_season_is_arranged_otherwise_and_back(server, page: Page, noor: int) 
     page.goto(f"{server.url}/athletes/{noor}/season")
     expect(page.get_by_role("button", name="Whole season")).to_be_visible()
     check_axe(page)
-    page.get_by_label("Arranged as").select_option(label="Linear")
-    page.get_by_label("Easier weeks").select_option(label="2:1")
-    page.get_by_role("button", name="Arrange it so").click()
-    expect(page.get_by_text("arranged as linear; 2:1")).to_be_visible()
+    page.get_by_label("Season model").select_option(label="Linear")
+    page.get_by_label("Deload weeks").select_option(label="2:1")
+    page.get_by_role("button", name="Apply").click()
+    expect(page.get_by_text("season model linear; 2:1")).to_be_visible()
     expect(page.get_by_text("Force–velocity progression was planned, linear is.")).to_be_visible()
     page.get_by_role("button", name="Back to the original").click()
     expect(page.get_by_text("back to the original plan")).to_be_visible()
@@ -42,13 +42,13 @@ def test_a_season_is_arranged_otherwise_and_back(server, page: Page, noor: int) 
 
 def test_an_easier_week_moves_with_the_arrow_keys(server, page: Page, noor: int) -> None:
     page.goto(f"{server.url}/athletes/{noor}/season")
-    easy = page.get_by_role("slider", name=re.compile("Easier week of")).last
+    easy = page.get_by_role("slider", name=re.compile("Deload week of")).last
     before = easy.get_attribute("aria-valuetext")
     easy.focus()
     page.keyboard.press("ArrowRight")
-    expect(page.get_by_text(f"easier week moved from {before} to")).to_be_visible()
+    expect(page.get_by_text(f"deload week moved from {before} to")).to_be_visible()
     undo(page)
-    expect(page.get_by_role("slider", name=f"Easier week of {before}: left and right move it by a week")).to_be_visible()
+    expect(page.get_by_role("slider", name=f"Deload week of {before}: left and right move it by a week")).to_be_visible()
 
 
 def test_a_competition_is_added_ranked_flagged_and_taken_out(server, page: Page, noor: int) -> None:
@@ -90,10 +90,10 @@ def test_tapers_are_tried_and_one_is_taken(server, page: Page, noor: int) -> Non
     page.get_by_role("button", name=re.compile("Taper 2 against taper 1")).click()
     expect(page.locator(".working-panel")).to_contain_text("fitness less fatigue")
     page.keyboard.press("Escape")
-    page.get_by_role("button", name="Take it: taper 2").click()
+    page.get_by_role("button", name="Use it: taper 2").click()
     expect(page.get_by_role("button", name="In the season: taper 2")).to_be_visible()
     page.get_by_role("button", name="Back to the usual taper").click()
-    expect(page.get_by_role("button", name="Take it: taper 2")).to_be_visible()
+    expect(page.get_by_role("button", name="Use it: taper 2")).to_be_visible()
 
 
 def test_a_contest_is_staggered_back_from_its_day(server, page: Page, noor: int) -> None:
@@ -102,9 +102,9 @@ def test_a_contest_is_staggered_back_from_its_day(server, page: Page, noor: int)
     check_axe(page)
     page.get_by_role("button", name="Add an event").click()
     page.get_by_label("Event", exact=True).last.select_option(label="Max deadlift, one rep")
-    page.get_by_label("Called").last.fill("Pull")
-    page.get_by_label("Contest load, kg").last.fill("150")
-    page.get_by_role("button", name="Work it back").click()
+    page.get_by_label("Name", exact=True).last.fill("Pull")
+    page.get_by_label("Competition load, kg").last.fill("150")
+    page.get_by_role("button", name="Count back from the day").click()
     expect(page.get_by_text("straight limit pull")).to_be_visible()
     expect(page.get_by_text("142.5–150 kg")).to_be_visible()
     page.goto(f"{server.url}/athletes/{noor}/season")

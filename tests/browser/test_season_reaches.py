@@ -32,7 +32,7 @@ def test_an_athlete_is_made_given_a_block_worked_on_by_hand_and_taken_back(serve
     check_axe(page)
     page.get_by_label("One week by hand").last.select_option(index=2)
     page.get_by_label("Volume, % of a full week").fill("40")
-    page.get_by_role("button", name="Set it").click()
+    page.get_by_role("button", name="Save").click()
     expect(page.get_by_text(re.compile("volume 40 %"))).to_be_visible()
     undo = page.get_by_role("group", name="Undo and redo")
     undo.get_by_role("button", name="Undo").click()
@@ -49,14 +49,14 @@ def test_an_event_is_a_line_of_the_week_on_its_day(server, page: Page, noor: int
     page.goto(f"{server.url}/athletes/{noor}/contest")
     page.get_by_role("button", name="Add an event").click()
     page.get_by_label("Event", exact=True).last.select_option(label="Timed or repetition event")
-    page.get_by_label("Called").last.fill("Press for a minute")
+    page.get_by_label("Name", exact=True).last.fill("Press for a minute")
     picker = page.get_by_role("combobox", name=re.compile("^Exercise of event")).last
     picker.fill("push press")
     expect(page.locator(".picker [role=option]").first).to_be_visible()
     picker.press("Enter")
-    for label, value in (("Contest load, kg", "40"), ("Repetitions", "15"), ("Time, s", "60")):
+    for label, value in (("Competition load, kg", "40"), ("Repetitions", "15"), ("Time, s", "60")):
         page.get_by_label(label).last.fill(value)
-    page.get_by_role("button", name="Work it back").click()
+    page.get_by_role("button", name="Count back from the day").click()
     line = page.get_by_role("link", name="Push press 1 × 15 @ 40 kg")
     expect(line).to_be_visible()
     check_axe(page)

@@ -51,7 +51,7 @@ def test_2_a_wrestler_without_a_season_has_marks_and_maxes_with_their_working(se
     page.keyboard.press("?")
     panel = page.locator(".working-panel")
     expect(panel.get_by_text("rule", exact=True)).to_be_visible()
-    expect(panel.get_by_text("each kind of mark by its usual error")).to_be_visible()
+    expect(panel.get_by_text("each kind of result by its usual error")).to_be_visible()
     check_axe(page)
     page.keyboard.press("Escape")
     expect(panel).to_have_count(0)
@@ -67,7 +67,7 @@ def test_3_the_season_is_built_backwards_and_moves(server, page: Page, ilka: int
     page.get_by_label("Day", exact=True).fill("2027-04-03")
     expect(page.get_by_role("status").filter(has_text="Base strength 8 weeks")).to_be_visible()
     page.get_by_role("button", name="Build the season").click()
-    expect(page.get_by_role("heading", name="Gannet Sound Open, Saturday 3 April · 130 to go")).to_be_visible()
+    expect(page.get_by_role("heading", name="Gannet Sound Open, Saturday 3 April · in 130 days")).to_be_visible()
     check_axe(page)
     boundary = page.get_by_role("slider", name=re.compile("Boundary of Base strength"))
     expect(boundary).to_have_attribute("aria-valuetext", "Base strength 8 weeks, Strength-speed 5 weeks")
@@ -90,11 +90,11 @@ def test_3_the_season_is_built_backwards_and_moves(server, page: Page, ilka: int
     page.keyboard.press("ArrowRight")
     before_after = page.get_by_role("status", name="Before and after")
     expect(before_after).to_contain_text("With Gannet Sound Open on Sun 4 Apr")
-    expect(page.get_by_role("heading", name=re.compile("130 to go"))).to_be_visible()  # nothing moves until it is confirmed
+    expect(page.get_by_role("heading", name=re.compile("in 130 days"))).to_be_visible()  # nothing moves until it is confirmed
     page.keyboard.press("Enter")
-    expect(page.get_by_role("heading", name=re.compile("Sunday 4 April · 131 to go"))).to_be_visible()
+    expect(page.get_by_role("heading", name=re.compile("Sunday 4 April · in 131 days"))).to_be_visible()
     page.get_by_role("button", name="Undo").click()
-    expect(page.get_by_role("heading", name=re.compile("130 to go"))).to_be_visible()
+    expect(page.get_by_role("heading", name=re.compile("in 130 days"))).to_be_visible()
 
 
 def test_4_the_week_fills_with_two_sessions_around_practice(server, page: Page, ilka: int) -> None:
@@ -105,7 +105,7 @@ def test_4_the_week_fills_with_two_sessions_around_practice(server, page: Page, 
     check_axe(page)
     page.get_by_role("button", name="Later →").click()
     expect(page.get_by_role("heading", name=re.compile("Week of 30 Nov"))).to_be_visible()
-    page.get_by_label("Move session B or a line of it to another day").select_option(value="|2026-12-05")
+    page.get_by_label("Move Day 2 or a line of it to another day").select_option(value="|2026-12-05")
     expect(page.get_by_role("region", name="Saturday 5 December").locator(".session-card")).to_be_visible()
 
 
@@ -130,9 +130,9 @@ def test_5_a_prescription_is_typed_and_a_wrong_one_is_not_lost(server, page: Pag
 
 
 def lift_with_sensor(page: Page, reps: int) -> None:
-    page.get_by_role("button", name="Let the simulated sensor lift this set").click()
+    page.get_by_role("button", name="Simulate this set").click()
     expect(page.get_by_role("button", name="Simulated sensor is measuring …")).to_be_visible()
-    expect(page.get_by_role("button", name="Let the simulated sensor lift this set")).to_be_visible(timeout=60_000)
+    expect(page.get_by_role("button", name="Simulate this set")).to_be_visible(timeout=60_000)
     shown = page.locator(".floor-now svg[aria-label^='Repetitions in'] text", has_text=re.compile(r"^\d\.\d\d$"))
     expect(shown).to_have_count(reps)
 
@@ -189,7 +189,7 @@ def read_latencies(page: Page) -> list[tuple[float, float]]:
 
 def test_7_reload_or_a_killed_server_lose_nothing(server, page: Page, ilka: int) -> None:
     page.goto(f"{server.url}/floor")
-    page.locator(".sheet", has_text=WRESTLER).get_by_role("link", name="Go on").click()
+    page.locator(".sheet", has_text=WRESTLER).get_by_role("link", name="Resume").click()
     expect(page.get_by_role("heading", name="Bench press")).to_be_visible()  # its turn in the pair
     expect(page.locator(".coming li").first).to_contain_text("Trap-bar deadlift")
     page.reload()
@@ -198,7 +198,7 @@ def test_7_reload_or_a_killed_server_lose_nothing(server, page: Page, ilka: int)
     expect(page.get_by_role("heading", name="Trap-bar deadlift")).to_be_visible()
     expect(page.locator(".step-place")).to_have_text("round 2 of 4")
     # the server dies in the middle of a measured set; the bridge goes on where it was
-    page.get_by_role("button", name="Let the simulated sensor lift this set").click()
+    page.get_by_role("button", name="Simulate this set").click()
     shown = page.locator(".floor-now svg[aria-label^='Repetitions in'] text", has_text=re.compile(r"^\d\.\d\d$"))
     expect(shown.first).to_be_visible(timeout=30_000)
     server.kill()
@@ -230,7 +230,7 @@ def test_7_reload_or_a_killed_server_lose_nothing(server, page: Page, ilka: int)
 
 def test_8_finishing_shows_what_changed_and_because_of_which_set(server, page: Page, ilka: int) -> None:
     page.goto(f"{server.url}/floor")
-    page.locator(".sheet", has_text=WRESTLER).get_by_role("link", name="Go on").click()
+    page.locator(".sheet", has_text=WRESTLER).get_by_role("link", name="Resume").click()
     page.get_by_role("button", name="Finish").click()
     page.get_by_role("group", name="Session RPE").get_by_role("button", name="7", exact=True).click()
     check_axe(page)
@@ -243,7 +243,7 @@ def test_8_finishing_shows_what_changed_and_because_of_which_set(server, page: P
     page.keyboard.press("Escape")
     expect(page.get_by_text("before rounding").first).to_be_visible()
     page.get_by_role("link", name="Open the next session").click()
-    expect(page.get_by_role("heading", name=re.compile("to go"))).to_be_visible()
+    expect(page.get_by_role("heading", name=re.compile("to the competition"))).to_be_visible()
 
 
 def test_9_dark_theme_and_the_other_screens_hold_up(server, page: Page, ilka: int) -> None:
@@ -255,7 +255,7 @@ def test_9_dark_theme_and_the_other_screens_hold_up(server, page: Page, ilka: in
         expect(page.get_by_role("heading", level=1)).to_be_visible()
         check_axe(page)
     page.goto(f"{server.url}/nowhere")
-    expect(page.get_by_text("There is no such page")).to_be_visible()
+    expect(page.get_by_text("Page not found")).to_be_visible()
     page.goto(f"{server.url}/athletes/9999")
     expect(page.get_by_role("alert")).to_contain_text("is not here")
 

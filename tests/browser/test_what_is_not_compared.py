@@ -15,9 +15,9 @@ def max_of(page: Page, lift: str) -> str:
 def test_a_mark_under_other_conditions_is_not_compared_until_it_is_usual(server, page: Page) -> None:
     page.goto(f"{server.url}/athletes")
     page.get_by_role("link", name=WHO).click()
-    expect(page.get_by_role("button", name="Add a mark")).to_be_visible()
+    expect(page.get_by_role("button", name="Add a result")).to_be_visible()
     before = max_of(page, "Front squat")
-    page.get_by_role("button", name="Add a mark").click()
+    page.get_by_role("button", name="Add a result").click()
     page.get_by_label("Kind").select_option(label="tested 1RM")
     page.get_by_label("Lift", exact=True).select_option(label="Front squat")
     page.get_by_label("Load", exact=True).fill("95")
@@ -31,7 +31,7 @@ def test_a_mark_under_other_conditions_is_not_compared_until_it_is_usual(server,
     expect(mark).not_to_contain_text("not as usual")
     expect(page.get_by_text("usually: arms crossed.")).to_be_visible()
     assert max_of(page, "Front squat") != before
-    page.get_by_role("button", name="Leave it to the marks: Front squat").click()
+    page.get_by_role("button", name="Follow the results again: Front squat").click()
     expect(mark).to_contain_text("not as usual")
     assert max_of(page, "Front squat") == before
 
@@ -47,7 +47,7 @@ def test_a_line_says_its_conditions_and_takes_its_load_from_marks_under_them(ser
     form = page.get_by_role("form", name=re.compile("^Grip, rack and equipment"))
     form.get_by_label("Equipment").select_option(label="belt")
     check_axe(page)
-    form.get_by_role("button", name="Keep").click()
+    form.get_by_role("button", name="Save").click()
     expect(form).to_have_count(0)
     expect(page.get_by_text("belt", exact=True).first).to_be_visible()
     page.get_by_role("button", name=re.compile("^Set 1: .* show the working")).first.click()

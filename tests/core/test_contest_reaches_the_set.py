@@ -109,7 +109,7 @@ def test_nothing_of_an_event_is_heavy_after_its_last_heavy_session(weekday: int,
     day = START + timedelta(days=7 * 15 + weekday)
     season = Season((*STRENGTH, Event("limit_front_squat")), day, week)
     last_pull = max(e.day for e in season.work.exposures if e.event == "Last pull")
-    last_squat = max(e.day for e in season.work.exposures if e.event == "Limit front squat")
+    last_squat = max(e.day for e in season.work.exposures if e.event == "Max-effort front squat")
     for session in season.sessions:
         only_for_a_later_day = session.key.startswith("H")  # an event of day two or three counts from its own day
         assert (day - session.day).days >= (4 if only_for_a_later_day else 6), "the last session of any size"

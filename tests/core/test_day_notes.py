@@ -57,6 +57,7 @@ def test_hours(text: str, hour: float | None) -> None:
     ("text", "weekday", "first", "hour", "minutes", "hardness"),
     [
         ("practice tue 18:00 90 min hard 7", 1, "2026-12-15", 18.0, 90, 7),
+        ("practice tue 18:00 90 min RPE 7", 1, "2026-12-15", 18.0, 90, 7),
         ("practice", 2, "2026-12-09", 18.0, 90, 6),
         ("training Thursday 6:45 45 min", 3, "2026-12-10", 6.75, 45, 6),
     ],
@@ -108,5 +109,5 @@ def test_refused_with_what_would_be_read(text: str, said: str) -> None:
 def test_it_says_back_how_it_was_understood() -> None:
     assert read_note("match 19:00 away", DAY).words == "Match away, Wed 9 Dec, 19:00."
     assert read_note("camp 7-11", DAY).words == "Camp, Mon 7 Dec to Fri 11 Dec."
-    assert read_note("practice tue 18:30", DAY).words == "Practice every Tuesday from 15 Dec, 18:30, 90 min, hard 6 of 10."
+    assert read_note("practice tue 18:30", DAY).words == "Practice every Tuesday from 15 Dec, 18:30, 90 min, RPE 6."
     assert read_note("maybe Reef Open", DAY).words == "Reef Open: a competition that is a maybe, Wed 9 Dec."

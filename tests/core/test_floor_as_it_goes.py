@@ -8,7 +8,7 @@ import pytest
 
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.compete import Metric, Tried, best_of, board, metrics_of
-from jarvok.core.floor.left import LineLeft, asks_to_stop, at_rack_minutes, left_of, seconds_of
+from jarvok.core.floor.left import LineLeft, asks_to_stop, at_rack_minutes, left_of, may_still_add, seconds_of
 from jarvok.core.floor.light_tasks import LONG_REST_S, light_task
 from jarvok.core.floor.measurable import TypedJump, check_jumps, measured_of
 from jarvok.core.floor.next_step import StepSet, next_set
@@ -27,7 +27,7 @@ from jarvok.core.marks.working_max import current_max
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.sensors.readings import JumpMat
 from jarvok.core.session.blocks import STRAIGHT
-from jarvok.core.session.roles import BlockRole
+from jarvok.core.session.roles import BlockRole, optional_block
 from jarvok.core.session.sequence import steps_of
 from jarvok.core.session.station import Station
 
@@ -83,6 +83,16 @@ class TestLeft:
         assert left_of(rows, 9, 1).may_cut == ("C1 Curl", "C2 Plank"), "what was begun and the main work stay"
         assert (left_of(rows, 9, None).minutes, left_of(rows, 9, None).may_cut) == (21, ())
 
+    @pytest.mark.parametrize(
+        ("text", "done", "most"),
+        [
+            ("3–5 × 5 @ 75 %", 2, None), ("3–5 × 5 @ 75 %", 3, 5), ("3–5 × 5 @ 75 %", 4, 5), ("3–5 × 5 @ 75 %", 5, None),
+            ("3 × 5", 3, None), ("no line", 3, None),
+        ],
+    )  # fmt: skip
+    def test_a_range_of_sets_may_go_on_once_its_least_are_done(self, text: str, done: int, most: int | None) -> None:
+        assert may_still_add(text, done) == most
+
     def test_a_rack_takes_its_turns_and_never_less_than_its_longest_session(self) -> None:
         a_turn = DEFAULT_RULES["floor.set_s"] + DEFAULT_RULES["floor.plates_s"]
         assert at_rack_minutes([60, 60], 20) == -(-20 * a_turn // 60)
@@ -96,6 +106,23 @@ class TestLeft:
         assert not asks_to_stop(roles, {0, 1}, set(), {0, 1, 2}), "the rest was begun"
         assert not asks_to_stop(roles, {0, 1, 2, 3}, set(), {0, 1, 2, 3}), "nothing is left"
         assert not asks_to_stop(roles, {0}, {1}, {0}), "main work that nobody began asks nothing"
+
+    @pytest.mark.parametrize(
+        ("lines", "block"),
+        [
+            ("P:P M:A S:B S:C", "B"),
+            ("F:A S:B", "B"),
+            ("M:A S:A S:B", "B"),  # small work in the block of the main work goes with it
+            ("M:A S:A", None),
+            ("M:A S:B M:C", None),
+            ("M:A S:B M:C S:D", "D"),
+            ("P:P S:B", None),  # nothing before it that must be done
+            ("", None),
+        ],
+    )
+    def test_the_optional_half_is_the_last_small_work(self, lines: str, block: str | None) -> None:
+        role = {"P": BlockRole.PREPARE, "M": BlockRole.MAIN, "F": BlockRole.FAST, "S": BlockRole.SMALL}
+        assert optional_block([(role[x[0]], x[2]) for x in lines.split()]) == block
 
 
 class TestWhatIsTyped:

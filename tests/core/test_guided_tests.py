@@ -61,7 +61,7 @@ class TestWhoMayDoWhich:
         assert open_tests(replace(SOUND, has_pain=True, supervised=True)) == set()
 
     def test_a_technical_single_is_supervised_only(self) -> None:
-        assert "supervised" in why(SOUND, TestKind.TECHNICAL_SINGLE)
+        assert "needs supervision" in why(SOUND, TestKind.TECHNICAL_SINGLE)
         assert "technical_single" in open_tests(replace(SOUND, supervised=True))
 
     def test_after_clearance_the_conservative_test_only(self) -> None:

@@ -11,9 +11,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jarvok.core.errors import CoachError
-from jarvok.core.interchange.athletes import plain_text, read_table, read_text, safe_text, write_csv
+from jarvok.core.interchange.athletes import HowRead, read_table, read_text, write_csv
 from jarvok.core.interchange.lift_columns import lift_column
 from jarvok.core.interchange.results import read_result, read_results_table
+from jarvok.core.interchange.tables import plain_text, safe_text
 from jarvok.core.library.exercises import exercises
 
 TODAY = date(2026, 11, 25)
@@ -47,7 +48,7 @@ def test_headings_and_cells_as_people_write_them(heading: str, cell, column: str
 
 
 @pytest.mark.parametrize(("heading", "cell", "said"), [
-    ("born", "31.2.2003", "is not a day"), ("born", "2030-01-01", "cannot be"), ("mass", "900", "cannot be"),
+    ("born", "31.2.2003", "is not a day"), ("born", "2030-01-01", "cannot be"), ("mass", "900", "too much"),
     ("mass", "sixty", "not a number"), ("mass", "5", "body mass of 5 kg"), ("group", "x" * 41, "longer than 40"),
 ])  # fmt: skip
 def test_a_bad_cell_gets_a_sentence(heading: str, cell: str, said: str) -> None:
@@ -68,10 +69,14 @@ def test_unknown_headings_are_named_and_empty_rows_skipped() -> None:
     assert [r.number for r in table.rows] == [3]
 
 
-@pytest.mark.parametrize("cells", [[], [["name"]], [["squad"], ["Harbour"]]])
-def test_a_table_without_rows_or_names_is_refused(cells) -> None:
+@pytest.mark.parametrize("cells", [[], [["name"]]])
+def test_a_table_without_rows_is_refused(cells) -> None:
     with pytest.raises(CoachError):
         read_table(cells, TODAY)
+
+
+def test_without_a_column_of_names_every_row_says_so() -> None:
+    assert [r.problems for r in read_table([["squad"], ["Harbour"]], TODAY).rows] == [("The name is missing.",)]
 
 
 @pytest.mark.parametrize("text", ["=1+1", "+44 1", "-x", "@me", "=cmd|' /C calc'!A0"])
@@ -122,5 +127,5 @@ def test_a_heading_in_pounds_gives_its_cells_their_unit_but_not_those_that_name_
 
 @pytest.mark.parametrize(("said", "is_fine"), [("2026-11-24", True), ("2026-11-25", False)])
 def test_a_test_day_is_not_ahead(said: str, is_fine: bool) -> None:
-    (row,) = read_table([["name", "squat", "tested on"], ["Bo", "100", said]], date(2026, 11, 24), LOADED).rows
+    (row,) = read_table([["name", "squat", "tested on"], ["Bo", "100", said]], date(2026, 11, 24), HowRead(LOADED)).rows
     assert (not row.problems) is is_fine

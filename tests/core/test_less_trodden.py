@@ -146,7 +146,7 @@ class TestBlocks:
     def test_a_block_says_its_figures(self) -> None:
         style = BlockStyle(Grouping.METRONOME, bpm=60, beats=4)
         assert style.words == "metronome, 60 bpm, 4 beats a rep: 15 reps a minute"
-        assert BlockStyle(Grouping.EVERY, every_s=90).words == "to the clock, every 1:30"
+        assert BlockStyle(Grouping.EVERY, every_s=90).words == "every 1:30"
         assert BlockStyle(Grouping.AMRAP, minutes=8).words.endswith("8 min")
         both = BlockStyle(Grouping.CIRCUIT, rest_inside_s=15, rest_between_s=120).words
         assert both == "circuit, 0:15 inside, 2:00 between rounds"

@@ -321,8 +321,8 @@ class TestBeatLastWeek:
     # contacts of a session by experience: Haff & Triplett 2016, quoted from memory
     @pytest.mark.parametrize(("years", "cap"), [(0.5, 100), (2, 120), (6, 140)])
     def test_the_cap_by_experience_in_words(self, years: float, cap: int) -> None:
-        assert f"{cap} at most" in contacts_words(60, None, years)
-        assert "up to 66 now" in contacts_words(60, (DAY, 60), years)
+        assert f"{cap} is the ceiling for a" in contacts_words(60, None, years)
+        assert "66 is the ceiling now" in contacts_words(60, (DAY, 60), years)
 
     def test_contacts_grow_up_to_the_cap(self) -> None:
         assert next_contacts(80, 100).amount == 88

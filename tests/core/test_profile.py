@@ -85,7 +85,7 @@ def test_load_at_a_velocity_has_fiellers_interval() -> None:
     ("loads", "speeds", "said"),
     [
         ([60, 80, 100], [0.9, 0.7, 0.5], "3 loads so far"),
-        ([80, 90, 100, 110], [0.7, 0.6, 0.5, 0.4], "points of the max"),
+        ([80, 90, 100, 110], [0.7, 0.6, 0.5, 0.4], "% of the max"),
         ([40, 60, 80, 100], [1.1, 0.6, 0.9, 0.5], "full intent"),
         ([40, 60, 80, 100], [1.1, 0.9, 0.95, 0.5], "heavier load was moved faster"),
     ],

@@ -11,6 +11,7 @@ from jarvok.core.errors import CoachError
 from jarvok.core.floor.day_plan import Less, Written, day_lines
 from jarvok.core.floor.readiness import (
     AREAS,
+    LEFT_OUT_WORDS,
     REFERRAL,
     UNWELL,
     Arrival,
@@ -58,7 +59,7 @@ def test_the_plan_that_answers_suggest(arrival: Arrival, plan: str) -> None:
 def test_reasons_come_heaviest_first_and_the_weights_are_in_the_working() -> None:
     found = suggest(Arrival(2, 1, 3, 4, sport=(MATCH,)))
     assert found.reasons[0].startswith("soreness 1 of 5")
-    assert any("match 19 h ago, 60 min, hard 9" in r for r in found.reasons)
+    assert any("match 19 h ago, 60 min, RPE 9" in r for r in found.reasons)
     assert [i.name for i in found.working.inputs][:4] == ["sleep", "soreness", "stress", "energy"]
     assert "weight 1.5" in found.working.inputs[1].text
 
@@ -181,3 +182,7 @@ class TestTheDay:
 
     def test_unwell_leaves_nothing(self) -> None:
         assert all(d.left_out for d in day_lines(SESSION, Plan.A, unwell=True))
+
+
+def test_everything_that_an_area_takes_out_has_words() -> None:
+    assert frozenset().union(*(parts for _, parts in AREAS.values())) == LEFT_OUT_WORDS.keys()

@@ -134,8 +134,9 @@ class TestLastExposures:
 
 
 @pytest.mark.parametrize(("mass_kg", "large", "words"), [
-    (61.2, False, "0.8 kg under the limit."), (62.5, False, "0.5 kg over the limit with 30 days to go."),
-    (64.0, True, "2.0 kg over the limit with 30 days to go: a matter for licensed professionals. No weight cut is planned here."),
+    (61.2, False, "0.8 kg under the limit."), (62.5, False, "0.5 kg over the limit, 30 days before the competition."),
+    (64.0, True, "2.0 kg over the limit, 30 days before the competition: a matter for licensed professionals. "
+                 "No weight cut is planned here."),
 ])  # fmt: skip
 def test_a_class_gap_warns_and_refers_and_plans_nothing(mass_kg: float, large: bool, words: str) -> None:
     found = class_gap(mass_kg, 62, 30)
@@ -233,7 +234,7 @@ class TestMissedWork:
         assert [(o.choice, o.is_proposed) for o in found] == [(Choice.MERGE, True), (Choice.SKIP, False)]
 
     @pytest.mark.parametrize(("more", "why"), [
-        ({"is_light_week": True}, "easy week"), ({"competition_day": MONDAY + timedelta(days=9)}, "near"),
+        ({"is_light_week": True}, "deload week"), ({"competition_day": MONDAY + timedelta(days=9)}, "near"),
     ])  # fmt: skip
     def test_nothing_is_crammed(self, more: dict[str, object], why: str) -> None:
         found = options_for(self.tuesday, self.thursday, [self.sunday], self.sunday, is_sequence=False, **more)

@@ -118,7 +118,7 @@ class TestPlacement:
 
     def test_the_reason_names_the_practice(self) -> None:
         placed = place_sessions(self.start, [Practice(d, 18, 90, 5) for d in range(7)], 2, FAR)
-        assert "evening practice, 90 min, hard 5 of 10" in placed[0].reason
+        assert "evening practice, 90 min, RPE 5" in placed[0].reason
 
 
 def test_day_weight_is_hardness_times_hours() -> None:

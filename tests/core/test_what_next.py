@@ -82,7 +82,7 @@ def test_faster_than_usual_at_this_load_proposes_more() -> None:
 def test_loss_past_the_stop_line_is_said() -> None:
     advice = advise("4 × 5 @ 80 %", DoneSet(95, 5, velocities_mps=(0.55, 0.50, 0.40), planned_reps=5), state=NO_PROFILE)
     assert advice.move is Move.SAME
-    assert "past the stop line" in advice.sentence
+    assert "past the velocity stop" in advice.sentence
 
 
 def test_a_drop_of_ten_per_cent_at_the_same_load_ends_the_lift() -> None:

@@ -6,11 +6,13 @@ from pathlib import Path
 
 from playwright.sync_api import Page
 
+from support.waiting import until
+
 AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
 def check_axe(page: Page) -> None:
-    page.wait_for_function("!document.querySelector('[aria-busy=true]')")
+    until(page, "!document.querySelector('[aria-busy=true]')")
     if not page.evaluate("window.axe !== undefined"):
         page.evaluate(AXE.read_text("utf-8"))
     found = page.evaluate(

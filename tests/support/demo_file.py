@@ -28,6 +28,7 @@ def environment(folder: Path) -> dict[str, str]:
         "JARVOK_LOCAL_DEMO": "1",
         "JARVOK_TODAY": TODAY,
         "JARVOK_SIMULATED_SPEED": "3",
+        "JARVOK_HOSTS": "127.0.0.1,localhost,hall.test",
     }
 
 

@@ -6,6 +6,8 @@ import re
 
 from playwright.sync_api import Page
 
+from support.waiting import until
+
 UP = "document.querySelector('.floor-now h1')?.innerText + document.querySelector('.step-place')?.innerText"
 
 
@@ -14,4 +16,4 @@ def done_as_written(page: Page) -> None:
     up = page.evaluate(UP)
     with page.expect_response(lambda r: r.request.method == "POST" and r.url.endswith("/sets")):
         page.get_by_role("button", name=re.compile("^Done as written")).click()
-    page.wait_for_function(f"up => {UP} !== up", arg=up)
+    until(page, f"up => {UP} !== up", up)

@@ -1,7 +1,7 @@
 """A process that loads the whole application once and forks servers from it, each on its own database and port.
 
-A server takes some seconds to load; the browser tests need one a file, and kill and start it again. Orders come as lines
-of JSON on the standard input ({"database": …, "port": …, "max_pages": …}), each answered with the server's process number.
+A server takes some seconds to load; the browser tests need one a file, and kill and start it again. Orders come as lines of
+JSON on the standard input ({"database": …, "port": …, "max_pages": …, "is_demo": …}), each answered with the server's number.
 """
 
 from __future__ import annotations
@@ -12,10 +12,12 @@ import signal
 import sys
 
 
-def serve(database: str, port: int, max_pages: str) -> None:
+def serve(database: str, port: int, max_pages: str, is_demo: bool) -> None:
     import uvicorn
+    from django.conf import settings
     from django.db import connections
 
+    settings.LOCAL_DEMO = is_demo
     known = connections["default"].settings_dict
     known["NAME"] = database
     if max_pages:  # as the setting of the same name
@@ -35,7 +37,7 @@ def main() -> None:
         pid = os.fork()
         if pid == 0:
             signal.signal(signal.SIGCHLD, signal.SIG_DFL)
-            serve(order["database"], order["port"], order["max_pages"])
+            serve(order["database"], order["port"], order["max_pages"], order["is_demo"])
             os._exit(0)
         print(pid, flush=True)
 

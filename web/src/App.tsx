@@ -1,7 +1,7 @@
 import { lazy, Suspense, type ComponentType } from "react";
 import { Navigate, Route, Routes } from "react-router";
 
-import { useMe } from "./api/hooks";
+import { useMay, useMe } from "./api/hooks";
 import { Frame } from "./parts/Frame";
 import { Screen } from "./parts/Screen";
 import { Empty, Failed, Loading } from "./parts/states";
@@ -38,8 +38,18 @@ const LanesScreen = lazy(() => import("./screens/room/LanesScreen"));
 const RackLinkScreen = lazy(() => import("./screens/room/LanesScreen").then((m) => ({ default: m.RackLinkScreen })));
 const BoardScreen = lazy(() => import("./screens/room/BoardScreen"));
 const ClockScreen = lazy(() => import("./screens/room/ClockScreen"));
+const WelcomeScreen = lazy(() => import("./screens/WelcomeScreen"));
+const DataScreen = lazy(() => import("./screens/data/DataScreen"));
+const SquadsScreen = lazy(() => import("./screens/athletes/SquadsScreen"));
+const PeopleScreen = lazy(() => import("./screens/people/PeopleScreen"));
+const MineScreen = lazy(() => import("./screens/mine/MineScreen"));
+const MySession = lazy(() => import("./screens/mine/MySession"));
 const ReadyScreen = lazy(() => import("./screens/room/ReadyScreen"));
 const HistoryScreen = lazy(() => import("./screens/history/HistoryScreen"));
+const LearningScreen = lazy(() => import("./screens/learning/LearningScreen"));
+const AfterScreen = lazy(() => import("./screens/learning/AfterScreen"));
+const ReportScreen = lazy(() => import("./screens/learning/ReportScreen"));
+const LearningEntry = lazy(() => import("./screens/learning/LearningEntry"));
 const AllSquadsScreen = lazy(() => import("./screens/calendar/AllSquadsScreen"));
 const SquadCalendarScreen = lazy(() => import("./screens/calendar/SquadCalendarScreen"));
 const TrialsScreen = lazy(() => import("./screens/trials/TrialsScreen"));
@@ -50,7 +60,7 @@ const ReviewScreen = lazy(() => import("./screens/floor/ReviewScreen"));
 
 /** Every screen inside: its path, its title in the browser's tab, and what draws it. */
 const SCREENS: [path: string, title: string, screen: ComponentType][] = [
-  ["", "Today", TodayScreen],
+  ["", "Today", First],
   ["athletes", "Athletes", AthletesScreen],
   ["athletes/:id", "Athlete", AthleteScreen],
   ["athletes/import", "Import athletes", ImportScreen],
@@ -70,16 +80,23 @@ const SCREENS: [path: string, title: string, screen: ComponentType][] = [
   ["athletes/:id/session/:day/:key/squad", "Session of the squad", SquadTableScreen],
   ["calendar", "Calendar", AllSquadsScreen],
   ["history", "What was done", HistoryScreen],
+  ["learning", "Learning", LearningEntry],
+  ["learning/:whose/:id", "Learning", LearningScreen],
+  ["report/:whose/:id", "Report", ReportScreen],
+  ["athletes/:id/after/:entry", "After the competition", AfterScreen],
   ["squads/:id/calendar", "Calendar of the squad", SquadCalendarScreen],
   ["squads/:id/season", "Season of the squad", SquadSeasonScreen],
   ["squads/:id/test-day", "Test day", TestDayScreen],
   ["squads/:id/week/:start?", "Week of the squad", SquadWeekScreen],
   ["library", "Library", LibraryScreen],
   ["templates", "Templates", TemplatesScreen],
-  ["settings", "Settings", SettingsScreen],
+  ["settings/:room?", "Settings", SettingsScreen],
+  ["people", "People", PeopleScreen],
+  ["squads", "Squads", SquadsScreen],
+  ["data", "Data and backups", DataScreen],
   ["shorthand", "How a line is written", ShorthandScreen],
-  ["athletes/:id/trials", "Floor trials", TrialsScreen],
-  ["trials/:id", "Trial", TrialScreen],
+  ["athletes/:id/trials", "Individual tests", TrialsScreen],
+  ["trials/:id", "Individual test", TrialScreen],
   ["sensors", "Sensors", SensorsScreen],
   ["room/:id", "Arrival", ArrivalScreen],
   ["room/:id/racks", "Racks", LanesScreen],
@@ -87,6 +104,15 @@ const SCREENS: [path: string, title: string, screen: ComponentType][] = [
   ["room/:id/clock", "Clock", ClockScreen],
   ["room/:id/board", "Board", BoardScreen],
   ["floor", "Floor", FloorEntry],
+  ["floor/:id", "Session on the floor", FloorScreen],
+  ["floor/:id/review", "Review", ReviewScreen],
+];
+
+/** What an athlete with an account of their own may open. */
+const OWN_SCREENS: [path: string, title: string, screen: ComponentType][] = [
+  ["", "My training", MineScreen],
+  ["session/:day/:key", "My session", MySession],
+  ["report/:whose/:id", "My last weeks", ReportScreen],
   ["floor/:id", "Session on the floor", FloorScreen],
   ["floor/:id/review", "Review", ReviewScreen],
 ];
@@ -115,10 +141,18 @@ export function App() {
           }
         />
         <Route
+          path="welcome/:token"
+          element={
+            <Screen title="Welcome">
+              <WelcomeScreen />
+            </Screen>
+          }
+        />
+        <Route
           path="*"
           element={
             me.data.signed_in ? (
-              <Inside />
+              <Inside screens={me.data.role === "athlete" ? OWN_SCREENS : SCREENS} />
             ) : me.data.is_empty ? (
               <Screen title="A new centre">
                 <FirstRun />
@@ -138,16 +172,21 @@ export function App() {
 function Nowhere() {
   return (
     <div className="page">
-      <Empty title="There is no such page.">The screens are in the bar above.</Empty>
+      <Empty title="Page not found.">Use the menu at the top.</Empty>
     </div>
   );
 }
 
-function Inside() {
+/** The first page of each: what they may see of today, or who there is. */
+function First() {
+  return useMay()("training") ? <TodayScreen /> : <Navigate to="/athletes" replace />;
+}
+
+function Inside({ screens }: { screens: typeof SCREENS }) {
   return (
     <Routes>
       <Route element={<Frame />}>
-        {SCREENS.map(([path, title, Drawn]) => (
+        {screens.map(([path, title, Drawn]) => (
           <Route
             key={path}
             {...(path ? { path } : { index: true })}

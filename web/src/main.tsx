@@ -5,6 +5,7 @@ import { BrowserRouter } from "react-router";
 
 import { ProblemError } from "./api/client";
 import { App } from "./App";
+import { keepShell } from "./offline/shell";
 import { applyTheme } from "./parts/Frame";
 import "@fontsource/barlow/latin-400.css";
 import "@fontsource/barlow/latin-500.css";
@@ -14,6 +15,7 @@ import "@fontsource/barlow-condensed/latin-700.css";
 import "./theme/theme.scss";
 
 applyTheme();
+void keepShell();
 
 const client = new QueryClient({
   defaultOptions: {

@@ -13,18 +13,26 @@ from jarvok.app import clock
 from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.facts.centre.models import Centre
 from jarvok.app.facts.fact import going_on
-from jarvok.app.facts.people.models import Act, Person, Via
+from jarvok.app.facts.people.models import Act, Person, Role, Via
+from jarvok.app.hub import PLANS, hub
+from jarvok.app.plan_acts import VERBS, refuse_unseen
+from jarvok.app.problems import Refused
 
 LONGEST_WORDS = 200
 
 
 @dataclass(frozen=True)
 class Who:
-    """Somebody who acts, with how they came. A link acts for the person who made it."""
+    """Somebody who acts, with how they came. A link acts for the person who made it.
+
+    `page` is the open page it was done on, and `seen` the newest act that it has read of the plan.
+    """
 
     person: Person | None
     via: Via = Via.PAGE
     link: str = ""
+    page: str = ""
+    seen: int | None = None
 
 
 @contextmanager
@@ -35,17 +43,23 @@ def acting(
     """Do one thing in a transaction: every fact written meanwhile names the act, and what it touched has a new version.
 
     An action inside another is part of it: one press of a button is one act. `also` are further athletes it touches.
+    Raises `Refused` where the person's account has ended, or an athlete or squad is not theirs, and `Changed` where it would
+    write over what somebody else has changed in a plan since the page was read.
     """
+    also = tuple(also)
+    check_scope(who.person, athlete, squad, also)
     outer = going_on.get()
     if outer is not None:
         with transaction.atomic():
             yield outer
-            _raise_versions(athlete, squad, also)
+            _raise_versions(outer, athlete, squad, also)
         return
     with transaction.atomic():
+        if verb in VERBS:
+            refuse_unseen(who.seen, who.page, [a.pk for a in (athlete, *also) if a is not None], [squad.pk] if squad else [])
         act = Act.objects.create(
             person=who.person, via=who.via, link=who.link[:64], at=clock.now(), verb=verb, words=words[:LONGEST_WORDS],
-            athlete=athlete, squad=squad, undoes=undoes,
+            athlete=athlete, squad=squad, undoes=undoes, page=who.page,
         )  # fmt: skip
         token = going_on.set(act)
         try:
@@ -55,15 +69,43 @@ def acting(
         if act.words != words[:LONGEST_WORDS]:
             act.words = act.words[:LONGEST_WORDS]
             act.save(update_fields=["words"])
-        _raise_versions(athlete, squad, also)
+        _raise_versions(act, athlete, squad, also)
 
 
-def _raise_versions(athlete: Athlete | None, squad: Squad | None, also: Iterable[Athlete]) -> None:
-    """Count the change where it belongs; a change of the centre counts for everybody."""
+def sees_all(person: Person) -> bool:
+    """Whether a person sees every squad: the head, and medical staff."""
+    return person.role in (Role.HEAD, Role.MEDICAL)
+
+
+def check_scope(
+    person: Person | None, athlete: Athlete | None = None, squad: Squad | None = None, also: Iterable[Athlete] = ()
+) -> None:
+    """Raise `Refused` where an account has ended, or an athlete or squad is not the person's. Nobody in person: a command."""
+    if person is None:
+        return
+    if person.ended_at is not None:
+        raise Refused(f"The account of {person.name} has ended.")
+    if sees_all(person):
+        return
+    touched = [a for a in (athlete, *also) if a is not None]
+    if person.role == Role.ATHLETE:
+        if squad is not None or any(a.pk != person.athlete_id for a in touched):
+            raise Refused("That is not yours.")
+        return
+    wanted = {a.squad_id for a in touched} | ({squad.pk} if squad is not None else set())
+    if wanted - set(person.squads.values_list("pk", flat=True)):
+        raise Refused("That is not one of your squads.")
+
+
+def _raise_versions(act: Act, athlete: Athlete | None, squad: Squad | None, also: Iterable[Athlete]) -> None:
+    """Count the change where it belongs, and name the act where it changed a plan; one of the centre counts for everybody."""
     touched = {a.pk for a in also} | ({athlete.pk} if athlete is not None else set())
+    named = {"plan_act": act.pk} if act.verb in VERBS else {}
     if touched:
-        Athlete.objects.filter(pk__in=touched).update(version=F("version") + 1)
+        Athlete.objects.filter(pk__in=touched).update(version=F("version") + 1, **named)
     if squad is not None:
-        Squad.objects.filter(pk=squad.pk).update(version=F("version") + 1)
+        Squad.objects.filter(pk=squad.pk).update(version=F("version") + 1, **named)
     if not touched and squad is None:
         Centre.objects.update_or_create(pk=1, defaults={"version": F("version") + 1}, create_defaults={"version": 1})
+    if named:
+        transaction.on_commit(lambda: hub.wake(PLANS))

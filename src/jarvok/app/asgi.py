@@ -1,7 +1,9 @@
 """The ASGI entry point."""
 
+import asyncio
 import gc
 import os
+import sys
 import warnings
 
 from django.core.asgi import get_asgi_application
@@ -12,8 +14,24 @@ os.environ.setdefault("DJANGO_SETTINGS_MODULE", "jarvok.app.settings")
 pages = get_asgi_application()
 
 from jarvok.app.gate import SensorGate  # noqa: E402  the applications have to be loaded first
+from jarvok.app.upkeep.housekeeper import keep_house  # noqa: E402
 
-application = SensorGate(pages)
+sys.setswitchinterval(0.001)  # who stores a set does not wait long for who works out a page
+served = SensorGate(pages)
+
+
+async def application(scope, receive, send):  # type: ignore[no-untyped-def]
+    """Serve, and look after the centre meanwhile where the server says when it begins and ends."""
+    if scope["type"] != "lifespan":
+        await served(scope, receive, send)
+        return
+    await receive()
+    keeping = asyncio.create_task(keep_house())
+    await send({"type": "lifespan.startup.complete"})
+    await receive()
+    keeping.cancel()
+    await send({"type": "lifespan.shutdown.complete"})
+
 
 # what is loaded at start lives as long as the process: left out of the collector's rounds, which live streams would feel
 gc.collect()

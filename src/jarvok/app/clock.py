@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
+from datetime import date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from django.conf import settings
@@ -21,8 +24,22 @@ def live_in(name: str) -> None:
     _zone[:] = [ZoneInfo(name)] if name else []
 
 
+_waited: ContextVar[timedelta] = ContextVar("waited", default=timedelta(0))
+
+
 def now() -> datetime:
-    return timezone.now()
+    """Now; within `said_earlier`, when that was said."""
+    return timezone.now() - _waited.get()
+
+
+@contextmanager
+def said_earlier(waited: timedelta) -> Iterator[None]:
+    """What is done within was said a while ago, on a device that had no network since: it is stored as of then."""
+    token = _waited.set(waited)
+    try:
+        yield
+    finally:
+        _waited.reset(token)
 
 
 def day_of(moment: datetime) -> date:

@@ -17,7 +17,7 @@ from django.db import OperationalError
 
 from jarvok.app.accounts.middleware import LOOPBACK
 from jarvok.app.api.floor.live import take_samples
-from jarvok.app.api.problems import BUSY, plain
+from jarvok.app.api.problems import database_words, plain
 from jarvok.app.api.room.samples import take_messages
 from jarvok.core.errors import CoachError
 
@@ -48,7 +48,7 @@ async def answer(path: str, method: str, query: bytes, body: bytes) -> tuple[int
         return 422, plain(error.message, 422, error.accepted, error.where)
     except OperationalError as error:
         log.warning("database: %s at %s", error, path)
-        return 503, plain(BUSY, 503)
+        return 503, plain(database_words(error)[0], 503)
     except Exception:
         log.exception("unforeseen error at %s", path)
         return 500, plain("Something failed on the server. Send again.", 500)

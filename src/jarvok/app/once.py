@@ -4,28 +4,67 @@ from __future__ import annotations
 
 import hashlib
 import json
+import random
+import time
 from collections.abc import Callable
+from contextvars import ContextVar
+from datetime import timedelta
 from typing import Any
 
-from django.db import transaction
+from django.db import OperationalError, connection, transaction
 
+from jarvok.app import clock
 from jarvok.app.facts.floor.models import IdempotentWrite
 from jarvok.app.problems import Conflict
 from jarvok.core.errors import CoachError
 
+WAITED = "Jarvok-Waited-Ms"
+MOST_WAITED = timedelta(hours=12)  # [J] a training day; a device that says more has a clock that was set meanwhile
+TRIES = 3  # [T]
+PAUSE_S = (0.02, 0.15)  # [T] at random, so that two do not meet again
+CONTENDED = ("locked", "deadlock", "could not serialize")
+waited: ContextVar[timedelta] = ContextVar("waited_of_request", default=timedelta(0))
+
+
+def waited_of(said_ms: str) -> timedelta:
+    """How long a write has waited on its device, as that says; nothing where it cannot be."""
+    found = timedelta(milliseconds=int(said_ms)) if said_ms.isdecimal() and len(said_ms) < 12 else timedelta(0)
+    return found if found <= MOST_WAITED else timedelta(0)
+
 
 def once(key: str, request: object, act: Callable[[], dict[str, Any]]) -> dict[str, Any]:
-    """Do a write once per key: a repeated key gets the first answer; the same key with other content is refused."""
+    """Do a write once per key: a repeated key gets the first answer; the same key with other content is refused.
+
+    What has waited on a device without a network is stored as of when it was said. Where others are writing it is tried
+    again after a short pause that differs from device to device, so `act` may run more than once; only one is stored.
+    """
     if not 8 <= len(key) <= 80:
-        raise CoachError("A floor write carries an Idempotency-Key of 8 to 80 characters.", where="Idempotency-Key")
+        raise CoachError("Not sent. Send it again.", where="Idempotency-Key")
     digest = hashlib.sha256(json.dumps(request, sort_keys=True, default=str).encode()).hexdigest()
+    for tries_left in reversed(range(TRIES)):
+        try:
+            return _done_once(key, digest, act)
+        except OperationalError as error:
+            if not tries_left or connection.in_atomic_block or not is_contended(error):
+                raise
+            time.sleep(random.uniform(*PAUSE_S))
+    raise AssertionError("not reached")
+
+
+def is_contended(error: Exception) -> bool:
+    """Whether the database refused because others were writing: the same may go through a moment later."""
+    return any(words in str(error).lower() for words in CONTENDED)
+
+
+def _done_once(key: str, digest: str, act: Callable[[], dict[str, Any]]) -> dict[str, Any]:
     with transaction.atomic():
         kept = IdempotentWrite.objects.filter(key=key).first()
         if kept is not None:
             if kept.request != digest:
-                raise Conflict("This key was used for something else.")
+                raise Conflict("Not sent: the page is older than what is stored. Load it again.")
             answer: dict[str, Any] = kept.answer
             return answer
-        answer = act()
+        with clock.said_earlier(waited.get()):
+            answer = act()
         IdempotentWrite.objects.create(key=key, request=digest, answer=answer)
         return answer

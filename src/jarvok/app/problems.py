@@ -17,5 +17,17 @@ class Conflict(Exception):
         self.stored = stored
 
 
+class Changed(Conflict):
+    """Somebody else has changed a plan since the page was read; `newest` is the act, sent again as seen it is written over."""
+
+    def __init__(self, message: str, *, newest: int) -> None:
+        super().__init__(message)
+        self.newest = newest
+
+
 class NeedsConfirmation(CoachError):
     """Improbable, but possible: sent again with `confirm` it is taken."""
+
+
+class Refused(Exception):
+    """Who asks may not do this; the message says who may."""

@@ -6,6 +6,8 @@ import os
 import secrets
 from pathlib import Path
 
+from jarvok.app.logs import LINE
+
 ROOT = Path(__file__).resolve().parents[3]
 VAR = Path(os.environ.get("JARVOK_VAR", ROOT / "var"))
 VAR.mkdir(parents=True, exist_ok=True)
@@ -27,8 +29,9 @@ DEBUG = False
 # A local demo signs its one coach in by itself and answers on the loopback address only.
 LOCAL_DEMO = os.environ.get("JARVOK_LOCAL_DEMO") == "1"
 TODAY = os.environ.get("JARVOK_TODAY", "")  # a fixed day, for tests and demonstrations
+HOUSEKEEPING_S = float(os.environ.get("JARVOK_HOUSEKEEPING_S", "300"))  # how often the server looks what is due
 SIMULATED_SPEED = float(os.environ.get("JARVOK_SIMULATED_SPEED", "1"))  # 2 lets the simulated sensors lift twice as fast
-ALLOWED_HOSTS = os.environ.get("JARVOK_HOSTS", "127.0.0.1,localhost,testserver").split(",")
+ALLOWED_HOSTS = os.environ.get("JARVOK_HOSTS", "127.0.0.1,localhost").split(",")
 
 INSTALLED_APPS = [
     "django.contrib.auth",
@@ -40,6 +43,7 @@ INSTALLED_APPS = [
     "jarvok.app.facts.people",
     "jarvok.app.facts.centre",
     "jarvok.app.facts.athletes",
+    "jarvok.app.facts.learning",
     "jarvok.app.facts.seasons",
     "jarvok.app.facts.training",
     "jarvok.app.facts.floor",
@@ -48,6 +52,8 @@ INSTALLED_APPS = [
     "jarvok.app.demo",
 ]
 MIDDLEWARE = [
+    "jarvok.app.api.answers.Answers",
+    "jarvok.app.api.in_turn.InTurn",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -55,10 +61,13 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "jarvok.app.accounts.middleware.LocalDemoSignIn",
+    "jarvok.app.accounts.middleware.LastSeen",
+    "jarvok.app.accounts.middleware.PlanSeen",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "jarvok.app.centre.zone.CentreZone",
     "jarvok.app.training.own_library.OwnLibrary",
 ]
+AUTHENTICATION_BACKENDS = ["jarvok.app.accounts.backend.Backend", "django.contrib.auth.backends.ModelBackend"]
 ROOT_URLCONF = "jarvok.app.urls"
 ASGI_APPLICATION = "jarvok.app.asgi.application"
 
@@ -70,7 +79,7 @@ DATABASES = {
         "NAME": os.environ.get("JARVOK_DB", str(VAR / "jarvok.sqlite3")),
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
-            "timeout": 5,
+            "timeout": 3,  # seconds that a write waits for another; a floor write tries three times
             "init_command": "PRAGMA journal_mode=WAL;PRAGMA synchronous=FULL;PRAGMA foreign_keys=ON;"
             + (f"PRAGMA max_page_count={int(MAX_PAGES)};" if MAX_PAGES else ""),
         },
@@ -84,12 +93,18 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": _PASSWORDS + "NumericPasswordValidator"},
     {"NAME": _PASSWORDS + "UserAttributeSimilarityValidator"},
 ]
+SESSION_ENGINE = "jarvok.app.accounts.sessions"
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Strict"
 CSRF_COOKIE_SAMESITE = "Strict"
 TLS = os.environ.get("JARVOK_TLS") == "1"  # served with a certificate: cookies never cross the network without it
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = TLS
 SECURE_HSTS_SECONDS = 31_536_000 if TLS else 0
+SECURE_HSTS_INCLUDE_SUBDOMAINS = TLS
+SECURE_SSL_REDIRECT = TLS
+# the list of names that browsers never open plainly is for its owner to enter, not for a program
+SILENCED_SYSTEM_CHECKS = ["security.W021"] if TLS else []
+CSRF_FAILURE_VIEW = "jarvok.app.api.answers.forbidden"
 X_FRAME_OPTIONS = "DENY"
 SECURE_REFERRER_POLICY = "same-origin"
 APPEND_SLASH = False
@@ -105,9 +120,24 @@ WHITENOISE_USE_FINDERS = True
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^/static/assets/.+-[\w-]{8,}\.\w+$"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2_000_000
 
+_LOG_BYTES, _LOG_FILES = 2_000_000, 5
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
-    "root": {"handlers": ["console"], "level": "WARNING"},
+    "filters": {"request": {"()": "jarvok.app.logs.OfRequest"}},
+    "formatters": {"line": {"()": "jarvok.app.logs.Line", "fmt": LINE, "style": "{"}},
+    "handlers": {
+        "console": {"class": "logging.StreamHandler", "formatter": "line", "filters": ["request"]},
+        "file": {
+            "class": "logging.handlers.RotatingFileHandler",
+            "filename": VAR / "jarvok.log",
+            "maxBytes": _LOG_BYTES,
+            "backupCount": _LOG_FILES,
+            "delay": True,
+            "formatter": "line",
+            "filters": ["request"],
+        },
+    },
+    "root": {"handlers": ["console", "file"], "level": "WARNING"},
+    "loggers": {"django.request": {"level": "ERROR"}},  # what is refused is said to whoever asked
 }

@@ -11,6 +11,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from importlib import resources
 from types import MappingProxyType
+from typing import NamedTuple
 
 from jarvok.core.equations import BY_KEY, DEFAULT_EQUATION, Equation
 from jarvok.core.errors import CoachError
@@ -32,6 +33,25 @@ class Rule:
     most: float
     source: Source
     text: str
+
+
+class Room(NamedTuple):
+    """Groups of values that are looked for together: what it is called, and the groups by their names."""
+
+    key: str
+    name: str
+    groups: tuple[str, ...]
+
+
+# where values are looked for
+ROOMS = (
+    Room(
+        "loads", "What sets a load", ("The max", "Setting a load", "Bar velocity", "What limits a lift", "Tests", "Typing errors")
+    ),
+    Room("season", "Season", ("The season",)),
+    Room("week", "Week and session", ("The week", "The session")),
+    Room("floor", "Floor", ("On the floor", "Readiness")),
+)
 
 
 def _read() -> tuple[Rule, ...]:

@@ -1,5 +1,8 @@
 import createClient from "openapi-fetch";
 
+import { heard } from "../offline/shell";
+import { door } from "./door";
+import { PAGE, PAGE_ID, PLAN, plans, SEEN, whose } from "./plans";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
@@ -14,18 +17,70 @@ export class ProblemError extends Error {
 
 let csrfToken = "";
 
-export function keepCsrfToken(token: string): void {
-  csrfToken = token;
+/** Who is signed in, and the token that their changes are sent with. */
+export function keepMe(me: Schemas["Me"]): void {
+  csrfToken = me.csrf_token;
+  signedIn = me.person_id;
 }
 
-export const api = createClient<paths>({ baseUrl: "/", credentials: "same-origin" });
+export const api = createClient<paths>({ baseUrl: "/", credentials: "same-origin", fetch: sendSignedIn });
 
-api.use({
-  onRequest({ request }) {
-    if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken);
-    return request;
-  },
-});
+/** Send, and where the sign-in has ended meanwhile, once more when somebody has signed in again: what was typed stays where it is. */
+async function sendSignedIn(request: Request): Promise<Response> {
+  const again = request.clone();
+  let answer = await sendAsSeen(request.method === "GET" ? request : request.clone());
+  if (answer.status === 403 && request.method !== "GET" && (await tokenAnew())) answer = await sendAsSeen(request);
+  if (answer.status !== 401 || !door.isOurs(new URL(request.url).pathname)) return answer;
+  if (request.method === "GET" && !door.mayAsk()) return answer;
+  if (!(await door.ask())) return answer;
+  return sendAsSeen(again);
+}
+
+/** Send a change with what this page has seen of the plan; where somebody else has changed it since, the person chooses. */
+async function sendAsSeen(request: Request): Promise<Response> {
+  const path = new URL(request.url).pathname;
+  if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken);
+  if (request.method === "GET") {
+    const answer = await fetch(request);
+    heard(answer);
+    plans.heard(path, answer.headers.get(PLAN));
+    return answer;
+  }
+  const again = request.clone();
+  const seen = plans.seenOn(window.location.pathname);
+  request.headers.set(PAGE, PAGE_ID);
+  if (seen !== null) request.headers.set(SEEN, String(seen));
+  let answer = await fetch(request);
+  if (answer.status === 409) {
+    const problem = (await answer.clone().json()) as Problem;
+    const newest = problem.newest ?? null;
+    const choice = newest === null ? null : await whose.ask(problem);
+    if (choice === "mine") {
+      again.headers.set(PAGE, PAGE_ID);
+      again.headers.set(SEEN, String(newest));
+      answer = await fetch(again);
+    } else if (choice === "theirs") {
+      plans.heard(window.location.pathname, String(newest)); // told in words, and read anew now
+    }
+  }
+  if (answer.ok) {
+    plans.nothingTyped();
+    plans.heard(path, answer.headers.get(PLAN));
+  }
+  return answer;
+}
+
+let signedIn: number | null = null;
+
+/** Take the sign-in of another tab in this browser for this page too; false where it is somebody else's, or nobody's. */
+export async function tokenAnew(): Promise<boolean> {
+  const answer = await fetch("/api/me", { credentials: "same-origin", cache: "no-store" });
+  if (!answer.ok) return false;
+  const me = (await answer.json()) as Schemas["Me"];
+  if (me.person_id === null || me.person_id !== signedIn) return false;
+  csrfToken = me.csrf_token;
+  return true;
+}
 
 export function csrf(): string {
   return csrfToken;
@@ -40,6 +95,7 @@ const OFFLINE: Problem = {
   suggestion: "",
   stored_id: null,
   stored: "",
+  newest: null,
 };
 
 export function problemOf(error: unknown): Problem {

@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 
-import { api, keepCsrfToken, need, type Schemas } from "./client";
+import { admit } from "./admit";
+import { api, need, type Schemas } from "./client";
 import { keep, keys, stale } from "./keys";
 import { useAction } from "./useAction";
 
@@ -19,11 +20,22 @@ export function useMe() {
     queryKey: keys.me,
     queryFn: async () => {
       const me = await need(api.GET("/api/me"));
-      keepCsrfToken(me.csrf_token);
+      admit(me);
       return me;
     },
     staleTime: Infinity,
   });
+}
+
+/** Whether whoever is signed in may do a kind of thing, such as "plan"; the server decides, this shows no more than it says. */
+export function useMay(): (need: string) => boolean {
+  const me = useMe();
+  return (need) => me.data?.may.includes(need) ?? false;
+}
+
+/** Whether whoever is signed in may change a session: it has not begun, and plans are theirs to change. */
+export function useCanChange(sheet: Sheet): boolean {
+  return useMay()("plan") && sheet.state === "planned";
 }
 
 export function useToday() {
@@ -31,8 +43,8 @@ export function useToday() {
 }
 
 /** Who there is, squad by squad: names alone, quick enough for every page. */
-export function useNames() {
-  return useQuery({ queryKey: keys.names, queryFn: () => need(api.GET("/api/names")), staleTime: 60_000 });
+export function useNames(enabled = true) {
+  return useQuery({ enabled, queryKey: keys.names, queryFn: () => need(api.GET("/api/names")), staleTime: 60_000 });
 }
 
 /** The athletes with what stands beside each: their competition, their maxes, their last session. */

@@ -4,6 +4,7 @@ import type { QueryClient, QueryKey } from "@tanstack/react-query";
 export const keys = {
   me: ["me"],
   today: ["today"],
+  arrivals: ["arrivals"],
   names: ["names"],
   athletes: ["athletes"],
   athlete: (id: number) => ["athlete", id],
@@ -16,6 +17,13 @@ export const keys = {
   calendar: (id: number) => ["calendar", id],
   month: (whose: string, id: number, month: string) => ["month", whose, id, month],
   allSquads: (month: string) => ["month", "all", month],
+  bests: (whose: string, id: number, weeks: number) => ["learning", "bests", whose, id, weeks],
+  report: (whose: string, id: number, reader: string, weeks: number) => ["learning", "report", whose, id, reader, weeks],
+  progress: (whose: string, id: number, first: string, last: string) => ["learning", "progress", whose, id, first, last],
+  phases: (id: number) => ["learning", "phases", id],
+  learning: (whose: string, id: number, weeks: number) => ["learning", whose, id, weeks],
+  after: (entry: number) => ["after", entry],
+  findings: (whose: string, id: number) => ["findings", whose, id],
   history: (whose: string) => ["history", whose],
   note: (text: string, day: string) => ["note", text, day],
   arrangements: ["arrangements"],
@@ -47,6 +55,8 @@ export const keys = {
   roomEntries: ["room-entries"],
   room: (id: number) => ["room", id],
   lanes: (id: number, rack?: number | null) => (rack === undefined ? ["lanes", id] : ["lanes", id, rack]),
+  ahead: (room: number, rack: number | null) => ["ahead", room, rack],
+  silent: (id: number) => ["silent", id],
   untilMiss: (id: number, day: string, key: string, line: string, asked: unknown) => ["until-miss", id, day, key, line, asked],
   measured: (trial: number) => ["measured", trial],
   swaps: (session: number, line: number) => ["swaps", session, line],
@@ -54,6 +64,21 @@ export const keys = {
   board: (room: number) => ["board", room],
   clockForms: ["clock-forms"],
   sensors: ["sensors"],
+  upkeep: ["upkeep"],
+  find: (text: string, athlete: number | null) => ["find", text, athlete],
+  squads: ["squads"],
+  people: ["people"],
+  tables: ["tables"],
+  imports: ["imports"],
+  squadMoves: (id: number) => ["squad-moves", id],
+  merge: (id: number, other: number) => ["merge", id, other],
+  importColumns: ["import-columns"],
+  backups: ["backups"],
+  backup: (name: string) => ["backup", name],
+  links: ["links"],
+  signIns: ["sign-ins"],
+  welcome: (token: string) => ["welcome", token],
+  mine: ["mine"],
   ready: (token: string) => ["ready", token],
 } satisfies Record<string, QueryKey | ((...asked: never[]) => QueryKey)>;
 
@@ -94,5 +119,9 @@ export const stale = {
   },
   afterSheet: (client: QueryClient) => later(client, begins(["week", "squad-week", "squad-table", "today", "season"])),
   afterMove: (client: QueryClient) => later(client, begins(["sheet", "squad-week", "squad-table", "today", "season"])),
+  afterLearning: (client: QueryClient) => {
+    later(client, begins(["week", "sheet", "squad-week", "squad-table", "today", "athlete", "lanes", "ahead"]));
+    return now(client, begins(["learning", "findings"]));
+  },
   afterSession: (client: QueryClient) => now(client, all_but(["me"])),
 };

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
 import shared from "../../../tests/cases/next_step.json";
-import { nextSet, ToldReps, withDone, withRep } from "./session";
+import { movedOn, nextSet, ToldReps, withDone, withRep } from "./session";
 
 describe("the cases of the server", () => {
   it.each(shared.cases)("$name", ({ steps, done, ended, next }) => {
@@ -122,5 +122,22 @@ describe("a pain while the server is away", () => {
   it("ends the one line alone where the place loads no other", () => {
     const after = withDone(three(), { ...hurt, pain_area: "elsewhere" });
     expect(after.lines.map((l) => l.ended)).toEqual([true, false, false]);
+  });
+});
+
+describe("what else waits for the server", () => {
+  it("passes a set over that was skipped, and goes on with the next", () => {
+    const after = movedOn(session(), "lines/7/skip", { kind: "work", number: 1 });
+    expect(after.lines[0]?.sets[0]).toMatchObject({ over: true, skipped: true });
+    expect(after.current).toEqual({ line_id: 7, kind: "work", number: 2 });
+    expect(movedOn(after, "sets", { line_id: 7, kind: "work", number: 2, reps: 5 }).current).toBeNull();
+  });
+  it("ends a lift that was stopped", () => {
+    const after = movedOn(session(), "lines/7/stop", { reason: "time" });
+    expect(after.lines[0]?.ended).toBe(true);
+    expect(after.current).toBeNull();
+  });
+  it.each(["lines/8/skip", "lines/7/swap", "undo", "sets/correct"])("leaves the rest as it stands: %s", (path) => {
+    expect(movedOn(session(), path, { kind: "work", number: 1 }).lines).toEqual(session().lines);
   });
 });

@@ -149,11 +149,30 @@ export function withDone<
   const away = endedByPain(session.pain_areas ?? [], logged);
   const lines = session.lines.map((line) => ({
     ...line,
+    ...(line.id === logged.line_id && logged.kind === "work" ? { advice: null } : {}), // what was said before this set is over
     ended: line.ended || away.includes(line.id),
     sets: line.sets.map((s) => {
       const place = at(line.id, s);
       return place < 0 || s.done ? s : { ...s, done: done(is(line.id, s), s, logged.parts?.[place]) };
     }),
   }));
+  const newest = "just_done" in session ? { just_done: null } : {}; // what was done before this is no longer the last
+  return { ...session, ...newest, lines, current: nextSet(session.steps, lines) };
+}
+
+const OF_A_LINE = /^lines\/(\d+)\/(skip|stop)$/;
+
+/** The session with one more write taken in, until the server has answered; what only the server can work out changes nothing. */
+export function movedOn<S extends Parameters<typeof withDone>[0]>(session: S, path: string, body: unknown): S {
+  if (path === "sets") return withDone(session, body as Logged);
+  const found = OF_A_LINE.exec(path);
+  if (!found) return session;
+  const skipped = body as { kind?: string; number?: number };
+  const lines = session.lines.map((line) => {
+    if (line.id !== Number(found[1])) return line;
+    if (found[2] === "stop") return { ...line, ended: true };
+    const is = (s: SetState) => s.kind === skipped.kind && s.number === skipped.number && !s.done;
+    return { ...line, sets: line.sets.map((s) => (is(s) ? { ...s, over: true, skipped: true } : s)) };
+  });
   return { ...session, lines, current: nextSet(session.steps, lines) };
 }

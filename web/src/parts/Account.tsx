@@ -1,15 +1,20 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import Dropdown from "react-bootstrap/Dropdown";
 
-import { api, keepCsrfToken, need, problemOf, type Problem } from "../api/client";
+import { admit } from "../api/admit";
+import { api, need, problemOf, type Problem } from "../api/client";
 import { useMe } from "../api/hooks";
+import { keys } from "../api/keys";
+import { useAction } from "../api/useAction";
+import { moment } from "./dates";
 import { Trouble } from "./states";
 
 /** Who is signed in: their password, and the way out. The demo signs its coach in by itself and has neither. */
 export function Account() {
   const me = useMe();
-  const [changing, setChanging] = useState(false);
+  const [open, setOpen] = useState<"password" | "places" | null>(null);
   if (!me.data?.signed_in || me.data.is_demo) return null;
   const signOut = () => void need(api.POST("/api/sign-out")).then(() => window.location.assign("/")); // nothing of them stays in this page
   return (
@@ -18,18 +23,29 @@ export function Account() {
         {me.data.name}
       </Dropdown.Toggle>
       <Dropdown.Menu style={{ minWidth: 260 }}>
-        {changing ? (
-          <NewPassword onDone={() => setChanging(false)} />
+        {open === "password" ? (
+          <NewPassword onDone={() => setOpen(null)} />
+        ) : open === "places" ? (
+          <SignIns onDone={() => setOpen(null)} />
         ) : (
           <>
             <Dropdown.Item
               as="button"
               onClick={(e) => {
                 e.stopPropagation();
-                setChanging(true);
+                setOpen("password");
               }}
             >
               Change my password …
+            </Dropdown.Item>
+            <Dropdown.Item
+              as="button"
+              onClick={(e) => {
+                e.stopPropagation();
+                setOpen("places");
+              }}
+            >
+              Where I am signed in …
             </Dropdown.Item>
             <Dropdown.Item as="button" onClick={signOut}>
               Sign out
@@ -41,6 +57,37 @@ export function Account() {
   );
 }
 
+/** The browsers one is signed in with, and the way out of each. */
+function SignIns({ onDone }: { onDone: () => void }) {
+  const client = useQueryClient();
+  const places = useQuery({ queryKey: keys.signIns, queryFn: () => need(api.GET("/api/sign-ins")) });
+  const end = useAction((handle: string) => need(api.POST("/api/sign-ins/{handle}/end", { params: { path: { handle } } })), {
+    after: (_, fresh) => client.setQueryData(keys.signIns, fresh),
+  });
+  return (
+    <div className="px-3 py-2" style={{ width: 300 }} aria-label="Where I am signed in" role="group">
+      {places.data?.map((p) => (
+        <div key={p.handle} className="d-flex gap-2 align-items-center mb-2">
+          <div>
+            {p.device}
+            <div className="soft small">{p.is_here ? "this browser" : p.seen_at && `last seen ${moment(p.seen_at)}`}</div>
+          </div>
+          {!p.is_here && (
+            <Button size="sm" variant="plain" className="ms-auto" aria-label={`Sign out of ${p.device}`} onClick={() => end.run(p.handle)}>
+              Sign out
+            </Button>
+          )}
+        </div>
+      ))}
+      {places.isError && <Trouble problem={problemOf(places.error)} />}
+      {end.problem && <Trouble problem={end.problem} />}
+      <Button variant="link" size="sm" className="p-0" onClick={onDone}>
+        Close
+      </Button>
+    </div>
+  );
+}
+
 function NewPassword({ onDone }: { onDone: () => void }) {
   const [old, setOld] = useState("");
   const [password, setPassword] = useState("");
@@ -49,7 +96,7 @@ function NewPassword({ onDone }: { onDone: () => void }) {
     setProblem(null);
     need(api.POST("/api/password", { body: { old, password } })).then(
       (me) => {
-        keepCsrfToken(me.csrf_token);
+        admit(me);
         onDone();
       },
       (e: unknown) => setProblem(problemOf(e)),

@@ -29,10 +29,11 @@ interface Props {
   onType: (text: string) => void;
   onChoose: (row: Row) => void;
   inputRef?: Ref<HTMLInputElement>;
+  isLarge?: boolean;
 }
 
 /** Finding an exercise as one types: arrows go through the list, Enter takes one. */
-export function ExercisePicker({ label, value, chosen, onType, onChoose, inputRef }: Props) {
+export function ExercisePicker({ label, value, chosen, onType, onChoose, inputRef, isLarge = false }: Props) {
   const library = useLibrary();
   const listId = useId();
   const [at, setAt] = useState(0);
@@ -49,7 +50,7 @@ export function ExercisePicker({ label, value, chosen, onType, onChoose, inputRe
     <div className="picker">
       <input
         ref={inputRef}
-        className="form-control form-control-sm"
+        className={isLarge ? "form-control tap" : "form-control form-control-sm"}
         role="combobox"
         aria-label={label}
         aria-expanded={open}

@@ -1,6 +1,7 @@
 import { useState } from "react";
 
 import type { Schemas } from "../api/client";
+import { useMay } from "../api/hooks";
 
 type Flag = Schemas["FlagOut"];
 
@@ -24,6 +25,7 @@ export function Flags({ flags, onFix, onKeep, onLift }: Props) {
 
 function FlagNote({ flag: f, onFix, onKeep, onLift }: Omit<Props, "flags"> & { flag: Flag }) {
   const [why, setWhy] = useState<string | null>(null);
+  const canAnswer = useMay()("plan");
   const kept = f.kept_id !== null;
   return (
     <div className={!kept && f.severity !== "note" ? "note asks" : "note"}>
@@ -34,7 +36,7 @@ function FlagNote({ flag: f, onFix, onKeep, onLift }: Omit<Props, "flags"> & { f
       </b>{" "}
       {f.reason} <span className="soft">({f.source})</span>
       {kept && <div className="soft">Kept, because {f.kept_reason}</div>}
-      <div className="mt-1 d-flex flex-wrap gap-3">
+      <div className={canAnswer ? "mt-1 d-flex flex-wrap gap-3" : "d-none"}>
         {f.fix && !kept && (
           <button type="button" className="btn btn-link p-0 fw-semibold" onClick={() => onFix(f)}>
             {f.fix.words}
@@ -70,7 +72,7 @@ function FlagNote({ flag: f, onFix, onKeep, onLift }: Omit<Props, "flags"> & { f
             onChange={(e) => setWhy(e.target.value)}
           />
           <button type="submit" className="btn btn-plain btn-sm">
-            Keep
+            Save
           </button>
         </form>
       )}

@@ -1,11 +1,15 @@
-import { useEffect, useState, useSyncExternalStore } from "react";
-import Dropdown from "react-bootstrap/Dropdown";
-import { NavLink, Outlet, useLocation, useMatch, useNavigate } from "react-router";
+import { useEffect, useState } from "react";
+import { NavLink, Outlet, useLocation, useMatch } from "react-router";
 
-import { useNames } from "../api/hooks";
-import { drain, forgetRefused, refusedWrites, waitingCount, watchOutbox } from "../api/outbox";
+import { useMay, useMe, useNames } from "../api/hooks";
 import { Account } from "./Account";
+import { AthletePicker } from "./AthletePicker";
+import { ChangedMeanwhile } from "./ChangedMeanwhile";
+import { Find } from "./Find";
+import { HelpButton, HelpLine, useFirstUse } from "./Help";
+import { SignInAgain } from "./SignInAgain";
 import { Tape } from "./Tape";
+import { FromDevice, Unsent } from "./Unsent";
 
 const LAST = "jarvok.athlete";
 const THEME = "jarvok.theme";
@@ -22,27 +26,34 @@ export function applyTheme(): void {
 }
 
 function useAthleteId(): number | null {
-  const squads = useNames();
+  const squads = useNames(useMay()("sheets"));
   const match = useMatch("/athletes/:id/*");
   const id = Number(match?.params.id);
   const here = Number.isInteger(id) && id > 0 ? id : null;
   useEffect(() => {
     if (here) localStorage.setItem(LAST, String(here));
   }, [here]);
-  return here ?? lastAthlete() ?? squads.data?.[0]?.athletes[0]?.id ?? null;
+  const seen = squads.data?.flatMap((s) => s.athletes.map((a) => a.id));
+  const last = lastAthlete();
+  const isGone = seen !== undefined && last !== null && !seen.includes(last);
+  useEffect(() => {
+    if (isGone && last !== here) localStorage.removeItem(LAST); // archived, or of somebody else who was signed in here
+  }, [isGone, last, here]);
+  return here ?? (isGone ? null : last) ?? seen?.[0] ?? null;
 }
 
 /** The frame of every screen: where one is, who it is about, and on planning screens how many days are left. */
 export function Frame() {
   const athleteId = useAthleteId();
   const location = useLocation();
+  const { help, setHelp } = useFirstUse();
+  const may = useMay();
+  const isAthlete = useMe().data?.role === "athlete";
   const planning = /^\/athletes\/\d+\/(week|session)/.test(location.pathname);
   const forAthlete = (part: string) => (athleteId ? `/athletes/${athleteId}/${part}` : "/athletes");
-  useEffect(() => {
-    void drain();
-  }, []);
   return (
     <>
+      <SignInAgain />
       <a className="skip" href="#main">
         To the content
       </a>
@@ -51,37 +62,65 @@ export function Frame() {
           <Mark /> Jarvok
         </NavLink>
         <nav className="frame-nav" aria-label="Screens">
-          <NavLink to="/" end>
-            Today
-          </NavLink>
-          <NavLink
-            to="/calendar"
-            className={({ isActive }) => (isActive || /^\/(squads|athletes)\/\d+\/calendar/.test(location.pathname) ? "active" : "")}
-          >
-            Calendar
-          </NavLink>
-          <NavLink to={forAthlete("season")}>Season</NavLink>
-          <NavLink to={forAthlete("week")}>Week</NavLink>
-          <NavLink to={forAthlete("session")}>Session</NavLink>
-          <NavLink to="/floor" className={({ isActive }) => (isActive || location.pathname.startsWith("/room/") ? "active" : "")}>
-            Floor
-          </NavLink>
-          <NavLink to="/athletes" end>
-            Athletes
-          </NavLink>
-          <NavLink to="/library" className={({ isActive }) => (isActive || location.pathname.startsWith("/templates") ? "active" : "")}>
-            Library
-          </NavLink>
-          <NavLink to="/settings">Settings</NavLink>
+          {may("training") && (
+            <NavLink to="/" end>
+              Today
+            </NavLink>
+          )}
+          {isAthlete && (
+            <NavLink to="/" end>
+              My training
+            </NavLink>
+          )}
+          {may("training") && (
+            <NavLink
+              to="/calendar"
+              className={({ isActive }) => (isActive || /^\/(squads|athletes)\/\d+\/calendar/.test(location.pathname) ? "active" : "")}
+            >
+              Calendar
+            </NavLink>
+          )}
+          {may("training") && <NavLink to={forAthlete("season")}>Season</NavLink>}
+          {may("sheets") && <NavLink to={forAthlete("week")}>Week</NavLink>}
+          {may("sheets") && <NavLink to={forAthlete("session")}>Session</NavLink>}
+          {may("run") && (
+            <NavLink to="/floor" className={({ isActive }) => (isActive || location.pathname.startsWith("/room/") ? "active" : "")}>
+              Floor
+            </NavLink>
+          )}
+          {may("sheets") && (
+            <NavLink to="/athletes" end className={({ isActive }) => (isActive || location.pathname === "/squads" ? "active" : "")}>
+              Athletes
+            </NavLink>
+          )}
+          {may("training") && <NavLink to="/learning">Learning</NavLink>}
+          {may("training") && (
+            <NavLink to="/library" className={({ isActive }) => (isActive || location.pathname.startsWith("/templates") ? "active" : "")}>
+              Library
+            </NavLink>
+          )}
+          {may("training") && (
+            <NavLink
+              to="/settings"
+              className={({ isActive }) => (isActive || /^\/(people|data|history|sensors)$/.test(location.pathname) ? "active" : "")}
+            >
+              Settings
+            </NavLink>
+          )}
         </nav>
         <div className="frame-who">
+          <FromDevice />
           <Unsent />
+          {may("sheets") && <Find athleteId={athleteId} />}
+          <HelpButton isOpen={help} onToggle={() => setHelp(!help)} />
           <ThemeSwitch />
           <Account />
-          {!/^\/(floor|room|trials)\//.test(location.pathname) && <AthletePicker athleteId={athleteId} />}
+          {may("sheets") && !/^\/(floor|room|trials)\//.test(location.pathname) && <AthletePicker athleteId={athleteId} />}
         </div>
       </header>
-      {planning && athleteId && <Tape athleteId={athleteId} />}
+      {help && <HelpLine />}
+      {planning && athleteId && may("training") && <Tape athleteId={athleteId} />}
+      <ChangedMeanwhile follows={may("training")} />
       <main id="main" tabIndex={-1}>
         <Outlet />
       </main>
@@ -100,43 +139,6 @@ function Mark() {
   );
 }
 
-function Unsent() {
-  const count = useSyncExternalStore(watchOutbox, waitingCount);
-  const refused = useSyncExternalStore(watchOutbox, refusedWrites);
-  return (
-    <>
-      {count > 0 && (
-        <span className="clay fw-semibold" role="status">
-          {count} waiting to be sent
-        </span>
-      )}
-      {refused.length > 0 && (
-        <Dropdown align="end">
-          <Dropdown.Toggle variant="plain" size="sm" id="refused">
-            {refused.length} not taken
-          </Dropdown.Toggle>
-          <Dropdown.Menu className="p-3" style={{ width: 360 }}>
-            {refused.map((r) => (
-              <div key={r.key} className="mb-2">
-                <b>{r.title}</b>
-                <div className="small text-break">
-                  {Object.entries(r.body as Record<string, unknown>)
-                    .filter(([, v]) => v !== null && v !== "" && v !== false)
-                    .map(([k, v]) => `${k.replace("_", " ")} ${String(v)}`)
-                    .join(", ")}
-                </div>
-                <button type="button" className="btn btn-plain btn-sm" onClick={() => forgetRefused(r.key)}>
-                  Read
-                </button>
-              </div>
-            ))}
-          </Dropdown.Menu>
-        </Dropdown>
-      )}
-    </>
-  );
-}
-
 function ThemeSwitch() {
   const [, redraw] = useState(0);
   const dark = document.documentElement.getAttribute("data-bs-theme") === "dark";
@@ -152,36 +154,5 @@ function ThemeSwitch() {
     >
       {dark ? "Light" : "Dark"}
     </button>
-  );
-}
-
-function AthletePicker({ athleteId }: { athleteId: number | null }) {
-  const { data } = useNames();
-  const navigate = useNavigate();
-  const location = useLocation();
-  const current = data?.flatMap((s) => s.athletes).find((a) => a.id === athleteId);
-  const part = /^\/athletes\/\d+\/(season|week|session|standing|tests|record)/.exec(location.pathname)?.[1];
-  return (
-    <Dropdown align="end">
-      <Dropdown.Toggle variant="plain" size="sm" id="who">
-        {current ? current.name : "Choose an athlete"}
-      </Dropdown.Toggle>
-      <Dropdown.Menu style={{ maxHeight: 420, overflowY: "auto" }}>
-        {data?.map((squad) => (
-          <div key={squad.id}>
-            <Dropdown.Header>{squad.name}</Dropdown.Header>
-            {squad.athletes.map((a) => (
-              <Dropdown.Item
-                key={a.id}
-                active={a.id === athleteId}
-                onClick={() => void navigate(`/athletes/${a.id}${part ? `/${part}` : ""}`)}
-              >
-                {a.name}
-              </Dropdown.Item>
-            ))}
-          </div>
-        ))}
-      </Dropdown.Menu>
-    </Dropdown>
   );
 }

@@ -21,7 +21,7 @@ export function InlineForm({ label, busy = false, className = "replace d-flex", 
     >
       {children}
       <button type="submit" className="btn btn-plain btn-sm" disabled={busy}>
-        Keep
+        Save
       </button>
       <button type="button" className="btn btn-link btn-sm" onClick={onLeave}>
         Cancel

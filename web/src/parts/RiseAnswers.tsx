@@ -6,7 +6,7 @@ import { dayMonth } from "./dates";
 import { Trouble } from "./states";
 
 /** A rise of a max that waits: what says so, what it may be, and the three answers. */
-export function RiseAnswers({ rise }: { rise: Schemas["RiseOut"] }) {
+export function RiseAnswers({ rise, isShort = false }: { rise: Schemas["RiseOut"]; isShort?: boolean }) {
   const [on, setOn] = useState(rise.ask_again_on);
   const params = { path: { athlete_id: rise.athlete_id } };
   const decide = useAction((answer: "accept" | "refuse" | "later") =>
@@ -23,11 +23,14 @@ export function RiseAnswers({ rise }: { rise: Schemas["RiseOut"] }) {
         {rise.words} says {rise.says_kg.toFixed(0)} kg. {rise.why_asked} With it the max is {rise.to_kg.toFixed(1)} kg.
         {rise.put_off_to && ` Asked again on ${dayMonth(rise.put_off_to)}.`}
       </p>
-      <ul className="mb-1 ps-3">
-        {rise.readings.map((words) => (
-          <li key={words}>{words}</li>
-        ))}
-      </ul>
+      {isShort ? (
+        <details className="mb-1">
+          <summary>What it may be</summary>
+          <Readings words={rise.readings} />
+        </details>
+      ) : (
+        <Readings words={rise.readings} />
+      )}
       <div className="d-flex flex-wrap gap-2 align-items-center">
         <button type="button" className="btn btn-plain btn-sm" onClick={() => decide.run("accept")} disabled={decide.isPending}>
           Accept it
@@ -58,5 +61,15 @@ export function RiseAnswers({ rise }: { rise: Schemas["RiseOut"] }) {
       </div>
       {decide.problem && <Trouble problem={decide.problem} />}
     </div>
+  );
+}
+
+function Readings({ words }: { words: string[] }) {
+  return (
+    <ul className="mb-1 ps-3">
+      {words.map((w) => (
+        <li key={w}>{w}</li>
+      ))}
+    </ul>
   );
 }

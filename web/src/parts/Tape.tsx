@@ -1,9 +1,9 @@
 import { Link } from "react-router";
 
 import { useSeason } from "../api/hooks";
-import { dayMonth, shortDay, toGo } from "./dates";
+import { dayMonth, shortDay, toCompetition } from "./dates";
 
-/** Days to go: the season as a strip, hard weeks taller, today a notch. A week on it is a way to that week. */
+/** The days to the competition: the season as a strip, hard weeks taller, today a notch. A week on it is a way to that week. */
 export function Tape({ athleteId }: { athleteId: number }) {
   const { data, isPending } = useSeason(athleteId);
   const season = data?.season;
@@ -15,10 +15,10 @@ export function Tape({ athleteId }: { athleteId: number }) {
   const now = season.weeks.find((w, i) => w.start <= season.today && (season.weeks[i + 1]?.start ?? "9999") > season.today);
   const tallest = Math.max(...season.weeks.map((w) => w.main_sets));
   const nowX = now ? (now.index + 0.5) * step : 0;
-  const label = `${season.days_to_go} to go`;
+  const label = `${season.days_to_go} ${season.days_to_go === 1 ? "day" : "days"}`;
   const labelX = Math.min(Math.max(nowX + 6, 0), width - 250);
   return (
-    <nav className="tape" aria-label={`Days to go: ${season.name}, ${toGo(season.days_to_go)}`}>
+    <nav className="tape" aria-label={`Days to ${season.name}: ${season.days_to_go}`}>
       <svg viewBox={`0 0 ${width} 62`} width="100%" height="62" preserveAspectRatio="none">
         {season.weeks.map((w) => {
           const height = 4 + (20 * w.main_sets) / tallest;
@@ -26,7 +26,7 @@ export function Tape({ athleteId }: { athleteId: number }) {
             <Link
               key={w.index}
               to={`/athletes/${athleteId}/week/${w.start}`}
-              aria-label={`Week of ${dayMonth(w.start)}${w.is_easy ? ", easy week" : ""}, ${toGo(w.days_to_go)}`}
+              aria-label={`Week of ${dayMonth(w.start)}${w.is_easy ? ", deload week" : ""}, ${toCompetition(w.days_to_go)}`}
             >
               <rect x={w.index * step} y="8" width={step} height="38" fill="transparent" />
               <rect
@@ -41,7 +41,9 @@ export function Tape({ athleteId }: { athleteId: number }) {
           );
         })}
         {season.phases.map((p) => {
-          const first = season.weeks.find((w) => w.start === p.start)?.index ?? 0;
+          if (p.end < (season.weeks[0]?.start ?? "")) return null;
+          // a phase may begin within a week, or before the first that is drawn
+          const first = Math.max(0, season.weeks.filter((w) => w.start <= p.start).length - 1);
           return (
             <g key={`${p.toward}${p.id}`}>
               <rect x={first * step} y="42" width={p.weeks * step - 1} height="5" fill={`var(--ph-${p.key})`} />

@@ -26,13 +26,22 @@ const SHORT_MONTH = new Intl.DateTimeFormat("en-GB", { month: "short", timeZone:
 export function monthName(day: string, short = false): string {
   return (short ? SHORT_MONTH : MONTH).format(at(day));
 }
-export function toGo(days: number): string {
+/** How far a date is from today: "in 44 days", "tomorrow", "3 days ago". */
+export function inDays(days: number): string {
   if (days === 0) return "today";
-  return days > 0 ? `${days} to go` : `${-days} ago`;
+  if (days === 1) return "tomorrow";
+  return days > 0 ? `in ${days} days` : days === -1 ? "yesterday" : `${-days} days ago`;
 }
-/** "Thu 12 Mar · 23 to go" */
+/** How far a day of the plan is from its competition: "37 days to the competition", or "37 d" where there is little room. */
+export function toCompetition(days: number, short = false): string {
+  if (days === 0) return "competition day";
+  const count = short ? `${Math.abs(days)} d` : `${Math.abs(days)} ${Math.abs(days) === 1 ? "day" : "days"}`;
+  if (days < 0) return `${count} after`;
+  return short ? count : `${count} to the competition`;
+}
+/** "Thu 12 Mar · in 23 days" */
 export function dated(day: string, days: number): string {
-  return `${shortDay(day)} · ${toGo(days)}`;
+  return `${shortDay(day)} · ${inDays(days)}`;
 }
 export function clock(seconds: number): string {
   const whole = Math.max(0, Math.floor(seconds));
@@ -44,4 +53,20 @@ export function hour(value: number): string {
 }
 export function kg(value: number | null | undefined): string {
   return value === null || value === undefined ? "–" : String(Math.round(value * 100) / 100);
+}
+const MOMENT = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+/** A moment as the clock on the wall has it here: "Sat 28 Nov, 13:05". */
+export function moment(iso: string): string {
+  const parts = Object.fromEntries(MOMENT.formatToParts(new Date(iso)).map((p) => [p.type, p.value]));
+  return `${parts.weekday} ${parts.day} ${parts.month}, ${parts.hour}:${parts.minute}`;
+}
+/** What a session of the week is called: "Day 1" for its key A; other names stand as they are. */
+export function dayName(key: string): string {
+  return /^[A-Z]$/.test(key) ? `Day ${key.charCodeAt(0) - 64}` : key;
+}
+
+const WEEKDAY = new Intl.DateTimeFormat("en-GB", { weekday: "short", timeZone: "UTC" });
+/** The day of the week of a day, short. */
+export function weekdayOf(day: string): string {
+  return WEEKDAY.format(at(day));
 }

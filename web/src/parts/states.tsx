@@ -26,9 +26,9 @@ export function Failed({ error, again }: { error: unknown; again: () => void }) 
   return (
     <div className="page" style={{ maxWidth: 560 }}>
       <Trouble problem={problem} />
-      {problem.status === 404 ? (
+      {problem.status === 404 || problem.status === 403 ? (
         <a className="btn btn-plain mt-3" href="/">
-          To Today
+          To the first page
         </a>
       ) : (
         <Button variant="plain" className="mt-3" onClick={again}>

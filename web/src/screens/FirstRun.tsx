@@ -3,8 +3,10 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 
-import { api, keepCsrfToken, need, problemOf, type Problem } from "../api/client";
+import { admit } from "../api/admit";
+import { api, need, problemOf, type Problem } from "../api/client";
 import { keys } from "../api/keys";
+import { PasswordField } from "../parts/PasswordField";
 import { Trouble } from "../parts/states";
 
 const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone;
@@ -20,12 +22,27 @@ export function FirstRun() {
   const [password, setPassword] = useState("");
   const [problem, setProblem] = useState<Problem | null>(null);
   const [busy, setBusy] = useState(false);
+  const [file, setFile] = useState<File | null>(null);
+  const [fromFile, setFromFile] = useState(false);
   const begin = () => {
     setProblem(null);
     setBusy(true);
-    need(api.POST("/api/first-run", { body: { name, zone, person, sign_in: signIn, password } }))
+    const done = fromFile
+      ? need(
+          api.POST("/api/first-run/file", {
+            body: { file: "", person, sign_in: signIn, password },
+            bodySerializer: () => {
+              const form = new FormData();
+              if (file) form.append("file", file);
+              for (const [key, value] of Object.entries({ person, sign_in: signIn, password })) form.append(key, value);
+              return form;
+            },
+          }),
+        )
+      : need(api.POST("/api/first-run", { body: { name, zone, person, sign_in: signIn, password } }));
+    done
       .then((me) => {
-        keepCsrfToken(me.csrf_token);
+        admit(me);
         client.setQueryData(keys.me, me);
       })
       .catch((e: unknown) => setProblem(problemOf(e)))
@@ -43,21 +60,31 @@ export function FirstRun() {
           begin();
         }}
       >
-        <Form.Group className="mb-3" controlId="centre">
-          <Form.Label>Name of the centre</Form.Label>
-          <Form.Control value={name} maxLength={80} autoFocus required onChange={(e) => setName(e.target.value)} />
-        </Form.Group>
-        <Form.Group className="mb-3" controlId="zone">
-          <Form.Label>Where it lies</Form.Label>
-          <Form.Select value={zone} onChange={(e) => setZone(e.target.value)}>
-            <option value="">the time of this machine</option>
-            {ZONES.map((z) => (
-              <option key={z} value={z}>
-                {z.replaceAll("_", " ")}
-              </option>
-            ))}
-          </Form.Select>
-        </Form.Group>
+        {fromFile ? (
+          <Form.Group className="mb-3" controlId="centre-file">
+            <Form.Label>File of the centre</Form.Label>
+            <Form.Control type="file" accept=".zip" required onChange={(e) => setFile((e.target as HTMLInputElement).files?.[0] ?? null)} />
+            <Form.Text>The zip that Settings, Data gives. Sign in with your name in it, or a new one.</Form.Text>
+          </Form.Group>
+        ) : (
+          <>
+            <Form.Group className="mb-3" controlId="centre">
+              <Form.Label>Name of the centre</Form.Label>
+              <Form.Control value={name} maxLength={80} autoFocus required onChange={(e) => setName(e.target.value)} />
+            </Form.Group>
+            <Form.Group className="mb-3" controlId="zone">
+              <Form.Label>Time zone</Form.Label>
+              <Form.Select value={zone} onChange={(e) => setZone(e.target.value)}>
+                <option value="">the time of this machine</option>
+                {ZONES.map((z) => (
+                  <option key={z} value={z}>
+                    {z.replaceAll("_", " ")}
+                  </option>
+                ))}
+              </Form.Select>
+            </Form.Group>
+          </>
+        )}
         <Form.Group className="mb-3" controlId="person">
           <Form.Label>Your name</Form.Label>
           <Form.Control value={person} maxLength={80} autoComplete="name" required onChange={(e) => setPerson(e.target.value)} />
@@ -66,24 +93,18 @@ export function FirstRun() {
           <Form.Label>Name to sign in with</Form.Label>
           <Form.Control value={signIn} maxLength={80} autoComplete="username" required onChange={(e) => setSignIn(e.target.value)} />
         </Form.Group>
-        <Form.Group className="mb-3" controlId="new-password">
-          <Form.Label>Password</Form.Label>
-          <Form.Control
-            type="password"
-            autoComplete="new-password"
-            required
-            value={password}
-            onChange={(e) => setPassword(e.target.value)}
-          />
-          <Form.Text>At least 10 characters. Four words are a good password.</Form.Text>
-        </Form.Group>
+        <PasswordField id="new-password" value={password} onChange={setPassword} />
         {problem && <Trouble problem={problem} />}
         <Button type="submit" className="tap mt-2" disabled={busy}>
           Begin
         </Button>
+        <Button variant="link" className="mt-2 ms-2" onClick={() => setFromFile(!fromFile)}>
+          {fromFile ? "Begin a new centre" : "Bring a centre from its file"}
+        </Button>
       </Form>
       <p className="small soft mt-3">
-        You become its head: you may do everything. Jarvok plans and calculates for a qualified coach; it neither diagnoses nor clears.
+        You become its head: you may do everything. Jarvok plans and calculates for a qualified coach; it does not diagnose injuries or
+        clear anyone to train.
       </p>
     </main>
   );

@@ -14,8 +14,13 @@ from ninja.errors import HttpError
 from jarvok.app import clock
 from jarvok.app.accounts import throttle
 from jarvok.app.accounts.actions import change_password as change
+from jarvok.app.accounts.doors import Need
+from jarvok.app.accounts.permission import forget_person, may, person_of
+from jarvok.app.accounts.sessions import DEVICE, device_of
 from jarvok.app.api.problems import ERRORS, Problem
-from jarvok.app.api.who import who_of
+from jarvok.app.api.who import from_a_page, who_of
+from jarvok.app.facts.centre.models import Centre
+from jarvok.app.facts.people.models import Person
 from jarvok.app.schema import Schema
 
 router = Router(tags=["accounts"])
@@ -26,6 +31,11 @@ class Me(Schema):
     signed_in: bool
     is_demo: bool
     is_empty: bool
+    role: str
+    may: list[str]
+    person_id: int | None
+    athlete_id: int | None
+    centre: str
     today: str
     csrf_token: str
 
@@ -41,11 +51,18 @@ class SignIn(Schema):
 
 def me_out(request: HttpRequest) -> Me:
     user = request.user
+    person = person_of(request)
+    centre = Centre.objects.filter(pk=1).values_list("name", flat=True).first() if person is not None else ""
     return Me(
         name=(user.get_full_name() if user.is_authenticated else "") or user.get_username(),
-        signed_in=user.is_authenticated,
+        signed_in=person is not None,
         is_demo=settings.LOCAL_DEMO,
         is_empty=not user.is_authenticated and not settings.LOCAL_DEMO and not User.objects.exists(),
+        role=person.role if person is not None else "",
+        may=[need.value for need in Need if person is not None and may(person, need)],
+        person_id=person.pk if person is not None else None,
+        athlete_id=person.athlete_id if person is not None else None,
+        centre=centre or "",
         today=clock.today().isoformat(),
         csrf_token=get_token(request),
     )
@@ -62,7 +79,7 @@ def now(request: HttpRequest) -> Now:
     return Now(now_ms=time.time() * 1000)
 
 
-@router.post("/sign-in", response={200: Me, 401: Problem, 403: Problem, 422: Problem, 429: Problem}, auth=None)
+@router.post("/sign-in", response={200: Me, 429: Problem, **ERRORS}, auth=from_a_page)
 def sign_in(request: HttpRequest, payload: SignIn) -> Me:
     name, address = payload.name.strip(), str(request.META.get("REMOTE_ADDR", ""))
     wait = throttle.wait_s(name, address)
@@ -72,14 +89,20 @@ def sign_in(request: HttpRequest, payload: SignIn) -> Me:
     if user is None:
         throttle.was_wrong(name, address)
         raise HttpError(401, "Name and password do not match. Nothing else was wrong.")
+    person = Person.objects.filter(user_id=user.pk).first()
+    if person is not None and person.ended_at is not None:
+        raise HttpError(401, "This account has ended. The head of the centre can bring it back.")
     throttle.was_right(name)
+    request.session[DEVICE] = device_of(request)
     login(request, user)
+    forget_person(request)
     return me_out(request)
 
 
-@router.post("/sign-out", response={200: Me, 401: Problem, 403: Problem})
+@router.post("/sign-out", response={200: Me, **ERRORS})
 def sign_out(request: HttpRequest) -> Me:
     logout(request)
+    forget_person(request)
     return me_out(request)
 
 

@@ -10,7 +10,7 @@ from jarvok.app import clock
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.who import who_of
 from jarvok.app.centre import typed_kit as services
-from jarvok.app.centre.actions import reset_rules, save_kit
+from jarvok.app.centre.actions import rename_centre, reset_rules, save_kit
 from jarvok.app.centre.actions import set_equation as equation
 from jarvok.app.centre.actions import set_rule as rule
 from jarvok.app.centre.actions import set_zone as zone
@@ -23,7 +23,7 @@ from jarvok.core.loading.accommodating import Attachment
 from jarvok.core.loading.methods import METHODS
 from jarvok.core.loading.shorthand_help import EXAMPLES, EXTRAS
 from jarvok.core.quantities.mass import lb_from_kg
-from jarvok.core.rules import RULES
+from jarvok.core.rules import ROOMS, RULES
 
 router = Router(tags=["centre"])
 
@@ -80,8 +80,17 @@ class KitOut(Schema):
     attachments: list[PullOut]
 
 
-class SettingsOut(Schema):
+class ValuesOut(Schema):
+    """Groups of values that stand on one page."""
+
+    key: str
+    name: str
     groups: list[RuleGroupOut]
+
+
+class SettingsOut(Schema):
+    name: str
+    rooms: list[ValuesOut]
     equations: list[EquationOut]
     kits: list[KitOut]
     implements: list[str]
@@ -91,6 +100,10 @@ class SettingsOut(Schema):
     zone: str
     zone_in_force: str
     zones: list[str]
+
+
+class CentreName(Schema):
+    name: str
 
 
 class NewValue(Schema):
@@ -169,6 +182,7 @@ def _kit_out(record: KitRecord) -> KitOut:
 @router.get("/settings", response={200: SettingsOut, **ERRORS})
 def read_settings(request: HttpRequest) -> SettingsOut:
     rules = rules_in_force()
+    centre = Centre.objects.filter(pk=1).first() or Centre()
     groups: dict[str, list[RuleOut]] = {}
     for r in RULES:
         groups.setdefault(r.group, []).append(
@@ -193,7 +207,10 @@ def read_settings(request: HttpRequest) -> SettingsOut:
         has=list(services.IMPLEMENTS),
     )
     return SettingsOut(
-        groups=[RuleGroupOut(name=name, rules=items) for name, items in groups.items()],
+        name=centre.name,
+        rooms=[
+            ValuesOut(key=r.key, name=r.name, groups=[RuleGroupOut(name=g, rules=groups[g]) for g in r.groups]) for r in ROOMS
+        ],
         equations=[
             EquationOut(
                 key=e.key,
@@ -209,7 +226,7 @@ def read_settings(request: HttpRequest) -> SettingsOut:
         gear_names=GEAR_NAMES,
         attachment_kinds=list(Attachment),
         usual_kit=_kit_out(usual),
-        zone=Centre.objects.filter(pk=1).values_list("zone", flat=True).first() or "",
+        zone=centre.zone,
         zone_in_force=str(clock.zone()),
         zones=sorted(z for z in available_timezones() if "/" in z and not z.startswith(("Etc/", "SystemV/"))),
     )
@@ -230,6 +247,12 @@ def set_equation(request: HttpRequest, payload: NewEquation) -> SettingsOut:
 @router.put("/settings/zone", response={200: SettingsOut, **ERRORS})
 def set_zone(request: HttpRequest, payload: NewZone) -> SettingsOut:
     zone.run(who_of(request), payload.zone)
+    return read_settings(request)
+
+
+@router.put("/settings/name", response={200: SettingsOut, **ERRORS})
+def call_centre(request: HttpRequest, payload: CentreName) -> SettingsOut:
+    rename_centre.run(who_of(request), payload.name)
     return read_settings(request)
 
 

@@ -11,6 +11,8 @@ from django.utils import timezone
 from ninja import Router
 
 from jarvok.app import clock
+from jarvok.app.accounts.permission import person_of, squads_seen
+from jarvok.app.acts import sees_all
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.facts.people.models import Act, Via
@@ -59,10 +61,14 @@ def read_history(
 ) -> HistoryOut:
     """Acts before one of them, of an athlete with what was done for the squad, of a squad with its athletes, or of all."""
     rows = Act.objects.select_related("person", "athlete", "squad").exclude(verb__in=QUIET)
+    person = person_of(request)
+    if person is not None and not sees_all(person):
+        own = squads_seen(person)
+        rows = rows.filter(Q(squad__in=own) | Q(athlete__squad__in=own) | Q(person=person))
     whom = "the whole centre"
     if athlete is not None:
-        person = get_object_or_404(Athlete.objects.select_related("squad"), pk=athlete)
-        rows, whom = rows.filter(Q(athlete=person) | Q(squad=person.squad)), person.name
+        of = get_object_or_404(Athlete.objects.select_related("squad"), pk=athlete)
+        rows, whom = rows.filter(Q(athlete=of) | Q(squad=of.squad)), of.name
     elif squad is not None:
         group = get_object_or_404(Squad, pk=squad)
         rows, whom = rows.filter(Q(squad=group) | Q(athlete__squad=group)), group.name

@@ -5,13 +5,15 @@ from __future__ import annotations
 import logging
 from typing import Annotated, Any
 
-from django.core.exceptions import ObjectDoesNotExist
+from django.core.exceptions import ObjectDoesNotExist, RequestDataTooBig, SuspiciousOperation
 from django.db import OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
+from django.http.multipartparser import MultiPartParserError
 from ninja import Header, NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
-from jarvok.app.problems import Conflict, NeedsConfirmation
+from jarvok.app.api.unreadable import words_for
+from jarvok.app.problems import Changed, Conflict, NeedsConfirmation, Refused
 from jarvok.app.schema import Schema
 from jarvok.core.errors import CoachError
 from jarvok.core.loading.shorthand import ShorthandError
@@ -36,10 +38,11 @@ class Problem(Schema):
     suggestion: str = ""
     stored_id: int | None = None
     stored: str = ""
+    newest: int | None = None  # the act that changed a plan since it was read: sent again as seen, it is written over
 
 
 # what every address may answer beside what was asked for
-ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 428: Problem}
+ERRORS = dict.fromkeys((400, 401, 403, 404, 409, 413, 422, 428, 503), Problem)
 IdempotencyKey = Annotated[str, Header(alias="Idempotency-Key")]
 
 
@@ -48,7 +51,29 @@ def plain(title: str, status: int, accepted: str = "", where: str = "") -> dict[
     return {"title": title, "status": status, "where": where, "accepted": accepted, "position": None, "suggestion": ""}
 
 
-BUSY = "The database is busy or the disk is full. Nothing was stored; what you sent is kept and sent again."
+MOST_SENT = "Up to 2 MB are accepted."
+LONGEST_NUMBER = 18  # digits that 64 bits hold for certain
+EARLIER_VISIT = "This page is from an earlier visit. Load it again; nothing was stored."
+KEPT = "Nothing was stored; what you sent is kept and sent again."
+BUSY = "The database is busy."
+# what the database says, what that means, and what whoever looks after the machine can do
+_TROUBLE = (
+    ("full", "The disk is full.", "Make room on the disk."),
+    (
+        "readonly",
+        "The disk cannot be written to.",
+        "Look whether the folder belongs to another user.",
+    ),
+    ("unable to open", "The data cannot be opened.", "Look whether the disk is there."),
+    ("disk i/o", "The disk does not answer.", "Look after the disk; there are backups."),
+)
+
+
+def database_words(error: Exception | None) -> tuple[str, str]:
+    """What is wrong with the database in a sentence, and what would help."""
+    said = str(error).lower()
+    title, help_ = next(((title, help_) for part, title, help_ in _TROUBLE if part in said), (BUSY, ""))
+    return f"{title} {KEPT}", help_
 
 
 def _answer(api: NinjaAPI, request: HttpRequest, problem: Problem) -> HttpResponse:
@@ -70,10 +95,8 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(ValidationError)
     def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
         first: dict[str, Any] = error.errors[0] if error.errors else {}
-        where = ".".join(str(p) for p in first.get("loc", ()) if p not in ("body", "payload", "query", "path"))
-        name = where.replace("_", " ") or "The request"
-        title = f"{name[:1].upper()}{name[1:]}: {str(first.get('msg', 'cannot be read')).lower()}."
-        return _answer(api, request, Problem(title=title, status=422, where=where))
+        title, where, accepted = words_for(first)
+        return _answer(api, request, Problem(title=title, status=422, where=where, accepted=accepted))
 
     @api.exception_handler(ObjectDoesNotExist)
     @api.exception_handler(Http404)
@@ -88,9 +111,18 @@ def install(api: NinjaAPI) -> None:
             ),
         )
 
+    @api.exception_handler(Changed)
+    def changed(request: HttpRequest, error: Changed) -> HttpResponse:
+        accepted = "Yours is not saved. Look at theirs, or save yours over it."
+        return _answer(api, request, Problem(title=str(error), status=409, accepted=accepted, newest=error.newest))
+
     @api.exception_handler(Conflict)
     def conflict(request: HttpRequest, error: Conflict) -> HttpResponse:
         return _answer(api, request, Problem(title=str(error), status=409, stored_id=error.stored_id, stored=error.stored))
+
+    @api.exception_handler(Refused)
+    def refused(request: HttpRequest, error: Refused) -> HttpResponse:
+        return _answer(api, request, Problem(title=str(error), status=403))
 
     @api.exception_handler(AuthenticationError)
     def signed_out(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
@@ -98,12 +130,32 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(HttpError)
     def http_error(request: HttpRequest, error: HttpError) -> HttpResponse:
-        return _answer(api, request, Problem(title=str(error), status=error.status_code))
+        if isinstance(error.__cause__, HttpError):  # what reading the body said, put by the framework into words of its own
+            error = error.__cause__
+        title = EARLIER_VISIT if str(error) == "CSRF check Failed" else str(error)
+        return _answer(api, request, Problem(title=title, status=error.status_code))
+
+    @api.exception_handler(RequestDataTooBig)
+    def too_large(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
+        return _answer(api, request, Problem(title="This is too large. Nothing was stored.", status=413, accepted=MOST_SENT))
+
+    @api.exception_handler(SuspiciousOperation)
+    @api.exception_handler(MultiPartParserError)
+    def not_read(request: HttpRequest, error: Exception) -> HttpResponse:
+        return _answer(api, request, Problem(title="What was sent could not be read. Nothing was stored.", status=400))
 
     @api.exception_handler(OperationalError)
     def busy(request: HttpRequest, error: OperationalError) -> HttpResponse:
         log.warning("database: %s at %s", error, request.path)
-        return _answer(api, request, Problem(title=BUSY, status=503, accepted="Make room on the disk if this stays."))
+        title, accepted = database_words(error)
+        return _answer(api, request, Problem(title=title, status=503, accepted=accepted))
+
+    @api.exception_handler(OverflowError)
+    def endless_number(request: HttpRequest, error: OverflowError) -> HttpResponse:
+        """A number that no row can have: in the address it names nothing, elsewhere it is refused."""
+        if any(len(part) > LONGEST_NUMBER and part.isdecimal() for part in request.path.split("/")):
+            return _answer(api, request, Problem(title=f"{_named(request.path)} is not there.", status=404))
+        return _answer(api, request, Problem(title="A number is too large.", status=422))
 
     @api.exception_handler(Exception)
     def unforeseen(request: HttpRequest, error: Exception) -> HttpResponse:

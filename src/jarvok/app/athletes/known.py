@@ -9,8 +9,10 @@ from django.db.models import QuerySet
 
 from jarvok.app.athletes.sides import sides_of
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
+from jarvok.app.facts.learning.models import FindingState
 from jarvok.core.chooser.known import Finding, Known, LiftFault, SideGap, StrengthLimit, traits_for
 from jarvok.core.chooser.wishes import Wishes, wishes
+from jarvok.core.learning.findings import Kind as LearnedKind
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.marks.limiter import fault_kinds
 from jarvok.core.rules import Rules
@@ -42,8 +44,14 @@ def known_of(athlete: Athlete, day: date, rules: Rules) -> Known:
 
 
 def jumps_a_set_of(athlete: Athlete) -> dict[str, int]:
-    """How many jumps a set an athlete's own tests have found, by exercise, as kept."""
-    return {d.exercise_id: int(d.value) for d in athlete.own_defaults.all() if d.kind == "reps"}
+    """How many jumps a set suit an athlete, by exercise: from their own tests and what their sessions showed, the last kept."""
+    kept = [(d.at, d.exercise_id, d.value) for d in athlete.own_defaults.all() if d.kind == "reps"]
+    for finding in athlete.findings.all():
+        if finding.kind == LearnedKind.JUMPS and finding.value is not None:
+            word = max(finding.words.all(), key=lambda w: w.pk, default=None)
+            if word is not None and word.state == FindingState.ACTS:
+                kept.append((word.at, finding.exercise_id, finding.value))
+    return {exercise_id: int(value) for _, exercise_id, value in sorted(kept, key=lambda row: row[0])}
 
 
 def faults_on(athlete: Athlete, day: date) -> tuple[LiftFault, ...]:

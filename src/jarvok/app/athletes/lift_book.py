@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from datetime import date, timedelta
-from functools import lru_cache
 
 from django.db.models import Max, Q, QuerySet
 
+from jarvok.app.athletes.past_sessions import read_past
 from jarvok.app.athletes.typed_velocities import typed_velocities
+from jarvok.app.athletes.worked_out import mark_of_day, max_of, profile_of
 from jarvok.app.centre.in_force import kit_of, pulls_of, rules_in_force
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, MaxDecision
 from jarvok.app.facts.floor.models import Rep, SetKind, SetRecord, TrainingSession
@@ -23,19 +24,19 @@ from jarvok.core.library.kit import implement_for
 from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.conditions import from_raw, is_comparable, under, usual_of, words_of
 from jarvok.core.marks.mark import EVIDENCE, Conditions, Mark, MarkKind
-from jarvok.core.marks.past import PastSession, PastSet
+from jarvok.core.marks.past import PastSession
 from jarvok.core.marks.readings import words_of as words_of_mark
 from jarvok.core.marks.reserve_offset import ReserveOffset, reserve_offset
 from jarvok.core.marks.sweep import Decision, own_relation_of
-from jarvok.core.marks.working_max import CurrentMax, Proposal, TrendPoint, current_max, max_trend
+from jarvok.core.marks.working_max import CurrentMax, Proposal, TrendPoint, max_trend
 from jarvok.core.rules import Rules
 from jarvok.core.season.calendar import SpanKind
 from jarvok.core.season.exposures import Event
 from jarvok.core.season.missed import return_pct
 from jarvok.core.season.model import Rank
-from jarvok.core.velocity.daily_max import DailyMax, daily_max, velocity_mark
+from jarvok.core.velocity.daily_max import DailyMax, daily_max
 from jarvok.core.velocity.definition import Definition
-from jarvok.core.velocity.profile import LoadVelocity, Profile, fit_profile
+from jarvok.core.velocity.profile import LoadVelocity, Profile
 from jarvok.core.working import Input
 
 EVIDENCE_DAYS = 200
@@ -45,34 +46,6 @@ NO_GROWTH = (SpanKind.HOLIDAY, SpanKind.AWAY, SpanKind.ILL)
 OTHERS_SHOWN = 2  # [T] marks under other conditions that a working names
 TAPER = timedelta(days=14)  # published: 8 to 14 days, Bosquet et al. 2007, quoted from memory
 KINDS = {kind.value: kind for kind in MarkKind}
-
-
-# What is worked out of some marks or points depends on nothing else: a squad's page asks for the same again and again.
-
-
-@lru_cache(maxsize=20_000)
-def _mark_of_day(points: tuple[LoadVelocity, ...], lift: Exercise, expected_kg: float | None, rules: Rules) -> Mark | None:
-    return velocity_mark(points, lift, expected_kg, rules)
-
-
-@lru_cache(maxsize=4_000)
-def _profile_of(points: tuple[LoadVelocity, ...], expected_kg: float | None, rules: Rules) -> Profile | None:
-    return fit_profile(points, expected_kg, rules)
-
-
-@lru_cache(maxsize=8_000)
-def _max_of(
-    marks: tuple[Mark, ...],
-    day: date,
-    rules: Rules,
-    decisions: tuple[Decision, ...] = (),
-    training_age_years: float | None = None,
-    pauses: tuple[tuple[date, date], ...] = (),
-    beside: tuple[Input, ...] = (),
-) -> CurrentMax | None:
-    return current_max(
-        marks, day, rules=rules, decisions=decisions, training_age_years=training_age_years, pauses=pauses, beside=beside
-    )
 
 
 class LiftBook:
@@ -106,7 +79,7 @@ class LiftBook:
         self._evidence: dict[tuple[int, str], list[Mark]] = {}
         self._max: dict[tuple[int, str], CurrentMax | None] = {}
         self._profile: dict[tuple[int, str], Profile | None] = {}
-        self._history: dict[tuple[int, str], list[PastSession]] | None = None
+        self._history: Mapping[tuple[int, str], Sequence[PastSession]] | None = None
         self._history_of: frozenset[str] | None = None
         self._state: dict[tuple[int, str, Conditions], LiftState] = {}
         self._max_under: dict[tuple[tuple[int, str], Conditions], CurrentMax | None] = {}
@@ -273,43 +246,15 @@ class LiftBook:
     def history(self, athlete_id: int, exercise_id: str) -> tuple[PastSession, ...]:
         """Past sessions of an exercise, oldest first: the work sets of each line. A lift done fast has its own."""
         if self._history is None:
-            self._history = self._read_history(list(self.athletes), self._history_of)
+            self._history = self._past(list(self.athletes), self._history_of)
         return tuple(self._history.get((athlete_id, exercise_id), ()))
 
     def narrow_history(self, exercise_ids: frozenset[str]) -> None:
         """Read the past of these exercises only: what a page of loads for many needs, before anything is asked."""
         self._history_of = exercise_ids
 
-    def _read_history(self, ids: list[int], of: frozenset[str] | None = None) -> dict[tuple[int, str], list[PastSession]]:
-        if of is not None and not of:
-            return {}
-        wanted = Q(line__exercise_id__in=of) if of is not None else Q()
-        rows = (
-            SetRecord.objects.filter(
-                wanted,
-                line__session__athlete_id__in=ids,
-                line__session__day__gte=self.day - timedelta(days=self.history_days),
-                line__session__day__lte=self.day,
-                kind=SetKind.WORK,
-                form="",
-                taken_back_at__isnull=True,
-            )
-            .exclude(line__session_id=self.without_session)
-            .order_by("line__session__day", "line_id", "number")
-            .values_list(
-                "line_id", "line__session__athlete_id", "line__exercise_id", "line__session__day", "line__text",
-                "load_kg", "reps", "rir", "planned_reps", "trouble",
-            )
-        )  # fmt: skip
-        sets: dict[int, list[PastSet]] = defaultdict(list)
-        lines: dict[int, tuple[int, str, date, str]] = {}
-        for line_id, athlete_id, exercise_id, day, text, load_kg, reps, rir, planned, trouble in rows:
-            lines[line_id] = (athlete_id, exercise_id, day, text)
-            sets[line_id].append(PastSet(load_kg, reps, rir, planned, form_broke=trouble == "form_broke"))
-        found: dict[tuple[int, str], list[PastSession]] = defaultdict(list)
-        for line_id, (athlete_id, exercise_id, day, text) in lines.items():
-            found[athlete_id, exercise_id].append(PastSession(day, text, tuple(sets[line_id]), f"line:{line_id}"))
-        return found
+    def _past(self, ids: list[int], of: frozenset[str] | None = None) -> Mapping[tuple[int, str], Sequence[PastSession]]:
+        return read_past(ids, self.day - timedelta(days=self.history_days), self.day, of, self.without_session)
 
     def today(self, athlete_id: int, lift_id: str) -> DailyMax | None:
         """The max of the book's own day from that day's velocities."""
@@ -321,9 +266,9 @@ class LiftBook:
         """How far off the athlete's count of repetitions in reserve usually is, over all lifts."""
         if athlete_id not in self._reserve:
             if self._history_of is not None:
-                past = self._read_history([athlete_id])
+                past = self._past([athlete_id])
             else:
-                past = self._history = self._history if self._history is not None else self._read_history(list(self.athletes))
+                past = self._history = self._history if self._history is not None else self._past(list(self.athletes))
             histories = [sessions for (a, _), sessions in past.items() if a == athlete_id]
             self._reserve[athlete_id] = reserve_offset(histories, self.day, self.rules)
         return self._reserve[athlete_id]
@@ -349,10 +294,10 @@ class LiftBook:
         for point in self.points[athlete_id, lift_id]:
             by_day[point.day].append(point)
         if by_day:
-            rough = _max_of(tuple(found), self.day, self.rules)
-            for day_points in by_day.values():
+            rough = max_of(tuple(found), self.day, self.rules)
+            for day, day_points in by_day.items():
                 expected = rough.value_kg if rough else None
-                mark = _mark_of_day(tuple(day_points), exercise(lift_id), expected, self.rules)
+                mark = mark_of_day(tuple(day_points), exercise(lift_id), expected, self.rules, is_today=day == self.day)
                 if mark is not None:
                     found.append(mark)
         return found
@@ -382,23 +327,25 @@ class LiftBook:
         return self._max[key]
 
     def _find_max(self, key: tuple[int, str], marks: list[Mark], beside: Sequence[Input] = ()) -> CurrentMax | None:
-        return _max_of(
+        return max_of(
             tuple(marks),
             self.day,
             self.rules,
-            tuple(self.decisions[key]),
-            self._lifting_years(key[0]),
-            tuple(self.pauses[key[0]]),
-            tuple(beside),
+            decisions=tuple(self.decisions[key]),
+            training_age_years=self._lifting_years(key[0]),
+            pauses=tuple(self.pauses[key[0]]),
+            beside=tuple(beside),
         )
 
     def _find_max_under(self, key: tuple[int, str], conditions: Conditions) -> CurrentMax | None:
         usual, words = self.usual.get(key, ()), words_of(conditions)
         known = [*self.marks[key], *self.others.get(key, ())]
-        found = self._find_max(key, [m for m in known if is_comparable(m, conditions, usual)], [Input("only marks with", words)])
+        found = self._find_max(
+            key, [m for m in known if is_comparable(m, conditions, usual)], [Input("only results with", words)]
+        )
         if found is not None or (found := self.max(*key)) is None:
             return found
-        missing = (*found.working.missing, f"no mark with {words} yet: from the usual one")
+        missing = (*found.working.missing, f"no result with {words} yet: from the usual one")
         return replace(found, working=found.working._replace(missing=missing))
 
     def _beside(self, key: tuple[int, str]) -> list[Input]:
@@ -421,7 +368,8 @@ class LiftBook:
         if key not in self._profile:
             current = self.max(athlete_id, lift_id)
             expected = current.value_kg if current else None
-            self._profile[key] = _profile_of(tuple(self.points[key]), expected, self.rules)
+            points = tuple(self.points[key])
+            self._profile[key] = profile_of(points, expected, self.rules, self.day)
         return self._profile[key]
 
     def state(self, athlete_id: int, exercise_id: str, conditions: Conditions = ()) -> LiftState:

@@ -25,6 +25,7 @@ FOR_A_WEEK = (
     "season_style",
     "written_sessions",
     "own_defaults",
+    "findings__words",
     "masses",
     Prefetch("marks", queryset=sided_marks(), to_attr=SIDED),
 )

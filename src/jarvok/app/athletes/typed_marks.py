@@ -72,14 +72,14 @@ def check_minor(athlete: Athlete, kind: MarkKind, day: date, reps: int = 1, rir:
         raise CoachError(
             "A true 1RM is not kept for somebody under 18 without supervision noted.",
             where="kind",
-            accepted="A technical max or a rep-max, or note the supervision in the record.",
+            accepted="A technical 1RM or a rep-max, or note the supervision under Details.",
         )
 
 
 def checked_load(typed: TypedMark) -> tuple[float, int, float, int]:
     """Load in kg, repetitions, reps in reserve and sets, checked."""
     if check_load_kg(typed.load_kg, "load_kg") <= 0:
-        raise CoachError("A mark needs a load above zero.", where="load_kg", accepted="0.5 to 600 kg are accepted.")
+        raise CoachError("A result needs a load above zero.", where="load_kg", accepted="0.5 to 600 kg are accepted.")
     if typed.kind in SINGLES:
         return typed.load_kg, 1, 0.0, 1
     if not 1 <= typed.reps <= MOST_REPS:
@@ -105,7 +105,7 @@ def ask_when_improbable(
         return
     if implied > (1 + book.rules["marks.improbable_pct"] / 100) * best.value_kg:
         raise NeedsConfirmation(
-            f"This says {implied:.0f} kg; the max so far is {best.value_kg:.0f} kg.",
+            f"This says {implied:.0f} kg; the e1RM is {best.value_kg:.0f} kg.",
             where="load_kg",
             accepted="Save it again to confirm.",
         )

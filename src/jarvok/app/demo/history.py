@@ -275,7 +275,7 @@ def lived_lifting_year(rows: Rows, lifter: Lifter, start: date) -> None:
             if day >= lifter.today or day < start or lifter.rng.uniform() < MISSED_SHARE:
                 continue
             lines = (
-                _line("A1", "A · classic lift", lead, f"{sets} × 2 @ {pct} %", "each classic lift twice a week"),
+                _line("A1", "A · weightlifting", lead, f"{sets} × 2 @ {pct} %", "each classic lift twice a week"),
                 _line("B1", "B · squat", other, f"{max(2, sets - 1)} × 3 @ {min(88, pct + 4)} %", "legs for standing up"),
                 _line("C1", "C · pull", "snatch_pull", "3 × 3 @ 85 %", "position off the floor"),
             )

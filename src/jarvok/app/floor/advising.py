@@ -6,10 +6,12 @@ from dataclasses import replace
 
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.floor.models import AdviceRecord, SessionLine, SetKind, TrainingSession
+from jarvok.app.floor.at_hand import AtHand, put
 from jarvok.app.floor.earlier_sets import last_typed_warm_ups, last_warm_ups, pairs_of
 from jarvok.app.floor.lines import FloorLine, FloorSet, counted_mps, counting_mps, floor_line, run_s
 from jarvok.app.shapes import working_out
 from jarvok.core.errors import CoachError
+from jarvok.core.exercises import Exercise
 from jarvok.core.floor.advice import DoneSet, Move, Trouble
 from jarvok.core.floor.jumps import assistance, drop_off
 from jarvok.core.floor.runs import run_off
@@ -23,36 +25,45 @@ from jarvok.core.marks.conditions import from_raw
 from jarvok.core.quantities.mass import said_mass
 from jarvok.core.session.roles import BlockRole
 from jarvok.core.velocity.effort_table import Settled, effort_table, settle
-from jarvok.core.velocity.last_warm_up import last_warm_up
+from jarvok.core.velocity.last_warm_up import UsualWarmUp, last_warm_up
 from jarvok.core.velocity.profile import general_slope_mps_per_kg
+from jarvok.core.working import Working
 
 
-def after_warm_up(session: TrainingSession, line: SessionLine, book: LiftBook) -> None:
+def _say(
+    line: SessionLine, after_number: int, move: str, load_kg: float | None, sentence: str, working: Working, outcome: str = ""
+) -> None:
+    """Store what is said after a set; it belongs to the line at hand."""
+    said = AdviceRecord.objects.create(
+        line=line, after_number=after_number, move=move, load_kg=load_kg, sentence=sentence,
+        working=working_out(working).dict(), outcome=outcome,
+    )  # fmt: skip
+    put(line, "advice", said)
+
+
+def after_warm_up(held: AtHand, line: SessionLine) -> None:
     """After the last warm-up: the load of a line written as a share of today, else what the warm-up says of the day."""
-    if not _load_of_the_day(session, line, book):
-        _word_of_the_warm_up(session, line, book)
+    if not _load_of_the_day(held.session, line):
+        _word_of_the_warm_up(held, line)
 
 
-def _load_of_the_day(session: TrainingSession, line: SessionLine, book: LiftBook) -> bool:
+def _load_of_the_day(session: TrainingSession, line: SessionLine) -> bool:
     """After the last warm-up a line written as a share of today is resolved again with what the warm-up said."""
     written = _prescription(line)
     if written is None or not any(g.load and g.load.needs_velocities_of_today for g in written.groups):
         return False
+    book = LiftBook([session.athlete], session.day)  # with the velocities of this very session
     first = resolve(written, book.state(session.athlete_id, line.exercise_id, from_raw(line.conditions)))[0]
     if first.load_kg is None or first.working is None or first.method != "percent of today":
         return False
-    AdviceRecord.objects.create(
-        line=line,
-        after_number=0,
-        move="up" if first.load_kg > (ToldSet.from_raw(line.planned[0]).load_kg or 0) else "same",
-        load_kg=first.load_kg,
-        sentence=f"The warm-up says {said_mass(first.load_kg, first.unit)} for today.",
-        working=working_out(first.working).dict(),
-    )
+    move = "up" if first.load_kg > (ToldSet.from_raw(line.planned[0]).load_kg or 0) else "same"
+    sentence = f"The warm-up says {said_mass(first.load_kg, first.unit)} for today."
+    _say(line, 0, move, first.load_kg, sentence, first.working)
     return True
 
 
-def _word_of_the_warm_up(session: TrainingSession, line: SessionLine, book: LiftBook) -> None:
+def _word_of_the_warm_up(held: AtHand, line: SessionLine) -> None:
+    session, book = held.session, held.book
     current = floor_line(line)
     warm = [s for s in current.sets if s.kind == SetKind.RAMP]
     first = next((s for s in current.sets if s.kind == SetKind.WORK), None)
@@ -72,22 +83,24 @@ def _word_of_the_warm_up(session: TrainingSession, line: SessionLine, book: Lift
         _tries(warm[-1], lift.velocity == "peak"),
         first.planned_load_kg,
         slope,
-        (last_warm_ups if warm[-1].reps else last_typed_warm_ups)(session, lift, state.rules),
+        _usual(held, lift, is_measured=bool(warm[-1].reps)),
         state.implement,
         state.rules,
     )
     if word is None:
         return
     move = "same" if word.load_kg is None else "up" if word.load_kg > first.planned_load_kg else "down"
-    AdviceRecord.objects.create(
-        line=line,
-        after_number=0,
-        move=move,
-        load_kg=word.load_kg,
-        sentence=word.sentence,
-        working=working_out(word.working).dict(),
-        outcome="passed" if word.is_usual else "",
-    )
+    _say(line, 0, move, word.load_kg, word.sentence, word.working, "passed" if word.is_usual else "")
+
+
+def _usual(held: AtHand, lift: Exercise, *, is_measured: bool) -> list[UsualWarmUp]:
+    """The usual last warm-ups of a lift, read once a session."""
+    key = ("measured" if is_measured else "typed", lift.id)
+    if key not in held.earlier:
+        read = last_warm_ups if is_measured else last_typed_warm_ups
+        held.earlier[key] = read(held.session, lift, held.book.rules)
+    found: list[UsualWarmUp] = held.earlier[key]
+    return found
 
 
 def _tries(item: FloorSet, is_peak: bool) -> list[float]:
@@ -107,11 +120,12 @@ def _prescription(line: SessionLine) -> Prescription | None:
         return None  # lines told long ago may be written in words of their own
 
 
-def after_work_set(session: TrainingSession, line: SessionLine, number: int, book: LiftBook) -> None:
+def after_work_set(held: AtHand, line: SessionLine, number: int) -> None:
     """After a work set: what next, from everything that is known of the sets so far."""
+    session, book = held.session, held.book
     current = floor_line(line)
     lift = exercise(line.exercise_id)
-    if lift.kind == "jump" and _word_of_the_jumps(session, current, number, book):
+    if lift.kind == "jump" and _word_of_the_jumps(held, current, number):
         return
     if lift.kind == "run" and _word_of_the_runs(current, number, book):
         return
@@ -134,23 +148,17 @@ def after_work_set(session: TrainingSession, line: SessionLine, number: int, boo
     work = {s.number: s.planned for s in current.sets if s.kind == SetKind.WORK}
     coming = work[number + 1].resolved() if number + 1 in work else None
     state = book.state(session.athlete_id, line.exercise_id, from_raw(line.conditions))
-    settled = _settled(session, current, done, book)
+    settled = _settled(held, current, done)
     if settled is not None and settled.rpe is not None and done[-1].rir is not None and settled.sentence and not settled.is_under:
         done[-1] = replace(done[-1], rir=max(0.0, 10.0 - settled.rpe))
     advice = what_next(work[number].resolved(), done, left, state, coming, _prescription(line))
     if line.role == BlockRole.PREPARE and advice.load_kg is None and advice.move is Move.SAME:
         return  # a warm-up without load goes on as written: nothing to ask
-    AdviceRecord.objects.create(
-        line=line,
-        after_number=number,
-        move=advice.move,
-        load_kg=advice.load_kg,
-        sentence=f"{advice.sentence} {settled.sentence}".strip() if settled is not None else advice.sentence,
-        working=working_out(advice.working).dict(),
-    )
+    sentence = f"{advice.sentence} {settled.sentence}".strip() if settled is not None else advice.sentence
+    _say(line, number, advice.move, advice.load_kg, sentence, advice.working)
 
 
-def _word_of_the_jumps(session: TrainingSession, current: FloorLine, number: int, book: LiftBook) -> bool:
+def _word_of_the_jumps(held: AtHand, current: FloorLine, number: int) -> bool:
     """Where a mat saw the jumps: a drop that ends them, or a band that helps too much or too little."""
     seen = {s.number: [j["height_cm"] for j in s.jumps] for s in current.sets if s.kind == SetKind.WORK and s.jumps}
     now = seen.get(number)
@@ -158,22 +166,15 @@ def _word_of_the_jumps(session: TrainingSession, current: FloorLine, number: int
         return False
     best = max(h for heights in seen.values() for h in heights)
     best_now = max(now)
-    word, move = drop_off([best_now], best, book.rules), "done"
+    word, move = drop_off([best_now], best, held.book.rules), "done"
     if not word.act:
         lift = exercise(current.line.exercise_id)
-        free = [j["height_cm"] for s in _sets_of(session, lift.free_jump) for j in s.jumps] if lift.free_jump else []
-        help_word = assistance(free, now, book.rules)
+        free = [j["height_cm"] for s in _sets_of(held.session, lift.free_jump) for j in s.jumps] if lift.free_jump else []
+        help_word = assistance(free, now, held.book.rules)
         if help_word is None or not help_word.act:
             return False
         word, move = help_word, "same"
-    AdviceRecord.objects.create(
-        line=current.line,
-        after_number=number,
-        move=move,
-        load_kg=None,
-        sentence=word.sentence,
-        working=working_out(word.working).dict(),
-    )
+    _say(current.line, number, move, None, word.sentence, word.working)
     return True
 
 
@@ -185,23 +186,22 @@ def _word_of_the_runs(current: FloorLine, number: int, book: LiftBook) -> bool:
     word = run_off([t for _, t in times], book.rules)
     if not word.act:
         return False
-    AdviceRecord.objects.create(
-        line=current.line, after_number=number, move=Move.DONE, load_kg=None, sentence=word.sentence,
-        working=working_out(word.working).dict(),
-    )  # fmt: skip
+    _say(current.line, number, Move.DONE, None, word.sentence, word.working)
     return True
 
 
 def _sets_of(session: TrainingSession, exercise_id: str) -> list[FloorSet]:
-    lines = SessionLine.objects.filter(session=session, exercise_id=exercise_id)
-    return [s for line in lines for s in floor_line(line).sets]
+    return [s for line in session.lines.all() if line.exercise_id == exercise_id for s in floor_line(line).sets]
 
 
-def _settled(session: TrainingSession, current: FloorLine, done: list[DoneSet], book: LiftBook) -> Settled | None:
+def _settled(held: AtHand, current: FloorLine, done: list[DoneSet]) -> Settled | None:
     """What the athlete's own effort–velocity table makes of the set just done; None without a velocity."""
     last = done[-1]
     if not last.velocities_mps or last.reps < 1:
         return None
-    table = effort_table(pairs_of(session, exercise(current.line.exercise_id)), book.rules)
+    lift = exercise(current.line.exercise_id)
+    if ("pairs", lift.id) not in held.earlier:
+        held.earlier["pairs", lift.id] = pairs_of(held.session, lift)
+    table = effort_table(held.earlier["pairs", lift.id], held.book.rules)
     said = 10.0 - last.rir if last.rir is not None else None
     return settle(table, said, last.velocities_mps[-1])

@@ -6,13 +6,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 from jarvok.app import clock
-from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.floor.models import AdviceRecord, PainReport, SensorStream, SessionLine, SetKind, SetRecord, TrainingSession
-from jarvok.app.facts.room.models import Attendance
 from jarvok.app.floor.advising import after_warm_up, after_work_set
+from jarvok.app.floor.at_hand import AtHand, put
 from jarvok.app.floor.events import tell
-from jarvok.app.floor.lines import FloorSet, floor_line, floor_lines, read_session, set_at
+from jarvok.app.floor.lines import FloorSet, floor_line, floor_lines, read_line, set_at
+from jarvok.app.floor.streams import fell_silent
 from jarvok.app.problems import NeedsConfirmation
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.advice import Trouble
@@ -84,7 +84,11 @@ def check_set(done: Done) -> None:
 
 
 def line_and_set(session: TrainingSession, line_id: int, kind: str, number: int) -> tuple[SessionLine, FloorSet]:
-    line = SessionLine.objects.filter(session=session, pk=line_id).first()
+    return set_of(read_line(session, line_id), kind, number)
+
+
+def set_of(line: SessionLine | None, kind: str, number: int) -> tuple[SessionLine, FloorSet]:
+    """A line and a set of it as it stands; raises `CoachError` for one that is not there."""
     if line is None:
         raise CoachError("This line is not in the session.", where="line_id")
     item = next((s for s in floor_line(line).sets if s.kind == kind and s.number == number), None)
@@ -93,11 +97,10 @@ def line_and_set(session: TrainingSession, line_id: int, kind: str, number: int)
     return line, item
 
 
-def typed_kg(session: TrainingSession, line_id: int, load: float, unit: str) -> float:
+def typed_kg(session: TrainingSession, line: SessionLine | None, load: float, unit: str) -> float:
     """A load as typed in a unit, in kg: the one that the plates make, where it is that."""
     if unit not in ("kg", "lb"):
         raise CoachError(f"“{unit}” is no unit of a load.", where="unit", accepted="kg or lb.")
-    line = SessionLine.objects.filter(session=session, pk=line_id).first()
     implement = implement_for(exercise(line.exercise_id), kit_of(session.athlete.kit)) if line is not None else None
     return lifted_kg(load, implement) if unit_of(implement) == unit else in_kg(load, unit)
 
@@ -111,16 +114,19 @@ def as_logged(line: SessionLine, record: SetRecord) -> str:
 
 def is_alike(record: SetRecord, done: Done) -> bool:
     """Whether a word says the same as what stands: nothing is said twice."""
-    said = (done.load_kg, done.counted, done.rir, done.trouble, dict(done.measures))
-    return said == (record.load_kg, record.reps, record.rir, record.trouble, record.measures) and not done.jumps
+    said = (done.load_kg, done.counted, done.left_reps, done.right_reps, done.rir, done.trouble, done.note[:200], done.form)
+    stands = (
+        record.load_kg, record.reps, record.left_reps, record.right_reps, record.rir, record.trouble, record.note, record.form,
+    )  # fmt: skip
+    return said == stands and dict(done.measures) == record.measures and not done.jumps and not done.parts
 
 
-def store_step(session: TrainingSession, step: ToldStep, line: SessionLine, item: FloorSet, done: Done) -> None:
+def store_step(held: AtHand, step: ToldStep, line: SessionLine, item: FloorSet, done: Done) -> None:
     """Store what one tap says: the set, and with it all others of its step, each as told unless `parts` say otherwise.
 
     Pain stops at the set that was tapped: what comes after it was not done.
     """
-    lines = floor_lines(read_session(session.pk))
+    lines = floor_lines(held.session)
     places = [(place, set_at(lines, place)) for place in step.sets]
     planned = [found.planned.reps or 0 for _, found in places if found is not None]
     rounds = done.measures.get("rounds")
@@ -142,21 +148,16 @@ def store_step(session: TrainingSession, step: ToldStep, line: SessionLine, item
         else:
             load_kg = done.load_kg if step.is_one_bar else found.planned_load_kg
             said = Done(load_kg, reps, confirm=True)
-        store(session, lines[place.line].line, found, said, step_id=step.id, advises=is_first)
+        store(held, lines[place.line].line, found, said, step_id=step.id, advises=is_first)
 
 
-def store(
-    session: TrainingSession, line: SessionLine, item: FloorSet, done: Done, *, step_id: str = "", advises: bool = True
-) -> None:
-    book = LiftBook([session.athlete], session.day)
-    state = book.state(session.athlete_id, line.exercise_id, from_raw(line.conditions))
-    improbable = 1 + book.rules["marks.improbable_set_pct"] / 100
-    if done.load_kg is not None and state.max_kg and done.load_kg > improbable * state.max_kg and not done.confirm:
-        raise NeedsConfirmation(
-            f"{said_mass(done.load_kg, item.unit)} is far over the max of {said_mass(state.max_kg, item.unit, whole=True)}.",
-            where="load_kg",
-            accepted="Log it again to confirm.",
-        )
+def store(held: AtHand, line: SessionLine, item: FloorSet, done: Done, *, step_id: str = "", advises: bool = True) -> None:
+    """Store a set that was done, and what is said after it; both belong to the line that is at hand from then on."""
+    session = held.session
+    speaks = advises and done.trouble != Trouble.PAIN and (item.kind == SetKind.WORK or item.number == len(line.ramp))
+    as_told = item.kind == SetKind.RAMP and done.load_kg is not None and done.load_kg <= (item.planned_load_kg or 0.0)
+    if speaks or not as_told:  # a warm-up as told asks nothing of what is known
+        _check_probable(held, line, item, done)
     form = done.form if done.form and getattr(line, done.form) else ""
     pending_advice_lapses(line)
     record = SetRecord.objects.create(
@@ -175,47 +176,65 @@ def store(
         note=done.note[:200],
         step=step_id,
         form=form,
-        measures={**_device_velocity(line, item), **done.measures},
-        has_gap=_has_gap(line, item),
+        measures={**device_velocity(line, item), **done.measures},
+        has_gap=held.placed.has_streams and _has_gap(line, item, done.counted),
         jumps=[
             {"height_cm": j.height_cm, "contact_s": j.contact_s, "rsi": round(j.rsi, 2) if j.rsi else None} for j in done.jumps
         ],
-        rack=_rack_of(session),
-        done_at=clock.now(),
+        rack=held.placed.rack,
+        done_at=max(clock.now(), session.started_at),
     )
-    # velocities of an easier or harder form are no evidence of the lift: without a load they are in no profile
-    line.reps.filter(kind=item.kind, set_number=item.number).update(load_kg=None if form else done.load_kg)
-    fresh = SessionLine.objects.get(pk=line.pk)
+    put(line, "sets", record)
+    if (
+        item.reps or item.taken_out
+    ):  # velocities of an easier or harder form are no evidence of the lift: without a load in no profile
+        line.reps.filter(kind=item.kind, set_number=item.number).update(load_kg=None if form else done.load_kg)
+        for rep in (*item.reps, *item.taken_out):
+            rep.load_kg = None if form else done.load_kg
     if done.trouble == Trouble.PAIN:
         carried_on = done.carry_on.strip() if done.carries_on else ""
-        PainReport.objects.create(session=session, record=record, area=done.pain_area, carried_on=carried_on)
-    elif not advises:
+        pain = PainReport.objects.create(session=session, record=record, area=done.pain_area, carried_on=carried_on)
+        put(session, "pains", pain)
+    elif not speaks:
         pass
     elif item.kind == SetKind.WORK:
-        after_work_set(session, fresh, item.number, book)
-    elif item.number == len(line.ramp):
-        after_warm_up(session, fresh, book)
-    tell(session, "changed", {"line_id": line.pk})
+        after_work_set(held, line, item.number)
+    else:
+        after_warm_up(held, line)
+    held.told.append(tell(session, "changed", {"line_id": line.pk}))
 
 
-def _device_velocity(line: SessionLine, item: FloorSet) -> dict[str, float]:
+def _check_probable(held: AtHand, line: SessionLine, item: FloorSet, done: Done) -> None:
+    """Raise `NeedsConfirmation` for a load far over what is known of the lift."""
+    state = held.book.state(held.session.athlete_id, line.exercise_id, from_raw(line.conditions))
+    improbable = 1 + held.book.rules["marks.improbable_set_pct"] / 100
+    if done.load_kg is not None and state.max_kg and done.load_kg > improbable * state.max_kg and not done.confirm:
+        raise NeedsConfirmation(
+            f"{said_mass(done.load_kg, item.unit)} is far over the max of {said_mass(state.max_kg, item.unit, whole=True)}.",
+            where="load_kg",
+            accepted="Log it again to confirm.",
+        )
+
+
+def device_velocity(line: SessionLine, item: FloorSet) -> dict[str, float]:
     """The fastest repetition that a device with results only gave of the set: kept with it, as if it were typed."""
     return {"velocity_mps": max(item.device_mps)} if item.device_mps and not item.reps else {}
 
 
-def _has_gap(line: SessionLine, item: FloorSet) -> bool:
+def _has_gap(line: SessionLine, item: FloorSet, reps: int) -> bool:
     """Whether a sensor dropped out during the set: its numbers are then of what is left."""
     if exercise(line.exercise_id).motion is None:
         return False
     here = SensorStream.objects.filter(line=line, kind=item.kind, set_number=item.number)
-    return here.filter(gaps__gt=0).exists()
-
-
-def _rack_of(session: TrainingSession) -> int | None:
-    """The rack at which the athlete stands on the day of the session."""
-    rows = Attendance.objects.filter(athlete_id=session.athlete_id, gathering__day=session.day, rack__isnull=False)
-    return rows.values_list("rack", flat=True).first()
+    streams = list(here.values_list("gaps", "closed_at", "token"))
+    if any(gaps > 0 for gaps, _, _ in streams):
+        return True
+    return len(item.reps) < reps and fell_silent(token for _, closed_at, token in streams if closed_at is None)
 
 
 def pending_advice_lapses(line: SessionLine) -> None:
-    AdviceRecord.objects.filter(line=line, outcome="", taken_back_at__isnull=True).exclude(move="done").update(outcome="passed")
+    pending = [a.pk for a in line.advice.all() if not a.outcome and a.taken_back_at is None and a.move != "done"]
+    if pending:
+        AdviceRecord.objects.filter(pk__in=pending).update(outcome="passed")
+        for advice in line.advice.all():
+            advice.outcome = "passed" if advice.pk in pending else advice.outcome

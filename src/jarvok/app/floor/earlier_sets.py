@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from datetime import date, timedelta
 
 from django.db.models import F, Max
 
-from jarvok.app.facts.floor.models import Rep, SetKind, SetRecord, TrainingSession
+from jarvok.app.facts.floor.models import Rep, SessionLine, SetKind, SetRecord, TrainingSession
 from jarvok.core.exercises import Exercise
 from jarvok.core.library.exercises import exercises
 from jarvok.core.rules import Rules
@@ -76,8 +77,13 @@ def pairs_of(session: TrainingSession, lift: Exercise) -> tuple[Pair, ...]:
 
 def pairs_by_lift(athlete_id: int, until: date, exercise_id: str = "") -> dict[str, tuple[Pair, ...]]:
     """The pairs of an athlete up to a day, by exercise: of one, or of all."""
+    return pairs_of_people([athlete_id], until, exercise_id).get(athlete_id, {})
+
+
+def pairs_of_people(athletes: Collection[int], until: date, exercise_id: str = "") -> dict[int, dict[str, tuple[Pair, ...]]]:
+    """The pairs of some athletes up to a day, by athlete and exercise, in two queries."""
     rows = SetRecord.objects.filter(
-        line__session__athlete_id=athlete_id,
+        line__session__athlete_id__in=athletes,
         line__session__day__gte=until - timedelta(days=LOOK_BACK_DAYS),
         line__session__day__lte=until,
         kind=SetKind.WORK,
@@ -88,25 +94,24 @@ def pairs_by_lift(athlete_id: int, until: date, exercise_id: str = "") -> dict[s
     )
     if exercise_id:
         rows = rows.filter(line__exercise_id=exercise_id)
-    sets = {
-        (line_id, number): (lift_id, day, rir, pk)
-        for line_id, number, lift_id, day, rir, pk in rows.values_list(
-            "line_id", "number", "line__exercise_id", "line__session__day", "rir", "pk"
-        )
-        if rir is not None
-    }
+    columns = ("line_id", "number", "line__session__athlete_id", "line__exercise_id", "line__session__day", "rir", "pk")
+    sets = {(line_id, number): of for line_id, number, *of in rows.values_list(*columns)}
     if not sets:
         return {}
     known = exercises()
     last: dict[tuple[int, int], float] = {}
-    reps = Rep.objects.filter(line_id__in={line_id for line_id, _ in sets}, kind=SetKind.WORK)
-    reps = reps.filter(taken_out_at__isnull=True, definition=Definition.CROSSING).order_by("id")
-    for line_id, set_number, mean, peak in reps.values_list("line_id", "set_number", "mean_mps", "peak_mps"):
+    reps = Rep.objects.filter(
+        line__in=SessionLine.objects.filter(pk__in=rows.order_by().values("line_id")),
+        kind=SetKind.WORK,
+        taken_out_at__isnull=True,
+        definition=Definition.CROSSING,
+    )
+    for line_id, set_number, mean, peak in reps.order_by("id").values_list("line_id", "set_number", "mean_mps", "peak_mps"):
         if (line_id, set_number) in sets:
-            is_peak = known[sets[line_id, set_number][0]].velocity == "peak"
-            last[line_id, set_number] = peak if is_peak else mean
-    found: dict[str, list[Pair]] = {}
+            lift = known.get(sets[line_id, set_number][1])
+            last[line_id, set_number] = peak if lift is not None and lift.velocity == "peak" else mean
+    found: dict[int, dict[str, list[Pair]]] = {}
     for key, mps in last.items():
-        lift_id, day, rir, pk = sets[key]
-        found.setdefault(lift_id, []).append(Pair(day, mps, 10.0 - rir, f"set:{pk}"))
-    return {lift_id: tuple(pairs) for lift_id, pairs in found.items()}
+        who, lift_id, day, rir, pk = sets[key]
+        found.setdefault(who, {}).setdefault(lift_id, []).append(Pair(day, mps, 10.0 - rir, f"set:{pk}"))
+    return {who: {lift: tuple(pairs) for lift, pairs in mine.items()} for who, mine in found.items()}

@@ -7,20 +7,21 @@ from typing import Any
 from django.db import transaction
 
 from jarvok.app.facts.floor.models import FloorEvent, TrainingSession
-from jarvok.app.floor.hub import hub
+from jarvok.app.hub import hub
 from jarvok.app.problems import Conflict
 
-LIVE = ("rep", "jump", "split", "heart")  # what comes many times a set and changes nothing of who is up
+LIVE = ("rep", "jump", "split", "heart", "velocity", "sensor")  # what comes with a set and changes nothing of who is up
 
 
-def tell(session: TrainingSession, kind: str, payload: dict[str, Any]) -> None:
-    """Store an event and wake the pages once the transaction is through."""
-    FloorEvent.objects.create(session=session, kind=kind, payload=payload)
+def tell(session: TrainingSession, kind: str, payload: dict[str, Any]) -> FloorEvent:
+    """Store an event and wake the pages once the transaction is through; returns it."""
+    event = FloorEvent.objects.create(session=session, kind=kind, payload=payload)
     wake = hub.wake if kind in LIVE else hub.changed
     transaction.on_commit(lambda: wake(session.pk))
+    return event
 
 
 def check_open(session: TrainingSession) -> None:
     """Raise `Conflict` when the session is over."""
     if session.finished_at is not None:
-        raise Conflict("This session is finished. Its record stays as it is.")
+        raise Conflict("This session is finished; what was done stays as it is.")

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
+from jarvok.app.floor.bests import bests_of_newest, newest_set
 from jarvok.app.floor.lines import FloorLine, counted_mps, run_s, set_summary
 from jarvok.core.floor.measures import words_of
+from jarvok.core.learning.new_bests import DoneSet
 from jarvok.core.library.exercises import exercise
 from jarvok.core.quantities.mass import said_mass
 
@@ -18,14 +21,18 @@ class JustDone:
     at: datetime
     what: str
     measured: tuple[str, ...]
+    best: str = ""
 
 
-def just_done(lines: list[FloorLine]) -> JustDone | None:
-    """Return the newest set of a session, or None before there is one."""
-    done = [(s.record.pk, line, s) for line in lines for s in line.sets if s.record is not None]
-    if not done:
+Earlier = Callable[[str], Sequence[DoneSet]]  # an exercise's sets of other sessions
+
+
+def just_done(lines: list[FloorLine], earlier: Earlier | None = None) -> JustDone | None:
+    """Return the newest set of a session, or None before there is one; what it is the best of where `earlier` is known."""
+    newest = newest_set(lines)
+    if newest is None:
         return None
-    _, line, item = max(done, key=lambda x: x[0])
+    line, item = newest
     record, lift = item.record, exercise(line.line.exercise_id)
     assert record is not None
     load = f"{said_mass(record.load_kg, item.unit)} × " if record.load_kg else ""
@@ -37,8 +44,6 @@ def just_done(lines: list[FloorLine]) -> JustDone | None:
         said += [f"to peak {summary.time_to_peak_s:.2f} s", summary.words]
     elif velocities := counted_mps(item, lift.velocity == "peak"):
         said = [f"best {max(velocities):.2f} m/s, {'from the device' if item.device_mps else 'typed'}"]
-    if record.has_gap:
-        said.append("gap in the signal")
     if item.jumps:
         heights = [j["height_cm"] for j in item.jumps]
         said = [f"best {max(heights):.1f} cm"]
@@ -46,6 +51,10 @@ def just_done(lines: list[FloorLine]) -> JustDone | None:
         said += [f"contact {min(contacts):.2f} s"] if contacts else []
         indices = [j["rsi"] for j in item.jumps if j.get("rsi")]
         said += [f"reactive strength {max(indices):.2f}"] if indices else []
-    if lift.kind == "run" and (time_s := run_s(item)) is not None:
+    if lift.kind == "run" and (time_s := run_s(item)) is not None and f"{time_s:.2f} s" not in what:
         said = [f"{time_s:.2f} s"]
-    return JustDone(record.done_at, f"{lift.name} {what}", tuple(x for x in said if x))
+    if record.has_gap:
+        said.append("gap in the signal")
+    bests = bests_of_newest(lines, earlier) if earlier is not None else ()
+    best = ", ".join(b.words(item.unit) for b in bests)
+    return JustDone(record.done_at, f"{lift.name} {what}", tuple(x for x in said if x), best)

@@ -5,9 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from django.db.models import Prefetch
+
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.floor.models import AdviceRecord, ChangeKind, Rep, SessionLine, SetKind, SetRecord, TrainingSession
+from jarvok.app.facts.room.models import Reading
 from jarvok.app.floor.pains import felt_in
+from jarvok.app.floor.seen import seen_of
 from jarvok.core.exercises import Exercise
 from jarvok.core.floor.next_step import StepSet
 from jarvok.core.floor.next_step import next_set as coming
@@ -39,6 +43,8 @@ class FloorSet:
     jumps: tuple[dict[str, Any], ...] = ()
     splits: tuple[dict[str, Any], ...] = ()
     device_mps: tuple[float, ...] = ()  # from a device that gives results only, the number that counts for the lift
+    readings: tuple[Reading, ...] = ()  # behind jumps, splits and a device's velocities
+    readings_out: tuple[Reading, ...] = ()
     over: bool = False  # its block ended with the ladder before this round, or it was passed over
     is_skipped: bool = False  # passed over by a person's word
     is_added: bool = False  # more than was told
@@ -51,10 +57,15 @@ class FloorLine:
     advice: AdviceRecord | None
     ended: bool
     pain: str = ""  # the place that hurts, where pain has ended it
-    is_void: bool = False  # it stood in for a line whose pain was taken back, before any set of it was done
+    is_void: bool = False  # what put it there was taken back, before any set of it was done
 
 
 SESSION_PARTS = ("lines__sets", "lines__changes", "lines__reps", "lines__advice", "lines__readings", "pains__record")
+# who is up hangs on no measurement
+PARTS_UNMEASURED = (
+    "lines__sets", "lines__changes", Prefetch("lines__reps", Rep.objects.none()), "lines__advice",
+    Prefetch("lines__readings", Reading.objects.none()), "pains__record",
+)  # fmt: skip
 
 
 def read_session(session_id: int) -> TrainingSession:
@@ -63,6 +74,17 @@ def read_session(session_id: int) -> TrainingSession:
         .prefetch_related(*SESSION_PARTS)
         .get(pk=session_id)
     )
+
+
+LINE_PARTS = ("sets", "changes", "reps", "advice", "readings")
+
+
+def read_line(session: TrainingSession, line_id: int) -> SessionLine | None:
+    """A line of a session with its parts as they stand now: what is asked of it reads nothing more."""
+    line = SessionLine.objects.filter(session_id=session.pk, pk=line_id).prefetch_related(*LINE_PARTS).first()
+    if line is not None:
+        line.session = session
+    return line
 
 
 def floor_lines(session: TrainingSession) -> list[FloorLine]:
@@ -77,12 +99,22 @@ def floor_lines(session: TrainingSession) -> list[FloorLine]:
 
 
 def _ended_by_pain(session: TrainingSession, lines: list[FloorLine]) -> list[FloorLine]:
-    """What loads a place that hurts falls away for the day; what stands in for a line that is no longer ended goes with it."""
+    """What loads a place that hurts falls away for the day, and so does what was put there for a reason that was taken back."""
     felt = felt_in(session, [x.line.pk for x in lines])
     ended = ended_by(felt, [exercise(x.line.exercise_id) for x in lines]) if felt else {}
     found = [replace(x, ended=True, pain=ended[at]) if at in ended else x for at, x in enumerate(lines)]
     needed = {None, *(x.line.pk for x in found if x.ended)}
-    return [replace(x, ended=True, is_void=True) if x.line.stands_in_for_id not in needed and _untouched(x) else x for x in found]
+    return [
+        replace(x, ended=True, is_void=True)
+        if (x.line.stands_in_for_id not in needed or _is_taken_back(x.line)) and _untouched(x)
+        else x
+        for x in found
+    ]
+
+
+def _is_taken_back(line: SessionLine) -> bool:
+    """Whether a line was added on the floor and taken back."""
+    return any(c.kind == ChangeKind.LINE and c.taken_back_at is not None for c in line.changes.all())
 
 
 def _untouched(line: FloorLine) -> bool:
@@ -115,17 +147,7 @@ def floor_line(line: SessionLine) -> FloorLine:
     out: dict[tuple[str, int], list[Rep]] = {}
     for rep in line.reps.all():
         (reps if rep.taken_out_at is None else out).setdefault((rep.kind, rep.set_number), []).append(rep)
-    jumps: dict[int, list[dict[str, Any]]] = {}
-    for reading in line.readings.all():
-        if "height_cm" in reading.values:
-            jumps.setdefault(reading.set_number, []).append(reading.values)
-    splits: dict[int, dict[int, dict[str, Any]]] = {}
-    device: dict[tuple[str, int], list[float]] = {}
-    for reading in line.readings.all():
-        if "mps" in reading.values and reading.values["peak"] == (exercise(line.exercise_id).velocity == "peak"):
-            device.setdefault((reading.values["kind"], reading.set_number), []).append(reading.values["mps"])
-        if "gate" in reading.values:
-            splits.setdefault(reading.set_number, {})[reading.values["gate"]] = reading.values
+    seen_by_set = seen_of(line)
     advice = [a for a in line.advice.all() if a.taken_back_at is None]
     last = advice[-1] if advice else None
     kit = line.session.athlete.kit
@@ -142,15 +164,15 @@ def floor_line(line: SessionLine) -> FloorLine:
                 if spoken and spoken[-1].chosen_load_kg is not None:
                     load, sides = spoken[-1].chosen_load_kg, plates_for(line, spoken[-1].chosen_load_kg)
             record = records.get((kind, number))
-            seen = tuple(jumps.get(number, ())) if kind == SetKind.WORK else ()
             here = (kind, number)
+            seen = seen_by_set[here]
             passed = here in skipped and record is None
             sets.append(
                 FloorSet(
                     kind, number, planned, load, sides, unit, record, reps.get(here, []), out.get(here, []),
-                    seen or tuple(record.jumps if record is not None else ()), over=passed, is_skipped=passed,
-                    device_mps=tuple(device.get(here, ())),
-                    splits=tuple(splits.get(number, {}).values()) if kind == SetKind.WORK else (),
+                    tuple(seen.jumps or (record.jumps if record is not None else ())), over=passed, is_skipped=passed,
+                    device_mps=tuple(seen.device_mps), splits=tuple(seen.splits.values()),
+                    readings=tuple(seen.kept), readings_out=tuple(seen.out),
                     is_added=kind == SetKind.WORK and number > len(line.planned),
                 )
             )  # fmt: skip
@@ -212,12 +234,11 @@ def next_set(session: TrainingSession, lines: list[FloorLine]) -> tuple[FloorLin
 
 
 def logged_step(session: TrainingSession, line: SessionLine, kind: str, number: int) -> ToldStep | None:
-    """The step that a set of a line belongs to; what was added at the rack is looked for among all lines."""
+    """The step that a set of a line belongs to; what was added at the rack is looked for among all lines as they are read."""
     found = step_with(told_from(session.told), line.order, kind, number)
     if found is not None or kind != SetKind.WORK or number <= len(line.planned):
         return found
-    whole = read_session(session.pk)
-    return step_with(steps_of(whole, floor_lines(whole)), line.order, kind, number)
+    return step_with(steps_of(session, floor_lines(session)), line.order, kind, number)
 
 
 def rest_now_s(steps: tuple[ToldStep, ...], lines: list[FloorLine], coming: tuple[FloorLine, FloorSet] | None) -> int:

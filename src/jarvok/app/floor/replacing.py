@@ -19,7 +19,7 @@ from jarvok.core.floor.next_step import StepSet
 from jarvok.core.floor.pain import instead, instead_text
 from jarvok.core.floor.swapped import same_again
 from jarvok.core.floor.told import ToldSet
-from jarvok.core.floor.told_steps import told_from
+from jarvok.core.floor.told_steps import ToldStep, told_from
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import implement_for
 from jarvok.core.library.substitutes import nearest
@@ -59,7 +59,7 @@ def choices(session: TrainingSession, lines: list[FloorLine], line: FloorLine) -
 
 def swaps(session: TrainingSession, lines: list[FloorLine], line: FloorLine) -> tuple[tuple[str, str], ...]:
     """What may be done in place of a line for want of the bar or the kit, the closest first, with why; nothing that hurts."""
-    if line.ended or not left_of(line):
+    if line.ended or not left_of(line) or _is_on_one_bar(session, line):
         return ()
     areas = [f.area for f in felt_in(session, [x.line.pk for x in lines]) if not f.carried_on]
     here = {x.line.exercise_id for x in lines}
@@ -67,6 +67,15 @@ def swaps(session: TrainingSession, lines: list[FloorLine], line: FloorLine) -> 
     free = instead(exercise(line.line.exercise_id), areas, limits) if areas else None
     found = [s for s in nearest(line.line.exercise_id, limits) if s.exercise_id not in here]
     return tuple((s.exercise_id, s.reason) for s in found if free is None or s.exercise_id in free)[:MOST_SWAPS]
+
+
+def _is_on_one_bar(session: TrainingSession, line: FloorLine) -> bool:
+    """Whether a line is lifted with others as one bar: one of them cannot be something else."""
+    return any(step.is_one_bar and step.is_one_tap for step in told_from(session.told) if line.line.order in _lines_of(step))
+
+
+def _lines_of(step: ToldStep) -> set[int]:
+    return {s.line for s in step.sets}
 
 
 def is_replaced(lines: list[FloorLine], line: FloorLine) -> bool:

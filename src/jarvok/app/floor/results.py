@@ -41,7 +41,8 @@ def _best_jumps(session: TrainingSession, exercise_ids: Collection[str]) -> dict
         "line__session__day__lt": session.day,
     }
     columns = ("line__exercise_id", "line__session__day")
-    seen = [(e, d, [v]) for e, d, v in Reading.objects.filter(**mine).values_list(*columns, "values")]
+    mats = Reading.objects.filter(**mine, taken_out_at__isnull=True).values_list(*columns, "values")
+    seen = [(e, d, [v]) for e, d, v in mats]
     typed = SetRecord.objects.filter(**mine, taken_back_at__isnull=True).exclude(jumps=[]).values_list(*columns, "jumps")
     for lift, day, heights in [*seen, *typed]:
         for jump in heights:

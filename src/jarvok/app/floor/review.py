@@ -7,7 +7,9 @@ from datetime import date, timedelta
 
 from jarvok.app import clock
 from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.athletes.past_sessions import read_past
 from jarvok.app.facts.floor.models import SetKind, TrainingSession
+from jarvok.app.floor.bests import bests_since
 from jarvok.app.floor.lines import FloorLine, floor_lines
 from jarvok.app.floor.pains import as_told, open_reports
 from jarvok.app.seasons.season_book import SeasonBook
@@ -16,6 +18,7 @@ from jarvok.app.training.sheets import Sheet, sheets_of
 from jarvok.core.floor.advice import TROUBLE_WORDS, Trouble
 from jarvok.core.floor.measures import words_of
 from jarvok.core.floor.pain import OpenPain, area_words, loads
+from jarvok.core.learning.new_bests import Best, scheme_best
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.resolve import ResolvedSet
 from jarvok.core.marks.working_max import CurrentMax
@@ -56,6 +59,7 @@ class SessionReview:
     next_day: date | None
     next_key: str
     open_pains: tuple[OpenPain, ...] = ()
+    bests: tuple[tuple[str, Best], ...] = ()  # with the exercise of each
 
     def waits(self, exercise_id: str) -> str:
         """Why the next load of an exercise waits for a word, or nothing."""
@@ -95,8 +99,26 @@ def review(session: TrainingSession) -> SessionReview:
         next_loads=next_loads,
         next_day=first.day if first else None,
         next_key=first.key if first else "",
+        bests=_bests(session, lines),
         open_pains=tuple(as_told(p) for p in open_reports([athlete.pk]).get(athlete.pk, ())),
     )
+
+
+def _bests(session: TrainingSession, lines: list[FloorLine]) -> tuple[tuple[str, Best], ...]:
+    """What of a session went beyond everything before, in the order of its lines."""
+    refs = {f"set:{s.record.pk}" for line in lines for s in line.sets if s.record is not None}
+    lifts = list(dict.fromkeys(line.line.exercise_id for line in lines if any(s.record for s in line.sets)))
+    who = session.athlete_id
+    found = bests_since([who], session.day, session.day, lifts) if lifts else {}
+    past = read_past([who], date.min, session.day, lifts)
+    said: list[tuple[str, Best]] = []
+    for lift in lifts:
+        said += [(lift, b) for b in found.get((who, lift), []) if b.ref in refs]
+        mine = {f"line:{line.line.pk}" for line in lines if line.line.exercise_id == lift}
+        history = past.get((who, lift), [])
+        schemes = [scheme_best(history, s) for s in history if s.ref in mine]
+        said += [(lift, b) for b in schemes if b is not None]
+    return tuple(said)
 
 
 def _by_velocity(points: list[LoadVelocity], lift_id: str, now: CurrentMax | None) -> DailyMax | None:

@@ -26,12 +26,13 @@ class DayPlan:
     removed: frozenset[str] = frozenset()
     unwell: bool = False
     spared: frozenset[str] = frozenset()
+    restricted: frozenset[str] = frozenset()  # where a session was not planned for them
     reason: str = ""
 
     @property
     def changes(self) -> bool:
         """Whether the session is done otherwise than written."""
-        return self.plan is not Plan.A or bool(self.removed or self.spared) or self.unwell
+        return self.plan is not Plan.A or bool(self.removed or self.spared or self.restricted) or self.unwell
 
 
 AS_WRITTEN = DayPlan()
@@ -49,7 +50,7 @@ def write_lines(session: TrainingSession, sheet: Sheet, book: LiftBook, word: Da
         )
         for x in sheet.lines
     ]
-    today = day_lines(written, word.plan, word.less, word.removed, word.unwell, book.rules, word.spared)
+    today = day_lines(written, word.plan, word.less, word.removed, word.unwell, book.rules, word.spared, word.restricted)
     ramps = _ramps_of(sheet, today) if word.changes else sheet.ramps
     stations = [
         line.station(len(ramps.get(line.planned.slot, ())), len(day.sets)) for line, day in zip(sheet.lines, today, strict=True)

@@ -9,7 +9,9 @@ from __future__ import annotations
 
 import secrets
 import threading
+import time
 from collections import deque
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 
 from django.db import transaction
@@ -27,6 +29,8 @@ from jarvok.core.velocity.detect import Rep as FoundRep
 from jarvok.core.velocity.detect import RepDetector
 
 KEPT_SAMPLES = 4000
+FAR_AHEAD = 1000  # [T] samples: at least a second of the fastest sensor
+SILENT_S = 3.0  # [T] a sensor that sends sends many times a second
 
 
 @dataclass
@@ -42,6 +46,8 @@ class Live:
     reps_before: int
     times: deque[tuple[int, float]] = field(default_factory=lambda: deque(maxlen=KEPT_SAMPLES))
     faults_told: int = 0
+    heard_at: float = field(default_factory=time.monotonic)
+    doubted: int | None = None  # a number far ahead of all before, until the next one bears it out
     lock: threading.Lock = field(default_factory=threading.Lock)
 
 
@@ -119,14 +125,42 @@ def find(token: str) -> Live | None:
 def detect(live: Live, batch: Batch, from_here: bool) -> tuple[list[FoundRep], Taken | None]:
     """Push new samples; returns the finished repetitions, or a refusal that says where to send on from."""
     with live.lock:
-        fresh = [s for s in batch.samples if s[0] > live.last_seq]
+        fresh = _borne_out(live, [s for s in batch.samples if s[0] > live.last_seq])
         if not fresh:
             return [], Taken(True, live.last_seq + 1, live.durable_seq, 0, batch.problems)
         if fresh[0][0] > live.last_seq + 1 and not from_here and live.last_seq == live.durable_seq:
             return [], Taken(False, live.last_seq + 1, live.durable_seq, 0, batch.problems)
+        live.heard_at = time.monotonic()
         live.times.extend((n, t) for n, t, _ in fresh)
         live.last_seq = fresh[-1][0]
         return live.detector.push((t, x) for _, t, x in fresh), None
+
+
+Sample = tuple[int, float, float]
+
+
+def _borne_out(live: Live, samples: list[Sample]) -> list[Sample]:
+    """Samples without those whose number lies far ahead of the one before and is not followed by one close behind it.
+
+    One such number, taken for true, would make every later sample look like one that had been sent before.
+    """
+    kept: list[Sample] = []
+    last = live.last_seq
+    for sample in samples:
+        number = sample[0]
+        if number - last > FAR_AHEAD and not (live.doubted is not None and 0 < number - live.doubted <= FAR_AHEAD):
+            live.doubted = number
+            continue
+        live.doubted = None
+        kept.append(sample)
+        last = max(last, number)
+    return kept
+
+
+def fell_silent(tokens: Iterable[str]) -> bool:
+    """Whether one of some streams was running here and has sent nothing for some seconds."""
+    now = time.monotonic()
+    return any(live is not None and now - live.heard_at > SILENT_S for live in map(_live.get, tokens))
 
 
 def forget(token: str) -> None:

@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from jarvok.app import clock
-from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.floor.models import SetKind, TrainingSession
 from jarvok.app.floor.lines import FloorLine, FloorSet, rest_now_s, set_at
 from jarvok.app.floor.pains import felt_in
-from jarvok.core.floor.left import Left, LineLeft, asks_to_stop, left_of, seconds_of
+from jarvok.core.floor.left import Left, LineLeft, asks_to_stop, left_of, may_still_add, seconds_of
 from jarvok.core.floor.light_tasks import light_task
 from jarvok.core.floor.told_steps import ToldStep
 from jarvok.core.library.exercises import exercise
+from jarvok.core.rules import Rules
 
 USUAL_MINUTES = 60  # [J]
 LONGEST_MINUTES = 240  # [T] a clock that ran longer was forgotten
@@ -40,9 +40,9 @@ def steps_left(steps: tuple[ToldStep, ...], lines: list[FloorLine]) -> list[Told
     return found
 
 
-def seconds_left(steps: tuple[ToldStep, ...], lines: list[FloorLine]) -> float:
+def seconds_left(steps: tuple[ToldStep, ...], lines: list[FloorLine], rules: Rules) -> float:
     """The seconds that a session still takes."""
-    return seconds_of(steps_left(steps, lines), rules_in_force())
+    return seconds_of(steps_left(steps, lines), rules)
 
 
 @dataclass(frozen=True)
@@ -52,6 +52,36 @@ class StillThere:
     left: Left
     light_task: str
     asks_to_stop: bool
+    goes_on: GoesOn | None
+
+
+@dataclass(frozen=True)
+class GoesOn:
+    """A line whose least sets are done and that may go on, in words."""
+
+    line_id: int
+    words: str
+
+
+def _goes_on(lines: list[FloorLine]) -> GoesOn | None:
+    """The line of the newest work set, where it is written with a range of sets and none is left of the least."""
+    newest = max(
+        (s.record for x in lines for s in x.sets if s.record and s.kind == SetKind.WORK), key=lambda r: r.pk, default=None
+    )
+    line = next((x for x in lines if newest is not None and x.line.pk == newest.line_id), None)
+    if (
+        newest is None
+        or line is None
+        or newest.trouble
+        or line.pain
+        or any(is_left(s) for s in line.sets if s.kind == SetKind.WORK)
+    ):
+        return None
+    done = sum(1 for s in line.sets if s.kind == SetKind.WORK and s.record)
+    most = may_still_add(line.line.text, done)
+    if most is None:
+        return None
+    return GoesOn(line.line.pk, f"{exercise(line.line.exercise_id).name}: {done} done, up to {most} are written.")
 
 
 def still_there(
@@ -60,9 +90,10 @@ def still_there(
     steps: tuple[ToldStep, ...],
     coming: tuple[FloorLine, FloorSet] | None,
     minutes_there: float,
+    rules: Rules,
 ) -> StillThere:
     """Return what is left of a session that runs."""
-    to_come, rules = steps_left(steps, lines), rules_in_force()
+    to_come = steps_left(steps, lines)
     rows: list[LineLeft] = []
     for at, line in enumerate(lines):
         mine = [s for s in to_come if s.sets[0].line == at]
@@ -85,4 +116,4 @@ def still_there(
             task = light_task(lift, rest_now_s(steps, lines, coming), areas, here, coming[1].number)
     roles = [x.line.role for x in lines]
     asks = coming is not None and asks_to_stop(roles, done, ended, begun_at)
-    return StillThere(left_of(rows, sets, hour), task, asks)
+    return StillThere(left_of(rows, sets, hour), task, asks, _goes_on(lines))

@@ -46,8 +46,8 @@ def chosen_of(key: str) -> tuple[Metric, Exercise] | None:
 
 
 def sessions_today(gathering: Gathering) -> list[TrainingSession]:
-    """Every session of the squad that day, with its parts."""
-    rows = TrainingSession.objects.filter(athlete__squad_id=gathering.squad_id, day=gathering.day)
+    """Every session of the squad and its guests that day, with its parts."""
+    rows = TrainingSession.objects.filter(athlete__attendances__gathering=gathering, day=gathering.day)
     return list(rows.select_related("athlete__squad", "athlete__kit").prefetch_related(*SESSION_PARTS))
 
 

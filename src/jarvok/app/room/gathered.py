@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any
 
-from django.db.models import Prefetch
+from django.db.models import Prefetch, Q
 
 from jarvok.app import clock
 from jarvok.app.athletes.lift_book import LiftBook
@@ -61,7 +61,7 @@ class Present:
             self.suggestion.removed,
             "unwell" in pain,
             self.suggestion.spared,
-            reason or "; ".join(self.suggestion.reasons),
+            reason=reason or "; ".join(self.suggestion.reasons),
         )
 
 
@@ -87,9 +87,10 @@ def usual_jumps(ids: list[int], gathering: Gathering) -> dict[int, tuple[float, 
 
 
 def people_of(gathering: Gathering) -> list[Athlete]:
-    """The squad with what a week is planned from."""
+    """The squad and its guests of the day, with what a week is planned from."""
     rows = Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK, "masses")
-    return list(rows.filter(squad_id=gathering.squad_id))
+    own = Q(squad_id=gathering.squad_id, archived_on__isnull=True)
+    return list(rows.filter(own | Q(pk__in=gathering.attendances.values("athlete_id"))))
 
 
 @dataclass(frozen=True)
@@ -126,10 +127,10 @@ def read_room(gathering: Gathering, *, with_loads: bool = False) -> Room:
     usual, told = usual_jumps(ids, gathering), open_reports(ids)
     found: list[Present] = []
     for person in people:
-        attendance = attendances.get(person.pk)
-        if attendance is None:
-            continue
-        answers, words = list(attendance.answers.all()), list(attendance.words.all())
+        # who has come to the squad since the room was opened is not here yet
+        attendance = attendances.get(person.pk) or Attendance(gathering=gathering, athlete=person, changed_at=clock.now())
+        answers = list(attendance.answers.all()) if attendance.pk else []
+        words = list(attendance.words.all()) if attendance.pk else []
         last = answers[-1] if answers else None
         mine = started.get(person.pk, [])
         running = next((s for s in mine if s.finished_at is None), mine[-1] if mine else None)

@@ -20,9 +20,10 @@ MOST_TEMPLATES = 40  # [T]
 
 @dataclass(frozen=True)
 class Joining:
-    """Everybody who is at another rack or at none, those whose session may be shared, and templates of a session."""
+    """Everybody who is at another rack or at none, guests, those whose session may be shared, and templates of a session."""
 
     people: tuple[Present, ...]
+    guests: tuple[Athlete, ...]
     partners: tuple[Present, ...]
     templates: tuple[Template, ...]
 
@@ -37,7 +38,9 @@ def joining(gathering: Gathering, rack: int) -> Joining:
     newest: dict[str, Template] = {}
     for template in Template.objects.filter(kind="session", withdrawn_at__isnull=True).order_by("name", "-version"):
         newest.setdefault(template.name, template)
-    return Joining(people, here, tuple(newest.values())[:MOST_TEMPLATES])
+    known = [p.athlete.pk for p in room.people]
+    guests = Athlete.here.exclude(pk__in=known).select_related("squad").order_by("name")
+    return Joining(people, tuple(guests), here, tuple(newest.values())[:MOST_TEMPLATES])
 
 
 def document_of_template(template_id: int | None) -> Document:

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Any, TypeAlias
 
-from django.db.models import Max
+from django.db.models import Max, Prefetch
 
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import SetRecord, TrainingSession
 from jarvok.app.facts.room.models import Attendance, ClockRun, Gathering, Sensor
-from jarvok.app.floor.lines import SESSION_PARTS, FloorLine, FloorSet, floor_lines, next_set, plates_for
+from jarvok.app.floor.lines import PARTS_UNMEASURED, SESSION_PARTS, FloorLine, FloorSet, floor_lines, next_set, plates_for
 from jarvok.core.exercises import Exercise
 from jarvok.core.floor.racks import Lifter, PlaceFor, Rack, rack
 from jarvok.core.library.exercises import exercise, exercises
@@ -54,7 +55,10 @@ class Lane:
     on_bar_kg: tuple[float, ...] = ()  # on a side of it now, whoever put it there
 
 
-def sessions_of(gathering: Gathering, rack_number: int | None = None) -> dict[int, TrainingSession]:
+Parts: TypeAlias = "tuple[str | Prefetch[Any], ...]"
+
+
+def sessions_of(gathering: Gathering, rack_number: int | None = None, parts: Parts = SESSION_PARTS) -> dict[int, TrainingSession]:
     """The running (else the last) session of the day of everybody at the racks, with its parts, by athlete."""
     rows = gathering.attendances.filter(rack__isnull=False)
     if rack_number is not None:
@@ -65,19 +69,15 @@ def sessions_of(gathering: Gathering, rack_number: int | None = None) -> dict[in
         if athlete_id not in chosen or chosen[athlete_id][1]:
             chosen[athlete_id] = pk, finished_at is not None
     sessions = TrainingSession.objects.filter(pk__in=[pk for pk, _ in chosen.values()])
-    parts = sessions.select_related("athlete__squad", "athlete__kit").prefetch_related(*SESSION_PARTS)
-    return {session.athlete_id: session for session in parts}
+    whole = sessions.select_related("athlete__squad", "athlete__kit").prefetch_related(*parts)
+    return {session.athlete_id: session for session in whole}
 
 
-def lanes_of(gathering: Gathering, rack_number: int | None = None) -> list[Lane]:
-    """Return the lanes of a gathering, or one of them, in a bounded number of queries."""
-    sessions = sessions_of(gathering, rack_number)
-    rows = gathering.attendances.filter(rack__isnull=False).select_related("athlete")
-    clocks = {c.rack: c for c in gathering.clocks.filter(stopped_at__isnull=True)}
-    sensors = list(Sensor.objects.filter(removed_at__isnull=True, rack__isnull=False))
-    rules, bars = rules_in_force(), on_the_bars(gathering)
+def people_at(gathering: Gathering, rack_number: int | None = None, parts: Parts = SESSION_PARTS) -> dict[int, list[AtRack]]:
+    """Everybody with a session at the racks of a gathering, or at one of them, by rack."""
+    sessions = sessions_of(gathering, rack_number, parts)
     at: dict[int, list[AtRack]] = {}
-    for row in rows:
+    for row in gathering.attendances.filter(rack__isnull=False).select_related("athlete"):
         session = sessions.get(row.athlete_id)
         if session is None or row.rack is None:
             continue
@@ -85,11 +85,26 @@ def lanes_of(gathering: Gathering, rack_number: int | None = None) -> list[Lane]
         done = [s.record.done_at for line in lines for s in line.sets if s.record]
         coming = next_set(session, lines) if session.finished_at is None else None
         at.setdefault(row.rack, []).append(AtRack(row, row.athlete, session, lines, coming, max(done, default=None)))
+    return at
+
+
+def up_in(gathering: Gathering, rack_number: int) -> tuple[AtRack | None, list[AtRack]]:
+    """Who is up at a rack, and everybody there; nothing that was measured is read."""
+    people = people_at(gathering, rack_number, PARTS_UNMEASURED).get(rack_number, [])
+    return next(iter(queue_of([p for p in people if p.coming is not None])), None), people
+
+
+def lanes_of(gathering: Gathering, rack_number: int | None = None) -> list[Lane]:
+    """Return the lanes of a gathering, or one of them, in a bounded number of queries."""
+    at = people_at(gathering, rack_number)
+    clocks = {c.rack: c for c in gathering.clocks.filter(stopped_at__isnull=True)}
+    sensors = list(Sensor.objects.filter(removed_at__isnull=True, rack__isnull=False))
+    rules, bars = rules_in_force(), on_the_bars(gathering)
     numbers = [rack_number] if rack_number is not None else range(1, gathering.racks + 1)
     found: list[Lane] = []
     for number in numbers:
         people = tuple(at.get(number, ()))
-        queue = _queue([p for p in people if p.coming is not None])
+        queue = queue_of([p for p in people if p.coming is not None])
         turning = rack(number, [p.lifter for p in queue], gathering.goal, rules, bars.get(number, ()))
         mine = tuple(s for s in sensors if s.rack == number)
         found.append(
@@ -121,14 +136,14 @@ def on_the_bars(gathering: Gathering) -> dict[int, tuple[float, ...]]:
     bars = [e.id for e in exercises().values() if e.implement == "barbell"]
     rows = SetRecord.objects.filter(
         rack__isnull=False, load_kg__isnull=False, taken_back_at__isnull=True, line__exercise_id__in=bars,
-        line__session__day=gathering.day, line__session__athlete__squad_id=gathering.squad_id,
+        line__session__day=gathering.day, line__session__athlete__attendances__gathering=gathering,
     )  # fmt: skip
     last = rows.order_by().values("rack").annotate(last=Max("pk")).values("last")
     newest = SetRecord.objects.filter(pk__in=last).select_related("line__session__athlete__kit")
     return {r.rack: tuple(plates_for(r.line, r.load_kg)) for r in newest if r.rack is not None and r.load_kg is not None}
 
 
-def _queue(people: list[AtRack]) -> list[AtRack]:
+def queue_of(people: list[AtRack]) -> list[AtRack]:
     """Everybody who still lifts as they come up: who is up first, then who has waited longest, the lightest of the new first."""
     by_hand = _by_hand(people)
     if by_hand:

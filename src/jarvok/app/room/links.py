@@ -4,67 +4,66 @@ from __future__ import annotations
 
 import re
 
-from django.core import signing
 from django.http import HttpRequest
 
+from jarvok.app.accounts.links import OVER, find, make
 from jarvok.app.facts.floor.models import TrainingSession
+from jarvok.app.facts.people.models import Link, LinkKind, Person
 from jarvok.app.facts.room.models import Attendance, Gathering
 from jarvok.core.errors import CoachError
 
 READY_HOURS, RACK_HOURS = 4, 8  # [J] an arrival, and a training day
-HEADER, PARAMETER = "X-Rack-Link", "link"
-_READY, _RACK = "jarvok.ready", "jarvok.rack"
-OVER = CoachError("This link is over or was never valid.", where="link", accepted="Ask the coach for a new one.")
+HEADER, COOKIE = "X-Rack-Link", "jarvok_rack"
 
 
-def ready_link(attendance: Attendance, maker_id: int | None) -> str:
+def ready_link(attendance: Attendance, maker: Person | None) -> str:
     """Return the token of a link to one athlete's questions of the day; it acts for the person who made it."""
-    return signing.dumps({"a": attendance.pk, "p": maker_id}, salt=_READY)
+    return make(LinkKind.READY, maker, READY_HOURS, attendance=attendance)[1]
 
 
 def attendance_of(token: str) -> Attendance:
     """Return the attendance a link opens. Raises `CoachError` when it is over or made up."""
-    try:
-        found = signing.loads(token, salt=_READY, max_age=READY_HOURS * 3600)
-        return Attendance.objects.select_related("athlete__squad", "gathering").get(pk=found["a"])
-    except (signing.BadSignature, Attendance.DoesNotExist, KeyError, TypeError):
-        raise OVER from None
+    link = find(token, LinkKind.READY)
+    if link is None or link.attendance_id is None:
+        raise OVER
+    return Attendance.objects.select_related("athlete__squad", "gathering").get(pk=link.attendance_id)
 
 
-def rack_link(gathering: Gathering, rack: int, maker_id: int | None) -> str:
+def rack_link(gathering: Gathering, rack: int, maker: Person | None) -> str:
     """Return the token of a link to one rack of a gathering; it acts for the person who made it."""
-    return signing.dumps({"g": gathering.pk, "r": rack, "p": maker_id}, salt=_RACK)
+    return make(LinkKind.RACK, maker, RACK_HOURS, gathering=gathering, rack=rack)[1]
 
 
-def maker_of(token: str) -> int:
-    """Return the id of the person who made a link, 0 where it does not say; whether it is over is asked elsewhere."""
-    for salt in (_RACK, _READY):
-        try:
-            return int(signing.loads(token, salt=salt).get("p") or 0)
-        except (signing.BadSignature, AttributeError, TypeError, ValueError):
-            continue
-    return 0
+def link_of(token: str) -> Link | None:
+    """Return the link of a rack or of questions, None for one that is over."""
+    return find(token, LinkKind.RACK, LinkKind.READY)
 
 
 def rack_token(request: HttpRequest) -> str:
-    """Return the rack's link that a request carries, or nothing."""
-    return request.headers.get(HEADER) or request.GET.get(PARAMETER) or ""
+    """Return the rack's link that a request carries, or nothing.
+
+    Reading may carry it as the cookie that opening the link has set: an event stream has no header of its own, and a secret
+    does not stand in an address. Writing always names it.
+    """
+    named = request.headers.get(HEADER, "")
+    return named or (request.COOKIES.get(COOKIE, "") if request.method == "GET" else "")
 
 
 def rack_of(token: str) -> tuple[int, int]:
     """Return the gathering and the rack a link opens. Raises `CoachError` when it is over or made up."""
-    try:
-        found = signing.loads(token, salt=_RACK, max_age=RACK_HOURS * 3600)
-        return int(found["g"]), int(found["r"])
-    except (signing.BadSignature, KeyError, TypeError, ValueError):
-        raise OVER from None
+    link = find(token, LinkKind.RACK)
+    if link is None or link.gathering_id is None or link.rack is None:
+        raise OVER
+    return link.gathering_id, link.rack
 
 
 _SESSION = re.compile(
-    r"^/api/floor/sessions/(\d+)(/(sets|sets/correct|advice/\d+|lines|lines/\d+/(stop|instead|skip|more|swap|swaps)|reps/\d+/(out|back|move)|undo|stop-here|events))?$"
+    r"^/api/floor/sessions/(\d+)(/(sets|sets/correct|advice/\d+|lines|lines/\d+/(stop|instead|skip|more|swap|swaps)|(?:reps|readings)/\d+/(out|back|move)|undo|stop-here|events))?$"
 )
-_ROOM = re.compile(r"^/api/room/(\d+)/(racks/(\d+)(/(joining|join|leave|order|compete))?|events|clocks)$")
-_MAY_WRITE = frozenset({"join", "leave", "order"})
+_ROOM = re.compile(
+    r"^/api/room/(\d+)/(racks/(\d+)(/(ahead|joining|join|leave|order|compete|clock(?:/\d+/(?:pause|go|stop))?))?|events|silent)$"
+)
+_MAY_WRITE = frozenset({"join", "leave", "order", "clock"})
 
 
 def opens(token: str, path: str, method: str) -> bool:
@@ -78,7 +77,7 @@ def opens(token: str, path: str, method: str) -> bool:
         return (
             int(room[1]) == gathering_id
             and (room[3] is None or int(room[3]) == rack)
-            and (method == "GET" or room[5] in _MAY_WRITE)
+            and (method == "GET" or (room[5] or "").split("/")[0] in _MAY_WRITE)
         )
     session = _SESSION.match(path)
     if session is None:

@@ -5,147 +5,69 @@ A paired sensor needs to know nothing of sessions. What is up is looked for agai
 
 from __future__ import annotations
 
-import threading
 import time
-from dataclasses import dataclass, field
-from enum import StrEnum
+from dataclasses import dataclass
+from datetime import datetime, timedelta
 from typing import Any
 
 from django.db import transaction
+from django.db.models import Max
 
 from jarvok.app import clock
-from jarvok.app.facts.floor.models import TrainingSession
-from jarvok.app.facts.room.models import Gathering, Reading, Sensor
+from jarvok.app.acts import Who, acting
+from jarvok.app.facts.floor.models import FloorEvent, SessionLine, SetRecord, TrainingSession
+from jarvok.app.facts.people.models import Via
+from jarvok.app.facts.room.models import Gathering, Reading, Trial
 from jarvok.app.floor import streams
-from jarvok.app.floor.events import tell
-from jarvok.app.floor.hub import hub
+from jarvok.app.floor.events import LIVE, tell
+from jarvok.app.floor.measured_again import measuring
+from jarvok.app.floor.seen import seen_of, words_of_reading
+from jarvok.app.hub import hub
 from jarvok.app.problems import Conflict
-from jarvok.app.room.lanes import lanes_of
+from jarvok.app.room.lanes import up_in
+from jarvok.app.room.paired import ForTrial, Late, Paired, Sort, Up
 from jarvok.app.room.telling import room_key
 from jarvok.core.errors import CoachError
 from jarvok.core.exercises import Exercise
-from jarvok.core.floor.racks import MOST_RACKS
 from jarvok.core.library.exercises import exercise
-from jarvok.core.sensors.readings import GATES, HEART, MAT, RESULTS, Gates, HeartRate, JumpMat, MatJump, Results, read_messages
+from jarvok.core.sensors.readings import (
+    GATES,
+    HEART,
+    LATE_S,
+    MAT,
+    RESULTS,
+    MatJump,
+    is_of_the_set_before,
+    read_messages,
+)
 from jarvok.core.sensors.stream import Batch
 from jarvok.core.velocity.detect import Rep as FoundRep
-from jarvok.core.velocity.detect import RepDetector
 
 HEART_EVERY_S = 5.0
-LOOK_AGAIN_S = 10.0
-
-
-class Sort(StrEnum):
-    """What a sensor measures."""
-
-    BAR = "bar"
-    MAT = "mat"
-    GATES = "gates"
-    HEART = "heart"
-    RESULTS = "results"
-
-
-SORT_NAMES = {
-    Sort.BAR: "bar position",
-    Sort.MAT: "jump mat",
-    Sort.GATES: "timing gates",
-    Sort.HEART: "heart rate",
-    Sort.RESULTS: "bar velocity, results only",
-}
+LOOK_AGAIN_S, LOOK_WHOLE_S = 10.0, 60.0  # [T] whether something was told by another process; who stands at the rack
+TRIAL_LOOK_S = 2.0  # [T]
 FORMATS = {Sort.MAT: MAT, Sort.GATES: GATES, Sort.HEART: HEART, Sort.RESULTS: RESULTS}
 
 
-@dataclass(frozen=True)
-class Up:
-    """The set that is up at a rack."""
-
-    session_id: int
-    athlete_id: int
-    line_id: int
-    exercise_id: str
-    kind: str
-    number: int
-
-
-@dataclass
-class ForTrial:
-    """A trial that a sensor measures: whose, of which exercise, and the detector of a bar's stream."""
-
-    trial_id: int
-    athlete_id: int
-    exercise_id: str
-    detector: RepDetector | None
-    last_n: int = -1
-
-
-@dataclass
-class Paired:
-    """One sensor as this process knows it: what is up, the bar stream under it, and what it has sent."""
-
-    sensor_id: int
-    sort: Sort
-    rack: int | None
-    rate_hz: float
-    up: Up | None = None
-    keys: frozenset[int] = frozenset()  # whose changes may put another set up here: the room and the sessions at the rack
-    seen_version: int = -1
-    looked_at: float = 0.0
-    stream_token: str = ""
-    base: int = 0  # where the bar stream of the set began in the sensor's own count
-    mat: JumpMat = field(default_factory=JumpMat)
-    gates: Gates = field(default_factory=Gates)
-    heart: HeartRate = field(default_factory=HeartRate)
-    heart_told: float = 0.0
-    results: Results = field(default_factory=Results)
-    trial: ForTrial | None = None  # what it measures in place of what is up at its rack
-    lock: threading.Lock = field(default_factory=threading.Lock)
-
-
-_paired: dict[str, Paired] = {}
-_paired_lock = threading.Lock()
-
-
-def checked_rack(rack: int | None) -> int | None:
-    """A rack that can be; raises `CoachError` for another."""
-    if rack is not None and not 1 <= rack <= MOST_RACKS:
-        raise CoachError(f"There is no rack {rack}.", where="rack", accepted=f"1 to {MOST_RACKS}, or none.")
-    return rack
-
-
-def forget(token: str) -> None:
-    """Forget what this process knows of a sensor; its next message asks the database."""
-    with _paired_lock:
-        known = _paired.pop(token, None)
-    if known is not None and known.stream_token:
-        streams.close(known.stream_token, time.time() * 1000)
-
-
-def find(token: str) -> Paired | None:
-    """Return a sensor's state in this process, made from what is stored when it has none; None for a stranger."""
-    with _paired_lock:
-        known = _paired.get(token)
-        if known is not None:
-            return known
-        row = Sensor.objects.select_related("trial").filter(token=token, removed_at__isnull=True).first()
-        if row is None:
-            return None
-        return _paired.setdefault(token, Paired(row.pk, Sort(row.sort), row.rack, row.rate_hz, trial=_trial_of(row)))
-
-
-def _trial_of(row: Sensor) -> ForTrial | None:
-    trial = row.trial
-    if trial is None or trial.ended_at is not None:
-        return None
-    motion = exercise(trial.exercise_id).motion
-    detector = RepDetector(motion, row.rate_hz) if motion is not None and row.sort == Sort.BAR else None
-    return ForTrial(trial.pk, trial.athlete_id, trial.exercise_id, detector)
+def _let_go(paired: Paired) -> bool:
+    """Send a sensor back to its rack once its trial has ended; returns whether it was. Asked again after some seconds only."""
+    trial = paired.trial
+    if trial is None or time.monotonic() - trial.looked_at < TRIAL_LOOK_S:
+        return False
+    trial.looked_at = time.monotonic()
+    if Trial.objects.filter(pk=trial.trial_id, ended_at__isnull=True).exists():
+        return False
+    paired.trial = None
+    return True
 
 
 def take_trial_samples(paired: Paired, batch: Batch) -> dict[str, Any]:
     """Push bar samples to the trial that the sensor measures; each repetition is a reading of it."""
+    last = batch.samples[-1][0]
+    if _let_go(paired):
+        return {"accepted": True, "resume_from": last + 1, "durable_seq": last, "reps": 0, "problems": list(batch.problems)}
     trial = paired.trial
     assert trial is not None
-    last = batch.samples[-1][0]
     with paired.lock:
         fresh = [(t, x) for n, t, x in batch.samples if n > trial.last_n]
         trial.last_n = max(trial.last_n, last)
@@ -166,31 +88,69 @@ def _keep_for_trial(paired: Paired, trial: ForTrial, values: dict[str, Any]) -> 
 def up_at(rack: int) -> tuple[Up | None, frozenset[int]]:
     """The set that is up at a rack today, in the gathering opened last, and the keys whose changes may put up another."""
     for gathering in Gathering.objects.filter(day=clock.today(), attendances__rack=rack).distinct().order_by("-opened_at"):
-        lane = lanes_of(gathering, rack)[0]
-        keys = frozenset({room_key(gathering.pk), *(p.session.pk for p in lane.people)})
-        if lane.up is not None and lane.up.coming is not None:
-            line, item = lane.up.coming
-            up = Up(lane.up.session.pk, lane.up.athlete.pk, line.line.pk, line.line.exercise_id, item.kind, item.number)
-            return up, keys
+        first, people = up_in(gathering, rack)
+        keys = frozenset({room_key(gathering.pk), *(p.session.pk for p in people)})
+        if first is not None and first.coming is not None:
+            line, item = first.coming
+            return Up(first.session.pk, first.athlete.pk, line.line.pk, line.line.exercise_id, item.kind, item.number), keys
     return None, frozenset()
 
 
 def _is_fresh(paired: Paired) -> bool:
-    return paired.seen_version == hub.version_of(paired.keys) and time.monotonic() - paired.looked_at < LOOK_AGAIN_S
+    return paired.seen_version == hub.version_of(paired.keys) and time.monotonic() - paired.asked_at < LOOK_AGAIN_S
+
+
+def _is_still_so(paired: Paired) -> bool:
+    """Whether nothing new was told of the sessions here: what another process wrote is not heard of, but stored."""
+    now = time.monotonic()
+    if paired.seen_version != hub.version_of(paired.keys) or now - paired.looked_at >= LOOK_WHOLE_S or not paired.keys:
+        return False
+    if _newest_event(paired.keys) != paired.seen_event:
+        return False
+    paired.asked_at = now
+    return True
+
+
+def _newest_event(keys: frozenset[int]) -> int:
+    events = FloorEvent.objects.filter(session_id__in=[k for k in keys if k > 0]).exclude(kind__in=LIVE)
+    return events.aggregate(newest=Max("id"))["newest"] or 0
 
 
 def _look(paired: Paired) -> bool:
     """Look for what is up where something changed; returns whether it is another set than before."""
-    if _is_fresh(paired):
+    if _is_fresh(paired) or _is_still_so(paired):
         return False
-    before = hub.version  # what changes while looking is looked at again
-    up, paired.keys = up_at(paired.rack) if paired.rack is not None else (None, frozenset())
-    paired.seen_version = hub.version_of(paired.keys) if hub.version == before else -1
-    paired.looked_at = time.monotonic()
+    before, of_keys, events = hub.version, hub.version_of(paired.keys), _newest_event(paired.keys)
+    up, keys = up_at(paired.rack) if paired.rack is not None else (None, frozenset())
+    if keys != paired.keys:
+        # what changed while looking is looked at again
+        of_keys, events = (hub.version_of(keys), _newest_event(keys)) if hub.version == before else (-1, 0)
+    paired.keys, paired.seen_version, paired.seen_event = keys, of_keys, events
+    paired.looked_at = paired.asked_at = time.monotonic()
     if up == paired.up:
         return False
-    paired.up = up
+    paired.late, paired.up = _late_for(paired.up), up
     return True
+
+
+def _late_for(up: Up | None) -> Late | None:
+    """A result takes a moment from the device to here: until when it is of the set that was done last."""
+    if up is None:
+        return None
+    where = {"line_id": up.line_id, "kind": up.kind, "number": up.number, "taken_back_at__isnull": True}
+    record = SetRecord.objects.filter(**where).first()
+    return Late(up, record.reps, record.done_at + timedelta(seconds=LATE_S)) if record is not None else None
+
+
+def _up_for(paired: Paired, kind: str, value: dict[str, Any], now: datetime) -> Up | None:
+    """Whose a result is: of the set before, where it comes just after the tap and one is missing there; else of what is up."""
+    late = paired.late
+    if late is None or now >= late.until or kind == "heart":
+        return paired.up
+    line = SessionLine.objects.prefetch_related("readings").get(pk=late.up.line_id)
+    seen = seen_of(line)[(late.up.kind, late.up.number)]
+    count = len(seen.jumps) + len(seen.device_mps)
+    return late.up if is_of_the_set_before(count, late.reps, set(seen.splits), value.get("gate")) else paired.up
 
 
 @dataclass(frozen=True)
@@ -282,6 +242,7 @@ def take_messages(paired: Paired, body: str) -> dict[str, Any]:
     """Take messages of a mat, gates, a heart-rate sensor or a device with results only; what they say is stored and told."""
     read = read_messages(FORMATS[paired.sort], body)
     with paired.lock:
+        _let_go(paired)
         if paired.trial is None:
             _look(paired)
         if paired.sort is Sort.MAT:
@@ -320,11 +281,12 @@ def _heart(paired: Paired, rows: tuple[tuple[int, float, Any], ...]) -> list[dic
 
 @transaction.atomic
 def _keep(paired: Paired, kind: str, values: list[dict[str, Any]]) -> None:
-    up, now = paired.up, clock.now()
-    session = TrainingSession.objects.filter(pk=up.session_id).first() if up else None
-    fits = up is not None and _fits(kind, exercise(up.exercise_id))
+    now = clock.now()
     for value in values:
-        Reading.objects.create(
+        up = _up_for(paired, kind, value, now)
+        session = TrainingSession.objects.filter(pk=up.session_id).first() if up else None
+        fits = up is not None and _fits(kind, exercise(up.exercise_id))
+        reading = Reading(
             sensor_id=paired.sensor_id,
             athlete_id=up.athlete_id if up else None,
             line_id=up.line_id if up and fits else None,
@@ -332,8 +294,20 @@ def _keep(paired: Paired, kind: str, values: list[dict[str, Any]]) -> None:
             values={**value, "kind": up.kind} if up is not None and kind == "velocity" else value,
             at=now,
         )
+        if session is not None and up is not None and fits and up is not paired.up:
+            _fill_in(session, up, reading)
+        else:
+            reading.save()
         if session is not None and up is not None:
             tell(session, kind, {"line_id": up.line_id, "kind": up.kind, "set_number": up.number, **value})
+
+
+def _fill_in(session: TrainingSession, up: Up, reading: Reading) -> None:
+    """Store a result of a set that was logged already: what was worked out of the set follows."""
+    with acting(Who(None, Via.SENSOR), "late_result", f"{words_of_reading(reading.values)} came late", athlete=session.athlete):
+        with measuring(session, (up.line_id, up.kind, up.number)):
+            reading.save()
+        tell(session, "changed", {"line_id": up.line_id})
 
 
 def _fits(kind: str, lift: Exercise) -> bool:

@@ -9,7 +9,8 @@ import numpy as np
 from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.facts.room.models import Sensor
 from jarvok.app.floor.simulate import NOISE_M, lifted_by, seed_of, spawn
-from jarvok.app.room.sensors import Sort, Up, up_at
+from jarvok.app.room.paired import Sort, Up
+from jarvok.app.room.sensors import up_at
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.told import ToldSet
 from jarvok.core.library.exercises import exercise

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from django.db import transaction
 
+from jarvok.app import clock
+from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.room.models import Attendance, Gathering
-from jarvok.app.floor.hub import hub
+from jarvok.app.hub import hub
 from jarvok.app.room.gathered import Present, Room
 from jarvok.core.errors import CoachError
 
@@ -20,12 +22,18 @@ def room_key(gathering_id: int) -> int:
     return -gathering_id
 
 
-def attendance_in(gathering: Gathering, athlete_id: int) -> Attendance:
-    """The attendance of an athlete; raises `CoachError` for one of another squad."""
+def attendance_in(gathering: Gathering, athlete_id: int, *, guests: bool = False) -> Attendance:
+    """The attendance of an athlete; one who has come to the squad since the room was opened is put on the list.
+
+    So is a guest of another squad where `guests` may come. Raises `CoachError` for anybody else of another squad.
+    """
     found = Attendance.objects.filter(gathering=gathering, athlete_id=athlete_id).first()
-    if found is None:
+    if found is not None:
+        return found
+    known = Athlete.objects.filter(pk=athlete_id)
+    if not (known if guests else known.filter(squad_id=gathering.squad_id)).exists():
         raise CoachError("This athlete is not of this squad.", where="athlete_id")
-    return found
+    return Attendance.objects.create(gathering=gathering, athlete_id=athlete_id, changed_at=clock.now())
 
 
 def present_in(room: Room, athlete_id: int) -> Present:

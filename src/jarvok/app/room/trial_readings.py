@@ -23,8 +23,8 @@ def measured(trial: Trial) -> Measured:
     """Return what is measured of a trial, oldest first."""
     rows = tuple(Sensor.objects.filter(removed_at__isnull=True, sort__in=sorts_for(trial)))
     last = trial.entries.filter(taken_back_at__isnull=True).last()
-    readings = trial.readings.filter(at__gt=last.at) if last is not None else trial.readings.all()
-    values = [r.values for r in readings]
+    readings = trial.readings.filter(taken_out_at__isnull=True)
+    values = [r.values for r in (readings.filter(at__gt=last.at) if last is not None else readings)]
     is_peak = exercise(trial.exercise_id).velocity == "peak"
     own = [v["peak_mps" if is_peak else "mean_mps"] for v in values if "mean_mps" in v]
     device = [v["mps"] for v in values if "mps" in v and v["peak"] == is_peak]

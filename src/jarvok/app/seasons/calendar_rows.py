@@ -61,7 +61,7 @@ class Scope:
         """Everybody it is for."""
         if self.athlete is not None:
             return [self.athlete]
-        rows = Athlete.objects.filter(squad=self.squad)
+        rows = Athlete.here.filter(squad=self.squad)
         return list(rows.filter(group=self.group) if self.group else rows)
 
 

@@ -98,7 +98,7 @@ def checked(typed: TypedCompetition) -> TypedCompetition:
         _check_amounts(event)
         if not 0 <= event.contest_day < MOST_DAYS or len(event.name) > 60:
             raise CoachError(
-                "That event cannot be.", where="events", accepted="A day of the contest, and a name of 60 characters."
+                "That event cannot be.", where="events", accepted="A day of the competition, and a name of 60 characters."
             )
     if len(typed.division) > MOST_DIVISION:
         raise CoachError("That name of a division is too long.", where="division", accepted=f"Up to {MOST_DIVISION} characters.")
@@ -203,7 +203,7 @@ def own_name(athlete: Athlete, typed: TypedCompetition, but: Entry | None = None
 
 def in_scope(athlete: Athlete, scope: str) -> list[Athlete]:
     """The athlete, all of the athlete's group, or all of the squad."""
-    rows = Athlete.objects.filter(squad_id=athlete.squad_id)
+    rows = Athlete.here.filter(squad_id=athlete.squad_id)
     if scope == "athlete":
         return [athlete]
     if scope == "group" and athlete.group:

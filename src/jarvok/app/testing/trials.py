@@ -33,18 +33,18 @@ class TrialKind(StrEnum):
 
 
 NAMES = {
-    TrialKind.LADDER: "Ladder to a velocity",
+    TrialKind.LADDER: "Load ladder to a target velocity",
     TrialKind.SINGLE: "Working up to a single",
-    TrialKind.REST: "Rest between heavy set and jump",
-    TrialKind.REPS: "Jumps in a set",
+    TrialKind.REST: "Rest between a heavy set and a jump",
+    TrialKind.REPS: "Jumps a set before they drop",
 }
 HOW = {
     TrialKind.LADDER: "the heaviest load still moved at the velocity; one repetition a load, a second for a near miss",
-    TrialKind.SINGLE: "the heaviest single with form intact; stop at the first form break",
+    TrialKind.SINGLE: "the heaviest single with good technique; stop when it breaks",
     TrialKind.REST: "the same heavy set, then jumps after different rests on separate rounds, in mixed order",
     TrialKind.REPS: "two sets or more of four to ten jumps, every height kept",
 }
-SAFETY = "Spotters or safeties, collars, a clear platform. Stop at the first form break, or when it hurts."
+SAFETY = "Spotters or safeties, collars, a clear platform. Stop when technique breaks, or when it hurts."
 LANDING = "Warm, on a dry floor, landings quiet. Stop when a landing is not."
 
 
@@ -137,7 +137,7 @@ def state_of(trial: Trial) -> LiftState:
 
 def check_running(trial: Trial) -> None:
     if trial.ended_at is not None:
-        raise Conflict("This trial is over. Its record stays as it is.")
+        raise Conflict("This test is over; its result stays as it is.")
 
 
 def checked(trial: Trial, known: list[TrialEntry], data: Mapping[str, Any]) -> dict[str, Any]:

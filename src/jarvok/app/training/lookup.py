@@ -65,6 +65,15 @@ def find_planned(athlete: Athlete, day: date, key: str) -> Standing:
     return Standing(week, found, tuple(s for s in sessions if s is not found), started)
 
 
+def has_sheet(athlete: Athlete, day: date, key: str) -> bool:
+    """Whether the plan holds a session of that key on the day."""
+    try:
+        find_planned(athlete, day, key)
+    except CoachError:
+        return False
+    return True
+
+
 def _not_there(day: date, key: str) -> CoachError:
     return CoachError(
         f"No session {key} is planned on {day:%-d %B}.",

@@ -88,11 +88,16 @@ def limits_of(athlete: Athlete, day: date) -> Limits:
 
 def why_no_max(athlete: Athlete, week: SeasonWeek) -> str:
     """Why max-effort and failure sets are not open to the athlete, or nothing. Common practice."""
-    if is_minor(age_of(athlete, week.start)) and not athlete.supervised:
+    return why_no_max_on(athlete, week.start) or ("In season" if week.phase is PhaseKey.IN_SEASON else "")
+
+
+def why_no_max_on(athlete: Athlete, day: date) -> str:
+    """The same where no season speaks: age and restrictions on a day."""
+    if is_minor(age_of(athlete, day)) and not athlete.supervised:
         return "Under 18 without supervision noted"
-    if any(True for _ in restrictions_of(athlete, week.start)):
+    if any(True for _ in restrictions_of(athlete, day)):
         return "An open restriction"
-    return "In season" if week.phase is PhaseKey.IN_SEASON else ""
+    return ""
 
 
 def facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> WeekFacts:

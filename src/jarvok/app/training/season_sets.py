@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
 from datetime import date
 
 from jarvok.app import clock
@@ -15,11 +16,12 @@ from jarvok.app.training.told_weeks import read_told, told_of
 from jarvok.core.checks.guards import ROUNDING_PCT
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
-from jarvok.core.loading.prescription import Prescription
+from jarvok.core.loading.prescription import Prescription, SetGroup
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.plan.season_spending import SeasonSpending, spend_season
 from jarvok.core.rules import Rules
 from jarvok.core.season.model import SeasonPlan, SeasonWeek, monday_of
+from jarvok.core.session.planned import PlannedSession
 
 Edits = Mapping[tuple[date, str, str], LineEdit]
 
@@ -58,26 +60,43 @@ def edits_of(athlete: Athlete, plan: SeasonPlan) -> Edits:
     return {key: edit for key, edit in newest.items() if edit.text}
 
 
+@dataclass(frozen=True)
+class WrittenLine:
+    """A line of a planned session as the coach has written it; an exercise of nothing where a merged line is read no more."""
+
+    session: PlannedSession
+    exercise_id: str
+    groups: tuple[SetGroup, ...]
+    counts: bool
+
+
+def written_lines(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules, edits: Edits) -> Iterator[WrittenLine]:
+    """Every line of a week, with the coach's word in place of what was proposed."""
+    for session in planned_week(athlete, plan, week, rules):
+        for line in session.lines:
+            edit = None if session.is_own else edits.get((session.day, session.key, line.line_id))
+            usable = edit is not None and edit.exercise_id == line.exercise_id
+            groups = groups_in(edit.text) if usable and edit is not None else tuple(line.prescription.groups)
+            yield WrittenLine(session, line.exercise_id, groups, line.role.counts)
+        merged = edits.get((session.day, session.key, MERGED_LINE))
+        if merged is not None:
+            yield WrittenLine(session, merged.exercise_id, groups_in(merged.text), True)
+
+
 def sets_by_day(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules, edits: Edits) -> dict[date, int]:
     """Main sets of each day of a week as the coach has written it."""
     found: dict[date, int] = defaultdict(int)
-    for session in planned_week(athlete, plan, week, rules):
-        for line in session.lines:
-            if line.role.counts:
-                edit = None if session.is_own else edits.get((session.day, session.key, line.line_id))
-                usable = edit is not None and edit.exercise_id == line.exercise_id
-                found[session.day] += sets_in(edit.text) if usable and edit is not None else line.prescription.total_sets
-        merged = edits.get((session.day, session.key, MERGED_LINE))
-        found[session.day] += sets_in(merged.text) if merged is not None else 0
+    for line in written_lines(athlete, plan, week, rules, edits):
+        found[line.session.day] += sum(g.sets for g in line.groups) if line.counts else 0
     return dict(found)
 
 
-def sets_in(text: str) -> int:
-    """Sets of a line as typed; none where it can no longer be read."""
+def groups_in(text: str) -> tuple[SetGroup, ...]:
+    """The sets of a line as typed; none where it can no longer be read."""
     try:
-        return parse(text).total_sets
+        return tuple(parse(text).groups)
     except CoachError:
-        return 0
+        return ()
 
 
 def too_heavy(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules, edits: Edits) -> list[str]:

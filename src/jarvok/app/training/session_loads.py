@@ -3,23 +3,36 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Sequence
 from datetime import date
 
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import SetKind, SetRecord, TrainingSession
 from jarvok.core.plan.planned_load import au_a_main_set
 from jarvok.core.plan.season_spending import SeasonSpending
-from jarvok.core.season.model import SeasonPlan
+from jarvok.core.season.model import SeasonPlan, monday_of
 from jarvok.core.session.roles import BlockRole
 from jarvok.core.working import Working
+
+MOST_SESSIONS = 30  # [T] enough to find the last eight with main sets among them
 
 
 def cost_of_a_set(athlete: Athlete, until: date) -> Working:
     """The load of one main set, from the athlete's sessions with RPE and minutes."""
-    rows = list(TrainingSession.objects.filter(athlete=athlete, day__lte=until).order_by("day", "id"))
-    known = [(s.pk, load) for s in rows if (load := recorded_au(s)) is not None]
-    sets = _main_sets_of([pk for pk, _ in known])
-    return au_a_main_set([(sets[pk], load) for pk, load in known])
+    return costs_of_a_set([athlete.pk], until)[athlete.pk]
+
+
+def costs_of_a_set(athlete_ids: Sequence[int], until: date) -> dict[int, Working]:
+    """The same for some athletes at once."""
+    rows = TrainingSession.objects.filter(athlete_id__in=athlete_ids, day__lte=until, srpe__isnull=False, minutes__isnull=False)
+    newest: dict[int, list[tuple[int, float]]] = {pk: [] for pk in athlete_ids}
+    for session in rows.order_by("day", "id").only("id", "athlete_id", "srpe", "minutes"):
+        load = recorded_au(session)
+        if load is not None:
+            newest[session.athlete_id].append((session.pk, load))
+    last = {who: known[-MOST_SESSIONS:] for who, known in newest.items()}
+    sets = _main_sets_of([pk for known in last.values() for pk, _ in known])
+    return {who: au_a_main_set([(sets[pk], load) for pk, load in known]) for who, known in last.items()}
 
 
 def recorded_au(session: TrainingSession) -> float | None:
@@ -58,3 +71,22 @@ def planned_loads(plan: SeasonPlan, spending: SeasonSpending, au_a_set: float) -
             if 0 <= at < len(days):
                 days[at] += sets * au_a_set
     return days
+
+
+def done_by_week(athlete_id: int, plan: SeasonPlan, spending: SeasonSpending, today: date) -> dict[int, float]:
+    """Return, per week of a season, the share of the main sets planned for days gone by or begun that was done (0 and up).
+
+    A missed session lowers it. Weeks before the first day that had anything are left out.
+    """
+    rows = TrainingSession.objects.filter(athlete_id=athlete_id, day__gte=plan.start).order_by()
+    sessions = dict(rows.values_list("pk", "day"))
+    sets, done = _main_sets_of(list(sessions)), Counter[date]()
+    for pk, count in sets.items():
+        done[monday_of(sessions[pk])] += count
+    found: dict[int, float] = {}
+    begun = set(sessions.values())
+    for week, spent in zip(plan.weeks, spending.weeks, strict=True):
+        due = sum(n for day, n in spent.by_day.items() if day < today or day in begun)
+        if due and done and week.start >= min(done):
+            found[week.index] = round(done[week.start] / due, 2)
+    return found

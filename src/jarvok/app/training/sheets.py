@@ -9,14 +9,15 @@ from functools import cached_property
 from itertools import groupby
 from typing import Literal, NamedTuple
 
+from jarvok.app.athletes.findings import Beside, Learned, learned_by
 from jarvok.app.athletes.lags import share_book
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.centre.in_force import kit_of, rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
-from jarvok.app.facts.floor.models import SessionLine, SetKind, SetRecord, TrainingSession
+from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.facts.training.models import LineEdit, MethodChoice
 from jarvok.app.seasons.season_book import SeasonBook
-from jarvok.app.training.own_rests import own_rests, primed
+from jarvok.app.training.own_rests import OwnRest, own_rests, primed
 from jarvok.app.training.planned_weeks import planned_week
 from jarvok.app.training.told_weeks import place_of, told_of
 from jarvok.core.errors import CoachError
@@ -25,6 +26,7 @@ from jarvok.core.floor.ladder_next import ladder_of
 from jarvok.core.floor.next_step import StepSet
 from jarvok.core.floor.told import ToldSet
 from jarvok.core.floor.told_steps import ToldStep
+from jarvok.core.learning.findings import Kind
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.library.kit import FURNISHED, Kit, implement_for
 from jarvok.core.loading.compare import express
@@ -37,7 +39,7 @@ from jarvok.core.loading.shorthand import parse, write
 from jarvok.core.loading.state import LiftState
 from jarvok.core.quantities.plates import Implement
 from jarvok.core.rules import DEFAULT_RULES, Rules
-from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek, monday_of
+from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek
 from jarvok.core.session.blocks import Grouping
 from jarvok.core.session.complexes import as_complex
 from jarvok.core.session.drop_sets import as_drop
@@ -62,6 +64,7 @@ class SheetLine(NamedTuple):
     minutes: float
     rest_s: int
     has_own_rest: bool = False
+    learned: tuple[Beside, ...] = ()  # what was found of this lift, said beside it
 
     @property
     def told(self) -> tuple[ToldSet, ...]:
@@ -246,10 +249,11 @@ class _Beside:
     edits: dict[int, dict[tuple[date, str, str], LineEdit]]
     started: dict[tuple[int, date, str], TrainingSession]
     choices: dict[int, list[MethodChoice]]
-    rests: dict[int, dict[str, int]]
+    rests: dict[int, dict[str, OwnRest]]
+    learned: Mapping[int, Learned]
 
 
-def _beside(sessions: Mapping[int, Sequence[PlannedSession]], start: date, end: date) -> _Beside:
+def _beside(people: Sequence[Athlete], sessions: Mapping[int, Sequence[PlannedSession]], start: date, end: date) -> _Beside:
     ids = list(sessions)
     edits: dict[int, dict[tuple[date, str, str], LineEdit]] = {i: {} for i in ids}
     for edit in LineEdit.objects.filter(athlete_id__in=ids, day__range=(start, end), undone_at__isnull=True):
@@ -261,7 +265,7 @@ def _beside(sessions: Mapping[int, Sequence[PlannedSession]], start: date, end: 
     for choice in MethodChoice.objects.filter(athlete_id__in=ids, withdrawn_at__isnull=True, until_day__gte=start):
         choices[choice.athlete_id].append(choice)
     written = {i: {k: e for k, e in rows.items() if e.text} for i, rows in edits.items()}
-    return _Beside(written, started, choices, own_rests(sessions))
+    return _Beside(written, started, choices, own_rests(sessions), learned_by(people))
 
 
 def sheets_of(athlete: Athlete, sessions: Sequence[PlannedSession], book: LiftBook, week: SeasonWeek) -> tuple[Sheet, ...]:
@@ -285,7 +289,7 @@ def sheets_for(
     days = [s.day for rows in sessions.values() for s in rows]
     if not days:
         return {p.pk: () for p in people}
-    beside = _beside({p.pk: sessions[p.pk] for p in people}, min(days), max(days))
+    beside = _beside(people, {p.pk: sessions[p.pk] for p in people}, min(days), max(days))
     if detail != "full":
         book.narrow_history(_led_by_the_past(sessions, beside))
     return {p.pk: tuple(_sheet(p, s, book, weeks[p.pk], beside, detail) for s in sessions[p.pk]) for p in people}
@@ -320,8 +324,12 @@ def _sheet(
             used.add(key)
         choice = None if session.is_own else _chosen(choices, planned.exercise_id, session.day)
         line = sheet_line(planned, text, book, athlete.pk, choice, detail=detail)
-        own_s = rests.get(primes.get(planned.line_id, ""))
-        lines.append(line if own_s is None else line._replace(rest_s=own_s, has_own_rest=True))
+        line = line._replace(learned=beside.learned[athlete.pk].of(planned.exercise_id))
+        own = rests.get(primes.get(planned.line_id, ""))
+        if own is not None:
+            why = Beside(Kind.REST, own.words, is_squads=False)
+            line = line._replace(rest_s=own.rest_s, has_own_rest=True, learned=(*line.learned, why))
+        lines.append(line)
     merged = edits.get((session.day, session.key, MERGED_LINE))
     if merged is not None:
         used.add((session.day, session.key, MERGED_LINE))
@@ -372,24 +380,6 @@ def week_in(athlete: Athlete, plan: SeasonPlan, day: date, book: LiftBook) -> At
     if told is not None and told.through >= week.end:
         week = place_of(told, week)
     return AthleteWeek(plan, week, sheets_of(athlete, planned, book, week), book, before, book.rules)
-
-
-def done_load_by_week(athlete_id: int, plan: SeasonPlan) -> dict[int, float]:
-    """Return, per past week of a season, the share of planned work sets that were done (0 and up)."""
-    rows = SetRecord.objects.filter(
-        line__session__athlete_id=athlete_id,
-        line__session__day__gte=plan.start,
-        kind=SetKind.WORK,
-        taken_back_at__isnull=True,
-    ).values_list("line__session__day", flat=True)
-    done: dict[date, int] = {}
-    for day in rows:
-        done[monday_of(day)] = done.get(monday_of(day), 0) + 1
-    planned: dict[date, int] = {}
-    lines = SessionLine.objects.filter(session__athlete_id=athlete_id, session__day__gte=plan.start)
-    for day, sets in lines.order_by().values_list("session__day", "planned"):
-        planned[monday_of(day)] = planned.get(monday_of(day), 0) + len(sets)
-    return {week.index: round(done.get(week.start, 0) / planned[week.start], 2) for week in plan.weeks if planned.get(week.start)}
 
 
 def week_days(start: date) -> list[date]:

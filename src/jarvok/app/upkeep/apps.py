@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.apps import AppConfig
-from django.db import connections
+from django.db import DEFAULT_DB_ALIAS, connections
 from django.db.migrations.executor import MigrationExecutor
 from django.db.models.signals import post_migrate
 
@@ -18,9 +18,16 @@ class UpkeepConfig(AppConfig):
 
 
 def _put_right(using: str, **_: Any) -> None:
+    if using != DEFAULT_DB_ALIAS:
+        return  # a copy that is looked through: it is put right once it is in its place
     executor = MigrationExecutor(connections[using])
     if executor.migration_plan(executor.loader.graph.leaf_nodes()):
         return  # only some of the migrations were asked for
+    put_right()
+
+
+def put_right() -> None:
+    """Work out what a migration cannot: ids of lines, and the days that are past as they stood."""
     from jarvok.app.upkeep.line_ids import give_line_ids
     from jarvok.app.upkeep.past_weeks import freeze_past_weeks
 

@@ -19,7 +19,7 @@ logger = logging.getLogger(__name__)
 def freeze_past_weeks() -> int:
     """Freeze the past days of every athlete with a season; return how many weeks were written."""
     until = clock.today() - timedelta(days=1)
-    people = Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK)
+    people = Athlete.here.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK)
     written = 0
     for athlete in people:
         try:

@@ -7,9 +7,9 @@ from dataclasses import replace
 
 from jarvok.core.checks.fixes import rewrite, with_groups
 from jarvok.core.checks.flag import Flag, Severity
-from jarvok.core.checks.plan_views import SessionView
+from jarvok.core.checks.plan_views import LineView, SessionView
 from jarvok.core.loading.methods.percent import Percent
-from jarvok.core.loading.prescription import SetGroup
+from jarvok.core.loading.prescription import Prescription, SetGroup
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.running.classes import sprint_rest_s
 from jarvok.core.session.rests import BETWEEN_JUMP_SETS, RESTS
@@ -94,11 +94,21 @@ def dose_outside_the_zone(view: SessionView) -> Iterator[Flag]:
             )
 
 
+def is_limit_work(line: LineView) -> bool:
+    """Whether a line goes to the limit: built to it, to failure under a load, or near the max by its share."""
+    return line.is_max_effort or (line.is_to_failure and line.exercise.is_loaded) or (line.share or 0) >= LIMIT_SHARE
+
+
+def short_of_the_limit(line: LineView) -> Prescription:
+    """Return the line in repetitions short of failure: for those whom limit work is not open to."""
+    sets = SetGroup(min(FEW_SETS, line.total_sets), SHORT_SET, load=LEFT_IN_RESERVE)
+    return replace(with_groups(line, sets), until_miss=False, drops=None)
+
+
 def max_effort_safety(view: SessionView) -> Iterator[Flag]:
     """Max-effort and failure sets: the safety line, and a caution for those they are not open to."""
     for line in view.lines:
-        limit = line.is_max_effort or (line.is_to_failure and line.exercise.is_loaded) or (line.share or 0) >= LIMIT_SHARE
-        if not limit:
+        if not is_limit_work(line):
             continue
         if (line.share or 0) > TYPING_ERROR_SHARE:
             title = f"{100 * (line.share or 0):.0f} % of the max."
@@ -107,8 +117,6 @@ def max_effort_safety(view: SessionView) -> Iterator[Flag]:
             )
             continue
         if not view.may_max:
-            sets = SetGroup(min(FEW_SETS, line.total_sets), SHORT_SET, load=LEFT_IN_RESERVE)
-            short = replace(with_groups(line, sets), until_miss=False, drops=None)
             why = f"{view.why_not_max}. Rep sets short of failure build the same athlete."
             yield Flag(
                 "max-closed",
@@ -117,7 +125,7 @@ def max_effort_safety(view: SessionView) -> Iterator[Flag]:
                 why,
                 COMMON_PRACTICE,
                 view.at(line),
-                fix=rewrite(line, short),
+                fix=rewrite(line, short_of_the_limit(line)),
             )
         else:
             why = "Spotters or safeties, collars, a clear platform. Without a spotter stop one short."

@@ -124,7 +124,7 @@ def landing_before_depth(view: SessionView) -> Iterator[Flag]:
             continue
         if not landed:
             fix = Fix("Put landings before it", "add", {"exercise_id": "low_box_landing", "text": "2 × 4", "block": PREPARE_NAME})
-            why = "Land well before jumping from a height. No landing practice is on record."
+            why = "Land well before jumping from a height. No landing practice in the last weeks."
             yield Flag("landing", Severity.CAUTION, "No landing practice.", why, COMMON_PRACTICE, view.at(line), fix=fix)
         if view.body_mass_kg is not None and view.body_mass_kg > HEAVY_ATHLETE_KG:
             why = f"Above {HEAVY_ATHLETE_KG:g} kg the box stays at {LOW_BOX_CM} cm or lower."

@@ -66,7 +66,7 @@ def long_loading(view: SeasonView) -> Iterator[Flag]:
                 "long-loading",
                 Severity.THINK,
                 f"{len(run)} loading weeks in a row.",
-                "An easier week shows what the work has built; after at most four it is due.",
+                "A deload week shows what the work has built; after at most four weeks it is due.",
                 COMMON_PRACTICE,
                 str(run[0].start),
                 run[0].index,
@@ -138,7 +138,7 @@ def load_rises_while_life_does(view: SeasonView) -> Iterator[Flag]:
     for before, week in pairwise(view.plan.weeks):
         busy = [s for s in view.spans if s.kind in (SpanKind.CAMP, SpanKind.TRAVEL, SpanKind.EXAMS) and s.days_in(week.start)]
         if busy and not week.is_light and not before.is_light and week.load > before.load * SAME_LOAD:
-            fix = Fix("Make it easier", "easy_week", {"monday": str(week.start), "easy": True})
+            fix = Fix("Make it a deload week", "easy_week", {"monday": str(week.start), "easy": True})
             yield Flag(
                 "load-rises",
                 Severity.THINK,
@@ -213,7 +213,7 @@ def back_from_a_break(view: SeasonView) -> Iterator[Flag]:
 
 CHECKS: tuple[Check[SeasonView], ...] = (
     Check("class-gap", "body mass far from the class", OWN, class_gap),
-    Check("added-work", "work added to an easier week or a taper", COMMON_PRACTICE, added_to_a_light_week),
+    Check("added-work", "work added to a deload week or a taper", COMMON_PRACTICE, added_to_a_light_week),
     Check("break", "the way back after a break", COMMON_PRACTICE, back_from_a_break),
     Check("long-loading", "too many loading weeks in a row", COMMON_PRACTICE, long_loading),
     Check("load-rises", "load rising with camp, travel or exams", COMMON_PRACTICE, load_rises_while_life_does),

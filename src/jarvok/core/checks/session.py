@@ -173,7 +173,7 @@ SESSION_CHECKS: tuple[Check[SessionView], ...] = (
     Check("small-first", "small work before the big lift", COMMON_PRACTICE, small_before_big),
     Check("plyo-long", "plyometric sets too long", COMMON_PRACTICE, plyometric_sets),
     Check("maximal-jumps", "maximal jumps in long sets", COMMON_PRACTICE, maximal_jumps),
-    Check("contacts", "contacts over the cap", HAFF, contacts_over_the_cap),
+    Check("contacts", "foot contacts over the cap", HAFF, contacts_over_the_cap),
     Check("big-lifts", "too many high-cost lifts", OWN, too_many_big_lifts),
     Check("rir-range", "reps in reserve outside their range", COMMON_PRACTICE, reserve_range),
     Check("failure-power", "failure sets in fast work", COMMON_PRACTICE, failure_in_power_work),

@@ -147,7 +147,7 @@ def hard_morning(view: WeekView) -> Iterator[Flag]:
         ]  # fmt: skip
         if hard and _is_high(s):
             why = (
-                f"Practice of {hard[0].minutes} min, hard {hard[0].hardness} of 10, was in the morning. Heavy lifting "
+                f"Practice of {hard[0].minutes} min, RPE {hard[0].hardness}, was in the morning. Heavy lifting "
                 "the same evening usually costs the next day."
             )
             yield Flag(
@@ -170,12 +170,13 @@ def limit_front_squat(view: WeekView) -> Iterator[Flag]:
             limit = share >= LIMIT_FRONT_SQUAT or (share >= GROUND_OUT_SHARE and line.is_to_failure) or line.is_max_effort
             if "front_squat" not in line.exercise.roles or not limit or not (near or view.in_season):
                 continue
-            when = f"{s.days_to_go} days to go" if near else "in season"
-            why = (
-                f"{line.exercise.name} at a limit, {when}: the tail is 7–10 days. Singles around 80 % and sets of three are fine."
-            )
+            when = f"{s.days_to_go} days before the competition" if near else "in season"
+            felt = f"{line.exercise.name} near the max, {when}: it is felt for 7–10 days."
+            why = f"{felt} Singles around 80 % and sets of three are fine."
             fix = Fix("Write 3 × 1 @ 80 %", "write", {"day": str(s.day), "key": s.key, "line": line.name, "text": "3 × 1 @ 80 %"})
-            yield Flag("limit-front-squat", Severity.THINK, "A limit front squat now.", why, COMMON_PRACTICE, s.at(line), fix=fix)
+            yield Flag(
+                "limit-front-squat", Severity.THINK, "A max-effort front squat now.", why, COMMON_PRACTICE, s.at(line), fix=fix
+            )
 
 
 def _max_efforts(sessions: tuple[SessionView, ...]) -> dict[str, tuple[SessionView, LineView]]:
@@ -210,7 +211,7 @@ def fault_not_met(view: WeekView) -> Iterator[Flag]:
     found = sum(1 for s in view.sessions for x in s.lines if view.faults & frozenset(x.exercise.faults))
     if found < 2:
         names = ", ".join(sorted(view.faults)).replace("_", " ")
-        why = f"On record: {names}. {found or 'No'} line works on it; twice a week is usual."
+        why = f"Under Details: {names}. {found or 'No'} line works on it; twice a week is usual."
         yield Flag("fault", Severity.NOTE, "Too little work on a known fault.", why, COMMON_PRACTICE, "week")
 
 
@@ -283,14 +284,14 @@ def jumps_too_close(view: WeekView) -> Iterator[Flag]:
     for a, b in _neighbours(view):
         first, second = sum(x.contacts for x in a.lines), sum(x.contacts for x in b.lines)
         if min(first, second) >= CONTACTS_A_DAY:
-            why = f"{first} contacts on {a.day:%A}, {second} the day after; {PLYO_HOURS} before repeating."
+            why = f"{first} foot contacts on {a.day:%A}, {second} the day after; {PLYO_HOURS} before repeating."
             yield Flag("plyo-days", Severity.THINK, "Jumps on neighbouring days.", why, HAFF, b.where, fix=_move(view, b))
 
 
 def all_middles(view: WeekView) -> Iterator[Flag]:
     """A week made of middles: nothing hard, nothing easy."""
     if len(view.sessions) > LEAST_TO_SPREAD and not view.is_light and all(s.load == "middle" for s in view.sessions):
-        why = "Every day is in the middle. Hard days hard, easy days easy."
+        why = "Every day is medium. Hard days hard, easy days easy."
         yield Flag("middles", Severity.NOTE, "No day is really hard or really easy.", why, COMMON_PRACTICE, "week")
 
 
@@ -302,9 +303,9 @@ WEEK_CHECKS: tuple[Check[WeekView], ...] = (
     Check("two-a-day", "two sessions of a day", Source("P", "Robineau et al. 2016"), two_sessions),
     Check("fast-second", "fast work in the second session of a day", COMMON_PRACTICE, fast_comes_second),
     Check("hard-morning", "hard practice that morning", COMMON_PRACTICE, hard_morning),
-    Check("limit-front-squat", "limit front squats in season or near the day", COMMON_PRACTICE, limit_front_squat),
+    Check("limit-front-squat", "max-effort front squats in season or near the day", COMMON_PRACTICE, limit_front_squat),
     Check("same-max-effort", "the same max-effort variation again", COMMON_PRACTICE, repeated_max_effort),
-    Check("fault", "a recorded fault hardly met", COMMON_PRACTICE, fault_not_met),
+    Check("fault", "too little work on a known fault", COMMON_PRACTICE, fault_not_met),
     Check("athletic", "no athletic development", COMMON_PRACTICE, no_athletic_work),
     Check("busy", "load rising with camp, travel or exams", COMMON_PRACTICE, load_rises_with_life),
     Check("failure-days", "sets to failure on most days", COMMON_PRACTICE, failure_on_most_days),

@@ -55,7 +55,7 @@ class ClockForm:
 
 _ROUNDS = Figure("rounds", "rounds", 10, 1, MOST_ROUNDS)
 FORMS: dict[ClockKind, ClockForm] = {
-    ClockKind.EVERY: ClockForm("To the clock", "a set starts each time", (Figure("every_s", "s", 90, 10, 900), _ROUNDS)),
+    ClockKind.EVERY: ClockForm("EMOM, every x", "a set starts each time", (Figure("every_s", "s", 90, 10, 900), _ROUNDS)),
     ClockKind.UNTIL_MISS: ClockForm(
         "Until you miss",
         "lift, change the weights first, then rest",

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from math import ceil, floor
@@ -57,23 +57,27 @@ def day_lines(
     unwell: bool = False,
     rules: Rules = DEFAULT_RULES,
     spared: frozenset[str] = frozenset(),
+    restricted: frozenset[str] = frozenset(),
 ) -> tuple[DayLine, ...]:
     """Return the lines as they will be done today, one for each written line, in order.
 
     `removed` are patterns, regions or tags that pain takes out, whatever the plan; unwell takes out everything.
-    `spared` are those that practice has worked today: a third of their sets less, also on plan A.
+    `spared` are those that practice has worked today: a third of their sets less, also on plan A. `restricted` are those of a
+    restriction, where a session was not planned with it in mind.
     """
-    return tuple(_day_line(line, plan, less, removed, unwell, rules, spared) for line in lines)
+    off = {**dict.fromkeys(restricted, "left out: restriction"), **dict.fromkeys(removed, "left out: pain")}
+    return tuple(_day_line(line, plan, less, off, unwell, rules, spared) for line in lines)
 
 
 def _day_line(
-    line: Written, plan: Plan, less: Less, removed: frozenset[str], unwell: bool, rules: Rules, spared: frozenset[str]
+    line: Written, plan: Plan, less: Less, off: Mapping[str, str], unwell: bool, rules: Rules, spared: frozenset[str]
 ) -> DayLine:
     lift = line.exercise
     if unwell:
         return DayLine((), "unwell: no training today", left_out=True)
-    if removed & {lift.pattern, lift.region, *lift.tags}:
-        return DayLine((), "left out: pain", left_out=True)
+    why = next((off[x] for x in (lift.pattern, lift.region, *lift.tags) if x in off), "")
+    if why:
+        return DayLine((), why, left_out=True)
     if plan is Plan.B and less is Less.FEWER:
         return _fewer(line, rules)
     if plan is Plan.C:

@@ -6,7 +6,9 @@ from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from math import ceil
 
+from jarvok.core.errors import CoachError
 from jarvok.core.floor.told_steps import ToldStep
+from jarvok.core.loading.shorthand import parse
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.session.roles import BlockRole
 
@@ -61,6 +63,17 @@ def left_of(lines: Sequence[LineLeft], sets: int, minutes_there: float | None) -
             cut.append(line.name)
             over_s -= line.seconds
     return Left(sets, ceil(seconds / 60), tuple(reversed(cut)))
+
+
+def may_still_add(text: str, done: int) -> int | None:
+    """Return up to how many sets a line may go on where it is written with a range (3–5 × 5) and `done` are done, else None."""
+    try:
+        groups = parse(text).groups
+    except CoachError:
+        return None
+    if len(groups) != 1 or groups[0].sets_high is None:
+        return None
+    return groups[0].sets_high if groups[0].sets <= done < groups[0].sets_high else None
 
 
 def at_rack_minutes(each_s: Sequence[float], sets: int, rules: Rules = DEFAULT_RULES) -> int:

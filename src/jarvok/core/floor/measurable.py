@@ -20,6 +20,7 @@ FOR_TIME = frozenset(
     }
 )  # fmt: skip
 EASY = frozenset({"prepare", "low_run", "tempo_easy", "low_day"})  # nothing is timed or measured of what is easy on purpose
+MEASURED = frozenset({"velocity_mps", "heights", "contacts", "time_s", "distance_m"})  # what `measured_of` can ask for
 LOWEST_CM, HIGHEST_CM = 1.0, 150.0  # [T]
 SHORTEST_S, LONGEST_S = 0.05, 2.0  # [T]
 MOST_JUMPS = 30  # [T]

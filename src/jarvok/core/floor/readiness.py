@@ -39,6 +39,12 @@ AREAS: dict[str, tuple[str, frozenset[str]]] = {
     "elsewhere": ("Somewhere else", frozenset()),
     "unwell": ("Unwell or dizzy", frozenset()),
 }
+# the same as a coach says them
+LEFT_OUT_WORDS = {
+    "press": "presses", "overhead": "overhead work", "throw": "throws", "classic": "weightlifting", "pull": "upper pulls",
+    "carry": "carries", "hinge": "hinges", "squat": "squats", "jump": "jumps", "run": "runs", "single_leg": "single-leg work",
+    "floor_pull": "pulls from the floor",
+}  # fmt: skip
 REFERRAL = "Seen by a licensed professional before it is loaded again. Jarvok does not diagnose."
 UNWELL = "No training while unwell or dizzy. A licensed professional looks first."
 VERSION = 1  # [T] of kept answers
@@ -180,7 +186,7 @@ def suggest(arrival: Arrival, rules: Rules = DEFAULT_RULES) -> Suggestion:
     for s in arrival.sport:
         inputs.append(Input(s.kind, f"{s.minutes:g} min × {s.srpe:g}, {s.hours_ago:g} h ago"))
         if sport >= 5:
-            lost.append((sport / len(arrival.sport), f"{s.kind} {s.hours_ago:g} h ago, {s.minutes:g} min, hard {s.srpe:g}"))
+            lost.append((sport / len(arrival.sport), f"{s.kind} {s.hours_ago:g} h ago, {s.minutes:g} min, RPE {s.srpe:g}"))
     if arrival.sport:
         inputs.append(Input("the sport", f"−{sport:.0f}"))
     jump = _jump_points(arrival, rules, lost, inputs)

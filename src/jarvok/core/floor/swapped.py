@@ -6,8 +6,10 @@ from dataclasses import replace
 
 from jarvok.core.exercises import Exercise
 from jarvok.core.floor.pain import instead_text
+from jarvok.core.loading.methods.as_written import FixedLoad, FixedLoads
 from jarvok.core.loading.methods.percent import Percent, PercentRange
 from jarvok.core.loading.methods.reserve import Reserve
+from jarvok.core.loading.methods.rising import Rising
 from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.rule import LoadRule
 from jarvok.core.loading.shorthand import parse
@@ -33,6 +35,18 @@ def same_again(written: Prescription, old: Exercise, lift: Exercise, sets: int, 
     if len(groups) == 1 and not _differs(groups[0].load):
         groups = (replace(groups[0], sets=sets, sets_high=None),)
     return replace(written, groups=groups, every_s=None, until_miss=False, drops=None, inside_s=None, stop_loss_pct=None)
+
+
+def own_load(written: Prescription, lift: Exercise) -> Prescription:
+    """Return a line written for somebody else: kilograms on a bar were theirs, repetitions in reserve are anybody's."""
+    if lift.implement != "barbell":
+        return written
+    groups = tuple(replace(g, load=Reserve(RESERVE) if _is_in_kg(g.load) else g.load) for g in written.groups)
+    return replace(written, groups=groups)
+
+
+def _is_in_kg(rule: LoadRule | None) -> bool:
+    return isinstance(rule, FixedLoad | FixedLoads) or (isinstance(rule, Rising) and isinstance(rule.start, FixedLoad))
 
 
 def _differs(rule: LoadRule | None) -> bool:

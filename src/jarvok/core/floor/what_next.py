@@ -213,7 +213,13 @@ def _after_miss(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState)
     if last.trouble is Trouble.FORM_BROKE:
         assert last.load_kg is not None
         return _change(
-            last, last.load_kg * (1 - miss), state, "Form broke.", f"{100 * miss:g} % off when form breaks", COMMON_PRACTICE, ()
+            last,
+            last.load_kg * (1 - miss),
+            state,
+            "Technique broke.",
+            f"{100 * miss:g} % off when technique breaks",
+            COMMON_PRACTICE,
+            (),
         )
     if not _missed(last):
         return None
@@ -242,7 +248,12 @@ def _by_velocity_target(planned: ResolvedSet, done: Sequence[DoneSet], state: Li
     inputs = (Input("best rep", f"{best:.2f} {unit}"), Input("target", f"{low:.2f}–{high:.2f} {unit}"))
     if low <= best <= high:
         return _same(
-            last.load_kg, state, f"Best rep {best:.2f}, inside the target.", "best rep inside the target", COMMON_PRACTICE, inputs
+            last.load_kg,
+            state,
+            f"Best rep {best:.2f} {unit}, inside the target.",
+            "best rep inside the target",
+            COMMON_PRACTICE,
+            inputs,
         )
     slope = (
         state.profile.slope_mps_per_kg
@@ -256,7 +267,7 @@ def _by_velocity_target(planned: ResolvedSet, done: Sequence[DoneSet], state: Li
         last,
         wanted,
         state,
-        f"Best rep {best:.2f}, {word} than {low:.2f}–{high:.2f}.",
+        f"Best rep {best:.2f} {unit}, {word} than {low:.2f}–{high:.2f}.",
         "moved along the line to the middle of the target",
         source,
         inputs,
@@ -321,7 +332,7 @@ def _by_loss(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState) ->
                 last,
                 wanted,
                 state,
-                f"Best rep {best:.2f}, {word} than usual here ({expected:.2f}).",
+                f"Best rep {best:.2f} m/s, {word} than usual here ({expected:.2f}).",
                 "outside the athlete's own 95 % range at this load",
                 Source("fact", "own load–velocity profile"),
                 tuple(inputs),
@@ -330,7 +341,7 @@ def _by_loss(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState) ->
         return _same(
             last.load_kg,
             state,
-            f"Loss {loss:.0f} %, past the stop line: end the next set a rep earlier.",
+            f"Loss {loss:.0f} %, past the velocity stop: end the next set a rep earlier.",
             "velocity loss over the limit",
             LOSS_SOURCE,
             tuple(inputs),
@@ -338,7 +349,7 @@ def _by_loss(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState) ->
     return _same(
         last.load_kg,
         state,
-        f"Best rep {best:.2f}, loss {loss:.0f} %: on pace.",
+        f"Best rep {best:.2f} m/s, loss {loss:.0f} %: on pace.",
         "velocity where it usually is, loss inside the limit",
         LOSS_SOURCE,
         tuple(inputs),

@@ -16,11 +16,22 @@ from dateutil.rrule import rrulestr
 from icalendar import Calendar, Component, Event
 
 from jarvok.core.errors import CoachError
+from jarvok.core.interchange.bounds import without_control
 
 LARGEST_BYTES = 2_000_000
 MOST_EVENTS = 2000
 HORIZON_DAYS = 400  # [J] a little more than the longest season
+MOST_MOMENTS = 100_000  # of all recurring events together, from where each began
+# how often an event may recur, and by what: what a club's calendar says, and no rule that is followed for ever without a day
+RULE_PARTS = {
+    "DAILY": {"BYDAY"},
+    "WEEKLY": {"BYDAY"},
+    "MONTHLY": {"BYDAY", "BYMONTHDAY", "BYSETPOS"},
+    "YEARLY": {"BYDAY", "BYMONTHDAY", "BYMONTH"},
+}
+ANY_RULE = {"FREQ", "INTERVAL", "COUNT", "UNTIL", "WKST", "SKIP", "RSCALE"}
 PRODUCT = "-//Jarvok//Season//EN"
+OWN_SESSION = "session"  # what we write of the plan; it is never taken in: the plan is where sessions are moved
 KINDS = ("competition", "match", "practice", "camp", "travel", "exams", "holiday", "unavailable")
 # words by which a kind is guessed; the coach decides
 WORDS: tuple[tuple[str, str], ...] = (
@@ -87,12 +98,19 @@ def read_calendar(raw: bytes | str, today: date, zone: tzinfo) -> Read:
         raise CoachError("This calendar holds too many events.", where="file", accepted=f"Up to {MOST_EVENTS} are accepted.")
     found: list[Found] = []
     problems: list[str] = []
+    left = Left(MOST_MOMENTS)
     moved = {(str(e.get("UID")), _day(e["RECURRENCE-ID"].dt, zone)) for e in events if "RECURRENCE-ID" in e and "UID" in e}
     for event in events:
+        if str(event.get("UID", "")).startswith(f"{OWN_SESSION}-") and OWN_SESSION in _categories(event):
+            continue
         try:
-            found += _happenings(event, today, zone, moved)
+            found += _happenings(event, today, zone, moved, left)
+        except CoachError:
+            raise
+        except NotFollowed as error:
+            problems.append(f"“{_text(event, 'an event')}”: {error}")
         except (ValueError, KeyError, AttributeError, TypeError, OverflowError) as error:
-            problems.append(f"“{event.get('SUMMARY', 'an event')}” could not be read: {type(error).__name__}.")
+            problems.append(f"“{_text(event, 'an event')}” could not be read: {type(error).__name__}.")
     return Read(tuple(sorted(_newest(found), key=lambda f: (f.start, f.name))), tuple(problems))
 
 
@@ -105,13 +123,59 @@ def _newest(found: Iterable[Found]) -> list[Found]:
     return list(newest.values())
 
 
-def _happenings(event: Component, today: date, zone: tzinfo, moved: set[tuple[str, date]]) -> list[Found]:
+class NotFollowed(Exception):
+    """An event recurs in a way that is not followed; the message says which."""
+
+
+@dataclass
+class Left:
+    """How many moments of recurring events may still be counted."""
+
+    moments: int
+
+    def count(self) -> None:
+        """One more; raises `CoachError` when it is one too many."""
+        self.moments -= 1
+        if self.moments < 0:
+            raise CoachError(
+                "The recurring events of this calendar go on for too long.",
+                where="file",
+                accepted="Events that began in these years are accepted.",
+            )
+
+
+def _text(event: Component, otherwise: str) -> str:
+    return without_control(str(event.get("SUMMARY", ""))).strip()[:80] or otherwise
+
+
+def _check_rule(rule: Any, start: date) -> None:
+    """Raise `NotFollowed` for a rule that recurs more often than daily, or by what no calendar of a club recurs by."""
+    often = str(rule.get("FREQ", [""])[0]).upper()
+    by = {str(k).upper() for k in rule} - ANY_RULE
+    if often not in RULE_PARTS or not by <= RULE_PARTS[often]:
+        raise NotFollowed("it recurs more often than daily, or by a rule that is not followed. It is left out.")
+    days = [int(d) for d in rule.get("BYMONTHDAY", [])]
+    months = [int(m) for m in rule.get("BYMONTH", [])] or [start.month]
+    ordinals = [re.sub(r"[A-Z+-]", "", str(d).upper()) for d in rule.get("BYDAY", [])]
+    steps = int(rule.get("INTERVAL", [1])[0])
+    never = (
+        any(o and int(o) > 4 for o in ordinals)
+        or any(not 1 <= abs(d) <= (28 if steps > 1 or 2 in months else 30) for d in days if often == "YEARLY" or steps > 1)
+        or any(not 1 <= abs(d) <= 31 for d in days)
+        or any(not 1 <= abs(int(p)) <= 4 for p in rule.get("BYSETPOS", []))
+        or not 1 <= steps <= 60
+    )
+    if never:
+        raise NotFollowed("it recurs on days that not every month or year has. It is left out.")
+
+
+def _happenings(event: Component, today: date, zone: tzinfo, moved: set[tuple[str, date]], left: Left) -> list[Found]:
     if "DTSTART" not in event:
         raise ValueError("no start")
     start = event["DTSTART"].dt
     first, hour = _day(start, zone), _hour(start, zone)
     length, minutes = _length(event, start)
-    name = str(event.get("SUMMARY", "")).strip()[:80] or "Untitled"
+    name = _text(event, "Untitled")
     uid = str(event.get("UID", "")) or f"{name}@{first}"
     kind = guess_kind(name, _categories(event))
     cancelled = str(event.get("STATUS", "")).upper() == "CANCELLED"
@@ -123,7 +187,8 @@ def _happenings(event: Component, today: date, zone: tzinfo, moved: set[tuple[st
     if rule is None:
         last = first + timedelta(days=length)
         return [replace(told, end=last)] if last >= today else []
-    moments = [m for m in _occurrences(event, start, rule, today, zone) if (uid, m.day) not in moved]
+    _check_rule(rule, first)
+    moments = [m for m in _occurrences(event, start, rule, today, zone, left) if (uid, m.day) not in moved]
     weekly = str(rule.get("FREQ", [""])[0]).upper() == "WEEKLY" and int(rule.get("INTERVAL", [1])[0]) == 1
     if weekly and hour is not None and kind in ("practice", "unavailable") and moments:
         has_end = "UNTIL" in rule or "COUNT" in rule
@@ -180,7 +245,7 @@ def _zone_words(start: date | datetime, zone: tzinfo) -> str:
     return f"{start:%-H:%M} {start.tzinfo}"
 
 
-def _occurrences(event: Component, start: date, rule: Any, today: date, zone: tzinfo) -> list[Moment]:
+def _occurrences(event: Component, start: date, rule: Any, today: date, zone: tzinfo, left: Left) -> list[Moment]:
     """Local days of a recurring event from today on: followed by the wall clock, so that a clock change moves nothing."""
     wall = datetime.combine(start, time()) if not isinstance(start, datetime) else start.replace(tzinfo=None)
     text = re.sub(r"UNTIL=(\d{8})(T\d{6})?(Z)?", lambda m: f"UNTIL={_last_wall(m, start):%Y%m%dT%H%M%S}", rule.to_ical().decode())
@@ -188,6 +253,7 @@ def _occurrences(event: Component, start: date, rule: Any, today: date, zone: tz
     out = {_day(x.dt, zone) for item in _many(event.get("EXDATE")) for x in item.dts}
     found: list[Moment] = []
     for moment in rrulestr(text, dtstart=wall):
+        left.count()
         local = moment if not isinstance(start, datetime) or start.tzinfo is None else moment.replace(tzinfo=start.tzinfo)
         day = _day(local, zone)
         if day > until:

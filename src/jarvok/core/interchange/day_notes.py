@@ -1,4 +1,4 @@
-"""What a coach writes on a day of the calendar: “match 19:00 away”, “camp 7–11”, “exam”, “practice tue 18:00 90 min hard 7”."""
+"""What a coach writes on a day of the calendar: “match 19:00 away”, “camp 7–11”, “exam”, “practice tue 18:00 90 min RPE 7”."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ WEEK_DAYS, HALF_YEAR = 7, 6  # [T]
 WEEKDAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
 ACCEPTED = (
     "“match 19:00 away”, “camp 7–11”, “exam”, “off to 12 Dec”, “ill”, “competition Quay Cup”, “secondary Harbour Open” "
-    "and “practice tue 18:00 90 min hard 7” are read."
+    "and “practice tue 18:00 90 min RPE 7” are read."
 )
 # the first word decides; ranks stand for competitions
 FIRST_WORDS: tuple[tuple[str, str], ...] = (
@@ -43,7 +43,7 @@ _TO = re.compile(rf"\b(?:to|until)\s+(\d{{1,2}})(?:\s+({_MONTH}))?(?![\d:])", re
 _DAYS = re.compile(r"(?<!\d)(\d{1,2})\s+days?\b", re.IGNORECASE)
 _WEEKS = re.compile(r"(?<!\d)(\d{1,2})\s+weeks?\b", re.IGNORECASE)
 _MINUTES = re.compile(r"(?<!\d)(\d{2,3})\s*min(?:utes)?\b", re.IGNORECASE)
-_HARD = re.compile(r"\bhard\s+(\d{1,2})\b", re.IGNORECASE)
+_HARD = re.compile(r"\b(?:rpe|hard)\s*(\d{1,2})\b", re.IGNORECASE)
 _WEEKDAY = re.compile(rf"\b({'|'.join(WEEKDAYS)})[a-z]*\b\.?", re.IGNORECASE)
 
 
@@ -71,7 +71,7 @@ class DayNote:
         at = "" if self.hour is None else f", {clock_words(self.hour)}"
         if self.kind == "practice":
             day = WEEKDAY_NAMES[self.weekday or 0]
-            return f"Practice every {day} from {self.start:%-d %b}{at}, {self.minutes} min, hard {self.hardness} of 10."
+            return f"Practice every {day} from {self.start:%-d %b}{at}, {self.minutes} min, RPE {self.hardness}."
         if self.kind == "competition":
             return f"{self.name}: {RANK_SAID[self.rank]}, {when}."
         kind = "Match" if self.kind == "match" else SPAN_NAMES[SpanKind(self.kind)]
@@ -83,7 +83,7 @@ WEEKDAY_NAMES = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturd
 RANK_SAID = {
     Rank.MAIN: "a main competition",
     Rank.SECONDARY: "a secondary competition",
-    Rank.THROUGH: "a competition that is trained through",
+    Rank.THROUGH: "a competition to train through",
     Rank.MAYBE: "a competition that is a maybe",
 }
 
@@ -139,7 +139,7 @@ def _practice(text: str, day: date, hour: float | None) -> DayNote:
     left = text.strip(" ,;:·–—-")
     if left:
         raise CoachError(
-            f"“{left}” is not read in a practice.", where="text", accepted="Such as “practice tue 18:00 90 min hard 7”."
+            f"“{left}” is not read in a practice.", where="text", accepted="Such as “practice tue 18:00 90 min RPE 7”."
         )
     first = day + timedelta(days=(weekday - day.weekday()) % 7)
     return DayNote(

@@ -16,7 +16,7 @@ from jarvok.core.marks.mark import MarkKind
 from jarvok.core.quantities.mass import kg_from_lb
 
 MOST_LIFTS, MOST_ROWS = 12, 400
-ACCEPTED = "A load such as 100, with repetitions 70x5, a unit 225 lb, or 60 technical for a technical max."
+ACCEPTED = "A load such as 100, with repetitions 70x5, a unit 225 lb, or 60 technical for a technical 1RM."
 NOTHING = frozenset({"", "-", "–", "—", "0", "x", "n/a", "dns", "miss"})
 _CELL = re.compile(
     r"^(?P<load>\d+(?:[.,]\d+)?)\s*(?P<unit>kgs?|lbs?|#)?\s*(?:[x×*]\s*(?P<reps>\d+))?\s*(?P<technical>t|tech|technical)?$",
@@ -50,7 +50,7 @@ def read_result(text: str, unit: str) -> TypedResult | None:
     typed = "lb" if (found["unit"] or unit)[0] in "l#" else "kg"
     reps = int(found["reps"] or 1)
     if found["technical"] and reps != 1:
-        raise CoachError("A technical max is a single.", where="text", accepted=ACCEPTED)
+        raise CoachError("A technical 1RM is a single.", where="text", accepted=ACCEPTED)
     kind = MarkKind.TECHNICAL_MAX if found["technical"] else MarkKind.ONE_RM if reps == 1 else MarkKind.REP_MAX
     return TypedResult(load, typed, kg_from_lb(load) if typed == "lb" else load, reps, kind)
 

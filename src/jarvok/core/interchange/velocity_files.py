@@ -5,8 +5,6 @@ Limits of what a file may hold are technical [T].
 
 from __future__ import annotations
 
-import csv
-import io
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -15,6 +13,7 @@ from itertools import pairwise
 from statistics import median
 
 from jarvok.core.errors import CoachError
+from jarvok.core.interchange.bounds import rows_of
 
 MOST_ROWS = 200_000
 MOST_TEXT = 20_000_000
@@ -53,11 +52,7 @@ def _rows(text: str) -> list[list[str]]:
         raise CoachError("The file is larger than 20 MB.", where="file", accepted="Split it into several.")
     first = next((line for line in text.splitlines() if line.strip()), "")
     delimiter = next((d for d in "\t;" if d in first), ",")  # a comma may be a decimal sign where another one separates
-    try:
-        rows = list(csv.reader(io.StringIO(text.lstrip("\ufeff")), delimiter=delimiter))
-    except csv.Error as error:
-        raise CoachError(f"This is no CSV file: {error}.", where="file", accepted="A table with one row a line.") from None
-    return [r for r in rows if any(c.strip() for c in r)]
+    return [r for r in rows_of(text.lstrip("\ufeff"), delimiter, MOST_ROWS) if any(c.strip() for c in r)]
 
 
 def _number(text: str) -> float:
@@ -74,7 +69,7 @@ def read_trace(text: str) -> RecordedTrace:
     """
     samples: list[tuple[float, float]] = []
     problems: list[str] = []
-    for number, row in enumerate(_rows(text)[:MOST_ROWS], start=1):
+    for number, row in enumerate(_rows(text), start=1):
         try:
             t, x = _number(row[0]), _number(row[1])
             if abs(x) > 5:

@@ -52,7 +52,7 @@ class Kit:
     `unit` is what is printed on the plates, kg or lb.
     """
 
-    name: str = "Furnished room"
+    name: str = "Fully equipped room"
     unit: str = "kg"
     bar_kg: float = STANDARD_BAR_KG
     pairs: tuple[tuple[float, int], ...] = STANDARD_PAIRS

@@ -120,7 +120,7 @@ def suggest(line: Prescription, state: LiftState) -> tuple[str, str]:
         key = "linear" if answers["linear"].speaks else "percent"
         return key, "A beginner progresses on small steps; reps in reserve are not yet to be trusted."
     if answers["velocity"].speaks:
-        return "velocity", "The own line is sound, so the day itself sets the load."
+        return "velocity", "The velocity profile is reliable, so the velocity of the day sets the load."
     fresh_pct = state.rules["load.fresh_error_pct"]
     if state.max is not None and 100 * state.max.error_kg / state.max.value_kg <= fresh_pct and not state.related_max_from:
         return "percent", f"The max is known to ± {state.max.error_kg:.1f} kg; correct by reps in reserve on the floor."

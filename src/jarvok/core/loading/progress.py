@@ -73,11 +73,13 @@ def last_contacts(histories: Iterable[tuple[Exercise, Sequence[PastSession]]], b
 
 
 def contacts_words(planned: int, last: tuple[date, int] | None, training_age_years: float, rules: Rules = DEFAULT_RULES) -> str:
-    """Return what a session's contacts are beside the last ones, the usual growth and the cap of the athlete's level."""
+    """Return what a session's foot contacts are beside the last ones, the usual growth and the cap of the athlete's level."""
     _, level, cap = next(row for row in CONTACT_CAPS if training_age_years < row[0])
     target = next_contacts(last[1] if last else None, cap, rules)
-    before = f"{last[1]} on {last[0]:%-d %b}; " if last else "none before; "
-    return f"{before}up to {target.amount:g} now, {cap} at most for {level}."
+    before = f"{last[1]} on {last[0]:%-d %b}" if last else "No jump history: start low"
+    if target.amount >= cap:
+        return f"{before}. {cap} is the ceiling for {level}; it is no target."
+    return f"{before}. {target.amount:g} is the ceiling now, {cap} for {level}; neither is a target."
 
 
 def beat_last(last: PastSession, state: LiftState) -> tuple[Target, Target | None]:

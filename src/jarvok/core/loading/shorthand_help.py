@@ -34,7 +34,7 @@ EXTRAS: tuple[Example, ...] = (
     Example("3x45s", "a hold; also 2x30m and 3x2min"),
     Example("3x5 @ 80 % then 1x5+ @ 75 %", "one group after another"),
     Example("4x3 @ 75 %, 3-0-X-0, rest 2:30", "tempo: lowering, pause, lifting, pause; and the rest"),
-    Example("5x3 @ 0.70 m/s, stop at 10 % loss", "the stop line of each set"),
+    Example("5x3 @ 0.70 m/s, stop at 10 % loss", "each set stops at that loss"),
     Example("4x5, for height", "jumps as high as one can; also for distance, or submaximal where they are not"),
     Example("10x2 @ 70 %, every 0:45", "a set each 45 seconds"),
     Example("every 90 s until you miss: 8x1 @ 80 % rising", "the load grows so that round eight is the limit"),

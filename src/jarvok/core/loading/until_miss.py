@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from jarvok.core.equations import MOST_REPS
 from jarvok.core.errors import CoachError
+from jarvok.core.exercises import Exercise
 from jarvok.core.library.kit import implement_for
 from jarvok.core.loading.state import LiftState
 from jarvok.core.quantities.mass import format_mass, said_mass
@@ -15,6 +16,7 @@ from jarvok.core.working import Input, Source, Working
 BEGIN_SHARE = 0.65  # [J] of what can be lifted for the repetitions: light enough to find the positions
 LOW_SHARE, HIGH_SHARE = 0.45, 0.85  # [J] outside it the first rounds are no work, or the first is hard already
 FEWEST_ROUNDS, MOST_ROUNDS = 3, 20  # [J]
+NO_LIFTS = ("run", "jump", "drill")
 MOST_STEPS = 8  # [T] multiples of the smallest step that are looked at
 CAUTION = "For lifters who have missed before: safeties set, room behind. The first miss or ugly repetition ends it."
 SOURCE = Source("J", "first load near two thirds of the limit, Jarvok's default")
@@ -31,6 +33,11 @@ class UntilMiss:
     working: Working
 
 
+def can_miss(lift: Exercise) -> bool:
+    """Whether a lift can be done until it is missed: a load is raised from round to round."""
+    return lift.is_loaded and lift.kind not in NO_LIFTS
+
+
 def until_miss(state: LiftState, reps: int, rounds: int, every_s: int) -> UntilMiss:
     """Return the line whose load first passes what the athlete can lift for `reps` in the wanted round.
 
@@ -38,7 +45,7 @@ def until_miss(state: LiftState, reps: int, rounds: int, every_s: int) -> UntilM
     """
     implement = state.implement or implement_for(state.exercise)
     if state.max_kg is None or implement is None:
-        raise CoachError("A max in this lift is wanted.", where="rounds", accepted="Record or test one first, or type the load.")
+        raise CoachError("A max in this lift is wanted.", where="rounds", accepted="Add or test one first, or type the load.")
     if not FEWEST_ROUNDS <= rounds <= MOST_ROUNDS:
         accepted = f"{FEWEST_ROUNDS} to {MOST_ROUNDS} rounds are accepted."
         raise CoachError(f"A miss in round {rounds} cannot be planned.", where="rounds", accepted=accepted)

@@ -186,7 +186,7 @@ def _not_recorded(question: str, facts: LiftFacts, words: str, suggests: tuple[s
     """Nothing recorded says nothing; it is unlikely only where somebody has looked at the lift and recorded other faults."""
     if facts.faults:
         return Answer(question, "unlikely", f"{words}, other faults of the lift are", suggests)
-    return Answer(question, "not recorded", f"{words}: look at the lift and record what you see", suggests)
+    return Answer(question, "not recorded", f"{words}: look at the lift and note what you see", suggests)
 
 
 def _skill(facts: LiftFacts, day: date) -> Answer:
@@ -220,7 +220,7 @@ def _fatigue(facts: LiftFacts, day: date) -> Answer:
     limit += [tested_on for tested_on in facts.singles_on if 0 <= (day - tested_on).days <= tail]
     if limit:
         ago = (day - max(limit)).days
-        return Answer("Timing of fatigue", "likely", f"a limit lift {ago} days ago; it is felt for up to {tail} days", suggests)
+        return Answer("Timing of fatigue", "likely", f"max effort {ago} days ago; it is felt for up to {tail} days", suggests)
     if not facts.history and not facts.singles_on:
         return Answer("Timing of fatigue", "not recorded", "no session and no single of the lift is recorded", suggests)
     return Answer("Timing of fatigue", "unlikely", f"no lift at 95 % or more in the last {tail} days", suggests)

@@ -28,14 +28,14 @@ class MarkKind(StrEnum):
 
 KIND_NAMES: dict[MarkKind, str] = {
     MarkKind.ONE_RM: "tested 1RM",
-    MarkKind.TECHNICAL_MAX: "technical max",
+    MarkKind.TECHNICAL_MAX: "technical 1RM",
     MarkKind.VELOCITY_MAX: "velocity of the day's sets",
     MarkKind.REP_MAX: "rep-max",
     MarkKind.AMRAP: "as many as possible",
     MarkKind.SET_RIR: "set with reps in reserve",
     MarkKind.SET_DONE: "set as it was done",
-    MarkKind.SET_VELOCITY: "set with its velocity",
-    MarkKind.VELOCITY_BEST: "heaviest at a velocity",
+    MarkKind.SET_VELOCITY: "set with bar velocity",
+    MarkKind.VELOCITY_BEST: "best load at a velocity",
     MarkKind.SET_REP_BEST: "set-rep best",
     MarkKind.JUMP: "jump",
     MarkKind.DROP_JUMP: "drop jump",

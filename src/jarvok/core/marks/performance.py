@@ -75,7 +75,7 @@ def check_measures(kind: MarkKind, measures: dict[str, float]) -> dict[str, floa
     if not any(all(name in known for name in way) for way in ways):
         missing = next((name for name in ways[0] if name not in known), ways[0][0])
         either = " or ".join(" and ".join(WORDS[n] for n in way) for way in ways)
-        raise CoachError(f"The {WORDS[missing]} is missing.", where=missing, accepted=f"This mark takes {either}.")
+        raise CoachError(f"The {WORDS[missing]} is missing.", where=missing, accepted=f"This result takes {either}.")
     if kind is MarkKind.SPRINT and known["distance_m"] / known["seconds"] > FASTEST_MPS:
         raise CoachError(
             f"{known['distance_m']:g} m in {known['seconds']:g} s cannot be.",

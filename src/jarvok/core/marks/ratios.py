@@ -80,7 +80,7 @@ def ratios(maxes: Mapping[str, CurrentMax], relation: Relation = DEFAULT_EQUATIO
     return tuple(_in_one_voice(r, inside.get((r.rule.upper, r.rule.lower), "")) for r in found)
 
 
-INSIDE = "inside the band"
+INSIDE = "in the usual range"
 
 
 def _in_one_voice(ratio: Ratio, inside: str) -> Ratio:
@@ -101,10 +101,10 @@ def _ratio(rule: RatioRule, upper: CurrentMax, lower: CurrentMax, relation: Rela
     pct = 100 * upper.value_kg / lower_kg
     relative = ((upper.error_kg / upper.value_kg) ** 2 + (lower.error_kg / lower.value_kg) ** 2) ** 0.5
     if pct < rule.low_pct:
-        verdict, lagging, suggestions = "below the band", rule.upper, rule.lagging_upper
+        verdict, lagging, suggestions = "below the usual range", rule.upper, rule.lagging_upper
         gap = lower_kg * rule.target_pct / 100 - upper.value_kg
     elif pct > rule.high_pct:
-        verdict, lagging, suggestions = "above the band", rule.lower, rule.lagging_lower
+        verdict, lagging, suggestions = "above the usual range", rule.lower, rule.lagging_lower
         gap = upper.value_kg / (rule.target_pct / 100) - lower_kg
     else:
         verdict, lagging, suggestions, gap = INSIDE, "", (), 0.0

@@ -60,8 +60,8 @@ def why_it_rises(proposal: Proposal) -> tuple[str, str, str]:
     """Return the three things a rise beyond the guard may be, and what to do with each."""
     return (
         "Fast progress: accept it.",
-        f"A max of {proposal.from_kg:.0f} kg that was never honest, held back or written down with care: accept it.",
-        "A typing error, or form that broke unseen: refuse it.",
+        f"The {proposal.from_kg:.0f} kg so far was too low: held back, or written down with care: accept it.",
+        "A typing error, or technique that broke unseen: refuse it.",
     )
 
 
@@ -182,7 +182,7 @@ def _working(
     ]
     if now.trend_kg_a_day > 0:
         a_week = now.trend_kg_a_day * DAYS_A_WEEK
-        inputs.append(Input("carried forward", f"{a_week:.2f} kg a week, as the marks of the last weeks rose"))
+        inputs.append(Input("carried forward", f"{a_week:.2f} kg a week, as the results of the last weeks rose"))
     inputs += [Input("set aside", f"{said(r.mark, r.max_kg, day)}, until a second agrees", r.mark.ref) for r in sweep.aside[-2:]]
     if sweep.held > 1:
         inputs.append(Input("falls slowly", f"{sweep.rules['max.fall_pct']:g} % a session at most"))
@@ -200,7 +200,7 @@ def _working(
         caution = f"{said(proposal.mark, proposal.says_kg, day)} waits for you: {why}."
     return Working(
         result=f"{now.value_kg:.1f} kg ± {now.error_kg:.1f}",
-        rule=f"each kind of mark by its usual error and age, newer marks more; reps by {sweep.relation.name}",
+        rule=f"each kind of result by its usual error and age, newer results more; reps by {sweep.relation.name}",
         source=SOURCE,
         inputs=tuple(inputs),
         rounding="not rounded; shown to 0.1 kg",

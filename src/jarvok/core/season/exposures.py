@@ -364,7 +364,7 @@ def class_gap(mass_kg: float, limit_kg: float, days_to_go: int | None = None) ->
     """Return the gap to a class limit with a warning where it is large. Mass is recorded, never planned down."""
     gap = mass_kg - limit_kg
     large = gap > CLASS_GAP_PCT / 100 * limit_kg
-    when = f" with {days_to_go} days to go" if days_to_go is not None and gap > 0 else ""
+    when = f", {days_to_go} days before the competition" if days_to_go is not None and gap > 0 else ""
     if gap <= 0:
         return ClassGap(gap, False, f"{-gap:.1f} kg under the limit.")
     if not large:

@@ -302,7 +302,7 @@ def _given_up(rule: PhaseRule, room: int, base: PhaseRule) -> SeasonNote:
 def _short_base(left: int, base: PhaseRule) -> SeasonNote:
     return SeasonNote(
         id="short-base",
-        title=f"The base has {weeks_words(left)}." if left else "There is no time for a base.",
+        title=f"Only {weeks_words(left)} for the base." if left else "There is no time for a base.",
         text=f"It needs at least {base.least_weeks}. Keep what is there sharp; build after the day.",
         source="common practice",
         decision=True,

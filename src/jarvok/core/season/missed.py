@@ -63,8 +63,8 @@ def options_for(
     if following is not None and not is_light_week and not near:
         words = f"Add its main lift to {following:%A}, nothing else of it."
         found.append(MissedOption(Choice.MERGE, words, following, not found))
-    reason = "it is an easy week" if is_light_week else "the competition is near" if near else "never cram"
-    found.append(MissedOption(Choice.SKIP, f"Leave it out: {reason}.", None, not found))
+    reason = "it is a deload week" if is_light_week else "the competition is near" if near else "never cram"
+    found.append(MissedOption(Choice.SKIP, f"Skip it: {reason}.", None, not found))
     return tuple(found)
 
 

@@ -55,7 +55,7 @@ class Rank(StrEnum):
 RANK_NAMES: dict[Rank, str] = {
     Rank.MAIN: "main",
     Rank.SECONDARY: "secondary",
-    Rank.THROUGH: "trained through",
+    Rank.THROUGH: "train through",
     Rank.MAYBE: "maybe",
     Rank.BLOCK: "block",
 }

@@ -157,7 +157,7 @@ def _other_competitions(facts: SeasonFacts, weeks: Sequence[SeasonWeek]) -> list
         if week is None or target.block is not None:
             continue
         if target.rank is Rank.MAYBE:
-            text = "Nothing is planned for it until it is sure: make it main, secondary or trained through then."
+            text = "Nothing is planned for it until it is sure: make it main, secondary or train through then."
             said.append(
                 SeasonNote(f"maybe-{target.name}", f"{target.name} is a maybe.", text, "common practice", week=week.index)
             )

@@ -40,12 +40,12 @@ def holds(quality: str, rules: Rules = DEFAULT_RULES) -> tuple[int, int, str]:
     """
     if quality == "max strength":
         days = int(rules["season.max_strength_days"])
-        return days, 5, f"taken as {days} days: about 21 by common practice, 30 ± 5 by Issurin 2008"
+        return days, 5, f"lasts {days} days (common practice 21, Issurin 2008: 30 ± 5)"
     if quality == "strength-speed":
         days = int(rules["season.strength_speed_days"])
-        return days, 4, f"taken as {days} days (no published value)"
+        return days, 4, f"lasts {days} days (no published value)"
     rule = RESIDUAL_DAYS[quality]
-    return rule.days, rule.spread_days, f"holds {rule.days} ± {rule.spread_days} days ({rule.source})"
+    return rule.days, rule.spread_days, f"lasts {rule.days} ± {rule.spread_days} days ({rule.source})"
 
 
 def residuals_for(
@@ -97,7 +97,7 @@ def _residual(quality: str, inside: list[SeasonWeek], day: date, arrangement: Ar
         holds_days=(days - spread, days + spread),
         expires=expires,
         covers_competition=expires >= day,
-        text=f"last good dose {(day - last).days} days before · {text}",
+        text=f"last {(day - last).days} days before, {text}",
     )
 
 

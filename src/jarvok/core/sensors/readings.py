@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import json
 import math
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Collection, Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -23,7 +23,16 @@ MOST_GATES = 12
 SLOWEST_MPS, FASTEST_MPS = 0.05, 6.0
 LONGEST_RUN_S = 120.0
 LONGEST_FIRST_S = 0.5  # [J] who comes from a box is up again within it; who stands there first is longer
+LATE_S = 2.0  # [J] a result that comes this soon after the tap is of the set that was tapped: nobody changes places faster
 BOUNCE_S = 0.02  # [J] a mat that flickers within this has not been left
+
+
+def is_of_the_set_before(seen: int, reps: int, gates: Collection[int], gate: int | None = None) -> bool:
+    """Whether a result that comes just after a set was tapped as done fills a place that is missing in it.
+
+    `seen` of its `reps` were measured; for a run, `gates` were passed and the result is of `gate`.
+    """
+    return bool(gates) and gate not in gates if gate is not None else seen < reps
 
 
 @dataclass(frozen=True)

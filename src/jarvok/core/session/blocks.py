@@ -57,14 +57,14 @@ GROUPINGS: dict[Grouping, GroupingRule] = {
     Grouping.LADDER: GroupingRule("Ladder", "each set a rung with its own repetitions and load", 1, 3),
     Grouping.DROP: GroupingRule("Drop sets", "all sets of a line in one go, load off in between", 1, 2, figures=INSIDE),
     Grouping.MECHANICAL: GroupingRule(
-        "Mechanical change", "same load, an easier grip or stance each time, without rest", 2, 4, figures=(*INSIDE, *BETWEEN)
+        "Mechanical drop set", "same load, an easier grip or stance each time, without rest", 2, 4, figures=(*INSIDE, *BETWEEN)
     ),
-    Grouping.EVERY: GroupingRule("To the clock", "a set starts each time the clock says", 1, 4, "every_s", figures=CLOCK),
+    Grouping.EVERY: GroupingRule("EMOM, every x", "a set starts each time the clock says", 1, 4, "every_s", figures=CLOCK),
     Grouping.UNTIL_MISS: GroupingRule(
-        "Until you miss", "to the clock, heavier each time, until one is missed", 1, 1, "every_s", figures=CLOCK
+        "Until you miss", "a set at each signal, heavier each time, until one is missed", 1, 1, "every_s", figures=CLOCK
     ),
     Grouping.AMRAP: GroupingRule(
-        "As many rounds as you can", "through all lines again and again in the time", 1, 8, "minutes", figures=TIME
+        "AMRAP", "as many rounds through all lines as possible in the time", 1, 8, "minutes", figures=TIME
     ),
     Grouping.METRONOME: GroupingRule("Metronome", "one repetition each so many beats", 1, 2, "bpm", figures=BEAT),
     Grouping.CONTRAST: GroupingRule(
@@ -75,7 +75,7 @@ GROUPINGS: dict[Grouping, GroupingRule] = {
         figures=RESTS,
     ),
     Grouping.PAPE: GroupingRule(
-        "Primer pair",
+        "Heavy set, then a jump",
         "a heavy set, the athlete's own best rest, then the explosive set",
         2,
         2,
@@ -124,7 +124,8 @@ class BlockStyle:
     def words(self) -> str:
         """The block in a few words, as it stands over its lines."""
         rule = GROUPINGS[self.grouping]
-        parts = [rule.name.lower()] if self.grouping is not Grouping.STRAIGHT else []
+        name = rule.name if rule.name.isupper() else rule.name.lower()
+        parts = [] if self.grouping is Grouping.STRAIGHT or (self.every_s and self.grouping is Grouping.EVERY) else [name]
         if self.every_s:
             parts.append(f"every {clock(self.every_s)}")
         if self.minutes:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from enum import StrEnum
 
 from jarvok.core.exercises import Exercise
@@ -41,3 +42,20 @@ def role_of(block: str, lift: Exercise | None, *, is_main: bool) -> BlockRole:
     if not is_main:
         return BlockRole.SMALL
     return BlockRole.FAST if lift is not None and lift.kind in FAST_KINDS else BlockRole.MAIN
+
+
+OPTIONAL_WORDS = "optional: stop before it, or go on"
+
+
+def optional_block(lines: Sequence[tuple[BlockRole | str, str]]) -> str | None:
+    """Return the block that the optional half of a session begins with, from each line's role and block.
+
+    It is the first of the last blocks that hold small work alone. None where there is none, or no main or fast work before it.
+    """
+    at = len(lines)
+    while at and lines[at - 1][0] == BlockRole.SMALL:
+        at -= 1
+    if not any(role in (BlockRole.FAST, BlockRole.MAIN) for role, _ in lines[:at]):
+        return None
+    begun = lines[at - 1][1]
+    return next((block for _, block in lines[at:] if block != begun), None)

@@ -63,7 +63,7 @@ def _session(raw: object, where: str, kind: str) -> tuple[int, int, Document]:
     most = MOST_WEEKS - 1 if kind == "phase" else 0
     for name, value, high in (("week", week, most), ("weekday", weekday, 6)):
         if isinstance(value, bool) or not isinstance(value, int) or not 0 <= value <= high:
-            raise CoachError(f"{value} cannot be the {name}.", where=f"{where}.{name}", accepted=f"0 to {high}.")
+            raise CoachError(f"The {name} is 0 to {high}, not {value}.", where=f"{where}.{name}", accepted=f"0 to {high}.")
     try:
         return week, weekday, doc.from_raw(raw.get("session"))
     except CoachError as error:

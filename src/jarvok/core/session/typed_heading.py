@@ -13,7 +13,8 @@ from jarvok.core.session.roles import PREPARE_NAME
 ALSO = {
     "straight": Grouping.STRAIGHT, "pairs": Grouping.PAIR, "superset": Grouping.PAIR, "supersets": Grouping.PAIR,
     "cluster": Grouping.CLUSTER, "drop set": Grouping.DROP, "mechanical": Grouping.MECHANICAL, "amrap": Grouping.AMRAP,
-    "on the clock": Grouping.EVERY, "primer": Grouping.PAPE, "warm-up circuit": Grouping.WARM_UP,
+    "on the clock": Grouping.EVERY, "to the clock": Grouping.EVERY, "primer": Grouping.PAPE, "primer pair": Grouping.PAPE,
+    "mechanical change": Grouping.MECHANICAL, "as many rounds as you can": Grouping.AMRAP, "warm-up circuit": Grouping.WARM_UP,
 }  # fmt: skip
 CALLED = {g.name.lower(): key for key, g in GROUPINGS.items()} | ALSO
 IN_A_NAME = sorted(CALLED.keys() - {"straight", "primer", "mechanical"}, key=len, reverse=True)  # words of no other meaning

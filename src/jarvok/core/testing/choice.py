@@ -31,13 +31,13 @@ NAMES = {
     TestKind.LOAD_VELOCITY: "Load and velocity from warm-ups",
 }
 HOW = {
-    TestKind.TRUE_MAX: "ramp to a single, stop at the first form break",
-    TestKind.TECHNICAL_SINGLE: "small steps to the heaviest single with form intact; never counted as a true 1RM",
+    TestKind.TRUE_MAX: "warm up to a single, stop when technique breaks",
+    TestKind.TECHNICAL_SINGLE: "small steps to the heaviest single with good technique; never counted as a true 1RM",
     TestKind.REP_MAX: "three warm-ups or more, then one set that lands within 6 to 10",
     TestKind.CONSERVATIVE: "one set of 10 to 15: capacity, not a max",
     TestKind.LOAD_VELOCITY: "four loads or more with full intent; no maximal lift",
 }
-SAFETY = "Spotters or safeties, collars, a clear platform. Stop at the first form break."
+SAFETY = "Spotters or safeties, collars, a clear platform. Stop when technique breaks."
 
 
 @dataclass(frozen=True)
@@ -132,7 +132,7 @@ def _limit_stops(athlete: TestedAthlete) -> list[str]:
 
 
 def _single_stops(athlete: TestedAthlete) -> list[str]:
-    return [] if athlete.supervised else ["supervised only: note the supervision in the record"]
+    return [] if athlete.supervised else ["needs supervision: note it under Details"]
 
 
 def _conservative_stops(athlete: TestedAthlete) -> list[str]:

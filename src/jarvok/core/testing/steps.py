@@ -173,14 +173,14 @@ def _within(most_kg: float, here_kg: float, state: LiftState) -> float:
 def _single_result(kind: TestKind, attempts: Sequence[Attempt], state: LiftState) -> Result:
     good = _good(attempts)
     if not good:
-        return Result(None, 0.0, 0, 0.0, "Nothing was lifted with form intact.")
+        return Result(None, 0.0, 0, 0.0, "Nothing was lifted with good technique.")
     best = max(good, key=lambda a: (a.load_kg, a.reps))
     last = attempts[-1]
     load = said_mass(best.load_kg, unit_of(state.implement))
     if last.form_broke or kind is TestKind.TECHNICAL_SINGLE:
         if best.reps > 1 and not last.form_broke:
             return Result(None, best.load_kg, best.reps, 0.0, f"No single was reached; {load} × {best.reps} stands as warm-up.")
-        return Result(MarkKind.TECHNICAL_MAX, best.load_kg, 1, 0.0, f"Technical max {load}: the heaviest with technique intact.")
+        return Result(MarkKind.TECHNICAL_MAX, best.load_kg, 1, 0.0, f"Technical 1RM {load}: the heaviest with good technique.")
     if last.missed or (best.felt is not None and best.felt >= 10):
         return Result(MarkKind.ONE_RM, best.load_kg, 1, 0.0, f"1RM {load}.")
     rir = 10.0 - (best.felt or 0.0)
@@ -205,7 +205,7 @@ def _rep_test(kind: TestKind, attempts: Sequence[Attempt], state: LiftState, sto
                 share * guess,
                 reps,
                 _warm_rest_s(state) if attempts else 0,
-                f"{100 * share:.0f} % of the aimed load",
+                f"{100 * share:.0f} % of the target load",
                 state,
             )
         if not attempts:
@@ -240,7 +240,7 @@ UNSAID = 4.0  # [J] felt effort where nobody said one
 def _rep_result(last: Attempt, low: int, high: int, state: LiftState) -> Result:
     reps = max(0, last.reps)
     if reps < 1:
-        return Result(None, last.load_kg, 0, 0.0, "No repetition with form intact.")
+        return Result(None, last.load_kg, 0, 0.0, "No repetition with good technique.")
     note = "" if low <= reps <= high else f", outside {low} to {high}: less sure"
     if reps > 15:
         return Result(None, last.load_kg, reps, 0.0, f"{reps} repetitions say too little about a max.")

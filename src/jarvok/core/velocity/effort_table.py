@@ -127,7 +127,7 @@ def settle(table: EffortTable, said_rpe: float | None, velocity_mps: float) -> S
     slow = table.velocity_mps(min(said_rpe, table.rows[-1][0]))
     clearly = slow is not None and velocity_mps < slow - table.spread_mps
     if by_velocity >= CLOSE_TO_FAILURE_RPE and by_velocity - said_rpe >= UNDER_BY and clearly:
-        sentence = f"RPE {said_rpe:g} was called; {velocity_mps:.2f} m/s says {by_velocity:g} here. Ask again."
+        sentence = f"RPE {said_rpe:g} was called; {velocity_mps:.2f} m/s says RPE {by_velocity:g} here. Ask the athlete again."
         return Settled(by_velocity, sentence, True, working)
     if 0 < abs(by_velocity - said_rpe) <= STEP:
         return Settled(by_velocity, f"By the last rep this was RPE {by_velocity:g}.", False, working)

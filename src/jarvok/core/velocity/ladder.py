@@ -226,7 +226,7 @@ class _Found:
         found = [
             Input(
                 f"{self.said(t.load_kg)}",
-                f"{t.velocity_mps:.2f} m/s" if t.velocity_mps is not None else "good" if t.form_held else "form broke",
+                f"{t.velocity_mps:.2f} m/s" if t.velocity_mps is not None else "good" if t.form_held else "technique broke",
             )
             for t in self.tries
         ]
@@ -254,12 +254,12 @@ class _Found:
     def end(self, why: str) -> Ladder:
         if self.best is None:
             return self._made(State.ENDED, None, f"{why} No load passed.", why)
-        what = f"at {self.rule.target_mps:.2f} m/s or faster" if self.rule.target_mps is not None else "with form intact"
+        what = f"at {self.rule.target_mps:.2f} m/s or faster" if self.rule.target_mps is not None else "with good technique"
         record = self.rule.record_kg
         against = ""
         if record is not None:
             diff = self.best - record
-            against = f" {self.said(diff)} over the record." if diff > 0 else f" The record stays at {self.said(record)}."
+            against = f" {self.said(diff)} over the best so far." if diff > 0 else f" The best stays at {self.said(record)}."
         sentence = f"{why} Heaviest {what}: {self.said(self.best)}.{against}"
         if self.crossing is not None:
             sentence += f" The line says {self.roughly(self.crossing, 1)} at exactly that."

@@ -81,13 +81,13 @@ def last_warm_up(
     )
     if abs(now - usual) <= half:
         working = Working("as written", "inside the athlete's own usual range", SOURCE, inputs)
-        return WarmUpSignal(True, False, 0.0, None, f"Last warm-up {now:.2f}, as usual ({usual:.2f}).", working)
+        return WarmUpSignal(True, False, 0.0, None, f"Last warm-up {now:.2f} m/s, as usual ({usual:.2f}).", working)
     change_kg = (usual - now) / slope_mps_per_kg
     pct = max(-MOST_CHANGE_PCT, min(MOST_CHANGE_PCT, 100 * change_kg / top_kg))
     wanted = top_kg * (1 + pct / 100)
     load = build(round(wanted, 2), implement).load_kg if implement is not None else round(wanted, 1)
     word = "faster" if now > usual else "slower"
-    said = f"Last warm-up {now:.2f}, {word} than usual ({usual:.2f} ± {half:.2f})."
+    said = f"Last warm-up {now:.2f} m/s, {word} than usual ({usual:.2f} ± {half:.2f})."
     if load == top_kg:
         working = Working("as written", "outside the usual range, yet less than a step of the plates", SOURCE, inputs)
         return WarmUpSignal(True, False, 0.0, None, f"{said} Less than one step of the plates.", working)

@@ -169,7 +169,7 @@ def _gates(points: Sequence[LoadVelocity], r_squared: float, one_rm_kg: float | 
     span = 100 * (distinct[-1] - distinct[0]) / reference
     if span < least_span:
         said.append(
-            f"the loads span {span:.0f} points of the max; {least_span:.0f} are needed: "
+            f"the loads cover {span:.0f} % of the max; {least_span:.0f} % are needed: "
             f"add a lighter one than {format_kg(distinct[0])} kg"
         )
     if r_squared < least_r2:

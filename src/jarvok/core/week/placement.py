@@ -128,7 +128,7 @@ def _reason(day: int, practices: Sequence[Practice], hard_morning: set[int], wei
         return "no practice on this day"
     practice = max(here, key=lambda p: p.weight)
     when = "morning" if practice.hour < MORNING_ENDS else "evening"
-    words = f"{when} practice, {practice.minutes} min, hard {practice.hardness} of 10"
+    words = f"{when} practice, {practice.minutes} min, RPE {practice.hardness}"
     if day in hard_morning:
         return f"after hard {words}: no better day is free"
     lighter = sum(1 for w in weights if w < weights[day])

@@ -303,7 +303,7 @@ def _line(draft: Draft, facts: WeekFacts, used: set[str]) -> PlannedLine | None:
     if stand_in is None:
         return None
     lift = exercise(stand_in.exercise_id)
-    words = f"stands in for {wanted.name.lower()} ({why_not}): {stand_in.reason}"
+    words = f"substitute for {wanted.name.lower()} ({why_not}): {stand_in.reason}"
     return PlannedLine(
         draft.slot,
         draft.block,
@@ -354,7 +354,7 @@ def held_back(line: PlannedLine, days_out: int) -> PlannedLine:
     groups = tuple(replace(g, load=g.load.capped(most)) if g.load is not None else g for g in line.prescription.groups)
     if groups == line.prescription.groups:
         return line
-    reason = f"{line.reason}; held to {most:g} %: {days_out} days to go"
+    reason = f"{line.reason}; held to {most:g} %: {days_out} days before the competition"
     return replace(line, prescription=replace(line.prescription, groups=groups), reason=reason)
 
 

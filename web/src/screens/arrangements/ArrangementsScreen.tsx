@@ -4,14 +4,14 @@ import { Failed, Loading } from "../../parts/states";
 /** Every arrangement over time: its phases, and what it is good and bad for. */
 export default function ArrangementsScreen() {
   const arrangements = useArrangements();
-  if (arrangements.isPending) return <Loading what="the arrangements" />;
+  if (arrangements.isPending) return <Loading what="the season models" />;
   if (arrangements.isError) return <Failed error={arrangements.error} again={() => void arrangements.refetch()} />;
   return (
     <div className="page">
-      <h1>Arrangements over time</h1>
+      <h1>Season models</h1>
       <p className="soft">
-        Schools differ; each is here with what its people say for it. All are built backwards from the day. Linear is simple and easy to
-        recover in; concurrent is messier to plan and shows more weak points in one session; small doses make a missed day cheap.
+        Schools differ; each is here with what speaks for it. All are built backwards from the day. Linear is simple and easy to recover in;
+        concurrent is messier to plan and shows more weak points in one session; small doses make a missed day cheap.
       </p>
       {arrangements.data.map((a) => (
         <section className="sheet mb-3" key={a.key} aria-labelledby={`a-${a.key}`}>

@@ -5,7 +5,7 @@ import { Link, useParams } from "react-router";
 import { api, need, type Schemas } from "../../api/client";
 import { useAthlete } from "../../api/hooks";
 import { firstProblem, useAction } from "../../api/useAction";
-import { dayMonth, dayYear, hour, kg, toGo } from "../../parts/dates";
+import { dayMonth, dayYear, hour, inDays, kg } from "../../parts/dates";
 import { Margin, type MarginNote } from "../../parts/Margin";
 import { RiseAnswers } from "../../parts/RiseAnswers";
 import { Empty, Failed, Loading, Trouble } from "../../parts/states";
@@ -14,6 +14,7 @@ import { AthleteTabs } from "./AthleteTabs";
 import { MarkForm } from "./MarkForm";
 import { ProfileChart } from "./ProfileChart";
 import { TrendChart } from "./TrendChart";
+import { Needs } from "../../parts/Needs";
 
 type Athlete = Schemas["AthleteOut"];
 const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
@@ -40,7 +41,7 @@ export function AthleteScreen() {
         <p className="m-0 ms-auto">
           {a.competition ? (
             <Link to={`/athletes/${id}/season`}>
-              {a.competition.name} · {toGo(a.competition.days_to_go)} · {a.competition.phase_name}
+              {a.competition.name} · {inDays(a.competition.days_to_go)} · {a.competition.phase_name}
             </Link>
           ) : (
             <Link to={`/athletes/${id}/season`} className="btn btn-primary">
@@ -53,7 +54,7 @@ export function AthleteScreen() {
       <div className="with-margin">
         <div>
           {a.lifts.length === 0 && (
-            <Empty title="No marks yet.">A tested max, a rep-max or a set with reps in reserve gives the first loads.</Empty>
+            <Empty title="No results yet.">A tested max, a rep-max or a set with reps in reserve gives the first loads.</Empty>
           )}
           {a.lifts.length > 0 && (
             <div className="sheet">
@@ -62,9 +63,9 @@ export function AthleteScreen() {
                 <thead>
                   <tr>
                     <th>Lift</th>
-                    <th className="right">1RM today, kg</th>
-                    <th className="right">± kg</th>
-                    <th>Mostly from</th>
+                    <th className="right">e1RM, kg</th>
+                    <th className="right">± typical error, kg</th>
+                    <th>Based on</th>
                     <th>Profile</th>
                   </tr>
                 </thead>
@@ -141,7 +142,8 @@ function Side({ athlete: a }: { athlete: Athlete }) {
       <ul className="list-unstyled small">
         {a.practices.map((p) => (
           <li key={`${p.weekday}${p.hour}`} className="practice mb-1">
-            {DAYS[p.weekday]} {hour(p.hour)} · {p.minutes} min · hard {p.hardness} of 10{p.sport && ` · ${p.sport}`}
+            {DAYS[p.weekday]} {hour(p.hour)} · {p.minutes} min · RPE {p.hardness}
+            {p.sport && ` · ${p.sport}`}
           </li>
         ))}
       </ul>
@@ -174,18 +176,20 @@ function Marks({ athlete: a }: { athlete: Athlete }) {
   return (
     <section className="mt-3">
       <div className="d-flex align-items-center gap-3 mb-1">
-        <h2 className="m-0">Marks</h2>
-        <Button
-          size="sm"
-          variant="plain"
-          onClick={() => {
-            setWrong(null);
-            setAdding(!adding);
-          }}
-          aria-expanded={adding}
-        >
-          {adding ? "Close" : "Add a mark"}
-        </Button>
+        <h2 className="m-0">Results</h2>
+        <Needs may="plan">
+          <Button
+            size="sm"
+            variant="plain"
+            onClick={() => {
+              setWrong(null);
+              setAdding(!adding);
+            }}
+            aria-expanded={adding}
+          >
+            {adding ? "Close" : "Add a result"}
+          </Button>
+        </Needs>
       </div>
       {adding && <MarkForm athlete={a} onDone={() => setAdding(false)} />}
       {wrong && <MarkForm key={wrong.id} athlete={a} wrong={wrong} onDone={() => setWrong(null)} />}
@@ -196,10 +200,10 @@ function Marks({ athlete: a }: { athlete: Athlete }) {
           <button
             type="button"
             className="btn btn-link btn-sm p-0 align-baseline"
-            aria-label={`Leave it to the marks: ${u.exercise}`}
+            aria-label={`Follow the results again: ${u.exercise}`}
             onClick={() => usual.run({ exercise_id: u.exercise_id, conditions: {} })}
           >
-            Leave it to the marks
+            Follow the results again
           </button>
         </p>
       ))}
@@ -211,10 +215,10 @@ function Marks({ athlete: a }: { athlete: Athlete }) {
                 <th>Day</th>
                 <th>Lift</th>
                 <th>Kind</th>
-                <th>Mark</th>
+                <th>Result</th>
                 <th>Note</th>
                 <th>
-                  <span className="visually-hidden">Withdraw</span>
+                  <span className="visually-hidden">Delete</span>
                 </th>
               </tr>
             </thead>
@@ -244,9 +248,9 @@ function Marks({ athlete: a }: { athlete: Athlete }) {
                   <td className="soft">{m.note}</td>
                   <td className="right">
                     {m.withdrawn ? (
-                      <span className="soft">{m.replaced ? "corrected" : "withdrawn"}</span>
+                      <span className="soft">{m.replaced ? "corrected" : "deleted"}</span>
                     ) : (
-                      <>
+                      <Needs may="plan">
                         <button
                           type="button"
                           className="btn btn-link btn-sm p-0 me-3"
@@ -261,12 +265,12 @@ function Marks({ athlete: a }: { athlete: Athlete }) {
                         <button
                           type="button"
                           className="btn btn-link btn-sm p-0"
-                          aria-label={`Withdraw ${m.exercise} ${m.words}`}
+                          aria-label={`Delete ${m.exercise} ${m.words}`}
                           onClick={() => withdraw.run(m.id)}
                         >
-                          Withdraw
+                          Delete
                         </button>
-                      </>
+                      </Needs>
                     )}
                   </td>
                 </tr>

@@ -1,17 +1,24 @@
 import { Link, NavLink } from "react-router";
+import { Needs } from "../../parts/Needs";
 
 /** The parts of one athlete. */
 export function AthleteTabs({ id }: { id: number }) {
   return (
     <nav className="tabs" aria-label="Parts of the athlete">
       <NavLink to={`/athletes/${id}`} end>
-        Maxes and marks
+        Maxes and results
       </NavLink>
-      <NavLink to={`/athletes/${id}/standing`}>Bests and ratios</NavLink>
-      <NavLink to={`/athletes/${id}/tests`}>Tests</NavLink>
-      <NavLink to={`/athletes/${id}/trials`}>Floor trials</NavLink>
-      <NavLink to={`/athletes/${id}/record`}>Record</NavLink>
-      <Link to={`/history?of=athlete-${id}`}>What was done</Link>
+      <Needs may="training">
+        <NavLink to={`/athletes/${id}/standing`}>Bests and ratios</NavLink>
+        <NavLink to={`/athletes/${id}/tests`}>Tests</NavLink>
+        <NavLink to={`/athletes/${id}/trials`}>Individual tests</NavLink>
+      </Needs>
+      <Needs may="health">
+        <NavLink to={`/athletes/${id}/record`}>Details</NavLink>
+      </Needs>
+      <Needs may="plan">
+        <Link to={`/history?of=athlete-${id}`}>What was done</Link>
+      </Needs>
     </nav>
   );
 }

@@ -73,7 +73,7 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
   return (
     <Form
       className="sheet pad mb-2"
-      aria-label={wrong ? `Correct ${wrong.exercise} ${wrong.words}` : "Add a mark"}
+      aria-label={wrong ? `Correct ${wrong.exercise} ${wrong.words}` : "Add a result"}
       onSubmit={(e) => {
         e.preventDefault();
         submit();
@@ -112,47 +112,9 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
             <Form.Control inputMode="numeric" value={reps} onChange={(e) => setReps(e.target.value)} required />
           </Field>
         )}
-        {asks("rir") && (
-          <>
-            <Field label="Effort as" id="mark-effort" width={132}>
-              <Form.Select value={byRpe ? "rpe" : "rir"} onChange={(e) => setByRpe(e.target.value === "rpe")}>
-                <option value="rir">reps in reserve</option>
-                <option value="rpe">RPE</option>
-              </Form.Select>
-            </Field>
-            <Field label={byRpe ? "RPE" : "in reserve"} id="mark-rir" width={84}>
-              <Form.Control inputMode="decimal" value={rir} onChange={(e) => setRir(e.target.value)} required />
-            </Field>
-          </>
-        )}
-        {(chosen?.measures.length ?? 0) > 1 && (
-          <Field label="Measured by" id="mark-way">
-            <Form.Select value={way} onChange={(e) => setWay(Number(e.target.value))}>
-              {chosen?.measures.map((w, i) => (
-                <option key={i} value={i}>
-                  {w.map((m) => m.name).join(", ")}
-                </option>
-              ))}
-            </Form.Select>
-          </Field>
-        )}
-        {asked.map((m) => (
-          <Field key={m.id} label={`${m.name}, ${m.unit}`} id={`mark-${m.id}`} width={120}>
-            <Form.Control
-              inputMode="decimal"
-              value={measures[m.id] ?? ""}
-              onChange={(e) => setMeasures({ ...measures, [m.id]: e.target.value })}
-              required
-            />
-          </Field>
-        ))}
-        <Field label="Side" id="mark-side" width={96}>
-          <Form.Select value={side} onChange={(e) => setSide(e.target.value)}>
-            <option value="">both</option>
-            <option value="left">left</option>
-            <option value="right">right</option>
-          </Form.Select>
-        </Field>
+        {asks("rir") && <EffortFields byRpe={byRpe} rir={rir} onByRpe={setByRpe} onRir={setRir} />}
+        <MeasureFields ways={chosen?.measures ?? []} way={way} asked={asked} typed={measures} onWay={setWay} onType={setMeasures} />
+        <SideField side={side} onSide={setSide} />
         {loaded && <ConditionFields kinds={kindsOf} chosen={conditions} onChoose={setConditions} />}
         <Field label="Note" id="mark-note" width={150}>
           <Form.Control value={note} maxLength={200} onChange={(e) => setNote(e.target.value)} />
@@ -162,7 +124,7 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
         </Button>
         {wrong && (
           <Button variant="plain" onClick={onDone}>
-            Leave it
+            Cancel
           </Button>
         )}
       </div>
@@ -206,5 +168,81 @@ function LoadFields({ load, unit, onLoad, onUnit }: LoadProps) {
         </Form.Select>
       </Field>
     </>
+  );
+}
+
+interface EffortProps {
+  byRpe: boolean;
+  rir: string;
+  onByRpe: (byRpe: boolean) => void;
+  onRir: (text: string) => void;
+}
+
+/** How hard it was, in one of the two ways it is said. */
+function EffortFields({ byRpe, rir, onByRpe, onRir }: EffortProps) {
+  return (
+    <>
+      <Field label="Effort as" id="mark-effort" width={132}>
+        <Form.Select value={byRpe ? "rpe" : "rir"} onChange={(e) => onByRpe(e.target.value === "rpe")}>
+          <option value="rir">reps in reserve</option>
+          <option value="rpe">RPE</option>
+        </Form.Select>
+      </Field>
+      <Field label={byRpe ? "RPE" : "in reserve"} id="mark-rir" width={84}>
+        <Form.Control inputMode="decimal" value={rir} onChange={(e) => onRir(e.target.value)} required />
+      </Field>
+    </>
+  );
+}
+
+type Measure = Schemas["MeasureOut"];
+
+interface MeasureProps {
+  ways: Measure[][];
+  way: number;
+  asked: Measure[];
+  typed: Record<string, string>;
+  onWay: (way: number) => void;
+  onType: (typed: Record<string, string>) => void;
+}
+
+/** What is measured, and which of several ways it was measured in. */
+function MeasureFields({ ways, way, asked, typed, onWay, onType }: MeasureProps) {
+  return (
+    <>
+      {ways.length > 1 && (
+        <Field label="Measured by" id="mark-way">
+          <Form.Select value={way} onChange={(e) => onWay(Number(e.target.value))}>
+            {ways.map((w, i) => (
+              <option key={i} value={i}>
+                {w.map((m) => m.name).join(", ")}
+              </option>
+            ))}
+          </Form.Select>
+        </Field>
+      )}
+      {asked.map((m) => (
+        <Field key={m.id} label={`${m.name}, ${m.unit}`} id={`mark-${m.id}`} width={120}>
+          <Form.Control
+            inputMode="decimal"
+            value={typed[m.id] ?? ""}
+            onChange={(e) => onType({ ...typed, [m.id]: e.target.value })}
+            required
+          />
+        </Field>
+      ))}
+    </>
+  );
+}
+
+function SideField({ side, onSide }: { side: string; onSide: (side: string) => void }) {
+  return (
+    <Field label="Side" id="mark-side" width={96}>
+      <Form.Select value={side} onChange={(e) => onSide(e.target.value)}>
+        <option value="">both</option>
+        <option value="left">left</option>
+        <option value="right">right</option>
+      </Form.Select>
+    </Field>
   );
 }

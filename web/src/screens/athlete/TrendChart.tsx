@@ -39,7 +39,7 @@ export function TrendChart({ lift }: { lift: Schemas["LiftOut"] }) {
   const used = [...new Set(points.map((p) => p.kind))];
   return (
     <figure className="sheet pad m-0">
-      <h2>{lift.exercise}: max over time</h2>
+      <h2>{lift.exercise}: e1RM over time</h2>
       <svg viewBox={`0 0 ${W} ${H}`} width="100%" role="img" aria-label={`${lift.exercise}: ${points.length} marks, now ${lift.max_kg} kg`}>
         {y.ticks(5).map((t) => (
           <g key={t}>

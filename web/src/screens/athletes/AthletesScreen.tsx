@@ -3,10 +3,11 @@ import Form from "react-bootstrap/Form";
 import { Link } from "react-router";
 
 import { useSquads } from "../../api/hooks";
-import { dayMonth, kg } from "../../parts/dates";
+import { dayMonth, inDays, kg } from "../../parts/dates";
 import { Empty, Failed, Loading } from "../../parts/states";
 import { Working } from "../../parts/Working";
 import { AddAthlete } from "./AddAthlete";
+import { Needs } from "../../parts/Needs";
 
 export function AthletesScreen() {
   const squads = useSquads();
@@ -21,26 +22,29 @@ export function AthletesScreen() {
   const count = squads.data.reduce((n, s) => n + s.athletes.length, 0);
   return (
     <div className="page">
-      <div className="d-flex align-items-end gap-4 mb-2">
+      <div className="d-flex flex-wrap align-items-end gap-3 mb-2">
         <div>
           <h1>Athletes</h1>
           <p className="soft m-0">
-            {count} in {squads.data.length} squads · maxes are today's, each with its working
+            {count} in <Link to="/squads">{squads.data.length === 1 ? "1 squad" : `${squads.data.length} squads`}</Link> · maxes are
+            today's, each with its working
           </p>
         </div>
-        <div className="ms-auto d-flex gap-2 align-items-center">
-          <button type="button" className="btn btn-plain btn-sm" onClick={() => setAdding(true)}>
-            Add an athlete
-          </button>
-          <Link className="btn btn-plain btn-sm" to="/athletes/import">
-            Import
-          </Link>
-          <a className="btn btn-plain btn-sm" href="/api/export/athletes.csv">
-            CSV
-          </a>
-          <a className="btn btn-plain btn-sm" href="/api/export/athletes.xlsx">
-            XLSX
-          </a>
+        <div className="ms-auto d-flex flex-wrap gap-2 align-items-center">
+          <Needs may="plan">
+            <button type="button" className="btn btn-plain btn-sm" onClick={() => setAdding(true)}>
+              Add an athlete
+            </button>
+            <Link className="btn btn-plain btn-sm" to="/athletes/import">
+              Import
+            </Link>
+            <a className="btn btn-plain btn-sm" href="/api/export/athletes.csv">
+              CSV
+            </a>
+            <a className="btn btn-plain btn-sm" href="/api/export/athletes.xlsx">
+              XLSX
+            </a>
+          </Needs>
         </div>
         <Form.Control
           aria-label="Find an athlete"
@@ -74,7 +78,7 @@ export function AthletesScreen() {
                   ))}
                   <th>Next competition</th>
                   <th>Phase</th>
-                  <th className="right">last here</th>
+                  <th className="right">last session</th>
                 </tr>
               </thead>
               <tbody>
@@ -91,13 +95,18 @@ export function AthletesScreen() {
                     {a.lifts.map((l) => (
                       <td key={l.exercise_id} className="right num nowrap" style={{ fontSize: "1.08rem" }}>
                         <Working data={l.working}>{l.max_kg === null ? "–" : Math.round(l.max_kg)}</Working>
-                        {l.error_kg !== null && <span className="soft fw-normal"> ±{Math.round(l.error_kg)}</span>}
+                        {l.error_kg !== null && (
+                          <span className="soft fw-normal" title="typical error">
+                            {" "}
+                            ±{Math.round(l.error_kg)}
+                          </span>
+                        )}
                       </td>
                     ))}
                     <td>
                       {a.competition ? (
                         <Link to={`/athletes/${a.id}/season`}>
-                          {a.competition.name} · {a.competition.days_to_go} to go
+                          {a.competition.name} · {inDays(a.competition.days_to_go)}
                         </Link>
                       ) : (
                         <Link to={`/athletes/${a.id}/season`} className="clay">

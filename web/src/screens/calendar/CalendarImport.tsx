@@ -123,7 +123,7 @@ function ImportRows({ preview, calendar, onKind }: RowsProps) {
       <thead>
         <tr>
           <th>Event</th>
-          <th>Taken as</th>
+          <th>Becomes</th>
           <th>It</th>
         </tr>
       </thead>
@@ -144,7 +144,7 @@ function ImportRows({ preview, calendar, onKind }: RowsProps) {
               >
                 {calendar.import_kinds.map((k) => (
                   <option key={k.id} value={k.id}>
-                    {k.id === "skip" ? "leave it out" : k.name}
+                    {k.id === "skip" ? "skip it" : k.name}
                   </option>
                 ))}
               </Form.Select>

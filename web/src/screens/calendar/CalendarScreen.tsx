@@ -8,8 +8,10 @@ import { dated, shortDay } from "../../parts/dates";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { SeasonTabs } from "../season/SeasonTabs";
 import { CalendarImport } from "./CalendarImport";
+import { CalendarOut } from "./CalendarOut";
 import { EntryForm } from "./EntryForm";
 import { MonthView } from "./MonthView";
+import { Needs } from "../../parts/Needs";
 
 type Calendar = Schemas["CalendarOut"];
 
@@ -31,14 +33,10 @@ export default function CalendarScreen() {
           {c.match_week_few.length > 0 && <MatchWeek title="The same week for who hardly plays" days={c.match_week_few} />}
         </div>
         <div className="col-lg-5">
-          <CalendarImport id={id} calendar={c} />
-          <section className="sheet pad mt-3">
-            <h2>Calendar out</h2>
-            <p className="soft small">Competitions, entries and weekly practice as iCalendar. Taken in again, nothing is there twice.</p>
-            <a className="btn btn-plain btn-sm" href={`/api/export/athletes/${id}/calendar.ics`}>
-              Save as .ics
-            </a>
-          </section>
+          <Needs may="plan">
+            <CalendarImport id={id} calendar={c} />
+          </Needs>
+          <CalendarOut whose="athlete" id={id} />
         </div>
       </div>
     </div>
@@ -54,7 +52,7 @@ function Entries({ id, calendar: c }: { id: number; calendar: Calendar }) {
     <section className="sheet mb-3">
       <table className="board">
         <caption className="pad fw-semibold text-body" style={{ captionSide: "top" }}>
-          Ahead, beside competitions
+          Ahead, competitions apart
         </caption>
         <thead>
           <tr>
@@ -85,16 +83,25 @@ function Entries({ id, calendar: c }: { id: number; calendar: Calendar }) {
               </td>
               <td className="soft">{e.whom}</td>
               <td className="right">
-                <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Take out: ${e.name}`} onClick={() => out.run(e.id)}>
-                  Take out
-                </button>
+                <Needs may="plan">
+                  <button
+                    type="button"
+                    className="btn btn-link btn-sm p-0"
+                    aria-label={`Take out: ${e.name}`}
+                    onClick={() => out.run(e.id)}
+                  >
+                    Take out
+                  </button>
+                </Needs>
               </td>
             </tr>
           ))}
         </tbody>
       </table>
       {out.problem && <Trouble problem={out.problem} />}
-      <EntryForm id={id} calendar={c} />
+      <Needs may="plan">
+        <EntryForm id={id} calendar={c} />
+      </Needs>
     </section>
   );
 }

@@ -4,9 +4,11 @@ import Form from "react-bootstrap/Form";
 import { Link } from "react-router";
 
 import type { Problem } from "../../api/client";
-import { dayMonth, longDay, shortDay, toGo } from "../../parts/dates";
+import { dayMonth, longDay, shortDay, toCompetition } from "../../parts/dates";
 import { Trouble } from "../../parts/states";
 import { useReading, type Day, type Item, type Month } from "./useMonth";
+import { Needs } from "../../parts/Needs";
+import { useMay } from "../../api/hooks";
 
 interface Props {
   month: Month;
@@ -26,9 +28,11 @@ export function DayPanel({ month, day, problem, isPending, onWrite, onMove, onRe
     <section className="sheet pad" aria-label={`On ${longDay(day.day)}`}>
       <p className="mb-2">
         <b>{longDay(day.day)}</b>
-        {day.days_to_go !== null && <span className="soft"> · {toGo(day.days_to_go)}</span>}
+        {day.days_to_go !== null && <span className="soft"> · {toCompetition(day.days_to_go)}</span>}
       </p>
-      <WriteBox key={`${month.whose}${month.id}`} month={month} day={day.day} isPending={isPending} onWrite={onWrite} />
+      <Needs may="plan">
+        <WriteBox key={`${month.whose}${month.id}`} month={month} day={day.day} isPending={isPending} onWrite={onWrite} />
+      </Needs>
       {problem && <Trouble problem={problem} />}
       {day.items.length === 0 && <p className="soft small mb-0 mt-2">Nothing lies on this day.</p>}
       <ul className="list-unstyled mb-0">
@@ -68,7 +72,7 @@ function WriteBox({ month, day, isPending, onWrite }: Pick<Props, "month" | "isP
         {isTyped && read.data ? (
           <span className={read.data.is_read ? "" : "soft"}>
             {read.data.words}
-            {read.data.is_read && " Enter keeps it."}
+            {read.data.is_read && " Enter saves it."}
           </span>
         ) : (
           <span className="soft">{month.accepted}</span>
@@ -83,7 +87,7 @@ function WriteBox({ month, day, isPending, onWrite }: Pick<Props, "month" | "isP
           ))}
         </Form.Select>
         <Button size="sm" type="submit" className="flex-shrink-0 text-nowrap" disabled={!isTyped || isPending}>
-          Keep it
+          Save
         </Button>
       </div>
     </form>
@@ -98,6 +102,7 @@ function ItemRow({
   onRename,
   onTakeOut,
 }: { item: Item; day: string; days: Day[] } & Pick<Props, "onMove" | "onRename" | "onTakeOut">) {
+  const may = useMay();
   const [name, setName] = useState<string | null>(null);
   const at = (of: string, by: number) => days[days.findIndex((d) => d.day === of) + by]?.day;
   const act = (label: string, to: string | undefined, edge: boolean) => (
@@ -146,11 +151,11 @@ function ItemRow({
             onChange={(e) => setName(e.target.value)}
           />
           <Button size="sm" variant="plain" type="submit">
-            Keep
+            Save
           </Button>
         </form>
       )}
-      {i.can_change && (
+      {i.can_change && may("plan") && (
         <div className="d-flex flex-wrap gap-3">
           {act("a day earlier", at(day, -1), false)}
           {act("a day later", at(day, 1), false)}

@@ -2,6 +2,7 @@ import { useState } from "react";
 
 import { dayMonth, longDay } from "../../parts/dates";
 import type { Day, Item, Month } from "./useMonth";
+import { useMay } from "../../api/hooks";
 
 const NAMES = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 const SHOWN = 4;
@@ -73,7 +74,7 @@ function WeekCell({ week }: { week: Month["weeks"][number] }) {
     <div className="month-week">
       {week.days_to_go !== null && (
         <span>
-          <b className="num">{week.days_to_go}</b> <span className="soft">to go</span>
+          <b className="num">{week.days_to_go}</b> <span className="soft">days left</span>
         </span>
       )}
       {week.main_sets !== null && (
@@ -152,13 +153,14 @@ interface ChipProps {
 }
 
 function Chip({ item, day, isMonday, onCarry }: ChipProps) {
+  const may = useMay();
   const isFirst = item.start === day;
   const isLast = item.end === day;
   return (
     <span
       className={`chip ${item.tone} ${isFirst ? "" : "goes-on"} ${isLast ? "" : "goes-over"}`}
       title={`${item.words}${item.whom ? ` · ${item.whom}` : ""}`}
-      draggable={item.can_change}
+      draggable={item.can_change && may("plan")}
       onDragStart={() => onCarry(item, false)}
     >
       <span className="text-truncate">

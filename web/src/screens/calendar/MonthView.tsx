@@ -8,6 +8,7 @@ import { useHotkeys } from "../../parts/useHotkeys";
 import { DayPanel } from "./DayPanel";
 import { MonthGrid } from "./MonthGrid";
 import { monthOf, useMonth, type Month, type Whose } from "./useMonth";
+import { Needs } from "../../parts/Needs";
 
 /** A month one can write on, carry things about on, and take back what was done. */
 export function MonthView({ whose, id, tabs }: { whose: Whose; id: number; tabs?: React.ReactNode }) {
@@ -94,7 +95,9 @@ export function MonthView({ whose, id, tabs }: { whose: Whose; id: number; tabs?
               }}
             />
           )}
-          <Steps month={m} onUndo={month.undo} onRedo={month.redo} />
+          <Needs may="plan">
+            <Steps month={m} onUndo={month.undo} onRedo={month.redo} />
+          </Needs>
         </aside>
       </div>
     </>

@@ -1,5 +1,6 @@
 import { Link, useParams } from "react-router";
 
+import { CalendarOut } from "./CalendarOut";
 import { MonthView } from "./MonthView";
 
 /** The calendar of a squad: what is written here is for all of it, or for a group. */
@@ -20,6 +21,7 @@ export default function SquadCalendarScreen() {
           </nav>
         }
       />
+      <CalendarOut whose="squad" id={id} />
     </div>
   );
 }

@@ -2,7 +2,7 @@ import { Link, useParams, useSearchParams } from "react-router";
 
 import type { Schemas } from "../../api/client";
 import { useContest } from "../../api/hooks";
-import { longDay, shortDay, toGo } from "../../parts/dates";
+import { inDays, longDay, shortDay } from "../../parts/dates";
 import { Failed, Loading } from "../../parts/states";
 import { SeasonTabs } from "../season/SeasonTabs";
 import { Events } from "./Events";
@@ -14,7 +14,7 @@ export default function ContestScreen() {
   const id = Number(useParams().id);
   const [search] = useSearchParams();
   const contest = useContest(id, Number(search.get("competition")) || null);
-  if (contest.isPending) return <Loading what="the contest" />;
+  if (contest.isPending) return <Loading what="the competition" />;
   if (contest.isError) {
     return (
       <div className="page">
@@ -29,7 +29,7 @@ export default function ContestScreen() {
       <h1>
         {c.day ? (
           <>
-            {c.competition}, {longDay(c.day)} · {toGo(c.days_to_go ?? 0)}
+            {c.competition}, {longDay(c.day)} · {inDays(c.days_to_go ?? 0)}
           </>
         ) : (
           `${c.athlete_name}: no main competition ahead`
@@ -77,7 +77,7 @@ export default function ContestScreen() {
               </div>
             ))}
             <div className="note">
-              <b>Rehearsing the order of the contest</b> is done by some schools and not by others: it is offered, not required.
+              <b>Rehearsing the order of the competition</b> is done by some schools and not by others: it is offered, not required.
             </div>
           </aside>
         </div>
@@ -89,9 +89,7 @@ export default function ContestScreen() {
 function Exposures({ id, contest: c }: { id: number; contest: Contest }) {
   if (c.exposures.length === 0) {
     return (
-      <p className="sheet pad">
-        Say below what is contested: the last heavy sessions are worked back from the day, and written into the plan.
-      </p>
+      <p className="sheet pad">Add the events below: the last heavy sessions are counted back from the day, and written into the plan.</p>
     );
   }
   return (
@@ -106,7 +104,7 @@ function Exposures({ id, contest: c }: { id: number; contest: Contest }) {
             <th className="right">days before</th>
             <th>Event</th>
             <th>What</th>
-            <th className="right">of the contest load or effort</th>
+            <th className="right">of the competition load or effort</th>
             <th>In the plan</th>
           </tr>
         </thead>

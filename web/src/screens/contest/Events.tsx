@@ -8,6 +8,7 @@ import { typedNumber } from "../../logic/numbers";
 import { ExercisePicker } from "../../parts/ExercisePicker";
 import { NumberField } from "../../parts/NumberField";
 import { Trouble } from "../../parts/states";
+import { Locked } from "../../parts/Locked";
 
 type Contest = Schemas["ContestOut"];
 type Event = Schemas["EventOut"];
@@ -16,7 +17,7 @@ type Row = Record<
   string
 >;
 const AMOUNTS = [
-  ["load", "Contest load, kg"],
+  ["load", "Competition load, kg"],
   ["reps", "Repetitions"],
   ["metres", "Distance, m"],
   ["seconds", "Time, s"],
@@ -61,43 +62,47 @@ export function Events({ id, contest: c, competition }: { id: number; contest: C
   return (
     <form
       className="sheet pad"
-      aria-label="What is contested"
+      aria-label="Events"
       onSubmit={(e) => {
         e.preventDefault();
         save.run({ events: rows.map(eventOf), weigh_in: weighIn || null, division, scope: "athlete" });
       }}
     >
-      <h2>What is contested</h2>
-      {rows.map((r, i) => (
-        <EventRow
-          key={i}
-          index={i}
-          row={r}
-          contest={c}
-          onChange={(part) => change(i, part)}
-          onTakeOut={() => setRows(rows.filter((_, j) => j !== i))}
-        />
-      ))}
-      <div className="d-flex flex-wrap gap-2 align-items-end">
-        <Button
-          size="sm"
-          variant="plain"
-          onClick={() => setRows([...rows, rowOf({ kind: c.event_kinds[0]?.id ?? "", name: "", contest_day: 0, load_kg: null } as Event)])}
-        >
-          Add an event
-        </Button>
-        <Form.Group controlId="weigh-in">
-          <Form.Label className="small mb-0">Weigh-in, if any</Form.Label>
-          <Form.Control size="sm" type="date" value={weighIn} onChange={(e) => setWeighIn(e.target.value)} />
-        </Form.Group>
-        <Form.Group controlId="division">
-          <Form.Label className="small mb-0">Division of {c.athlete_name}</Form.Label>
-          <Form.Control size="sm" value={division} maxLength={40} onChange={(e) => setDivision(e.target.value)} style={{ width: 150 }} />
-        </Form.Group>
-        <Button size="sm" type="submit" disabled={save.isPending}>
-          Work it back
-        </Button>
-      </div>
+      <h2>Events</h2>
+      <Locked may="plan">
+        {rows.map((r, i) => (
+          <EventRow
+            key={i}
+            index={i}
+            row={r}
+            contest={c}
+            onChange={(part) => change(i, part)}
+            onTakeOut={() => setRows(rows.filter((_, j) => j !== i))}
+          />
+        ))}
+        <div className="d-flex flex-wrap gap-2 align-items-end">
+          <Button
+            size="sm"
+            variant="plain"
+            onClick={() =>
+              setRows([...rows, rowOf({ kind: c.event_kinds[0]?.id ?? "", name: "", contest_day: 0, load_kg: null } as Event)])
+            }
+          >
+            Add an event
+          </Button>
+          <Form.Group controlId="weigh-in">
+            <Form.Label className="small mb-0">Weigh-in, if any</Form.Label>
+            <Form.Control size="sm" type="date" value={weighIn} onChange={(e) => setWeighIn(e.target.value)} />
+          </Form.Group>
+          <Form.Group controlId="division">
+            <Form.Label className="small mb-0">Division of {c.athlete_name}</Form.Label>
+            <Form.Control size="sm" value={division} maxLength={40} onChange={(e) => setDivision(e.target.value)} style={{ width: 150 }} />
+          </Form.Group>
+          <Button size="sm" type="submit" disabled={save.isPending}>
+            Count back from the day
+          </Button>
+        </div>
+      </Locked>
       {save.problem && (
         <div className="mt-2">
           <Trouble problem={save.problem} />
@@ -134,7 +139,7 @@ function EventRow({ index: i, row: r, contest: c, onChange, onTakeOut }: RowProp
         </Form.Select>
       </Form.Group>
       <Form.Group controlId={`event-name-${i}`}>
-        <Form.Label className="small mb-0">Called</Form.Label>
+        <Form.Label className="small mb-0">Name</Form.Label>
         <Form.Control size="sm" value={r.name} maxLength={60} onChange={(e) => onChange({ name: e.target.value })} style={{ width: 150 }} />
       </Form.Group>
       <div style={{ width: 210 }}>
@@ -170,7 +175,7 @@ function EventRow({ index: i, row: r, contest: c, onChange, onTakeOut }: RowProp
         </Form.Group>
       )}
       <Form.Group controlId={`event-standing-${i}`}>
-        <Form.Label className="small mb-0">Stands</Form.Label>
+        <Form.Label className="small mb-0">How it looks</Form.Label>
         <Form.Select size="sm" value={r.standing} onChange={(e) => onChange({ standing: e.target.value })}>
           {c.standings.map((x) => (
             <option key={x.id} value={x.id}>

@@ -33,6 +33,7 @@ export function AddExercise({ write, onDone }: Props) {
       <div className="flex-grow-1">
         <ExercisePicker
           label="Exercise"
+          isLarge
           value={chosen?.name ?? typed}
           chosen={chosen}
           onType={(t) => {

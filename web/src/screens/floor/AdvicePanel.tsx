@@ -10,11 +10,13 @@ interface Props {
   line: FloorLine;
   finished: boolean;
   compact?: boolean;
+  /** In a narrow place beside another lift: the sentence names its own. */
+  isNamed?: boolean;
   onAnswer: (body: Schemas["AnswerAdvice"], adviceId: number) => Promise<unknown>;
 }
 
 /** What the application proposes after a set, with its working; the coach takes it or says otherwise. */
-export function AdvicePanel({ line, finished, compact = false, onAnswer }: Props) {
+export function AdvicePanel({ line, finished, compact = false, isNamed = false, onAnswer }: Props) {
   const advice = line.advice;
   const [own, setOwn] = useState("");
   const [typing, setTyping] = useState(false);
@@ -32,6 +34,7 @@ export function AdvicePanel({ line, finished, compact = false, onAnswer }: Props
         </div>
       )}
       <div className="says advice my-1">
+        {isNamed && <b>{line.exercise}: </b>}
         {advice.sentence}{" "}
         <Working data={advice.working} label="Why: show the working">
           why
@@ -75,7 +78,7 @@ export function AdvicePanel({ line, finished, compact = false, onAnswer }: Props
                 Other load
               </Button>
               <Button variant="plain" className="tap flex-fill" onClick={() => answer(false, null)}>
-                {advice.move === "done" ? "Go on" : "Keep as it was"}
+                {advice.move === "done" ? "Carry on" : "Keep as it was"}
               </Button>
             </div>
           )}

@@ -27,13 +27,13 @@ export function DoneSets({ line, finished, write }: Props) {
           <button
             type="button"
             className="done-set"
-            disabled={finished && s.measured.length + s.taken_out.length === 0}
+            disabled={finished && s.measured.length + s.taken_out.length + s.seen.length + s.seen_out.length === 0}
             aria-expanded={open === s.done?.id}
             onClick={() => setOpen(open === s.done?.id ? null : (s.done?.id ?? null))}
           >
             <span className="soft">{s.kind === "ramp" ? "w" : ""}</span>
             {s.number} · <b className="num">{wordsOf(s)}</b>
-            {s.measured.length > 0 && ` · best ${s.measured.at(-1)?.fastest_mps.toFixed(2)}`}
+            {s.measured.length > 0 && ` · best ${s.measured.at(-1)?.fastest_mps.toFixed(2)} m/s`}
             {s.jumps.length > 0 && ` · ${s.jumps.map((j) => Math.round(j.height_cm)).join(" ")} cm`}
             {s.done?.measured && ` · ${s.done.measured}`}
             {s.splits.length > 0 && ` · ${s.splits.map((x) => x.seconds.toFixed(2)).join(" ")} s`}

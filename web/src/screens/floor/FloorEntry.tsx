@@ -1,12 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import Button from "react-bootstrap/Button";
-import { Link, useNavigate } from "react-router";
+import { Link } from "react-router";
 
-import { api, need, problemOf, type Problem } from "../../api/client";
+import { api, need } from "../../api/client";
 import { keys } from "../../api/keys";
 import { useToday } from "../../api/hooks";
+import { useOpenRoom } from "../../api/useOpenRoom";
 import { longDay } from "../../parts/dates";
+import { OfflineReady } from "../../parts/OfflineReady";
 import { Empty, Failed, Loading, Trouble } from "../../parts/states";
 
 /** Which session to run: the ones that are running first, then today's. */
@@ -14,7 +15,9 @@ export default function FloorEntry() {
   const today = useToday();
   if (today.isPending) return <Loading what="today's sessions" />;
   if (today.isError) return <Failed error={today.error} again={() => void today.refetch()} />;
-  const sessions = [...today.data.sessions].sort((a, b) => Number(b.state === "started") - Number(a.state === "started"));
+  const sessions = today.data.shared
+    .flatMap((s) => s.people.map((p) => ({ ...p, theme: s.theme, words: s.words })))
+    .sort((a, b) => Number(b.state === "started") - Number(a.state === "started"));
   return (
     <div className="page" style={{ maxWidth: 760 }}>
       <h1>On the floor · {longDay(today.data.day)}</h1>
@@ -30,18 +33,16 @@ export default function FloorEntry() {
         <div key={`${s.athlete_id}${s.key}`} className="sheet pad d-flex align-items-center gap-3 mb-2">
           <div>
             <div className="fw-semibold">{s.athlete_name}</div>
-            <div className="soft small">
-              {s.key} · {s.theme} · {s.phase_name} · {s.days_to_go} to go
-            </div>
+            <div className="soft small">{[s.theme, s.words].filter(Boolean).join(" · ")}</div>
           </div>
           <div className="ms-auto">
             {s.state === "started" && (
               <Link className="btn btn-primary tap" to={`/floor/${s.session_id}`}>
-                Go on
+                Resume
               </Link>
             )}
-            {s.state === "planned" && (
-              <Link className="btn btn-plain tap" to={`/athletes/${s.athlete_id}/session/${s.day}/${s.key}`}>
+            {s.state !== "started" && s.state !== "finished" && (
+              <Link className="btn btn-plain tap" to={`/athletes/${s.athlete_id}/session/${today.data.day}/${s.key}`}>
                 Open the sheet
               </Link>
             )}
@@ -53,20 +54,15 @@ export default function FloorEntry() {
           </div>
         </div>
       ))}
+      <OfflineReady day={today.data.day} sessions={sessions} />
     </div>
   );
 }
 
 /** A squad in the room: arrival, racks, clocks. */
 function Rooms() {
-  const navigate = useNavigate();
-  const [problem, setProblem] = useState<Problem | null>(null);
+  const { open, problem } = useOpenRoom();
   const entries = useQuery({ queryKey: keys.roomEntries, queryFn: () => need(api.GET("/api/room/entries")) });
-  const open = (squad_id: number) =>
-    need(api.POST("/api/room", { body: { squad_id } })).then(
-      (room) => void navigate(`/room/${room.id}`),
-      (e: unknown) => setProblem(problemOf(e)),
-    );
   return (
     <div className="mb-4">
       {problem && <Trouble problem={problem} />}

@@ -7,9 +7,12 @@ import { api, need, problemOf, type Problem, type Schemas } from "../../api/clie
 import { stale } from "../../api/keys";
 import { send } from "../../api/outbox";
 import type { Floor, FloorLine, FloorSet, FloorStep } from "../../api/hooks";
-import { clock } from "../../parts/dates";
+import { clock, toCompetition } from "../../parts/dates";
 import { Plates } from "../../parts/Plates";
-import { Failed, Loading, Trouble } from "../../parts/states";
+import { Needs } from "../../parts/Needs";
+import { Failed, Loading } from "../../parts/states";
+import { Heard } from "../../parts/Unsent";
+import { JustNow } from "../../parts/NewBest";
 import { Working } from "../../parts/Working";
 import { ClockFace } from "../room/ClockFace";
 import { AdvicePanel } from "./AdvicePanel";
@@ -20,9 +23,11 @@ import { PainNotes } from "./PainNotes";
 import { More } from "./More";
 import { SetButtons } from "./SetButtons";
 import { Coming, StartStepClock, StepHead, stepNow, StepWords } from "./Step";
+import { Still } from "./Still";
+import { LogTrouble } from "./TwoWords";
 import { useOwnClock } from "./useOwnClock";
 import { useFloor } from "./useFloor";
-import { useWithWaiting } from "./waiting";
+import { NO_ADVICE, useIsAhead, useWithWaiting } from "./waiting";
 
 export default function FloorScreen() {
   const id = Number(useParams().id);
@@ -49,6 +54,7 @@ function FloorView({ id, floor, live }: { id: number; floor: Floor; live: Live }
   const navigate = useNavigate();
   const client = useQueryClient();
   const [problem, setProblem] = useState<Problem | null>(null);
+  const [logged, setLogged] = useState<Schemas["LogSet"] | null>(null);
   const [finishing, setFinishing] = useState(false);
   const [busy, setBusy] = useState(0);
   const line = floor.lines.find((l) => l.id === floor.current?.line_id);
@@ -73,10 +79,10 @@ function FloorView({ id, floor, live }: { id: number; floor: Floor; live: Live }
     void stale.afterSession(client);
   }
 
-  async function cancel() {
-    const was = await run(send<Schemas["CancelledOut"]>(`/api/floor/sessions/${id}/cancel`, {}));
+  async function cancel(reason: string) {
+    const was = await run(send<Schemas["CancelledOut"]>(`/api/floor/sessions/${id}/cancel`, { reason }));
     await stale.afterSession(client);
-    void navigate(`/athletes/${was.athlete_id}/session/${was.day}/${was.key}`);
+    void navigate(was.is_planned ? `/athletes/${was.athlete_id}/session/${was.day}/${was.key}` : "/floor");
   }
 
   return (
@@ -87,7 +93,12 @@ function FloorView({ id, floor, live }: { id: number; floor: Floor; live: Live }
         <section className="floor-now" aria-label="This set">
           {problem && (
             <div className="mb-2">
-              <Trouble problem={problem} />
+              <LogTrouble
+                problem={problem}
+                mine={logged}
+                onKeep={() => setProblem(null)}
+                onMine={(body) => void run(live.write("sets/correct", body)).catch(() => undefined)}
+              />
             </div>
           )}
           <div className="d-lg-none">
@@ -102,7 +113,8 @@ function FloorView({ id, floor, live }: { id: number; floor: Floor; live: Live }
               allDone={!line}
               onFinish={(srpe, minutes) => void finish(srpe, minutes).catch(() => undefined)}
               onBack={() => setFinishing(false)}
-              onCancel={() => void cancel().catch(() => undefined)}
+              onCancel={(reason) => void cancel(reason).catch(() => undefined)}
+              write={(path, body) => run(live.write(path, body))}
             />
           ) : (
             <NowPanel
@@ -114,6 +126,10 @@ function FloorView({ id, floor, live }: { id: number; floor: Floor; live: Live }
               onClock={own.clock ? null : own.start}
               live={live}
               run={run}
+              onLog={(body) => {
+                setLogged(body);
+                return run(live.write("sets", body));
+              }}
               busy={busy > 0}
               confirm={problem?.status === 428}
             />
@@ -171,12 +187,10 @@ function TopBar({ floor, live, onUndo, onFinish }: TopBarProps) {
         <b>{floor.athlete_name}</b>
         {floor.plan !== "A" && ` · plan ${floor.plan} today`}
         <br />
-        {floor.theme} · {floor.phase_name} {floor.days_to_go !== null && `· ${floor.days_to_go} to go`}
+        {[floor.theme, floor.phase_name, floor.days_to_go === null ? "" : toCompetition(floor.days_to_go)].filter(Boolean).join(" · ")}
       </span>
       <span className="ms-auto d-flex gap-2 align-items-center">
-        <span className="lab" role="status">
-          {live.connected ? "connected" : "No connection. Sets are saved on this device and sent later."}
-        </span>
+        <Heard connected={live.connected} />
         <Button onClick={onUndo} disabled={floor.finished}>
           Undo
         </Button>
@@ -206,6 +220,7 @@ function Overview({ floor }: { floor: Floor }) {
         const begins = words && floor.lines[n - 1]?.block !== l.block;
         const work = l.sets.filter((s) => s.kind === "work");
         const done = work.filter((s) => s.done).length;
+        const skipped = work.filter((s) => s.skipped).length;
         const over = l.ended || work.every((s) => s.done || s.over);
         const result = work.find((s) => s.done?.result)?.done?.result;
         return (
@@ -226,16 +241,16 @@ function Overview({ floor }: { floor: Floor }) {
                 <span className="num">{l.text}</span>
                 <br />
                 <span className="dots" aria-hidden>
-                  {l.sets.map((s) => (s.done ? (s.kind === "ramp" ? "•" : "●") : s.kind === "ramp" ? "·" : "○")).join("")}
+                  {l.sets.map((s) => (s.done ? (s.kind === "ramp" ? "•" : "●") : s.skipped ? "–" : s.kind === "ramp" ? "·" : "○")).join("")}
                 </span>{" "}
                 {result ||
                   (l.left_out
                     ? l.change
                     : l.ended_by && done < work.length
                       ? `away today: ${l.ended_by}`
-                      : over && done < work.length
+                      : over && done + skipped < work.length
                         ? `stopped at ${done} of ${work.length}`
-                        : `${done} of ${work.length}`)}
+                        : `${done} of ${work.length}${skipped ? `, ${skipped} skipped` : ""}`)}
               </div>
             </div>
           </Fragment>
@@ -253,11 +268,12 @@ interface NowProps {
   onClock: ((clock: Schemas["StepClockOut"]) => void) | null;
   live: Live;
   run: (work: Promise<unknown>) => Promise<unknown>;
+  onLog: (body: Schemas["LogSet"]) => Promise<unknown>;
   busy: boolean;
   confirm: boolean;
 }
 
-function NowPanel({ floor, line, set, step, onClock, live, run, busy, confirm }: NowProps) {
+function NowPanel({ floor, line, set, step, onClock, live, run, onLog, busy, confirm }: NowProps) {
   const [starting, setStarting] = useState(false);
   const measuring =
     live.sensor?.state === "on" &&
@@ -292,8 +308,14 @@ function NowPanel({ floor, line, set, step, onClock, live, run, busy, confirm }:
       <p className="soft m-0">
         {line.text} · {line.cue.toLowerCase()}
         {line.note && <b className="d-block">{line.note}</b>}
+        {line.learned.map((words) => (
+          <b key={words} className="d-block">
+            {words}
+          </b>
+        ))}
         {line.change && <span className="clay"> · today: {line.change}</span>}
       </p>
+      <JustNow done={floor.just_done} />
       <div className="d-flex align-items-end gap-4 mt-1">
         <div className="big-kg">
           {set.load_kg !== null ? (
@@ -330,7 +352,7 @@ function NowPanel({ floor, line, set, step, onClock, live, run, busy, confirm }:
                 <>
                   peak <b className="num">{last.peak_mps.toFixed(2)}</b> · {last.zone}
                   <br />
-                  lost <b className="num">{Math.round(last.loss_pct)} %</b> of best {last.fastest_mps.toFixed(2)}
+                  lost <b className="num">{Math.round(last.loss_pct)} %</b> of best {last.fastest_mps.toFixed(2)} m/s
                 </>
               ) : measuring ? (
                 "sensor on: waiting for the first rep"
@@ -345,14 +367,21 @@ function NowPanel({ floor, line, set, step, onClock, live, run, busy, confirm }:
         </>
       )}
       {live.sensor?.state === "fault" && live.sensor.line_id === line.id && <div className="note asks mt-1">{live.sensor.message}</div>}
+      <Still
+        floor={floor}
+        onStop={() => void run(live.write("stop-here", {})).catch(() => undefined)}
+        onMore={(lineId) => void run(live.write(`lines/${lineId}/more`, {})).catch(() => undefined)}
+      />
       <div className="mt-auto">
         <Coming floor={floor} step={step} />
-        <SetButtons floor={floor} line={line} set={set} step={step} confirm={confirm} onLog={(body) => run(live.write("sets", body))} />
+        <SetButtons floor={floor} line={line} set={set} step={step} confirm={confirm} onLog={onLog} />
         <div className="d-flex flex-wrap column-gap-3 align-items-center mt-1">
-          <More floor={floor} line={line} set={set} write={(path, body) => run(live.write(path, body))} full />
+          <Needs may="run">
+            <More floor={floor} line={line} set={set} write={(path, body) => run(live.write(path, body))} full />
+          </Needs>
           {line.can_simulate && (
             <Button variant="link" className="tap p-0" onClick={simulate} disabled={busy || starting || measuring}>
-              {measuring ? "Simulated sensor is measuring …" : "Let the simulated sensor lift this set"}
+              {measuring ? "Simulated sensor is measuring …" : "Simulate this set"}
             </Button>
           )}
         </div>
@@ -371,6 +400,7 @@ interface SideProps {
 
 function Side({ floor, line, live, run, onInstead }: SideProps) {
   const [shown, setShown] = useState<number | null>(null);
+  const isAhead = useIsAhead(floor.id);
   const stopped = floor.lines.filter((l) => l.ended && l.sets.some((s) => s.kind === "work" && !s.done)).at(-1);
   // lines go in turn: what was said after one stands while another is up
   const open = floor.lines.filter((l) => l.advice && l.sets.some((s) => s.kind === "work" && !s.done && !s.over));
@@ -398,25 +428,29 @@ function Side({ floor, line, live, run, onInstead }: SideProps) {
           </div>
         ))
       ) : (
-        <p className="soft">After each work set: up, same, down or done, and why.</p>
+        <p className="soft">{isAhead ? NO_ADVICE : "After each work set: up, same, down or done, and why."}</p>
       )}
-      <div className="d-flex align-items-center gap-2 mt-4 mb-1">
-        <h2 className="m-0">Done</h2>
-        <select
-          className="form-select form-select-sm"
-          style={{ width: 190, minHeight: 44 }}
-          aria-label="Done sets of which exercise"
-          value={view?.id ?? ""}
-          onChange={(e) => setShown(Number(e.target.value))}
-        >
-          {floor.lines.map((l) => (
-            <option key={l.id} value={l.id}>
-              {l.slot} {l.exercise}
-            </option>
-          ))}
-        </select>
-      </div>
-      {view && <DoneSets line={view} finished={floor.finished} write={(path, body) => run(live.write(path, body))} />}
+      {view && (
+        <>
+          <div className="d-flex align-items-center gap-2 mt-4 mb-1">
+            <h2 className="m-0">Done</h2>
+            <select
+              className="form-select form-select-sm"
+              style={{ width: 190, minHeight: 44 }}
+              aria-label="Done sets of which exercise"
+              value={view.id}
+              onChange={(e) => setShown(Number(e.target.value))}
+            >
+              {floor.lines.map((l) => (
+                <option key={l.id} value={l.id}>
+                  {l.slot} {l.exercise}
+                </option>
+              ))}
+            </select>
+          </div>
+          <DoneSets line={view} finished={floor.finished} write={(path, body) => run(live.write(path, body))} />
+        </>
+      )}
     </aside>
   );
 }

@@ -129,7 +129,7 @@ function Swaps({ session, line, busy, onSwap }: SwapProps) {
       ),
     staleTime: 0,
   });
-  if (found.isPending) return <Loading what="what may stand in" />;
+  if (found.isPending) return <Loading what="the substitutes" />;
   if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
   if (found.data.length === 0) return <p className="small my-2">Nothing here comes near it.</p>;
   return (

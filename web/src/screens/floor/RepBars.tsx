@@ -83,7 +83,7 @@ export function RepBars({ set, narrow = false }: { set: FloorSet; narrow?: boole
       ) : (
         planned !== null && (
           <text x={W - 4} y={BASE + 17} fontSize="14" textAnchor="end" fill="var(--clay)">
-            stop line: {planned} % under the fastest rep
+            velocity stop: {planned} % under the fastest rep
           </text>
         )
       )}

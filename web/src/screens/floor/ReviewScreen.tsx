@@ -6,10 +6,11 @@ import { useReview } from "../../api/hooks";
 import { stale } from "../../api/keys";
 import { send } from "../../api/outbox";
 import { useAction } from "../../api/useAction";
-import { kg, longDay, shortDay, toGo } from "../../parts/dates";
+import { longDay, shortDay, toCompetition } from "../../parts/dates";
 import { RiseAnswers } from "../../parts/RiseAnswers";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { Working } from "../../parts/Working";
+import { Taught } from "../learning/Taught";
 
 type Review = Schemas["ReviewOut"];
 
@@ -22,13 +23,14 @@ export default function ReviewScreen() {
   return (
     <div className="page">
       <h1>
-        {r.athlete_name} · {longDay(r.day)} {r.days_to_go !== null && `· ${toGo(r.days_to_go)}`}
+        {r.athlete_name} · {longDay(r.day)} {r.days_to_go !== null && `· ${toCompetition(r.days_to_go)}`}
       </h1>
       <p className="soft">
         {r.theme}
-        {r.minutes !== null && ` · ${Math.round(r.minutes)} min`}
-        {r.srpe !== null && ` · session RPE ${r.srpe}`}
-        {r.load_au !== null && ` · ${r.load_au} AU`}
+        {r.minutes !== null && r.load_au === null && ` · ${Math.round(r.minutes)} min`}
+        {r.load_au !== null
+          ? ` · session load ${r.load_au} AU (RPE ${r.srpe} × ${Math.round(r.minutes ?? 0)} min)`
+          : r.srpe !== null && ` · session RPE ${r.srpe}`}
       </p>
       <Pains review={r} />
       <div className="row g-3">
@@ -36,6 +38,8 @@ export default function ReviewScreen() {
           <Done review={r} />
         </div>
         <div className="col-lg-6">
+          <Bests review={r} />
+          <Taught athlete={r.athlete_id} session={id} />
           <Estimates review={r} />
           <Next review={r} />
         </div>
@@ -131,6 +135,23 @@ function Done({ review }: { review: Review }) {
   );
 }
 
+/** What of the session went beyond everything before. */
+function Bests({ review }: { review: Review }) {
+  if (review.bests.length === 0) return null;
+  return (
+    <section className="sheet pad mb-3" aria-label="New bests">
+      <h2 className="mb-1">{review.bests.length === 1 ? "A new best" : `${review.bests.length} new bests`}</h2>
+      <ul className="list-unstyled m-0">
+        {review.bests.map((b) => (
+          <li key={`${b.exercise} ${b.words}`}>
+            <b>{b.exercise}</b> <span className="num">{b.words}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
 function Estimates({ review }: { review: Review }) {
   return (
     <div className="sheet mb-3">
@@ -142,7 +163,7 @@ function Estimates({ review }: { review: Review }) {
           <tr>
             <th>Lift</th>
             <th className="right">before</th>
-            <th className="right">now, kg</th>
+            <th className="right">now</th>
             <th>by the day's velocities</th>
           </tr>
         </thead>
@@ -150,18 +171,25 @@ function Estimates({ review }: { review: Review }) {
           {review.lifts.map((l) => (
             <tr key={l.exercise}>
               <td>{l.exercise}</td>
-              <td className="right num soft">{l.before_kg?.toFixed(1) ?? "–"}</td>
+              <td className="right num soft">{l.before || "–"}</td>
               <td className="right num nowrap" style={{ fontSize: "1.2rem" }}>
-                <Working data={l.working} label={`${l.exercise} ${l.after_kg?.toFixed(1) ?? "–"} kg, show the working`}>
-                  {l.after_kg?.toFixed(1) ?? "–"}
+                <Working data={l.working} label={`${l.exercise} ${l.after || "–"} ${l.unit}, show the working`}>
+                  {l.after || "–"}
                 </Working>
-                {l.error_kg !== null && <span className="soft fw-normal small"> ±{l.error_kg.toFixed(1)}</span>}
+                {l.after && (
+                  <span className="soft fw-normal small">
+                    {" "}
+                    ±{l.error} {l.unit}
+                  </span>
+                )}
               </td>
               <td className="small">
-                {l.velocity_kg !== null ? (
+                {l.velocity ? (
                   <>
-                    <b className="num">{l.velocity_kg.toFixed(1)} kg</b>
-                    {l.velocity_low_kg !== null && ` (${l.velocity_low_kg.toFixed(0)} to ${l.velocity_high_kg?.toFixed(0)})`}
+                    <b className="num">
+                      {l.velocity} {l.unit}
+                    </b>
+                    {l.velocity_range && ` (${l.velocity_range})`}
                   </>
                 ) : (
                   <span className="soft">{l.velocity_missing.join("; ")}</span>
@@ -197,7 +225,7 @@ function Next({ review }: { review: Review }) {
             <th>Exercise</th>
             <th>Line</th>
             <th className="right">was</th>
-            <th className="right">now, kg</th>
+            <th className="right">now</th>
           </tr>
         </thead>
         <tbody>
@@ -213,19 +241,15 @@ function Next({ review }: { review: Review }) {
               <td className="nowrap">{shortDay(n.day)}</td>
               <td>{n.exercise}</td>
               <td className="num">{n.text}</td>
-              <td className="right num soft">{kg(n.before_kg)}</td>
+              <td className="right num soft nowrap">{n.before}</td>
               {n.waits ? (
                 <td className="right clay fw-semibold">{n.waits}</td>
               ) : (
                 <td className={`right num ${n.after_kg !== n.before_kg ? "fw-bold" : "soft"}`} style={{ fontSize: "1.1rem" }}>
-                  <Working data={n.working} label={`${n.exercise} ${kg(n.after_kg)} kg, show the working`}>
-                    {kg(n.after_kg)}
+                  <Working data={n.working} label={`${n.exercise} ${n.after}, show the working`}>
+                    {n.after}
                   </Working>
-                  {n.before_exact_kg !== n.after_exact_kg && (
-                    <div className="soft small fw-normal">
-                      {n.before_exact_kg?.toFixed(1)} to {n.after_exact_kg?.toFixed(1)} before rounding
-                    </div>
-                  )}
+                  {n.exact && <div className="soft small fw-normal">{n.exact}</div>}
                 </td>
               )}
             </tr>

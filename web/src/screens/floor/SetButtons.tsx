@@ -15,6 +15,8 @@ interface Props {
   set: FloorSet;
   step: FloorStep;
   confirm: boolean;
+  /** The bar's sensor sends nothing: what it counted is not the set. */
+  silent?: boolean;
   onUndo?: () => void;
   onLog: (body: LogSet) => Promise<unknown>;
 }
@@ -33,8 +35,14 @@ function measuresOf(asks: FloorStep["asks"], results: Record<string, string>): R
   );
 }
 
+/** What the large button says: the set as written, or as it is logged. */
+function goWords(what: string, form: string, confirm: boolean, isOther: boolean): string {
+  if (confirm) return `Log it again to confirm ${what}`;
+  return isOther ? `Log ${what || "the set"}${form && `, ${form}`}` : `Done as written${what ? `: ${what}` : ""}`;
+}
+
 /** The planned set is the button; anything else is a change to it. */
-export function SetButtons({ floor, line, set, step, confirm, onUndo, onLog }: Props) {
+export function SetButtons({ floor, line, set, step, confirm, silent = false, onUndo, onLog }: Props) {
   const [changing, setChanging] = useState(false);
   const [load, setLoad] = useState(set.load_words);
   const [reps, setReps] = useState<string | null>(null);
@@ -55,11 +63,12 @@ export function SetButtons({ floor, line, set, step, confirm, onUndo, onLog }: P
   // a velocity stands beside the reserve, everything else in a row of its own
   const typed = asks.length === 1 && asks[0]?.unit === "m/s" ? asks : null;
   const keep = (key: string, value: string) => setResults({ ...results, [key]: value });
-  const counted = set.measured.length || (set.reps ?? 1);
+  const planned = set.reps ?? 1;
+  const counted = (!silent && set.measured.length) || planned;
   const repsNow = reps ?? String(counted);
   const asksLoad = line.is_loaded && set.load_kg === null && step.sets.length === 1;
   const hasLoad = set.load_kg !== null || (asksLoad && load.trim() !== "");
-  const asWritten = counted === (set.reps ?? 1) && !(asksLoad && hasLoad);
+  const asWritten = counted === planned && !(asksLoad && hasLoad);
 
   function log(trouble: "" | "form_broke" | "pain" = "", stopped: Partial<Stopped> = {}) {
     setBusy(true);
@@ -138,15 +147,13 @@ export function SetButtons({ floor, line, set, step, confirm, onUndo, onLog }: P
         </div>
       )}
       <Button className="w-100 go" disabled={busy} onClick={() => log()}>
-        {confirm
-          ? `Log it again to confirm ${what}`
-          : changing || !asWritten || form || asks.some((a) => !a.is_optional)
-            ? `Log ${what || "the set"}${form && `, ${form}`}`
-            : `Done as written${what ? `: ${what}` : ""}`}
+        {goWords(what, form, confirm, changing || !asWritten || form !== "" || asks.some((a) => !a.is_optional))}
       </Button>
       <SetRow
         busy={busy}
         changing={changing}
+        allOf={!changing && counted < planned ? planned : null}
+        onAll={() => log("", { reps: planned })}
         untilMiss={step.until_miss}
         onChange={() => setChanging(!changing)}
         onMissed={() => log("", { reps: 0 })}
@@ -162,6 +169,9 @@ interface RowProps {
   busy: boolean;
   changing: boolean;
   untilMiss: boolean;
+  /** The planned repetitions, where a sensor has counted fewer. */
+  allOf: number | null;
+  onAll: () => void;
   onChange: () => void;
   onMissed: () => void;
   onBroke: () => void;
@@ -170,9 +180,14 @@ interface RowProps {
 }
 
 /** What is tapped when a set did not go as written. */
-function SetRow({ busy, changing, untilMiss, onChange, onMissed, onBroke, onPain, onUndo }: RowProps) {
+function SetRow({ busy, changing, untilMiss, allOf, onAll, onChange, onMissed, onBroke, onPain, onUndo }: RowProps) {
   return (
     <div className="d-flex gap-2 mt-2 set-row">
+      {allOf !== null && (
+        <Button variant="plain" className="tap flex-fill" disabled={busy} onClick={onAll}>
+          All {allOf} done
+        </Button>
+      )}
       <Button variant="plain" className="tap flex-fill" aria-pressed={changing} onClick={onChange}>
         Change
       </Button>

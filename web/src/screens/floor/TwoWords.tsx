@@ -1,18 +1,19 @@
 import Button from "react-bootstrap/Button";
 
 import type { Problem, Schemas } from "../../api/client";
+import { Trouble } from "../../parts/states";
 
 interface Props {
   problem: Problem;
-  mine: Schemas["LogSet"];
+  mine: Schemas["LogSet"] | null;
   onKeep: () => void;
   onMine: (body: Schemas["CorrectSet"]) => void;
 }
 
-/** Two people logged one set and said different things: both are shown, somebody chooses. */
-export function TwoWords({ problem, mine, onKeep, onMine }: Props) {
+/** What was wrong with a write. Where two people logged one set and said different things, both are shown and somebody chooses. */
+export function LogTrouble({ problem, mine, onKeep, onMine }: Props) {
   const seen = problem.stored_id;
-  if (seen === null || seen === undefined) return null;
+  if (seen === null || seen === undefined || !mine) return <Trouble problem={problem} />;
   const load = mine.load !== null ? `${mine.load} ${mine.unit} × ` : "";
   const left = mine.rir !== null ? `, ${mine.rir} left` : "";
   return (

@@ -5,6 +5,7 @@ import { api, need } from "../../api/client";
 import { keys } from "../../api/keys";
 import type { Floor, Rep } from "../../api/hooks";
 import { send } from "../../api/outbox";
+import { keepAnswer } from "../../offline/shell";
 import { ToldReps, withRep } from "../../logic/session";
 
 interface LiveRep extends Rep {
@@ -59,7 +60,10 @@ export function useFloor(id: number) {
 
   const write = useCallback(
     (path: string, body: unknown) =>
-      send<Floor>(`/api/floor/sessions/${id}/${path}`, body, (fresh) => client.setQueryData(keys.floor(id), whole(fresh))),
+      send<Floor>(`/api/floor/sessions/${id}/${path}`, body, (fresh) => {
+        keepAnswer(`/api/floor/sessions/${id}`, fresh);
+        client.setQueryData(keys.floor(id), whole(fresh));
+      }),
     [id, client, whole],
   );
   return { floor, connected, sensor, write };

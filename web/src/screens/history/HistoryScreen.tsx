@@ -1,12 +1,12 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
-import Form from "react-bootstrap/Form";
 import { Link, useSearchParams } from "react-router";
 
 import { api, need, type Schemas } from "../../api/client";
-import { useNames } from "../../api/hooks";
 import { keys } from "../../api/keys";
 import { longDay } from "../../parts/dates";
 import { Empty, Failed, Loading } from "../../parts/states";
+import { WhoseSelect } from "../../parts/WhoseSelect";
+import { SettingsTabs } from "../settings/SettingsTabs";
 
 type Act = Schemas["ActOut"];
 
@@ -34,11 +34,12 @@ export default function HistoryScreen() {
             What was done <span className="soft fw-normal">· {history.data.pages[0]?.whom}</span>
           </h1>
           <p className="soft m-0">
-            Every change of a record, a plan, the calendar and the floor, with who made it. Single sets stand in their sessions.
+            Every change of details, plans, the calendar and the floor, with who made it. Single sets stand in their sessions.
           </p>
         </div>
-        <Whose value={whose} onChoose={(of) => setSearch(of ? { of } : {})} />
+        <WhoseSelect id="history-of" value={whose} everybody="the whole centre" onChoose={(of) => setSearch(of ? { of } : {})} />
       </div>
+      <SettingsTabs />
       {acts.length === 0 && <Empty title="Nothing has been done here yet." />}
       {days.map((day) => (
         <section key={day} className="sheet mb-3">
@@ -92,27 +93,5 @@ function Row({ act: a }: { act: Act }) {
         {a.via && `, ${a.via}`}
       </td>
     </tr>
-  );
-}
-
-function Whose({ value, onChoose }: { value: string; onChoose: (of: string) => void }) {
-  const squads = useNames();
-  return (
-    <Form.Group controlId="history-of">
-      <Form.Label className="small mb-0">Of</Form.Label>
-      <Form.Select size="sm" value={value} onChange={(e) => onChoose(e.target.value)}>
-        <option value="">the whole centre</option>
-        {squads.data?.map((s) => (
-          <optgroup key={s.id} label={s.name}>
-            <option value={`squad-${s.id}`}>all of {s.name}</option>
-            {s.athletes.map((a) => (
-              <option key={a.id} value={`athlete-${a.id}`}>
-                {a.name}
-              </option>
-            ))}
-          </optgroup>
-        ))}
-      </Form.Select>
-    </Form.Group>
   );
 }

@@ -4,6 +4,7 @@ import { api, need } from "../../api/client";
 import { useExercise, useNames } from "../../api/hooks";
 import { useAction } from "../../api/useAction";
 import { Failed, Loading, Trouble } from "../../parts/states";
+import { COST } from "./cost";
 import { OwnForm } from "./OwnForm";
 
 interface Props {
@@ -27,9 +28,9 @@ export function ExerciseDetail({ id, athlete, choices, gear }: Props) {
     ["Kind", `${e.row.kind}${e.row.kind === "drill" ? "" : `; ${e.velocity} velocity counts`}`],
     [
       "Cost",
-      `${e.row.cost} that day${e.tail_days ? `; a limit dose is felt about ${e.tail_days} ${e.tail_days === 1 ? "day" : "days"}` : ""}`,
+      `${COST[e.row.cost] ?? e.row.cost} that day${e.tail_days ? `; near-max work is felt about ${e.tail_days} ${e.tail_days === 1 ? "day" : "days"}` : ""}`,
     ],
-    ["Where it lies", e.row.place],
+    ["Force–velocity zone", e.row.place],
     ["On the ground", e.plyometric],
     ["Running class", e.running],
     ["Variation of", e.variation_of],
@@ -67,7 +68,7 @@ export function ExerciseDetail({ id, athlete, choices, gear }: Props) {
           </ol>
         </>
       )}
-      <h3 className="h6 mt-2 mb-1">What stands in{name ? `, for ${name}` : ""}</h3>
+      <h3 className="h6 mt-2 mb-1">Substitutes{name ? ` for ${name}` : ""}</h3>
       {e.why_not && <p className="clay mb-1">This one: {e.why_not}.</p>}
       {e.substitutes.length === 0 && <p className="soft">Nothing here comes close.</p>}
       <ol className="stand-ins">
@@ -83,7 +84,7 @@ export function ExerciseDetail({ id, athlete, choices, gear }: Props) {
         </button>
         {(e.row.is_own || e.row.is_edited) && (
           <button type="button" className="btn btn-link p-0" onClick={() => back.run(undefined)}>
-            {e.is_shipped ? "As shipped again" : "Take it out"}
+            {e.is_shipped ? "As shipped again" : "Delete it"}
           </button>
         )}
       </div>

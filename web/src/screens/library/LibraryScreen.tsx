@@ -7,7 +7,9 @@ import { lastAthlete } from "../../parts/Frame";
 import { matching } from "../../parts/ExercisePicker";
 import { Failed, Loading } from "../../parts/states";
 import { ExerciseDetail } from "./ExerciseDetail";
+import { COST } from "./cost";
 import { OwnForm } from "./OwnForm";
+import { Needs } from "../../parts/Needs";
 
 type Row = Schemas["ExerciseRow"];
 const PAGE = 60;
@@ -74,11 +76,11 @@ export default function LibraryScreen() {
           </select>
         </label>
         <label className="small">
-          Cost that day
+          Fatigue cost
           <select className="form-select form-select-sm" value={cost} onChange={(e) => set({ cost: e.target.value })}>
             <option value="">all</option>
             <option>high</option>
-            <option>middle</option>
+            <option value="middle">medium</option>
             <option>low</option>
           </select>
         </label>
@@ -88,9 +90,11 @@ export default function LibraryScreen() {
         <span className="soft small pb-1" role="status">
           {found.length} of {exercises.length}
         </span>
-        <button type="button" className="btn btn-plain btn-sm ms-auto" onClick={() => setAdding(!adding)} aria-expanded={adding}>
-          Add your own
-        </button>
+        <Needs may="plan">
+          <button type="button" className="btn btn-plain btn-sm ms-auto" onClick={() => setAdding(!adding)} aria-expanded={adding}>
+            Add your own
+          </button>
+        </Needs>
       </div>
       {adding && <OwnForm choices={choices} gear={gear} start={null} done={(id) => (setAdding(false), id && set({ open: id }))} />}
       <div className="library">
@@ -100,9 +104,9 @@ export default function LibraryScreen() {
               <tr>
                 <th>Exercise</th>
                 <th>Pattern</th>
-                <th>Cost</th>
-                <th>Where it lies</th>
-                <th>Takes</th>
+                <th>Fatigue cost</th>
+                <th>Force–velocity zone</th>
+                <th>Kit needed</th>
               </tr>
             </thead>
             <tbody>
@@ -128,7 +132,7 @@ export default function LibraryScreen() {
           {open ? (
             <ExerciseDetail id={open} athlete={lastAthlete()} choices={choices} gear={gear} />
           ) : (
-            <p className="soft">Open one to see its cue, its chain, and what stands in for it.</p>
+            <p className="soft">Open one to see its cue, its chain and its substitutes.</p>
           )}
         </aside>
       </div>
@@ -151,7 +155,7 @@ function ExerciseRow({ row: e, open, onOpen }: { row: Row; open: boolean; onOpen
         {e.pattern.replace("_", " ")}
         {e.per_side && <span className="soft"> · each side</span>}
       </td>
-      <td>{e.cost}</td>
+      <td>{COST[e.cost] ?? e.cost}</td>
       <td className="soft">{e.place}</td>
       <td className="soft small">{[e.implement === "none" ? "" : e.implement, ...e.needs].filter(Boolean).join(", ")}</td>
     </tr>

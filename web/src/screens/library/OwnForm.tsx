@@ -17,7 +17,7 @@ const ASKED: [keyof Schemas["OwnIn"], string][] = [
   ["pattern", "Pattern"],
   ["region", "Region"],
   ["kind", "Kind"],
-  ["cost", "Cost that day"],
+  ["cost", "Fatigue cost"],
   ["implement", "Loaded with"],
   ["velocity", "Velocity that counts"],
 ];
@@ -97,7 +97,7 @@ export function OwnForm({ choices, gear, start, done }: Props) {
         </label>
       </div>
       <fieldset className="mt-2">
-        <legend className="small mb-1">Takes, beside what it is loaded with</legend>
+        <legend className="small mb-1">Kit needed, beside what it is loaded with</legend>
         <div className="d-flex flex-wrap gap-2">
           {names.map(([key, name]) => (
             <label key={key} className="small d-flex gap-1 align-items-center">
@@ -115,10 +115,10 @@ export function OwnForm({ choices, gear, start, done }: Props) {
       </fieldset>
       <div className="d-flex gap-2 mt-2">
         <button type="submit" className="btn btn-primary btn-sm" disabled={save.isPending}>
-          Keep it
+          Save
         </button>
         <button type="button" className="btn btn-plain btn-sm" onClick={() => done("")}>
-          Leave it
+          Cancel
         </button>
       </div>
       {save.problem && <Trouble problem={save.problem} />}

@@ -5,11 +5,13 @@ import { Link, useParams } from "react-router";
 import { api, need, type Problem, type Schemas } from "../../api/client";
 import { useMethods } from "../../api/hooks";
 import { useAction } from "../../api/useAction";
-import { dayMonth, kg, longDay, toGo } from "../../parts/dates";
+import { dayMonth, kg, longDay, toCompetition } from "../../parts/dates";
 import { Margin, type MarginNote } from "../../parts/Margin";
 import { Plates } from "../../parts/Plates";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { Working } from "../../parts/Working";
+import { Needs } from "../../parts/Needs";
+import { useMay } from "../../api/hooks";
 
 type Methods = Schemas["MethodsOut"];
 type Row = Schemas["MethodRow"];
@@ -54,9 +56,11 @@ function Compared({ where, data: m }: { where: Where; data: Methods }) {
       title: `${m.block_method} for this block.`,
       text: `To ${dayMonth(m.block_until)}, the end of ${m.block_name}.${m.block_rests ? " It rests today: an easy week, a taper or a line typed by hand stands as it is." : ""}`,
       action: (
-        <button type="button" className="btn btn-link p-0 fw-semibold" onClick={() => drop.run(undefined)}>
-          Back to the proposal
-        </button>
+        <Needs may="plan">
+          <button type="button" className="btn btn-link p-0 fw-semibold" onClick={() => drop.run(undefined)}>
+            Back to the proposal
+          </button>
+        </Needs>
       ),
     });
   }
@@ -66,7 +70,7 @@ function Compared({ where, data: m }: { where: Where; data: Methods }) {
         {m.slot} {m.exercise}, 8 methods
       </h1>
       <p className="soft mb-2">
-        {m.athlete_name} · {longDay(m.day)} · {toGo(m.days_to_go)} · now “{m.text}” · <Link to={back}>Back to the session</Link>
+        {m.athlete_name} · {longDay(m.day)} · {toCompetition(m.days_to_go)} · now “{m.text}” · <Link to={back}>Back to the session</Link>
       </p>
       {problem && (
         <div className="mb-2">
@@ -107,6 +111,7 @@ function Compared({ where, data: m }: { where: Where; data: Methods }) {
 }
 
 function MethodLine({ row, m, busy, onPick }: { row: Row; m: Methods; busy: boolean; onPick: (scope: "line" | "block") => void }) {
+  const may = useMay();
   const heaviest = row.sets.reduce<Row["sets"][number] | null>((best, s) => ((s.load_kg ?? -1) > (best?.load_kg ?? -1) ? s : best), null);
   const loads = [...new Set(row.sets.map((s) => s.load_kg))];
   return (
@@ -139,7 +144,7 @@ function MethodLine({ row, m, busy, onPick }: { row: Row; m: Methods; busy: bool
       <td className="small">
         {row.missing.length > 0 && (
           <div className="clay">
-            {row.speaks ? "Missing: " : "Stands in, because: "}
+            {row.speaks ? "Missing: " : "Filled in, because: "}
             {row.missing.join("; ")}
           </div>
         )}
@@ -149,7 +154,7 @@ function MethodLine({ row, m, busy, onPick }: { row: Row; m: Methods; busy: bool
         </span>
       </td>
       <td className="nowrap">
-        {row.text && m.can_change && (
+        {row.text && m.can_change && may("plan") && (
           <div className="d-flex flex-column gap-1">
             <Button
               size="sm"

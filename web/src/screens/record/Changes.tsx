@@ -23,7 +23,7 @@ export function Changes({ id }: { id: number }) {
       <h2 id="changes">What this changes in the next two weeks</h2>
       {reason && <p className="soft mb-0">{reason}</p>}
       {!reason && wishes.length === 0 && (
-        <p className="soft mb-0">Nothing yet. Record a fault, tick a goal, or test both sides: the lines it changes stand here.</p>
+        <p className="soft mb-0">Nothing yet. Add a fault, tick a goal, or test both sides: the lines it changes stand here.</p>
       )}
       {wishes.map((w) => (
         <OneWish key={w.id || w.words} athlete={id} wish={w} isPending={isPending} run={run} />

@@ -37,10 +37,10 @@ export function Faults({ record: r }: { record: Rec }) {
             <button
               type="button"
               className="btn btn-link btn-sm p-0 ms-auto"
-              aria-label={`Gone: ${f.fault} in the ${f.exercise}`}
+              aria-label={`Fixed: ${f.fault} in the ${f.exercise}`}
               onClick={() => end.run(f.id)}
             >
-              Gone
+              Fixed
             </button>
           )}
         </div>
@@ -75,7 +75,7 @@ export function Faults({ record: r }: { record: Rec }) {
           </Form.Select>
         </Form.Group>
         <Button size="sm" type="submit" variant="plain" disabled={isPending}>
-          Record the fault
+          Add the fault
         </Button>
       </Form>
       {problem && <Trouble problem={problem} />}

@@ -35,7 +35,7 @@ export function Masses({ record: r }: { record: Rec }) {
         </Form.Group>
         <NumberField id="mass-kg" label="Body mass, kg" width={90} value={mass} onChange={(e) => setMass(e.target.value)} required />
         <Button size="sm" type="submit" variant="plain" disabled={isPending}>
-          Add the mass
+          Save body mass
         </Button>
       </Form>
       {problem && <Trouble problem={problem} />}
@@ -46,7 +46,9 @@ export function Masses({ record: r }: { record: Rec }) {
           </li>
         ))}
       </ul>
-      <p className="soft small mb-0">Recorded, never planned down: gaps to a class are a matter for licensed professionals.</p>
+      <p className="soft small mb-0">
+        Recorded only. No weight cut is planned here: a gap to a class is a matter for licensed professionals.
+      </p>
     </section>
   );
 }

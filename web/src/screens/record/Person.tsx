@@ -1,11 +1,15 @@
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
+import { useNavigate } from "react-router";
 
 import { api, need, type Schemas } from "../../api/client";
+import { stale } from "../../api/keys";
 import { useAction } from "../../api/useAction";
 import { typedNumber } from "../../logic/numbers";
+import { Needs } from "../../parts/Needs";
 import { Trouble } from "../../parts/states";
+import { Merge } from "./Merge";
 
 type Rec = Schemas["RecordOut"];
 
@@ -14,7 +18,6 @@ const text = (v: string | number | null) => (v === null ? "" : String(v));
 function typedOf(r: Rec) {
   return {
     name: r.athlete_name,
-    squad_id: String(r.squad_id),
     group: r.group,
     position: r.position,
     sex: r.sex,
@@ -37,7 +40,6 @@ function typedOf(r: Rec) {
 function bodyOf(typed: ReturnType<typeof typedOf>): Schemas["NewRecord"] {
   return {
     name: typed.name,
-    squad_id: Number(typed.squad_id),
     group: typed.group,
     position: typed.position,
     sex: typed.sex,
@@ -79,7 +81,7 @@ export function Person({ record: r }: { record: Rec }) {
       />
     </Form.Group>
   );
-  const choice = (key: "squad_id" | "kit_id" | "sex" | "dominant_side", label: string, options: { id: string; name: string }[]) => (
+  const choice = (key: "kit_id" | "sex" | "dominant_side", label: string, options: { id: string; name: string }[]) => (
     <Form.Group controlId={`rec-${key}`} className="col-6">
       <Form.Label className="small mb-0">{label}</Form.Label>
       <Form.Select size="sm" value={typed[key]} onChange={(e) => setTyped({ ...typed, [key]: e.target.value })}>
@@ -92,66 +94,102 @@ export function Person({ record: r }: { record: Rec }) {
     </Form.Group>
   );
   return (
-    <Form
-      className="sheet pad mb-3"
-      onSubmit={(e) => {
-        e.preventDefault();
-        run(bodyOf(typed));
-      }}
-    >
-      <h2>Who</h2>
-      <div className="row g-2">
-        {field("name", "Name")}
-        {choice("squad_id", "Squad", r.squads)}
-        {field("group", "Group")}
-        {field("position", "Position")}
-        {field("birth_date", "Born", { type: "date" })}
-        {choice("sex", "Sex, if you wish", [
-          { id: "", name: "not recorded" },
-          { id: "female", name: "female" },
-          { id: "male", name: "male" },
-        ])}
-        {field("training_age_years", "Years of lifting", { inputMode: "decimal" })}
-        {choice("kit_id", "Kit", [{ id: "", name: "furnished room" }, ...r.kits])}
-        {field("body_mass_class", "Class")}
-        {field("class_limit_kg", "Class limit, kg", { inputMode: "decimal" })}
-        {field("sessions_a_week", "Sessions a week", { inputMode: "numeric" })}
-        {field("minutes_a_session", "Minutes a session", { inputMode: "numeric" })}
-        {choice("dominant_side", "Stronger side", [
-          { id: "", name: "not recorded" },
-          { id: "left", name: "left" },
-          { id: "right", name: "right" },
-        ])}
-        {field("height_cm", "Height, cm", { inputMode: "decimal" })}
-        {field("limb_note", "Limb lengths, in words", { maxLength: 120 })}
-        <Form.Group controlId="rec-goals" className="col-12">
-          <Form.Label className="small mb-0">Goals</Form.Label>
-          <Form.Control size="sm" value={typed.goals} maxLength={200} onChange={(e) => setTyped({ ...typed, goals: e.target.value })} />
-        </Form.Group>
-        <div className="col-12">
-          <Form.Check
-            id="rec-supervised"
-            label="Supervision noted (asked for before a minor or novice tests a single)"
-            checked={typed.supervised}
-            onChange={(e) => setTyped({ ...typed, supervised: e.target.checked })}
-          />
+    <section className="sheet pad mb-3">
+      <Head athleteId={r.athlete_id} name={r.athlete_name} />
+      <Form
+        onSubmit={(e) => {
+          e.preventDefault();
+          run(bodyOf(typed));
+        }}
+      >
+        <div className="row g-2">
+          {field("name", "Name")}
+          {field("group", "Group")}
+          {field("position", "Position")}
+          {field("birth_date", "Born", { type: "date" })}
+          {choice("sex", "Sex, if you wish", [
+            { id: "", name: "not recorded" },
+            { id: "female", name: "female" },
+            { id: "male", name: "male" },
+          ])}
+          {field("training_age_years", "Years of lifting", { inputMode: "decimal" })}
+          {choice("kit_id", "Kit", [{ id: "", name: "fully equipped room" }, ...r.kits])}
+          {field("body_mass_class", "Class")}
+          {field("class_limit_kg", "Class limit, kg", { inputMode: "decimal" })}
+          {field("sessions_a_week", "Sessions a week", { inputMode: "numeric" })}
+          {field("minutes_a_session", "Minutes a session", { inputMode: "numeric" })}
+          {choice("dominant_side", "Dominant side", [
+            { id: "", name: "not recorded" },
+            { id: "left", name: "left" },
+            { id: "right", name: "right" },
+          ])}
+          {field("height_cm", "Height, cm", { inputMode: "decimal" })}
+          {field("limb_note", "Build, in words (such as long legs)", { maxLength: 120 })}
+          <Form.Group controlId="rec-goals" className="col-12">
+            <Form.Label className="small mb-0">Goals</Form.Label>
+            <Form.Control size="sm" value={typed.goals} maxLength={200} onChange={(e) => setTyped({ ...typed, goals: e.target.value })} />
+          </Form.Group>
+          <div className="col-12">
+            <Form.Check
+              id="rec-supervised"
+              label="Supervised (asked for before a minor or novice tests a single)"
+              checked={typed.supervised}
+              onChange={(e) => setTyped({ ...typed, supervised: e.target.checked })}
+            />
+          </div>
+          <Form.Group controlId="rec-note" className="col-12">
+            <Form.Label className="small mb-0">Note</Form.Label>
+            <Form.Control size="sm" value={typed.note} maxLength={200} onChange={(e) => setTyped({ ...typed, note: e.target.value })} />
+          </Form.Group>
         </div>
-        <Form.Group controlId="rec-note" className="col-12">
-          <Form.Label className="small mb-0">Note</Form.Label>
-          <Form.Control size="sm" value={typed.note} maxLength={200} onChange={(e) => setTyped({ ...typed, note: e.target.value })} />
-        </Form.Group>
+        {problem && (
+          <div className="mt-2">
+            <Trouble problem={problem} />
+          </div>
+        )}
+        <Button type="submit" className="mt-2" disabled={isPending}>
+          Save
+        </Button>
+        <span className="soft small ms-2" role="status">
+          {isDone && "Saved."}
+        </span>
+      </Form>
+    </section>
+  );
+}
+
+/** Above who they are: the way out of the lists for somebody who has left, or was written down twice. */
+function Head({ athleteId, name }: { athleteId: number; name: string }) {
+  const navigate = useNavigate();
+  const [isTwice, setTwice] = useState(false);
+  const archive = useAction(() => need(api.POST("/api/athletes/{athlete_id}/archive", { params: { path: { athlete_id: athleteId } } })), {
+    after: async (client) => {
+      await stale.afterPlan(client);
+      void navigate("/squads"); // from where they come back
+    },
+  });
+  return (
+    <>
+      <div className="d-flex">
+        <h2>Who</h2>
+        <Needs may="plan">
+          <Button
+            size="sm"
+            variant="link"
+            className="ms-auto p-0"
+            aria-label={`Archive ${name}`}
+            disabled={archive.isPending}
+            onClick={() => archive.run(undefined)}
+          >
+            Archive
+          </Button>
+          <Button size="sm" variant="link" className="ms-3 p-0" aria-expanded={isTwice} onClick={() => setTwice(!isTwice)}>
+            Written down twice …
+          </Button>
+        </Needs>
       </div>
-      {problem && (
-        <div className="mt-2">
-          <Trouble problem={problem} />
-        </div>
-      )}
-      <Button type="submit" className="mt-2" disabled={isPending}>
-        Save
-      </Button>
-      <span className="soft small ms-2" role="status">
-        {isDone && "Saved."}
-      </span>
-    </Form>
+      {archive.problem && <Trouble problem={archive.problem} />}
+      {isTwice && <Merge id={athleteId} name={name} onClose={() => setTwice(false)} />}
+    </>
   );
 }

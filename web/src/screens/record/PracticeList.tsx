@@ -79,7 +79,7 @@ export function PracticeList({ record: r }: { record: Schemas["RecordOut"] }) {
         />
         <NumberField
           id="pr-hard"
-          label="hard, 1–10"
+          label="RPE, 1–10"
           width={92}
           isWhole
           value={typed.hardness}
@@ -124,7 +124,7 @@ function PracticeRows({ record: r, onTakeOut }: { record: Schemas["RecordOut"]; 
           <span>
             {DAYS[p.weekday]} {hour(p.hour)}{" "}
             <span className="soft">
-              · {p.minutes} min · hard {p.hardness} of 10 · {p.own ? p.sport || "own" : r.squad}
+              · {p.minutes} min · RPE {p.hardness} · {p.own ? p.sport || "own" : r.squad}
               {p.goes_on && ` · ${p.goes_on}`}
             </span>
           </span>

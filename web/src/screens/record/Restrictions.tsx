@@ -101,7 +101,7 @@ function Clearing({ id, onDone }: { id: number; onDone: () => void }) {
         Note the clearance
       </Button>
       <Button size="sm" variant="plain" onClick={onDone}>
-        Leave it
+        Cancel
       </Button>
       {problem && <Trouble problem={problem} />}
     </Form>
@@ -135,7 +135,7 @@ function RestrictionForm({ record: r, onDone }: { record: Rec; onDone: () => voi
         />
       </Form.Group>
       <Form.Group controlId="res-tag" className="col-3">
-        <Form.Label className="small mb-0">Takes out</Form.Label>
+        <Form.Label className="small mb-0">Leaves out</Form.Label>
         <Form.Select size="sm" value={typed.tag} onChange={(e) => set({ tag: e.target.value })}>
           {r.tags.map((t) => (
             <option key={t.id} value={t.id}>

@@ -35,7 +35,7 @@ export function Traits({ record: r }: { record: Rec }) {
         return (
           <fieldset key={h.kind} className="mb-2">
             <legend className="ticks-of mb-1">{h.name}</legend>
-            <div className="ticks">
+            <div className="tick-list">
               {rows.map((t) => (
                 <Form.Check
                   key={t.id}

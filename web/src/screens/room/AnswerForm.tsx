@@ -144,22 +144,7 @@ function Worked({ areas, loaded, onLoaded }: WorkedProps) {
   return (
     <div className="mb-2">
       <div className="small fw-semibold">Worked hard by practice today: less of it, nothing hurts</div>
-      <div className="d-flex flex-wrap gap-1" role="group" aria-label="Worked hard by practice today">
-        {areas.map((area) => {
-          const on = loaded.includes(area.key);
-          return (
-            <Button
-              key={area.key}
-              variant={on ? "primary" : "plain"}
-              className="tap"
-              aria-pressed={on}
-              onClick={() => onLoaded(on ? loaded.filter((k) => k !== area.key) : [...loaded, area.key])}
-            >
-              {area.name}
-            </Button>
-          );
-        })}
-      </div>
+      <Places label="Worked hard by practice today" areas={areas} chosen={loaded} onChoose={onLoaded} />
     </div>
   );
 }
@@ -240,29 +225,41 @@ function PainQuestion({ areas, hurts, pain, isMissing, told, onHurts, onPain }: 
         </Button>
       </div>
       {told.length > 0 && <p className="small m-0">Last time: {told.join("; ")}. Still so?</p>}
-      {hurts && (
-        <div className="d-flex flex-wrap gap-1 mt-1" role="group" aria-label="Where">
-          {areas.map((area) => {
-            const on = pain.includes(area.key);
-            return (
-              <Button
-                key={area.key}
-                variant={on ? "primary" : "plain"}
-                className="tap"
-                aria-pressed={on}
-                onClick={() => onPain(on ? pain.filter((k) => k !== area.key) : [...pain, area.key])}
-              >
-                {area.name}
-              </Button>
-            );
-          })}
-        </div>
-      )}
+      {hurts && <Places label="Where" areas={areas} chosen={pain} onChoose={onPain} />}
       {isMissing && (
         <div role="alert" className="trouble mt-1">
           Where does it hurt? Choose a place, or “Somewhere else”.
         </div>
       )}
+    </div>
+  );
+}
+
+interface PlacesProps {
+  label: string;
+  areas: Choice[];
+  chosen: string[];
+  onChoose: (chosen: string[]) => void;
+}
+
+/** Places of the body, as many as are meant. */
+function Places({ label, areas, chosen, onChoose }: PlacesProps) {
+  return (
+    <div className="d-flex flex-wrap gap-1 mt-1" role="group" aria-label={label}>
+      {areas.map((area) => {
+        const on = chosen.includes(area.key);
+        return (
+          <Button
+            key={area.key}
+            variant={on ? "primary" : "plain"}
+            className="tap"
+            aria-pressed={on}
+            onClick={() => onChoose(on ? chosen.filter((k) => k !== area.key) : [...chosen, area.key])}
+          >
+            {area.name}
+          </Button>
+        );
+      })}
     </div>
   );
 }

@@ -98,7 +98,7 @@ function Arrival({ room, write, refetch }: { room: Room; write: Write; refetch: 
                 <th>Athlete</th>
                 <th className="d-none d-md-table-cell">Today</th>
                 <th>
-                  Said <span className="fw-normal small">sleep sore stress energy</span>
+                  Answers <span className="fw-normal small">sleep sore stress energy</span>
                 </th>
                 <th>Plan</th>
                 <th>Rack</th>
@@ -152,6 +152,7 @@ function Row({ p, room, chosen, choose, act }: RowProps) {
         <button type="button" className="btn btn-link tap p-0 text-start fw-semibold" onClick={choose}>
           {p.name}
         </button>
+        {p.guest_of && <div className="soft small">guest, {p.guest_of}</div>}
       </td>
       <td className="soft small d-none d-md-table-cell">
         {p.session ? (

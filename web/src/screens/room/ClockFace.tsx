@@ -40,7 +40,7 @@ export function ClockFace({ clock, big = false, compact = false, onAct }: Props)
         <div className={`d-flex gap-2${compact ? "" : " mt-2"}`}>
           {!face.over && (
             <Button variant="plain" className="tap flex-fill" onClick={() => onAct(face.running ? "pause" : "go")}>
-              {face.running ? "Pause" : "Go on"}
+              {face.running ? "Pause" : "Resume"}
             </Button>
           )}
           <Button variant="plain" className="tap flex-fill" onClick={() => onAct("stop")}>

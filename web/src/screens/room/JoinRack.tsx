@@ -14,6 +14,8 @@ interface Props {
   join: (body: Schemas["JoinIn"]) => Promise<unknown>;
 }
 
+type Asked = Pick<Schemas["JoinerOut"], "athlete_id" | "name">;
+
 /** Anybody may come to a rack: one tap opens the list, one tap on a name puts them here and begins their session. */
 export function useJoin(props: Props): { link: React.ReactNode; panel: React.ReactNode } {
   const [open, setOpen] = useState(false);
@@ -39,7 +41,7 @@ function Who({ roomId, rack, title, join, onDone }: Props & { onDone: () => void
       ),
     staleTime: 0,
   });
-  const [asking, setAsking] = useState<Schemas["JoinerOut"] | null>(null);
+  const [asking, setAsking] = useState<Asked | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const [typed, setTyped] = useState("");
   if (found.isPending) return <Loading what="who may join" />;
@@ -51,13 +53,24 @@ function Who({ roomId, rack, title, join, onDone }: Props & { onDone: () => void
   if (asking) return <Without joining={found.data} who={asking} go={go} problem={problem} onBack={() => setAsking(null)} />;
   const words = typed.toLowerCase();
   const people = found.data.people.filter((p) => p.name.toLowerCase().includes(words));
+  const guests = words ? found.data.guests.filter((p) => p.name.toLowerCase().includes(words)) : [];
+  const planned = (who: Asked) => ({ athlete_id: who.athlete_id, source: "plan", from_id: null });
+  const asGuest = (who: Asked) => {
+    setProblem(null);
+    // the server knows whether their own squad has planned something for them today
+    join(planned(who)).then(onDone, (e: unknown) => {
+      const said = problemOf(e);
+      if (said.where === "source") setAsking(who);
+      else setProblem(said);
+    });
+  };
   return (
     <div role="group" aria-label={`Who joins ${title}`} className="joiners">
-      {found.data.people.length > LONG && (
+      {(found.data.people.length > LONG || found.data.guests.length > 0) && (
         <input
           className="form-control tap mb-1"
           aria-label="Find a name"
-          placeholder="name"
+          placeholder={found.data.guests.length ? "name, guests too" : "name"}
           value={typed}
           onChange={(e) => setTyped(e.target.value)}
         />
@@ -67,7 +80,7 @@ function Who({ roomId, rack, title, join, onDone }: Props & { onDone: () => void
           key={p.athlete_id}
           variant="plain"
           className="tap text-start"
-          onClick={() => (p.theme || p.is_running ? go({ athlete_id: p.athlete_id, source: "plan", from_id: null }) : setAsking(p))}
+          onClick={() => (p.theme || p.is_running ? go(planned(p)) : setAsking(p))}
         >
           {p.name}{" "}
           <span className="soft small fw-normal">
@@ -76,7 +89,14 @@ function Who({ roomId, rack, title, join, onDone }: Props & { onDone: () => void
           </span>
         </Button>
       ))}
-      {people.length === 0 && <p className="small m-0">{typed ? "Nobody is called that." : "Everybody is at this rack already."}</p>}
+      {guests.map((p) => (
+        <Button key={p.athlete_id} variant="plain" className="tap text-start" onClick={() => asGuest(p)}>
+          {p.name} <span className="soft small fw-normal">guest, {p.squad}</span>
+        </Button>
+      ))}
+      {people.length + guests.length === 0 && (
+        <p className="small m-0">{typed ? "Nobody is called that." : "Everybody is at this rack already."}</p>
+      )}
       {problem && <Trouble problem={problem} />}
     </div>
   );
@@ -86,7 +106,7 @@ const LONG = 12;
 
 interface WithoutProps {
   joining: Schemas["JoiningOut"];
-  who: Schemas["JoinerOut"];
+  who: Asked;
   go: (body: Schemas["JoinIn"]) => void;
   problem: Problem | null;
   onBack: () => void;

@@ -4,7 +4,6 @@ import { Link } from "react-router";
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
 import type { Floor, FloorLine, FloorSet, FloorStep } from "../../api/hooks";
 import { Plates } from "../../parts/Plates";
-import { Trouble } from "../../parts/states";
 import { AddExercise } from "../floor/AddExercise";
 import { AdvicePanel } from "../floor/AdvicePanel";
 import { DoneSets } from "../floor/DoneSets";
@@ -12,14 +11,15 @@ import { FinishHere } from "../floor/FinishHere";
 import { More } from "../floor/More";
 import { PainNotes } from "../floor/PainNotes";
 import { SetButtons } from "../floor/SetButtons";
+import { Still } from "../floor/Still";
 import { Coming, StartStepClock, stepNow, StepWords } from "../floor/Step";
-import { TwoWords } from "../floor/TwoWords";
-import { useWithWaiting } from "../floor/waiting";
+import { LogTrouble } from "../floor/TwoWords";
+import { NO_ADVICE, useIsAhead, useWithWaiting } from "../floor/waiting";
 import { ClockFace } from "./ClockFace";
 import { useJoin } from "./JoinRack";
-import { Amount, Bar, JustDone, LaneHead, Measured, Still, What } from "./LaneParts";
+import { Amount, Bar, JustDone, LaneHead, Measured, What } from "./LaneParts";
 import { Rotation } from "./Rotation";
-import type { LaneData, Turn } from "./useRoom";
+import { useSilent, type LaneData, type Turn } from "./useRoom";
 
 interface Props {
   roomId: number;
@@ -36,6 +36,8 @@ type Run = (url: string, body: unknown) => Promise<unknown>;
 export function Lane({ roomId, lane, now, large = false, limited = false, write }: Props) {
   const [problem, setProblem] = useState<Problem | null>(null);
   const [last, setLast] = useState<{ at: string; body: Schemas["LogSet"] } | null>(null);
+  const [over, setOver] = useState<number | null>(null);
+  const overTurn = lane.turns.find((t) => t.athlete_id === over && t.is_over && !t.is_finished);
   const floor = useWithWaiting(lane.up ?? undefined);
   const line = floor?.lines.find((l) => l.id === floor.current?.line_id);
   const set = line?.sets.find((s) => s.kind === floor?.current?.kind && s.number === floor.current.number);
@@ -57,24 +59,24 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
   };
   return (
     <section className={`lane${large ? " large" : ""}`} aria-label={lane.title}>
-      <LaneHead lane={lane} to={large ? null : `/room/${roomId}/racks/${lane.rack}`} step={step} plan={floor?.plan ?? "A"} />
+      <LaneHead
+        roomId={roomId}
+        lane={lane}
+        to={large ? null : `/room/${roomId}/racks/${lane.rack}`}
+        step={step}
+        plan={floor?.plan ?? "A"}
+      />
       <JustDone lane={lane} />
       {lane.clock && (
-        <ClockFace
-          clock={lane.clock}
-          compact={!large}
-          onAct={limited ? undefined : (act) => lane.clock && quiet(`/api/room/${roomId}/clocks/${lane.clock.id}/${act}`, {})}
-        />
+        <ClockFace clock={lane.clock} compact={!large} onAct={(act) => lane.clock && quiet(`${rack}/clock/${lane.clock.id}/${act}`, {})} />
       )}
-      {problem?.stored_id && last ? (
-        <TwoWords
+      {problem && (
+        <LogTrouble
           problem={problem}
-          mine={last.body}
+          mine={last?.body ?? null}
           onKeep={() => setProblem(null)}
-          onMine={(body) => quiet(`${last.at}/sets/correct`, body)}
+          onMine={(body) => last && quiet(`${last.at}/sets/correct`, body)}
         />
-      ) : (
-        problem && <Trouble problem={problem} />
       )}
       {floor && line && set && step ? (
         <Up
@@ -106,7 +108,9 @@ export function Lane({ roomId, lane, now, large = false, limited = false, write 
         onCall={limited ? null : (id) => quiet(`/api/room/${roomId}/call`, { athlete_id: id })}
         onLeave={leave}
         onOrder={(athlete_ids) => quiet(`${rack}/order`, { athlete_ids })}
+        onOver={limited || !floor ? undefined : (id) => setOver(over === id ? null : id)}
       />
+      {floor && overTurn && <Over key={overTurn.athlete_id} turn={overTurn} run={run} />}
       {floor && line?.can_simulate && set && !limited && (
         <Simulate session={floor.id} line={line} set={set} onProblem={(e) => setProblem(problemOf(e))} />
       )}
@@ -133,6 +137,11 @@ interface UpProps {
 /** Whoever is up: what to lift, what is measured, what was said after the set before, the buttons. */
 function Up({ roomId, lane, floor, line, set, step, large, limited, confirm, run, log, join, onLeave }: UpProps) {
   const mine = lane.turns.find((t) => t.is_up);
+  const silent = useSilent(
+    roomId,
+    lane.sensors.some((s) => s.sort === "bar"),
+  );
+  const isAhead = useIsAhead(floor.id);
   const at = `/api/floor/sessions/${floor.id}`;
   const quiet = (url: string, body: unknown) => void run(url, body).catch(() => undefined);
   const speaking = floor.lines.find((l) => l.advice && !l.advice.outcome && l.sets.some((s) => s.kind === "work" && !s.done && !s.over));
@@ -151,14 +160,15 @@ function Up({ roomId, lane, floor, line, set, step, large, limited, confirm, run
       </div>
       <StepWords step={step} />
       {floor.block_words[step.block] && <p className="small soft m-0">{floor.block_words[step.block]}</p>}
-      {step.clock && !lane.clock && !limited && (
+      {step.clock && !lane.clock && (
         <StartStepClock
           clock={step.clock}
-          onStart={() => quiet(`/api/room/${roomId}/clocks`, { kind: step.clock?.kind, figures: step.clock?.figures, rack: lane.rack })}
+          onStart={() => quiet(`/api/room/${roomId}/racks/${lane.rack}/clock`, { kind: step.clock?.kind, figures: step.clock?.figures })}
         />
       )}
       {mine && set.load_kg !== null && <Bar turn={mine} />}
       <Measured line={line} set={set} narrow={!large} />
+      {isAhead && !speaking && <p className="soft m-0">{NO_ADVICE}</p>}
       {speaking?.advice && set.measured.length === 0 && (
         <div className="lane-advice">
           <AdvicePanel
@@ -166,11 +176,12 @@ function Up({ roomId, lane, floor, line, set, step, large, limited, confirm, run
             line={speaking}
             finished={false}
             compact
+            isNamed={speaking.id !== line.id}
             onAnswer={(body, id) => run(`${at}/advice/${id}`, body)}
           />
         </div>
       )}
-      <Still floor={floor} onStop={() => quiet(`${at}/stop-here`, {})} />
+      <Still floor={floor} onStop={() => quiet(`${at}/stop-here`, {})} onMore={(lineId) => quiet(`${at}/lines/${lineId}/more`, {})} />
       {large && (
         <div className="mt-auto">
           <Coming floor={floor} step={step} />
@@ -184,6 +195,7 @@ function Up({ roomId, lane, floor, line, set, step, large, limited, confirm, run
           set={set}
           step={step}
           confirm={confirm}
+          silent={lane.sensors.some((s) => silent.has(s.id))}
           onUndo={() => quiet(`${at}/undo`, {})}
           onLog={(body) => log(at, body)}
         />

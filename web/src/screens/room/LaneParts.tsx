@@ -1,10 +1,10 @@
-import Button from "react-bootstrap/Button";
 import { Link } from "react-router";
 
-import type { Floor, FloorLine, FloorSet, FloorStep } from "../../api/hooks";
+import type { FloorLine, FloorSet, FloorStep } from "../../api/hooks";
+import { NewBest } from "../../parts/NewBest";
 import { Working } from "../../parts/Working";
 import { RepBars } from "../floor/RepBars";
-import type { LaneData, Turn } from "./useRoom";
+import { useSilent, type LaneData, type Turn } from "./useRoom";
 
 /** What is up, as written and as the day has changed it. */
 export function What({ line, step }: { line: FloorLine; step: FloorStep }) {
@@ -13,11 +13,17 @@ export function What({ line, step }: { line: FloorLine; step: FloorStep }) {
       {step.title} <span className="num soft">{line.text}</span>
       {line.change && <span className="clay"> · {line.change}</span>}
       {line.note && <b className="d-block">{line.note}</b>}
+      {line.learned.map((words) => (
+        <b key={words} className="d-block">
+          {words}
+        </b>
+      ))}
     </div>
   );
 }
 
 interface HeadProps {
+  roomId: number;
   lane: LaneData;
   to: string | null;
   step: FloorStep | undefined;
@@ -25,7 +31,11 @@ interface HeadProps {
 }
 
 /** Which place, with which sensors, what is left there, and which set of how many. */
-export function LaneHead({ lane, to, step, plan }: HeadProps) {
+export function LaneHead({ roomId, lane, to, step, plan }: HeadProps) {
+  const silent = useSilent(
+    roomId,
+    lane.sensors.some((s) => s.sort === "bar"),
+  );
   return (
     <header className="d-flex justify-content-between gap-2 soft small">
       <span>
@@ -38,7 +48,11 @@ export function LaneHead({ lane, to, step, plan }: HeadProps) {
         )}
         {plan !== "A" && <b className="clay"> · plan {plan} today</b>}
         {lane.sensors.map((s) => (
-          <span key={s.id}> · {s.name}</span>
+          <span key={s.id}>
+            {" "}
+            · {s.name}
+            {silent.has(s.id) && <b className="clay"> {silent.get(s.id)}</b>}
+          </span>
         ))}
         {lane.sets_left > 0 && (
           <span>
@@ -60,6 +74,7 @@ export function JustDone({ lane }: { lane: LaneData }) {
     <p className="just-done small m-0" aria-live="polite">
       <span className="soft">just now</span> <b>{done.name}</b> <span className="num">{done.what}</span>
       {done.measured.length > 0 && <span className="soft num"> · {done.measured.join(" · ")}</span>}
+      <NewBest words={done.best} />
     </p>
   );
 }
@@ -164,33 +179,5 @@ export function Measured({ line, set, narrow }: { line: FloorLine; set: FloorSet
       </div>
       <RepBars set={set} narrow={narrow} />
     </div>
-  );
-}
-
-interface StillProps {
-  floor: Floor;
-  onStop: () => void;
-}
-
-/** Said once the main work is over, what may go when the hour is short, and something light for a long rest. */
-export function Still({ floor, onStop }: StillProps) {
-  const cut = floor.left.may_cut;
-  return (
-    <>
-      {floor.asks_to_stop && (
-        <div className="note">
-          The main work is done. Stop here, or go on with the rest.
-          <Button variant="plain" className="tap ms-2" onClick={onStop}>
-            Stop here
-          </Button>
-        </div>
-      )}
-      {cut.length > 0 && (
-        <p className="small m-0">
-          <b>{floor.left.minutes} min left of the session.</b> May go: {cut.join(", ")}
-        </p>
-      )}
-      {floor.light_task && <p className="small soft m-0">In the rest, easy: {floor.light_task.toLowerCase()}</p>}
-    </>
   );
 }

@@ -6,6 +6,8 @@ import { api, need } from "../../api/client";
 import { keepRackLink } from "../../api/outbox";
 import { clock } from "../../parts/dates";
 import { Failed, Loading } from "../../parts/states";
+import { FromDevice, Heard, Unsent } from "../../parts/Unsent";
+import { SignInAgain } from "../../parts/SignInAgain";
 import { useSound } from "../../parts/sound";
 import { SoundButton } from "../../parts/SoundButton";
 import { useNow } from "../../parts/useNow";
@@ -18,12 +20,12 @@ export default function LanesScreen() {
   const params = useParams();
   const id = Number(params.id);
   const rack = params.rack ? Number(params.rack) : null;
-  const { lanes, connected, write } = useLanes(id, rack);
+  const { lanes, shown, connected, write } = useLanes(id, rack);
   const now = useNow(1000);
   const [link, setLink] = useState("");
   if (lanes.isPending) return <Loading what="the racks" />;
   if (lanes.isError) return <Failed error={lanes.error} again={() => void lanes.refetch()} />;
-  const l = lanes.data;
+  const l = shown ?? lanes.data;
   const makeLink = () =>
     void need(api.POST("/api/room/{room_id}/racks/{rack}/link", { params: { path: { room_id: id, rack: rack ?? 1 } } })).then((made) =>
       setLink(`${window.location.origin}${made.path}`),
@@ -40,22 +42,20 @@ export default function LanesScreen() {
         </span>
         {rack === null && (
           <span className="lab wide-only">
-            next on the bar
+            next lifter
             <br />
             <b>
               {l.lanes
                 .map((lane) => ({ rack: lane.rack, next: lane.turns.find((t) => !t.is_up && !t.is_over) }))
                 .filter((x) => x.next)
                 .slice(0, 4)
-                .map((x) => `${x.rack} ${x.next?.name} ${x.next?.load_words ?? ""}`)
+                .map((x) => `rack ${x.rack}: ${x.next?.name}${x.next?.load_words ? `, ${x.next.load_words}` : ""}`)
                 .join(" · ") || "nobody waits"}
             </b>
           </span>
         )}
         <span className="ms-auto d-flex gap-2 align-items-center flex-wrap">
-          <span className="lab" role="status">
-            {connected ? "connected" : "No connection. Sets are saved on this device and sent later."}
-          </span>
+          <Heard connected={connected} />
           <SoundButton variant="outline-light" />
           {rack === null ? (
             <>
@@ -128,21 +128,24 @@ export function RackLinkScreen() {
 }
 
 function OneRack({ id, rack, token }: { id: number; rack: number; token: string }) {
-  const { lanes, connected, write } = useLanes(id, rack, token);
+  const { lanes, shown, connected, write } = useLanes(id, rack, token);
   const now = useNow(1000);
   if (lanes.isPending) return <Loading what="the rack" />;
   if (lanes.isError) return <Failed error={lanes.error} again={() => void lanes.refetch()} />;
-  const lane = lanes.data.lanes[0];
+  const lane = (shown ?? lanes.data).lanes[0];
   return (
     <main>
+      <SignInAgain />
       <div className="floor-bar">
         <h1 className="m-0" style={{ fontSize: "1.3rem" }}>
           Rack {rack}
         </h1>
         <span className="lab">{lanes.data.squad}</span>
         {lane?.up?.last_done_at && <span className="clock">{clock(Math.max(0, (now - Date.parse(lane.up.last_done_at)) / 1000))}</span>}
-        <span className="lab ms-auto" role="status">
-          {connected ? "connected" : "No connection. Sets are saved on this device and sent later."}
+        <span className="ms-auto d-flex gap-2 align-items-center">
+          <Heard connected={connected} />
+          <FromDevice />
+          <Unsent />
         </span>
         <SoundButton variant="outline-light" />
       </div>

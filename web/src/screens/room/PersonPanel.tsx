@@ -99,7 +99,7 @@ export function PersonPanel({ room, person: p, act }: Props) {
           )}
           <p className="soft small mt-2 mb-2">Only today changes. The plan stays as it is.</p>
           <Button variant="plain" className="tap" onClick={() => setAsking(true)}>
-            Ask again
+            Answer again
           </Button>
         </>
       )}

@@ -2,12 +2,11 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
 
-import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
+import { api, need, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
-import { send } from "../../api/outbox";
 import { longDay } from "../../parts/dates";
-import { Failed, Loading, Trouble } from "../../parts/states";
-import { AnswerForm } from "./AnswerForm";
+import { Failed, Loading } from "../../parts/states";
+import { OwnAnswers } from "./OwnAnswers";
 
 /** An athlete's own questions on a phone, opened by a link that shows nothing else. */
 export default function ReadyScreen() {
@@ -19,9 +18,7 @@ export default function ReadyScreen() {
     queryFn: () => need(api.GET("/api/ready/{token}", { params: { path: { token } } })),
     retry: false,
   });
-  const [problem, setProblem] = useState<Problem | null>(null);
   const [sent, setSent] = useState(false);
-  const [busy, setBusy] = useState(false);
   if (ready.isPending) return <Loading what="your questions" />;
   if (ready.isError) return <Failed error={ready.error} again={() => void ready.refetch()} />;
   const r = ready.data;
@@ -37,35 +34,15 @@ export default function ReadyScreen() {
         </p>
       )}
       <div className="sheet pad">
-        <AnswerForm
-          questions={r.questions}
-          areas={r.areas}
-          said={r.said}
-          openPain={r.open_pain}
-          withJumps={false}
-          label="Send"
-          busy={busy}
-          onSay={(answers) => {
-            setBusy(true);
-            setProblem(null);
-            send<Schemas["ReadyOut"]>(`/api/ready/${token}`, answers)
-              .then((fresh) => {
-                client.setQueryData(key, fresh);
-                setSent(true);
-              })
-              .catch((e: unknown) => setProblem(problemOf(e)))
-              .finally(() => setBusy(false));
+        <OwnAnswers<Schemas["ReadyOut"]>
+          ready={r}
+          path={`/api/ready/${token}`}
+          onSent={(fresh) => {
+            client.setQueryData(key, fresh);
+            setSent(true);
           }}
         />
-        {problem && (
-          <div className="mt-2">
-            <Trouble problem={problem} />
-          </div>
-        )}
       </div>
-      <p className="soft small mt-2">
-        If something hurts or you feel unwell, say so here and to your coach. This does not replace a licensed professional.
-      </p>
     </main>
   );
 }

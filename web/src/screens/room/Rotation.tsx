@@ -12,10 +12,12 @@ interface Props {
   onCall: ((id: number) => void) | null;
   onLeave: (id: number) => void;
   onOrder: (ids: number[]) => void;
+  /** Somebody with nothing left: what to do with them. */
+  onOver?: (id: number) => void;
 }
 
 /** Who follows, what they lift, how long they have rested. Rows are dragged into another order; the next goes first, or somebody leaves. */
-export function Rotation({ lane, now, worded, onCall, onLeave, onOrder }: Props) {
+export function Rotation({ lane, now, worded, onCall, onLeave, onOrder, onOver }: Props) {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -47,7 +49,7 @@ export function Rotation({ lane, now, worded, onCall, onLeave, onOrder }: Props)
         <SortableContext items={ids} strategy={verticalListSortingStrategy}>
           <ol className="list-unstyled m-0">
             {lane.turns.map((t) => (
-              <Row key={t.athlete_id} turn={t} now={now} alone={ids.length < 2} onCall={onCall} onLeave={onLeave} />
+              <Row key={t.athlete_id} turn={t} now={now} alone={ids.length < 2} onCall={onCall} onLeave={onLeave} onOver={onOver} />
             ))}
           </ol>
         </SortableContext>
@@ -63,9 +65,10 @@ interface RowProps {
   alone: boolean;
   onCall: ((id: number) => void) | null;
   onLeave: (id: number) => void;
+  onOver?: (id: number) => void;
 }
 
-function Row({ turn: t, now, alone, onCall, onLeave }: RowProps) {
+function Row({ turn: t, now, alone, onCall, onLeave, onOver }: RowProps) {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({ id: t.athlete_id });
   const calls = onCall && !t.is_up && !t.is_over;
   return (
@@ -93,14 +96,21 @@ function Row({ turn: t, now, alone, onCall, onLeave }: RowProps) {
         {t.heart && <small className="num d-block soft">{t.heart}</small>}
         {t.results && <small className="num d-block soft">{t.results}</small>}
       </span>
-      <span className="num">{t.is_over ? "done" : t.what}</span>
+      {t.is_over && !t.is_finished && onOver ? (
+        <button type="button" className="btn btn-link tap p-0 text-start" onClick={() => onOver(t.athlete_id)}>
+          {t.what} …<span className="visually-hidden"> finish or add for {t.name}</span>
+        </button>
+      ) : (
+        <span className="num">{t.what}</span>
+      )}
       <span className="soft num">{t.last_done_at && !t.is_over ? clock(Math.max(0, (now - Date.parse(t.last_done_at)) / 1000)) : ""}</span>
       {calls ? (
-        <button type="button" className="btn btn-plain tap" aria-label={`Up next: ${t.name}`} onClick={() => onCall(t.athlete_id)}>
+        <button key="up" type="button" className="btn btn-plain tap" aria-label={`Up next: ${t.name}`} onClick={() => onCall(t.athlete_id)}>
           up
         </button>
       ) : (
         <button
+          key="leave"
           type="button"
           className="btn btn-plain tap px-0 small"
           aria-label={`leave the rack: ${t.name}`}

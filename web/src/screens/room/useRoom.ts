@@ -1,11 +1,12 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 
 import { api, need, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
-import type { Rep } from "../../api/hooks";
-import { rackHeaders, send } from "../../api/outbox";
+import type { Floor, Rep } from "../../api/hooks";
+import { rackHeaders, send, waitingFor, waitingKey, watchOutbox } from "../../api/outbox";
 import { serverTime } from "../../api/serverTime";
+import { advanced, moves, type Write } from "../../logic/rotation";
 import { ToldReps, withRep } from "../../logic/session";
 
 export type Room = Schemas["RoomOut"];
@@ -61,7 +62,7 @@ export function useEvents(
         tell();
       }, 100);
     };
-    const source = new EventSource(`/api/room/${id}/events?after=${from.current}${link ? `&link=${encodeURIComponent(link)}` : ""}`);
+    const source = new EventSource(`/api/room/${id}/events?after=${from.current}`); // over a rack's link its cookie goes with it
     let first = true;
     source.onopen = () => {
       setConnected(true);
@@ -85,19 +86,33 @@ function onLane(lanes: Lanes, rep: LiveRep): Lanes {
   return { ...lanes, lanes: lanes.lanes.map((l) => (l.up?.id === rep.session_id ? { ...l, up: withRep(l.up, rep) } : l)) };
 }
 
+/** What is said of a sensor at the racks that has fallen silent, by its id; asked again every ten seconds. */
+export function useSilent(id: number, isAsked: boolean): Map<number, string> {
+  const silent = useQuery({
+    queryKey: keys.silent(id),
+    enabled: isAsked,
+    refetchInterval: 10_000,
+    queryFn: () => need(api.GET("/api/room/{room_id}/silent", { params: { path: { room_id: id } }, headers: rackHeaders() })),
+  });
+  return new Map(silent.data?.map((s) => [s.sensor_id, s.words]));
+}
+
 /** The racks of a gathering, kept up to date by its events; all of them, or one; signed in, or over a rack's link. */
 export function useLanes(id: number, rack: number | null, link = "") {
   const client = useQueryClient();
   const key = keys.lanes(id, rack);
   const told = useRef(new ToldReps<LiveRep>());
+  const [read_ms, setRead] = useState(0);
   const lanes = useQuery({
     queryKey: key,
     enabled: id > 0,
     queryFn: async () => {
+      const began_ms = performance.now();
       const fresh = await (rack === null
         ? need(api.GET("/api/room/{room_id}/racks", { params: { path: { room_id: id } } }))
         : need(api.GET("/api/room/{room_id}/racks/{rack}", { params: { path: { room_id: id, rack } }, headers: rackHeaders() })));
       serverTime.learn(fresh.now_ms);
+      setRead(began_ms);
       return told.current.after(fresh.last_event_id).reduce(onLane, fresh);
     },
     staleTime: Infinity,
@@ -110,9 +125,61 @@ export function useLanes(id: number, rack: number | null, link = "") {
       performance.mark("rep-shown", { detail: { shown_ms: Date.now(), received_ms: rep.received_ms, top_ms: rep.top_ms } }),
     );
   });
+  const { taken, shown } = useMovedOn(id, rack, lanes, read_ms, connected);
   const write = useCallback(
-    (url: string, body: unknown) => send<unknown>(url, body, () => client.invalidateQueries({ queryKey: keys.lanes(id) })),
-    [id, client],
+    (url: string, body: unknown) =>
+      send<unknown>(url, body, () => {
+        taken(url, body);
+        return client.invalidateQueries({ queryKey: keys.lanes(id) });
+      }),
+    [id, client, taken],
   );
-  return { lanes, connected, write };
+  return { lanes, shown, connected, write };
+}
+
+const SESSIONS = "/api/floor/sessions/";
+const QUIET_MS = 1500;
+const AT_MOST_EVERY_MS = 10_000;
+
+/** The racks with what waits on this device taken in: the page goes along the rotation that it read while the server was there. */
+function useMovedOn(
+  id: number,
+  rack: number | null,
+  lanes: { data?: Lanes; dataUpdatedAt: number },
+  lanesRead_ms: number,
+  connected: boolean,
+) {
+  const [since, setSince] = useState<(Write & { at_ms: number })[]>([]); // taken by the server after the rotation was read
+  const read_ms = useRef(Number.NEGATIVE_INFINITY);
+  const { data: ahead, refetch } = useQuery({
+    queryKey: keys.ahead(id, rack),
+    enabled: lanes.data !== undefined,
+    staleTime: Infinity,
+    queryFn: async () => {
+      const began_ms = performance.now();
+      read_ms.current = began_ms;
+      const fresh = await (rack === null
+        ? need(api.GET("/api/room/{room_id}/ahead", { params: { path: { room_id: id } } }))
+        : need(api.GET("/api/room/{room_id}/racks/{rack}/ahead", { params: { path: { room_id: id, rack } }, headers: rackHeaders() })));
+      setSince((all) => all.filter((w) => w.at_ms >= began_ms));
+      return fresh;
+    },
+  });
+  useEffect(() => {
+    if (!connected || lanes.dataUpdatedAt === 0) return;
+    const due_ms = Math.max(QUIET_MS, read_ms.current + AT_MOST_EVERY_MS - performance.now());
+    const timer = setTimeout(() => void refetch(), due_ms);
+    return () => clearTimeout(timer);
+  }, [connected, lanes.dataUpdatedAt, refetch]);
+  const waiting = useSyncExternalStore(watchOutbox, () => waitingKey(SESSIONS));
+  const taken = useCallback((url: string, body: unknown) => {
+    if (moves({ url, body })) setSince((all) => [...all, { url, body, at_ms: performance.now() }]);
+  }, []);
+  const shown = useMemo(() => {
+    const writes = waiting ? waitingFor(SESSIONS).filter(moves) : [];
+    const unread = [...since.filter((w) => w.at_ms > lanesRead_ms), ...writes];
+    if (!lanes.data || !ahead || unread.length === 0) return lanes.data;
+    return { ...lanes.data, lanes: advanced<Floor, Turn, LaneData>(lanes.data.lanes, ahead, [...since, ...writes], unread) };
+  }, [lanes.data, lanesRead_ms, ahead, waiting, since]);
+  return { taken, shown };
 }

@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import type { Season } from "../../api/hooks";
-import { dayMonth, shortDay, toGo } from "../../parts/dates";
+import { dayMonth, inDays, shortDay } from "../../parts/dates";
 import { DAY_MS, LEFT, type Scale, utc, W } from "./axis";
 
 export function RowLabel({ y, text, sub, plain = false }: { y: number; text: string; sub?: string; plain?: boolean }) {
@@ -87,7 +87,7 @@ export function ResidualRows({ season, x, y }: { season: Season; x: Scale; y: nu
         const top = y + i * 40;
         const last = x(utc(r.last_exposure));
         const expires = x(utc(r.expires));
-        const words = `${r.quality}: last good dose ${shortDay(r.last_exposure)}, holds to about ${shortDay(r.expires)}`;
+        const words = `${r.quality}: last heavy session ${shortDay(r.last_exposure)}, holds to about ${shortDay(r.expires)}`;
         return (
           <g key={r.quality} tabIndex={0} role="img" aria-label={words}>
             <title>{words}</title>
@@ -104,7 +104,7 @@ export function ResidualRows({ season, x, y }: { season: Season; x: Scale; y: nu
             ))}
             <rect x={last} y={top} width={Math.max(0, expires - last)} height="12" fill="var(--accent)" opacity="0.35" />
             <text x={LEFT + 3} y={top + 27} fontSize="12" fill="var(--soft)" stroke="var(--sheet)" strokeWidth="4" paintOrder="stroke">
-              {r.text} · to about {shortDay(r.expires)}
+              {r.text}: to {shortDay(r.expires)}
             </text>
           </g>
         );
@@ -117,7 +117,7 @@ export function ExposureRow({ exposures, x, y }: { exposures: Schemas["ExposureM
   if (exposures.length === 0) return null;
   return (
     <g>
-      <RowLabel y={y + 12} text="Last heavy work" />
+      <RowLabel y={y + 12} text="Last heavy sessions" />
       {exposures.map((e) => {
         const words = `${e.event}: ${e.what}, ${shortDay(e.day)}, ${e.days_out} days before`;
         const at = x(utc(e.day));
@@ -160,7 +160,7 @@ export function CompetitionMark({
       tabIndex={0}
       aria-label={movable ? `${c.name}: left and right move it by a day` : `${c.name}, ${c.rank_name}, ${dayMonth(c.day)}`}
       aria-valuenow={movable ? c.days_to_go : undefined}
-      aria-valuetext={movable ? `${shortDay(c.day)}, ${toGo(c.days_to_go)}` : undefined}
+      aria-valuetext={movable ? `${shortDay(c.day)}, ${inDays(c.days_to_go)}` : undefined}
       style={{ cursor: movable ? "ew-resize" : undefined }}
       onPointerDown={onStart}
       onKeyDown={(e) => {

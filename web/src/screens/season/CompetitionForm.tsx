@@ -73,7 +73,7 @@ export function CompetitionForm({ athleteId, squadId, ranks, scope = "athlete", 
           />
         </Form.Group>
         <Form.Group controlId="competition-last">
-          <Form.Label>To, if longer</Form.Label>
+          <Form.Label>Last day, if more than one</Form.Label>
           <Form.Control type="date" value={lastDay} onChange={(e) => setLastDay(e.target.value)} />
         </Form.Group>
         <Form.Group controlId="competition-rank">
@@ -97,7 +97,7 @@ export function CompetitionForm({ athleteId, squadId, ranks, scope = "athlete", 
         </Button>
         {onDone && (
           <Button variant="plain" onClick={onDone}>
-            Leave it
+            Cancel
           </Button>
         )}
       </div>

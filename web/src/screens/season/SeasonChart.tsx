@@ -1,8 +1,9 @@
 import { useRef, useState } from "react";
 import type { Season } from "../../api/hooks";
-import { dayMonth, shortDay, toGo } from "../../parts/dates";
+import { dayMonth, inDays, shortDay } from "../../parts/dates";
 import { axis, DAY_MS, iso, LEFT, RIGHT, utc, W } from "./axis";
 import { WeekBars } from "./WeekBars";
+import { Boundaries, PhaseBand, TodayMark } from "./ChartPhases";
 import { CalendarRow, CompetitionMark, ExposureRow, PracticeRow, ResidualRows, RowLabel } from "./ChartRows";
 
 type Dragged = { what: "boundary" | "competition" | "easy"; id: number; x: number };
@@ -36,7 +37,6 @@ export function SeasonChart({ id, season, shown, onShift, onMoveDay, onConfirm, 
   const height = residualY + season.residuals.length * 40 + 12;
   const weekPx = ((W - LEFT - RIGHT) * 7 * DAY_MS) / (end - start);
   const inside = (day: string, days = 7) => utc(day) + days * DAY_MS > start && utc(day) < end;
-  const todayX = x(utc(season.today));
   const shift = drag ? Math.round((drag.x - startX(drag)) / weekPx) : 0;
 
   function startX(d: Dragged): number {
@@ -68,7 +68,7 @@ export function SeasonChart({ id, season, shown, onShift, onMoveDay, onConfirm, 
       viewBox={`0 0 ${W} ${height}`}
       width="100%"
       role="group"
-      aria-label={`Season to ${season.name}, ${toGo(season.days_to_go)}`}
+      aria-label={`Season to ${season.name}, ${inDays(season.days_to_go)}`}
       onPointerMove={(e) => drag && setDrag({ ...drag, x: Math.min(W, Math.max(LEFT, point(e))) })}
       onPointerUp={drop}
       style={{ touchAction: "none", fontFamily: "Barlow, sans-serif" }}
@@ -81,62 +81,18 @@ export function SeasonChart({ id, season, shown, onShift, onMoveDay, onConfirm, 
           </text>
         </g>
       ))}
-      {inside(season.today, 1) && (
-        <g>
-          <path d={`M${todayX} 26V${height - 8}`} stroke="var(--bs-body-color)" strokeWidth="2" />
-          <rect x={Math.min(todayX + 2, W - 80)} y={phaseY + 42} width="66" height="19" rx="2" fill="var(--bs-body-color)" />
-          <text x={Math.min(todayX + 35, W - 47)} y={phaseY + 56} fontSize="12.5" fontWeight="600" textAnchor="middle" fill="var(--sheet)">
-            {season.days_to_go} d
-          </text>
-        </g>
-      )}
+      {inside(season.today, 1) && <TodayMark at={x(utc(season.today))} days={season.days_to_go} phaseY={phaseY} height={height} />}
       <RowLabel y={36} text="Competitions" />
       <RowLabel y={phaseY + 20} text="Phases" />
-      {season.phases.map((p, i) => {
-        const next = season.phases[i + 1];
-        const from = x(utc(p.start));
-        const to = next ? x(utc(next.start)) : x(utc(p.end) + DAY_MS);
-        if (to - from < 1) return null;
-        const ink = `var(--ph-${p.key}-ink, var(--ph-ink))`;
-        const room = to - from - 12;
-        const full = `${p.name} · ${p.weeks} ${p.weeks === 1 ? "week" : "weeks"}`;
-        const label = [full, p.name, p.name.split(" ")[0] ?? ""].find((t) => t.length * 6.6 < room) ?? "";
-        return (
-          <g key={`${p.toward}${p.id}`}>
-            <title>{`${p.name} to ${p.toward}: ${p.weeks} weeks`}</title>
-            <rect x={from} y={phaseY} width={Math.max(2, to - from - 2)} height="30" rx="2" fill={`var(--ph-${p.key})`} />
-            <text x={from + 7} y={phaseY + 20} fontSize="13" fontWeight="600" fill={ink}>
-              {label}
-            </text>
-          </g>
-        );
-      })}
-      {season.phases.slice(0, -1).map((p, i) => {
-        const next = season.phases[i + 1];
-        if (!next || !p.can_move_end || p.competition_id === null || !inside(next.start, 1)) return null;
-        const at = drag?.what === "boundary" && drag.id === i ? drag.x : x(utc(next.start));
-        return (
-          <g
-            key={`${p.toward}${p.id}`}
-            role="slider"
-            tabIndex={0}
-            aria-label={`Boundary of ${p.name} and ${next.name}: left and right move it by a week`}
-            aria-valuenow={p.weeks}
-            aria-valuemin={0}
-            aria-valuemax={52}
-            aria-valuetext={`${p.name} ${p.weeks} weeks, ${next.name} ${next.weeks} weeks`}
-            style={{ cursor: "ew-resize" }}
-            onPointerDown={(e) => setDrag({ what: "boundary", id: i, x: point(e) })}
-            onKeyDown={(e) => {
-              if (e.key === "ArrowLeft") onShift(i, -1);
-              if (e.key === "ArrowRight") onShift(i, 1);
-            }}
-          >
-            <rect x={at - 9} y={phaseY - 6} width="18" height="42" fill="transparent" />
-            <rect x={at - 4} y={phaseY + 3} width="7" height="24" rx="2" fill="var(--sheet)" stroke="var(--bs-body-color)" />
-          </g>
-        );
-      })}
+      <PhaseBand season={season} x={x} y={phaseY} />
+      <Boundaries
+        season={season}
+        y={phaseY}
+        at={(i, day) => (drag?.what === "boundary" && drag.id === i ? drag.x : x(utc(day)))}
+        isShown={(day) => inside(day, 1)}
+        onTake={(i, e) => setDrag({ what: "boundary", id: i, x: point(e) })}
+        onShift={onShift}
+      />
       <RowLabel y={loadY - 82} text="Main sets" sub="asked, planned, done" />
       <WeekBars
         id={id}

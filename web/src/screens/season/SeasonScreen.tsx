@@ -4,7 +4,7 @@ import { Link, useParams } from "react-router";
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
 import { type Season, useSeason, useSeasonChange } from "../../api/hooks";
 import { firstProblem } from "../../api/useAction";
-import { longDay, shortDay, toGo } from "../../parts/dates";
+import { inDays, longDay, shortDay } from "../../parts/dates";
 import { Margin, type MarginNote } from "../../parts/Margin";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { Working } from "../../parts/Working";
@@ -20,6 +20,7 @@ import { Steps } from "./Steps";
 import { StyleForm } from "./StyleForm";
 import { WeekByHand } from "./WeekByHand";
 import { WeekModel } from "./WeekModel";
+import { Needs } from "../../parts/Needs";
 
 type Answer = Schemas["SeasonAnswer"];
 type Pending = { competition: number; name: string; day: string; preview: Schemas["SeasonPreviewOut"] };
@@ -46,9 +47,13 @@ function NoSeason({ id, answer }: { id: number; answer: Answer }) {
         {squad_name} · Give the competition; the taper, the phases and the weeks are placed backwards from its day. Matches of a league go
         in the <Link to={`/athletes/${id}/calendar`}>calendar</Link>. With no competition, plan a block of weeks.
       </p>
-      <CompetitionForm athleteId={id} ranks={ranks} />
+      <Needs may="plan">
+        <CompetitionForm athleteId={id} ranks={ranks} />
+      </Needs>
       <h2 className="mt-3">Or a block of weeks</h2>
-      <BlockForm athleteId={id} answer={answer} />
+      <Needs may="plan">
+        <BlockForm athleteId={id} answer={answer} />
+      </Needs>
       {problem && <Trouble problem={problem} />}
       <div className="mt-3" style={{ maxWidth: 720 }}>
         <Steps answer={answer} onUndo={(scope) => change.undo.run(scope)} onRedo={(scope) => change.redo.run(scope)} />
@@ -175,20 +180,22 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
             onToggleEasy={(monday, easy) => change.easy.run({ monday, easy })}
           />
           <div className="pad pt-0">
-            <StyleForm
-              key={JSON.stringify(season.style)}
-              season={season}
-              answer={answer}
-              pending={change.style.isPending}
-              onSet={(style) => change.style.run(style)}
-            />
-            <WeekModel id={id} season={season} />
-            <PhaseEditor season={season} onSet={(competition, weeks) => change.phases.run({ competition, weeks })} />
-            <WeekByHand
-              season={season}
-              onSet={(body) => change.week.run(body)}
-              onEasy={(monday, easy) => change.easy.run({ monday, easy })}
-            />
+            <Needs may="plan">
+              <StyleForm
+                key={JSON.stringify(season.style)}
+                season={season}
+                answer={answer}
+                pending={change.style.isPending}
+                onSet={(style) => change.style.run(style)}
+              />
+              <WeekModel id={id} season={season} />
+              <PhaseEditor season={season} onSet={(competition, weeks) => change.phases.run({ competition, weeks })} />
+              <WeekByHand
+                season={season}
+                onSet={(body) => change.week.run(body)}
+                onEasy={(monday, easy) => change.easy.run({ monday, easy })}
+              />
+            </Needs>
             <Competitions
               id={id}
               season={season}
@@ -204,7 +211,9 @@ function SeasonView({ id, season, answer }: { id: number; season: Season; answer
           </div>
         </div>
         <div>
-          <Steps answer={answer} onUndo={(scope) => change.undo.run(scope)} onRedo={(scope) => change.redo.run(scope)} />
+          <Needs may="plan">
+            <Steps answer={answer} onUndo={(scope) => change.undo.run(scope)} onRedo={(scope) => change.redo.run(scope)} />
+          </Needs>
           <Flags
             flags={season.flags}
             onFix={fix}
@@ -225,7 +234,7 @@ function SeasonHead({ id, season, squad }: { id: number; season: Season; squad: 
     <div className="d-flex flex-wrap align-items-end gap-3 mb-2">
       <div>
         <h1>
-          {season.name}, {longDay(season.day)} · {toGo(season.days_to_go)}
+          {season.name}, {longDay(season.day)} · {inDays(season.days_to_go)}
         </h1>
         <p className="soft m-0">
           {season.athlete_name} · {season.built} <Working data={season.working}>{season.style.arrangement_name.toLowerCase()}</Working>
@@ -292,10 +301,10 @@ function BeforeAfter({ pending, onConfirm }: { pending: Pending; onConfirm: (yes
         </div>
         <div className="col-md-2 d-flex flex-column gap-1">
           <button type="button" className="btn btn-primary btn-sm" onClick={() => onConfirm(true)}>
-            Move it so
+            Move it
           </button>
           <button type="button" className="btn btn-plain btn-sm" onClick={() => onConfirm(false)}>
-            Leave it
+            Cancel
           </button>
         </div>
       </div>
@@ -309,7 +318,7 @@ function Drift({ season, onAnswer }: { season: Season; onAnswer: (keep: boolean)
       <b>Moved since the original:</b> {season.drift.words.join(" ")}
       <div className="mt-1 d-flex gap-3">
         <button type="button" className="btn btn-link p-0" onClick={() => onAnswer(true)}>
-          Keep it so
+          Keep this season
         </button>
         <button type="button" className="btn btn-link p-0" onClick={() => onAnswer(false)}>
           Back to the original

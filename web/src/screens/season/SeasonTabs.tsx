@@ -5,7 +5,7 @@ export function SeasonTabs({ id }: { id: number }) {
   const tabs = [
     ["season", "Season"],
     ["tapers", "Tapers"],
-    ["contest", "Contest"],
+    ["contest", "Competition"],
     ["calendar", "Calendar"],
   ] as const;
   return (

@@ -39,7 +39,7 @@ export function StyleForm({ season, answer, pending, onSet }: Props) {
     >
       <Form.Group controlId="style-arrangement">
         <Form.Label className="small mb-0">
-          Arranged as <Link to="/arrangements">what each is for</Link>
+          Season model <Link to="/arrangements">what each is for</Link>
         </Form.Label>
         <Form.Select size="sm" value={arrangement} onChange={(e) => setArrangement(e.target.value)}>
           {answer.arrangements.map((a) => (
@@ -50,9 +50,9 @@ export function StyleForm({ season, answer, pending, onSet }: Props) {
         </Form.Select>
       </Form.Group>
       <Form.Group controlId="style-rhythm">
-        <Form.Label className="small mb-0">Easier weeks</Form.Label>
+        <Form.Label className="small mb-0">Deload weeks</Form.Label>
         <Form.Select size="sm" value={rhythm} onChange={(e) => setRhythm(e.target.value)}>
-          <option value="">{arrangement === s.arrangement ? usual : "as the arrangement has them"}</option>
+          <option value="">{arrangement === s.arrangement ? usual : "as the season model has them"}</option>
           <option value="2">2:1</option>
           <option value="3">3:1</option>
           <option value="4">4:1</option>
@@ -82,7 +82,7 @@ export function StyleForm({ season, answer, pending, onSet }: Props) {
         </Form.Select>
       </Form.Group>
       <Button size="sm" type="submit" variant="plain" disabled={pending}>
-        Arrange it so
+        Apply
       </Button>
     </form>
   );

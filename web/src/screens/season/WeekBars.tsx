@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 
 import type { Season } from "../../api/hooks";
-import { dayMonth, toGo } from "../../parts/dates";
+import { dayMonth, toCompetition } from "../../parts/dates";
 import { DAY_MS, type Scale, utc } from "./axis";
 
 const LOAD_H = 100;
@@ -28,12 +28,12 @@ export function WeekBars({ id, season, weeks, x, y, easyAt, onDragEasy, onMoveEa
         const asked = (LOAD_H * w.dose_sets) / tallest;
         const from = x(utc(w.start)) + 2;
         const width = Math.max(2, x(utc(w.start) + 7 * DAY_MS) - x(utc(w.start)) - 4);
-        const words = `Week of ${dayMonth(w.start)}, ${w.phase_name}, ${w.is_easy ? "easier, " : ""}${w.main_sets} main sets (the season asks for ${w.dose_sets.toFixed(0)}), top ${w.intensity_pct} %, ${toGo(w.days_to_go)}${w.note ? `, ${w.note}` : ""}`;
+        const words = `Week of ${dayMonth(w.start)}, ${w.phase_name}, ${w.is_easy ? "deload week, " : ""}${w.main_sets} main sets (the season asks for ${w.dose_sets.toFixed(0)}), top ${w.intensity_pct} %, ${toCompetition(w.days_to_go)}${w.note ? `, ${w.note}` : ""}`;
         return (
           <g key={w.index}>
             <Link
               to={`/athletes/${id}/week/${w.start}`}
-              aria-label={`${words}. E makes it ${w.is_easy ? "full" : "easier"}`}
+              aria-label={`${words}. E makes it ${w.is_easy ? "full" : "a deload week"}`}
               onKeyDown={(e) => {
                 if (e.key === "e" && w.can_ease) onToggleEasy(w.start, !w.is_easy);
               }}
@@ -54,11 +54,21 @@ export function WeekBars({ id, season, weeks, x, y, easyAt, onDragEasy, onMoveEa
                 <rect x={from} y={y - h * Math.min(1.2, w.done_share ?? 0) - 1} width={width} height="3" fill="var(--bs-body-color)" />
               )}
             </Link>
+          </g>
+        );
+      })}
+      {weeks.map((w) => {
+        const asked = (LOAD_H * w.dose_sets) / tallest;
+        const h = (LOAD_H * w.main_sets) / tallest;
+        const from = x(utc(w.start)) + 2;
+        const width = Math.max(2, x(utc(w.start) + 7 * DAY_MS) - x(utc(w.start)) - 4);
+        return (
+          <g key={w.index}>
             {w.is_easy && (
               <g
                 role="slider"
                 tabIndex={0}
-                aria-label={`Easier week of ${dayMonth(w.start)}: left and right move it by a week`}
+                aria-label={`Deload week of ${dayMonth(w.start)}: left and right move it by a week`}
                 aria-valuenow={w.index + 1}
                 aria-valuetext={dayMonth(w.start)}
                 style={{ cursor: "ew-resize" }}
@@ -74,10 +84,13 @@ export function WeekBars({ id, season, weeks, x, y, easyAt, onDragEasy, onMoveEa
                   y={y - Math.max(h, asked) - 5}
                   fontSize="12"
                   textAnchor="middle"
+                  paintOrder="stroke"
+                  stroke="var(--sheet)"
+                  strokeWidth="4"
                   fill={w.set_by_hand ? "var(--bs-body-color)" : "var(--soft)"}
                   fontWeight={w.set_by_hand ? 600 : 400}
                 >
-                  easy
+                  deload
                 </text>
               </g>
             )}

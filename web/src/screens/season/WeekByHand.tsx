@@ -66,7 +66,7 @@ export function WeekByHand({ season, onSet, onEasy }: Props) {
           <NumberField label="Volume, % of a full week" width={150} value={volume} onChange={(e) => setVolume(e.target.value)} />
           <NumberField label="Top, %" width={84} value={top} onChange={(e) => setTop(e.target.value)} />
           <button type="submit" className="btn btn-plain btn-sm">
-            Set it
+            Save
           </button>
           {week.is_by_hand && (
             <button type="button" className="btn btn-link btn-sm" onClick={() => onSet({ monday, volume_pct: null, top_pct: null })}>

@@ -57,51 +57,21 @@ export function DeviceTable({ devices, kept }: { devices: string[]; kept: () => 
       <h2>A file from a device</h2>
       <p className="soft">
         A CSV with one row a repetition: load and mean velocity are needed. The fastest repetition of each load and day goes into the
-        athlete's record and profile.
+        athlete's results and profile.
       </p>
-      <div className="d-flex flex-wrap gap-3 align-items-end">
-        <label className="small">
-          File
-          <input
-            type="file"
-            accept=".csv,.txt,text/csv"
-            className="form-control tap"
-            onChange={(e) => {
-              void e.target.files?.[0]?.text().then((content) => {
-                setText(content);
-                setMapping({});
-                look({ mapping: {}, units: {} }, content);
-              });
-            }}
-          />
-        </label>
-        <label className="small">
-          Device
-          <input
-            className="form-control tap"
-            list="known-devices"
-            maxLength={60}
-            placeholder="what you call it"
-            value={device}
-            onChange={(e) => setDevice(e.target.value)}
-          />
-          <datalist id="known-devices">
-            {devices.map((d) => (
-              <option key={d} value={d} />
-            ))}
-          </datalist>
-        </label>
-        <label className="small flex-grow-1">
-          or paste it
-          <textarea
-            className="form-control num"
-            rows={1}
-            value={text}
-            onChange={(e) => setText(e.target.value)}
-            onBlur={() => text.trim() && look({ mapping, units })}
-          />
-        </label>
-      </div>
+      <WhatFile
+        text={text}
+        device={device}
+        devices={devices}
+        onFile={(content) => {
+          setText(content);
+          setMapping({});
+          look({ mapping: {}, units: {} }, content);
+        }}
+        onDevice={setDevice}
+        onType={setText}
+        onTyped={() => text.trim() && look({ mapping, units })}
+      />
       {problem && (
         <div className="mt-2">
           <Trouble problem={problem} />
@@ -151,6 +121,53 @@ export function DeviceTable({ devices, kept }: { devices: string[]; kept: () => 
         </p>
       )}
     </section>
+  );
+}
+
+interface FileProps {
+  text: string;
+  device: string;
+  devices: string[];
+  onFile: (content: string) => void;
+  onDevice: (device: string) => void;
+  onType: (text: string) => void;
+  onTyped: () => void;
+}
+
+/** The table itself, as a file or pasted, and the device it comes from. */
+function WhatFile({ text, device, devices, onFile, onDevice, onType, onTyped }: FileProps) {
+  return (
+    <div className="d-flex flex-wrap gap-3 align-items-end">
+      <label className="small">
+        File
+        <input
+          type="file"
+          accept=".csv,.txt,text/csv"
+          className="form-control tap"
+          onChange={(e) => void e.target.files?.[0]?.text().then(onFile)}
+        />
+      </label>
+      <label className="small">
+        Device
+        <input
+          className="form-control tap"
+          list="known-devices"
+          maxLength={60}
+          placeholder="what you call it"
+          value={device}
+          onChange={(e) => onDevice(e.target.value)}
+        />
+        <datalist id="known-devices">
+          {devices.map((d) => (
+            <option key={d} value={d} />
+          ))}
+        </datalist>
+      </label>
+      <label className="small flex-grow-1">
+        or paste it
+        <textarea className="form-control num" rows={1} value={text} onChange={(e) => onType(e.target.value)} onBlur={onTyped} />
+      </label>
+    </div>
   );
 }
 
@@ -239,7 +256,7 @@ function Whose({ athlete, lift, lifts, canKeep, onAthlete, onLift, onKeep }: Who
         </select>
       </label>
       <Button className="tap px-3" disabled={!athlete || !canKeep} onClick={onKeep}>
-        Keep them
+        Save them
       </Button>
     </div>
   );

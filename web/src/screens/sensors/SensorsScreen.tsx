@@ -6,10 +6,9 @@ import { api, need, problemOf, type Problem, type Schemas } from "../../api/clie
 import { keys } from "../../api/keys";
 import { Empty, Failed, Loading, Trouble } from "../../parts/states";
 import { DeviceTable } from "./DeviceTable";
+import { SettingsTabs } from "../settings/SettingsTabs";
 
 type Sensors = Schemas["SensorsOut"];
-
-const PLACES = Array.from({ length: 16 }, (_, i) => i + 1);
 
 /** The sensors of the room: what they measure, at which rack they stand, where they send, and a stand-in for each. */
 export default function SensorsScreen() {
@@ -22,7 +21,15 @@ export default function SensorsScreen() {
   const s = sensors.data;
   const run = (call: Promise<Sensors>) => {
     setProblem(null);
-    return call.then((fresh) => client.setQueryData(keys.sensors, fresh)).catch((e: unknown) => setProblem(problemOf(e)));
+    return call
+      .then((fresh) => {
+        client.setQueryData(keys.sensors, fresh);
+        return true;
+      })
+      .catch((e: unknown) => {
+        setProblem(problemOf(e));
+        return false;
+      });
   };
   const attempt = (id: number, fault: string) => {
     setProblem(null);
@@ -33,8 +40,9 @@ export default function SensorsScreen() {
   return (
     <div className="page">
       <h1>Sensors of the room</h1>
+      <SettingsTabs />
       <p className="soft">
-        A sensor stands at a rack; what it measures goes to whoever is up there. Its address is its key: keep it to yourself.
+        A sensor stands at a rack; what it measures goes to whoever is up there. Anyone with its address can send data: keep it to yourself.
       </p>
       {problem && (
         <div className="mb-2">
@@ -46,9 +54,11 @@ export default function SensorsScreen() {
           {said}
         </p>
       )}
-      <AddSensor sorts={s.sorts} add={(body) => run(need(api.POST("/api/sensors", { body })))} />
+      <AddSensor sorts={s.sorts} most={s.most_racks} add={(body) => run(need(api.POST("/api/sensors", { body })))} />
       {s.sensors.length === 0 ? (
-        <Empty title="No sensor yet.">Add one above. Without a real one, its stand-in sends what such a sensor would.</Empty>
+        <div className="mb-4">
+          <Empty title="No sensor yet.">Add one above. Without a real one, the simulated sensor sends what such a sensor would.</Empty>
+        </div>
       ) : (
         <div className="sheet mb-4">
           <table className="board">
@@ -57,7 +67,7 @@ export default function SensorsScreen() {
                 <th>Sensor</th>
                 <th>Rack</th>
                 <th>Sends to</th>
-                <th>Stand-in</th>
+                <th>Simulated</th>
                 <th>
                   <span className="visually-hidden">Take out</span>
                 </th>
@@ -69,6 +79,7 @@ export default function SensorsScreen() {
                   key={x.id}
                   sensor={x}
                   faults={s.faults}
+                  most={s.most_racks}
                   attempt={attempt}
                   pair={(rack) =>
                     void run(need(api.PUT("/api/sensors/{sensor_id}/rack", { params: { path: { sensor_id: x.id } }, body: { rack } })))
@@ -88,12 +99,13 @@ export default function SensorsScreen() {
 interface RowProps {
   sensor: Schemas["SensorOut"];
   faults: Schemas["FaultOut"][];
+  most: number;
   attempt: (id: number, fault: string) => void;
   pair: (rack: number | null) => void;
   remove: () => void;
 }
 
-function SensorRow({ sensor: x, faults, attempt, pair, remove }: RowProps) {
+function SensorRow({ sensor: x, faults, most, attempt, pair, remove }: RowProps) {
   const [fault, setFault] = useState("");
   return (
     <tr>
@@ -113,11 +125,7 @@ function SensorRow({ sensor: x, faults, attempt, pair, remove }: RowProps) {
           onChange={(e) => pair(e.target.value ? Number(e.target.value) : null)}
         >
           <option value="">none</option>
-          {PLACES.map((n) => (
-            <option key={n} value={n}>
-              {n}
-            </option>
-          ))}
+          <Racks most={most} />
         </select>
       </td>
       <td>
@@ -152,7 +160,13 @@ function SensorRow({ sensor: x, faults, attempt, pair, remove }: RowProps) {
   );
 }
 
-function AddSensor({ sorts, add }: { sorts: Schemas["FaultOut"][]; add: (body: Schemas["SensorIn"]) => Promise<unknown> }) {
+interface AddProps {
+  sorts: Schemas["FaultOut"][];
+  most: number;
+  add: (body: Schemas["SensorIn"]) => Promise<boolean>;
+}
+
+function AddSensor({ sorts, most, add }: AddProps) {
   const [name, setName] = useState("");
   const [sort, setSort] = useState("bar");
   const [rack, setRack] = useState("");
@@ -161,7 +175,7 @@ function AddSensor({ sorts, add }: { sorts: Schemas["FaultOut"][]; add: (body: S
       className="sheet pad mb-3 d-flex flex-wrap gap-3 align-items-end"
       onSubmit={(e) => {
         e.preventDefault();
-        void add({ name, sort, rack: rack ? Number(rack) : null, rate_hz: 100 }).then(() => setName(""));
+        void add({ name, sort, rack: rack ? Number(rack) : null, rate_hz: 100 }).then((kept) => kept && setName(""));
       }}
     >
       <label className="small">
@@ -182,11 +196,7 @@ function AddSensor({ sorts, add }: { sorts: Schemas["FaultOut"][]; add: (body: S
         Rack
         <select className="form-select tap" value={rack} onChange={(e) => setRack(e.target.value)}>
           <option value="">none yet</option>
-          {PLACES.map((n) => (
-            <option key={n} value={n}>
-              {n}
-            </option>
-          ))}
+          <Racks most={most} />
         </select>
       </label>
       <Button type="submit" className="tap px-3">
@@ -194,4 +204,13 @@ function AddSensor({ sorts, add }: { sorts: Schemas["FaultOut"][]; add: (body: S
       </Button>
     </form>
   );
+}
+
+/** The racks a sensor may stand at. */
+function Racks({ most }: { most: number }) {
+  return Array.from({ length: most }, (_, i) => (
+    <option key={i} value={i + 1}>
+      {i + 1}
+    </option>
+  ));
 }

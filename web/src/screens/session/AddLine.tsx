@@ -61,7 +61,7 @@ export function AddLine({ id, sheet, focusRef }: { id: number; sheet: Sheet; foc
         ref={textRef}
         className="form-control form-control-sm"
         aria-label="Sets, reps and load"
-        placeholder={chosen ? "4 × 3 @ 82 %, or leave it to the usual" : "sets × reps and load"}
+        placeholder={chosen ? "4 × 3 @ 82 %, or empty for the usual" : "sets × reps and load"}
         value={text}
         onChange={(e) => setText(e.target.value)}
       />

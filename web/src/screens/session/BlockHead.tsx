@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import { type Schemas } from "../../api/client";
-import { type Sheet, useGroupings, useSheetEdit } from "../../api/hooks";
+import { type Sheet, useCanChange, useGroupings, useSheetEdit } from "../../api/hooks";
 import { Trouble } from "../../parts/states";
 import { BlockMenu } from "./BlockMenu";
 
@@ -21,7 +21,7 @@ interface Props {
 export function BlockHead({ id, sheet, block, name, days, isUnfolded, onUnfold }: Props) {
   const [open, setOpen] = useState(false);
   useGroupings(); // known before the form opens, so that it can be typed into at once
-  const canChange = sheet.state === "planned";
+  const canChange = useCanChange(sheet);
   return (
     <th colSpan={6} scope="colgroup">
       {name}
@@ -131,10 +131,10 @@ function GroupForm({ id, sheet, block, done }: { id: number; sheet: Sheet; block
         onChange={(e) => setRounds(e.target.value)}
       />
       <button type="submit" className="btn btn-primary btn-sm" disabled={edit.isPending}>
-        Group them so
+        Apply
       </button>
       <button type="button" className="btn btn-plain btn-sm" onClick={done}>
-        Leave it
+        Cancel
       </button>
       {rule && <div className="soft small w-100 fw-normal">{rule.words}.</div>}
       {edit.problem && <Trouble problem={edit.problem} />}

@@ -68,7 +68,7 @@ export function BlockMenu({ id, sheet, block, days }: Props) {
             </>
           )}
           <Dropdown.Item as="button" onClick={() => setAsked("template")}>
-            Keep as template …
+            Save as template …
           </Dropdown.Item>
           <Dropdown.Divider />
           <Dropdown.Item as="button" onClick={() => edit.run({ op: "drop_block", block: block.name })}>

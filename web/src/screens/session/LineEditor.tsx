@@ -1,11 +1,12 @@
 import { useState } from "react";
 
 import { api, need, type Problem } from "../../api/client";
-import { type Line, type Sheet, useGoals } from "../../api/hooks";
+import { type Line, type Sheet, useCanChange, useGoals } from "../../api/hooks";
 import { useAction } from "../../api/useAction";
 
 /** A prescription, typed as it would stand on the board. A line that cannot be read stays typed, with the place marked. */
 export function LineEditor({ id, sheet, line }: { id: number; sheet: Sheet; line: Line }) {
+  const canChange = useCanChange(sheet);
   const [draft, setDraft] = useState<string | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const write = useAction(
@@ -37,7 +38,7 @@ export function LineEditor({ id, sheet, line }: { id: number; sheet: Sheet; line
           type="button"
           className="line-text"
           aria-label={`${line.slot}: ${line.text}, change`}
-          disabled={sheet.state !== "planned"}
+          disabled={!canChange}
           onClick={() => setDraft(line.text)}
         >
           {line.text}
@@ -46,9 +47,9 @@ export function LineEditor({ id, sheet, line }: { id: number; sheet: Sheet; line
         {line.edited && (
           <div className="small">
             <span className="soft">proposed: {line.proposed_text}</span>{" "}
-            {sheet.state === "planned" && (
+            {canChange && (
               <button type="button" className="btn btn-link btn-sm p-0 align-baseline" onClick={() => save("")}>
-                Take it back
+                Back to it
               </button>
             )}
           </div>

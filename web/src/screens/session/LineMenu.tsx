@@ -54,7 +54,7 @@ export function LineMenu({ id, sheet, line, days }: { id: number; sheet: Sheet; 
           <Dropdown.Item as="button" onClick={() => setLevels({ easier: line.easier, harder: line.harder })}>
             Easier and harder form …
           </Dropdown.Item>
-          {line.kind !== "run" && line.kind !== "jump" && line.kind !== "drill" && (
+          {line.can_miss && (
             <Dropdown.Item as="button" onClick={() => setMissing(true)}>
               Until it is missed …
             </Dropdown.Item>
@@ -211,10 +211,10 @@ function Conditions({ id, line, chosen, onChoose, onLeave, onKeep }: ConditionsP
     >
       <ConditionFields kinds={found.data?.conditions ?? []} chosen={chosen} onChoose={onChoose} />
       <button type="submit" className="btn btn-plain btn-sm" disabled={!found.data}>
-        Keep
+        Save
       </button>
       <button type="button" className="btn btn-link btn-sm" onClick={onLeave}>
-        Leave it
+        Cancel
       </button>
     </form>
   );
@@ -238,7 +238,7 @@ function Replace({ id, line, done, onTake }: { id: number; line: Line; done: () 
       ))}
       <ExercisePicker label={`In place of ${line.exercise}`} value={typed} chosen={null} onType={setTyped} onChoose={take} />
       <button type="button" className="btn btn-link btn-sm p-0" onClick={done}>
-        Leave it
+        Cancel
       </button>
     </div>
   );

@@ -4,7 +4,7 @@ import { Link, Navigate, useNavigate, useParams } from "react-router";
 
 import { api, need, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
-import { type Line, type Sheet, useSheet, useWeek } from "../../api/hooks";
+import { type Line, type Sheet, useCanChange, useSheet, useWeek } from "../../api/hooks";
 import { firstProblem, useAction } from "../../api/useAction";
 import { send } from "../../api/outbox";
 import { kg } from "../../parts/dates";
@@ -80,7 +80,7 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
   const back = useAction(() => need(api.POST("/api/athletes/{athlete_id}/sessions/{day}/{key}/as-planned", { params: { path } })));
   const problem = firstProblem(start, fix, undo, keep, lift, back);
   const blocks = [...new Set(sheet.lines.map((l) => l.block))];
-  const open = sheet.state === "planned";
+  const open = useCanChange(sheet);
   const days = week.data?.week?.days.filter((d) => d.day !== sheet.day && d.can_take).map((d) => d.day) ?? [];
   useHotkeys({
     "/": () => add.current?.focus(),
@@ -89,7 +89,7 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
     g: () => [...document.querySelectorAll<HTMLButtonElement>("[data-group]")].at(-1)?.focus(),
     b: () => document.querySelector<HTMLButtonElement>("[data-blocks]")?.click(),
     p: () => void navigate(`/athletes/${id}/session/${sheet.day}/${sheet.key}/squad`),
-    u: () => sheet.can_undo && undo.run(undefined),
+    u: () => open && sheet.can_undo && undo.run(undefined),
   });
   return (
     <div className="page">
@@ -210,12 +210,13 @@ function Lines({ id, sheet, blocks, days }: { id: number; sheet: Sheet; blocks: 
 
 function LineRow({ id, sheet, line, days, pair }: { id: number; sheet: Sheet; line: Line; days: string[]; pair: boolean }) {
   const first = line.sets.find((s) => s.load_kg !== null);
+  const canChange = useCanChange(sheet);
   return (
     <tr className={pair ? "pair" : undefined}>
       <td className="slot">{line.slot}</td>
       <td>
         <span className="fw-semibold">{line.exercise}</span>
-        {sheet.state === "planned" && <LineMenu id={id} sheet={sheet} line={line} days={days} />}
+        {canChange && <LineMenu id={id} sheet={sheet} line={line} days={days} />}
         <div className="soft small">
           {line.reason}
           {line.to_beat && ` · ${line.to_beat}`}
@@ -235,6 +236,11 @@ function LineRow({ id, sheet, line, days, pair }: { id: number; sheet: Sheet; li
       <td>
         <LineEditor id={id} sheet={sheet} line={line} />
         {line.note && <div className="small fw-semibold">{line.note}</div>}
+        {line.learned.map((words) => (
+          <div key={words} className="small fw-semibold">
+            {words}
+          </div>
+        ))}
         {line.forms_words && <div className="small fw-semibold">{line.forms_words}</div>}
         {line.conditions_words && <div className="small fw-semibold">{line.conditions_words}</div>}
         <div className="cue small">{line.cue}</div>

@@ -2,11 +2,12 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import { Link } from "react-router";
 
-import { type Sheet, useSheetEdit } from "../../api/hooks";
-import { longDay, toGo } from "../../parts/dates";
+import { type Sheet, useCanChange, useMay, useSheetEdit } from "../../api/hooks";
+import { dayName, longDay, toCompetition } from "../../parts/dates";
 import { InlineForm } from "../../parts/InlineForm";
 import { Trouble } from "../../parts/states";
 import { SaveTemplate } from "../templates/SaveTemplate";
+import { Needs } from "../../parts/Needs";
 
 interface HeadProps {
   id: number;
@@ -20,38 +21,45 @@ interface HeadProps {
 /** The day of the session and where it stands; undo, keep, print, start. */
 export function SheetHead({ id, sheet, starting, onStart, onUndo, onBack }: HeadProps) {
   const open = sheet.state === "planned";
+  const canChange = useCanChange(sheet);
+  const may = useMay();
   return (
     <div className="d-flex align-items-end gap-3 mb-2 flex-wrap">
       <div>
         <h1>
-          {longDay(sheet.day)} · {toGo(sheet.days_to_go)}
+          {longDay(sheet.day)} · {toCompetition(sheet.days_to_go)}
         </h1>
         <div className="soft m-0">
-          {sheet.athlete_name} · {sheet.key} · {sheet.theme} · {sheet.phase_name}, week {sheet.week_of_phase} of {sheet.weeks_in_phase}
-          {sheet.is_easy && ", easy"} · {sheet.day_reason} <Starts key={sheet.starts} id={id} sheet={sheet} />
+          {sheet.athlete_name} · {dayName(sheet.key)} · {sheet.theme} · {sheet.phase_name}, week {sheet.week_of_phase} of{" "}
+          {sheet.weeks_in_phase}
+          {sheet.is_easy && ", deload"} · {sheet.day_reason} <Starts key={sheet.starts} id={id} sheet={sheet} />
         </div>
       </div>
       <div className="ms-auto d-flex flex-wrap gap-2 align-items-center">
-        {sheet.can_undo && open && (
+        {sheet.can_undo && canChange && (
           <button type="button" className="btn btn-plain btn-sm" onClick={onUndo} title="u">
             Undo: {sheet.can_undo}
           </button>
         )}
-        {sheet.is_own && open && (
+        {sheet.is_own && canChange && (
           <button type="button" className="btn btn-plain btn-sm" onClick={onBack}>
             Back to the plan
           </button>
         )}
-        <SaveTemplate id={id} day={sheet.day} sessionKey={sheet.key} kind="session" suggested={sheet.theme} />
-        <Link className="btn btn-plain btn-sm" to={`/athletes/${id}/session/${sheet.day}/${sheet.key}/squad`}>
-          Squad and print
-        </Link>
-        {open && (
+        <Needs may="plan">
+          <SaveTemplate id={id} day={sheet.day} sessionKey={sheet.key} kind="session" suggested={sheet.theme} />
+        </Needs>
+        <Needs may="training">
+          <Link className="btn btn-plain btn-sm" to={`/athletes/${id}/session/${sheet.day}/${sheet.key}/squad`}>
+            Squad and print
+          </Link>
+        </Needs>
+        {open && may("run") && (
           <Button onClick={() => onStart(false)} disabled={starting || sheet.lines.length === 0} className="px-4 py-2">
             Start session
           </Button>
         )}
-        {open && sheet.may_be_today && (
+        {open && sheet.may_be_today && may("run") && (
           <Button variant="plain" onClick={() => onStart(true)} disabled={starting || sheet.lines.length === 0} className="py-2">
             Start as today’s
           </Button>
@@ -59,7 +67,7 @@ export function SheetHead({ id, sheet, starting, onStart, onUndo, onBack }: Head
         {open && !sheet.is_today && <span className="small soft">Not today’s: started here it counts on {longDay(sheet.day)}.</span>}
         {sheet.state === "started" && (
           <Link className="btn btn-primary px-4 py-2" to={`/floor/${sheet.session_id}`}>
-            Go on
+            Resume
           </Link>
         )}
         {sheet.state === "finished" && (
@@ -74,6 +82,7 @@ export function SheetHead({ id, sheet, starting, onStart, onUndo, onBack }: Head
 
 /** When the session begins, where somebody says so: two on a day are held apart by it. */
 function Starts({ id, sheet }: { id: number; sheet: Sheet }) {
+  const canChange = useCanChange(sheet);
   const [typed, setTyped] = useState<string | null>(null);
   const edit = useSheetEdit(id, sheet.day, sheet.key);
   if (typed === null) {
@@ -82,7 +91,12 @@ function Starts({ id, sheet }: { id: number; sheet: Sheet }) {
     return (
       <>
         ·{" "}
-        <button type="button" className="btn btn-link btn-sm p-0 align-baseline" onClick={() => setTyped(sheet.starts)}>
+        <button
+          type="button"
+          className="btn btn-link btn-sm p-0 align-baseline"
+          disabled={!canChange}
+          onClick={() => setTyped(sheet.starts)}
+        >
           {words}
         </button>
       </>

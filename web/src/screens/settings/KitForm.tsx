@@ -111,7 +111,7 @@ export function KitForm({ kit, settings, onDone }: { kit: Kit; settings: Schemas
           Save the kit
         </Button>
         <Button size="sm" variant="plain" onClick={onDone}>
-          Leave it
+          Cancel
         </Button>
       </div>
     </Form>

@@ -30,7 +30,7 @@ export function LinesPanel({ athletes }: { athletes: number }) {
       <div className="d-flex flex-wrap gap-3 align-items-end">
         {field("athletes", "athletes")}
         {field("work", "work, s")}
-        {field("gap", "between starts, s")}
+        {field("gap", "seconds between starts")}
         {field("ratio", "rest : work")}
         <p className="mb-1" role="status">
           {lines.isSuccess && lines.data.words}

@@ -7,8 +7,6 @@ import { Empty, Failed, Loading } from "../../parts/states";
 type Sheet = Schemas["RackSheetOut"];
 type Rack = Schemas["RackOut"];
 
-const MOST_RACKS = 16;
-
 interface Props {
   athleteId: number;
   day: string;
@@ -43,7 +41,7 @@ export function RackSheet({ athleteId, day, session, racks, onRacks }: Props) {
           value={s.racks}
           onChange={(e) => onRacks(Number(e.target.value))}
         >
-          {Array.from({ length: MOST_RACKS }, (_, i) => (
+          {Array.from({ length: s.most_racks }, (_, i) => (
             <option key={i}>{i + 1}</option>
           ))}
         </select>

@@ -4,11 +4,12 @@ import { Link, useParams } from "react-router";
 import { api, need, type Schemas } from "../../api/client";
 import { useSquadSeason } from "../../api/hooks";
 import { firstProblem, useAction } from "../../api/useAction";
-import { dayMonth, shortDay, toGo } from "../../parts/dates";
+import { dayMonth, inDays, shortDay } from "../../parts/dates";
 import { RankSelect } from "../../parts/RankSelect";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { axis, DAY_MS, LEFT, utc, W } from "../season/axis";
 import { CompetitionForm } from "../season/CompetitionForm";
+import { Needs } from "../../parts/Needs";
 
 type Squad = Schemas["SquadSeasonOut"];
 type Competition = Schemas["SquadCompetitionOut"];
@@ -60,7 +61,7 @@ function SquadSeason({ squad }: { squad: Squad }) {
       <div className="d-flex flex-wrap align-items-end gap-3 mb-2">
         <div>
           <h1>Season of {squad.squad_name}</h1>
-          <p className="soft m-0">{squad.athletes} athletes. What is changed here is changed for everybody who has it, in one step.</p>
+          <p className="soft m-0">{squad.athletes} athletes. A change here counts for everybody who has it.</p>
         </div>
         <Link className="btn btn-plain btn-sm ms-auto" to={`/squads/${squad.squad_id}/calendar`}>
           Calendar
@@ -89,9 +90,11 @@ function SquadSeason({ squad }: { squad: Squad }) {
                   onDone={() => setAdding(false)}
                 />
               ) : (
-                <button type="button" className="btn btn-plain btn-sm" onClick={() => setAdding(true)}>
-                  Add a competition for the squad
-                </button>
+                <Needs may="plan">
+                  <button type="button" className="btn btn-plain btn-sm" onClick={() => setAdding(true)}>
+                    Add a competition for the squad
+                  </button>
+                </Needs>
               )}
             </div>
           </div>
@@ -157,7 +160,7 @@ function Competitions({ squad, onChange, onShare, onTakeOut }: CompetitionsProps
           <th>Competition</th>
           <th>Rank</th>
           <th>Day</th>
-          <th className="right">to go</th>
+          <th className="right">time left</th>
           <th>Who</th>
           <th>
             <span className="visually-hidden">Change</span>
@@ -205,7 +208,7 @@ function Competitions({ squad, onChange, onShare, onTakeOut }: CompetitionsProps
                 </form>
               )}
             </td>
-            <td className="right num nowrap">{toGo(c.days_to_go)}</td>
+            <td className="right num nowrap">{inDays(c.days_to_go)}</td>
             <td className="small">
               {whoTakesPart(c, squad)}
               {c.departures.map((words) => (

@@ -3,7 +3,8 @@ import { Link, useParams } from "react-router";
 
 import type { Schemas } from "../../api/client";
 import { useSquadTable } from "../../api/hooks";
-import { longDay, toGo } from "../../parts/dates";
+import { Download } from "../../parts/Download";
+import { longDay, toCompetition } from "../../parts/dates";
 import { Failed, Loading } from "../../parts/states";
 import { LinesPanel } from "./LinesPanel";
 import { RackSheet, Ticks } from "./RackSheet";
@@ -32,7 +33,7 @@ export default function SquadTableScreen() {
       <div className="d-flex flex-wrap gap-3 align-items-end mb-2">
         <div>
           <h1>
-            {t.theme} · {longDay(t.day)} · {toGo(t.days_to_go)}
+            {t.theme} · {longDay(t.day)} · {toCompetition(t.days_to_go)}
           </h1>
           <p className="soft m-0">
             {t.squad} · {t.rows.length} {t.rows.length === 1 ? "athlete has" : "athletes have"} a session that day · about {t.minutes} min
@@ -55,6 +56,7 @@ export default function SquadTableScreen() {
           >
             PDF
           </a>
+          <Download href={`/api/export/athletes/${id}/sessions/${day}/${key}.json`}>JSON</Download>
           <button type="button" className="btn btn-primary btn-sm" onClick={() => window.print()}>
             Print
           </button>
@@ -103,7 +105,7 @@ function Wall({ table: t }: { table: Table }) {
                   <div className="fw-normal">kg, set by set</div>
                 </th>
               ))}
-              <th>Other than the sheet</th>
+              <th>Different for this athlete</th>
             </tr>
           </thead>
           <tbody>

@@ -3,7 +3,7 @@ import { Link, useNavigate, useParams } from "react-router";
 
 import type { Schemas } from "../../api/client";
 import { useSquadWeek } from "../../api/hooks";
-import { dayMonth, shortDay, toGo } from "../../parts/dates";
+import { dayMonth, shortDay, toCompetition } from "../../parts/dates";
 import { Empty, Failed, Loading } from "../../parts/states";
 
 type Row = Schemas["SquadRowOut"];
@@ -28,7 +28,7 @@ export default function SquadWeekScreen() {
           <h1>
             {w.squad}, week of {dayMonth(w.start)}
           </h1>
-          <p className="soft m-0">{rows.length} athletes · dots say how hard each day is meant: three high, two middle, one low</p>
+          <p className="soft m-0">{rows.length} athletes · dots say how hard each day is meant: three high, two medium, one low</p>
         </div>
         <div className="ms-auto d-flex gap-2 align-items-center">
           {w.groups.length > 0 && (
@@ -87,7 +87,7 @@ function AthleteRow({ row: r, days, start }: { row: Row; days: string[]; start: 
       <th scope="row" className="text-body">
         <Link to={`/athletes/${r.athlete_id}/week/${start}`}>{r.name}</Link>
         <div className="soft small fw-normal">
-          {r.phase_name} · {toGo(r.days_to_go)}
+          {r.phase_name} · {toCompetition(r.days_to_go)}
         </div>
       </th>
       {days.map((d) => {

@@ -43,7 +43,7 @@ export function Sprint({ id, run }: { id: number; run: Run | null }) {
           <Form.Control size="sm" type="date" value={day || today} max={today} onChange={(e) => setDay(e.target.value)} />
         </Form.Group>
         <button type="submit" className="btn btn-plain btn-sm" disabled={keep.isPending}>
-          Keep the run
+          Save the run
         </button>
       </form>
       {keep.problem && <Trouble problem={keep.problem} />}

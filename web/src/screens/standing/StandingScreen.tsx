@@ -25,7 +25,7 @@ export default function StandingScreen() {
       <h1>{s.athlete_name}</h1>
       <AthleteTabs id={id} />
       {s.lifts.length === 0 && s.performance.length === 0 && (
-        <Empty title="No marks yet.">Bests and ratios follow from marks and logged sets.</Empty>
+        <Empty title="No results yet.">Bests and ratios follow from results and logged sets.</Empty>
       )}
       <div className="row g-3">
         <div className="col-lg-7">
@@ -60,10 +60,10 @@ function LiftBests({ standing }: { standing: Standing }) {
         <thead>
           <tr>
             <th>Lift</th>
-            <th className="right">single, kg</th>
+            <th className="right">best 1RM, kg</th>
             <th>best rep-max</th>
             <th>by sets × reps</th>
-            <th>heaviest at a velocity</th>
+            <th>best load at a velocity</th>
           </tr>
         </thead>
         <tbody>
@@ -116,7 +116,7 @@ function Performance({ standing }: { standing: Standing }) {
             <th>What</th>
             <th>Best</th>
             <th>Day</th>
-            <th className="right">marks</th>
+            <th className="right">results</th>
           </tr>
         </thead>
         <tbody>
@@ -140,7 +140,7 @@ function Findings({ standing }: { standing: Standing }) {
   return (
     <div className="sheet mb-3">
       <table className="board">
-        <Caption>What the marks say</Caption>
+        <Caption>What the results say</Caption>
         <tbody>
           {standing.findings.map((f) => (
             <tr key={f.title}>
@@ -229,9 +229,9 @@ function Limit({ standing, limit, onChoose }: { standing: Standing; limit: Schem
                     {" "}
                     <Link
                       to={`/athletes/${standing.athlete_id}${a.record_at === "faults" ? "/record" : ""}`}
-                      aria-label={`Record it: ${a.question}`}
+                      aria-label={`Note it: ${a.question}`}
                     >
-                      Record it
+                      Note it
                     </Link>
                   </>
                 )}
@@ -241,7 +241,7 @@ function Limit({ standing, limit, onChoose }: { standing: Standing; limit: Schem
           ))}
         </tbody>
       </table>
-      <p className="soft small pad mb-0">Guidance from common practice. Faults and restrictions are kept in the record.</p>
+      <p className="soft small pad mb-0">Guidance from common practice. Faults and restrictions stand under Details.</p>
     </section>
   );
 }

@@ -6,11 +6,12 @@ import { useParams } from "react-router";
 import { api, need, problemOf, type Schemas } from "../../api/client";
 import { useBench, useSeason, useSeasonChange } from "../../api/hooks";
 import { typedNumber } from "../../logic/numbers";
-import { longDay, toGo } from "../../parts/dates";
+import { inDays, longDay } from "../../parts/dates";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { Working } from "../../parts/Working";
 import { SeasonTabs } from "../season/SeasonTabs";
 import { INK, TaperChart } from "./TaperChart";
+import { useMay } from "../../api/hooks";
 
 type Taper = Schemas["TaperOut"];
 const NAMES = ["1", "2", "3"];
@@ -49,6 +50,8 @@ export default function TapersScreen() {
     );
   }
   const shown = tapers.length > 0 ? tapers : b.tried.map((t) => t.taper);
+  const keep = (taper: Taper | null) =>
+    season && take.run({ arrangement: season.style.arrangement, loading_weeks: season.style.loading_weeks, taper, scope: "athlete" });
   function change(i: number, part: Partial<Taper>) {
     if (!bench.isError) setGood(tapers);
     setTapers(shown.map((t, j) => (j === i ? { ...t, ...part } : t)));
@@ -56,7 +59,7 @@ export default function TapersScreen() {
   return (
     <div className="page">
       <h1>
-        Tapers for {b.competition}, {longDay(b.day)} · {toGo(b.days_to_go)}
+        Tapers for {b.competition}, {longDay(b.day)} · {inDays(b.days_to_go)}
       </h1>
       <SeasonTabs id={id} />
       {bench.isError && <Trouble problem={problemOf(bench.error)} />}
@@ -80,15 +83,7 @@ export default function TapersScreen() {
                   isChosen={same(b.chosen, t)}
                   canTake={season !== null && season !== undefined && !take.isPending}
                   onChange={(part) => change(i, part)}
-                  onTake={() =>
-                    season &&
-                    take.run({
-                      arrangement: season.style.arrangement,
-                      loading_weeks: season.style.loading_weeks,
-                      taper: t,
-                      scope: "athlete",
-                    })
-                  }
+                  onTake={() => keep(t)}
                 />
               );
             })}
@@ -101,13 +96,7 @@ export default function TapersScreen() {
           <div className="note">
             <b>{b.caution}</b>
           </div>
-          {b.tried.map((t, i) =>
-            t.remarks.map((words) => (
-              <div className="note" key={`${i}${words}`}>
-                <b>{NAMES[i]}:</b> {words}.
-              </div>
-            )),
-          )}
+          <Remarks bench={b} />
           <PracticeLeft value={practice} onSet={setPractice} />
           {b.au_a_set && (
             <div className="note">
@@ -115,28 +104,32 @@ export default function TapersScreen() {
             </div>
           )}
           <Constants bench={b} constants={constants} onSet={setConstants} />
-          {b.chosen && season && (
-            <div className="note">
-              <b>A taper of your own is in the season.</b>
-              <div className="mt-1">
-                <button
-                  type="button"
-                  className="btn btn-link p-0"
-                  onClick={() =>
-                    take.run({
-                      arrangement: season.style.arrangement,
-                      loading_weeks: season.style.loading_weeks,
-                      taper: null,
-                      scope: "athlete",
-                    })
-                  }
-                >
-                  Back to the usual taper
-                </button>
-              </div>
-            </div>
-          )}
+          {b.chosen && season && <OwnTaper onBack={() => keep(null)} />}
         </aside>
+      </div>
+    </div>
+  );
+}
+
+/** What is said of each. */
+function Remarks({ bench }: { bench: Schemas["BenchOut"] }) {
+  return bench.tried.map((t, i) =>
+    t.remarks.map((words) => (
+      <div className="note" key={`${i}${words}`}>
+        <b>{NAMES[i]}:</b> {words}.
+      </div>
+    )),
+  );
+}
+
+function OwnTaper({ onBack }: { onBack: () => void }) {
+  return (
+    <div className="note">
+      <b>A taper of your own is in the season.</b>
+      <div className="mt-1">
+        <button type="button" className="btn btn-link p-0" onClick={onBack}>
+          Back to the usual taper
+        </button>
       </div>
     </div>
   );
@@ -175,7 +168,7 @@ function Headings() {
       <th className="right">main sets, off</th>
       <th className="right">readiness score against taper 1, AU</th>
       <th>
-        <span className="visually-hidden">Take it</span>
+        <span className="visually-hidden">Use it</span>
       </th>
     </tr>
   );
@@ -224,6 +217,7 @@ interface RowProps {
 }
 
 function TaperRow({ name, ink, taper: t, tried, shapes, isChosen, canTake, onChange, onTake }: RowProps) {
+  const may = useMay();
   return (
     <tr>
       <th scope="row" className="text-body">
@@ -277,11 +271,11 @@ function TaperRow({ name, ink, taper: t, tried, shapes, isChosen, canTake, onCha
         <Button
           size="sm"
           variant="plain"
-          aria-label={isChosen ? `In the season: taper ${name}` : `Take it: taper ${name}`}
-          disabled={!canTake}
+          aria-label={isChosen ? `In the season: taper ${name}` : `Use it: taper ${name}`}
+          disabled={!canTake || !may("plan")}
           onClick={onTake}
         >
-          {isChosen ? "In the season" : "Take it"}
+          {isChosen ? "In the season" : "Use it"}
         </Button>
       </td>
     </tr>

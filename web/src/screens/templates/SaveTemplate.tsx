@@ -34,7 +34,7 @@ export function SaveTemplate({ id, day, sessionKey, kind, suggested }: Props) {
           </span>
         )}
         <button type="button" className="btn btn-plain btn-sm" onClick={() => setName(suggested)}>
-          Keep as template
+          Save as template
         </button>
       </>
     );
@@ -42,7 +42,7 @@ export function SaveTemplate({ id, day, sessionKey, kind, suggested }: Props) {
   return (
     <form
       className="d-flex gap-1 align-items-center flex-wrap"
-      aria-label="Keep as template"
+      aria-label="Save as template"
       onSubmit={(e) => {
         e.preventDefault();
         save.run(name, () => {
@@ -86,10 +86,10 @@ export function SaveTemplate({ id, day, sessionKey, kind, suggested }: Props) {
         </>
       )}
       <button type="submit" className="btn btn-primary btn-sm" disabled={save.isPending}>
-        Keep
+        Save
       </button>
       <button type="button" className="btn btn-plain btn-sm" onClick={() => setName(null)}>
-        Leave it
+        Cancel
       </button>
       {save.problem && <Trouble problem={save.problem} />}
     </form>

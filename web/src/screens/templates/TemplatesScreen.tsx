@@ -8,6 +8,7 @@ import { shortDay } from "../../parts/dates";
 import { lastAthlete } from "../../parts/Frame";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { LibraryTabs } from "../library/LibraryScreen";
+import { Needs } from "../../parts/Needs";
 
 type Template = Schemas["TemplateOut"];
 const WEEKDAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
@@ -44,7 +45,7 @@ export default function TemplatesScreen() {
             {templates.data.length === 0 && (
               <tr>
                 <td colSpan={5} className="soft">
-                  None yet. Session and week screens keep what they show under “Keep as template”.
+                  None yet. Session and week screens keep what they show under “Save as template”.
                 </td>
               </tr>
             )}
@@ -59,20 +60,22 @@ export default function TemplatesScreen() {
             ))}
           </tbody>
         </table>
-        <label className="pad d-block border-top small">
-          Take a template in from its JSON file
-          <input
-            type="file"
-            accept=".json,application/json"
-            className="form-control form-control-sm"
-            style={{ maxWidth: 360 }}
-            onChange={(e) => {
-              const file = e.target.files?.[0];
-              e.target.value = "";
-              if (file) void file.text().then((text) => takeIn.run(text));
-            }}
-          />
-        </label>
+        <Needs may="plan">
+          <label className="pad d-block border-top small">
+            Import a template (JSON)
+            <input
+              type="file"
+              accept=".json,application/json"
+              className="form-control form-control-sm"
+              style={{ maxWidth: 360 }}
+              onChange={(e) => {
+                const file = e.target.files?.[0];
+                e.target.value = "";
+                if (file) void file.text().then((text) => takeIn.run(text));
+              }}
+            />
+          </label>
+        </Needs>
         {problem && <Trouble problem={problem} />}
       </section>
     </div>
@@ -101,10 +104,10 @@ function Row({ template: t, open, onOpen, onDrop }: { template: Template; open: 
               type="button"
               className="btn btn-link btn-sm p-0"
               aria-expanded={open}
-              aria-label={`Put on days: ${t.name}`}
+              aria-label={`Use template: ${t.name}`}
               onClick={onOpen}
             >
-              Put on days
+              Use template
             </button>
           )}
           <a className="btn btn-link btn-sm p-0 ms-3" href={`/api/export/templates/${t.id}.json`} aria-label={`JSON: ${t.name}`}>

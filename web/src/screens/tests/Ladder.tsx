@@ -14,7 +14,7 @@ export function Ladder({ test: t }: { test: Schemas["TestOut"] }) {
       kg: a.load_kg,
       load: a.load,
       reps: a.reps,
-      state: a.form_broke ? "form broke" : a.missed ? "missed" : "done",
+      state: a.form_broke ? "technique broke" : a.missed ? "missed" : "done",
     })),
     ...(t.next && !t.ended ? [{ kg: t.next.load_kg, load: t.next.load, reps: t.next.reps, state: "next" }] : []),
     ...planned.map((s) => ({ kg: s.load_kg, load: s.load, reps: s.reps, state: "planned" })),
@@ -64,7 +64,7 @@ export function Ladder({ test: t }: { test: Schemas["TestOut"] }) {
               y={H - 4}
               fontSize="12"
               textAnchor="middle"
-              fill={r.state === "missed" || r.state === "form broke" ? "var(--clay)" : "var(--soft)"}
+              fill={r.state === "missed" || r.state === "technique broke" ? "var(--clay)" : "var(--soft)"}
             >
               {r.state}
             </text>

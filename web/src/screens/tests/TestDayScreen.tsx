@@ -9,6 +9,7 @@ import { useAction } from "../../api/useAction";
 import { ExercisePicker } from "../../parts/ExercisePicker";
 import { Empty, Failed, Loading, Trouble } from "../../parts/states";
 import { ResultGrid, cellKey, type Typed } from "./ResultGrid";
+import { useMay } from "../../api/hooks";
 
 type Day = Schemas["TestDayOut"];
 type Cell = Schemas["CellIn"];
@@ -35,6 +36,7 @@ export default function TestDayScreen() {
 }
 
 function TestDay({ day, setLifts }: { day: Day; setLifts: (ids: string) => void }) {
+  const may = useMay();
   const [on, setOn] = useState(day.today);
   const [unit, setUnit] = useState(day.unit === "lb" ? "lb" : "kg");
   const [typed, setTyped] = useState<Typed>({});
@@ -125,8 +127,8 @@ function TestDay({ day, setLifts }: { day: Day; setLifts: (ids: string) => void 
             }}
           />
         </Form.Group>
-        <Button className="ms-auto" disabled={count === 0 || save.isPending} onClick={() => keep(asks)}>
-          {asks ? `Keep ${count} again, they are right` : `Keep ${count} ${count === 1 ? "result" : "results"}`}
+        <Button className="ms-auto" disabled={count === 0 || save.isPending || !may("plan")} onClick={() => keep(asks)}>
+          {asks ? `Save ${count} again, they are right` : `Save ${count} ${count === 1 ? "result" : "results"}`}
         </Button>
       </div>
       {save.problem && <Trouble problem={save.problem} />}

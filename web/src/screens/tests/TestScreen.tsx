@@ -38,7 +38,7 @@ function Running({ test: t }: { test: Test }) {
           </h1>
           <p className="soft m-0">
             {t.athlete_name} · {longDay(t.day)} · {t.how}
-            {t.max_words && ` · max so far ${t.max_words}`}
+            {t.max_words && ` · e1RM ${t.max_words}`}
           </p>
         </div>
         <div className="ms-auto d-flex gap-2">
@@ -65,7 +65,7 @@ function Running({ test: t }: { test: Test }) {
               <div className="says advice">{t.result.words}</div>
               <div className="d-flex gap-2 mt-3">
                 <Button className="go px-4" disabled={end.isPending} onClick={() => end.run(undefined)}>
-                  {t.result.mark ? `Keep it as ${t.result.mark}` : "End the test"}
+                  {t.result.mark ? `Save as ${t.result.mark}` : "End the test"}
                 </Button>
               </div>
               <p className="soft small mb-0 mt-2">A wrong tap can be undone until it is kept.</p>
@@ -110,7 +110,7 @@ function Running({ test: t }: { test: Test }) {
                   {a.felt !== null && ` · felt ${a.felt}`}
                   {a.velocity_mps !== null && ` · ${a.velocity_mps.toFixed(2)} m/s`}
                 </span>
-                {a.form_broke && <span className="clay"> · form broke</span>}
+                {a.form_broke && <span className="clay"> · technique broke</span>}
                 {a.missed && <span className="clay"> · missed</span>}
               </li>
             ))}
@@ -161,7 +161,7 @@ function Next({ test: t, step, onProblem }: { test: Test; step: Schemas["StepOut
         <Plates perSide={step.per_side_kg} words={step.per_side_words} unit={step.unit} scale={1.5} />
         <div className="ms-auto text-end">
           <div className="fw-semibold">{step.why}</div>
-          <div className="soft">{step.rest_s > 0 ? `rest ${clock(step.rest_s)} before it` : "begin here"}</div>
+          <div className="soft">{step.rest_s > 0 ? `rest ${clock(step.rest_s)} before it` : "first set"}</div>
         </div>
       </div>
       <div className="d-flex flex-wrap align-items-end gap-3 mt-3">
@@ -214,7 +214,7 @@ function Next({ test: t, step, onProblem }: { test: Test; step: Schemas["StepOut
           Change
         </Button>
         <Button variant="plain" className="tap px-3" disabled={log.isPending} onClick={() => save({ form_broke: true })}>
-          Form broke
+          Technique broke
         </Button>
         <Button variant="plain" className="tap px-3" disabled={log.isPending} onClick={() => save({ missed: true })}>
           Missed

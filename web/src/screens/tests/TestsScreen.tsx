@@ -11,6 +11,7 @@ import { ExercisePicker } from "../../parts/ExercisePicker";
 import { Margin } from "../../parts/Margin";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { AthleteTabs } from "../athlete/AthleteTabs";
+import { useMay } from "../../api/hooks";
 
 /** Which test of a max is open to this athlete, and why; a running one goes on where it was. */
 export default function TestsScreen() {
@@ -27,7 +28,7 @@ export default function TestsScreen() {
     {
       id: "safety",
       decision: false,
-      title: "Jarvok neither diagnoses nor clears.",
+      title: "Jarvok does not diagnose injuries or clear anyone to train.",
       text: "Local rules, the federation's rules and licensed professionals come first.",
     },
   ];
@@ -67,10 +68,10 @@ export default function TestsScreen() {
               }}
             />
             <Form.Check id="test-pain" className="mb-2" label="Pain today" checked={pain} onChange={(e) => setPain(e.target.checked)} />
-            <span className="soft mb-2">{t.max_words ? `max today ${t.max_words}` : "no max known: the test starts from effort"}</span>
+            <span className="soft mb-2">{t.max_words ? `e1RM today ${t.max_words}` : "no max known: the test starts from effort"}</span>
             {running && (
               <Link className="btn btn-primary ms-auto" to={`/tests/${running.id}`}>
-                Go on with the running test
+                Resume the running test
               </Link>
             )}
           </div>
@@ -84,6 +85,7 @@ export default function TestsScreen() {
 }
 
 function Offers({ id, tests: t, pain, running }: { id: number; tests: Schemas["TestsOut"]; pain: boolean; running: boolean }) {
+  const may = useMay();
   const navigate = useNavigate();
   const start = useAction((kind: string) =>
     need(
@@ -102,7 +104,7 @@ function Offers({ id, tests: t, pain, running }: { id: number; tests: Schemas["T
         <thead>
           <tr>
             <th style={{ width: "30%" }}>Test</th>
-            <th>For whom, or why not</th>
+            <th>Who it suits, or why not</th>
             <th style={{ width: "27%" }}>Bear in mind</th>
             <th>
               <span className="visually-hidden">Start</span>
@@ -126,7 +128,7 @@ function Offers({ id, tests: t, pain, running }: { id: number; tests: Schemas["T
                 <Button
                   size="sm"
                   variant={o.is_suggested ? "primary" : "plain"}
-                  disabled={!o.is_open || running || start.isPending}
+                  disabled={!o.is_open || running || start.isPending || !may("plan")}
                   aria-label={`Start: ${o.name}`}
                   onClick={() => start.run(o.kind, (test) => void navigate(`/tests/${test.id}`))}
                 >

@@ -108,7 +108,7 @@ export default function TrialScreen() {
           {!t.ended && (t.is_over || (t.kind === "reps" && t.kept_reps !== null)) && (
             <div className="d-flex flex-wrap gap-2">
               <Button className="go px-4" onClick={() => quiet("end", { keep: true })}>
-                {t.kept_words ? `Keep ${t.kept_words}` : "End it"}
+                {t.kept_words ? `Save ${t.kept_words}` : "End it"}
               </Button>
               {t.kept_words && (
                 <Button variant="plain" className="tap px-3" onClick={() => quiet("end", { keep: false })}>
@@ -141,7 +141,7 @@ function Beside({ t, onStop }: { t: Trial; onStop: () => void }) {
             {x.rest_s !== null && <b>{x.rest_s === 0 ? "baseline" : `rest ${clock(x.rest_s)}`}</b>}
             {x.heights_cm.length > 0 && <span className="num"> · {x.heights_cm.map((h) => h.toFixed(1)).join(" ")} cm</span>}
             {x.load_words && (
-              <span className={x.passed ? "soft" : "clay"}> · {x.passed ? "pass" : x.form_held ? "under" : "form broke"}</span>
+              <span className={x.passed ? "soft" : "clay"}> · {x.passed ? "pass" : x.form_held ? "under" : "technique broke"}</span>
             )}
           </li>
         ))}
@@ -208,7 +208,7 @@ function LoadTry({ t, act, seen }: { t: Trial; act: Act; seen: number[] }) {
           Other load
         </Button>
         <Button variant="plain" className="tap px-3" disabled={t.asks_velocity && !velocity.trim()} onClick={() => save(false)}>
-          Form broke
+          Technique broke
         </Button>
       </div>
     </form>

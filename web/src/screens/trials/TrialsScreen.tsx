@@ -12,6 +12,7 @@ import { Failed, Loading, Trouble } from "../../parts/states";
 import { AthleteTabs } from "../athlete/AthleteTabs";
 import { EffortTables } from "./EffortTables";
 import { NumberField } from "../../parts/NumberField";
+import { Needs } from "../../parts/Needs";
 
 /** Ladders, singles, rest and jump tests of one athlete, what they left, and how velocity and effort go together. */
 export default function TrialsScreen() {
@@ -32,7 +33,9 @@ export default function TrialsScreen() {
       </p>
       <div className="row g-3">
         <div className="col-lg-6">
-          <Start id={id} kinds={t.kinds} unit={t.unit} />
+          <Needs may="plan">
+            <Start id={id} kinds={t.kinds} unit={t.unit} />
+          </Needs>
           <div className="sheet mt-3">
             <table className="board">
               <caption className="pad fw-semibold text-body" style={{ captionSide: "top" }}>
@@ -41,7 +44,7 @@ export default function TrialsScreen() {
               <thead>
                 <tr>
                   <th>Day</th>
-                  <th>Trial</th>
+                  <th>Test</th>
                   <th>Outcome</th>
                 </tr>
               </thead>
@@ -166,7 +169,7 @@ function Start({ id, kinds, unit }: { id: number; kinds: Schemas["TrialKindOut"]
           <NumberField label="Velocity, m/s" width={100} isLarge value={target} onChange={(e) => setTarget(e.target.value)} />
         )}
         {(kind === "ladder" || kind === "single") && (
-          <NumberField label={`Never over, ${unit}`} width={100} isLarge value={most} onChange={(e) => setMost(e.target.value)} />
+          <NumberField label={`At most, ${unit}`} width={100} isLarge value={most} onChange={(e) => setMost(e.target.value)} />
         )}
         {kind === "rest" && (
           <>

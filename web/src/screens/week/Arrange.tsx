@@ -97,10 +97,10 @@ export function Arrange({ id, week, done }: { id: number; week: Schemas["WeekVie
           </select>
         </label>
         <button type="submit" className="btn btn-primary btn-sm" disabled={save.isPending}>
-          Arrange it so
+          Apply
         </button>
         <button type="button" className="btn btn-plain btn-sm" onClick={done}>
-          Leave it
+          Cancel
         </button>
       </div>
       {chosen && (

@@ -17,7 +17,7 @@ export function Clipboard({ clip, week, scope, onScope, onPutDown }: Props) {
       {clip.kind === "week" ? (
         <>
           <button type="button" className="btn btn-link p-0" onClick={onPutDown}>
-            Put it on this week
+            Paste into this week
           </button>{" "}
         </>
       ) : (
@@ -37,7 +37,7 @@ export function Clipboard({ clip, week, scope, onScope, onPutDown }: Props) {
         </select>
       </label>
       <button type="button" className="btn btn-link p-0 ms-2" onClick={() => copyClip(null)}>
-        Forget it
+        Clear
       </button>
     </div>
   );

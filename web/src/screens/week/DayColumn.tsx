@@ -1,7 +1,8 @@
 import { Link } from "react-router";
 
 import type { Schemas } from "../../api/client";
-import { hour, kg, longDay, shortDay, toGo } from "../../parts/dates";
+import { useCanChange, useMay } from "../../api/hooks";
+import { dayName, hour, kg, longDay, shortDay, toCompetition } from "../../parts/dates";
 
 export type Day = Schemas["DayOut"];
 export type Week = Schemas["WeekViewOut"];
@@ -10,7 +11,7 @@ export interface Dragged {
   key: string;
   line: string;
 }
-const BANDS: Record<string, string> = { high: "high day", middle: "middle", low: "low day", off: "off" };
+const BANDS: Record<string, string> = { high: "high day", middle: "medium day", low: "low day", off: "off" };
 const TALLEST = 18; // hardness × hours that fills the column
 
 interface Props {
@@ -32,6 +33,7 @@ interface Props {
 /** One day: how heavy it is, practice, the session with its main lines, and what can be done with it. */
 export function DayColumn(props: Props) {
   const { id, day, week, dragged } = props;
+  const may = useMay();
   const target = dragged !== null && dragged.day !== day.day && !day.is_competition;
   return (
     <section
@@ -43,7 +45,7 @@ export function DayColumn(props: Props) {
       <div>
         <b>{shortDay(day.day)}</b>
         {day.is_today && <span className="clay fw-semibold"> today</span>}
-        <div className="soft small">{day.label || toGo(day.days_to_go)}</div>
+        <div className="soft small">{day.label || toCompetition(day.days_to_go, true)}</div>
       </div>
       <Weight day={day} />
       {day.is_competition && <div className="clay fw-semibold">▶ {week.competition}</div>}
@@ -53,12 +55,12 @@ export function DayColumn(props: Props) {
         <div key={p.hour} className="practice">
           practice {hour(p.hour)}
           <br />
-          {p.minutes} min, hard {p.hardness}
+          {p.minutes} min, RPE {p.hardness}
         </div>
       ))}
       {day.sheet && <Card {...props} sheet={day.sheet} />}
       {day.second && <Card {...props} sheet={day.second} />}
-      {!day.second && day.can_take && (
+      {!day.second && day.can_take && may("plan") && (
         <div className="day-empty">
           <button
             type="button"
@@ -109,7 +111,7 @@ function Weight({ day }: { day: Day }) {
 }
 
 function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props & { sheet: Schemas["SheetOut"] }) {
-  const open = sheet.state === "planned" && !day.is_past;
+  const open = useCanChange(sheet) && !day.is_past;
   const main = sheet.lines.filter((l) => l.is_main);
   const others = week.days.filter((d) => d.day !== day.day && d.can_take);
   const whole = { day: day.day, key: sheet.key, line: "" };
@@ -122,7 +124,7 @@ function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props
       style={{ borderLeftColor: `var(--ph-${sheet.phase})` }}
     >
       <Link to={`/athletes/${id}/session/${day.day}/${sheet.key}`} className="fw-semibold">
-        {sheet.key} · {sheet.theme}
+        {dayName(sheet.key)} · {sheet.theme}
       </Link>
       <div className="soft">
         {sheet.starts && <b>{sheet.starts} · </b>}
@@ -152,13 +154,13 @@ function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props
         })}
         {sheet.lines.length > main.length && <li className="soft">and {sheet.lines.length - main.length} more lines</li>}
       </ul>
-      {sheet.state === "started" && <Link to={`/floor/${sheet.session_id}`}>Running: go on</Link>}
+      {sheet.state === "started" && <Link to={`/floor/${sheet.session_id}`}>Running: resume</Link>}
       {sheet.state === "finished" && <Link to={`/floor/${sheet.session_id}/review`}>Done: review</Link>}
       <div className="d-flex gap-2 align-items-center mt-1 flex-wrap">
         {open && (
           <select
             className="form-select form-select-sm"
-            aria-label={`Move session ${sheet.key} or a line of it to another day`}
+            aria-label={`Move ${dayName(sheet.key)} or a line of it to another day`}
             value=""
             onChange={(e) => {
               const [line = "", to = ""] = e.target.value.split("|");
@@ -187,14 +189,14 @@ function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props
             ))}
           </select>
         )}
-        <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Copy session ${sheet.key}`} onClick={() => onCopy(sheet)}>
+        <button type="button" className="btn btn-link btn-sm p-0" aria-label={`Copy ${dayName(sheet.key)}`} onClick={() => onCopy(sheet)}>
           Copy
         </button>
         {open && (
           <button
             type="button"
             className="btn btn-link btn-sm p-0"
-            aria-label={`Take out session ${sheet.key}`}
+            aria-label={`Take out ${dayName(sheet.key)}`}
             onClick={() => onTakeOut(sheet)}
           >
             Take out

@@ -46,10 +46,10 @@ export function Missed({ id, missed, onMove }: { id: number; missed: Schemas["Mi
                   key={o.choice}
                   type="button"
                   className="btn btn-link p-0"
-                  aria-label={`Leave it out: ${m.theme}`}
+                  aria-label={`Skip it: ${m.theme}`}
                   onClick={() => leave.run(`${m.day}:${m.key}`)}
                 >
-                  Leave it out
+                  Skip it
                 </button>
               ),
             )}

@@ -9,17 +9,17 @@ export function WeekSums({ now, before }: { now: Sums; before: Sums | null }) {
     .join(", ");
   return (
     <dl className="sums" aria-label="The week in sums">
-      <Sum name="hard sets" value={now.hard_sets} before={before?.hard_sets} more={patterns} />
+      <Sum name="main sets" value={now.hard_sets} before={before?.hard_sets} more={patterns} />
       {now.lifts > 0 && (
         <Sum
           name="lifts"
           value={now.lifts}
           before={before?.lifts}
-          more={now.average_intensity_pct ? `${now.average_intensity_pct} % on average` : ""}
+          more={now.average_intensity_pct ? `average intensity ${now.average_intensity_pct} %` : ""}
         />
       )}
       <Sum name="volume load, kg" value={now.volume_kg} before={before?.volume_kg} />
-      {(now.contacts > 0 || (before?.contacts ?? 0) > 0) && <Sum name="contacts" value={now.contacts} before={before?.contacts} />}
+      {(now.contacts > 0 || (before?.contacts ?? 0) > 0) && <Sum name="foot contacts" value={now.contacts} before={before?.contacts} />}
       {(now.sprint_metres > 0 || (before?.sprint_metres ?? 0) > 0) && (
         <Sum name="sprint metres" value={now.sprint_metres} before={before?.sprint_metres} />
       )}
@@ -33,7 +33,7 @@ function Sum({ name, value, before, more }: { name: string; value: number; befor
     <div title={more}>
       <dt>{name}</dt>
       <dd className="num">{value.toLocaleString("en-GB")}</dd>
-      {before !== undefined && <dd className="soft small">last {before.toLocaleString("en-GB")}</dd>}
+      {before !== undefined && <dd className="soft small">last week {before.toLocaleString("en-GB")}</dd>}
       {more && <dd className="soft small">{more}</dd>}
     </div>
   );

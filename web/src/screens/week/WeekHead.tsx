@@ -1,10 +1,11 @@
 import { Link, useNavigate, useSearchParams } from "react-router";
 
-import { useNames } from "../../api/hooks";
-import { dayMonth, toGo } from "../../parts/dates";
+import { useMay, useNames } from "../../api/hooks";
+import { dayMonth, toCompetition } from "../../parts/dates";
 import { SaveTemplate } from "../templates/SaveTemplate";
 import { copyClip } from "./clip";
 import type { Week } from "./DayColumn";
+import { Needs } from "../../parts/Needs";
 
 interface Props {
   id: number;
@@ -18,6 +19,7 @@ interface Props {
 /** Whose week it is, where it stands in the season, and the ways from it: undo, copy, keep, beside another, earlier and later. */
 export function WeekHead({ id, week, second, arranging, onArrange, onUndo }: Props) {
   const navigate = useNavigate();
+  const may = useMay();
   return (
     <div className="d-flex flex-wrap align-items-end gap-3 mb-2">
       <div>
@@ -25,14 +27,20 @@ export function WeekHead({ id, week, second, arranging, onArrange, onUndo }: Pro
           <h2 className="mb-0">{week.athlete_name}</h2>
         ) : (
           <h1>
-            Week of {dayMonth(week.start)} · {toGo(week.days_to_go)}
+            Week of {dayMonth(week.start)} · {toCompetition(week.days_to_go)}
           </h1>
         )}
         <p className="soft m-0">
           {!second && `${week.athlete_name} · `}
           {week.phase_name}, week {week.week_of_phase} of {week.weeks_in_phase}
-          {week.is_easy && " · easy week"} ·{" "}
-          <button type="button" className="btn btn-link p-0 align-baseline" aria-expanded={arranging} onClick={onArrange}>
+          {week.is_easy && " · deload week"} ·{" "}
+          <button
+            type="button"
+            className="btn btn-link p-0 align-baseline"
+            aria-expanded={arranging}
+            disabled={!may("plan")}
+            onClick={onArrange}
+          >
             {week.arrangement_name}, {week.arrangement_days} {week.arrangement_days === 1 ? "session" : "sessions"}
             {week.by_order && ", in order"}
             {week.only_this_week && " (this week only)"}
@@ -40,28 +48,30 @@ export function WeekHead({ id, week, second, arranging, onArrange, onUndo }: Pro
         </p>
       </div>
       <div className="ms-auto d-flex flex-wrap gap-2 align-items-center">
-        {week.can_undo && (
+        {week.can_undo && may("plan") && (
           <button type="button" className="btn btn-plain btn-sm" title="u" onClick={onUndo}>
             Undo: {week.can_undo}
           </button>
         )}
-        <button
-          type="button"
-          className="btn btn-plain btn-sm"
-          onClick={() =>
-            copyClip({
-              kind: "week",
-              athlete: id,
-              name: week.athlete_name,
-              day: week.start,
-              key: "",
-              words: `the week of ${dayMonth(week.start)}`,
-            })
-          }
-        >
-          Copy week
-        </button>
-        {!second && <SaveTemplate id={id} day={week.start} sessionKey="" kind="week" suggested={week.arrangement_name} />}
+        <Needs may="plan">
+          <button
+            type="button"
+            className="btn btn-plain btn-sm"
+            onClick={() =>
+              copyClip({
+                kind: "week",
+                athlete: id,
+                name: week.athlete_name,
+                day: week.start,
+                key: "",
+                words: `the week of ${dayMonth(week.start)}`,
+              })
+            }
+          >
+            Copy week
+          </button>
+          {!second && <SaveTemplate id={id} day={week.start} sessionKey="" kind="week" suggested={week.arrangement_name} />}
+        </Needs>
         {!second && <BesidePicker id={id} start={week.start} />}
         {!second && (
           <div className="btn-group">

@@ -153,7 +153,7 @@ function WeekView({ id, week, second = false }: { id: number; week: Week; second
       </div>
       {!second && (
         <p className="soft small mt-2 mb-0">
-          Height is how heavy the day is: practice (grey) by hardness and hours, the session (colour of its phase) by the cost of its sets.
+          Height is how heavy the day is: practice (grey) by RPE and hours, the session (colour of its phase) by the cost of its sets.
           Sessions and lines can be dragged to another day, or moved by the list under them. Keys: <kbd>+</kbd> begins a session on the next
           free day, <kbd>u</kbd> takes the last change back.
         </p>

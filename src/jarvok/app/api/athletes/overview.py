@@ -8,6 +8,8 @@ from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from jarvok.app import clock
+from jarvok.app.accounts.doors import Need
+from jarvok.app.accounts.permission import athletes_seen, may, person_of, squads_seen
 from jarvok.app.api.athletes.rises import rise_out
 from jarvok.app.api.athletes.shapes import (
     AddedOut,
@@ -49,7 +51,7 @@ from jarvok.app.athletes.lags import share_book
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import FOR_A_WEEK, age_of, practice_rows_of
 from jarvok.app.athletes.typed_marks import FITS, TYPED_KINDS, TypedMark, describe_mark
-from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord, Squad
+from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord
 from jarvok.app.facts.floor.models import SetKind, TrainingSession
 from jarvok.app.seasons.actions import join_squad
 from jarvok.app.seasons.season_book import SeasonBook
@@ -86,8 +88,9 @@ def _competition_out(seasons: SeasonBook, athlete_id: int) -> CompetitionOut | N
     )
 
 
-def everyone() -> list[Athlete]:
-    people = Athlete.objects.select_related("squad", "kit")
+def everyone(request: HttpRequest) -> list[Athlete]:
+    """The athletes whom the person signed in sees, with what a page of them needs."""
+    people = athletes_seen(person_of(request)).select_related("squad", "kit")
     return list(people.prefetch_related("masses", *FOR_A_WEEK))
 
 
@@ -113,22 +116,25 @@ def add_by_hand(request: HttpRequest, payload: NewAthlete) -> AddedOut:
 @router.get("/names", response={200: list[SquadNamesOut], **ERRORS})
 def names(request: HttpRequest) -> list[SquadNamesOut]:
     """Who there is, squad by squad, and nothing that has to be worked out: what choosing somebody on any page needs."""
-    squads = {s.pk: SquadNamesOut(id=s.pk, name=s.name, sport=s.sport, athletes=[]) for s in Squad.objects.all()}
-    for pk, name, group, squad_id in Athlete.objects.values_list("pk", "name", "group", "squad_id"):
+    squads = {s.pk: SquadNamesOut(id=s.pk, name=s.name, sport=s.sport, athletes=[]) for s in squads_seen(person_of(request))}
+    for pk, name, group, squad_id in athletes_seen(person_of(request)).values_list("pk", "name", "group", "squad_id"):
         squads[squad_id].athletes.append(NameOut(id=pk, name=name, group=group))
     return list(squads.values())
 
 
 @router.get("/athletes", response={200: list[SquadOut], **ERRORS})
 def list_athletes(request: HttpRequest) -> list[SquadOut]:
-    today, people = clock.today(), everyone()
+    today, people = clock.today(), everyone(request)
+    notes = may(person_of(request), Need.HEALTH)
     book = LiftBook(people, today)
     share_book(book)
     seasons = SeasonBook(people, today, book.rules)
     last: dict[int, date] = {}
     for athlete_id, day in TrainingSession.objects.order_by("day").values_list("athlete_id", "day"):
         last[athlete_id] = day
-    squads: dict[int, SquadOut] = {s.pk: SquadOut(id=s.pk, name=s.name, sport=s.sport, athletes=[]) for s in Squad.objects.all()}
+    squads: dict[int, SquadOut] = {
+        s.pk: SquadOut(id=s.pk, name=s.name, sport=s.sport, athletes=[]) for s in squads_seen(person_of(request))
+    }
     for a in people:
         lifts = MAIN_LIFTS.get(a.squad.sport, MAIN_LIFTS[""])
         masses = list(a.masses.all())
@@ -143,7 +149,7 @@ def list_athletes(request: HttpRequest) -> list[SquadOut]:
                 competition=_competition_out(seasons, a.pk),
                 lifts=[_lift_max(book, a.pk, lift) for lift in lifts],
                 last_session=last.get(a.pk),
-                note=a.note,
+                note=a.note if notes else "",
             )
         )
     return list(squads.values())
@@ -338,7 +344,7 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
         body_mass_class=a.body_mass_class,
         class_limit_kg=a.class_limit_kg,
         margin=_margin(a, masses, age, book),
-        note=a.note,
+        note=a.note if may(person_of(request), Need.HEALTH) else "",
         masses=[MassOut(day=m.day, mass_kg=m.mass_kg) for m in masses],
         restrictions=[
             RestrictionOut(words=r.words, side=r.side, set_by=r.set_by, since=r.since, until=r.until)

@@ -9,6 +9,7 @@ from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from jarvok.app import clock
+from jarvok.app.accounts.permission import person_of, squads_seen
 from jarvok.app.api.athletes.shapes import ChoiceOut
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.who import who_of
@@ -20,7 +21,7 @@ from jarvok.app.athletes.actions import clear_for_test as clear
 from jarvok.app.athletes.actions import end_fault as fixed
 from jarvok.app.athletes.actions import end_restriction, remove_practice, tick_trait
 from jarvok.app.athletes.reading import practice_rows_of, practice_span_words, restriction_tags
-from jarvok.app.facts.athletes.models import Athlete, Fault, Practice, Restriction, Squad
+from jarvok.app.facts.athletes.models import Athlete, Fault, Practice, Restriction
 from jarvok.app.facts.centre.models import KitRecord
 from jarvok.app.schema import Schema
 from jarvok.app.seasons.actions import join_squad
@@ -166,7 +167,7 @@ class NewMass(Schema):
     mass_kg: float
 
 
-def record_out(athlete_id: int) -> RecordOut:
+def record_out(request: HttpRequest, athlete_id: int) -> RecordOut:
     rows = Athlete.objects.select_related("squad").prefetch_related("restrictions", "faults", "masses", "squad__practices")
     a, today, kinds = get_object_or_404(rows, pk=athlete_id), clock.today(), fault_kinds()
     return RecordOut(
@@ -223,7 +224,7 @@ def record_out(athlete_id: int) -> RecordOut:
         ],
         masses=[MassRecord(day=m.day, mass_kg=m.mass_kg) for m in list(a.masses.all())[-30:][::-1]],
         practices=[_practice(p) for p in practice_rows_of(a)],
-        squads=[ChoiceOut(id=str(s.pk), name=s.name) for s in Squad.objects.all()],
+        squads=[ChoiceOut(id=str(s.pk), name=s.name) for s in squads_seen(person_of(request))],
         kits=[ChoiceOut(id=str(k.pk), name=k.name) for k in KitRecord.objects.all()],
         tags=[ChoiceOut(id=t, name=t.replace("_", " ")) for t in restriction_tags()],
         fault_choices=[ChoiceOut(id=f.id, name=f.name) for f in kinds.values()],
@@ -233,27 +234,27 @@ def record_out(athlete_id: int) -> RecordOut:
 
 @router.get("/athletes/{int:athlete_id}/record", response={200: RecordOut, **ERRORS})
 def read_record(request: HttpRequest, athlete_id: int) -> RecordOut:
-    return record_out(athlete_id)
+    return record_out(request, athlete_id)
 
 
 @router.patch("/athletes/{int:athlete_id}/record", response={200: RecordOut, **ERRORS})
 def change_record(request: HttpRequest, athlete_id: int, payload: NewRecord) -> RecordOut:
     """Change what is sent; what is not sent stays. An empty date, limit or kit is taken out."""
     join_squad.change(who_of(request), get_object_or_404(Athlete, pk=athlete_id), payload.dict(exclude_unset=True))
-    return record_out(athlete_id)
+    return record_out(request, athlete_id)
 
 
 @router.put("/athletes/{int:athlete_id}/traits/{trait}", response={200: RecordOut, **ERRORS})
 def tick_one(request: HttpRequest, athlete_id: int, trait: str, payload: TickIn) -> RecordOut:
     """Tick one thing that is true of an athlete, or take it back; the others stay as they are."""
     tick_trait.run(who_of(request), get_object_or_404(Athlete, pk=athlete_id), trait, is_true=payload.is_true)
-    return record_out(athlete_id)
+    return record_out(request, athlete_id)
 
 
 @router.post("/athletes/{int:athlete_id}/restrictions", response={200: RecordOut, **ERRORS})
 def add_restriction(request: HttpRequest, athlete_id: int, payload: NewRestriction) -> RecordOut:
     add_restriction_to.run(who_of(request), get_object_or_404(Athlete, pk=athlete_id), **payload.dict())
-    return record_out(athlete_id)
+    return record_out(request, athlete_id)
 
 
 @router.post("/restrictions/{int:restriction_id}/lift", response={200: RecordOut, **ERRORS})
@@ -261,7 +262,7 @@ def lift_restriction(request: HttpRequest, restriction_id: int) -> RecordOut:
     """Cleared: the restriction ended yesterday; it stays in the record."""
     found = get_object_or_404(Restriction.objects.select_related("athlete"), pk=restriction_id)
     end_restriction.run(who_of(request), found)
-    return record_out(found.athlete_id)
+    return record_out(request, found.athlete_id)
 
 
 class Clearance(Schema):
@@ -273,14 +274,14 @@ def clear_for_test(request: HttpRequest, restriction_id: int, payload: Clearance
     """Note who cleared the athlete for the conservative test; the restriction itself stands."""
     found = get_object_or_404(Restriction.objects.select_related("athlete"), pk=restriction_id)
     clear.run(who_of(request), found, payload.cleared_by)
-    return record_out(found.athlete_id)
+    return record_out(request, found.athlete_id)
 
 
 @router.post("/athletes/{int:athlete_id}/faults", response={200: RecordOut, **ERRORS})
 def add_fault(request: HttpRequest, athlete_id: int, payload: NewFault) -> RecordOut:
     athlete = get_object_or_404(Athlete, pk=athlete_id)
     add_fault_of.run(who_of(request), athlete, payload.exercise_id, payload.fault, payload.since)
-    return record_out(athlete_id)
+    return record_out(request, athlete_id)
 
 
 @router.post("/faults/{int:fault_id}/end", response={200: RecordOut, **ERRORS})
@@ -288,13 +289,13 @@ def end_fault(request: HttpRequest, fault_id: int) -> RecordOut:
     """Gone: the fault ended today and stays in the record."""
     found = get_object_or_404(Fault.objects.select_related("athlete"), pk=fault_id)
     fixed.run(who_of(request), found)
-    return record_out(found.athlete_id)
+    return record_out(request, found.athlete_id)
 
 
 @router.post("/athletes/{int:athlete_id}/masses", response={200: RecordOut, **ERRORS})
 def add_mass(request: HttpRequest, athlete_id: int, payload: NewMass) -> RecordOut:
     write_mass.run(who_of(request), get_object_or_404(Athlete, pk=athlete_id), payload.day, payload.mass_kg)
-    return record_out(athlete_id)
+    return record_out(request, athlete_id)
 
 
 class NewPractice(Schema):
@@ -314,7 +315,7 @@ class NewPractice(Schema):
 def add_practice(request: HttpRequest, athlete_id: int, payload: NewPractice) -> RecordOut:
     athlete = get_object_or_404(Athlete.objects.select_related("squad"), pk=athlete_id)
     write_practice.run(who_of(request), athlete, **payload.dict())
-    return record_out(athlete_id)
+    return record_out(request, athlete_id)
 
 
 @router.delete("/athletes/{int:athlete_id}/practices/{int:practice_id}", response={200: RecordOut, **ERRORS})
@@ -324,7 +325,7 @@ def drop_practice(request: HttpRequest, athlete_id: int, practice_id: int) -> Re
     if found is None:
         raise Http404
     remove_practice.run(who_of(request), found)
-    return record_out(athlete_id)
+    return record_out(request, athlete_id)
 
 
 def _practice(p: Practice) -> PracticeRecord:

@@ -263,48 +263,6 @@ class Decide(Schema):
     ask_again_on: date | None = None
 
 
-class TodaySession(Schema):
-    athlete_id: int
-    athlete_name: str
-    squad: str
-    key: str
-    day: date
-    theme: str
-    phase_name: str
-    days_to_go: int
-    competition: str
-    state: str
-    session_id: int | None
-    day_reason: str
-
-
-class DecisionOut(Schema):
-    athlete_id: int
-    athlete_name: str
-    kind: str
-    title: str
-    text: str
-    rise: RiseOut | None = None
-
-
-class GoalOut(Schema):
-    athlete_ids: list[int]
-    names: list[str]
-    competition: str
-    day: date
-    days_to_go: int
-    phase_name: str
-
-
-class TodayOut(Schema):
-    day: date
-    sessions: list[TodaySession]
-    next_days: list[TodaySession]
-    decisions: list[DecisionOut]
-    goals: list[GoalOut]
-    athletes: int
-
-
 class NewAthlete(Schema):
     name: str
     squad: str

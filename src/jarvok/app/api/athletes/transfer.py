@@ -4,29 +4,39 @@ from __future__ import annotations
 
 import io
 import zipfile
+from collections.abc import Iterator
+from datetime import datetime
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, StreamingHttpResponse
+from django.shortcuts import get_object_or_404
 from ninja import File, Router
 from ninja.files import UploadedFile
-from openpyxl import Workbook, load_workbook
+from openpyxl import load_workbook
 
 from jarvok.app import clock
-from jarvok.app.acts import Who
+from jarvok.app.accounts.permission import person_of
+from jarvok.app.acts import Who, sees_all
 from jarvok.app.api.athletes.overview import everyone
 from jarvok.app.api.problems import ERRORS
+from jarvok.app.api.sending import send_csv, send_xlsx
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.actions import import_athletes as take_table
-from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.athletes.actions import undo_import
+from jarvok.app.facts.athletes.models import Athlete, ImportedTable
 from jarvok.app.schema import Schema
 from jarvok.app.seasons.actions import join_squad
 from jarvok.core.errors import CoachError
-from jarvok.core.interchange.athletes import EXPORTED, MOST_ROWS, LiftResult, Row, Table, read_table, read_text, write_csv
+from jarvok.core.exercises import Exercise
+from jarvok.core.interchange.athletes import EXPORTED, MOST_ROWS, HowRead, LiftResult, Row, Table, read_table, read_text
+from jarvok.core.interchange.bounds import check_inflated, without_control
+from jarvok.core.interchange.columns import HEADINGS, RESULT, words_of
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.marks.mark import MarkKind
 
 router = Router(tags=["transfer"])
 MOST_BYTES = 2_000_000
+SHOWN = 8  # [T] tables that were taken in last
 
 
 class RowOut(Schema):
@@ -38,31 +48,78 @@ class RowOut(Schema):
     is_known: bool
 
 
+class TableColumnOut(Schema):
+    """A column of the table: a cell of it, and what it is taken for (empty: left out)."""
+
+    place: int
+    heading: str
+    sample: str
+    key: str
+
+
+class ColumnChoiceOut(Schema):
+    key: str
+    name: str
+
+
 class PreviewOut(Schema):
     rows: list[RowOut]
     good: int
     bad: int
-    ignored: list[str]
+    columns: list[TableColumnOut]
     text: str
 
 
 class Paste(Schema):
+    """A table, the squad of rows that name none, columns mapped by hand (their place to a key), and how days are written."""
+
     text: str
     squad: str = ""
+    mapping: dict[int, str] = {}
+    month_first: bool = False
     without_bad: bool = False
 
 
 class ImportedOut(Schema):
+    id: int
     added: int
     changed: int
     left_out: int
     results: int
 
 
-def _table(text: str) -> Table:
-    if len(text) > MOST_BYTES:
+class PastImportOut(Schema):
+    id: int
+    at: datetime
+    words: str
+    person: str
+    undone: bool
+
+
+class TakenBackOut(Schema):
+    athletes: int
+    results: int
+    fields: int
+    stay: list[str]
+    imports: list[PastImportOut]
+
+
+def _lifts() -> list[Exercise]:
+    return [e for e in exercises().values() if e.is_loaded]
+
+
+def _table(payload: Paste) -> Table:
+    if len(payload.text) > MOST_BYTES:
         raise CoachError("The text is too long.", where="text", accepted=f"Up to {MOST_ROWS} rows.")
-    return read_table(read_text(text), clock.today(), [e for e in exercises().values() if e.is_loaded])
+    return read_table(read_text(payload.text), clock.today(), HowRead(_lifts(), payload.mapping, payload.month_first))
+
+
+@router.get("/import/athletes/columns", response={200: list[ColumnChoiceOut], **ERRORS})
+def read_choices(request: HttpRequest) -> list[ColumnChoiceOut]:
+    """What a column of a table can be."""
+    lifts = _lifts()
+    keys = [*HEADINGS, *(f"{RESULT}{x.id}:{unit}" for x in sorted(lifts, key=lambda x: x.name) for unit in ("kg", "lb"))]
+    return [ColumnChoiceOut(key=k, name=words_of(k, lifts)) for k in keys]
 
 
 def _words(values: dict[str, Any]) -> str:
@@ -81,13 +138,13 @@ def _problems(who: Who, row: Row, squad: str) -> list[str]:
     """Everything wrong with a row, in words."""
     if not (row.values.get("squad") or squad):
         return [*row.problems, "No squad: add a column or choose one."]
-    if row.problems or not row.results:
+    if row.problems or not (row.results or "restriction" in row.values):
         return list(row.problems)
     return list(take_table.tried(who, row, squad))
 
 
-def _preview(who: Who, text: str, squad: str) -> PreviewOut:
-    table = _table(text)
+def _preview(who: Who, payload: Paste) -> PreviewOut:
+    table, squad = _table(payload), payload.squad.strip()
     known = {(a.squad.name.lower(), a.name.lower()) for a in Athlete.objects.select_related("squad")}
     rows = [
         RowOut(
@@ -101,12 +158,13 @@ def _preview(who: Who, text: str, squad: str) -> PreviewOut:
         for r in table.rows
     ]
     bad = sum(1 for r in rows if r.problems)
-    return PreviewOut(rows=rows, good=len(rows) - bad, bad=bad, ignored=list(table.ignored), text=text)
+    columns = [TableColumnOut(place=c.place, heading=c.heading, sample=c.sample[:40], key=c.key) for c in table.columns]
+    return PreviewOut(rows=rows, good=len(rows) - bad, bad=bad, columns=columns, text=payload.text)
 
 
 @router.post("/import/athletes/preview", response={200: PreviewOut, **ERRORS})
 def preview_paste(request: HttpRequest, payload: Paste) -> PreviewOut:
-    return _preview(who_of(request), payload.text, payload.squad.strip())
+    return _preview(who_of(request), payload)
 
 
 def sheet_text(upload: UploadedFile) -> str:
@@ -116,16 +174,17 @@ def sheet_text(upload: UploadedFile) -> str:
         raise CoachError("The file is larger than 2 MB.", where="file", accepted=f"Up to {MOST_ROWS} rows.")
     if not raw.startswith(b"PK"):
         try:
-            return raw.decode("utf-8-sig")
+            return without_control(raw.decode("utf-8-sig"))
         except UnicodeDecodeError:
-            return raw.decode("latin-1")
+            return without_control(raw.decode("latin-1"))
+    check_inflated(raw)
     try:
         sheet = load_workbook(io.BytesIO(raw), read_only=True, data_only=False).worksheets[0]
         rows = [list(row) for row in sheet.iter_rows(values_only=True, max_row=MOST_ROWS + 2)]
     except (zipfile.BadZipFile, KeyError, ValueError, IndexError) as error:
         raise CoachError("The file cannot be read.", where="file", accepted="CSV in UTF-8, or XLSX.") from error
     lines = ["\t".join(_text(cell) for cell in row) for row in rows]
-    return "\n".join(lines)
+    return without_control("\n".join(lines))
 
 
 def _text(cell: Any) -> str:
@@ -138,14 +197,13 @@ def _text(cell: Any) -> str:
 
 @router.post("/import/athletes/file", response={200: PreviewOut, **ERRORS})
 def preview_file(request: HttpRequest, file: UploadedFile = File(...), squad: str = "") -> PreviewOut:  # type: ignore[type-arg]  # noqa: B008
-    return _preview(who_of(request), sheet_text(file), squad.strip())
+    return _preview(who_of(request), Paste(text=sheet_text(file), squad=squad))
 
 
 @router.post("/import/athletes", response={200: ImportedOut, **ERRORS})
 def import_athletes(request: HttpRequest, payload: Paste) -> ImportedOut:
     """Take the rows in: all of them, or all but the faulty ones where the coach said so."""
-    squad = payload.squad.strip()
-    preview = _preview(who_of(request), payload.text, squad)
+    preview = _preview(who_of(request), payload)
     if preview.bad and not payload.without_bad:
         raise CoachError(
             f"{preview.bad} of {len(preview.rows)} rows have a problem.",
@@ -153,43 +211,53 @@ def import_athletes(request: HttpRequest, payload: Paste) -> ImportedOut:
             accepted="Correct them, or import the rest without them.",
         )
     bad = {r.number for r in preview.rows if r.problems}
-    rows = [r for r in _table(payload.text).rows if r.number not in bad]
-    taken = join_squad.take_in(who_of(request), rows, squad)
-    return ImportedOut(added=len(taken.new), changed=taken.changed, left_out=len(bad), results=taken.results)
+    rows = [r for r in _table(payload).rows if r.number not in bad]
+    taken = join_squad.take_in(who_of(request), rows, payload.squad.strip())
+    return ImportedOut(id=taken.table.pk, added=len(taken.new), changed=taken.changed, left_out=len(bad), results=taken.results)
 
 
-def _rows() -> list[dict[str, Any]]:
-    found: list[dict[str, Any]] = []
-    for a in everyone():
+@router.get("/import/athletes", response={200: list[PastImportOut], **ERRORS})
+def read_imports(request: HttpRequest) -> list[PastImportOut]:
+    """The last tables taken in, the newest first."""
+    person = person_of(request)
+    rows = ImportedTable.objects.select_related("act__person")
+    if person is None or not sees_all(person):
+        rows = rows.filter(act__person=person)
+    return [
+        PastImportOut(
+            id=t.pk,
+            at=t.at,
+            words=t.words,
+            person=t.act.person.name if t.act is not None and t.act.person is not None else "",
+            undone=t.undone_at is not None,
+        )
+        for t in rows[:SHOWN]
+    ]
+
+
+@router.post("/import/athletes/{int:table_id}/undo", response={200: TakenBackOut, **ERRORS})
+def take_back(request: HttpRequest, table_id: int) -> TakenBackOut:
+    """Take a table back that was taken in."""
+    done = undo_import.run(who_of(request), get_object_or_404(ImportedTable, pk=table_id))
+    return TakenBackOut(
+        athletes=done.athletes, results=done.results, fields=done.fields, stay=list(done.stay), imports=read_imports(request)
+    )
+
+
+def _rows(request: HttpRequest) -> Iterator[list[Any]]:
+    for a in everyone(request):
         masses = list(a.masses.all())
         row = {column: getattr(a, column, None) for column in EXPORTED}
         row |= {"squad": a.squad.name, "sport": a.squad.sport, "mass_kg": masses[-1].mass_kg if masses else None}
-        found.append(row)
-    return found
+        yield [row[column] for column in EXPORTED]
 
 
-def download(request: HttpRequest, form: str) -> HttpResponse:
+@router.get("/export/athletes.{form}", include_in_schema=False)
+def download(request: HttpRequest, form: str) -> StreamingHttpResponse:
     """All athletes as CSV or XLSX."""
-    if not request.user.is_authenticated:
-        return HttpResponse("Sign in first.", status=401, content_type="text/plain")
     if form not in ("csv", "xlsx"):
-        return HttpResponse("Athletes go out as csv or xlsx.", status=404, content_type="text/plain")
+        raise CoachError("Athletes go out as csv or xlsx.", where="form", accepted="csv, xlsx")
+    columns = [c.replace("_", " ") for c in EXPORTED]
     if form == "csv":
-        response = HttpResponse(write_csv(_rows()), content_type="text/csv; charset=utf-8")
-    else:
-        book = Workbook()
-        sheet = book.active
-        assert sheet is not None
-        sheet.title = "Athletes"
-        for at, values in enumerate(
-            [[c.replace("_", " ") for c in EXPORTED], *([r[c] for c in EXPORTED] for r in _rows())], start=1
-        ):
-            for column, value in enumerate(values, start=1):
-                cell = sheet.cell(at, column, value)
-                if isinstance(value, str):
-                    cell.data_type = "s"  # a text that looks like a formula stays a text
-        out = io.BytesIO()
-        book.save(out)
-        response = HttpResponse(out.getvalue(), content_type="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet")
-    response["Content-Disposition"] = f'attachment; filename="athletes.{form}"'
-    return response
+        return send_csv(columns, _rows(request), "athletes.csv")
+    return send_xlsx(columns, _rows(request), "Athletes", "athletes.xlsx")

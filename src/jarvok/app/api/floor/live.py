@@ -11,14 +11,19 @@ from typing import Any
 from asgiref.sync import sync_to_async
 from django.http import HttpRequest, HttpResponse, JsonResponse, StreamingHttpResponse
 
+from jarvok.app.accounts.permission import open_door, person_of
 from jarvok.app.api.problems import plain
 from jarvok.app.facts.floor.models import FloorEvent, TrainingSession
+from jarvok.app.facts.people.models import SignedIn
 from jarvok.app.floor import streams
-from jarvok.app.floor.hub import hub
-from jarvok.app.room.links import rack_auth
+from jarvok.app.hub import hub
+from jarvok.app.problems import Refused
+from jarvok.app.room.links import link_of, rack_auth
 from jarvok.core.sensors.stream import read_samples
 
 HEARTBEAT_S = 15.0
+ASKED_EVERY_S = 2.0  # [T] so much may be heard after a sign-out
+Still = Callable[[], bool]
 
 
 def problem_answer(title: str, status: int, accepted: str = "", where: str = "") -> HttpResponse:
@@ -58,38 +63,57 @@ def _newest() -> int:
     return FloorEvent.objects.order_by("-id").values_list("id", flat=True).first() or 0
 
 
-def _may_listen(request: HttpRequest, session_id: int) -> bool | None:
-    if not request.user.is_authenticated and rack_auth(request) is None:
-        return None
-    return TrainingSession.objects.filter(pk=session_id).exists()
+def hearer(request: HttpRequest) -> Still | None:
+    """Let somebody hear events, or raise `Refused`: whether they still may, asked while the stream is open. None: a stranger."""
+    person = person_of(request)
+    if person is not None:
+        open_door(request)
+        key = request.session.session_key
+        return lambda: SignedIn.objects.filter(pk=key, user__person__ended_at__isnull=True).exists()
+    token = rack_auth(request)
+    return None if token is None else lambda: link_of(token) is not None
+
+
+def _may_listen(request: HttpRequest, session_id: int) -> tuple[Still | None, bool]:
+    return hearer(request), TrainingSession.objects.filter(pk=session_id).exists()
 
 
 async def events(request: HttpRequest, session_id: int) -> HttpResponse | StreamingHttpResponse:
     """Server-sent events of one session, from the id the client saw last."""
-    allowed = await sync_to_async(_may_listen)(request, session_id)
-    if allowed is None:
+    try:
+        still, is_there = await sync_to_async(_may_listen)(request, session_id)
+    except Refused as refused:
+        return problem_answer(str(refused), 403)
+    if still is None:
         return problem_answer("Sign in first.", 401)
-    if not allowed:
+    if not is_there:
         return problem_answer("There is no such session.", 404)
 
     async def one() -> tuple[set[int], set[int]]:
         return {session_id}, {session_id}
 
-    return event_stream(request, one)
+    return event_stream(request, one, still)
 
 
-def event_stream(request: HttpRequest, who: Callable[[], Awaitable[tuple[set[int], set[int]]]]) -> StreamingHttpResponse:
-    """Answer with events from the id the client saw last. `who` says which sessions are told of and which keys wake it."""
+def event_stream(
+    request: HttpRequest, who: Callable[[], Awaitable[tuple[set[int], set[int]]]], still: Still
+) -> StreamingHttpResponse:
+    """Answer with events from the id the client saw last, for as long as whoever hears them `still` may.
+
+    `who` says which sessions are told of and which keys wake it.
+    """
     seen = request.headers.get("Last-Event-ID") or request.GET.get("after") or "0"
-    after = int(seen) if seen.isdigit() and len(seen) < 18 else None if seen == "now" else 0
-    response = StreamingHttpResponse(_stream(who, after), content_type="text/event-stream")
+    after = int(seen) if seen.isdecimal() and len(seen) < 18 else None if seen == "now" else 0
+    response = StreamingHttpResponse(_stream(who, after, still), content_type="text/event-stream")
     response["Cache-Control"] = "no-cache"
     response["X-Accel-Buffering"] = "no"
     return response
 
 
-async def _stream(who: Callable[[], Awaitable[tuple[set[int], set[int]]]], after: int | None) -> AsyncIterator[bytes]:
-    event = asyncio.Event()
+async def _stream(
+    who: Callable[[], Awaitable[tuple[set[int], set[int]]]], after: int | None, still: Still
+) -> AsyncIterator[bytes]:
+    event, asked = asyncio.Event(), time.monotonic()
     read = sync_to_async(_events_after)
     keys: set[int] = set()
     woken = False
@@ -98,6 +122,10 @@ async def _stream(who: Callable[[], Awaitable[tuple[set[int], set[int]]]], after
         if after is None:
             after = await sync_to_async(_newest)()
         while True:
+            if time.monotonic() - asked > ASKED_EVERY_S:
+                if not await sync_to_async(still)():
+                    return
+                asked = time.monotonic()
             sessions, wanted = await who()
             hub.listen(wanted - keys, event)
             hub.leave(keys - wanted, event)

@@ -9,25 +9,20 @@ from django.conf import settings
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router
-from ninja.security import django_auth
 
-from jarvok.app.api.athletes.rises import rise_out
+from jarvok.app.api.floor.reviewed import ReviewOut, review_out
 from jarvok.app.api.floor.shapes import (
     AddExercise,
     AnswerAdvice,
     AnswerPain,
+    Cancel,
     CancelledOut,
     CorrectSet,
     Finish,
     FloorOut,
-    LiftChangeOut,
     LogSet,
-    NextLoadOut,
     OpenStream,
     RepPlace,
-    ReviewLineOut,
-    ReviewOut,
-    ReviewPainOut,
     SetPlace,
     StandIn,
     StartSession,
@@ -35,11 +30,11 @@ from jarvok.app.api.floor.shapes import (
     StreamOut,
     SwapOut,
 )
-from jarvok.app.api.floor.view import floor_out
+from jarvok.app.api.floor.view import floor_at_hand, floor_out
 from jarvok.app.api.problems import ERRORS, IdempotencyKey
-from jarvok.app.api.who import who_of
+from jarvok.app.api.who import signed_in, who_of
 from jarvok.app.facts.athletes.models import Athlete
-from jarvok.app.facts.floor.models import PainReport, SensorStream, TrainingSession
+from jarvok.app.facts.floor.models import PainReport, SensorStream, SessionLine, TrainingSession
 from jarvok.app.floor import simulate, streams
 from jarvok.app.floor.actions import (
     add_line,
@@ -47,11 +42,13 @@ from jarvok.app.floor.actions import (
     answer_pain,
     cancel_session,
     finish_session,
+    move_reading,
     skip_set,
     stand_in,
     stop_here,
     stop_line,
     swap_line,
+    take_out_reading,
     take_out_rep,
     undo_set,
 )
@@ -60,31 +57,27 @@ from jarvok.app.floor.actions import correct_set as correct
 from jarvok.app.floor.actions import log_set as log
 from jarvok.app.floor.actions import move_rep as give_rep
 from jarvok.app.floor.actions import start_session as start
+from jarvok.app.floor.at_hand import AtHand, keep, make_ready, taken
 from jarvok.app.floor.done_sets import Done, typed_kg
 from jarvok.app.floor.lines import (
-    FloorSet,
     floor_lines,
     read_session,
 )
-from jarvok.app.floor.pains import as_told, standing
 from jarvok.app.floor.replacing import swaps
-from jarvok.app.floor.review import review
 from jarvok.app.once import once
 from jarvok.app.room.links import rack_auth
-from jarvok.app.shapes import working_out
+from jarvok.app.training.lookup import has_sheet
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.measurable import TypedJump
-from jarvok.core.floor.measures import words_of as words_of_measures
-from jarvok.core.floor.readiness import AREAS
 from jarvok.core.library.exercises import exercise
 from jarvok.core.quantities.mass import in_kg
 
 router = Router(tags=["floor"])
-RACK_TOO = [django_auth, rack_auth]  # also from a tablet with its rack's link
+RACK_TOO = [signed_in, rack_auth]  # also from a tablet with its rack's link
 
 
 def _session(session_id: int) -> TrainingSession:
-    return get_object_or_404(TrainingSession.objects.select_related("athlete"), pk=session_id)
+    return get_object_or_404(TrainingSession.objects.select_related("athlete__squad", "athlete__kit"), pk=session_id)
 
 
 def _write(key: str, session_id: int, request: Any, act: Any) -> FloorOut:
@@ -114,19 +107,29 @@ def read_floor(request: HttpRequest, session_id: int) -> FloorOut:
 
 @router.post("/floor/sessions/{int:session_id}/sets", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
 def log_set(request: HttpRequest, session_id: int, payload: LogSet, idempotency_key: IdempotencyKey) -> FloorOut:
-    session = _session(session_id)
-    return _write(
-        idempotency_key,
-        session_id,
-        payload.dict(),
-        lambda: log.run(who_of(request), session, payload.line_id, payload.kind, payload.number, _done_of(session, payload)),
-    )
+    """One set as it was done. Short: what it needs is at hand from the set before, and the answer is made after it is stored."""
+    stored: list[AtHand] = []
+    make_ready(session_id)
+
+    def act() -> dict[str, Any]:
+        held = taken(session_id)
+        done = _done_of(held.session, held.line(payload.line_id), payload)
+        log.run(who_of(request), held, payload.line_id, payload.kind, payload.number, done)
+        stored.append(held)
+        return {"session_id": session_id}
+
+    once(idempotency_key, {"session": session_id, **payload.dict()}, act)
+    if not stored:
+        return floor_out(session_id)  # it was sent twice
+    answer = floor_at_hand(stored[-1])
+    keep(stored[-1])
+    return answer
 
 
-def _done_of(session: TrainingSession, payload: LogSet) -> Done:
+def _done_of(session: TrainingSession, line: SessionLine | None, payload: LogSet) -> Done:
     values = payload.dict(exclude={"line_id", "kind", "number", "seen_id", "load", "unit"})
     if payload.load is not None:
-        values["load_kg"] = typed_kg(session, payload.line_id, payload.load, payload.unit)
+        values["load_kg"] = typed_kg(session, line, payload.load, payload.unit)
     jumps = tuple(TypedJump(j.height_cm, j.contact_s) for j in payload.jumps)
     return Done(**{**values, "parts": tuple(payload.parts), "jumps": jumps})
 
@@ -135,11 +138,10 @@ def _done_of(session: TrainingSession, payload: LogSet) -> Done:
 def correct_set(request: HttpRequest, session_id: int, payload: CorrectSet, idempotency_key: IdempotencyKey) -> FloorOut:
     """Another word on a logged set; a newer one by somebody else is not overwritten."""
     session = _session(session_id)
+    done = _done_of(session, session.lines.filter(pk=payload.line_id).first(), payload)
 
     def act() -> None:
-        correct.run(
-            who_of(request), session, payload.line_id, payload.kind, payload.number, payload.seen_id, _done_of(session, payload)
-        )
+        correct.run(who_of(request), session, payload.line_id, payload.kind, payload.number, payload.seen_id, done)
 
     return _write(idempotency_key, session_id, payload.dict(), act)
 
@@ -265,6 +267,31 @@ def move_rep(request: HttpRequest, session_id: int, rep_id: int, payload: RepPla
     return _write(idempotency_key, session_id, {"rep": rep_id, **payload.dict()}, act)
 
 
+@router.post("/floor/sessions/{int:session_id}/readings/{int:reading_id}/out", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
+def take_reading_out(request: HttpRequest, session_id: int, reading_id: int, idempotency_key: IdempotencyKey) -> FloorOut:
+    """Leave a jump, a split or a device's velocity out of everything; it can be put back."""
+    session = _session(session_id)
+    act = partial(take_out_reading.run, who_of(request), session, reading_id, True)
+    return _write(idempotency_key, session_id, {"reading": reading_id, "out": True}, act)
+
+
+@router.post("/floor/sessions/{int:session_id}/readings/{int:reading_id}/back", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
+def put_reading_back(request: HttpRequest, session_id: int, reading_id: int, idempotency_key: IdempotencyKey) -> FloorOut:
+    session = _session(session_id)
+    act = partial(take_out_reading.run, who_of(request), session, reading_id, False)
+    return _write(idempotency_key, session_id, {"reading": reading_id, "out": False}, act)
+
+
+@router.post("/floor/sessions/{int:session_id}/readings/{int:reading_id}/move", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
+def move_a_reading(
+    request: HttpRequest, session_id: int, reading_id: int, payload: RepPlace, idempotency_key: IdempotencyKey
+) -> FloorOut:
+    """Give a jump, a split or a device's velocity to another set of the same exercise."""
+    session = _session(session_id)
+    act = partial(move_reading.run, who_of(request), session, reading_id, payload.line_id, payload.kind, payload.number)
+    return _write(idempotency_key, session_id, {"reading": reading_id, **payload.dict()}, act)
+
+
 @router.post("/floor/sessions/{int:session_id}/undo", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
 def undo(request: HttpRequest, session_id: int, idempotency_key: IdempotencyKey) -> FloorOut:
     session = _session(session_id)
@@ -272,15 +299,16 @@ def undo(request: HttpRequest, session_id: int, idempotency_key: IdempotencyKey)
 
 
 @router.post("/floor/sessions/{int:session_id}/cancel", response={200: CancelledOut, **ERRORS})
-def cancel(request: HttpRequest, session_id: int, idempotency_key: IdempotencyKey) -> CancelledOut:
+def cancel(request: HttpRequest, session_id: int, payload: Cancel, idempotency_key: IdempotencyKey) -> CancelledOut:
     """A session begun by mistake is taken back, as long as it holds no set."""
 
     def act() -> dict[str, Any]:
         session = _session(session_id)
-        cancel_session.run(who_of(request), session)
-        return {"athlete_id": session.athlete_id, "day": session.day.isoformat(), "key": session.key}
+        cancel_session.run(who_of(request), session, payload.reason)
+        place = {"athlete_id": session.athlete_id, "day": session.day.isoformat(), "key": session.key}
+        return {**place, "is_planned": has_sheet(session.athlete, session.day, session.key)}
 
-    return CancelledOut(**once(idempotency_key, {"session": session_id, "cancel": True}, act))
+    return CancelledOut(**once(idempotency_key, {"session": session_id, **payload.dict()}, act))
 
 
 @router.post("/floor/sessions/{int:session_id}/finish", response={200: FloorOut, **ERRORS})
@@ -316,86 +344,3 @@ def simulate_set(request: HttpRequest, session_id: int, payload: OpenStream) -> 
 @router.get("/floor/sessions/{int:session_id}/review", response={200: ReviewOut, **ERRORS})
 def read_review(request: HttpRequest, session_id: int) -> ReviewOut:
     return review_out(session_id)
-
-
-def review_out(session_id: int) -> ReviewOut:
-    """A session looked back on."""
-    session = read_session(session_id)
-    found = review(session)
-    return ReviewOut(
-        session_id=session.pk,
-        athlete_id=session.athlete_id,
-        athlete_name=session.athlete.name,
-        day=session.day,
-        theme=session.theme,
-        days_to_go=session.days_to_go,
-        srpe=session.srpe,
-        minutes=session.minutes,
-        load_au=round(session.srpe * session.minutes) if session.srpe is not None and session.minutes else None,
-        lines=[
-            ReviewLineOut(
-                slot=line.line.slot,
-                exercise=exercise(line.line.exercise_id).name,
-                text=line.line.text,
-                planned_sets=r.planned_sets,
-                done_sets=r.done_sets,
-                planned_volume_kg=r.planned_volume_kg,
-                done_volume_kg=r.done_volume_kg,
-                words=r.words,
-                sets=[_done_words(s) for s in line.sets if s.kind == "work" and s.record],
-            )
-            for line, r in found.lines
-        ],
-        lifts=[
-            LiftChangeOut(
-                exercise_id=c.exercise_id,
-                exercise=exercise(c.exercise_id).name,
-                before_kg=round(c.before.value_kg, 1) if c.before else None,
-                after_kg=round(c.after.value_kg, 1) if c.after else None,
-                error_kg=round(c.after.error_kg, 1) if c.after else None,
-                working=working_out(c.after.working) if c.after else None,
-                velocity_kg=round(c.by_velocity.load_kg, 1) if c.by_velocity and c.by_velocity.load_kg else None,
-                velocity_low_kg=round(c.by_velocity.interval_kg[0], 1) if c.by_velocity and c.by_velocity.interval_kg else None,
-                velocity_high_kg=round(c.by_velocity.interval_kg[1], 1) if c.by_velocity and c.by_velocity.interval_kg else None,
-                velocity_missing=list(c.by_velocity.missing) if c.by_velocity else ["no velocities were measured"],
-                proposal=rise_out(found.book, session.athlete_id, c.exercise_id),
-            )
-            for c in found.lifts
-        ],
-        next_loads=[
-            NextLoadOut(
-                day=n.day,
-                key=n.key,
-                slot=n.slot,
-                exercise=exercise(n.exercise_id).name,
-                text=n.text,
-                before_kg=n.before.load_kg if n.before else None,
-                after_kg=n.after.load_kg,
-                before_exact_kg=round(n.before.wanted_kg, 1) if n.before and n.before.wanted_kg else None,
-                after_exact_kg=round(n.after.wanted_kg, 1) if n.after.wanted_kg else None,
-                waits=found.waits(n.exercise_id),
-                working=working_out(n.after.working) if n.after.working else None,
-            )
-            for n in found.next_loads
-        ],
-        pains=[
-            ReviewPainOut(
-                id=p.pk, words=as_told(p).words, carried_on=p.carried_on, answer=p.answer, may_restrict=bool(AREAS[p.area][1])
-            )
-            for p in standing(session)
-        ],
-        next_day=found.next_day,
-        next_key=found.next_key,
-    )
-
-
-def _done_words(item: FloorSet) -> str:
-    record = item.record
-    assert record is not None
-    load = f"{record.load_kg:g} × " if record.load_kg else ""
-    words = words_of_measures(record.measures) or f"{load}{record.reps}"
-    if record.rir is not None:
-        words += f", {record.rir:g} left"
-    if item.reps:
-        words += f", best {max(r.mean_mps for r in item.reps):.2f}"
-    return words

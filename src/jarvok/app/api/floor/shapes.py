@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import Literal
 
-from jarvok.app.api.athletes.rises import RiseOut
+from jarvok.app.api.floor.seen import GateSplitOut, JumpOut, SeenOut
 from jarvok.app.schema import Schema
 from jarvok.app.shapes import WorkingOut
 
@@ -54,17 +54,6 @@ class RepPlace(Schema):
     line_id: int
     kind: Kind
     number: int
-
-
-class JumpOut(Schema):
-    height_cm: float
-    contact_s: float | None
-    rsi: float | None
-
-
-class GateSplitOut(Schema):
-    gate: int
-    seconds: float
 
 
 class KeptResultOut(Schema):
@@ -125,6 +114,8 @@ class FloorSetOut(Schema):
     jumps_off: bool
     splits: list[GateSplitOut]
     device_mps: list[float]
+    seen: list[SeenOut]
+    seen_out: list[SeenOut]
     run_word: str
     run_off: bool
     working: WorkingOut | None
@@ -208,6 +199,7 @@ class FloorLineOut(Schema):
     cue: str
     text: str
     note: str
+    learned: list[str]  # what was found of this lift, and how the athlete counts
     forms: list[LevelOut]
     reason: str
     rest_s: int
@@ -301,6 +293,7 @@ class JustDoneOut(Schema):
 
     what: str
     measured: list[str]
+    best: str
 
 
 class LeftOut(Schema):
@@ -309,6 +302,13 @@ class LeftOut(Schema):
     sets: int
     minutes: int
     may_cut: list[str]
+
+
+class GoesOnOut(Schema):
+    """A line that is written with a range of sets: its least are done, and it may go on."""
+
+    line_id: int
+    words: str
 
 
 class FloorOut(Schema):
@@ -333,6 +333,7 @@ class FloorOut(Schema):
     left: LeftOut
     light_task: str
     asks_to_stop: bool
+    goes_on: GoesOnOut | None
     just_done: JustDoneOut | None
     last_done_at: str | None
     rest_s: int
@@ -351,12 +352,19 @@ class StartSession(Schema):
     as_today: bool = False
 
 
+class Cancel(Schema):
+    """Why a session is taken back, for the history; without: begun by mistake."""
+
+    reason: str = ""
+
+
 class CancelledOut(Schema):
-    """Whose sheet it was, so that the page can go back to it."""
+    """Whose sheet it was, so that the page can go back to it; a session outside the plan has none to go back to."""
 
     athlete_id: int
     day: date
     key: str
+    is_planned: bool
 
 
 class TypedJumpIn(Schema):
@@ -427,71 +435,3 @@ class OpenStream(Schema):
 class StreamOut(Schema):
     token: str
     path: str
-
-
-class ReviewLineOut(Schema):
-    slot: str
-    exercise: str
-    text: str
-    planned_sets: int
-    done_sets: int
-    planned_volume_kg: float
-    done_volume_kg: float
-    words: str
-    sets: list[str]
-
-
-class LiftChangeOut(Schema):
-    exercise_id: str
-    exercise: str
-    before_kg: float | None
-    after_kg: float | None
-    error_kg: float | None
-    working: WorkingOut | None
-    velocity_kg: float | None
-    velocity_low_kg: float | None
-    velocity_high_kg: float | None
-    velocity_missing: list[str]
-    proposal: RiseOut | None
-
-
-class ReviewPainOut(Schema):
-    """A pain told in the session: what was told, whether it was carried on, and the word on it, if there is one."""
-
-    id: int
-    words: str
-    carried_on: str
-    answer: str
-    may_restrict: bool
-
-
-class NextLoadOut(Schema):
-    day: date
-    key: str
-    slot: str
-    exercise: str
-    text: str
-    before_kg: float | None
-    after_kg: float | None
-    before_exact_kg: float | None
-    after_exact_kg: float | None
-    waits: str
-    working: WorkingOut | None
-
-
-class ReviewOut(Schema):
-    session_id: int
-    athlete_id: int
-    athlete_name: str
-    day: date
-    theme: str
-    days_to_go: int | None
-    srpe: float | None
-    minutes: float | None
-    load_au: float | None
-    lines: list[ReviewLineOut]
-    lifts: list[LiftChangeOut]
-    next_loads: list[NextLoadOut]
-    pains: list[ReviewPainOut]
-    next_day: date | None
-    next_key: str

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Collection
 from functools import lru_cache
 
 from jarvok.app.api.floor.shapes import FloorStepOut, MeasureAskOut, StepClockOut, StepPartOut, StepSetOut
 from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.floor.lines import FloorLine
-from jarvok.app.floor.results import last_results
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.clocks import clock_plan
-from jarvok.core.floor.measurable import measured_of
+from jarvok.core.floor.measurable import MEASURED, measured_of
 from jarvok.core.floor.measures import LISTS, MEASURES, OF_SCORE
 from jarvok.core.floor.next_step import StepSet
 from jarvok.core.floor.step_clocks import StepClock
@@ -19,6 +19,8 @@ from jarvok.core.floor.told_steps import ToldStep
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.session.blocks import Grouping
+
+Results = Callable[[TrainingSession, Collection[str]], dict[str, str]]
 
 
 def step_clock_out(clock: StepClock | None) -> StepClockOut | None:
@@ -50,9 +52,6 @@ def asked_of(step: ToldStep, line: FloorLine) -> tuple[str, ...]:
     return scored or (() if len(step.sets) > 1 else measured_of(lift))
 
 
-MEASURED = frozenset({"velocity_mps", "heights", "contacts", "time_s", "distance_m"})
-
-
 @lru_cache(maxsize=1024)
 def scored_by(text: str) -> str:
     """What counts of a line as it was told; nothing where it says so or is not read any more."""
@@ -71,12 +70,14 @@ def ends_with_a_miss(text: str) -> bool:
         return False
 
 
-def steps_out(session: TrainingSession, steps: tuple[ToldStep, ...], lines: list[FloorLine]) -> list[FloorStepOut]:
-    """The steps with what the page says of each."""
+def steps_out(
+    session: TrainingSession, steps: tuple[ToldStep, ...], lines: list[FloorLine], results: Results
+) -> list[FloorStepOut]:
+    """The steps with what the page says of each; `results` finds what was reached last time in some exercises."""
     asked = [asked_of(s, lines[s.sets[0].line]) for s in steps]
     told_of = {lines[s.sets[0].line].line.exercise_id: keys for s, keys in zip(steps, asked, strict=True) if keys}
     lifts = {lift for lift, keys in told_of.items() if keys != ("velocity_mps",)}
-    last = last_results(session, lifts)
+    last = results(session, lifts)
     told = {StepSet(at, x.kind == "ramp", x.number): x.planned for at, line in enumerate(lines) for x in line.sets}
     return [step_out(s, lines, told.get, keys, last) for s, keys in zip(steps, asked, strict=True)]
 

@@ -6,6 +6,7 @@ from typing import Any
 
 from django.conf import settings
 
+from jarvok.app.api.floor.seen import GateSplitOut, JumpOut, seen_out
 from jarvok.app.api.floor.shapes import (
     AdviceOut,
     CurrentOut,
@@ -14,8 +15,7 @@ from jarvok.app.api.floor.shapes import (
     FloorLineOut,
     FloorOut,
     FloorSetOut,
-    GateSplitOut,
-    JumpOut,
+    GoesOnOut,
     JustDoneOut,
     KeptResultOut,
     LeftOut,
@@ -28,11 +28,14 @@ from jarvok.app.api.floor.shapes import (
     StopReasonOut,
     TakenOutRep,
 )
-from jarvok.app.api.floor.steps import steps_out
+from jarvok.app.api.floor.steps import Results, steps_out
 from jarvok.app.api.training.flags import minutes_there
+from jarvok.app.athletes.findings import Learned, learned_by
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.floor.models import FloorEvent, SessionLine, TrainingSession
-from jarvok.app.floor.just_done import JustDone, just_done
+from jarvok.app.floor.at_hand import AtHand
+from jarvok.app.floor.bests import sets_before
+from jarvok.app.floor.just_done import Earlier, JustDone, just_done
 from jarvok.app.floor.lines import (
     FloorLine,
     FloorSet,
@@ -48,6 +51,7 @@ from jarvok.app.floor.lines import (
 )
 from jarvok.app.floor.pains import standing
 from jarvok.app.floor.replacing import choices
+from jarvok.app.floor.results import last_results
 from jarvok.app.floor.what_is_left import minutes_gone, still_there
 from jarvok.app.shapes import WorkingOut, shown_mass, working_out
 from jarvok.core.exercises import Exercise
@@ -62,8 +66,9 @@ from jarvok.core.floor.told_steps import block_words
 from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.conditions import from_raw, words_of
 from jarvok.core.quantities.mass import format_mass, said_mass
+from jarvok.core.rules import Rules
 from jarvok.core.season.model import PHASE_NAMES, PhaseKey
-from jarvok.core.session.roles import BlockRole
+from jarvok.core.session.roles import OPTIONAL_WORDS, BlockRole, optional_block
 from jarvok.core.velocity.set_summary import SetSummary
 
 
@@ -88,11 +93,11 @@ def _summary_out(found: SetSummary | None) -> SetSummaryOut | None:
     )  # fmt: skip
 
 
-def _set_out(item: FloorSet, lift: Exercise, runs: list[float]) -> FloorSetOut:
+def _set_out(item: FloorSet, lift: Exercise, runs: list[float], rules: Rules) -> FloorSetOut:
     p, record = item.planned, item.record
     time_s = run_s(item) if lift.kind == "run" else None
-    run = run_off(runs, rules_in_force()) if time_s is not None and runs else None
-    word = drop_off([j["height_cm"] for j in item.jumps], rules=rules_in_force()) if item.jumps else None
+    run = run_off(runs, rules) if time_s is not None and runs else None
+    word = drop_off([j["height_cm"] for j in item.jumps], rules=rules) if item.jumps else None
     return FloorSetOut(
         kind="ramp" if item.kind == "ramp" else "work",
         number=item.number,
@@ -144,6 +149,8 @@ def _set_out(item: FloorSet, lift: Exercise, runs: list[float]) -> FloorSetOut:
         jumps_off=word is not None and word.act,
         splits=[GateSplitOut(gate=s["gate"], seconds=s["seconds"]) for s in item.splits],
         device_mps=list(item.device_mps),
+        seen=seen_out(item.readings),
+        seen_out=seen_out(item.readings_out),
         run_word=run.sentence if run else "",
         run_off=run is not None and run.act,
         working=working_out(p.working) if p.working else None,
@@ -152,7 +159,7 @@ def _set_out(item: FloorSet, lift: Exercise, runs: list[float]) -> FloorSetOut:
 
 def just_done_out(found: JustDone | None) -> JustDoneOut | None:
     """The set that was done last, or nothing before there is one."""
-    return JustDoneOut(what=found.what, measured=list(found.measured)) if found is not None else None
+    return JustDoneOut(what=found.what, measured=list(found.measured), best=found.best) if found is not None else None
 
 
 def _mass(load_kg: float | None, unit: str) -> str:
@@ -177,7 +184,20 @@ def _levels(line: SessionLine) -> list[LevelOut]:
     return [level for level in found if level.words]
 
 
-def _line_out(item: FloorLine, instead: tuple[str, ...]) -> FloorLineOut:
+def _block_words(session: TrainingSession, lines: list[FloorLine]) -> dict[str, str]:
+    """How each block runs; where the optional half begins, that too."""
+    words = block_words(session.told)
+    block = optional_block([(x.line.role, x.line.block) for x in lines])
+    if block is not None:
+        words[block] = " · ".join(w for w in (words.get(block, ""), OPTIONAL_WORDS) if w)
+    return words
+
+
+def _void_words(item: FloorLine) -> str:
+    return "the pain was taken back" if item.line.stands_in_for_id is not None else "taken back"
+
+
+def _line_out(item: FloorLine, instead: tuple[str, ...], rules: Rules, learned: Learned) -> FloorLineOut:
     lift, advice = exercise(item.line.exercise_id), item.advice
     unit = item.sets[0].unit if item.sets else "kg"
     return FloorLineOut(
@@ -189,6 +209,10 @@ def _line_out(item: FloorLine, instead: tuple[str, ...]) -> FloorLineOut:
         cue=lift.cue,
         text=item.line.text,
         note=", ".join(w for w in (item.line.note, words_of(from_raw(item.line.conditions))) if w),
+        learned=[
+            *(x.words for x in learned.of(lift.id)),
+            *(learned.always if lift.is_loaded and BlockRole(item.line.role).counts else ()),
+        ],
         forms=_levels(item.line),
         reason=item.line.reason,
         rest_s=item.line.rest_s,
@@ -196,7 +220,7 @@ def _line_out(item: FloorLine, instead: tuple[str, ...]) -> FloorLineOut:
         is_loaded=lift.is_loaded,
         prepares=item.line.role == BlockRole.PREPARE,
         can_simulate=settings.LOCAL_DEMO and lift.simulated_pattern is not None,
-        sets=[_set_out(s, lift, runs) for s, runs in zip(item.sets, _runs_until(item), strict=True)],
+        sets=[_set_out(s, lift, runs, rules) for s, runs in zip(item.sets, _runs_until(item), strict=True)],
         advice=AdviceOut(
             id=advice.pk,
             after_number=advice.after_number,
@@ -213,7 +237,7 @@ def _line_out(item: FloorLine, instead: tuple[str, ...]) -> FloorLineOut:
         if advice
         else None,
         ended=item.ended,
-        ended_by=f"pain, {item.pain}" if item.pain else "the pain was taken back" if item.is_void else "",
+        ended_by=f"pain, {item.pain}" if item.pain else _void_words(item) if item.is_void else "",
         instead=[ExerciseChoiceOut(exercise_id=e, name=exercise(e).name) for e in instead],
         change=item.line.change,
         left_out=item.line.left_out,
@@ -225,6 +249,11 @@ def _as_shown(lines: list[FloorLine]) -> list[FloorLine]:
     """The lines in their order; what stands in for one follows it."""
     places = {x.line.pk: at for at, x in enumerate(lines)}
     return sorted(lines, key=lambda x: (places.get(x.line.stands_in_for_id or x.line.pk, 0), x.line.order))
+
+
+def _is_gone(item: FloorLine) -> bool:
+    """Whether a line was added by mistake: nothing of it is shown. What stood in for another is, with what became of it."""
+    return item.is_void and item.line.stands_in_for_id is None
 
 
 def _has_left(item: FloorLine) -> bool:
@@ -260,16 +289,32 @@ def _current_out(coming: tuple[FloorLine, FloorSet]) -> CurrentOut:
 
 def floor_out(session_id: int) -> FloorOut:
     last = FloorEvent.objects.filter(session_id=session_id).order_by("-id").values_list("id", flat=True).first()
-    return floor_view(read_session(session_id), last or 0)
+    session = read_session(session_id)
+    return floor_view(session, last or 0, earlier=lambda lift: sets_before(session, [lift])[lift])
 
 
-def floor_view(session: TrainingSession, last_event_id: int) -> FloorOut:
+def floor_at_hand(held: AtHand) -> FloorOut:
+    """A session that is at hand as the floor shows it: nothing more is read."""
+    results: Results = lambda _, lifts: held.results(lifts)  # noqa: E731
+    return floor_view(held.session, held.placed.counters.event, held.book.rules, results, held.learned, held.sets_before)
+
+
+def floor_view(
+    session: TrainingSession,
+    last_event_id: int,
+    rules: Rules | None = None,
+    results: Results = last_results,
+    learned: Learned | None = None,
+    earlier: Earlier | None = None,
+) -> FloorOut:
     """A session as the floor shows it, from what is read already."""
     lines = floor_lines(session)
     steps = steps_of(session, lines)
     coming = next_set(session, lines)
     there = minutes_there(session.athlete)
-    still = still_there(session, lines, steps, coming if session.finished_at is None else None, there)
+    rules = rules or rules_in_force()
+    learned = learned or learned_by([session.athlete])[session.athlete_id]
+    still = still_there(session, lines, steps, coming if session.finished_at is None else None, there, rules)
     done = [s.record.done_at for line in lines for s in line.sets if s.record]
     return FloorOut(
         id=session.pk,
@@ -285,15 +330,18 @@ def floor_view(session: TrainingSession, last_event_id: int) -> FloorOut:
         started_at=session.started_at.isoformat(),
         finished=session.finished_at is not None,
         may_cancel=session.finished_at is None and not any(line.line.sets.all() for line in lines),
-        lines=[_line_out(line, choices(session, lines, line)) for line in _as_shown(lines)],
-        steps=steps_out(session, steps, lines),
-        block_words=block_words(session.told),
+        lines=[_line_out(line, choices(session, lines, line), rules, learned) for line in _as_shown(lines) if not _is_gone(line)],
+        steps=steps_out(session, steps, lines, results),
+        block_words=_block_words(session, lines),
         current=_current_out(coming) if coming and session.finished_at is None else None,
         sets_left=still.left.sets,
         left=LeftOut(sets=still.left.sets, minutes=still.left.minutes, may_cut=list(still.left.may_cut)),
         light_task=still.light_task,
         asks_to_stop=still.asks_to_stop,
-        just_done=just_done_out(just_done(lines)),
+        goes_on=GoesOnOut(line_id=still.goes_on.line_id, words=still.goes_on.words)
+        if still.goes_on and session.finished_at is None
+        else None,
+        just_done=just_done_out(just_done(lines, earlier)),
         last_done_at=max(done).isoformat() if done else None,
         rest_s=rest_now_s(steps, lines, coming),
         minutes_there=there,

@@ -6,13 +6,22 @@ from typing import Any
 
 from django.http import HttpRequest
 from ninja import Router
-from ninja.security import django_auth
 
 from jarvok.app.api.problems import ERRORS, IdempotencyKey
-from jarvok.app.api.room.lanes import lanes_out
+from jarvok.app.api.room.lanes import lanes_for
 from jarvok.app.api.room.rooms import gathering_of
-from jarvok.app.api.room.shapes import CallIn, JoinerOut, JoinIn, JoiningOut, LanesOut, OrderIn, PartnerOut, TemplateChoiceOut
-from jarvok.app.api.who import who_of
+from jarvok.app.api.room.shapes import (
+    CallIn,
+    GuestOut,
+    JoinerOut,
+    JoinIn,
+    JoiningOut,
+    LanesOut,
+    OrderIn,
+    PartnerOut,
+    TemplateChoiceOut,
+)
+from jarvok.app.api.who import signed_in, who_of
 from jarvok.app.once import once
 from jarvok.app.room.actions import join_rack, order_rack, put_at_rack
 from jarvok.app.room.gathered import Present
@@ -22,9 +31,9 @@ from jarvok.app.room.links import rack_auth
 router = Router(tags=["room"])
 
 
-@router.get("/room/{int:room_id}/racks/{int:rack}/joining", response={200: JoiningOut, **ERRORS}, auth=[django_auth, rack_auth])
+@router.get("/room/{int:room_id}/racks/{int:rack}/joining", response={200: JoiningOut, **ERRORS}, auth=[signed_in, rack_auth])
 def read_joining(request: HttpRequest, room_id: int, rack: int) -> JoiningOut:
-    """Who may join a rack, and where their session may come from."""
+    """Who may join a rack, and where their session may come from. A rack's link names nobody of another squad."""
     found = joining(gathering_of(room_id), rack)
     return JoiningOut(
         people=[
@@ -36,6 +45,9 @@ def read_joining(request: HttpRequest, room_id: int, rack: int) -> JoiningOut:
                 theme=_today_of(p),
             )
             for p in found.people
+        ],
+        guests=[
+            GuestOut(athlete_id=a.pk, name=a.name, squad=a.squad.name) for a in found.guests if request.user.is_authenticated
         ],
         partners=[PartnerOut(athlete_id=p.athlete.pk, name=p.athlete.name, theme=_today_of(p)) for p in found.partners],
         templates=[TemplateChoiceOut(id=t.pk, name=t.name) for t in found.templates],
@@ -50,20 +62,28 @@ def _today_of(p: Present) -> str:
     return p.planned.theme if p.planned is not None and not begun else ""
 
 
-@router.post("/room/{int:room_id}/racks/{int:rack}/join", response={200: LanesOut, **ERRORS}, auth=[django_auth, rack_auth])
+@router.post("/room/{int:room_id}/racks/{int:rack}/join", response={200: LanesOut, **ERRORS}, auth=[signed_in, rack_auth])
 def join(request: HttpRequest, room_id: int, rack: int, payload: JoinIn, idempotency_key: IdempotencyKey) -> LanesOut:
     """Somebody joins a rack, and their session begins."""
     gathering = gathering_of(room_id)
 
     def do() -> dict[str, Any]:
-        join_rack.run(who_of(request), gathering, payload.athlete_id, rack, payload.source, payload.from_id)
+        join_rack.run(
+            who_of(request),
+            gathering,
+            payload.athlete_id,
+            rack,
+            payload.source,
+            payload.from_id,
+            guests=request.user.is_authenticated,
+        )
         return {}
 
     once(idempotency_key, {"room": room_id, "what": "join", "rack": rack, **payload.dict()}, do)
-    return lanes_out(gathering)
+    return lanes_for(request, gathering, rack)
 
 
-@router.post("/room/{int:room_id}/racks/{int:rack}/leave", response={200: LanesOut, **ERRORS}, auth=[django_auth, rack_auth])
+@router.post("/room/{int:room_id}/racks/{int:rack}/leave", response={200: LanesOut, **ERRORS}, auth=[signed_in, rack_auth])
 def leave(request: HttpRequest, room_id: int, rack: int, payload: CallIn, idempotency_key: IdempotencyKey) -> LanesOut:
     """Somebody leaves a rack; their session stays as it is."""
     gathering = gathering_of(room_id)
@@ -73,10 +93,10 @@ def leave(request: HttpRequest, room_id: int, rack: int, payload: CallIn, idempo
         return {}
 
     once(idempotency_key, {"room": room_id, "what": "leave", "rack": rack, **payload.dict()}, do)
-    return lanes_out(gathering)
+    return lanes_for(request, gathering, rack)
 
 
-@router.post("/room/{int:room_id}/racks/{int:rack}/order", response={200: LanesOut, **ERRORS}, auth=[django_auth, rack_auth])
+@router.post("/room/{int:room_id}/racks/{int:rack}/order", response={200: LanesOut, **ERRORS}, auth=[signed_in, rack_auth])
 def order(request: HttpRequest, room_id: int, rack: int, payload: OrderIn, idempotency_key: IdempotencyKey) -> LanesOut:
     """The order at a rack, by hand: from here on it goes round."""
     gathering = gathering_of(room_id)
@@ -86,4 +106,4 @@ def order(request: HttpRequest, room_id: int, rack: int, payload: OrderIn, idemp
         return {}
 
     once(idempotency_key, {"room": room_id, "what": "order", "rack": rack, **payload.dict()}, do)
-    return lanes_out(gathering)
+    return lanes_for(request, gathering, rack)

@@ -1,4 +1,4 @@
-"""The room over HTTP: arrival, the day's word, racks, lanes, clocks, links."""
+"""The room over HTTP: arrival, the day's word, racks, lanes."""
 
 from __future__ import annotations
 
@@ -9,21 +9,19 @@ from django.db.models import Count, Q
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router
-from ninja.security import django_auth
 
 from jarvok.app import clock
+from jarvok.app.accounts.permission import person_of, squads_seen
 from jarvok.app.api.problems import ERRORS, IdempotencyKey
-from jarvok.app.api.room.lanes import lanes_out
+from jarvok.app.api.room.lanes import ahead_out, lanes_out
 from jarvok.app.api.room.shapes import (
+    AheadOut,
     AnswersIn,
     AskedPainOut,
     BeginIn,
     BegunOut,
     CallIn,
     ChoiceOfRoomOut,
-    ClockFormOut,
-    ClockIn,
-    FigureOut,
     HereIn,
     LanesOut,
     OpenRoom,
@@ -39,7 +37,7 @@ from jarvok.app.api.room.shapes import (
     UseIn,
     WordOut,
 )
-from jarvok.app.api.who import who_of
+from jarvok.app.api.who import signed_in, who_of
 from jarvok.app.facts.athletes.models import Squad
 from jarvok.app.facts.room.models import Gathering
 from jarvok.app.once import once
@@ -52,22 +50,19 @@ from jarvok.app.room.actions import (
     say_plan,
     use_place,
 )
-from jarvok.app.room.actions import change_clock as change
 from jarvok.app.room.actions import open_room as open_
 from jarvok.app.room.actions import say_here as here
 from jarvok.app.room.actions import set_racks as racks
-from jarvok.app.room.actions import start_clock as start
 from jarvok.app.room.gathered import Present, Room, read_room
 from jarvok.app.room.lanes import use_of
 from jarvok.app.room.links import rack_auth
 from jarvok.app.shapes import working_out
 from jarvok.app.training.lookup import near
 from jarvok.core.errors import CoachError
-from jarvok.core.floor.clocks import FORMS
 from jarvok.core.floor.day_plan import LESS_WORDS
 from jarvok.core.floor.pain import OpenPain
 from jarvok.core.floor.racks import MOST_RACKS, REST_S, Lifter, PlaceFor
-from jarvok.core.floor.readiness import AREAS, PLAN_WORDS, QUESTIONS
+from jarvok.core.floor.readiness import AREAS, LEFT_OUT_WORDS, PLAN_WORDS, QUESTIONS
 
 router = Router(tags=["room"])
 
@@ -80,7 +75,7 @@ def gathering_of(room_id: int) -> Gathering:
     return get_object_or_404(Gathering.objects.select_related("squad"), pk=room_id)
 
 
-def _person(p: Present) -> RoomPersonOut:
+def _person(p: Present, squad_id: int) -> RoomPersonOut:
     s, session = p.suggestion, None
     if p.session is not None:
         session = RoomSessionOut(
@@ -95,6 +90,7 @@ def _person(p: Present) -> RoomPersonOut:
         athlete_id=p.athlete.pk,
         name=p.athlete.name,
         group=p.athlete.group,
+        guest_of=p.athlete.squad.name if p.athlete.squad_id != squad_id else "",
         is_here=p.attendance.is_here,
         rack=p.attendance.rack,
         said=AnswersIn(**p.answers.data) if p.answers else None,
@@ -105,7 +101,7 @@ def _person(p: Present) -> RoomPersonOut:
             points=s.points,
             reasons=list(s.reasons),
             referral=s.referral,
-            removed=sorted(x.replace("_", " ") for x in s.removed),
+            removed=sorted(LEFT_OUT_WORDS[x] for x in s.removed),
             working=working_out(s.working),
         ),
         word=WordOut(plan=p.word.plan, less=p.word.less, reason=p.word.reason) if p.word else None,
@@ -135,7 +131,7 @@ def room_out(room: Room) -> RoomOut:
         questions=QUESTION_CHOICES,
         plans=[ChoiceOfRoomOut(key=k, name=w) for k, w in PLAN_WORDS.items()],
         less=[ChoiceOfRoomOut(key=k, name=w) for k, w in LESS_WORDS.items()],
-        people=[_person(p) for p in room.people],
+        people=[_person(p, g.squad_id) for p in room.people],
     )
 
 
@@ -148,12 +144,16 @@ def read_entries(request: HttpRequest) -> list[RoomEntryOut]:
             here=Count("attendances", filter=Q(attendances__is_here=True))
         )
     }
-    squads = Squad.objects.annotate(people=Count("athletes")).filter(people__gt=0)
+    squads = (
+        squads_seen(person_of(request))
+        .annotate(present=Count("athletes", filter=Q(athletes__archived_on__isnull=True)))
+        .filter(present__gt=0)
+    )
     return [
         RoomEntryOut(
             squad_id=s.pk,
             squad=s.name,
-            athletes=getattr(s, "people", 0),
+            athletes=getattr(s, "present", 0),
             here=getattr(rooms.get(s.pk), "here", 0),
             room_id=rooms[s.pk].pk if s.pk in rooms else None,
         )
@@ -200,10 +200,7 @@ def say_answers(
     request: HttpRequest, room_id: int, athlete_id: int, payload: AnswersIn, idempotency_key: IdempotencyKey
 ) -> RoomOut:
     def act(gathering: Gathering) -> None:
-        attendance = gathering.attendances.filter(athlete_id=athlete_id).first()
-        if attendance is None:
-            raise CoachError("This athlete is not of this squad.", where="athlete_id")
-        keep_answers.run(who_of(request), attendance, payload.dict(), by_athlete=False)
+        keep_answers.of(who_of(request), gathering, athlete_id, payload.dict())
 
     return _after(idempotency_key, room_id, "answers", {"athlete": athlete_id, **payload.dict()}, act)
 
@@ -286,7 +283,7 @@ def read_lanes(request: HttpRequest, room_id: int) -> LanesOut:
     return lanes_out(gathering_of(room_id))
 
 
-@router.get("/room/{int:room_id}/racks/{int:rack}", response={200: LanesOut, **ERRORS}, auth=[django_auth, rack_auth])
+@router.get("/room/{int:room_id}/racks/{int:rack}", response={200: LanesOut, **ERRORS}, auth=[signed_in, rack_auth])
 def read_lane(request: HttpRequest, room_id: int, rack: int) -> LanesOut:
     """One rack; also over the rack's own link."""
     gathering = gathering_of(room_id)
@@ -295,40 +292,20 @@ def read_lane(request: HttpRequest, room_id: int, rack: int) -> LanesOut:
     return lanes_out(gathering, rack)
 
 
+@router.get("/room/{int:room_id}/ahead", response={200: AheadOut, **ERRORS})
+def read_ahead(request: HttpRequest, room_id: int) -> AheadOut:
+    """How the racks go on: what a page needs that loses the network."""
+    return ahead_out(gathering_of(room_id))
+
+
+@router.get("/room/{int:room_id}/racks/{int:rack}/ahead", response={200: AheadOut, **ERRORS}, auth=[signed_in, rack_auth])
+def read_one_ahead(request: HttpRequest, room_id: int, rack: int) -> AheadOut:
+    """How one rack goes on; also over its own link."""
+    return ahead_out(gathering_of(room_id), rack)
+
+
 @router.post("/room/{int:room_id}/use", response={200: RoomOut, **ERRORS})
 def use(request: HttpRequest, room_id: int, payload: UseIn, idempotency_key: IdempotencyKey) -> RoomOut:
     """What a place is for: a bar, jumps or runs."""
     act = lambda g: use_place.run(who_of(request), g, payload.rack, payload.use)  # noqa: E731
     return _after(idempotency_key, room_id, "use", payload.dict(), act)
-
-
-@router.get("/clock-forms", response={200: list[ClockFormOut], **ERRORS})
-def read_clock_forms(request: HttpRequest) -> list[ClockFormOut]:
-    """The timed forms and their figures."""
-    return [
-        ClockFormOut(kind=k, name=f.name, words=f.words, figures=[FigureOut(**x._asdict()) for x in f.figures])
-        for k, f in FORMS.items()
-    ]
-
-
-@router.post("/room/{int:room_id}/clocks", response={200: LanesOut, **ERRORS})
-def start_clock(request: HttpRequest, room_id: int, payload: ClockIn, idempotency_key: IdempotencyKey) -> LanesOut:
-    gathering = gathering_of(room_id)
-
-    def do() -> dict[str, Any]:
-        return {"clock": start.run(who_of(request), gathering, payload.kind, payload.figures, payload.rack).pk}
-
-    once(idempotency_key, {"room": room_id, "what": "clock", **payload.dict()}, do)
-    return lanes_out(gathering)
-
-
-@router.post("/room/{int:room_id}/clocks/{int:clock_id}/{act}", response={200: LanesOut, **ERRORS})
-def change_clock(request: HttpRequest, room_id: int, clock_id: int, act: str, idempotency_key: IdempotencyKey) -> LanesOut:
-    gathering = gathering_of(room_id)
-
-    def do() -> dict[str, Any]:
-        change.run(who_of(request), gathering, clock_id, act)
-        return {}
-
-    once(idempotency_key, {"room": room_id, "what": act, "clock": clock_id}, do)
-    return lanes_out(gathering)

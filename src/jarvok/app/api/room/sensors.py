@@ -10,20 +10,22 @@ from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from jarvok.app.api.problems import ERRORS
-from jarvok.app.api.room.shapes import PairIn, SensorIn, SensorOut, TryIn
-from jarvok.app.api.who import who_of
+from jarvok.app.api.room.shapes import PairIn, SensorIn, SensorOut, SilentOut, TryIn
+from jarvok.app.api.who import signed_in, who_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import SessionLine
 from jarvok.app.facts.room.models import DeviceColumns, Sensor
 from jarvok.app.room import device_files as recorded
-from jarvok.app.room import sensors
 from jarvok.app.room import simulated_devices as stand_ins
 from jarvok.app.room.actions import add_sensor as add
 from jarvok.app.room.actions import pair_sensor as pair
 from jarvok.app.room.actions import remove_sensor as remove
 from jarvok.app.room.actions import take_table as table_in
 from jarvok.app.room.actions import take_trace as trace
+from jarvok.app.room.links import rack_auth, rack_of, rack_token
+from jarvok.app.room.paired import SORT_NAMES, Sort, silent_for_s
 from jarvok.app.schema import Schema
+from jarvok.core.floor.racks import MOST_RACKS
 from jarvok.core.interchange.velocity_files import FIELDS, UNITS
 from jarvok.core.sensors.faults import WORDS
 
@@ -40,6 +42,7 @@ class SensorsOut(Schema):
     sorts: list[FaultOut]
     faults: list[FaultOut]
     devices: list[str]
+    most_racks: int
 
 
 class SaidOut(Schema):
@@ -94,19 +97,20 @@ class DeviceTableOut(Schema):
 def sensors_out() -> SensorsOut:
     rows = Sensor.objects.filter(removed_at__isnull=True).annotate(count=Count("readings"))
     return SensorsOut(
+        most_racks=MOST_RACKS,
         sensors=[
             SensorOut(
                 id=s.pk,
                 name=s.name,
                 sort=s.sort,
-                sort_name=sensors.SORT_NAMES[sensors.Sort(s.sort)],
+                sort_name=SORT_NAMES[Sort(s.sort)],
                 rack=s.rack,
                 path=f"/api/sensors/{s.token}/messages",
                 readings=getattr(s, "count", 0),
             )
             for s in rows
         ],
-        sorts=[FaultOut(key=k, words=w) for k, w in sensors.SORT_NAMES.items()],
+        sorts=[FaultOut(key=k, words=w) for k, w in SORT_NAMES.items()],
         faults=[FaultOut(key=k, words=w) for k, w in WORDS.items()],
         devices=list(DeviceColumns.objects.values_list("device", flat=True)),
     )
@@ -114,6 +118,16 @@ def sensors_out() -> SensorsOut:
 
 def _sensor(sensor_id: int) -> Sensor:
     return get_object_or_404(Sensor, pk=sensor_id, removed_at__isnull=True)
+
+
+@router.get("/room/{int:room_id}/silent", response={200: list[SilentOut], **ERRORS}, auth=[signed_in, rack_auth])
+def read_silent(request: HttpRequest, room_id: int) -> list[SilentOut]:
+    """The bar sensors at the racks that have fallen silent."""
+    rows = Sensor.objects.filter(removed_at__isnull=True, rack__isnull=False, sort=Sort.BAR)
+    if not request.user.is_authenticated:
+        rows = rows.filter(rack=rack_of(rack_token(request))[1])
+    silent = ((s.pk, silent_for_s(s.token)) for s in rows)
+    return [SilentOut(sensor_id=pk, words=f"sends nothing for {s} s") for pk, s in silent if s is not None]
 
 
 @router.get("/sensors", response={200: SensorsOut, **ERRORS})

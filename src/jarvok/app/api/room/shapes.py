@@ -61,6 +61,7 @@ class RoomPersonOut(Schema):
     athlete_id: int
     name: str
     group: str
+    guest_of: str
     is_here: bool
     rack: int | None
     said: AnswersIn | None
@@ -216,8 +217,17 @@ class TemplateChoiceOut(Schema):
     name: str
 
 
+class GuestOut(Schema):
+    """Somebody of another squad who may join."""
+
+    athlete_id: int
+    name: str
+    squad: str
+
+
 class JoiningOut(Schema):
     people: list[JoinerOut]
+    guests: list[GuestOut]
     partners: list[PartnerOut]
     templates: list[TemplateChoiceOut]
 
@@ -298,6 +308,7 @@ class LaneDoneOut(Schema):
     name: str
     what: str
     measured: list[str]
+    best: str
 
 
 class LaneOut(Schema):
@@ -330,6 +341,28 @@ class LanesOut(Schema):
     compete: str
 
 
+class AheadTurnOut(Schema):
+    """A turn to come at a rack, if all before it is done as told, and the set it is for."""
+
+    turn: TurnOut
+    line_id: int
+    kind: str
+    number: int
+
+
+class AheadLaneOut(Schema):
+    rack: int
+    turns: list[AheadTurnOut]
+
+
+class AheadOut(Schema):
+    """The rotation of each rack to its end, with the sessions of everybody in it: a page without a network goes along it."""
+
+    lanes: list[AheadLaneOut]
+    floors: list[FloorOut]
+    last_event_id: int
+
+
 class FigureOut(Schema):
     name: str
     unit: str
@@ -351,6 +384,11 @@ class ClockIn(Schema):
     rack: int | None = None
 
 
+class RackClockIn(Schema):
+    kind: str
+    figures: dict[str, float] = {}
+
+
 class ReadyOut(Schema):
     name: str
     squad: str
@@ -366,6 +404,13 @@ class SensorIn(Schema):
     sort: str
     rack: int | None = None
     rate_hz: float = 100
+
+
+class SilentOut(Schema):
+    """A sensor that was sending and sends nothing now, for how long in words."""
+
+    sensor_id: int
+    words: str
 
 
 class SensorOut(Schema):

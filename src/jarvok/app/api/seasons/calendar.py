@@ -2,35 +2,37 @@
 
 from __future__ import annotations
 
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 
-from django.db.models import Q
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from jarvok.app import clock
+from jarvok.app.accounts.links import find
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.seasons.shapes import ChoiceWords
+from jarvok.app.api.sending import file_name
 from jarvok.app.api.who import who_of
-from jarvok.app.athletes.reading import practice_rows_of
 from jarvok.app.centre.in_force import rules_in_force
-from jarvok.app.facts.athletes.models import Athlete, Practice
-from jarvok.app.facts.seasons.models import CalendarEntry, Entry
+from jarvok.app.facts.athletes.models import Athlete, Squad
+from jarvok.app.facts.people.models import LinkKind
+from jarvok.app.facts.seasons.models import CalendarEntry
 from jarvok.app.schema import Schema
 from jarvok.app.seasons import calendar_rows as services
-from jarvok.app.seasons.actions import add_entries, import_calendar, take_out_entry
+from jarvok.app.seasons.actions import add_entries, import_calendar, make_calendar_address, take_out_entry
 from jarvok.app.seasons.actions import add_entry as add
 from jarvok.app.seasons.actions import write_minutes as minutes
 from jarvok.app.seasons.season_book import SeasonBook
+from jarvok.app.training.calendar_out import calendar_of, calendar_of_squad
+from jarvok.core.errors import CoachError
 from jarvok.core.interchange.calendar import KINDS, Written, write_calendar
 from jarvok.core.rules import Rules
 from jarvok.core.season.calendar import SPAN_NAMES, SpanKind
 from jarvok.core.season.match_days import in_season_week, played_share
-from jarvok.core.season.model import RANK_NAMES, Rank, monday_of
+from jarvok.core.season.model import monday_of
 
 router = Router(tags=["calendar"])
-MATCH_MIN = 90  # [J] how long a match or another entry with an hour is written
 PLAYED_DAYS = 28  # minutes of matches so far back can still be written
 ENTRY_NAMES = {"match": "Match"} | {k.value: SPAN_NAMES[k] for k in SpanKind}
 
@@ -240,75 +242,47 @@ def take_in(request: HttpRequest, athlete_id: int, payload: CalendarText) -> Imp
     return _rows(import_calendar.run(who_of(request), scope, payload.text, payload.kinds), (), stored=True)
 
 
-def _uid(item: Entry | CalendarEntry, word: str) -> str:
-    return item.uid or f"{word}-{item.pk}@jarvok"
-
-
-def _taken_out(athlete: Athlete, today: date) -> list[CalendarEntry]:
-    """What lay ahead and was taken out again: written as cancelled, so that other calendars drop it too."""
-    mine = Q(athlete=athlete) | Q(squad=athlete.squad, group__in=("", athlete.group))
-    return list(CalendarEntry.objects.filter(mine, withdrawn_at__isnull=False, end__gte=today))
-
-
-def _practice_written(p: Practice, athlete: Athlete, today: date) -> Written | None:
-    """A weekly practice from its first day, or the last one before today, to its end if it has one; None when it is over."""
-    if p.since is not None and p.since > today:
-        day = p.since + timedelta(days=(p.weekday - p.since.weekday()) % 7)
-    else:
-        day = today - timedelta(days=(today.weekday() - p.weekday) % 7)
-    if p.until is not None and p.until < day:
-        return None
-    return Written(
-        uid=p.uid or f"practice-{p.pk}@jarvok",
-        name=f"{p.sport or athlete.squad.name} practice",
-        kind="practice",
-        start=day,
-        end=day,
-        hour=p.hour,
-        minutes=p.minutes,
-        weekday=p.weekday,
-        until=p.until,
-        note=f"hard {p.hardness} of 10",
-        but_not=tuple(d for raw in p.but_not if (d := date.fromisoformat(raw)) >= today),
-        sequence=p.sequence,
-    )
-
-
 @router.get("/export/athletes/{int:athlete_id}/calendar.ics", include_in_schema=False)
 def export(request: HttpRequest, athlete_id: int) -> HttpResponse:
-    athlete = get_object_or_404(Athlete.objects.select_related("squad").prefetch_related("squad__practices"), pk=athlete_id)
-    today = clock.today()
-    book = SeasonBook([athlete], today)
-    items = [
-        Written(
-            _uid(c, "competition"),
-            c.name,
-            "competition",
-            c.day,
-            c.last_day or c.day,
-            note=RANK_NAMES[Rank(c.rank)],
-            sequence=c.sequence,
-        )
-        for c in book.competitions(athlete_id)
-        if c.day >= today and c.block is None
-    ]
-    items += [
-        Written(
-            _uid(e, "entry"),
-            e.name,
-            e.kind,
-            e.start,
-            e.end,
-            e.hour if e.end == e.start else None,
-            MATCH_MIN,
-            sequence=e.sequence,
-            is_cancelled=e.is_out,
-        )
-        for e in (*book.entries(athlete_id), *_taken_out(athlete, today))
-        if e.end >= today
-    ]
-    items += [x for p in practice_rows_of(athlete) if (x := _practice_written(p, athlete, today)) is not None]
-    data = write_calendar(items, clock.now(), clock.zone())
-    response = HttpResponse(data, content_type="text/calendar; charset=utf-8")
-    response["Content-Disposition"] = f'attachment; filename="{athlete.name.lower().replace(" ", "-")}.ics"'
+    athlete = get_object_or_404(Athlete.objects.select_related("squad"), pk=athlete_id)
+    return _file(calendar_of(athlete, clock.today()), athlete.name)
+
+
+@router.get("/export/squads/{int:squad_id}/calendar.ics", include_in_schema=False)
+def export_squad(request: HttpRequest, squad_id: int) -> HttpResponse:
+    squad = get_object_or_404(Squad, pk=squad_id)
+    return _file(calendar_of_squad(squad, clock.today()), squad.name)
+
+
+def _file(items: list[Written], name: str) -> HttpResponse:
+    response = HttpResponse(write_calendar(items, clock.now(), clock.zone()), content_type="text/calendar; charset=utf-8")
+    response["Content-Disposition"] = f'attachment; filename="{file_name(name, form="ics")}"'
     return response
+
+
+class FeedOut(Schema):
+    """A secret address of a calendar, said once; `until` is how long it is good."""
+
+    path: str
+    until: datetime
+
+
+@router.post("/calendar/{whose}/{int:pk}/address", response={200: FeedOut, **ERRORS})
+def make_address(request: HttpRequest, whose: str, pk: int) -> FeedOut:
+    """Make an address under which another calendar reads this one and follows it."""
+    if whose not in ("athlete", "squad"):
+        raise CoachError("A calendar is an athlete's or a squad's.", where="whose", accepted="athlete or squad")
+    of: Athlete | Squad = get_object_or_404(Athlete, pk=pk) if whose == "athlete" else get_object_or_404(Squad, pk=pk)
+    link, token = make_calendar_address.run(who_of(request), of)
+    return FeedOut(path=f"/api/calendars/{token}.ics", until=link.until)
+
+
+@router.get("/calendars/{token}.ics", auth=None, include_in_schema=False)
+def follow(request: HttpRequest, token: str) -> HttpResponse:
+    """A calendar as it stands now, for whoever has its address."""
+    link = find(token, LinkKind.CALENDAR)
+    if link is not None and link.athlete is not None and link.athlete.archived_on is None:
+        return _file(calendar_of(link.athlete, clock.today()), link.athlete.name)
+    if link is not None and link.squad is not None:
+        return _file(calendar_of_squad(link.squad, clock.today()), link.squad.name)
+    return HttpResponse("This address is over. Ask the coach for a new one.", status=404, content_type="text/plain")

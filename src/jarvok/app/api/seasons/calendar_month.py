@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from datetime import date, timedelta
 
 from django.http import HttpRequest
@@ -11,7 +11,9 @@ from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from jarvok.app import clock
+from jarvok.app.accounts.permission import person_of, squads_seen
 from jarvok.app.api.problems import ERRORS
+from jarvok.app.api.seasons.month_items import ORDER, items_of, lead_of, sessions_of
 from jarvok.app.api.seasons.month_shapes import (
     AllSquadsOut,
     CalendarDayOut,
@@ -30,7 +32,7 @@ from jarvok.app.api.seasons.month_shapes import (
 from jarvok.app.api.seasons.shapes import ChoiceWords
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.reading import FOR_A_WEEK
-from jarvok.app.facts.athletes.models import Athlete, Practice, Squad
+from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.facts.seasons.models import CalendarEntry, Competition, Entry
 from jarvok.app.problems import Conflict
 from jarvok.app.seasons.actions import (
@@ -46,12 +48,10 @@ from jarvok.app.seasons.calendar_steps import CalendarStep, Whose, last_step, ne
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.seasons.typed_season import of_nobody, standing
 from jarvok.app.training.lookup import near
-from jarvok.app.training.planned_weeks import planned_week
 from jarvok.app.training.season_sets import spending_of
 from jarvok.core.errors import CoachError
-from jarvok.core.interchange.day_notes import ACCEPTED, clock_words, read_note
-from jarvok.core.season.calendar import SPAN_NAMES, SpanKind
-from jarvok.core.season.model import RANK_NAMES, Rank, SeasonPlan, SeasonWeek, monday_of
+from jarvok.core.interchange.day_notes import ACCEPTED, read_note
+from jarvok.core.season.model import SeasonPlan, SeasonWeek, monday_of
 
 router = Router(tags=["calendar months"])
 WEEK = timedelta(days=7)
@@ -66,7 +66,7 @@ def _whose(whose: str, pk: int) -> Whose:
         return Whose(athlete.squad, athlete, (athlete,))
     if whose == "squad":
         squad = get_object_or_404(Squad, pk=pk)
-        return Whose(squad, None, tuple(rows.filter(squad=squad)))
+        return Whose(squad, None, tuple(rows.filter(squad=squad, archived_on__isnull=True)))
     raise CoachError("A calendar is of an athlete or a squad.", where="whose", accepted="athlete or squad")
 
 
@@ -98,11 +98,11 @@ def month_out(page: Whose, month: date) -> MonthOut:
     """A month with its weeks, what lies on its days, and what undo takes back."""
     book = SeasonBook(page.people, clock.today())
     mondays = _weeks_of(month)
-    lead, plan = _lead(page, book)
+    lead, plan = lead_of(page, book)
     first, last = mondays[0], mondays[-1] + WEEK - timedelta(days=1)
-    items = _items(page, book, first, last)
+    items = items_of(page, book, first, last)
     if lead is not None and plan is not None:
-        items += _sessions(lead, plan, book, mondays)
+        items += sessions_of(lead, plan, book, mondays)
     by_day: dict[date, list[CalendarItemOut]] = defaultdict(list)
     for item in sorted(items, key=lambda i: (ORDER[i.tone], i.start, i.hour or 0.0, i.title)):
         for n in range((min(item.end, last) - max(item.start, first)).days + 1):
@@ -128,126 +128,9 @@ def month_out(page: Whose, month: date) -> MonthOut:
     )
 
 
-ORDER = {"competition": 0, "match": 1, "span": 2, "session": 3, "practice": 4}
-
-
 def _days(day: date, today: date) -> str:
     n = (day - today).days
     return f"{n} {'day' if n == 1 else 'days'}"
-
-
-def _lead(page: Whose, book: SeasonBook) -> tuple[Athlete | None, SeasonPlan | None]:
-    """Whose weeks the page draws: the athlete's, or of a squad those of one of the many who share a season."""
-    plans = {a.pk: book.plan(a.pk) for a in page.people}
-    alike: dict[tuple[object, ...], list[Athlete]] = defaultdict(list)
-    for athlete in page.people:
-        plan = plans[athlete.pk]
-        if plan is not None:
-            alike[plan.arrangement, tuple((p.key, p.first_day, p.end) for p in plan.phases)].append(athlete)
-    if not alike:
-        return None, None
-    lead = max(alike.values(), key=len)[0]
-    return lead, plans[lead.pk]
-
-
-def _items(page: Whose, book: SeasonBook, first: date, last: date) -> list[CalendarItemOut]:
-    """Competitions once, entries, and the practices of each day."""
-    found = _competitions(page, book, first, last)
-    seen = CalendarEntry.objects.filter(page.seen, withdrawn_at__isnull=True, start__lte=last, end__gte=first)
-    found += [_entry_out(e, page) for e in seen.select_related("athlete")]
-    rows = Practice.objects.filter(squad=page.squad, withdrawn_at__isnull=True)
-    practices = [p for p in rows if p.athlete_id is None or (page.athlete is not None and p.athlete_id == page.athlete.pk)]
-    for n in range((last - first).days + 1):
-        day = first + timedelta(days=n)
-        found += [_practice_out(p, day) for p in practices if p.is_on(day)]
-    return found
-
-
-def _competitions(page: Whose, book: SeasonBook, first: date, last: date) -> list[CalendarItemOut]:
-    """Each name and day once, for as many as have it."""
-    alike: dict[tuple[str, date], list[Entry]] = defaultdict(list)
-    for athlete in page.people:
-        for c in book.competitions(athlete.pk):
-            if c.block is None and c.day <= last and (c.last_day or c.day) >= first:
-                alike[c.name, c.day].append(c)
-    held = [
-        _competition_out(rows[0], "competition", "" if len(rows) == len(page.people) else _who(rows, page.people), book.today)
-        for rows in alike.values()
-    ]
-    if page.athlete is not None:
-        return held
-    shown = of_nobody(page.squad).filter(day__lte=last)
-    waiting = [c for c in shown if (c.last_day or c.day) >= first]
-    return held + [_competition_out(c, "of_nobody", "nobody yet" if page.people else "", book.today) for c in waiting]
-
-
-def _competition_out(c: Entry | Competition, kind: str, whom: str, today: date) -> CalendarItemOut:
-    return CalendarItemOut(
-        key=f"{kind}-{c.pk}",
-        id=c.pk,
-        kind=kind,
-        tone="competition",
-        title=c.name,
-        name=c.name,
-        words=f"{c.name}, {RANK_NAMES[Rank(c.rank)]}",
-        start=c.day,
-        end=c.last_day or c.day,
-        whom=whom,
-        can_change=c.day > today,
-        can_lengthen=c.day > today,
-    )
-
-
-def _who(rows: Sequence[Entry], people: Sequence[Athlete]) -> str:
-    names = {a.pk: a.name for a in people}
-    return names[rows[0].athlete_id] if len(rows) == 1 else f"{len(rows)} of {len(people)}"
-
-
-def _entry_out(e: CalendarEntry, page: Whose) -> CalendarItemOut:
-    is_match = e.kind == "match"
-    kind = "Match" if is_match else SPAN_NAMES[SpanKind(e.kind)]
-    at = f" {clock_words(e.hour)}" if e.hour is not None else ""
-    own = e.athlete.name if e.athlete is not None and page.athlete is None else ""
-    return CalendarItemOut(
-        key=f"entry-{e.pk}",
-        id=e.pk,
-        kind="entry",
-        tone="match" if is_match else "span",
-        title=f"{e.name}{at}",
-        name=e.name,
-        words=(e.name if e.name.lower().startswith(kind.lower()) else f"{kind}: {e.name}") + at,
-        start=e.start,
-        end=e.end,
-        hour=e.hour,
-        whom=own or e.group,
-        can_change=True,
-        can_lengthen=not is_match,
-    )
-
-
-def _practice_out(p: Practice, day: date) -> CalendarItemOut:
-    said = f"{p.sport or 'practice'} {clock_words(p.hour)}"
-    words = f"{p.sport or 'Sport'} practice at {clock_words(p.hour)}, {p.minutes} min, hard {p.hardness} of 10"
-    return CalendarItemOut(
-        key=f"practice-{p.pk}-{day}", id=p.pk, kind="practice", tone="practice", title=said, words=words, start=day, end=day,
-        hour=p.hour,
-    )  # fmt: skip
-
-
-def _sessions(lead: Athlete, plan: SeasonPlan, book: SeasonBook, mondays: Iterable[date]) -> list[CalendarItemOut]:
-    found: list[CalendarItemOut] = []
-    for monday in mondays:
-        week = plan.week_of(monday)
-        for s in planned_week(lead, plan, week, book.rules) if week is not None else ():
-            sets = sum(line.prescription.total_sets for line in s.lines if line.role.counts)
-            found.append(
-                CalendarItemOut(
-                    key=f"session-{s.day}-{s.key}", id=lead.pk, kind="session", tone="session", title=s.theme, start=s.day,
-                    words=f"Session {s.key}: {s.theme}, {sets} main {'set' if sets == 1 else 'sets'}", end=s.day,
-                    link=f"/athletes/{lead.pk}/session/{s.day}/{s.key}",
-                )
-            )  # fmt: skip
-    return found
 
 
 def _weeks_out(
@@ -292,7 +175,7 @@ def _word(week: SeasonWeek) -> str:
     if week.taper is not None:
         return "taper"
     if week.is_easy:
-        return "easier"
+        return "deload"
     if week.is_back:
         return "way back"
     if week.matches:
@@ -454,10 +337,10 @@ def read_all_squads(request: HttpRequest, month: str = "") -> AllSquadsOut:
     following = (first + timedelta(days=32)).replace(day=1)
     days = [first + timedelta(days=n) for n in range((following - first).days)]
     rows: list[SquadMonthOut] = []
-    for squad in Squad.objects.order_by("name"):
+    for squad in squads_seen(person_of(request)).order_by("name"):
         page = _whose("squad", squad.pk)
         book = SeasonBook(page.people, clock.today())
-        items = [i for i in _items(page, book, days[0], days[-1]) if i.tone != "practice"]
+        items = [i for i in items_of(page, book, days[0], days[-1]) if i.tone != "practice"]
         rows.append(
             SquadMonthOut(id=squad.pk, name=squad.name, items=sorted(items, key=lambda i: (i.start, ORDER[i.tone], i.title)))
         )

@@ -34,7 +34,7 @@ from jarvok.app.seasons.season_book import ANCHORS, SeasonBook, facts_from, plan
 from jarvok.app.shapes import working_out
 from jarvok.app.training.planned_weeks import contest_work_of, proposed_style_of, week_style_of
 from jarvok.app.training.season_sets import edits_of, spending_of, too_heavy
-from jarvok.app.training.sheets import done_load_by_week
+from jarvok.app.training.session_loads import done_by_week
 from jarvok.core.checks.guards import why_guarded
 from jarvok.core.checks.season import SeasonView, season_flags
 from jarvok.core.plan.season_spending import SeasonSpending, WeekSets
@@ -64,8 +64,8 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
     idle = idle_weeks(athlete, plan, today)
     if idle or goal.day != plan.competition_day:  # one that has been passed counts no more, nor a week without a session
         plan = replace(plan, residuals=residuals_for(plan.weeks, goal.day, facts.arrangement, facts.rules, idle))
-    done = done_load_by_week(athlete.pk, plan)
     spending = spending_of(athlete, plan, book.rules)
+    done = done_by_week(athlete.pk, plan, spending, today)
     notes = (*plan.notes, *taper_notes(plan, spending))
     ids = {c.name: c.pk for c in book.competitions(athlete.pk) if c.rank in ANCHORS and c.day >= plan.start}
     return SeasonOut(
@@ -315,7 +315,7 @@ def drift_words(original: SeasonPlan, now: SeasonPlan, baseline: Mapping[str, An
         said += [f"{lengths[key].name} is gone." for key in lengths.keys() - current.keys()]
     easy = {w.start for w in original.weeks if w.is_easy} ^ {w.start for w in now.weeks if w.is_easy}
     if easy and len(original.weeks) == len(now.weeks):
-        said.append(f"Easier weeks differ in {len(easy)} places.")
+        said.append(f"Deload weeks differ in {len(easy)} places.")
     return sorted(said)
 
 

@@ -85,7 +85,7 @@ class SquadSeasonOut(Schema):
 @router.get("/squads/{int:squad_id}/season", response={200: SquadSeasonOut, **ERRORS})
 def read_squad_season(request: HttpRequest, squad_id: int) -> SquadSeasonOut:
     squad = get_object_or_404(Squad, pk=squad_id)
-    people = list(squad.athletes.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK).order_by("name"))
+    people = list(Athlete.here.filter(squad=squad).select_related("squad", "kit").prefetch_related(*FOR_A_WEEK).order_by("name"))
     book = SeasonBook(people, clock.today())
     plans = {a.pk: book.plan(a.pk) for a in people}
     last, undone = steps_of(people)

@@ -292,7 +292,7 @@ def read_contest(request: HttpRequest, athlete_id: int, competition: int | None 
         exposures=[_exposure_out(e) for e in exposures if c is not None and e.contest_day == c.day],
         after=list(dict.fromkeys(f"{e.name or kinds[e.kind].name}: {kinds[e.kind].after}." for e in events)),
         last_session=f"The last session of any size lies {near} to {far} days before.",
-        dropped=f"A lift that is not contested makes room {early} to {late} days before.",
+        dropped=f"Lifts that are not in the competition are dropped {early} to {late} days before.",
         class_words=gap.words if gap else "",
         class_is_far=gap.is_large if gap else False,
         competitions=[ChoiceWords(id=str(x.pk), name=x.name) for x in ahead],

@@ -119,7 +119,7 @@ def _squad(squad_id: int) -> Squad:
 
 
 def _people(squad: Squad) -> list[Athlete]:
-    rows = squad.athletes.select_related("squad", "kit").prefetch_related("restrictions", "masses")
+    rows = Athlete.here.filter(squad=squad).select_related("squad", "kit").prefetch_related("restrictions", "masses")
     return list(rows.order_by("name"))
 
 
@@ -204,7 +204,7 @@ def keep_results(request: HttpRequest, squad_id: int, payload: ResultsIn) -> Kep
 def read_pasted(request: HttpRequest, squad_id: int, payload: PasteIn) -> PastedOut:
     """A table with its own headings, rows that begin with names, or a block of cells, as it lies in the grid. Nothing is kept."""
     squad = _squad(squad_id)
-    people = list(squad.athletes.order_by("name"))
+    people = list(Athlete.here.filter(squad=squad).order_by("name"))
     row = next((i for i, a in enumerate(people) if a.pk == payload.athlete_id), 0)
     column = payload.lifts.index(payload.exercise_id) if payload.exercise_id in payload.lifts else 0
     grid = Grid(tuple(a.name for a in people), tuple(payload.lifts), row, column)
@@ -222,7 +222,7 @@ def _loaded() -> list[Exercise]:
 
 
 def _pasted(squad: Squad, table: PastedResults) -> PastedOut:
-    people = {a.name.lower(): a for a in squad.athletes.all()}
+    people = {a.name.lower(): a for a in Athlete.here.filter(squad=squad)}
     unknown = [f"{h}: no such lift" for h in table.unknown]
     found: list[CellIn] = []
     for name, row in table.rows:

@@ -12,12 +12,13 @@ from jarvok.app.athletes.reading import practices_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import FlagWord
 from jarvok.app.floor.pains import as_told, open_reports
+from jarvok.app.training.line_views import line_view
 from jarvok.app.training.planned_weeks import contest_work_of, limits_of, proposed_week, week_style_of, why_no_max
-from jarvok.app.training.sheets import MERGED_LINE, AthleteWeek, Sheet, SheetLine
+from jarvok.app.training.sheets import MERGED_LINE, AthleteWeek, Sheet
 from jarvok.app.training.undo import last_words
 from jarvok.core.checks.flag import Flag, answered
 from jarvok.core.checks.guards import why_guarded
-from jarvok.core.checks.plan_views import Guard, LineView, SessionView, WeekView, session_view
+from jarvok.core.checks.plan_views import Guard, SessionView, WeekView, session_view
 from jarvok.core.checks.session import session_flags
 from jarvok.core.checks.week import week_flags
 from jarvok.core.floor.pain import OpenPain
@@ -38,22 +39,6 @@ def minutes_there(athlete: Athlete) -> int:
     return athlete.minutes_a_session or MINUTES_THERE
 
 
-def _line(line: SheetLine, *, is_own: bool) -> LineView:
-    return LineView(
-        line.planned.slot,
-        line.planned.block,
-        exercise(line.planned.exercise_id),
-        line.prescription,
-        line.planned.is_main,
-        line.planned.style,
-        line.sets,
-        max(0, line.prescription.total_sets - line.planned.prescription.total_sets) if line.edited else 0,
-        line.choice is not None,
-        line.planned.line_id,
-        is_typed=line.edited or is_own,
-    )
-
-
 def view_of(athlete: Athlete, week: AthleteWeek, sheet: Sheet, pains: tuple[OpenPain, ...] = ()) -> SessionView:
     """A session with its loads as the checks see it; `pains` are those that nobody has answered."""
     why = why_no_max(athlete, week.week)
@@ -61,7 +46,7 @@ def view_of(athlete: Athlete, week: AthleteWeek, sheet: Sheet, pains: tuple[Open
     return SessionView(
         sheet.planned.key,
         sheet.planned.day,
-        tuple(_line(x, is_own=sheet.planned.is_own) for x in sheet.lines),
+        tuple(line_view(x, is_own=sheet.planned.is_own) for x in sheet.lines),
         limits_of(athlete, sheet.planned.day),
         level_of(athlete.training_age_years),
         sheet.planned.load,

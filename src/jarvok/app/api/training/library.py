@@ -158,7 +158,7 @@ def _chain(e: Exercise) -> list[ChainStepOut]:
 def _plyometric(e: Exercise) -> str:
     if e.plyometric is None:
         return ""
-    how = "contacts follow each other" if e.plyometric.kind == "continuous" else "reset between repetitions"
+    how = "one jump straight after the other" if e.plyometric.kind == "continuous" else "reset between repetitions"
     return f"{how}; about {e.plyometric.contact_s:.2f} s on the ground"
 
 
@@ -185,7 +185,7 @@ def read_exercise(request: HttpRequest, exercise_id: str, athlete_id: int | None
         running=e.running.replace("_", " "),
         teaching=TEACHING[e.teaching],
         cautions=[CAUTION_WORDS[c] for c in e.cautions if c in CAUTION_WORDS],
-        max_from=f"{e.max_from[1]:g} × the max of {exercise(e.max_from[0]).name.lower()}, where it has no marks"
+        max_from=f"{e.max_from[1]:g} × the max of {exercise(e.max_from[0]).name.lower()}, where it has no results"
         if e.max_from
         else "",
         substitutes=[

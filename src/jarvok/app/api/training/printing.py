@@ -3,17 +3,16 @@
 from __future__ import annotations
 
 from datetime import date
-from io import BytesIO
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 from reportlab.lib import colors
 from reportlab.lib.pagesizes import A4, landscape
-from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
-from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+from reportlab.platypus import Flowable, KeepTogether, Spacer, Table, TableStyle
 
+from jarvok.app.api.paper import HEAD, LINES, LOAD, NAME, SMALL, SMALL_HEAD, TITLE, built, p
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.training.squad_table import (
     AlikeSetsOut,
@@ -28,23 +27,6 @@ from jarvok.app.api.training.squad_table import (
 from jarvok.core.errors import CoachError
 
 router = Router(tags=["print"])
-NAME = ParagraphStyle("name", fontName="Helvetica-Bold", fontSize=13, leading=16)
-TITLE = ParagraphStyle("title", fontName="Helvetica-Bold", fontSize=18, leading=22)
-PLAIN = ParagraphStyle("plain", fontName="Helvetica", fontSize=9.5, leading=12)
-HEAD = ParagraphStyle("head", fontName="Helvetica-Bold", fontSize=9.5, leading=11)
-SMALL = ParagraphStyle("small", fontName="Helvetica", fontSize=8, leading=9.5)
-SMALL_HEAD = ParagraphStyle("small head", fontName="Helvetica-Bold", fontSize=8, leading=9.5)
-LOAD = ParagraphStyle("load", fontName="Helvetica-Bold", fontSize=13, leading=15)
-LINES = TableStyle(
-    [
-        ("LINEBELOW", (0, 0), (-1, -1), 0.5, colors.black),
-        ("VALIGN", (0, 0), (-1, -1), "TOP"),
-        ("LEFTPADDING", (0, 0), (-1, -1), 3),
-        ("RIGHTPADDING", (0, 0), (-1, -1), 3),
-        ("TOPPADDING", (0, 0), (-1, -1), 2.5),
-        ("BOTTOMPADDING", (0, 0), (-1, -1), 2.5),
-    ]
-)
 TICKS = TableStyle(
     [("LEFTPADDING", (0, 0), (-1, -1), 0), ("TOPPADDING", (0, 0), (-1, -1), 1), ("BOTTOMPADDING", (0, 0), (-1, -1), 1)]
 )
@@ -61,22 +43,16 @@ CLOSE = TableStyle(
 )  # cards: two by two on a page
 MOST_BOXES = 5  # a card has no room for more beside the load
 MOST_COLUMNS = 6  # more loads than this do not fit a wall sheet; the cards hold them all
-PLAINER = str.maketrans({"\u2212": "-", "\u25b6": ">"})  # what the fonts of every reader lack
-
-
-def _p(text: str, style: ParagraphStyle = PLAIN) -> Paragraph:
-    safe = text.translate(PLAINER).replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;")
-    return Paragraph(safe, style)
 
 
 def _heading(table: SquadTableOut) -> list[Any]:
-    day = f"{table.day:%A %-d %B} · {table.days_to_go} to go · about {table.minutes} min"
-    return [_p(f"{table.theme} · {table.squad}", TITLE), _p(day), Spacer(1, 3 * mm)]
+    day = f"{table.day:%A %-d %B} · {table.days_to_go} days to the competition · about {table.minutes} min"
+    return [p(f"{table.theme} · {table.squad}", TITLE), p(day), Spacer(1, 3 * mm)]
 
 
 def _on_the_board(line: TableLineOut) -> list[Any]:
     words = f"{line.note}. {line.cue}" if line.note else line.cue
-    return [_p(line.slot, HEAD), _p(line.exercise, HEAD), _p(line.text), _p(line.rest), _p(words)]
+    return [p(line.slot, HEAD), p(line.exercise, HEAD), p(line.text), p(line.rest), p(words)]
 
 
 def _board(table: SquadTableOut, widths: list[float]) -> Table:
@@ -86,9 +62,9 @@ def _board(table: SquadTableOut, widths: list[float]) -> Table:
     for block in table.blocks:
         headings.append(len(rows))
         words = " · ".join(w for w in (block.name, block.words, f"{block.minutes:.0f} min") if w)
-        rows.append([_p(words, HEAD), *[""] * (len(widths) - 1)])
+        rows.append([p(words, HEAD), *[""] * (len(widths) - 1)])
         rows += [_on_the_board(x) for x in table.lines if x.block == block.name]
-    board = Table(rows or [["", _p("no lines"), *[""] * (len(widths) - 2)]], colWidths=widths)
+    board = Table(rows or [["", p("no lines"), *[""] * (len(widths) - 2)]], colWidths=widths)
     board.setStyle(LINES)
     board.setStyle(TableStyle([("SPAN", (0, n), (-1, n)) for n in headings]))
     board.setStyle(TableStyle([("BACKGROUND", (0, n), (-1, n), colors.whitesmoke) for n in headings]))
@@ -100,27 +76,27 @@ def wall_sheet(table: SquadTableOut) -> bytes:
     story = _heading(table)
     board = _board(table, [12 * mm, 62 * mm, 76 * mm, 26 * mm, 96 * mm])
     loaded = [x for x in table.lines if any(x.slot in r.lines and r.lines[x.slot].is_loaded for r in table.rows)][:MOST_COLUMNS]
-    head = [_p("Athlete", HEAD), *(_p(f"{x.slot} {x.exercise}, kg", HEAD) for x in loaded), _p("Other", HEAD)]
+    head = [p("Athlete", HEAD), *(p(f"{x.slot} {x.exercise}, kg", HEAD) for x in loaded), p("Other", HEAD)]
     rows: list[list[Any]] = [head]
     for row in table.rows:
-        rows.append([_p(row.name, NAME), *(_load_cell(row, x.slot) for x in loaded), _p(row.other)])
+        rows.append([p(row.name, NAME), *(_load_cell(row, x.slot) for x in loaded), p(row.other)])
     width = 272 * mm
     first, last = 46 * mm, 30 * mm
     each = (width - first - last) / max(1, len(loaded))
     loads = Table(rows, colWidths=[first, *[each] * len(loaded), last], repeatRows=1)
     loads.setStyle(LINES)
-    return _built([*story, board, Spacer(1, 5 * mm), loads], landscape(A4))
+    return built([*story, board, Spacer(1, 5 * mm), loads], landscape(A4))
 
 
 def _load_cell(row: TableRowOut, slot: str) -> list[Any]:
     cell = row.lines.get(slot)
     if cell is None:
-        return [_p("–")]
-    found: list[Any] = [_p(cell.words, LOAD)]
+        return [p("–")]
+    found: list[Any] = [p(cell.words, LOAD)]
     if cell.sides:
-        found.append(_p(f"a side {' + '.join(cell.sides)}"))
+        found.append(p(f"a side {' + '.join(cell.sides)}"))
     words = " ".join(x for x in (cell.note, cell.text) if x)
-    return [*found, _p(words)] if words else found
+    return [*found, p(words)] if words else found
 
 
 def cards(table: SquadTableOut) -> bytes:
@@ -132,7 +108,7 @@ def cards(table: SquadTableOut) -> bytes:
         sheet = Table([[*pair, *[""] * (2 - len(pair))]], colWidths=[94 * mm, 94 * mm])
         sheet.setStyle(TableStyle([("VALIGN", (0, 0), (-1, -1), "TOP"), ("BOTTOMPADDING", (0, 0), (-1, -1), 2)]))
         story.append(KeepTogether([sheet]))
-    return _built(story or [_p("Nobody has this session.")], A4)
+    return built(story or [p("Nobody has this session.")], A4)
 
 
 def _card(table: SquadTableOut, row: TableRowOut) -> list[Any]:
@@ -143,32 +119,33 @@ def _card(table: SquadTableOut, row: TableRowOut) -> list[Any]:
         if not mine:
             continue
         headings.append(len(lines))
-        lines.append([_p(" · ".join(w for w in (block.name, block.words) if w), SMALL_HEAD), "", ""])
+        lines.append([p(" · ".join(w for w in (block.name, block.words) if w), SMALL_HEAD), "", ""])
         for line in mine:
             cell = row.lines[line.slot]
             text = ", ".join(w for w in (cell.text or line.text, line.rest) if w)
-            said = [_p(cell.note or line.exercise, SMALL_HEAD), _p(text, SMALL)]
-            sides = [_p(f"a side {' + '.join(cell.sides)}", SMALL)] if cell.sides else []
+            said = [p(cell.note or line.exercise, SMALL_HEAD), p(text, SMALL)]
+            sides = [p(f"a side {' + '.join(cell.sides)}", SMALL)] if cell.sides else []
+            sides += [p(words, SMALL) for words in cell.learned]
             ticks = [_ticked(alike, is_loaded=cell.is_loaded) for alike in cell.sets]
-            lines.append([_p(line.slot, SMALL_HEAD), [*said, *sides], ticks])
-    body = Table(lines or [["", _p("no lines"), ""]], colWidths=[9 * mm, 44 * mm, 37 * mm])
+            lines.append([p(line.slot, SMALL_HEAD), [*said, *sides], ticks])
+    body = Table(lines or [["", p("no lines"), ""]], colWidths=[9 * mm, 44 * mm, 37 * mm])
     body.setStyle(CLOSE)
     body.setStyle(TableStyle([("SPAN", (0, n), (-1, n)) for n in headings]))
     body.setStyle(TableStyle([("BACKGROUND", (0, n), (-1, n), colors.whitesmoke) for n in headings]))
     title = f"{table.theme}, {table.day:%a %-d %b}"
     return [
-        _p(row.name, NAME),
-        _p(title, SMALL),
+        p(row.name, NAME),
+        p(title, SMALL),
         body,
-        _p(row.other, SMALL),
-        _p("How hard was it, 0 to 10: ____   Minutes: ____   Notes:", SMALL),
+        p(row.other, SMALL),
+        p("How hard was it, 0 to 10: ____   Minutes: ____   Notes:", SMALL),
         Spacer(1, 6 * mm),
     ]
 
 
 def _ticked(alike: AlikeSetsOut, *, is_loaded: bool) -> Table:
     boxes = min(alike.count, MOST_BOXES)
-    row = Table([[*(TickBox() for _ in range(boxes)), _p(alike.words, SMALL_HEAD if is_loaded else SMALL)]],
+    row = Table([[*(TickBox() for _ in range(boxes)), p(alike.words, SMALL_HEAD if is_loaded else SMALL)]],
                 colWidths=[*[4.2 * mm] * boxes, 36 * mm - 4.2 * mm * boxes])  # fmt: skip
     row.setStyle(TICKS)
     return row
@@ -187,9 +164,9 @@ class TickBox(Flowable):
 def rack_pdf(sheet: RackSheetOut) -> bytes:
     """Return the PDF of a rack sheet, A4 landscape: lift by lift, rack by rack, the order and what changes on the bar."""
     title = f"{sheet.day:%A %-d %B} · {sheet.racks} {'rack' if sheet.racks == 1 else 'racks'}"
-    story: list[Any] = [_p(f"{sheet.theme} · {sheet.squad}", TITLE), _p(title), Spacer(1, 3 * mm)]
+    story: list[Any] = [p(f"{sheet.theme} · {sheet.squad}", TITLE), p(title), Spacer(1, 3 * mm)]
     for lift in sheet.lifts:
-        story.append(_p(f"{lift.slot} {lift.exercise} · {lift.text}", NAME))
+        story.append(p(f"{lift.slot} {lift.exercise} · {lift.text}", NAME))
         across = min(RACKS_ACROSS, len(lift.racks))
         for start in range(0, len(lift.racks), across):
             some = lift.racks[start : start + across]
@@ -197,36 +174,27 @@ def rack_pdf(sheet: RackSheetOut) -> bytes:
             each.setStyle(TableStyle([("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (-1, -1), 0)]))
             story.append(KeepTogether([each]))
         story.append(Spacer(1, 4 * mm))
-    return _built(
-        story if sheet.lifts else [*story, _p("No lift of this session is done with a barbell and a load.")], landscape(A4)
+    return built(
+        story if sheet.lifts else [*story, p("No lift of this session is done with a barbell and a load.")], landscape(A4)
     )
 
 
 def _rack(rack: RackOut) -> list[Any]:
     rows: list[list[Any]] = [
         [
-            _p(f"Rack {rack.number}", HEAD),
-            _p("kg", HEAD),
-            _p("a side", HEAD),
-            _p("change from the one before", HEAD),
-            _p("sets", HEAD),
+            p(f"Rack {rack.number}", HEAD),
+            p("kg", HEAD),
+            p("a side", HEAD),
+            p("change from the one before", HEAD),
+            p("sets", HEAD),
         ]
     ]
     for turn in rack.turns:
         ticks = Table([[TickBox() for _ in range(turn.sets)]], colWidths=[4.5 * mm] * turn.sets) if turn.sets else ""
-        rows.append([_p(turn.name, HEAD), _p(turn.load, LOAD), _p(turn.sides), _p(turn.change), ticks])
+        rows.append([p(turn.name, HEAD), p(turn.load, LOAD), p(turn.sides), p(turn.change), ticks])
     table = Table(rows, colWidths=[26 * mm, 15 * mm, 22 * mm, 36 * mm, None])
     table.setStyle(LINES)
     return [table]
-
-
-def _built(story: list[Any], page: tuple[float, float]) -> bytes:
-    out = BytesIO()
-    margin = 12 * mm
-    SimpleDocTemplate(
-        out, pagesize=page, leftMargin=margin, rightMargin=margin, topMargin=margin, bottomMargin=margin, title="Session"
-    ).build(story)
-    return out.getvalue()
 
 
 MAKERS = {"wall": wall_sheet, "cards": cards}

@@ -30,9 +30,11 @@ class LineOut(Schema):
     cautions: list[str]
     tempo: str
     note: str
+    learned: list[str]  # what was found of this lift
     conditions: dict[str, str]
     conditions_words: str
     has_conditions: bool
+    can_miss: bool
     easier: str
     harder: str
     forms_words: str

@@ -13,18 +13,20 @@ from jarvok.app.shapes import resolved_out
 from jarvok.app.training.sheets import AthleteWeek, Sheet, SheetLine
 from jarvok.core.checks.session import CAUTION_WORDS, cut_first
 from jarvok.core.floor.step_words import Cell, Unfolded, rest_words, unfolded
+from jarvok.core.learning.findings import OPEN, Kind
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.methods import METHOD_BY_KEY
 from jarvok.core.loading.progress import contacts_words
 from jarvok.core.loading.set_by_set import set_text
 from jarvok.core.loading.shorthand import write
+from jarvok.core.loading.until_miss import can_miss
 from jarvok.core.marks.conditions import conditions_of, words_of
 from jarvok.core.running.classes import BY_KEY, words_for
 from jarvok.core.season.model import PhaseKey, monday_of
 from jarvok.core.session.blocks import Grouping, clock
 from jarvok.core.session.complexes import leading
 from jarvok.core.session.document import title_of
-from jarvok.core.session.roles import BlockRole
+from jarvok.core.session.roles import OPTIONAL_WORDS, BlockRole, optional_block
 
 
 def state_of(sheet: Sheet) -> str:
@@ -58,9 +60,11 @@ def _line_out(line: SheetLine, *, is_light: bool, rest: str) -> LineOut:
         cautions=[CAUTION_WORDS[c] for c in lift.cautions if c in CAUTION_WORDS],
         tempo=lift.tempo,
         note=line.planned.note,
+        learned=[x.words for x in line.learned],
         conditions=dict(line.planned.conditions),
         conditions_words=words_of(line.planned.conditions),
         has_conditions=bool(conditions_of(lift)),
+        can_miss=can_miss(lift),
         easier=line.planned.forms.easier,
         harder=line.planned.forms.harder,
         forms_words=forms_words(line),
@@ -94,6 +98,7 @@ def first_upper(text: str) -> str:
 def blocks_of(sheet: Sheet, *, unfolds: bool = True) -> list[BlockOut]:
     """The blocks of a sheet in order; `unfolds` gives their steps too."""
     found: list[BlockOut] = []
+    optional = optional_block([(x.planned.role, x.planned.block) for x in sheet.lines])
     for name, lines in groupby(sheet.lines, key=lambda x: x.planned.block):
         rows = list(lines)
         style = rows[0].planned.style
@@ -104,7 +109,7 @@ def blocks_of(sheet: Sheet, *, unfolds: bool = True) -> list[BlockOut]:
                 name=name,
                 title=title_of(name),
                 grouping=style.grouping,
-                words=style.words,
+                words=" · ".join(w for w in (style.words, OPTIONAL_WORDS if name == optional else "") if w),
                 minutes=round(sum(x.minutes for x in rows) + (sheet.warm_up_minutes if warms_up else 0.0), 1),
                 note="general warm-up and warm-up sets included" if warms_up else "",
                 rest_inside_s=style.rest_inside_s,
@@ -215,9 +220,13 @@ def _notes(athlete: Athlete, week: AthleteWeek, sheet: Sheet, flags: FlagBook) -
     who = f" Set by {restriction.set_by}; stays until cleared." if restriction else ""
     for line in sheet.lines:
         slot = line.planned.slot
+        for found in line.learned:
+            if found.kind is Kind.QUESTION:
+                text = first_upper(found.words.removeprefix(OPEN))
+                notes.insert(0, MarginOut(id=f"q-{slot}", title=f"Open question, {slot}.", text=text, decision=False, slot=slot))
         if line.planned.replaced:
-            text = f"{exercise(line.planned.exercise_id).name} stands in for {line.planned.replaced.lower()}.{who}"
-            title = f"{restriction.words}." if restriction else "Not as the arrangement has it."
+            text = f"{exercise(line.planned.exercise_id).name} is a substitute for {line.planned.replaced.lower()}.{who}"
+            title = f"{restriction.words}." if restriction else "Other than the week model has it."
             notes.append(MarginOut(id=f"r-{slot}", title=title, text=text, decision=False, slot=slot))
         running = BY_KEY.get(exercise(line.planned.exercise_id).running)
         if running is not None:
@@ -240,7 +249,7 @@ def _notes(athlete: Athlete, week: AthleteWeek, sheet: Sheet, flags: FlagBook) -
         notes.append(MarginOut(id="left-out", title="Left out.", text=text, decision=False))
     if sheet.contacts:
         text = contacts_words(sheet.contacts, sheet.contacts_before, athlete.training_age_years, sheet.rules)
-        notes.append(MarginOut(id="contacts", title=f"{sheet.contacts} contacts.", text=first_upper(text), decision=False))
+        notes.append(MarginOut(id="contacts", title=f"{sheet.contacts} foot contacts.", text=first_upper(text), decision=False))
     if week.week.is_easy:
         notes.append(
             MarginOut(id="easy", title="Deload week.", text="Half the volume, nothing new. Let the work pay off.", decision=False)
@@ -249,7 +258,7 @@ def _notes(athlete: Athlete, week: AthleteWeek, sheet: Sheet, flags: FlagBook) -
     if sheet.minutes <= there and sheet.lines:
         cut = cut_first(flags.views[sheet.planned.day, sheet.planned.key].lines)
         text = f"{sheet.minutes:.0f} of {there} min." + (f" If short, {cut.slot} goes first." if cut else "")
-        notes.append(MarginOut(id="hour", title="Minutes fit.", text=text, decision=False))
+        notes.append(MarginOut(id="hour", title="Fits.", text=text, decision=False))
     for edit in sheet.unused_edits:
         text = f"“{edit.text}” was written for {exercise(edit.exercise_id).name}, which is not here now. It is kept."
         notes.append(MarginOut(id=f"e-{edit.pk}", title=f"{edit.slot} has an older line.", text=text, decision=False))

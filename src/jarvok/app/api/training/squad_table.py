@@ -14,6 +14,7 @@ from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.training.plan import athlete_of
 from jarvok.app.api.training.shapes import BlockOut
 from jarvok.app.api.training.sheet import blocks_of, forms_words
+from jarvok.app.athletes.findings import ON_PAPER
 from jarvok.app.athletes.lags import share_book
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import FOR_A_WEEK
@@ -24,8 +25,9 @@ from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.training.lookup import find_sheet
 from jarvok.app.training.planned_weeks import planned_week
 from jarvok.app.training.rack_sheet import LiftAtRacks, rack_sheet, racks_of
-from jarvok.app.training.sheets import AthleteWeek, Sheet, sheets_for
+from jarvok.app.training.sheets import AthleteWeek, Sheet, SheetLine, sheets_for
 from jarvok.app.training.told_weeks import read_told
+from jarvok.core.floor.racks import MOST_RACKS
 from jarvok.core.floor.step_words import loads_words as loads_of_sets
 from jarvok.core.floor.step_words import rest_words, set_words
 from jarvok.core.library.exercises import exercise
@@ -52,6 +54,7 @@ class TableSetOut(Schema):
     is_loaded: bool
     sides: list[str]
     note: str
+    learned: list[str]  # of this athlete alone
 
 
 class TableRowOut(Schema):
@@ -100,7 +103,7 @@ def _together(athlete_id: int, day: date, key: str, group: str = "") -> _Togethe
     athlete = athlete_of(athlete_id)
     own_week, own = find_sheet(athlete, day, key)
     today, rules = clock.today(), rules_in_force()
-    people = list(Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK).filter(squad=athlete.squad))
+    people = list(Athlete.here.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK).filter(squad=athlete.squad))
     if group:
         people = [p for p in people if p.group == group]
     seasons, book = SeasonBook(people, today, rules), LiftBook(people, today, rules=rules)
@@ -140,7 +143,9 @@ def read_squad_table(request: HttpRequest, athlete_id: int, day: date, key: str,
                 exercise=exercise(x.planned.exercise_id).name,
                 text=x.text,
                 cue=exercise(x.planned.exercise_id).cue,
-                note=", ".join(w for w in (x.planned.note, words_of(x.planned.conditions), forms_words(x)) if w),
+                note=", ".join(
+                    w for w in (x.planned.note, words_of(x.planned.conditions), forms_words(x), *on_paper(x, squads=True)) if w
+                ),
                 rest=_said_rest(x.text, rest_words(own.steps, at)),
                 runs=exercise(x.planned.exercise_id).kind in ("run", "jump"),
             )
@@ -149,6 +154,11 @@ def read_squad_table(request: HttpRequest, athlete_id: int, day: date, key: str,
         rows=[_table_row(p, sheet, own) for p, sheet in found.people],
         minutes=round(own.minutes),
     )
+
+
+def on_paper(line: SheetLine, *, squads: bool) -> list[str]:
+    """What was learned of a lift and is for athletes to read: of the whole squad, or of this one alone."""
+    return [x.words for x in line.learned if x.kind in ON_PAPER and x.is_squads == squads]
 
 
 def _said_rest(text: str, rest: str) -> str:
@@ -184,6 +194,7 @@ def _table_row(person: Athlete, sheet: Sheet, own: Sheet) -> TableRowOut:
             is_loaded=heaviest is not None,
             sides=sides,
             note=note,
+            learned=on_paper(line, squads=False),
         )
     missing = [s for s in wanted if s not in cells]
     words = f"without {', '.join(missing)}" if missing else ""
@@ -219,6 +230,7 @@ class RackSheetOut(Schema):
     day: date
     theme: str
     racks: int
+    most_racks: int
     lifts: list[RackLiftOut]
 
 
@@ -231,6 +243,7 @@ def read_rack_sheet(request: HttpRequest, athlete_id: int, day: date, key: str, 
         day=day,
         theme=found.own.planned.theme,
         racks=used,
+        most_racks=MOST_RACKS,
         lifts=[_rack_lift(lift) for lift in rack_sheet(found.own, found.people, used)],
     )
 

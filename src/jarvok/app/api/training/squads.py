@@ -102,7 +102,7 @@ def read_squad_week(request: HttpRequest, squad_id: int, start: date | None = No
     today = clock.today()
     monday = monday_of(near(start or today, "start"))
     rules = rules_in_force()
-    people = list(Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK).filter(squad=squad))
+    people = list(Athlete.here.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK).filter(squad=squad))
     seasons, book = SeasonBook(people, today, rules), LiftBook(people, today, rules=rules)
     share_book(book)
     read_told(people, [monday])

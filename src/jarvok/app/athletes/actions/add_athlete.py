@@ -7,7 +7,8 @@ from typing import Any
 
 from jarvok.app.acts import Who, acting
 from jarvok.app.athletes.actions import change_details
-from jarvok.app.facts.athletes.models import Athlete, Squad
+from jarvok.app.athletes.squads import squad_named
+from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.problems import Conflict
 from jarvok.core.errors import CoachError
 
@@ -24,8 +25,7 @@ def run(who: Who, name: str, squad_name: str, sport: str, known: Mapping[str, An
     if len(sport) > MOST_SPORT:
         raise CoachError("The name of the sport is too long.", where="sport", accepted=f"Up to {MOST_SPORT} characters.")
     with acting(who, "add_athlete", f"{name} added to {squad_name}"):
-        squad = Squad.objects.filter(name__iexact=squad_name).first()
-        squad = squad or Squad.objects.create(name=squad_name, sport=sport or "other")
+        squad = squad_named(who, squad_name, sport)
         if Athlete.objects.filter(squad=squad, name__iexact=name).exists():
             raise Conflict(f"{name} is in {squad.name} already.")
         athlete = Athlete.objects.create(squad=squad, name=name)

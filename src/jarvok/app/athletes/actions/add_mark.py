@@ -28,13 +28,13 @@ def run(who: Who, athlete: Athlete, typed: TypedMark, replaces: MarkRecord | Non
     """Store a mark, or a corrected one in place of `replaces`, which is withdrawn and kept."""
     lift, kind = exercise(typed.exercise_id), typed.kind
     if kind not in TYPED_KINDS:
-        raise CoachError("This kind of mark comes from a sensor.", where="kind", accepted=", ".join(TYPED_KINDS))
+        raise CoachError("This kind of result comes from a sensor.", where="kind", accepted=", ".join(TYPED_KINDS))
     if typed.day > clock.today():
         raise CoachError(f"{typed.day:%-d %B %Y} is still to come.", where="day", accepted="Today or an earlier day is accepted.")
     if typed.side not in SIDES:
         raise CoachError("A side is left or right.", where="side", accepted="left, right or none")
     if replaces is not None and replaces.withdrawn_at is not None:
-        raise Conflict("This mark has been withdrawn already.")
+        raise Conflict("This result has been deleted already.")
     check_fit(lift, kind)
     measures = check_measures(kind, typed.measures)
     under = dict(checked(lift, typed.conditions))

@@ -7,7 +7,7 @@ from datetime import date
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.athletes.models import Athlete, Practice, Squad
 from jarvok.app.kept import kept
-from jarvok.core.errors import CoachError
+from jarvok.core.errors import CoachError, outside
 
 LIMITS = {"weekday": (0, 6), "hour": (0, 23.99), "minutes": (10, 300), "hardness": (1, 10)}
 
@@ -31,7 +31,7 @@ def run_over(
     values = {"weekday": weekday, "hour": hour, "minutes": minutes, "hardness": hardness}
     for name, (low, high) in LIMITS.items():
         if not low <= values[name] <= high:
-            raise CoachError(f"{values[name]:g} cannot be the {name}.", where=name, accepted=f"{low:g} to {high:g} are accepted.")
+            raise outside("RPE" if name == "hardness" else name, values[name], low, high, name)
     if len(sport) > 40:
         raise CoachError("The name of the sport is too long.", where="sport", accepted="At most 40 characters.")
     if since is not None and until is not None and until < since:

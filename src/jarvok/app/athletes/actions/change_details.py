@@ -7,11 +7,11 @@ from datetime import date
 from typing import Any
 
 from jarvok.app import clock
-from jarvok.app.acts import Who, acting
+from jarvok.app.acts import Who, acting, check_scope
 from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.facts.centre.models import KitRecord
 from jarvok.core.chooser.known import check_traits
-from jarvok.core.errors import CoachError
+from jarvok.core.errors import CoachError, outside
 
 AGES = (5, 100)
 LIMITS = {
@@ -21,6 +21,7 @@ LIMITS = {
     "sessions_a_week": (0, 21),
     "minutes_a_session": (5, 400),
 }
+WORDS = {"training_age_years": "years of lifting", "class_limit_kg": "the limit of a class in kg", "height_cm": "height in cm"}
 LENGTHS = {"group": 40, "position": 40, "sex": 10, "body_mass_class": 20, "note": 200, "limb_note": 120, "goals": 200}
 MAY_BE_EMPTY = {"birth_date", "class_limit_kg", "height_cm", "kit_id", "sessions_a_week", "minutes_a_session"}
 DAYS_A_YEAR = 365.25
@@ -30,7 +31,7 @@ def run(who: Who, athlete: Athlete, sent: Mapping[str, Any]) -> None:
     """Change what is sent. An empty date, limit or kit is taken out."""
     _check(sent)
     if "squad_id" in sent:
-        Squad.objects.get(pk=sent["squad_id"])
+        check_scope(who.person, squad=Squad.objects.get(pk=sent["squad_id"]))
     if sent.get("kit_id") is not None:
         KitRecord.objects.get(pk=sent["kit_id"])
     changed = {k: v.strip() if isinstance(v, str) else v for k, v in sent.items() if v is not None or k in MAY_BE_EMPTY}
@@ -55,9 +56,7 @@ def _check(sent: Mapping[str, Any]) -> None:
     for key, (low, high) in LIMITS.items():
         value = sent.get(key)
         if value is not None and not low <= value <= high:
-            raise CoachError(
-                f"{value:g} cannot be the {key.replace('_', ' ')}.", where=key, accepted=f"{low} to {high} are accepted."
-            )
+            raise outside(WORDS.get(key, key), value, low, high, key)
     if sent.get("dominant_side") not in (None, "", "left", "right"):
         raise CoachError("A side is left or right.", where="dominant_side", accepted="left, right or none")
     for key, most in LENGTHS.items():

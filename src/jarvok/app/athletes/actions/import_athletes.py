@@ -4,45 +4,65 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from typing import NamedTuple
+from datetime import date
+from typing import Any, NamedTuple
 
 from django.db import transaction
 
 from jarvok.app import clock
 from jarvok.app.acts import Who, acting
-from jarvok.app.athletes.actions import add_mark
+from jarvok.app.athletes.actions import add_mark, add_restriction
+from jarvok.app.athletes.reading import restriction_tags
+from jarvok.app.athletes.squads import squad_named
 from jarvok.app.athletes.typed_marks import TypedMark
-from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord, Squad
+from jarvok.app.facts.athletes.models import Athlete, BodyMass, ImportedTable, MarkRecord, Squad
 from jarvok.app.facts.people.models import Via
 from jarvok.app.problems import NeedsConfirmation
 from jarvok.core.errors import CoachError
 from jarvok.core.interchange.athletes import LiftResult, Row
+from jarvok.core.interchange.restrictions import read_restrictions
 
 
 class Taken(NamedTuple):
-    """The athletes that were added, how many were there already, and how many results were kept."""
+    """The athletes that were added, how many were there already, how many results were kept, and what undo needs."""
 
     new: tuple[Athlete, ...]
     changed: int
     results: int
+    table: ImportedTable
 
 
 def run(who: Who, rows: Sequence[Row], squad: str) -> Taken:
     """Take the rows in, all or none; `squad` is theirs where they name none. Raises `CoachError` for a result that cannot be."""
-    who, new, results = replace(who, via=Via.IMPORT), list[Athlete](), 0
-    with acting(who, "import_athletes", f"{len(rows)} athletes taken in"):
+    who, new, known, results = replace(who, via=Via.IMPORT), list[Athlete](), set[int](), 0
+    before: dict[int, dict[str, Any]] = {}
+    there = set(Squad.objects.values_list("pk", flat=True))
+    with acting(who, "import_athletes", f"{len(rows)} rows taken in"):
         for row in rows:
-            athlete, is_new = _take(row, squad)
+            athlete, is_new = _take(who, row, squad, before)
             new += [athlete] if is_new else []
-            results += sum(_keep(who, athlete, row, r, is_new=is_new) for r in row.results)
-    return Taken(tuple(new), len(rows) - len(new), results)
+            known |= set() if is_new or athlete in new else {athlete.pk}
+            results += sum(_keep(who, athlete, row, r, is_new=athlete in new) for r in row.results)
+        words = f"{len(new)} added, {len(known)} filled in, {results} results"
+        table = ImportedTable.objects.create(
+            words=words,
+            new=[a.pk for a in new],
+            squads=sorted({a.squad_id for a in new} - there),
+            before={str(k): v for k, v in before.items()},
+            at=clock.now(),
+        )
+    return Taken(tuple(new), len(known), results, table)
 
 
 def tried(who: Who, row: Row, squad: str) -> tuple[str, ...]:
     """What would be wrong with the results of a row, found by taking it in and taking that back."""
     problems: list[str] = []
     with transaction.atomic():
-        athlete, is_new = _take(row, squad)
+        try:
+            athlete, is_new = _take(who, row, squad, {})
+        except CoachError as problem:
+            transaction.set_rollback(True)
+            return (f"{problem.message} {problem.accepted}".strip(),)
         for result in row.results:
             try:
                 _keep(replace(who, via=Via.IMPORT), athlete, row, result, is_new=is_new)
@@ -54,21 +74,43 @@ def tried(who: Who, row: Row, squad: str) -> tuple[str, ...]:
     return tuple(problems)
 
 
-def _take(row: Row, squad_name: str) -> tuple[Athlete, bool]:
-    """Add an athlete, or fill in one of the same name and squad; return them, and whether they are new."""
+def _take(who: Who, row: Row, squad_name: str, before: dict[int, dict[str, Any]]) -> tuple[Athlete, bool]:
+    """Add an athlete, or fill in one of the same name and squad; return them, and whether they are new.
+
+    What stood where something is filled in goes to `before`.
+    """
     values = dict(row.values)
-    values.pop("tested_on", None)
-    name, sport = values.pop("name"), values.pop("sport", "")
+    day = values.pop("tested_on", None) or clock.today()
+    name, sport, restriction = values.pop("name"), values.pop("sport", ""), values.pop("restriction", "")
     squad_name, mass_kg = values.pop("squad", "") or squad_name, values.pop("mass_kg", None)
-    squad = Squad.objects.filter(name__iexact=squad_name).first() or Squad.objects.create(name=squad_name, sport=sport or "other")
+    squad = squad_named(who, squad_name, sport)
     found = Athlete.objects.filter(squad=squad, name__iexact=name).first()
     athlete = found or Athlete(squad=squad, name=name)
     for key, value in values.items():
+        stood = getattr(athlete, key)
+        if found is not None and stood != value:
+            kept = before.setdefault(found.pk, {})
+            kept.setdefault(key, [_plain(stood), None])[1] = _plain(value)
         setattr(athlete, key, value)
     athlete.save()
-    if mass_kg is not None:
-        BodyMass.objects.update_or_create(athlete=athlete, day=clock.today(), defaults={"mass_kg": mass_kg})
+    if mass_kg is not None and not athlete.masses.filter(day=day, mass_kg=mass_kg).exists():
+        stood = athlete.masses.filter(day=day).first()
+        if stood is not None:
+            before.setdefault(athlete.pk, {})[f"mass:{day}"] = [stood.mass_kg, mass_kg]
+            stood.mass_kg = mass_kg
+            stood.save(update_fields=["mass_kg"])
+        else:
+            BodyMass.objects.create(athlete=athlete, day=day, mass_kg=mass_kg)
+    for said in read_restrictions(restriction, restriction_tags()):
+        if not athlete.restrictions.filter(tag=said.tag, words=said.words, until__isnull=True).exists():
+            add_restriction.run(
+                who, athlete, tag=said.tag, words=said.words, side=said.side, set_by=said.set_by, since=day, until=None
+            )
     return athlete, found is None
+
+
+def _plain(value: Any) -> Any:
+    return value.isoformat() if isinstance(value, date) else value
 
 
 def _keep(who: Who, athlete: Athlete, row: Row, result: LiftResult, *, is_new: bool) -> bool:

@@ -12,7 +12,7 @@ from jarvok.app.problems import Conflict
 def run(who: Who, mark: MarkRecord) -> None:
     """Withdraw a mark."""
     if mark.withdrawn_at is not None:
-        raise Conflict("This mark has been withdrawn already.")
-    with acting(who, "withdraw_mark", f"{describe_mark(mark)} withdrawn", athlete=mark.athlete):
+        raise Conflict("This result has been deleted already.")
+    with acting(who, "withdraw_mark", f"{describe_mark(mark)} deleted", athlete=mark.athlete):
         mark.withdrawn_at = clock.now()
         mark.save()

@@ -10,6 +10,6 @@ def run(
     who: Who,
 ) -> None:
     """Back to every default; the history of changes stays."""
-    with acting(who, "reset_rules", "every value as shipped"):
+    with acting(who, "reset_rules", "every value at its default"):
         for key in RuleChange.objects.values_list("key", flat=True).distinct():
             RuleChange.objects.create(key=key)

@@ -17,12 +17,23 @@ class Squad(models.Model):
     name = models.CharField(max_length=80, unique=True)
     sport = models.CharField(max_length=40)
     version = models.PositiveIntegerField(default=0)  # raised by every act that touches it
+    plan_act = models.BigIntegerField(default=0)  # the newest act that changed its calendar or its plan
 
     class Meta:
         ordering = ["id"]
 
 
+class Here(models.Manager["Athlete"]):
+    """Athletes who train here: those archived are left out of every list."""
+
+    def get_queryset(self) -> models.QuerySet[Athlete]:
+        """All but the archived."""
+        return super().get_queryset().filter(archived_on__isnull=True)
+
+
 class Athlete(Fact):
+    """Somebody who trains, or did: an archived athlete keeps everything and stands in no list."""
+
     squad = models.ForeignKey(Squad, on_delete=models.PROTECT, related_name="athletes")
     name = models.CharField(max_length=80)
     group = models.CharField(max_length=40, blank=True)
@@ -48,9 +59,24 @@ class Athlete(Fact):
     # hidden numbers of the simulated lifter; only demo athletes have them, and only the simulator reads them
     simulated = models.JSONField(null=True)
     version = models.PositiveIntegerField(default=0)  # raised by every act that touches them
+    plan_act = models.BigIntegerField(default=0)  # the newest act that changed their plan
+    archived_on = models.DateField(null=True)
+
+    objects = models.Manager["Athlete"]()
+    here = Here()
 
     class Meta:
         ordering = ["squad_id", "name"]
+
+
+class Erased(models.Model):
+    """An athlete who was erased with everything: erased again in every backup that is put back."""
+
+    athlete_id = models.BigIntegerField(unique=True)
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["id"]
 
 
 class BodyMass(Fact):
@@ -228,3 +254,33 @@ class MaxDecision(Fact):
 
     class Meta:
         ordering = ["id"]
+
+
+class ImportedTable(Fact):
+    """A table of athletes that was taken in: the athletes and squads it added, and what stood where it filled something in.
+
+    `before` is by athlete and field: what stood, and what the table said. It can be taken back once.
+    """
+
+    at = models.DateTimeField()
+    words = models.CharField(max_length=200)
+    new = models.JSONField(default=list)
+    squads = models.JSONField(default=list)
+    before = models.JSONField(default=dict)
+    undone_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-id"]
+
+
+class SquadMove(Fact):
+    """An athlete who goes to another squad on a day: ahead, done, or taken back before it came."""
+
+    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="squad_moves")
+    squad = models.ForeignKey(Squad, on_delete=models.CASCADE, related_name="moves")
+    day = models.DateField()
+    done_at = models.DateTimeField(null=True)
+    withdrawn_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["day", "id"]

@@ -13,6 +13,13 @@ class Centre(models.Model):
     version = models.PositiveIntegerField(default=0)
     name = models.CharField(max_length=80, blank=True)
     begun_at = models.DateTimeField(null=True)
+    backup_folder = models.CharField(max_length=300, blank=True)  # nothing for the one beside the data
+    backed_up_on = models.DateField(null=True)
+    backup_problem = models.CharField(max_length=300, blank=True)  # why the last daily copy could not be made
+    days_kept_on = models.DateField(null=True)  # the day on which past days were last kept as they stood
+    kept_days = models.PositiveSmallIntegerField(default=30)  # how long what serves for a while only is kept
+    housekeeper = models.CharField(max_length=120, blank=True)  # the process that looks after the centre, and for how long
+    housekeeper_until = models.DateTimeField(null=True)
     zone = models.CharField(max_length=60, blank=True)  # where it lies, such as "Europe/Oslo"; nothing for the server's own
 
 

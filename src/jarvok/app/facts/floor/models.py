@@ -105,10 +105,11 @@ class SetRecord(Fact):
 class ChangeKind(models.TextChoices):
     SKIP = "skip"
     ADD = "add"
+    LINE = "line"
 
 
 class SessionChange(Fact):
-    """A set that was passed over, or one more than was told: by a person's word, at the rack. Undo gives it a time."""
+    """A set passed over, one more than was told, or a line more: by a person's word, at the rack. Undo gives it a time."""
 
     line = models.ForeignKey(SessionLine, on_delete=models.CASCADE, related_name="changes")
     kind = models.CharField(max_length=4, choices=ChangeKind.choices)

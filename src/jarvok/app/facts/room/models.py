@@ -112,6 +112,7 @@ class Reading(models.Model):
     trial = models.ForeignKey("Trial", on_delete=models.CASCADE, null=True, related_name="readings")
     values = models.JSONField()
     at = models.DateTimeField()
+    taken_out_at = models.DateTimeField(null=True)  # it was none, or not this athlete's: nothing reads it
 
     class Meta:
         ordering = ["id"]

@@ -154,6 +154,23 @@ def _plain(value: Any) -> Any:
     return value.isoformat() if isinstance(value, date) else value
 
 
+class EntryResult(Fact):
+    """What became of an entry; the newest speaks. `events` hold a number each, in the order of the entry's events, `marks` the
+    result of the lift that each became; `keep` and `change` are what the coach makes of the way there.
+    """
+
+    entry = models.ForeignKey(Entry, on_delete=models.CASCADE, related_name="results")
+    events = models.JSONField(default=list)
+    marks = models.JSONField(default=list)
+    place = models.CharField(max_length=60, blank=True)
+    keep = models.CharField(max_length=200, blank=True)
+    change = models.CharField(max_length=200, blank=True)
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["id"]
+
+
 class SeasonStyle(Fact):
     """How an athlete's season is arranged. `easy_weeks` are weeks made easier or full by hand, by their Monday, and
     `weeks_by_hand` those whose volume or top is set: {"volume_pct", "top_pct"}.

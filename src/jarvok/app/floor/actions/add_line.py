@@ -8,11 +8,13 @@ from jarvok.app import clock
 from jarvok.app.acts import Who, acting
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.centre.in_force import kit_of
-from jarvok.app.facts.floor.models import SessionLine, TrainingSession
+from jarvok.app.facts.floor.models import ChangeKind, SessionChange, SessionLine, SetKind, TrainingSession
 from jarvok.app.floor.events import check_open, tell
 from jarvok.app.floor.lines import floor_lines, read_session
 from jarvok.app.floor.pains import standing
-from jarvok.app.training.planned_weeks import limits_of
+from jarvok.app.training.planned_weeks import limits_of, why_no_max_on
+from jarvok.core.checks.effort import TYPING_ERROR_SHARE, is_limit_work, short_of_the_limit
+from jarvok.core.checks.plan_views import LineView
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.next_step import StepSet
 from jarvok.core.floor.pain import area_words, loads
@@ -52,6 +54,7 @@ def run(who: Who, session: TrainingSession, exercise_id: str, text: str) -> None
         act.words = f"{lift.name} added: {write(written)}"
         book = LiftBook([session.athlete], clock.today())
         sets = resolve(written, book.state(session.athlete_id, lift.id))
+        _check_effort(session, LineView("X", BLOCK, lift, written, False, sets=sets))
         implement = implement_for(lift, kit_of(session.athlete.kit))
         is_bar = lift.implement == "barbell"
         first = next((s.load_kg for s in sets if s.load_kg), None)
@@ -63,6 +66,7 @@ def run(who: Who, session: TrainingSession, exercise_id: str, text: str) -> None
             ramp=[ToldSet.of_ramp(r, book.rules["velocity.stop_loss_pct"]).to_raw() for r in ramp],
             planned=[ToldSet.of(s).to_raw() for s in sets], rest_s=rest_s(written, lift, book.rules),
         )  # fmt: skip
+        SessionChange.objects.create(line=line, kind=ChangeKind.LINE, set_kind=SetKind.WORK, number=0, step="", at=clock.now())
         if session.told or not lines:
             station = Station(
                 slot=slot,
@@ -82,3 +86,15 @@ def run(who: Who, session: TrainingSession, exercise_id: str, text: str) -> None
 def _at(step: ToldStep, order: int) -> ToldStep:
     """A step of a line by itself, with the line in its place in the session."""
     return replace(step, sets=tuple(StepSet(order, s.warms_up, s.number) for s in step.sets))
+
+
+def _check_effort(session: TrainingSession, line: LineView) -> None:
+    """Refuse a slip of the hand, and limit work for those whom it is not open to: no margin speaks on the floor."""
+    share = line.share or 0
+    if share > TYPING_ERROR_SHARE:
+        said = f"{100 * share:.0f} % of the max is likely a slip of the hand."
+        raise CoachError(said, where="text", accepted="A load that can be lifted.")
+    why = why_no_max_on(session.athlete, session.day)
+    if why and is_limit_work(line):
+        short = write(short_of_the_limit(line))
+        raise CoachError(f"No max effort for this athlete today: {why.lower()}.", where="text", accepted=f"Such as {short}.")

@@ -6,8 +6,9 @@ from dataclasses import replace
 
 from jarvok.app import clock
 from jarvok.app.acts import Who, acting
-from jarvok.app.facts.floor.models import AdviceRecord, PainReport, SessionLine, SetKind, SetRecord, TrainingSession
-from jarvok.app.floor.done_sets import Done, as_logged, check_set, line_and_set, store
+from jarvok.app.facts.floor.models import AdviceRecord, PainReport, SetKind, SetRecord, TrainingSession
+from jarvok.app.floor.at_hand import read_anew
+from jarvok.app.floor.done_sets import Done, as_logged, check_set, line_and_set, set_of, store
 from jarvok.app.floor.events import check_open
 from jarvok.app.problems import Conflict
 
@@ -28,7 +29,8 @@ def run(who: Who, session: TrainingSession, line_id: int, kind: str, number: int
         item.record.save(update_fields=["taken_back_at"])
         after = number if kind == SetKind.WORK else 0
         AdviceRecord.objects.filter(line=line, after_number=after, taken_back_at__isnull=True).update(taken_back_at=now)
-        store(session, SessionLine.objects.get(pk=line.pk), item, done, step_id=item.record.step)
+        held = read_anew(session.pk)
+        store(held, *set_of(held.line(line_id), kind, number), done, step_id=item.record.step)
 
 
 def _with_its_pain(done: Done, record: SetRecord) -> Done:

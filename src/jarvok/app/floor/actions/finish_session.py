@@ -5,6 +5,7 @@ from __future__ import annotations
 from jarvok.app import clock
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.floor.models import TrainingSession
+from jarvok.app.floor.at_hand import forget
 from jarvok.app.floor.events import check_open, tell
 from jarvok.core.errors import CoachError
 
@@ -25,3 +26,4 @@ def run(who: Who, session: TrainingSession, srpe: float | None, minutes: float |
         session.save()
         session.streams.filter(closed_at__isnull=True).update(closed_at=session.finished_at)
         tell(session, "finished", {})
+    forget(session.pk)

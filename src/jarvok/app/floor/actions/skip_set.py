@@ -21,9 +21,10 @@ def run(who: Who, session: TrainingSession, line_id: int, kind: str, number: int
         if item.record is not None or item.is_skipped:
             raise Conflict(f"Set {number} of {line.slot} was {'passed over' if item.is_skipped else 'logged'} already.")
         act.words = f"{exercise(line.exercise_id).name}: {'warm-up' if kind == 'ramp' else 'set'} {number} passed over"
-        step = logged_step(session, line, kind, number)
+        whole = read_session(session.pk)
+        step = logged_step(whole, line, kind, number)
         places = step.sets if step is not None else (StepSet(line.order, kind == "ramp", number),)
-        lines = floor_lines(read_session(session.pk))
+        lines = floor_lines(whole)
         for place in places:
             found = set_at(lines, place)
             if found is None or found.record is not None or found.over:

@@ -7,7 +7,7 @@ import secrets
 from jarvok.app import clock
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.room.models import Sensor
-from jarvok.app.room.sensors import Sort, checked_rack
+from jarvok.app.room.paired import Sort, checked_rack
 from jarvok.core.errors import CoachError
 
 

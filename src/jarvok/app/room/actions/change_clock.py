@@ -10,10 +10,10 @@ from jarvok.app.room.telling import tell_room
 from jarvok.core.errors import CoachError
 
 
-def run(who: Who, gathering: Gathering, clock_id: int, act: str) -> None:
-    """Pause, go on, or stop a clock."""
+def run(who: Who, gathering: Gathering, clock_id: int, act: str, rack: int | None = None) -> None:
+    """Pause, go on, or stop a clock; with a rack, its own alone."""
     with acting(who, "change_clock", f"clock: {act}", squad=gathering.squad):
-        run = gathering.clocks.filter(pk=clock_id).first()
+        run = gathering.clocks.filter(pk=clock_id, **({"rack": rack} if rack is not None else {})).first()
         if run is None:
             raise CoachError("There is no such clock here.", where="clock_id")
         if run.stopped_at is not None:

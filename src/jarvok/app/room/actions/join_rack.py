@@ -11,7 +11,7 @@ from jarvok.app.acts import Who, acting
 from jarvok.app.athletes.reading import FOR_A_WEEK
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
-from jarvok.app.facts.room.models import Gathering
+from jarvok.app.facts.room.models import Attendance, Gathering
 from jarvok.app.floor.actions import start_unplanned
 from jarvok.app.floor.starting import AS_WRITTEN, DayPlan
 from jarvok.app.room.actions import begin_sessions
@@ -31,26 +31,39 @@ class Source(StrEnum):
     FREE = "free"
 
 
-def run(who: Who, gathering: Gathering, athlete_id: int, rack: int, source: str, from_id: int | None = None) -> None:
+def run(
+    who: Who, gathering: Gathering, athlete_id: int, rack: int, source: str, from_id: int | None = None,
+    *, guests: bool = True,
+) -> None:  # fmt: skip
     """Note that an athlete is here, put them at a rack, and begin their session: planned, a partner's, a template's, or free.
 
-    A running session goes on where it was. `from_id` is the partner, or the template.
+    A running session goes on where it was. `from_id` is the partner, or the template. `guests` of other squads may come too; who
+    stands at a rack of another room of the day leaves it.
     """
     with acting(who, "join_rack", f"joins rack {rack}", squad=gathering.squad) as act:
         if not 1 <= rack <= gathering.racks:
             raise CoachError(f"There is no rack {rack}.", where="rack", accepted=f"1 to {gathering.racks}.")
         if source not in set(Source):
             raise CoachError(f"“{source}” is no source of a session.", where="source", accepted=", ".join(Source) + ".")
-        row = attendance_in(gathering, athlete_id)
+        row = attendance_in(gathering, athlete_id, guests=guests)
         row.is_here, row.changed_at, row.rack = True, clock.now(), rack
         row.place = row.placed_at = None
         row.save(update_fields=["is_here", "changed_at", "rack", "place", "placed_at"])
+        _leave_other_rooms(gathering, athlete_id)
         rows = Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK)
         athlete = rows.get(pk=athlete_id)
         act.words = f"{athlete.name} joins rack {rack}"
         if not _running(athlete, gathering).exists():
             _begin(who, gathering, athlete, Source(source), from_id)
         tell_room(gathering)
+
+
+def _leave_other_rooms(gathering: Gathering, athlete_id: int) -> None:
+    elsewhere = Attendance.objects.filter(athlete_id=athlete_id, gathering__day=gathering.day, rack__isnull=False)
+    for row in elsewhere.exclude(gathering=gathering).select_related("gathering"):
+        row.rack = None
+        row.save(update_fields=["rack"])
+        tell_room(row.gathering)
 
 
 def _running(athlete: Athlete, gathering: Gathering) -> models.QuerySet[TrainingSession]:

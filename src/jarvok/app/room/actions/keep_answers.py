@@ -7,10 +7,18 @@ from typing import Any
 
 from jarvok.app import clock
 from jarvok.app.acts import Who, acting
-from jarvok.app.facts.room.models import Answers, Attendance
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.room.models import Answers, Attendance, Gathering
 from jarvok.app.floor.actions.answer_pain import asked_again
-from jarvok.app.room.telling import tell_room
+from jarvok.app.room.telling import attendance_in, tell_room
 from jarvok.core.floor.readiness import Arrival, checked
+
+
+def of(who: Who, gathering: Gathering, athlete_id: int, data: Mapping[str, Any]) -> None:
+    """The same from the coach's page, for anybody of the squad."""
+    athlete = Athlete.objects.filter(pk=athlete_id).first()
+    with acting(who, "keep_answers", "arrival answered", athlete=athlete):
+        run(who, attendance_in(gathering, athlete_id), data, by_athlete=False)
 
 
 def run(who: Who, attendance: Attendance, data: Mapping[str, Any], *, by_athlete: bool) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.room.models import Sensor, Trial
 from jarvok.app.problems import Conflict
-from jarvok.app.room.sensors import Sort, forget
+from jarvok.app.room.paired import Sort, forget
 from jarvok.core.errors import CoachError
 
 WITH_BAR = frozenset({Sort.BAR, Sort.RESULTS})

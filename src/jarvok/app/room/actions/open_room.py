@@ -18,7 +18,7 @@ def run(who: Who, squad: Squad, day: date) -> Gathering:
         now = clock.now()
         Attendance.objects.bulk_create(
             Attendance(gathering=gathering, athlete=a, changed_at=now, act=act)
-            for a in Athlete.objects.filter(squad=squad)
+            for a in Athlete.here.filter(squad=squad)
             if a.pk not in known
         )
         return gathering

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.room.models import Sensor
-from jarvok.app.room.sensors import checked_rack, forget
+from jarvok.app.room.paired import checked_rack, forget
 
 
 def run(who: Who, sensor: Sensor, rack: int | None) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from jarvok.app import clock
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.room.models import Sensor
-from jarvok.app.room.sensors import forget
+from jarvok.app.room.paired import forget
 
 
 def run(who: Who, sensor: Sensor) -> None:

@@ -69,7 +69,7 @@ def _ahead_of(athlete: Athlete) -> QuerySet[Competition]:
 
 def _share_style(athlete: Athlete) -> None:
     """The season model of the squad, where all have the same."""
-    others = list(Athlete.objects.filter(squad=athlete.squad).exclude(pk=athlete.pk))
+    others = list(Athlete.here.filter(squad=athlete.squad).exclude(pk=athlete.pk))
     styles = list(SeasonStyle.objects.filter(athlete__in=others))
     alike = {(s.arrangement, s.loading_weeks) for s in styles}
     if others and len(styles) == len(others) and len(alike) == 1:

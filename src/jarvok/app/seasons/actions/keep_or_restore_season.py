@@ -18,6 +18,6 @@ def run(who: Who, athlete: Athlete, keep: bool) -> None:
             style.save()
             return
         if style.baseline is None:
-            raise Conflict("There is no original to go back to.")
+            raise Conflict("There is no original to return to.")
         with changed(athlete, ["back to the original plan"]):
             restore(athlete, style.baseline)

@@ -18,7 +18,7 @@ def run(who: Who, athlete: Athlete, monday: date, easy: bool | None, to: date | 
             raise CoachError("A week is named by its Monday.", where="monday", accepted="A Monday of the season.")
         style = style_of(athlete)
         word = "as the rhythm has it" if easy is None else "easier" if easy else "full"
-        words = f"week of {monday:%-d %b} {word}" if to is None else f"easier week moved from {monday:%-d %b} to {to:%-d %b}"
+        words = f"week of {monday:%-d %b} {word}" if to is None else f"deload week moved from {monday:%-d %b} to {to:%-d %b}"
         with changed(athlete, [words]):
             weeks = {k: v for k, v in style.easy_weeks.items() if k != monday.isoformat()}
             if to is not None:

@@ -28,9 +28,9 @@ def run(who: Who, athletes: list[Athlete], typed: TypedStyle) -> None:
         taper = check_taper(typed.taper).to_raw() if typed.taper is not None else None
         for athlete in athletes:
             style = style_of(athlete)
-            words = [f"arranged as {chosen.name.lower()}"] if style.arrangement != chosen.key else []
+            words = [f"season model {chosen.name.lower()}"] if style.arrangement != chosen.key else []
             if style.loading_weeks != typed.loading_weeks:
-                words.append(f"{typed.loading_weeks}:1" if typed.loading_weeks else "the usual rhythm of easier weeks")
+                words.append(f"{typed.loading_weeks}:1" if typed.loading_weeks else "the usual rhythm of deload weeks")
             if style.taper != taper:
                 words.append(f"taper of {typed.taper.days} days" if typed.taper else "the usual taper")
             with changed(athlete, words or ["arranged"]):

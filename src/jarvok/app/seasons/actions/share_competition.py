@@ -30,7 +30,7 @@ def run(who: Who, entry: Entry, scope: str) -> int:
 
 def to_all(who: Who, competition: Competition) -> None:
     """Let everybody it is for take part in a competition of a squad that nobody has yet."""
-    people = Athlete.objects.filter(squad=competition.squad)
+    people = Athlete.here.filter(squad=competition.squad)
     people = people.filter(group=competition.group) if competition.group else people
     with acting(who, "share_competition", f"{competition.name} given to {len(people)}", squad=competition.squad, also=people):
         for person in people:

@@ -37,7 +37,7 @@ class Outcome:
 
 def run(who: Who, squad: Squad, day: date, unit: str, entries: Sequence[Entry]) -> tuple[Outcome, ...]:
     """Keep the results of a day; a cell that is empty is passed over."""
-    people = {a.pk: a for a in squad.athletes.all()}
+    people = {a.pk: a for a in Athlete.here.filter(squad=squad)}
     found: list[Outcome] = []
     with acting(who, "keep_results", f"test day of {day:%-d %b %Y}", squad=squad, also=list(people.values())):
         for entry in entries:

@@ -17,7 +17,7 @@ def run(who: Who, test: MaxTest, new: NewAttempt) -> None:
     """Store an attempt. The same number with the same content again changes nothing."""
     with acting(who, "log_attempt", f"test set {new.number}", athlete=test.athlete):
         if test.ended_at is not None:
-            raise Conflict("This test is over. Its record stays as it is.")
+            raise Conflict("This test is over; its result stays as it is.")
         check_load_kg(new.load_kg, "load_kg")
         if not 0 <= new.reps <= 60:
             raise CoachError(f"{new.reps} repetitions cannot be.", where="reps", accepted="0 to 60 are accepted.")

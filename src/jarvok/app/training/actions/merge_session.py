@@ -23,10 +23,10 @@ def run(who: Who, athlete: Athlete, day: date, key: str, to: date) -> None:
     if sheet.started is not None or target.started is not None:
         raise Conflict("One of the two has been started; what was told stays.")
     if week.week.is_light:
-        raise CoachError("Nothing is added to an easier week or a taper.", where="day", accepted="Leave it out.")
+        raise CoachError("Nothing is added to a deload week or a taper.", where="day", accepted="Skip it.")
     main = next((line for line in sheet.lines if line.planned.is_main), None)
     if main is None:
-        raise CoachError("This session has no main lift.", where="key", accepted="Move it, or leave it out.")
+        raise CoachError("This session has no main lift.", where="key", accepted="Move it, or skip it.")
     with acting(who, "merge_session", f"main lift of {day:%A} put into {to:%A}", athlete=athlete):
         LineEdit.objects.create(
             athlete=athlete,

@@ -6,19 +6,20 @@ from typing import Any
 
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.training.models import OwnExercise
-from jarvok.app.training.own_library import checked, id_for, kept_of
+from jarvok.app.training.own_library import checked, id_for, kept_of, own_exercises
 from jarvok.core.errors import CoachError
-from jarvok.core.library.exercises import exercises
+from jarvok.core.library.exercises import exercises, with_own
 
 
 def run(who: Who, exercise_id: str, typed: dict[str, Any]) -> str:
     """Keep an exercise, a new one where no id is given; return its id."""
     row = checked(typed)
-    twin = next((e for e in exercises().values() if e.name.lower() == row["name"].lower() and e.id != exercise_id), None)
-    if twin is not None:
-        raise CoachError(f"“{twin.name}” is in the library already.", where="name", accepted="Another name, or edit that one.")
-    found = exercise_id or id_for(row["name"])
-    kept = {**kept_of(exercises().get(found)), **row, "id": found, "is_own": True}
-    with acting(who, "save_exercise", f"{row['name']} kept in the library"):
+    with acting(who, "save_exercise", f"{row['name']} kept in the library"), with_own(own_exercises()):  # as they stand now
+        twin = next((e for e in exercises().values() if e.name.lower() == row["name"].lower() and e.id != exercise_id), None)
+        if twin is not None:
+            in_use = f"“{twin.name}” is in the library already."
+            raise CoachError(in_use, where="name", accepted="Another name, or edit that one.")
+        found = exercise_id or id_for(row["name"])
+        kept = {**kept_of(exercises().get(found)), **row, "id": found, "is_own": True}
         OwnExercise.objects.create(exercise_id=found, data=kept)
     return found

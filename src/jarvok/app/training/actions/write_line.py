@@ -33,7 +33,8 @@ def run(who: Who, athlete: Athlete, day: date, key: str, line: str, text: str, *
         if written:
             edit_session.run(who, athlete, day, key, Edit(op=Op.WRITE, line=planned.line_id, text=written))
         return
-    with acting(who, "write_line", f"line {planned.slot} written", athlete=athlete):
+    said = f"written as {written}" if written else "as proposed again"
+    with acting(who, "write_line", f"{planned.slot} {said}", athlete=athlete):
         LineEdit.objects.create(
             athlete=athlete,
             day=day,

@@ -16,7 +16,7 @@ from jarvok.core.working import Input, Source
 FAILURE_SET, ADJUSTED_SET = 3, 4  # published with the protocols' tables
 LARGE_STEP_KG = 5  # [J] beyond it the larger cap holds
 OPEN_ROW_REPS = 4  # [J] so many repetitions into the last, open row its far end is reached
-CAUTION = "Sets to failure: spotters or safeties. A set ends when form breaks."
+CAUTION = "Sets to failure: spotters or safeties. A set ends when technique breaks."
 
 
 @dataclass(frozen=True)

@@ -12,7 +12,7 @@ from jarvok.core.working import COMMON_PRACTICE, Input, Source
 
 CAUTION = "The max moves daily; repetitions at a percentage differ by athlete."
 OF_MAX = r"(?:\s*(?:of\s+)?(?:the\s+)?(?:e?1RM|max)\b)?"
-NO_MAX = "no max in this lift: enter a tested or rep-max mark"
+NO_MAX = "no max in this lift: enter a tested max or a rep-max"
 NO_VELOCITIES = "no velocities yet today: four warm-up loads with the sensor say it"
 
 

@@ -64,7 +64,7 @@ def instead(ask: Ask, state: LiftState, missing: str) -> Offer:
     found = offer(ask, rir, f"{rir:g} in reserve", state)
     if found is not None:
         return found._replace(missing=(missing,))
-    return by_effort(missing, "no max in this lift: enter a tested or rep-max mark")
+    return by_effort(missing, "no max in this lift: enter a tested max or a rep-max")
 
 
 @dataclass(frozen=True)

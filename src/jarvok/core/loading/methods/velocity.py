@@ -80,7 +80,7 @@ def offer_general(low_mps: float, high_mps: float, peak: bool, state: LiftState)
         return Offer(share * state.max_kg, "percent", rule, state.exercise.v1rm.source, state.max_inputs, missing=gap)
     kind = "peak" if peak else state.exercise.kind
     pct = STAND_IN_PCT.get(kind, STAND_IN_PCT["strength"])
-    rule = f"about {pct:.0f} % stands in: this lift has no general velocity relation"
+    rule = f"about {pct:.0f} % is taken: this lift has no general velocity relation"
     return Offer(pct / 100 * state.max_kg, "percent", rule, Source("J", "Jarvok's default"), state.max_inputs, missing=gap)
 
 

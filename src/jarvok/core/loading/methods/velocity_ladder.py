@@ -23,7 +23,7 @@ def expected_kg(target_mps: float | None, state: LiftState, record_kg: float | N
     `target_mps` is None for a single with form intact.
     """
     if record_kg is not None:
-        return record_kg, "the record"
+        return record_kg, "the best so far"
     if target_mps is not None and state.profile is not None and (load := state.profile.load_kg(target_mps)) > 0:
         return load, "where the own line crosses the velocity"
     if state.max_kg is None:
@@ -64,10 +64,10 @@ class VelocityLadder(LoadRule):
     def expected(self, state: LiftState) -> Offer:
         """Return the load thought to be reached: the record at this velocity, else by the own line, else a share of the max."""
         record = record_at(state.profile, self.target_mps)
-        inputs = (Input("record at this velocity", f"{record.load_kg:g} kg, {record.day:%-d %b}", record.ref),) if record else ()
+        inputs = (Input("best at this velocity", f"{record.load_kg:g} kg, {record.day:%-d %b}", record.ref),) if record else ()
         load, rule = expected_kg(self.target_mps, state, record.load_kg if record else None)
         if load is None:
-            return by_effort("no record, no line and no max in this lift")
+            return by_effort("no best, no velocity profile and no max in this lift")
         return Offer(load, METHOD_NAME, rule, Source("J", "Jarvok's default"), (*inputs, *state.max_inputs))
 
     def record_words(self, state: LiftState) -> str:
@@ -77,7 +77,7 @@ class VelocityLadder(LoadRule):
         if record is None:
             return ""
         unit = unit_of(state.implement) if state.implement is not None else "kg"
-        return f"record at {self.target_mps:.2f} m/s {kind}: {format_mass(record.load_kg, unit)} {unit}, {record.day:%-d %b}"
+        return f"best at {self.target_mps:.2f} m/s {kind}: {format_mass(record.load_kg, unit)} {unit}, {record.day:%-d %b}"
 
     def offer(self, ask: Ask, state: LiftState) -> Offer:
         """Return the load of a rung: from well below up to what is expected."""

@@ -61,10 +61,13 @@ def opened(reader: Reader, load: ReadLoad) -> list[SetGroup]:
 
 
 def is_one_set(reader: Reader) -> bool:
-    """Whether repetitions stand here without a count of sets: 5 @ 100 kg, 5+ @ 80 %, 5RM, 10 ea, AMRAP @ 60 %."""
+    """Whether repetitions stand here without a count of sets: 5, 5 @ 100 kg, 5+ @ 80 %, 5RM, 10 ea, 30 s, AMRAP @ 60 %."""
     side = r"(?:@|RM\b|ea\b|each\b|/\s*side|per\s+side)"
+    end = r"\s*(?:$|[,;]\s*\D)"
+    amount = rf"\s*\d+(?:\s*[-–]\s*\d+)?\s*(?:reps?|s|sec|seconds|min|m){end}"
+    bare = rf"\s*(?:[12]?\d|30)(?:\s*[-–]\s*(?:[12]?\d|30))?\s*\+?{end}"  # more is rather a load
     form = rf"\s*(?:\d+(?:\s*[-–]\s*\d+)?\s*\+?\s*{side}|(?:amrap|as many as possible|max\s+reps)\b|\()"
-    return any(re.compile(f, re.IGNORECASE).match(reader.line, reader.at) for f in (form, rf"\s*{COMPLEX}"))
+    return any(re.compile(f, re.IGNORECASE).match(reader.line, reader.at) for f in (form, amount, bare, rf"\s*{COMPLEX}"))
 
 
 def _top_set(reader: Reader, load: ReadLoad) -> list[SetGroup]:

@@ -57,7 +57,21 @@ def parse(line: str, name: str = "") -> Prescription:
     )  # fmt: skip
 
 
+def _for_minutes(reader: Reader, extras: Extras) -> list[SetGroup]:
+    """10 min AMRAP, as many rounds as possible in 10 min: once for so long, and what is counted is how often."""
+    most = r"(?:amrap|as many (?:rounds )?as possible)"
+    m = reader.take(rf"(\d+)\s*min(?:utes?)?\s*(?:of\s+)?{most}\b") or reader.take(
+        rf"{most}\s*(?:in|of|for|,)?\s*(\d+)\s*min(?:utes?)?\b"
+    )
+    if m is None:
+        return []
+    extras.scored_by = "rounds"
+    return [SetGroup(1, seconds=60 * _within(reader, m, 1, 60, "minutes"))]
+
+
 def _groups(reader: Reader, extras: Extras) -> list[SetGroup]:
+    if timed := _for_minutes(reader, extras):
+        return timed
     rounds = minute_rounds(reader)
     if rounds is not None:
         extras.every_s, at = rounds[0], reader.at
@@ -153,6 +167,7 @@ def _amount(reader: Reader, sets: int) -> tuple[SetGroup, LoadRule | None]:
         group = SetGroup(sets, reps=sum(counts), minis=counts if alike else (), parts=() if alike else counts)
     elif reps := reader.take(REPS):
         group, behind = _repetitions(reader, sets, reps)
+        reader.take(r"reps?\b(?!\s*in\b)")
     elif reader.take(r"(?:amrap|max(?:\s+reps)?|as many as possible)\b"):
         group = SetGroup(sets, reps=1, or_more=True)
     else:

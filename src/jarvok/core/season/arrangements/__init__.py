@@ -30,5 +30,5 @@ def arrangement(key: str) -> Arrangement:
     """Return the arrangement of that key; raise `CoachError` when there is none."""
     found = BY_KEY.get(key)
     if found is None:
-        raise CoachError("There is no such arrangement.", where="arrangement", accepted=", ".join(a.name for a in ARRANGEMENTS))
+        raise CoachError("There is no such season model.", where="arrangement", accepted=", ".join(a.name for a in ARRANGEMENTS))
     return found

@@ -55,7 +55,7 @@ ARRANGEMENT = Arrangement(
     good_for="Several competitions in a year: a cycle for each.",
     for_whom="Trained athletes who need much of one thing to improve.",
     weakness="What a block leaves out lives on its residual; too narrow for beginners.",
-    fatigue="Planned easier weeks, 3:1; realisation is easy by itself.",
+    fatigue="Planned deload weeks, 3:1; realisation is light by itself.",
     how="realisation ends on the day; transmutation and accumulation before it, and whole cycles before those",
     source=Source("P", "Issurin 2010"),
 )

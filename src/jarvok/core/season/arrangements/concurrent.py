@@ -19,7 +19,7 @@ NEAR = PhaseRule(
     id="near", name="Concurrent, toward the lifts", key=PhaseKey.MIXED, least_weeks=3, most_weeks=5, share=0.3, volume=0.85,
     intensity_pct=(87.5, 95.0), given_up=0, builds=("max strength", "strength-speed"),
     keeps=("strength endurance", "maximal speed"),
-    exercises="contest loads come late; the variations that have moved this athlete's lift stay", accessories="medium",
+    exercises="competition loads come late; the variations that have moved this athlete's lift stay", accessories="medium",
 )  # fmt: skip
 
 ARRANGEMENT = Arrangement(
@@ -34,6 +34,6 @@ ARRANGEMENT = Arrangement(
     good_for="Keeping everything alive; shows more weak points in one session.",
     for_whom="Strength sport and team sport with strength to build on; not for the very weak.",
     weakness="Messier to plan, and no quality gets all the room.",
-    fatigue="Reactive: stop when overreached, rotate variations; no compulsory easier week.",
+    fatigue="Reactive: stop when overreached, rotate variations; no compulsory deload week.",
     how="taper, then a few weeks toward the lifts themselves; the high volume before gets what is left",
 )

@@ -32,6 +32,6 @@ ARRANGEMENT = Arrangement(
     good_for="Crowded calendars: missing one dose costs little.",
     for_whom="Athletes who are at the place every day, and in season.",
     weakness="No day is big enough to overload a trained lifter far.",
-    fatigue="Little on any day; an easier week after three all the same.",
+    fatigue="Little on any day; a deload week after three all the same.",
     how="a week of half doses before the day, sharper ones before it; the doses get what is left",
 )

@@ -23,7 +23,7 @@ STRENGTH_SPEED = PhaseRule(
 SPEED_STRENGTH = PhaseRule(
     id="speed_strength", name="Speed-strength", key=PhaseKey.SPEED_STRENGTH, least_weeks=3, most_weeks=8, share=0.25,
     volume=0.72, intensity_pct=(80.0, 87.5), given_up=1, builds=("maximal speed",), keeps=("max strength", "strength-speed"),
-    exercises="light and fast, then unloaded: step-up jump, throw-down, broad jump", accessories="heavy, low volume",
+    exercises="light and fast, then unloaded: step-up jump, med-ball slam, broad jump", accessories="heavy, low volume",
 )  # fmt: skip
 
 ARRANGEMENT = Arrangement(
@@ -38,6 +38,6 @@ ARRANGEMENT = Arrangement(
     good_for="Turning strength into speed for a date.",
     for_whom="Combat and field sport.",
     weakness="Several competitions close together; weightlifters, whose sport is the lifts.",
-    fatigue="Planned easier weeks, 3:1.",
+    fatigue="Planned deload weeks, 3:1.",
     how="taper, then speed-strength, then strength-speed, backwards from the day; the base gets what is left",
 )

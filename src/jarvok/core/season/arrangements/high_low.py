@@ -47,6 +47,6 @@ ARRANGEMENT = Arrangement(
     good_for="Speed all year, hard days together and low days between.",
     for_whom="Running team sports.",
     weakness="Needs open days around practice; loses its shape in a crowded calendar.",
-    fatigue="Low days between high ones, and an easier week after three.",
+    fatigue="Low days between high ones, and a deload week after three.",
     how="the first match is the day; camp and summer before it, then the earlier parts of the year",
 )

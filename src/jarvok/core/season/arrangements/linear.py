@@ -37,6 +37,6 @@ ARRANGEMENT = Arrangement(
     good_for="A single date far away; simple, predictable and easy to recover in.",
     for_whom="Novices, and strength events.",
     weakness="What is not trained for months fades: speed early, volume late. Hard to fit to a league.",
-    fatigue="Planned easier weeks, 3:1.",
+    fatigue="Planned deload weeks, 3:1.",
     how="taper, heavy, strength, volume, backwards from the day; volume falls and intensity rises throughout",
 )

@@ -13,7 +13,7 @@ from jarvok.core.season.taper import Shape, TaperStyle
 FAR = PhaseRule(
     id="far", name="Variations, hard at low load", key=PhaseKey.BASE, least_weeks=3, most_weeks=40, share=0.7, volume=1.0,
     intensity_pct=(77.5, 87.5), given_up=None, builds=("max strength", "strength endurance"), keeps=("strength-speed",),
-    exercises="variations that are hard at low load; the lift whose position hurts is swapped for a cousin",
+    exercises="variations that are hard at low load; the lift whose position hurts is swapped for a related lift",
     accessories="light, high volume, then heavier and fewer",
 )  # fmt: skip
 CONTEST = PhaseRule(

@@ -75,7 +75,7 @@ def days_words(model: WeekArrangement, wanted: int | None, holds: int) -> str:
         return ""
     others = [a.name for a in WEEK_ARRANGEMENTS if wanted in a.days and not a.is_test and set(a.sports) & set(model.sports)]
     more = f" These hold {wanted}: {'; '.join(others)}." if others else ""
-    return f"{wanted} sessions a week are on record; {model.name} holds {holds} at this point.{more}"
+    return f"{wanted} sessions a week stand under Details; {model.name} holds {holds} at this point.{more}"
 
 
 def usual_for(sport: str, season_model: str = "force_velocity") -> tuple[str, int]:

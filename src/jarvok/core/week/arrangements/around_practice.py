@@ -131,7 +131,7 @@ def _prepare(facts: WeekFacts, hangs: bool) -> list[Draft]:
     week = facts.week
     rows = [("low_box_landing", "", "2 × 4", "stick each landing before the fast phase")]
     if week.phase in (PhaseKey.STRENGTH_SPEED, PhaseKey.SPEED_STRENGTH, PhaseKey.TAPER):
-        rows.append(("low_hurdle_jump", "", "3 × 5, rest 2:00", "short contacts while fresh"))
+        rows.append(("low_hurdle_jump", "", "3 × 5, rest 2:00", "short ground contact while fresh"))
     if with_accessories(facts) and hangs:
         rows.append(("", "grip", "2 × 15 s", "grip and shoulder"))
     elif with_accessories(facts):

@@ -38,7 +38,7 @@ ARRANGEMENT = WeekArrangement(
     "Test week",
     (2, 3),
     closing_tests,
-    "A fast test and a strength test each day, after an easier week. Inside a taper nothing is tested.",
+    "A fast test and a strength test each day, after a deload week. Inside a taper nothing is tested.",
     "closing a block with numbers",
     "a week with little training in it",
     uses_failure=True,

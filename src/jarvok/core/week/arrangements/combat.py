@@ -57,7 +57,7 @@ TWO_DAYS = WeekArrangement(
     "combat and team athletes whose sport takes most of the week",
     "little room for weak points; a missed day is half the week",
     ("wrestling", "handball"),
-    asks="squat, hinge, press and pull done soundly; daily practice on record, so that sessions go around it",
+    asks="squat, hinge, press and pull done soundly; daily practice under Details, so that sessions go around it",
     asks_months=3,  # [J]
 )
 ARRANGEMENT = WeekArrangement(
@@ -69,6 +69,6 @@ ARRANGEMENT = WeekArrangement(
     "combat athletes in a phase with lighter mat work",
     "the third day must stay light, or practice pays for it",
     ("wrestling",),
-    asks="squat, hinge, press and pull done soundly; daily practice on record, so that sessions go around it",
+    asks="squat, hinge, press and pull done soundly; daily practice under Details, so that sessions go around it",
     asks_months=3,  # [J]
 )

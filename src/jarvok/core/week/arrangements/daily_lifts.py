@@ -59,7 +59,7 @@ def _day(facts: WeekFacts, index: int) -> DayDraft:
 def _lift(facts: WeekFacts, slot: str, block: str, lift: str, variations: str, effort: str, index: int) -> Draft:
     text = lifts_text(facts, LESS[effort], SHARE[effort])
     if effort == TECHNICAL and facts.faults:
-        return Draft(slot, block, "", text, "technique, by the fault on record", True, variations, salt=index, for_fault=True)
+        return Draft(slot, block, "", text, "technique, for the technical fault", True, variations, salt=index, for_fault=True)
     why = {HEAVY: "heavy today", MODERATE: "moderate", TECHNICAL: "technique today", SELF: SELF_WORDS}[effort]
     return Draft(slot, block, lift, text, why, True)
 

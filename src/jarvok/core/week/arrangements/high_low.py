@@ -67,7 +67,7 @@ def _acceleration(facts: WeekFacts) -> DayDraft:
             True,
             "acceleration_resisted" if resisted else "acceleration",
         ),
-        Draft("B1", "B · jumps", "", jump_text(facts, 3), "long contacts match the theme", role="jump_horizontal"),
+        Draft("B1", "B · jumps", "", jump_text(facts, 3), "long ground contact matches the theme", role="jump_horizontal"),
         Draft("B2", "B · jumps", "", "2 × 4, rest 1:30", "explosive throws live on high days", role="throw_whole"),
         Draft("C1", "C · strength", "back_squat", heavy_text(facts, full=4), "legs on the high day", True),
         Draft(
@@ -107,7 +107,7 @@ def _top_speed(facts: WeekFacts) -> DayDraft:
             True,
             "max_velocity",
         ),
-        Draft("B1", "B · jumps", "", jump_text(facts, 5), "short contacts match the theme", role="jump_short_contact"),
+        Draft("B1", "B · jumps", "", jump_text(facts, 5), "short ground contact matches the theme", role="jump_short_contact"),
         Draft(
             "C1",
             "C · strength",

@@ -82,9 +82,9 @@ def _speaks_to_fault(role: str, facts: WeekFacts) -> bool:
 def _snatch(facts: WeekFacts) -> Draft:
     """The snatch, or the variation that works on the fault on record: the worst is met twice a week."""
     if _speaks_to_fault("snatch_variation", facts):
-        why = "a snatch exercise while fresh, by the fault on record"
-        return Draft("A1", "A · classic lift", "", lifts_text(facts), why, True, "snatch_variation", for_fault=True)
-    return Draft("A1", "A · classic lift", "snatch", lifts_text(facts), "the snatch while fresh", True)
+        why = "a snatch exercise while fresh, for the technical fault"
+        return Draft("A1", "A · weightlifting", "", lifts_text(facts), why, True, "snatch_variation", for_fault=True)
+    return Draft("A1", "A · weightlifting", "snatch", lifts_text(facts), "the snatch while fresh", True)
 
 
 def _overhead(facts: WeekFacts) -> Draft:
@@ -98,11 +98,11 @@ def _overhead(facts: WeekFacts) -> Draft:
 
 
 def _clean_and_jerk(facts: WeekFacts, slot: str, block: str, less_pct: float, share: float) -> list[Draft]:
-    """One slot for both; clean and jerk are split only where standing up with the clean is the fault on record."""
+    """One slot for both; clean and jerk are split only where standing up with the clean is the technical fault."""
     if not facts.faults & STANDS_UP_BADLY:
         why = "clean and jerk a first time in the week"
         return [Draft(slot, block, "clean_and_jerk", lifts_text(facts, less_pct, share), why, True)]
-    why = "split from the jerk: standing up with the clean is the fault on record"
+    why = "split from the jerk: standing up with the clean is the technical fault"
     text, lighter = lifts_text(facts, less_pct, share), lifts_text(facts, less_pct, share * 0.8)
     return [
         Draft(slot, block, "", text, why, True, role="clean_variation", for_fault=True),
@@ -114,7 +114,7 @@ def _clean_day(facts: WeekFacts) -> DayDraft:
     """Lighter: clean and jerk in one slot, a pull, each leg on its own, an upper-body pull."""
     drafts = [
         *_prepare(),
-        *_clean_and_jerk(facts, "A1", "A · classic lift", 6, 0.7),
+        *_clean_and_jerk(facts, "A1", "A · weightlifting", 6, 0.7),
         Draft("B1", "B · pull", "", heavy_text(facts, full=3), "strength in the pulling positions", True, role="classic_pull"),
         *_small(
             facts,
@@ -135,13 +135,13 @@ def _weak_point(facts: WeekFacts, slot: str, block: str) -> Draft:
     role = next((r for name, r in WEAK_ROLES.items() if name in (family or "")), "")
     jerk = facts.faults & JERK_FAULTS
     if jerk and role != WEAK_ROLES["jerk"]:  # the lagging jerk is met twice, whatever else lags
-        why = "weak point: the jerk, by the fault on record" + (f"; besides, {words}" if lag is not None else "")
+        why = "weak point: the jerk, for the technical fault" + (f"; besides, {words}" if lag is not None else "")
         text = lifts_text(facts, 10, 0.7)
         return Draft(slot, block, "", text, why, True, role=WEAK_ROLES["jerk"], salt=1, for_fault=True)
     if lag is not None and not role:
         text = heavy_text(facts, full=3, less_pct=8, is_front_squat=lag.id == "front_squat")
         return Draft(slot, block, lag.id, text, f"weak point: {words}", True)
-    why = f"weak point: {words}" if lag is not None else "the snatch once more, light: no lift lags on record"
+    why = f"weak point: {words}" if lag is not None else "the snatch once more, light: no lift lags"
     speaking = (r for r in WEAK_ROLES.values() if _speaks_to_fault(r, facts))
     role = role or next(speaking, "snatch_variation")
     return Draft(slot, block, "", lifts_text(facts, 10, 0.7), why, True, role=role, salt=1, for_fault=True)
@@ -170,7 +170,7 @@ def _joined_day(facts: WeekFacts) -> DayDraft:
     drafts = [
         *_prepare(),
         _jumps(facts),
-        *_clean_and_jerk(facts, "A1", "A · classic lift", 6, 0.6),
+        *_clean_and_jerk(facts, "A1", "A · weightlifting", 6, 0.6),
         _weak_point(facts, "B1", "B · weak point"),
         Draft("C1", "C · pull", "", heavy_text(facts, full=3), "strength in the pulling positions", True, role="classic_pull"),
         *_small(
@@ -224,7 +224,7 @@ _HOW = (
     "The first and the last day are heavy: snatch, {first} squat, an overhead lift and a press; then both lifts back to back, "
     "the lead changing by block, and the {last} squat. Between them clean and jerk in one slot with a pull, and a day for the "
     "lift that lags, once more in a variation, with a soft-knee hinge. Clean and jerk are split only where standing up with "
-    "the clean is the fault on record. Three days join the lighter ones; five add a small day."
+    "the clean is the technical fault. Three days join the lighter ones; five add a small day."
 )
 ASKS = "sound snatch, clean and jerk under load, a bar and room to drop it"
 ARRANGEMENT = WeekArrangement(

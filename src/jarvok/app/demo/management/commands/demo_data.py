@@ -18,6 +18,7 @@ from jarvok.app.accounts.middleware import DEMO_COACH
 from jarvok.app.acts import Who, acting
 from jarvok.app.demo import people
 from jarvok.app.demo.history import Lifter, Rows, lived_lifting_year, lived_season, masses
+from jarvok.app.demo.learned import add_learned
 from jarvok.app.demo.other_marks import add_measures
 from jarvok.app.facts.athletes.models import Athlete, Fault, Practice, Restriction, Squad
 from jarvok.app.facts.people.models import Act, Via
@@ -47,6 +48,7 @@ class Command(BaseCommand):
         began = time.perf_counter()
         people_count, sets = fill(clock.today(), 10 if options["small"] else 52)
         freeze_past_weeks()
+        add_learned(clock.today())
         self.stdout.write(f"Demo centre ready: {people_count} athletes, {sets} sets, {time.perf_counter() - began:.1f} s.")
 
 

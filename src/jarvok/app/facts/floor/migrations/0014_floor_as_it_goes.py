@@ -31,7 +31,7 @@ class Migration(migrations.Migration):
             name='SessionChange',
             fields=[
                 ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('kind', models.CharField(choices=[('skip', 'Skip'), ('add', 'Add')], max_length=4)),
+                ('kind', models.CharField(choices=[('skip', 'Skip'), ('add', 'Add'), ('line', 'Line')], max_length=4)),
                 ('set_kind', models.CharField(choices=[('ramp', 'Ramp'), ('work', 'Work')], max_length=4)),
                 ('number', models.PositiveSmallIntegerField()),
                 ('step', models.CharField(max_length=60)),

@@ -1,0 +1,58 @@
+"""Where people are signed in, kept as rows that can be listed and ended."""
+
+from __future__ import annotations
+
+import hashlib
+from typing import Any
+
+from django.contrib.auth import SESSION_KEY
+from django.contrib.sessions.backends.db import SessionStore as Stored
+from django.http import HttpRequest
+
+from jarvok.app import clock
+from jarvok.app.facts.people.models import SignedIn
+
+DEVICE, BEGUN = "device", "begun_at"
+_SYSTEMS = (
+    ("Android", "Android"),
+    ("iPhone", "iPhone"),
+    ("iPad", "iPad"),
+    ("Windows", "Windows"),
+    ("Mac OS", "Mac"),
+    ("Linux", "Linux"),
+)
+_BROWSERS = (("Edg/", "Edge"), ("Firefox/", "Firefox"), ("Chrome/", "Chrome"), ("Safari/", "Safari"))
+
+
+class SessionStore(Stored):
+    """A session whose row says whose it is and where."""
+
+    @classmethod
+    def get_model_class(cls) -> type[SignedIn]:
+        """The rows."""
+        return SignedIn
+
+    def create_model_instance(self, data: dict[str, Any]) -> SignedIn:
+        """A row with what is listed of it beside what it holds."""
+        row = super().create_model_instance(data)
+        assert isinstance(row, SignedIn)
+        user = data.get(SESSION_KEY)
+        row.user_id = int(user) if user is not None else None
+        row.device = str(data.get(DEVICE, ""))[:200]
+        kept = SignedIn.objects.filter(pk=row.pk).values_list("begun_at", flat=True).first() if row.pk else None
+        row.begun_at = kept or clock.now()
+        row.seen_at = clock.now()
+        return row
+
+
+def device_of(request: HttpRequest) -> str:
+    """The browser and the machine a request comes from, in words; nothing where it does not say."""
+    agent = request.headers.get("User-Agent", "")
+    browser = next((name for part, name in _BROWSERS if part in agent), "")
+    system = next((name for part, name in _SYSTEMS if part in agent), "")
+    return " on ".join(x for x in (browser, system) if x)
+
+
+def handle_of(row: SignedIn) -> str:
+    """What names a row outside: its key is the credential and is never shown."""
+    return hashlib.sha256(f"handle {row.session_key}".encode()).hexdigest()[:16]

@@ -1,0 +1,124 @@
+"""What waits for the coach, the most pressing first: pain, proposals, restrictions that end, no competition, old results."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import timedelta
+
+from django.db.models import Max, Q
+
+from jarvok.app import clock
+from jarvok.app.api.athletes.rises import RiseOut, rise_out
+from jarvok.app.api.today.shapes import DecisionOut
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Restriction
+from jarvok.app.facts.floor.models import Rep, SetRecord
+from jarvok.app.floor.pains import as_told, open_reports
+from jarvok.core.floor.pain import area_words
+
+NAMED = 2  # [T] more than so many are one note with their names
+NAMES_SHOWN = 4  # [T]
+ENDS_WITHIN_DAYS = 7  # [J]
+OLD_DAYS = 56  # [J] eight weeks: a block and its deload twice
+
+
+def waiting(
+    people: Sequence[Athlete], book: LiftBook, without_goal: Sequence[Athlete], *, sees_health: bool
+) -> list[DecisionOut]:
+    """Return what waits, of these athletes."""
+    found = [d for a in people for d in _rises(book, a)]
+    if sees_health:
+        found = [*_pains(people), *found, *_ending(people)]
+    return [*found, *_no_goal(without_goal), *_old(people)]
+
+
+def _rises(book: LiftBook, athlete: Athlete) -> list[DecisionOut]:
+    found: list[DecisionOut] = []
+    for lift in book.lifts_of(athlete.pk):
+        rise = rise_out(book, athlete.pk, lift.id) if book.asked(athlete.pk, lift.id) is not None else None
+        if rise is not None:
+            title = f"{lift.name} e1RM: raise from {rise.from_kg:.0f} to {rise.to_kg:.0f} kg?"
+            text = f"{rise.words} says {rise.says_kg:.0f} kg. {rise.why_asked}"
+            found.append(_of(athlete, "rise", title, text, f"/athletes/{athlete.pk}", "Look at the results", rise=rise))
+    return found
+
+
+def _pains(people: Sequence[Athlete]) -> list[DecisionOut]:
+    by_id = {a.pk: a for a in people}
+    found = []
+    for pk, reports in open_reports(by_id).items():
+        last = reports[-1]
+        title = f"Pain in the {area_words(last.area)}"
+        text = f"{as_told(last).words}. Loads wait for a word on it."
+        path = f"/floor/{last.session_id}/review"
+        found.append(_of(by_id[pk], "pain", title, text, path, "Decide in the review"))
+    return found
+
+
+def _ending(people: Sequence[Athlete]) -> list[DecisionOut]:
+    today, by_id = clock.today(), {a.pk: a for a in people}
+    rows = Restriction.objects.filter(athlete__in=by_id, until__range=(today, today + timedelta(days=ENDS_WITHIN_DAYS)))
+    return [
+        _of(
+            by_id[r.athlete_id], "restriction", f"“{r.words}” ends on {r.until:%a %-d %b}",
+            f"Set by {r.set_by}. From then on it is planned again; longer only by their word.",
+            f"/athletes/{r.athlete_id}/record", "Look at the details",
+        )
+        for r in rows.order_by("until", "pk")
+    ]  # fmt: skip
+
+
+def _no_goal(people: Sequence[Athlete]) -> list[DecisionOut]:
+    text = "Give the competition and the season is built backwards, or plan a block of weeks."
+    if len(people) <= NAMED:
+        where = "Build the season"
+        return [_of(a, "season", "No competition ahead", text, f"/athletes/{a.pk}/season", where) for a in people]
+    title = f"No competition ahead of {len(people)} athletes"
+    return [_of_several(people, "season", title, text, f"/athletes/{people[0].pk}/season", f"Begin with {people[0].name}")]
+
+
+def _old(people: Sequence[Athlete]) -> list[DecisionOut]:
+    """Of whom nothing has been learned for long: no result, no set whose reserve or velocity is known; squad by squad.
+
+    Nobody of whom nothing was ever known.
+    """
+    since = clock.today() - timedelta(days=OLD_DAYS)
+    rows = MarkRecord.objects.filter(athlete__in=[a.pk for a in people], withdrawn_at__isnull=True)
+    newest = dict(rows.values_list("athlete_id").annotate(Max("day")))
+    told = Q(rir__isnull=False) | Q(is_all_out=True)
+    ids = [pk for pk, day in newest.items() if day < since]
+    sets = SetRecord.objects.filter(
+        told, line__session__athlete__in=ids, line__session__day__gte=since, taken_back_at__isnull=True
+    )
+    reps = Rep.objects.filter(line__session__athlete__in=ids, line__session__day__gte=since, taken_out_at__isnull=True)
+    fresh = {pk for rows in (sets, reps) for pk in rows.values_list("line__session__athlete", flat=True).distinct()}
+    old = [a for a in people if a.pk in ids and a.pk not in fresh]
+    found = []
+    for squad in dict.fromkeys(a.squad for a in old):
+        mine = [a for a in old if a.squad_id == squad.pk]
+        whose = "athlete" if len(mine) == 1 else "athletes"
+        title = f"Nothing new is known of {len(mine)} {whose} in {squad.name} for {OLD_DAYS // 7} weeks"
+        text = "A test day renews them; so do heavy sets whose reserve is counted."
+        found.append(_of_several(mine, "due", title, text, f"/squads/{squad.pk}/test-day", "Plan a test day"))
+    return found
+
+
+def _of(athlete: Athlete, kind: str, title: str, text: str, path: str, words: str, rise: RiseOut | None = None) -> DecisionOut:
+    return DecisionOut(
+        athlete_id=athlete.pk,
+        athlete_name=athlete.name,
+        kind=kind,
+        title=title,
+        text=text,
+        path=path,
+        path_words=words,
+        rise=rise,
+    )
+
+
+def _of_several(people: Sequence[Athlete], kind: str, title: str, text: str, path: str, words: str) -> DecisionOut:
+    names = ", ".join(a.name for a in people[:NAMES_SHOWN])
+    more = f" and {len(people) - NAMES_SHOWN} more" if len(people) > NAMES_SHOWN else ""
+    return DecisionOut(
+        athlete_id=people[0].pk, athlete_name=names + more, kind=kind, title=title, text=text, path=path, path_words=words
+    )

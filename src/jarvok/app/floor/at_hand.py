@@ -1,0 +1,199 @@
+"""Running sessions as the process has them at hand between two sets: what a set and its advice need, without reading it again.
+
+Facts stand in the database alone. What is at hand carries the counters that stood when it was read; where one of them has
+moved since, it is thrown away and read anew. Whoever takes a session has it to themselves until it is given back.
+"""
+
+from __future__ import annotations
+
+import threading
+from collections import OrderedDict
+from collections.abc import Collection
+from dataclasses import dataclass, field
+from functools import lru_cache
+from typing import Any, NamedTuple
+
+from django.db import connection, models
+from django.db.models import Exists, OuterRef, Subquery
+from django.http import Http404
+
+from jarvok.app.athletes.findings import Learned, learned_by
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.facts.centre.models import Centre
+from jarvok.app.facts.floor.models import FloorEvent, SensorStream, SessionLine, TrainingSession
+from jarvok.app.facts.room.models import Attendance
+from jarvok.app.floor.bests import sets_before
+from jarvok.app.floor.lines import read_session
+from jarvok.app.floor.results import last_results
+from jarvok.core.learning.new_bests import DoneSet
+
+MOST_AT_HAND = 64  # [T] sessions of sixteen racks; each is about half a megabyte
+
+
+class Counters(NamedTuple):
+    """What moves when anything of a session, or anything known of its athlete, changes."""
+
+    event: int
+    athlete: int
+    squad: int
+    centre: int
+
+
+class Placed(NamedTuple):
+    """Where a session is run: counters, the athlete's rack of that day, whether a sensor has ever streamed into it."""
+
+    counters: Counters
+    rack: int | None
+    has_streams: bool
+
+
+@dataclass
+class AtHand:
+    """A session with its parts, and once it is asked for what was known of its athlete before it."""
+
+    session: TrainingSession
+    placed: Placed
+    earlier: dict[tuple[str, str], Any] = field(default_factory=dict)  # what earlier sessions say of a lift
+    told: list[FloorEvent] = field(default_factory=list)  # since it was taken
+    _book: LiftBook | None = None
+
+    @property
+    def book(self) -> LiftBook:
+        """What was known of the athlete when the session began: its own sets speak for themselves."""
+        if self._book is None:
+            self._book = LiftBook([self.session.athlete], self.session.day, without_session=self.session.pk)
+        return self._book
+
+    def line(self, line_id: int) -> SessionLine | None:
+        """A line of the session by its id."""
+        return next((x for x in self.session.lines.all() if x.pk == line_id), None)
+
+    @property
+    def learned(self) -> Learned:
+        """What was found of the athlete's lifts, read once a session."""
+        if ("learned", "") not in self.earlier:
+            self.earlier["learned", ""] = learned_by([self.session.athlete])[self.session.athlete_id]
+        found: Learned = self.earlier["learned", ""]
+        return found
+
+    def sets_before(self, exercise_id: str) -> list[DoneSet]:
+        """An exercise's sets of other sessions; those of all its exercises are read once a session."""
+        kept: dict[str, list[DoneSet]] = self.earlier.setdefault(("sets", ""), {})
+        if exercise_id not in kept:
+            kept |= sets_before(self.session, {exercise_id, *(x.exercise_id for x in self.session.lines.all())})
+        return kept[exercise_id]
+
+    def results(self, exercise_ids: Collection[str]) -> dict[str, str]:
+        """What was reached last time in some exercises, read once a session."""
+        key = ("results", " ".join(sorted(exercise_ids)))
+        if key not in self.earlier:
+            self.earlier[key] = last_results(self.session, exercise_ids)
+        found: dict[str, str] = self.earlier[key]
+        return found
+
+
+_lock = threading.Lock()
+_kept: OrderedDict[int, AtHand] = OrderedDict()
+ANY_SESSION = -1  # stands for a session in the query that is put together once
+
+
+@lru_cache(maxsize=1)
+def _placed_sql() -> tuple[str, tuple[Any, ...]]:
+    """The one query that every set asks, worked out once: to put it together takes longer than to answer it."""
+    athlete_day = {"athlete_id": OuterRef("athlete_id"), "gathering__day": OuterRef("day"), "rack__isnull": False}
+    rows = (
+        TrainingSession.objects.filter(pk=ANY_SESSION)
+        .order_by()
+        .annotate(
+            event=Subquery(FloorEvent.objects.filter(session_id=OuterRef("pk")).order_by("-id").values("id")[:1]),
+            centre=Subquery(Centre.objects.filter(pk=1).values("version")[:1]),
+            rack=Subquery(Attendance.objects.filter(**athlete_day).values("rack")[:1]),
+            has_streams=Exists(SensorStream.objects.filter(line__session_id=OuterRef("pk"))),
+        )
+        .values_list("event", "athlete__version", "athlete__squad__version", "centre", "rack", "has_streams")
+    )
+    sql, params = rows.query.sql_with_params()
+    return sql, tuple(params)
+
+
+def placed_now(session_id: int) -> Placed:
+    """Return the counters as they stand, in one query; raise `Http404` where there is no such session."""
+    sql, params = _placed_sql()
+    with connection.cursor() as cursor:
+        cursor.execute(sql, [session_id if p == ANY_SESSION else p for p in params])
+        row = cursor.fetchone()
+    if row is None:
+        raise Http404("No such session.")
+    event, athlete, squad, centre, rack, streams = row
+    return Placed(Counters(event or 0, athlete, squad, centre or 0), rack, bool(streams))
+
+
+def taken(session_id: int) -> AtHand:
+    """Return a session as it stands now: what is at hand of it where nothing has changed, else read anew.
+
+    A new event alone leaves what is known of the athlete as it is.
+    """
+    now = placed_now(session_id)
+    with _lock:
+        kept = _kept.pop(session_id, None)
+    if kept is not None and kept.placed.counters == now.counters:
+        kept.placed = now
+        return kept
+    found = AtHand(read_session(session_id), now)
+    if kept is not None and kept.placed.counters[1:] == now.counters[1:]:
+        found._book, found.earlier = kept._book, kept.earlier
+    return found
+
+
+def read_anew(session_id: int) -> AtHand:
+    """Return a session in whose parts something was just changed: nothing of it is at hand."""
+    with _lock:
+        _kept.pop(session_id, None)
+    return AtHand(read_session(session_id), placed_now(session_id))
+
+
+def make_ready(session_id: int) -> None:
+    """Read a session and what is known of its athlete before a transaction begins, where it is not at hand."""
+    with _lock:
+        is_here = session_id in _kept
+    if not is_here:
+        found = taken(session_id)
+        assert found.book is not None
+        keep(found)
+
+
+def has_written(held: AtHand) -> None:
+    """Follow the counters that one action on a session has just moved: its athlete's, and the events it told."""
+    now = held.placed.counters
+    event = held.told[-1].pk if held.told else now.event
+    held.placed = held.placed._replace(counters=now._replace(event=event, athlete=now.athlete + 1))
+    held.told.clear()
+
+
+def keep(held: AtHand) -> None:
+    """Give a session that goes on back for the next set, once what was done with it is stored."""
+    if held.session.finished_at is not None:
+        return
+    with _lock:
+        _kept[held.session.pk] = held
+        _kept.move_to_end(held.session.pk)
+        while len(_kept) > MOST_AT_HAND:
+            _kept.popitem(last=False)
+
+
+def forget(session_id: int) -> None:
+    """A session is over: nothing of it is kept."""
+    with _lock:
+        _kept.pop(session_id, None)
+
+
+def forget_all() -> None:
+    """Nothing is at hand any more: the database itself was put in place of another."""
+    with _lock:
+        _kept.clear()
+
+
+def put(of: SessionLine | TrainingSession, part: str, row: models.Model) -> None:
+    """A row that was just stored belongs to a part of its line or session from now on, without reading that again."""
+    rows = of._prefetched_objects_cache[part]  # type: ignore[union-attr]
+    rows._result_cache.append(row)

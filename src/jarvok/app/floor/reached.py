@@ -1,0 +1,198 @@
+"""What was reached in the sets of some athletes, as the bests read it: loads, velocities, jumps, runs, holds, tests."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Collection, Mapping
+from dataclasses import dataclass, field
+from datetime import date
+from typing import Any
+
+from django.db.models import Max, Min, Q, QuerySet
+
+from jarvok.app.facts.athletes.models import MarkRecord
+from jarvok.app.facts.floor.models import Rep, SetKind, SetRecord
+from jarvok.app.facts.room.models import Reading
+from jarvok.core.exercises import Exercise
+from jarvok.core.floor.told import ToldSet
+from jarvok.core.learning.new_bests import DoneSet
+from jarvok.core.library.exercises import exercises
+from jarvok.core.marks.mark import MarkKind
+from jarvok.core.marks.performance import read
+from jarvok.core.velocity.definition import Definition
+
+Of = tuple[int, str]  # athlete, exercise
+Place = tuple[int, int]  # line, set number
+LIFTED = (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX, MarkKind.REP_MAX, MarkKind.AMRAP, MarkKind.SET_RIR, MarkKind.SET_REP_BEST)
+KINDS = {kind.value: kind for kind in MarkKind}
+MEASURED = (MarkKind.JUMP, MarkKind.HOLD, MarkKind.SPRINT)
+
+
+@dataclass
+class _Measured:
+    """What sensors and mats saw of each set."""
+
+    sensor: dict[Place, tuple[float, float]] = field(default_factory=dict)  # fastest mean, fastest peak
+    device: dict[Place, list[tuple[float, bool]]] = field(default_factory=lambda: defaultdict(list))
+    jumps: dict[Place, list[Mapping[str, Any]]] = field(default_factory=lambda: defaultdict(list))
+    gates: dict[Place, list[float]] = field(default_factory=lambda: defaultdict(list))
+
+
+def sets_of(
+    athletes: Collection[int],
+    first: date,
+    until: date,
+    exercise_ids: Collection[str] | None = None,
+    without_session: int | None = None,
+) -> dict[Of, list[DoneSet]]:
+    """Return results and the work sets done as written up to a day, oldest first, by athlete and exercise.
+
+    Of the days before `first` loads and velocities are summed up: each load with its repetitions on the first day it was lifted,
+    the fastest of each day and load. It asks nine times, however many athletes and years there are.
+    """
+    mine: dict[str, Any] = {"line__session__athlete_id__in": athletes, "line__session__day__lte": until}
+    if exercise_ids is not None:
+        mine["line__exercise_id__in"] = exercise_ids
+    others = Q() if without_session is None else ~Q(line__session_id=without_session)
+    found = _from_results(athletes, until, exercise_ids)
+    _add_summed_up(found, mine, others, first)
+    measured = _measured(mine, others, first)
+    seen_lines = _readings(mine, others).order_by().values("line_id")
+    in_full = Q(line__session__day__gte=first) | ~Q(measures={}) | ~Q(jumps=[]) | Q(line__in=seen_lines)
+    _add_in_full(found, _as_written(mine, others).filter(in_full), measured, exercise_ids)
+    for sets in found.values():
+        sets.sort(key=lambda item: item.day)
+    return found
+
+
+def _as_written(mine: Mapping[str, Any], others: Q) -> QuerySet[SetRecord]:
+    return SetRecord.objects.filter(others, **mine, kind=SetKind.WORK, form="", trouble="", taken_back_at__isnull=True)
+
+
+def _add_summed_up(found: dict[Of, list[DoneSet]], mine: Mapping[str, Any], others: Q, first: date) -> None:
+    """What was lifted before a day, and how fast: as much of it as a later set can be held against."""
+    known = exercises()
+    whose = ("line__session__athlete_id", "line__exercise_id")
+    lifted = _as_written(mine, others).filter(line__session__day__lt=first, load_kg__gt=0, reps__gt=0)
+    rows = lifted.order_by().values_list(*whose, "reps", "load_kg").annotate(day=Min("line__session__day"))
+    for who, lift_id, reps, load_kg, day in rows:
+        found[who, lift_id].append(DoneSet(day=day, ref="", reps=reps, load_kg=load_kg))
+    fast = _reps(mine, others).filter(line__session__day__lt=first, load_kg__gt=0)
+    fastest = fast.order_by().values_list(*whose, "load_kg", "line__session__day")
+    for who, lift_id, load_kg, day, mean, peak in fastest.annotate(mean=Max("mean_mps"), peak=Max("peak_mps")):
+        if lift_id in known:
+            mps = peak if known[lift_id].velocity == "peak" else mean
+            found[who, lift_id].append(DoneSet(day=day, ref="", load_kg=load_kg, velocity_mps=mps, measured_by="sensor"))
+
+
+def _reps(mine: Mapping[str, Any], others: Q) -> QuerySet[Rep]:
+    return Rep.objects.filter(others, **mine, kind=SetKind.WORK, taken_out_at__isnull=True, definition=Definition.CROSSING)
+
+
+def _add_in_full(
+    found: dict[Of, list[DoneSet]], rows: QuerySet[SetRecord], measured: _Measured, exercise_ids: Collection[str] | None
+) -> None:
+    """Sets one by one, with everything that was measured of them."""
+    known = exercises()
+    runs = [e.id for e in known.values() if e.kind == "run" and (exercise_ids is None or e.id in exercise_ids)]
+    lines = rows.filter(line__exercise_id__in=runs) if runs else rows.none()
+    planned = dict(lines.order_by().values_list("line_id", "line__planned"))
+    columns = (
+        "pk", "line_id", "number", "line__session__athlete_id", "line__exercise_id", "line__session__day",
+        "load_kg", "reps", "measures", "jumps",
+    )  # fmt: skip
+    for pk, line_id, number, who, lift_id, day, load_kg, reps, measures, typed in (
+        rows.order_by("line__session__day", "pk").values_list(*columns).iterator()
+    ):
+        lift = known.get(lift_id)
+        if lift is None:
+            continue
+        at = (line_id, number)
+        mps, by = _velocity(lift, measured, at, measures)
+        jumps = measured.jumps.get(at) or typed
+        time_s = measures.get("time_s") or max(measured.gates.get(at, ()), default=None)
+        is_run = lift.kind == "run"
+        found[who, lift_id].append(
+            DoneSet(
+                day=day,
+                ref=f"set:{pk}",
+                reps=reps,
+                load_kg=load_kg,
+                velocity_mps=mps,
+                measured_by=by,
+                jump_cm=max((float(j["height_cm"]) for j in jumps if j.get("height_cm")), default=None),
+                reactive=max((float(j["rsi"]) for j in jumps if j.get("rsi")), default=None),
+                run_s=time_s if is_run else None,
+                run_m=metres_of(planned[line_id], number) if is_run and time_s else None,
+                hold_s=time_s if lift.kind == "hold" else None,
+                height_cm=measures.get("height_cm"),
+                distance_m=measures.get("distance_m"),
+            )
+        )
+
+
+def _from_results(athletes: Collection[int], until: date, exercise_ids: Collection[str] | None) -> dict[Of, list[DoneSet]]:
+    """What was tested or typed as a result: a best is beyond that as well."""
+    marks = MarkRecord.objects.filter(athlete_id__in=athletes, day__lte=until, withdrawn_at__isnull=True, side="")
+    if exercise_ids is not None:
+        marks = marks.filter(exercise_id__in=exercise_ids)
+    found: dict[Of, list[DoneSet]] = defaultdict(list)
+    for mark in marks.order_by("day", "pk"):
+        kind, ref = KINDS.get(mark.kind), f"mark:{mark.pk}"
+        if kind in LIFTED:
+            row = DoneSet(day=mark.day, ref=ref, reps=mark.reps, load_kg=mark.load_kg or None)
+        elif kind in MEASURED and (reading := read(kind, mark.measures, mark.load_kg)) is not None:
+            value, metres = reading.value, mark.measures.get("distance_m")
+            row = DoneSet(
+                day=mark.day,
+                ref=ref,
+                load_kg=mark.load_kg or None,
+                jump_cm=value if kind is MarkKind.JUMP else None,
+                hold_s=value if kind is MarkKind.HOLD else None,
+                run_s=value if kind is MarkKind.SPRINT else None,
+                run_m=metres if kind is MarkKind.SPRINT else None,
+            )
+        else:
+            continue
+        found[mark.athlete_id, mark.exercise_id].append(row)
+    return found
+
+
+def _velocity(lift: Exercise, measured: _Measured, at: Place, measures: Mapping[str, float]) -> tuple[float | None, str]:
+    """The fastest of a set that counts for the lift, and by what: what was measured by one is not compared with another."""
+    is_peak = lift.velocity == "peak"
+    if at in measured.sensor:
+        return measured.sensor[at][is_peak], "sensor"
+    device = [mps for mps, of_peak in measured.device.get(at, ()) if of_peak == is_peak]
+    if device:
+        return max(device), "device"
+    return measures.get("velocity_mps"), "typed"
+
+
+def metres_of(planned: list[dict[str, Any]], number: int) -> float | None:
+    """Return the distance of a run as it was told, in m."""
+    told = planned[min(number, len(planned)) - 1] if planned else None
+    metres = ToldSet.from_raw(told).metres if told is not None else None
+    return float(metres) if metres else None
+
+
+def _readings(mine: Mapping[str, Any], others: Q) -> QuerySet[Reading]:
+    """Jumps, splits and a device's velocities; a heart rate is no result."""
+    return Reading.objects.filter(others, ~Q(values__has_key="bpm"), **mine, taken_out_at__isnull=True)
+
+
+def _measured(mine: Mapping[str, Any], others: Q, first: date) -> _Measured:
+    """What was seen of sets: repetitions from a day on, jumps, gates and devices whenever it was."""
+    found = _Measured()
+    reps = _reps(mine, others).filter(line__session__day__gte=first).order_by().values_list("line_id", "set_number")
+    for line_id, number, mean, peak in reps.annotate(mean=Max("mean_mps"), peak=Max("peak_mps")):
+        found.sensor[line_id, number] = mean, peak
+    for line_id, number, values in _readings(mine, others).order_by().values_list("line_id", "set_number", "values"):
+        if "mps" in values:
+            if values.get("kind") == SetKind.WORK:
+                found.device[line_id, number].append((values["mps"], values["peak"]))
+        elif "gate" in values:
+            found.gates[line_id, number].append(values["seconds"])
+        elif "height_cm" in values:
+            found.jumps[line_id, number].append(values)
+    return found

@@ -1,0 +1,83 @@
+"""Whether athletes' maxes moved between two days, beside their error and the smallest change that matters in their squad."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
+from math import sqrt
+
+from jarvok.app import clock
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.centre.in_force import kit_of
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.core.errors import CoachError
+from jarvok.core.learning.noise import LEAST_ATHLETES, Change, smallest_worthwhile
+from jarvok.core.library.kit import implement_for
+from jarvok.core.marks.working_max import TrendPoint
+from jarvok.core.quantities.mass import said_mass
+from jarvok.core.quantities.plates import unit_of
+from jarvok.core.rules import Rules
+
+MOST_WEEKS_BACK = 26  # [T] half a year of results stands behind the first day then
+
+
+@dataclass(frozen=True)
+class LiftProgress:
+    """A lift's max on two days, in kg, what lies between them, and the unit it is said in."""
+
+    athlete_id: int
+    exercise_id: str
+    then: TrendPoint
+    now: TrendPoint
+    change: Change
+    unit: str
+
+
+def with_error(point: TrendPoint, unit: str) -> str:
+    """Return a max with one standard error, as it is said: `92 kg ± 4 kg`."""
+    return f"{said_mass(point.value_kg, unit, whole=True)} ± {said_mass(point.error_kg, unit, whole=True)}"
+
+
+def checked_days(first: date, last: date) -> None:
+    """Raise `CoachError` for days that cannot be compared."""
+    today = clock.today()
+    if not first < last <= today:
+        raise CoachError("The first day is before the second, and neither is ahead.", where="last", accepted=f"Up to {today}.")
+    oldest = today - timedelta(weeks=MOST_WEEKS_BACK)
+    if first < oldest:
+        raise CoachError("That is too long ago to be worked out.", where="first", accepted=f"{oldest} or later.")
+
+
+def progress_of(athlete: Athlete, first: date, rules: Rules) -> list[LiftProgress]:
+    """Return the lifts whose max is known on the first day and today, in the library's order."""
+    return between([athlete], first, clock.today(), rules)
+
+
+def between(people: Sequence[Athlete], first: date, last: date, rules: Rules) -> list[LiftProgress]:
+    """Return the lifts whose max is known on both days, athlete by athlete, in the library's order.
+
+    The smallest change that matters is known of a lift that three athletes or more have a max of on the first day.
+    """
+    book = LiftBook(people, last, rules=rules)
+    found: list[LiftProgress] = []
+    for athlete in people:
+        kit = kit_of(athlete.kit)
+        for lift in book.lifts_of(athlete.pk):
+            points = {p.day: p for p in book.trend(athlete.pk, lift.id, [first, last])} if lift.is_loaded else {}
+            then, now = points.get(first), points.get(last)
+            if then is not None and now is not None:
+                # the error of a difference is the root of the sum of both squared, as √2 typical errors are of two equal ones
+                error = sqrt((then.error_kg**2 + now.error_kg**2) / 2)
+                change = Change(now.value_kg - then.value_kg, error)
+                found.append(LiftProgress(athlete.pk, lift.id, then, now, change, unit_of(implement_for(lift, kit))))
+    return _worthwhile(found)
+
+
+def _worthwhile(found: list[LiftProgress]) -> list[LiftProgress]:
+    by_lift: dict[str, list[float]] = defaultdict(list)
+    for p in found:
+        by_lift[p.exercise_id].append(p.then.value_kg)
+    least = {lift: smallest_worthwhile(values) for lift, values in by_lift.items() if len(values) >= LEAST_ATHLETES}
+    return [replace(p, change=replace(p.change, worthwhile=least.get(p.exercise_id))) for p in found]

@@ -1,0 +1,168 @@
+"""What every answer carries, and that nothing of the framework's own is ever shown."""
+
+from __future__ import annotations
+
+import logging
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from conftest import Coach
+from django.db import OperationalError
+from django.test import Client
+
+import jarvok.app.urls  # noqa: F401  every module has taken its names before a test puts another in their place
+from jarvok.app.accounts.sessions import SessionStore
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.logs import LINE, Line, OfRequest
+
+ROOT = Path(__file__).resolve().parents[2]
+PROBLEM = "application/problem+json"
+
+
+def test_headers_of_safety_on_pages_and_answers(coach: Coach) -> None:
+    for path in ("/", "/api/me", "/api/nowhere"):
+        answer = coach.client.get(path)
+        policy = answer["Content-Security-Policy"]
+        assert "script-src 'self'" in policy
+        assert "unsafe" not in policy
+        assert answer["X-Content-Type-Options"] == "nosniff"
+        assert answer["X-Frame-Options"] == "DENY"
+        assert "camera=()" in answer["Permissions-Policy"]
+    assert coach.client.get("/api/me")["Cache-Control"] == "no-store"
+    assert coach.client.get("/api/athletes")["Cache-Control"] == "no-store"
+
+
+def test_errors_of_the_api_have_one_shape(coach: Coach, db) -> None:
+    strict = Client(enforce_csrf_checks=True)
+    found = [
+        coach.client.get("/api/nowhere"),
+        coach.client.put("/api/me"),
+        strict.post("/api/sign-in", "{}", content_type="application/json"),
+        coach.client.get("/api/me", headers={"Host": "elsewhere.example"}),
+        Client().get("/api/openapi.json"),
+    ]
+    assert [a.status_code for a in found] == [404, 405, 403, 400, 401]
+    for answer in found:
+        assert answer["Content-Type"] == PROBLEM
+        assert answer.json()["title"].endswith(".")
+        assert answer.json()["status"] == answer.status_code
+
+
+def test_the_document_of_the_api_is_for_people_signed_in(coach: Coach, client: Client) -> None:
+    assert coach.client.get("/api/openapi.json").json()["info"]["title"] == "Jarvok"
+
+
+def test_a_database_that_is_locked_under_the_sign_in_is_said_in_words(coach: Coach, monkeypatch: pytest.MonkeyPatch) -> None:
+    def locked(self: SessionStore) -> dict[str, object]:
+        raise OperationalError("database is locked")
+
+    coach.client.raise_request_exception = False
+    monkeypatch.setattr(SessionStore, "load", locked)
+    answer = coach.client.get("/api/athletes")
+    assert (answer.status_code, answer["Content-Type"]) == (503, PROBLEM)
+    assert "busy" in answer.json()["title"]
+
+    def broken(self: SessionStore) -> dict[str, object]:
+        raise ValueError("what nobody foresaw")
+
+    monkeypatch.setattr(SessionStore, "load", broken)
+    answer = coach.client.get("/api/athletes")
+    assert (answer.status_code, answer["Content-Type"]) == (500, PROBLEM)
+
+
+@pytest.mark.parametrize(
+    ("said", "title"),
+    [
+        ("database is locked", "The database is busy."),
+        ("database or disk is full", "The disk is full."),
+        ("attempt to write a readonly database", "The disk cannot be written to."),
+        ("disk I/O error", "The disk does not answer."),
+        ("unable to open database file", "The data cannot be opened."),
+    ],
+)
+def test_each_trouble_of_the_disk_has_its_own_sentence(
+    coach: Coach, monkeypatch: pytest.MonkeyPatch, said: str, title: str
+) -> None:
+    def broken(*_: object) -> None:
+        raise OperationalError(said)
+
+    monkeypatch.setattr("jarvok.app.api.athletes.overview.everyone", broken)
+    answer = coach.client.get("/api/athletes")
+    assert (answer.status_code, answer["Content-Type"]) == (503, PROBLEM)
+    assert answer.json()["title"] == f"{title} Nothing was stored; what you sent is kept and sent again."
+
+
+def test_a_deployment_with_tls_passes_the_frameworks_own_check(tmp_path: Path) -> None:
+    env = {**os.environ, "JARVOK_TLS": "1", "JARVOK_VAR": str(tmp_path), "PYTHONPATH": str(ROOT / "src")}
+    command = [sys.executable, "manage.py", "check", "--deploy", "--fail-level", "WARNING"]
+    done = subprocess.run(command, cwd=ROOT, env=env, capture_output=True, text=True)
+    assert done.returncode == 0, done.stderr
+
+
+def test_with_tls_plain_requests_are_sent_on_and_cookies_stay_within(coach: Coach, settings) -> None:
+    settings.SECURE_SSL_REDIRECT = settings.SESSION_COOKIE_SECURE = settings.CSRF_COOKIE_SECURE = True
+    settings.SECURE_HSTS_SECONDS = 31_536_000
+    client = Client()
+    assert client.get("/api/me")["Location"].startswith("https://")
+    answer = client.get("/api/me", secure=True)
+    assert answer.cookies["csrftoken"]["secure"]
+    assert answer["Strict-Transport-Security"].startswith("max-age=31536000")
+
+
+def test_a_line_of_the_log_says_when_who_and_from_where_and_no_name(coach: Coach, monkeypatch: pytest.MonkeyPatch) -> None:
+    lines: list[str] = []
+
+    class Kept(logging.Handler):
+        def emit(self, record: logging.LogRecord) -> None:
+            lines.append(self.format(record))
+
+    handler = Kept()
+    handler.addFilter(OfRequest())
+    handler.setFormatter(Line(LINE, style="{"))
+    logging.getLogger().addHandler(handler)
+    try:
+
+        def locked(*_: object) -> None:
+            raise OperationalError("database is locked")
+
+        coach.client.raise_request_exception = False
+        monkeypatch.setattr("jarvok.app.api.athletes.overview.everyone", locked)
+        coach.client.get("/api/athletes")
+    finally:
+        logging.getLogger().removeHandler(handler)
+    user = coach.client.session["_auth_user_id"]
+    assert any(f"WARNING person={user} address=127.0.0.1 jarvok.app.api.problems: database" in line for line in lines), lines
+    assert all(f"person={user} address=127.0.0.1" in line for line in lines), lines
+    assert not any("Coach" in line for line in lines)
+
+
+@pytest.mark.parametrize(
+    ("path", "shown"),
+    [
+        ("/api/ready/Zk3-secret_of_a_link", "/api/ready/…"),
+        ("/api/rack-links/Zk3-secret_of_a_link", "/api/rack-links/…"),
+        ("/api/streams/Zk3-secret_of_a_stream", "/api/streams/…"),
+        ("/api/calendars/Zk3-secret_of_one.ics", "/api/calendars/….ics"),
+        ("/api/sensors/12/try", "/api/sensors/12/try"),
+        ("/api/athletes/12/week", "/api/athletes/12/week"),
+    ],
+)
+def test_no_secret_of_an_address_is_in_the_log(path: str, shown: str) -> None:
+    record = logging.LogRecord("jarvok", logging.ERROR, "", 1, "unforeseen error at %s", (path,), None)
+    assert Line("{message}", style="{").format(record) == f"unforeseen error at {shown}"
+
+
+def test_a_page_that_is_too_old_is_told_so(coach: Coach) -> None:
+    strict = Client(enforce_csrf_checks=True)
+    strict.cookies = coach.client.cookies
+    answer = strict.post("/api/floor/sessions", "{}", content_type="application/json")
+    assert (answer.status_code, answer.json()["title"][:32]) == (403, "This page is from an earlier vis")
+
+
+def test_a_printed_page_carries_no_policy_that_would_keep_it_from_being_shown(coach: Coach, athlete: Athlete) -> None:
+    answer = coach.client.get(f"/api/export/athletes/{athlete.pk}/file.pdf")
+    assert answer["Content-Type"] == "application/pdf"
+    assert "Content-Security-Policy" not in answer

@@ -1,0 +1,158 @@
+"""What a running session has at hand between two sets is what stands in the database, whatever changed meanwhile."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
+
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.facts.athletes.models import Athlete, Squad
+from jarvok.app.facts.floor.models import AdviceRecord
+from jarvok.app.floor import at_hand
+from jarvok.app.floor.events import tell
+from jarvok.core.library.exercises import exercise
+
+pytestmark = pytest.mark.django_db
+
+TRANSACTIONS = ("BEGIN", "COMMIT", "SAVEPOINT", "RELEASE")
+MOST_QUERIES = 12
+
+
+def next_of(floor: Any) -> dict[str, Any] | None:
+    current = floor["current"]
+    if current is None:
+        return None
+    line = next(x for x in floor["lines"] if x["id"] == current["line_id"])
+    item = next(s for s in line["sets"] if (s["kind"], s["number"]) == (current["kind"], current["number"]))
+    reserve = {"rir": 2} if item["kind"] == "work" and line["is_loaded"] else {}
+    return {**current, "load_kg": item["load_kg"], "reps": item["reps"] or 1, **reserve}
+
+
+def log_next(coach: Any, floor: Any, **body: Any) -> Any:
+    return coach.ok("POST", f"floor/sessions/{floor['id']}/sets", {**next_of(floor), **body})
+
+
+def until_work_of(coach: Any, floor: Any, slot: str = "A1") -> Any:
+    """Go on to the first work set of a line."""
+    line_id = next(x["id"] for x in floor["lines"] if x["slot"] == slot)
+    while floor["current"]["line_id"] != line_id or floor["current"]["kind"] != "work":
+        floor = log_next(coach, floor)
+    return floor
+
+
+def test_what_is_answered_after_each_set_is_what_is_read_of_it(coach, floor) -> None:
+    """A whole session: with pain, an easier load, a stop and an undo between the sets."""
+    logged = 0
+    while floor["current"] is not None:
+        body = {4: {"reps": 3}, 9: {"trouble": "form_broke"}, 13: {"trouble": "pain", "pain_area": "knee"}}.get(logged, {})
+        answered = log_next(coach, floor, **body)
+        floor = coach.get(f"floor/sessions/{floor['id']}")
+        assert answered == floor
+        logged += 1
+        if logged in (6, 12):
+            floor = coach.ok("POST", f"floor/sessions/{floor['id']}/undo", {})
+    assert logged > 15
+
+
+def test_what_is_said_does_not_hang_on_what_is_at_hand(coach, floor, monkeypatch) -> None:
+    """The same sets, read anew before each: the same advice."""
+
+    def advised(floor: Any) -> list[tuple[Any, ...]]:
+        at = until_work_of(coach, floor)
+        for reps in (5, 4, 5):
+            at = log_next(coach, at, reps=reps)
+        said = AdviceRecord.objects.filter(line__session_id=floor["id"], taken_back_at__isnull=True)
+        found = list(said.order_by("id").values_list("line_id", "after_number", "move", "load_kg", "sentence"))
+        for _ in range(40):
+            if coach.send("POST", f"floor/sessions/{floor['id']}/undo", {}).status_code == 409:
+                break
+        return found
+
+    at_once = advised(floor)
+    make_ready = at_hand.make_ready
+    monkeypatch.setattr("jarvok.app.api.floor.sessions.make_ready", lambda pk: (at_hand.forget_all(), make_ready(pk)))
+    assert advised(coach.get(f"floor/sessions/{floor['id']}")) == at_once
+    assert len(at_once) >= 3
+
+
+def test_a_set_with_its_advice_asks_twelve_times_at_most(coach, floor) -> None:
+    floor = until_work_of(coach, floor)
+    floor = log_next(coach, floor)
+    for _ in range(2):
+        with CaptureQueriesContext(connection) as seen:
+            floor = log_next(coach, floor)
+        asked = [q["sql"] for q in seen if not q["sql"].startswith(TRANSACTIONS)]
+        assert len(asked) <= MOST_QUERIES, "\n".join(asked)
+
+
+CHANGES: dict[str, tuple[str, str, dict[str, Any]]] = {
+    "a result": (
+        "POST", "athletes/{athlete}/marks",
+        {"exercise_id": "trap_bar_deadlift", "day": "2026-11-24", "kind": "one_rm", "load_kg": 110, "reps": 1},
+    ),
+    "a setting": ("PUT", "settings/rules/max.training_pct", {"value": 85}),
+    "days away of the squad": (
+        "POST", "calendar/squad/{squad}/write", {"month": "2026-11", "text": "away 3–12", "day": "2026-11-03", "scope": "squad"},
+    ),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("what", CHANGES)
+def test_what_becomes_known_meanwhile_is_known_at_the_next_set(coach, athlete: Athlete, squad: Squad, floor, what: str) -> None:
+    floor = until_work_of(coach, floor)
+    before = at_hand.taken(floor["id"])
+    at_hand.keep(before)
+    method, path, body = CHANGES[what]
+    answer = coach.send(method, path.format(athlete=athlete.pk, squad=squad.pk), body)
+    assert answer.status_code == 200, answer.content
+    after = at_hand.taken(floor["id"])
+    assert after is not before
+    fresh = LiftBook([Athlete.objects.get(pk=athlete.pk)], after.session.day, without_session=floor["id"])
+    for line in after.session.lines.all():
+        lift = exercise(line.exercise_id)
+        assert after.book.state(athlete.pk, lift.id) == fresh.state(athlete.pk, lift.id)
+
+
+def test_another_page_moves_the_session_and_leaves_what_is_known(coach, floor) -> None:
+    """An event alone, a repetition say: the parts are read anew, what is known of the athlete is not."""
+    floor = until_work_of(coach, floor)
+    held = at_hand.taken(floor["id"])
+    book = held.book
+    at_hand.keep(held)
+    tell(held.session, "rep", {})
+    again = at_hand.taken(floor["id"])
+    assert again.session is not held.session
+    assert again.book is book
+
+
+def test_nobody_else_holds_what_one_has_taken(coach, floor) -> None:
+    log_next(coach, floor)
+    one, other = at_hand.taken(floor["id"]), at_hand.taken(floor["id"])
+    assert one.session is not other.session
+
+
+def test_a_refused_set_leaves_nothing_at_hand_that_is_not_stored(coach, floor) -> None:
+    floor = until_work_of(coach, floor)
+    refused = coach.send("POST", f"floor/sessions/{floor['id']}/sets", {**next_of(floor), "load_kg": 300})
+    assert refused.status_code == 428
+    assert log_next(coach, floor) == coach.get(f"floor/sessions/{floor['id']}")
+
+
+def test_a_session_that_is_over_is_not_kept(coach, floor) -> None:
+    log_next(coach, floor)
+    assert floor["id"] in at_hand._kept
+    coach.ok("POST", f"floor/sessions/{floor['id']}/finish", {"srpe": 6})
+    assert floor["id"] not in at_hand._kept
+
+
+def test_only_so_many_are_kept_and_the_one_used_longest_ago_goes(coach, floor, monkeypatch) -> None:
+    monkeypatch.setattr(at_hand, "MOST_AT_HAND", 2)
+    log_next(coach, floor)
+    held = at_hand.taken(floor["id"])
+    for n in (-1, -2):
+        at_hand._kept[n] = held
+    at_hand.keep(held)
+    assert list(at_hand._kept) == [-2, floor["id"]]

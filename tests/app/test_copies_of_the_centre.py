@@ -1,0 +1,353 @@
+"""A centre goes back to a copy of itself, and moves as one open file: every table as it was."""
+
+from __future__ import annotations
+
+import io
+import json
+import os
+import sqlite3
+import subprocess
+import sys
+import zipfile
+from collections import Counter
+from contextlib import closing
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+from typing import Any
+
+import pytest
+from django.apps import apps
+from django.contrib.auth.models import User
+from support.demo_file import ROOT, copy_demo, environment
+from support.streamed import collected
+
+from jarvok.app import clock
+from jarvok.app.accounts.links import make
+from jarvok.app.facts.centre.models import Centre
+from jarvok.app.facts.floor.models import IdempotentWrite
+from jarvok.app.facts.people.models import Link, LinkKind, Person, SignedIn
+from jarvok.app.upkeep import backups, housekeeper, whole_centre
+from jarvok.app.upkeep.backups import BEFORE_UPGRADE, BY_HAND, DAILY, Backup
+from jarvok.app.upkeep.whole_centre import LEFT_OUT, OURS, SECRETS, kinds
+from jarvok.core.errors import CoachError
+
+NOW = datetime(2026, 11, 24, 12, tzinfo=UTC)
+WITH_COACH = """
+from jarvok.app.acts import Who
+from jarvok.app.facts.people.models import Person, Role, SignedIn
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.floor.models import SetRecord
+from jarvok.app.upkeep import backups, whole_centre
+who = Who(Person.objects.first())
+"""
+
+
+def run(folder: Path, code: str) -> str:
+    """Run code in a process of its own on the database in a folder; return what it prints."""
+    env = environment(folder) | {"JARVOK_LOCAL_DEMO": "0"}
+    done = subprocess.run(
+        [sys.executable, str(ROOT / "manage.py"), "shell", "--no-imports", "-c", WITH_COACH + code],
+        env=env, check=False, capture_output=True, text=True,
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr
+    return done.stdout.strip()
+
+
+def rows_of(database: Path, *, without: set[str]) -> dict[str, Counter[Any]]:
+    """Every row of every table but some, as often as it is there."""
+    with closing(sqlite3.connect(f"file:{database}?mode=ro", uri=True)) as db:
+        tables = [t for (t,) in db.execute("SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite%'")]
+        found = {}
+        for table in sorted(set(tables) - without):
+            columns = [c[1] for c in db.execute(f"PRAGMA table_info({table})")]
+            secret = {name for kind, name in SECRETS if table == kind.replace(".", "_")}
+            kept = ", ".join(f'"{c}"' for c in columns if c not in secret)
+            found[table] = Counter(db.execute(f"SELECT {kept} FROM {table}").fetchall())
+    return found
+
+
+@pytest.fixture(scope="module")
+def demo(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    folder = tmp_path_factory.mktemp("centre")
+    copy_demo(folder)
+    run(folder, "from jarvok.app.upkeep.apps import put_right; put_right()")
+    return folder
+
+
+def test_a_restored_centre_is_the_one_that_was_copied(demo: Path) -> None:
+    before = rows_of(demo / "test.sqlite3", without=set())
+    name = run(demo, "print(backups.make(backups.BY_HAND).name)")
+    run(demo, "Athlete.objects.update(name='somebody'); SetRecord.objects.all().delete(); Person.objects.update(name='nobody')")
+    assert rows_of(demo / "test.sqlite3", without=set()) != before
+    run(demo, f"from jarvok.app.upkeep.actions import restore_backup; restore_backup.run(who, {name!r})")
+    after = rows_of(demo / "test.sqlite3", without=set())
+    differ = {t for t in before if before[t] != after[t]}
+    assert differ <= {"people_act", "centre_centre", "sqlite_sequence"}, "the act of putting it back, and nothing else"
+    assert (after["people_act"] - before["people_act"]).total() == 1
+    kinds_there = [
+        b["kind"] for b in json.loads(run(demo, "import json; print(json.dumps([{'kind': b.kind} for b in backups.listing()]))"))
+    ]
+    assert sorted(kinds_there) == ["before-restore", "by-hand"], "what it was before is kept too"
+
+
+def test_who_was_erased_stays_erased_after_a_backup_is_put_back(tmp_path: Path) -> None:
+    copy_demo(tmp_path)
+    found = run(
+        tmp_path,
+        """
+from jarvok.app.athletes.actions import erase_athlete
+from jarvok.app.facts.people.models import Act
+from jarvok.app.upkeep.actions import restore_backup
+name = backups.make(backups.BY_HAND).name
+gone = Athlete.objects.filter(sessions__isnull=False).distinct().first()
+told, pk = gone.name, gone.pk
+erase_athlete.run(who, gone, told)
+print(Athlete.objects.filter(pk=pk).exists(), Act.objects.filter(words__contains=told).exists())
+restore_backup.run(who, name)
+print(Athlete.objects.filter(pk=pk).exists(), Act.objects.filter(words__contains=told).exists(), Athlete.objects.exists())
+""",
+    )
+    assert found.splitlines() == ["False False", "False False True"]
+
+
+def test_a_damaged_copy_replaces_nothing(demo: Path) -> None:
+    name = run(demo, "print(backups.make(backups.BY_HAND).name)")
+    file = demo / "backups" / name
+    whole = file.read_bytes()
+    before = rows_of(demo / "test.sqlite3", without=set())
+    for broken in (whole[: len(whole) // 2], b"nothing of the kind", whole[:4096] + b"\xff" * 8192 + whole[12288:]):
+        file.write_bytes(broken)
+        said = run(
+            demo,
+            f"""
+from jarvok.app.problems import Conflict
+from jarvok.app.upkeep.actions import restore_backup
+try:
+    restore_backup.run(who, {name!r})
+except Conflict as refused:
+    print(refused)
+""",
+        )
+        assert said.startswith("This copy cannot be put back."), said
+    assert rows_of(demo / "test.sqlite3", without=set()) == before
+
+
+DIGEST = """
+import hashlib
+from datetime import timedelta
+from jarvok.app import clock
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.seasons.season_book import SeasonBook
+from jarvok.app.training.planned_weeks import planned_week
+found = hashlib.sha256()
+for athlete in Athlete.objects.select_related('squad', 'kit').prefetch_related(*FOR_A_WEEK, 'masses').order_by('pk'):
+    book = LiftBook([athlete], clock.today())
+    found.update(repr([(lift.id, book.max(athlete.pk, lift.id).value_kg) for lift in book.lifts_of(athlete.pk)
+                       if book.max(athlete.pk, lift.id)]).encode())
+    plan = SeasonBook([athlete], clock.today(), book.rules).plan(athlete.pk)
+    for n in range({weeks}):
+        week = plan.week_of(clock.today() + timedelta(weeks=n)) if plan else None
+        found.update(repr(planned_week(athlete, plan, week, book.rules) if week else None).encode())
+print(found.hexdigest())
+"""
+
+
+def test_a_centre_moves_as_a_file_to_an_empty_installation(demo: Path, tmp_path: Path) -> None:
+    """Every table is equal but for what is left out and named, and plans and maxes are the same."""
+    file, there = tmp_path / "centre.zip", tmp_path / "there"
+    there.mkdir()
+    weeks = int(os.environ.get("JARVOK_WEEKS_MOVED", "2"))
+    run(demo, f"whole_centre.write(open({str(file)!r}, 'wb'))")
+    subprocess.run(
+        [sys.executable, str(ROOT / "manage.py"), "migrate", "-v0"],
+        env=environment(there) | {"JARVOK_LOCAL_DEMO": "0"},
+        check=True,
+    )
+    take = f"""
+from jarvok.app.upkeep.actions import take_in_centre
+take_in_centre.run(open({str(file)!r}, 'rb'), 'Maro Vell', 'coach', 'four words of a song')
+"""
+    run(there, take)
+    without = {kind.replace(".", "_") for kind in LEFT_OUT} | {
+        "django_migrations", "django_content_type", "django_session", "auth_permission", "auth_group", "auth_group_permissions",
+        "auth_user_groups", "auth_user_user_permissions",
+    }  # fmt: skip
+    here, moved = (rows_of(f / "test.sqlite3", without=without) for f in (demo, there))
+    differ = {t for t in here if here[t] != moved[t]}
+    assert differ <= {"people_act", "people_person", "centre_centre"}, differ
+    assert (moved["people_act"] - here["people_act"]).total() == 1, "the act of taking it in"
+    assert here["floor_setrecord"].total() > 100
+    assert run(there, "print(Person.objects.get(user__username='coach').role)") == "head"
+    assert run(demo, DIGEST.replace("{weeks}", str(weeks))) == run(there, DIGEST.replace("{weeks}", str(weeks)))
+    again = run(
+        there,
+        f"""
+from jarvok.app.problems import Conflict
+try:{take.replace(chr(10), chr(10) + "    ")}
+except Conflict as refused:
+    print(refused)
+""",
+    )
+    assert again.startswith("This installation holds a centre already.")
+
+
+def test_every_kind_of_row_is_in_the_file_or_named_as_left_out() -> None:
+    ours = {
+        m._meta.label_lower
+        for c in apps.get_app_configs()
+        if c.name.startswith(OURS)
+        for m in c.get_models(include_auto_created=True)
+    }
+    assert {k._meta.label_lower for k in kinds()} == (ours - set(LEFT_OUT)) | {"auth.user"}
+    assert set(LEFT_OUT) <= ours
+    secret = {(m._meta.label_lower, f.attname) for m in kinds() for f in m._meta.concrete_fields if "token" in f.attname}
+    assert secret <= SECRETS, "no secret address leaves"
+
+
+@pytest.mark.django_db
+class TestTheFile:
+    def written(self, tmp_path: Path) -> Path:
+        Centre.objects.update_or_create(pk=1, defaults={"name": "Skerry Hall"})
+        User.objects.create_user("ada", password="four words of a song")
+        file = tmp_path / "whole.zip"
+        with file.open("wb") as into:
+            whole_centre.write(into)
+        return file
+
+    def test_it_holds_no_password(self, tmp_path: Path) -> None:
+        with zipfile.ZipFile(self.written(tmp_path)) as whole:
+            user = json.loads(whole.read("auth.user.jsonl"))
+        assert user["username"] == "ada"
+        assert "password" not in user
+
+    @pytest.mark.parametrize(
+        ("spoil", "said"),
+        [
+            (lambda m, f: m.update(format="another"), "no file of a whole centre"),
+            (lambda m, f: m.update(version=2), "newer version"),
+            (lambda m, f: m["files"].update({"rooms.moon.jsonl": {}}), "newer version"),
+            (lambda m, f: m["files"]["auth.user.jsonl"].update(rows=2), "not as it was written"),
+            (lambda m, f: f.update({"auth.user.jsonl": b'{"id": 1, "wings": 2}\n'}), "cannot be read"),
+            (lambda m, f: f.update({"auth.user.jsonl": b"nothing\n"}), "cannot be read"),
+            (lambda m, f: f.update({"auth.user.jsonl": b'{"id": "x"}\n'}), "cannot be read"),
+        ],
+    )
+    def test_what_is_not_whole_is_refused_and_nothing_taken(self, tmp_path: Path, spoil: Any, said: str) -> None:
+        file = self.written(tmp_path)
+        with zipfile.ZipFile(file) as whole:
+            files = {n: whole.read(n) for n in whole.namelist()}
+        manifest = json.loads(files.pop("manifest.json"))
+        spoil(manifest, files)
+        with zipfile.ZipFile(file, "w") as spoilt:
+            for name, data in files.items():
+                spoilt.writestr(name, data)
+            spoilt.writestr("manifest.json", json.dumps(manifest))
+        with file.open("rb") as source, pytest.raises(CoachError, match=said):
+            whole_centre.read(source)
+        assert User.objects.filter(username="ada").exists(), "what there was is there"
+
+    def test_something_else_is_refused(self, tmp_path: Path) -> None:
+        other = tmp_path / "other.zip"
+        other.write_bytes(b"PK\x03\x04 and no more")
+        with other.open("rb") as source, pytest.raises(CoachError, match="no file of a whole centre"):
+            whole_centre.read(source)
+
+
+def copy_of(days_ago: float, kind: str = DAILY) -> Backup:
+    at = NOW - timedelta(days=days_ago)
+    return Backup(f"jarvok-{at:%Y%m%d-%H%M%S}-{kind}.sqlite3", at, kind, 1.0)
+
+
+class TestWhatIsKept:
+    def test_seven_days_four_weeks_twelve_months(self) -> None:
+        daily = [copy_of(n) for n in range(400)]
+        gone = backups.superfluous(daily, NOW)
+        kept = [b for b in daily if b not in gone]
+        ages = sorted((NOW - b.at).days for b in kept)
+        assert ages[:7] == [0, 1, 2, 3, 4, 5, 6]
+        assert len({b.at.isocalendar()[:2] for b in kept if (NOW - b.at).days < 28}) in (4, 5), "28 days touch five weeks"
+        assert 11 <= len({(b.at.year, b.at.month) for b in kept}) <= 13
+        assert max(ages) < 366
+        assert len(kept) <= 7 + 4 + 12
+
+    @pytest.mark.parametrize("kind", [BY_HAND, BEFORE_UPGRADE])
+    def test_those_of_a_person_and_of_an_upgrade_stay(self, kind: str) -> None:
+        assert backups.superfluous([copy_of(n, kind) for n in (1, 40, 900)], NOW) == []
+
+    @pytest.mark.parametrize(("days", "gone"), [(6.9, False), (7.1, False), (365.5, False), (366.5, True)])
+    def test_a_lone_one_stays_for_a_year(self, days: float, gone: bool) -> None:
+        assert bool(backups.superfluous([copy_of(days)], NOW)) == gone
+
+
+@pytest.mark.django_db
+def test_everything_is_downloaded_in_parts_and_is_the_file(coach, athlete) -> None:
+    answer = coach.client.get("/api/export/centre.zip")
+    assert answer["Content-Disposition"].startswith('attachment; filename="centre-')
+
+    with zipfile.ZipFile(io.BytesIO(collected(answer))) as whole:
+        rows = [json.loads(x) for x in whole.read("athletes.athlete.jsonl").splitlines()]
+        manifest = json.loads(whole.read("manifest.json"))
+    assert [r["name"] for r in rows] == ["Ada Test"]
+    assert manifest["files"]["athletes.athlete.jsonl"]["rows"] == 1
+    assert coach.client.get("/api/export/backups/jarvok-20260101-000000-daily.sqlite3").status_code == 422
+    assert coach.client.get("/api/export/backups/..%2Fjarvok.sqlite3").status_code in (404, 422)
+
+
+@pytest.mark.django_db
+class TestHousekeeping:
+    def test_one_process_looks_after_the_centre(self) -> None:
+        assert housekeeper.is_mine("one")
+        assert housekeeper.is_mine("one")
+        assert not housekeeper.is_mine("two")
+        Centre.objects.update(housekeeper_until=clock.now() - timedelta(seconds=1))
+        assert housekeeper.is_mine("two"), "one that has gone is followed"
+
+    def test_a_copy_a_day(self, monkeypatch: pytest.MonkeyPatch) -> None:
+        made: list[str] = []
+        monkeypatch.setattr(backups, "make", lambda kind: made.append(kind))
+        monkeypatch.setattr(backups, "prune", lambda: 0)
+        housekeeper.tidy()
+        assert made == [], "a centre that has not begun has nothing to lose"
+        Centre.objects.update(begun_at=clock.now())
+        housekeeper.tidy()
+        housekeeper.tidy()
+        assert made == [DAILY]
+        Centre.objects.update(backed_up_on=clock.today() - timedelta(days=1))
+        housekeeper.tidy()
+        assert made == [DAILY, DAILY]
+
+    def test_what_goes_wrong_is_kept_to_be_shown(self, monkeypatch: pytest.MonkeyPatch) -> None:
+        def fail(kind: str) -> None:
+            raise CoachError("No room.")
+
+        monkeypatch.setattr(backups, "make", fail)
+        Centre.objects.update_or_create(pk=1, defaults={"begun_at": clock.now()})
+        housekeeper.tidy()
+        assert Centre.objects.get().backup_problem == "No room."
+
+    def test_what_is_over_goes(self) -> None:
+        person = Person.objects.create(name="Ada")
+        for days in (29, 31):
+            link, _ = make(LinkKind.WELCOME, person, 1, person=person)
+            Link.objects.filter(pk=link.pk).update(until=clock.now() - timedelta(days=days))
+            IdempotentWrite.objects.create(key=str(days), request="", answer={})
+            IdempotentWrite.objects.filter(key=str(days)).update(at=clock.now() - timedelta(days=days))
+        for minutes in (-1, 1):
+            SignedIn.objects.create(session_key=str(minutes), expire_date=clock.now() + timedelta(minutes=minutes))
+        housekeeper.tidy()
+        assert (Link.objects.count(), IdempotentWrite.objects.count(), SignedIn.objects.count()) == (1, 1, 1)
+
+
+class TestAFolder:
+    def test_it_is_made_and_tried(self, tmp_path: Path) -> None:
+        wanted = tmp_path / "a" / "b"
+        assert backups.folder_that_works(f" {wanted} ") == str(wanted)
+        assert wanted.is_dir()
+        assert backups.folder_that_works("") == ""
+
+    @pytest.mark.parametrize("typed", ["copies", "/proc/nothing"])
+    def test_what_cannot_be_written_to_is_said(self, typed: str) -> None:
+        with pytest.raises(CoachError) as refused:
+            backups.folder_that_works(typed)
+        assert refused.value.accepted

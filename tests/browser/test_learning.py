@@ -1,0 +1,136 @@
+"""What a session taught, by the interface alone: said at its end, at work in the next one, withdrawn again."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import Page, expect
+from support.axe import check_axe
+
+
+def test_what_was_learned_stands_beside_the_next_load(server, page: Page) -> None:
+    page.goto(f"{server.url}/athletes/2/week")
+    page.get_by_role("link", name=re.compile("Legs and press")).first.click()
+    page.get_by_role("button", name="Start session").click()
+    page.wait_for_url("**/floor/*")
+    session = page.url.rsplit("/", 1)[1]
+    page.goto(f"{server.url}/floor/{session}/review")
+    taught = page.get_by_role("region", name="What did this teach?")
+    taught.get_by_label("What did you learn?").fill("Knees out at the start.")
+    taught.get_by_role("combobox", name="Of which lift").fill("trap-bar deadlift")
+    expect(taught.locator(".picker [role=option]").first).to_be_visible()  # the library is read when the page opens
+    taught.get_by_role("combobox", name="Of which lift").press("Enter")
+    expect(taught.get_by_role("combobox", name="Of which lift")).to_have_value("Trap-bar deadlift")
+    taught.get_by_role("button", name="Keep", exact=True).click()
+    expect(taught.get_by_text("Knees out at the start. · acts since")).to_be_visible()
+    check_axe(page)
+    page.goto(f"{server.url}/athletes/2/week/2026-11-30")
+    page.get_by_role("link", name=re.compile("Legs and press")).first.click()
+    expect(page.locator(".sheet").get_by_text("Knees out at the start.").first).to_be_visible()
+
+    taught_link = f"{server.url}/learning/athlete/2"
+    page.goto(taught_link)
+    row = page.get_by_role("row", name=re.compile("Knees out at the start"))
+    row.get_by_role("button", name=re.compile("^Withdraw")).click()
+    row.get_by_label("Why it is withdrawn").fill("does it by itself")
+    row.get_by_role("button", name="Withdraw", exact=True).click()
+    expect(row).to_have_count(0)
+    page.get_by_role("button", name=re.compile("^Show . more")).click()
+    expect(page.get_by_role("row", name=re.compile("withdrawn"))).to_contain_text("does it by itself")
+
+
+def test_the_last_weeks_of_a_squad(server, page: Page) -> None:
+    page.goto(f"{server.url}/learning")
+    page.wait_for_url("**/learning/squad/*")
+    expect(page.get_by_role("heading", level=1)).to_have_text("What the last 4 weeks did and taught")
+    page.get_by_label("Of", exact=True).select_option(label="all of Kittiwake Sound handball")
+    charts = page.get_by_role("region", name="Planned and done")
+    expect(charts.get_by_role("img")).to_have_attribute("aria-label", re.compile("planned, .* done"))
+    for measure in ("Load, AU", "Volume, kg", "Foot contacts", "Sprint, m", "Main sets"):
+        charts.get_by_role("button", name=measure).click()
+        expect(charts.get_by_role("button", name=measure)).to_have_attribute("aria-pressed", "true")
+    check_axe(page)
+    missed = page.get_by_role("region", name="Missed and made easier")
+    why = missed.get_by_role("combobox").first
+    why.select_option(label="ill")
+    expect(missed.get_by_text(re.compile("× ill"))).to_be_visible()
+    page.reload()
+    expect(missed.get_by_role("combobox").first).to_have_value("ill")
+    page.get_by_label("Weeks").select_option("8")
+    expect(page.get_by_role("heading", level=1)).to_have_text("What the last 8 weeks did and taught")
+    page.set_viewport_size({"width": 390, "height": 844})
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390
+
+
+def test_what_was_noticed_is_kept_or_dropped(server, page: Page) -> None:
+    page.goto(f"{server.url}/learning/squad/1")
+    findings = page.get_by_role("region", name="Findings")
+    expect(findings.get_by_text("look at the far wall")).to_be_visible()
+    findings.get_by_role("button", name="Keep: look at the far wall").click()
+    row = findings.get_by_role("row", name=re.compile("look at the far wall"))
+    expect(row).to_contain_text("acts since")
+    findings.get_by_role("button", name="Drop: elbows under the bar").click()
+    expect(findings.get_by_role("button", name="Drop: elbows under the bar")).to_have_count(0)
+
+
+def test_after_a_competition_its_result_is_asked_for_and_kept(server, page: Page) -> None:
+    page.goto(f"{server.url}/learning/squad/1")
+    been = page.get_by_role("region", name="Competitions that have been")
+    expect(been).to_contain_text("results are missing for 1")
+    been.get_by_role("link").first.click()
+    page.get_by_label("Place or score").fill("3rd of 14")
+    page.get_by_label("Change for next time").fill("two days less taper")
+    check_axe(page)
+    page.get_by_role("button", name="Keep the result").click()
+    expect(page.get_by_role("button", name="Correct the result")).to_be_visible()
+    page.get_by_role("link", name="Learning", exact=True).last.click()
+    expect(page.get_by_text("For next time, change: two days less taper").first).to_be_visible()
+    expect(page.get_by_role("region", name="Competitions that have been")).to_contain_text("the result is written")
+
+
+def test_a_report_for_each_reader_on_the_page_and_as_files(server, page: Page) -> None:
+    page.goto(f"{server.url}/learning/athlete/2")
+    expect(page.get_by_role("region", name="Bests").get_by_role("row").nth(1)).to_contain_text("before")
+    page.get_by_role("link", name="Report", exact=True).click()
+    expect(page.get_by_role("heading", level=1)).to_have_text("Noor Vasko")
+    trend = page.get_by_role("region", name="e1RM").get_by_role("img").first
+    expect(trend).to_have_attribute("aria-label", re.compile("noise"))
+    check_axe(page)
+    page.get_by_label("Written").select_option(label="for medical staff")
+    expect(page.get_by_role("region", name="Pain told on the floor")).to_be_visible()
+    expect(page.get_by_role("region", name="e1RM")).to_have_count(0)
+    page.get_by_label("Weeks", exact=True).select_option(label="the last 8")
+    expect(page.get_by_role("region", name="Planned and done").get_by_role("row")).to_have_count(9)
+    for form in ("PDF", "CSV", "XLSX"):
+        with page.expect_download() as got:
+            page.get_by_role("button", name=form, exact=True).click()
+        assert got.value.suggested_filename == f"noor-vasko-report-2026-11-24.{form.lower()}"
+    page.set_viewport_size({"width": 390, "height": 800})
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390
+    page.set_viewport_size({"width": 1280, "height": 800})
+
+
+def test_progress_between_two_days_of_everybody_in_a_squad(server, page: Page) -> None:
+    page.goto(f"{server.url}/learning/squad/1")
+    progress = page.get_by_role("region", name="Progress")
+    expect(progress.get_by_role("row")).to_have_count(9)
+    progress.get_by_label("Lift").select_option(label="Bench press")
+    expect(progress.get_by_role("cell", name=re.compile("noise")).first).to_be_visible()
+    progress.get_by_label("From").fill("2026-10-05")
+    expect(progress.get_by_role("columnheader", name="5 Oct")).to_be_visible()
+    progress.get_by_label("To").fill("2026-10-01")
+    expect(progress.get_by_text("The first day is before the second")).to_be_visible()
+    progress.get_by_label("To").fill("2026-11-16")
+    expect(progress.get_by_role("columnheader", name="16 Nov")).to_be_visible()
+    progress.get_by_role("link").first.click()
+    expect(page.get_by_role("region", name="Bests by phase").get_by_role("columnheader", name="Base strength")).to_be_visible()
+    check_axe(page)
+
+
+def test_a_squads_month_is_a_report_too(server, page: Page) -> None:
+    page.goto(f"{server.url}/learning/squad/1")
+    page.get_by_role("link", name="Report", exact=True).click()
+    rows = page.get_by_role("region", name="Who did how much").get_by_role("row")
+    expect(rows).to_have_count(9)
+    expect(page.get_by_role("region", name="New bests").get_by_role("row").nth(1)).to_contain_text("before")
+    check_axe(page)

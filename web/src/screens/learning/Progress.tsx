@@ -1,0 +1,115 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import Form from "react-bootstrap/Form";
+import { Link } from "react-router";
+
+import { api, need, type Schemas } from "../../api/client";
+import { keys } from "../../api/keys";
+import { dayMonth } from "../../parts/dates";
+import { Failed, Loading } from "../../parts/states";
+
+interface Props {
+  whose: string;
+  id: number;
+  /** The first day of the weeks shown. */
+  first: string;
+}
+
+/** Each lift's max on two days, and whether what lies between is more than noise: of an athlete, or of a squad lift by lift. */
+export function Progress({ whose, id, first }: Props) {
+  const [days, setDays] = useState<{ first?: string; last?: string }>({});
+  const [lift, setLift] = useState("");
+  const query = { first: days.first ?? first, last: days.last };
+  const progress = useQuery({
+    queryKey: keys.progress(whose, id, query.first, query.last ?? ""),
+    queryFn: () => need(api.GET("/api/learning/{whose}/{pk}/progress", { params: { path: { whose, pk: id }, query } })),
+    placeholderData: (before) => before,
+  });
+  if (progress.isPending) return <Loading what="the progress" />;
+  const p = progress.data;
+  const chosen = p?.lifts.find((x) => x.exercise_id === lift) ?? p?.lifts[0];
+  return (
+    <section className="sheet mb-3" aria-label="Progress">
+      <div className="pad pb-1 d-flex flex-wrap align-items-end gap-3">
+        <h2 className="me-auto mb-0">e1RM on two days</h2>
+        {whose === "squad" && p && p.lifts.length > 0 && (
+          <Form.Group controlId="progress-lift">
+            <Form.Label className="small mb-0">Lift</Form.Label>
+            <Form.Select size="sm" value={chosen?.exercise_id} onChange={(e) => setLift(e.target.value)}>
+              {p.lifts.map((x) => (
+                <option key={x.exercise_id} value={x.exercise_id}>
+                  {x.exercise}
+                </option>
+              ))}
+            </Form.Select>
+          </Form.Group>
+        )}
+        <Form.Group controlId="progress-first">
+          <Form.Label className="small mb-0">From</Form.Label>
+          <Form.Control
+            size="sm"
+            type="date"
+            value={query.first}
+            onChange={(e) => e.target.value && setDays({ ...days, first: e.target.value })}
+          />
+        </Form.Group>
+        <Form.Group controlId="progress-last">
+          <Form.Label className="small mb-0">To</Form.Label>
+          <Form.Control
+            size="sm"
+            type="date"
+            value={days.last ?? p?.last ?? ""}
+            onChange={(e) => e.target.value && setDays({ ...days, last: e.target.value })}
+          />
+        </Form.Group>
+      </div>
+      {progress.isError ? (
+        <div className="pad">
+          <Failed error={progress.error} again={() => void progress.refetch()} />
+        </div>
+      ) : !p || !chosen ? (
+        <p className="soft pad pt-0 m-0">No lift has a max on both days.</p>
+      ) : (
+        <>
+          <Table page={p} lifts={whose === "squad" ? [chosen] : p.lifts} isSquad={whose === "squad"} />
+          <p className="soft small pad py-1 m-0">{p.rule}</p>
+        </>
+      )}
+    </section>
+  );
+}
+
+function Table({ page, lifts, isSquad }: { page: Schemas["ProgressPageOut"]; lifts: Schemas["LiftProgressOut"][]; isSquad: boolean }) {
+  return (
+    <div className="scroll-x">
+      <table className="board">
+        <thead>
+          <tr>
+            <th>{isSquad ? "Athlete" : "Lift"}</th>
+            <th>{dayMonth(page.first)}</th>
+            <th>{dayMonth(page.last)}</th>
+            <th>Change</th>
+            <th>Matters from</th>
+            <th>Beside its error</th>
+          </tr>
+        </thead>
+        <tbody>
+          {lifts.flatMap((x) =>
+            x.rows.map((r) => (
+              <tr key={`${x.exercise_id} ${r.athlete_id}`}>
+                <td>{isSquad ? <Link to={`/learning/athlete/${r.athlete_id}`}>{r.athlete}</Link> : x.exercise}</td>
+                <td className="num">{r.then}</td>
+                <td className="num">{r.now}</td>
+                <td className="num">
+                  {r.change} <span className="soft">{r.share}</span>
+                </td>
+                <td className="num soft">{x.worthwhile || "–"}</td>
+                <td className={r.is_more_than_noise ? "fw-semibold" : "soft"}>{r.words}</td>
+              </tr>
+            )),
+          )}
+        </tbody>
+      </table>
+    </div>
+  );
+}
