@@ -2,6 +2,7 @@
 export const HELP_OF_ONES_OWN: readonly (readonly [path: string, words: string])[] = [
   ["/", "Your sessions, and what you can lift. Answer the questions of the day before you train."],
   ["/session/:day/:key", "What you do, in order, with the load on the bar."],
+  ["/report/:whose/:id", "Your last weeks: what you did, your new bests and what comes next. Choose the days, or print it."],
 ];
 export const HELP: readonly (readonly [path: string, words: string])[] = [
   ["/", "Who trains today and what needs you. Clear the decisions on the right, then open a session."],
