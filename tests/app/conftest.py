@@ -3,26 +3,34 @@
 from __future__ import annotations
 
 import json
+import os
 import uuid
 from datetime import date
 from typing import Any
 
 import pytest
 from django.contrib.auth import get_user_model
+from django.db import connection
 from django.test import Client
+from support.kept import assert_kept_is_fresh
 
+from jarvok.app.athletes import kept_known
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Practice, Squad
 from jarvok.app.floor import at_hand, streams
 
 TODAY = date(2026, 11, 24)
+CHECKS_KEPT = os.environ.get("JARVOK_KEPT") == "1"  # after every write of every test: takes three times as long
 
 
 @pytest.fixture(autouse=True)
-def fixed_day(settings) -> None:
+def fixed_day(settings, monkeypatch) -> None:
+    # a test runs inside a transaction of its own: what counts is whether one more is open
+    monkeypatch.setattr(kept_known, "inside_transaction", lambda: any(not b._from_testcase for b in connection.atomic_blocks))
     settings.TODAY = TODAY.isoformat()
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]  # quick, for tests only
     streams._live.clear()
     at_hand.forget_all()
+    kept_known.forget_all_kept()
 
 
 @pytest.fixture
@@ -72,6 +80,8 @@ class Coach:
     def ok(self, method: str, path: str, body: Any = None, key: str | None = None) -> Any:
         response = self.send(method, path, body, key)
         assert response.status_code == 200, response.content
+        if CHECKS_KEPT:
+            assert_kept_is_fresh(f"{method} {path}")
         return response.json()
 
 

@@ -311,7 +311,7 @@ def test_7_an_athletes_own_pages_open_without_a_network(server, tablet: BrowserC
     sign_in(page, "wren")
     expect(page.get_by_role("link", name="My training")).to_be_visible()
     keeps_the_pages(page)
-    page.wait_for_timeout(1000)
+    expect(page.get_by_role("heading", name="How are you today?")).to_be_visible()
     mine = page.get_by_role("main").inner_text()
     page.goto(f"{server.url}/floor/{session}")
     expect(page.get_by_role("button", name=DONE).or_(page.get_by_role("button", name="Change", exact=True)).first).to_be_visible()

@@ -13,7 +13,8 @@ warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume sy
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "jarvok.app.settings")
 pages = get_asgi_application()
 
-from jarvok.app.gate import SensorGate  # noqa: E402  the applications have to be loaded first
+from jarvok.app.api.read_ahead import keep_read_ahead  # noqa: E402  the applications have to be loaded first
+from jarvok.app.gate import SensorGate  # noqa: E402
 from jarvok.app.upkeep.housekeeper import keep_house  # noqa: E402
 
 sys.setswitchinterval(0.001)  # who stores a set does not wait long for who works out a page
@@ -26,10 +27,11 @@ async def application(scope, receive, send):  # type: ignore[no-untyped-def]
         await served(scope, receive, send)
         return
     await receive()
-    keeping = asyncio.create_task(keep_house())
+    keeping = [asyncio.create_task(keep_house()), asyncio.create_task(keep_read_ahead())]
     await send({"type": "lifespan.startup.complete"})
     await receive()
-    keeping.cancel()
+    for task in keeping:
+        task.cancel()
     await send({"type": "lifespan.shutdown.complete"})
 
 

@@ -32,7 +32,7 @@ def facts_for(book: LiftBook, athlete: Athlete, lift: LimitedLift, maxes: Maxes,
     """What is known of a limited lift."""
     measured = next(e for e in lift.measured_by if e in maxes)
     relative, is_known = relative_of(lift, maxes)
-    singles = (m for m in book.marks[athlete.pk, measured] if m.kind in (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX))
+    singles = (m for m in book.marks_of(athlete.pk, measured) if m.kind in (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX))
     return LiftFacts(
         lift=lift,
         max_kg=maxes[measured].value_kg,

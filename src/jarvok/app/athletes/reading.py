@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from datetime import date, timedelta
 
-from django.db.models import Prefetch
+from django.db.models import OuterRef, Prefetch, Subquery
 
 from jarvok.app.athletes.known import SIDED, sided_marks
-from jarvok.app.facts.athletes.models import Athlete, Practice, Restriction
+from jarvok.app.facts.athletes.models import Athlete, BodyMass, Practice, Restriction
 from jarvok.core.library.exercises import exercises
 from jarvok.core.marks.limiter import FaultKind, fault_kinds
 from jarvok.core.week.placement import Practice as CorePractice
@@ -35,6 +35,13 @@ def mass_on(athlete: Athlete, day: date) -> float | None:
     """Body mass in kg as last recorded up to a day, or None."""
     known = sorted((m for m in athlete.masses.all() if m.day <= day), key=lambda m: (m.day, m.pk))
     return known[-1].mass_kg if known else None
+
+
+def newest_masses(athletes: Collection[int]) -> dict[int, float | None]:
+    """Body mass in kg as last recorded, by athlete, in one query."""
+    newest = BodyMass.objects.filter(athlete=OuterRef("pk")).order_by("-day", "-pk").values("mass_kg")[:1]
+    rows = Athlete.objects.filter(pk__in=athletes).order_by().annotate(newest_kg=Subquery(newest))
+    return dict(rows.values_list("pk", "newest_kg"))
 
 
 def faults_of(athlete: Athlete, day: date, lift_id: str = "") -> list[FaultKind]:

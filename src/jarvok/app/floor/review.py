@@ -79,7 +79,7 @@ def review(session: TrainingSession) -> SessionReview:
         if lift.id in seen or not lift.is_loaded or not any(s.record for s in line.sets):
             continue
         seen.add(lift.id)
-        points = [p for p in after.points[athlete.pk, lift.id] if p.day == session.day]
+        points = [p for p in after.points_of(athlete.pk, lift.id) if p.day == session.day]
         now = after.max(athlete.pk, lift.id)
         lifts.append(LiftChange(lift.id, before.max(athlete.pk, lift.id), now, _by_velocity(points, lift.id, now)))
     upcoming = _next_sheets(session, today, before), _next_sheets(session, today, after)

@@ -15,8 +15,10 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 
 from django.db import transaction
+from django.db.models import F
 
 from jarvok.app import clock
+from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import Rep, SensorStream, SessionLine, TrainingSession
 from jarvok.app.floor.events import tell
 from jarvok.app.floor.lines import floor_line, rep_payload
@@ -210,6 +212,7 @@ def _store(live: Live, found: list[FoundRep], received_ms: float) -> None:
         payload["top_ms"] = received_ms - 1000 * (newest_t - item.end_s)
         tell(stream.session, "rep", payload)
         before.append(rep)
+    Athlete.objects.filter(pk=stream.session.athlete_id).update(measured=F("measured") + 1)
     end_s = found[-1].end_s
     live.durable_seq = max((n for n, t in live.times if t <= end_s), default=live.durable_seq)
     stream.durable_seq = live.durable_seq

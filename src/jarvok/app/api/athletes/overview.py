@@ -1,8 +1,8 @@
 from __future__ import annotations
 
-from datetime import date, timedelta
+from datetime import timedelta
 
-from django.db.models import Count, Q
+from django.db.models import Count, Max, Q
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router
@@ -47,9 +47,9 @@ from jarvok.app.athletes.actions import add_mark as add
 from jarvok.app.athletes.actions import decide_rise as decide
 from jarvok.app.athletes.actions import set_usual_conditions
 from jarvok.app.athletes.actions import withdraw_mark as withdraw
-from jarvok.app.athletes.lags import share_book
+from jarvok.app.athletes.kept_known import kept_of
 from jarvok.app.athletes.lift_book import LiftBook
-from jarvok.app.athletes.reading import FOR_A_WEEK, age_of, practice_rows_of
+from jarvok.app.athletes.reading import age_of, newest_masses, practice_rows_of
 from jarvok.app.athletes.typed_marks import FITS, TYPED_KINDS, TypedMark, describe_mark
 from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord
 from jarvok.app.facts.floor.models import SetKind, TrainingSession
@@ -88,12 +88,6 @@ def _competition_out(seasons: SeasonBook, athlete_id: int) -> CompetitionOut | N
     )
 
 
-def everyone(request: HttpRequest) -> list[Athlete]:
-    """The athletes whom the person signed in sees, with what a page of them needs."""
-    people = athletes_seen(person_of(request)).select_related("squad", "kit")
-    return list(people.prefetch_related("masses", *FOR_A_WEEK))
-
-
 def _lift_max(book: LiftBook, athlete_id: int, exercise_id: str) -> LiftMaxOut:
     current = book.max(athlete_id, exercise_id)
     return LiftMaxOut(
@@ -124,35 +118,41 @@ def names(request: HttpRequest) -> list[SquadNamesOut]:
 
 @router.get("/athletes", response={200: list[SquadOut], **ERRORS})
 def list_athletes(request: HttpRequest) -> list[SquadOut]:
-    today, people = clock.today(), everyone(request)
-    notes = may(person_of(request), Need.HEALTH)
-    book = LiftBook(people, today)
-    share_book(book)
-    seasons = SeasonBook(people, today, book.rules)
-    last: dict[int, date] = {}
-    for athlete_id, day in TrainingSession.objects.order_by("day").values_list("athlete_id", "day"):
-        last[athlete_id] = day
+    people = list(athletes_seen(person_of(request)).select_related("squad", "kit"))
+    notes, rows = may(person_of(request), Need.HEALTH), rows_of(people)
     squads: dict[int, SquadOut] = {
         s.pk: SquadOut(id=s.pk, name=s.name, sport=s.sport, athletes=[]) for s in squads_seen(person_of(request))
     }
     for a in people:
-        lifts = MAIN_LIFTS.get(a.squad.sport, MAIN_LIFTS[""])
-        masses = list(a.masses.all())
-        squads[a.squad_id].athletes.append(
-            AthleteRow(
-                id=a.pk,
-                name=a.name,
-                group=a.group,
-                position=a.position,
-                body_mass_class=a.body_mass_class,
-                mass_kg=masses[-1].mass_kg if masses else None,
-                competition=_competition_out(seasons, a.pk),
-                lifts=[_lift_max(book, a.pk, lift) for lift in lifts],
-                last_session=last.get(a.pk),
-                note=a.note if notes else "",
-            )
-        )
+        row = rows[a.pk]
+        squads[a.squad_id].athletes.append(row if notes else row.model_copy(update={"note": ""}))
     return list(squads.values())
+
+
+def rows_of(people: list[Athlete]) -> dict[int, AthleteRow]:
+    """The row of each athlete: what is kept, and of those who changed worked out together."""
+    kept = kept_of([a.pk for a in people])
+    missing = [a for a in people if "row" not in kept[a.pk]]
+    today = clock.today()
+    book = LiftBook(missing, today)
+    seasons = SeasonBook(missing, today, book.rules)
+    ids = [a.pk for a in missing]
+    last = dict(TrainingSession.objects.filter(athlete__in=ids).order_by().values_list("athlete_id").annotate(Max("day")))
+    masses = newest_masses(ids)
+    for a in missing:
+        kept[a.pk]["row"] = AthleteRow(
+            id=a.pk,
+            name=a.name,
+            group=a.group,
+            position=a.position,
+            body_mass_class=a.body_mass_class,
+            mass_kg=masses[a.pk],
+            competition=_competition_out(seasons, a.pk),
+            lifts=[_lift_max(book, a.pk, lift) for lift in MAIN_LIFTS.get(a.squad.sport, MAIN_LIFTS[""])],
+            last_session=last.get(a.pk),
+            note=a.note,
+        )
+    return {pk: rows["row"] for pk, rows in kept.items()}
 
 
 def _trend(book: LiftBook, athlete_id: int, lift_id: str) -> tuple[list[TrendPoint], list[LinePoint]]:
@@ -327,7 +327,7 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
     age = age_of(a, today)
     marks = list(a.marks.select_related("replaces").all()[:60])
     replaced = {m.replaces_id for m in marks if m.replaces_id}
-    others = {m.ref for found in book.others.values() for m in found}
+    others = {m.ref for m in book.others_of(a.pk)}
     work = Q(lines__sets__kind=SetKind.WORK, lines__sets__taken_back_at__isnull=True)
     recent = (
         TrainingSession.objects.filter(athlete=a)

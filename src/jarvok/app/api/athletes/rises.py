@@ -38,7 +38,7 @@ def rise_out(book: LiftBook, athlete_id: int, lift_id: str) -> RiseOut | None:
     waiting = current.proposal if current is not None else None
     if waiting is None:
         return None
-    put_off = book.put_off.get((athlete_id, lift_id, waiting.mark.ref))
+    put_off = book.put_off_until(athlete_id, lift_id, waiting.mark.ref)
     last = waiting.day + timedelta(days=ASKED_DAYS)
     over = f"More than {waiting.limit_pct:.0f} % over the {waiting.from_kg:.0f} kg that stood."
     return RiseOut(

@@ -159,7 +159,7 @@ class StandingOut(Schema):
 
 
 def _lift_best(book: LiftBook, athlete_id: int, lift_id: str) -> LiftBestOut:
-    marks = book.marks[athlete_id, lift_id]
+    marks = book.marks_of(athlete_id, lift_id)
     singles = [m for m in marks if m.kind in (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX)]
     tested = max(singles, key=lambda m: (m.load_kg, m.day), default=None)
     reps = [m for m in marks if m.kind in (MarkKind.REP_MAX, MarkKind.AMRAP)]
@@ -173,7 +173,7 @@ def _lift_best(book: LiftBook, athlete_id: int, lift_id: str) -> LiftBestOut:
         schemes=[SchemeOut(words=f"{s.sets} × {s.reps}", load_kg=s.load_kg, day=s.day) for s in schemes[-MOST_SCHEMES:]],
         at_velocity=[
             SchemeOut(words=f"≥ {v.at_least_mps:.1f} m/s", load_kg=v.load_kg, day=v.day)
-            for v in velocity_records(book.all_points[athlete_id, lift_id])
+            for v in velocity_records(book.all_points_of(athlete_id, lift_id))
         ],
     )
 

@@ -15,14 +15,14 @@ from ninja.files import UploadedFile
 from openpyxl import load_workbook
 
 from jarvok.app import clock
-from jarvok.app.accounts.permission import person_of
+from jarvok.app.accounts.permission import athletes_seen, person_of
 from jarvok.app.acts import Who, sees_all
-from jarvok.app.api.athletes.overview import everyone
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.sending import send_csv, send_xlsx
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.actions import import_athletes as take_table
 from jarvok.app.athletes.actions import undo_import
+from jarvok.app.athletes.reading import newest_masses
 from jarvok.app.facts.athletes.models import Athlete, ImportedTable
 from jarvok.app.schema import Schema
 from jarvok.app.seasons.actions import join_squad
@@ -245,10 +245,11 @@ def take_back(request: HttpRequest, table_id: int) -> TakenBackOut:
 
 
 def _rows(request: HttpRequest) -> Iterator[list[Any]]:
-    for a in everyone(request):
-        masses = list(a.masses.all())
+    people = list(athletes_seen(person_of(request)).select_related("squad"))
+    masses = newest_masses([a.pk for a in people])
+    for a in people:
         row = {column: getattr(a, column, None) for column in EXPORTED}
-        row |= {"squad": a.squad.name, "sport": a.squad.sport, "mass_kg": masses[-1].mass_kg if masses else None}
+        row |= {"squad": a.squad.name, "sport": a.squad.sport, "mass_kg": masses[a.pk]}
         yield [row[column] for column in EXPORTED]
 
 

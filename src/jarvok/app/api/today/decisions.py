@@ -2,45 +2,28 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import timedelta
 
-from django.db.models import Max, Q
-
 from jarvok.app import clock
-from jarvok.app.api.athletes.rises import RiseOut, rise_out
+from jarvok.app.api.today.of_day import OLD_DAYS, OfDay
 from jarvok.app.api.today.shapes import DecisionOut
-from jarvok.app.athletes.lift_book import LiftBook
-from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Restriction
-from jarvok.app.facts.floor.models import Rep, SetRecord
+from jarvok.app.facts.athletes.models import Athlete, Restriction
 from jarvok.app.floor.pains import as_told, open_reports
 from jarvok.core.floor.pain import area_words
 
 NAMED = 2  # [T] more than so many are one note with their names
 NAMES_SHOWN = 4  # [T]
 ENDS_WITHIN_DAYS = 7  # [J]
-OLD_DAYS = 56  # [J] eight weeks: a block and its deload twice
 
 
-def waiting(
-    people: Sequence[Athlete], book: LiftBook, without_goal: Sequence[Athlete], *, sees_health: bool
-) -> list[DecisionOut]:
+def waiting(people: Sequence[Athlete], days: Mapping[int, OfDay], *, sees_health: bool) -> list[DecisionOut]:
     """Return what waits, of these athletes."""
-    found = [d for a in people for d in _rises(book, a)]
+    found = [d for a in people for d in days[a.pk].rises]
     if sees_health:
         found = [*_pains(people), *found, *_ending(people)]
-    return [*found, *_no_goal(without_goal), *_old(people)]
-
-
-def _rises(book: LiftBook, athlete: Athlete) -> list[DecisionOut]:
-    found: list[DecisionOut] = []
-    for lift in book.lifts_of(athlete.pk):
-        rise = rise_out(book, athlete.pk, lift.id) if book.asked(athlete.pk, lift.id) is not None else None
-        if rise is not None:
-            title = f"{lift.name} e1RM: raise from {rise.from_kg:.0f} to {rise.to_kg:.0f} kg?"
-            text = f"{rise.words} says {rise.says_kg:.0f} kg. {rise.why_asked}"
-            found.append(_of(athlete, "rise", title, text, f"/athletes/{athlete.pk}", "Look at the results", rise=rise))
-    return found
+    without_goal = [a for a in people if days[a.pk].goal is None]
+    return [*found, *_no_goal(without_goal), *_old([a for a in people if days[a.pk].is_old])]
 
 
 def _pains(people: Sequence[Athlete]) -> list[DecisionOut]:
@@ -77,22 +60,8 @@ def _no_goal(people: Sequence[Athlete]) -> list[DecisionOut]:
     return [_of_several(people, "season", title, text, f"/athletes/{people[0].pk}/season", f"Begin with {people[0].name}")]
 
 
-def _old(people: Sequence[Athlete]) -> list[DecisionOut]:
-    """Of whom nothing has been learned for long: no result, no set whose reserve or velocity is known; squad by squad.
-
-    Nobody of whom nothing was ever known.
-    """
-    since = clock.today() - timedelta(days=OLD_DAYS)
-    rows = MarkRecord.objects.filter(athlete__in=[a.pk for a in people], withdrawn_at__isnull=True)
-    newest = dict(rows.values_list("athlete_id").annotate(Max("day")))
-    told = Q(rir__isnull=False) | Q(is_all_out=True)
-    ids = [pk for pk, day in newest.items() if day < since]
-    sets = SetRecord.objects.filter(
-        told, line__session__athlete__in=ids, line__session__day__gte=since, taken_back_at__isnull=True
-    )
-    reps = Rep.objects.filter(line__session__athlete__in=ids, line__session__day__gte=since, taken_out_at__isnull=True)
-    fresh = {pk for rows in (sets, reps) for pk in rows.values_list("line__session__athlete", flat=True).distinct()}
-    old = [a for a in people if a.pk in ids and a.pk not in fresh]
+def _old(old: Sequence[Athlete]) -> list[DecisionOut]:
+    """Of whom nothing has been learned for long, squad by squad."""
     found = []
     for squad in dict.fromkeys(a.squad for a in old):
         mine = [a for a in old if a.squad_id == squad.pk]
@@ -103,7 +72,7 @@ def _old(people: Sequence[Athlete]) -> list[DecisionOut]:
     return found
 
 
-def _of(athlete: Athlete, kind: str, title: str, text: str, path: str, words: str, rise: RiseOut | None = None) -> DecisionOut:
+def _of(athlete: Athlete, kind: str, title: str, text: str, path: str, words: str) -> DecisionOut:
     return DecisionOut(
         athlete_id=athlete.pk,
         athlete_name=athlete.name,
@@ -112,7 +81,6 @@ def _of(athlete: Athlete, kind: str, title: str, text: str, path: str, words: st
         text=text,
         path=path,
         path_words=words,
-        rise=rise,
     )
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import date
 from itertools import groupby
 
@@ -13,10 +13,10 @@ from ninja import Router
 from jarvok.app import clock
 from jarvok.app.accounts.doors import Need
 from jarvok.app.accounts.permission import athletes_seen, may, person_of
-from jarvok.app.api.athletes.overview import everyone
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.today.decisions import waiting
-from jarvok.app.api.today.sessions import Started, outside, session_out
+from jarvok.app.api.today.of_day import OfDay, of_day
+from jarvok.app.api.today.sessions import Started, as_far_as_it_is, outside
 from jarvok.app.api.today.shapes import (
     ArrivalsOut,
     GoalOut,
@@ -29,16 +29,10 @@ from jarvok.app.api.today.shapes import (
     TodayPerson,
     TodaySession,
 )
-from jarvok.app.athletes.lags import share_book
-from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.facts.room.models import Attendance, DayWord, Gathering
-from jarvok.app.seasons.season_book import Goal, SeasonBook
-from jarvok.app.training.planned_weeks import planned_week
-from jarvok.app.training.told_weeks import read_told
 from jarvok.core.interchange.day_notes import clock_words
-from jarvok.core.season.model import SeasonPlan, monday_of
 
 router = Router(tags=["today"])
 SOON_MIN = 180  # [T] a session nearer than this is said to come
@@ -110,29 +104,22 @@ def _later(sessions: Iterable[TodaySession]) -> list[LaterDay]:
     return found
 
 
-def _phases(plan: SeasonPlan, until: date) -> list[GoalPhase]:
-    weeks = [w for w in plan.weeks if w.start <= until]
-    found = []
-    for (key, name), some in groupby(weeks, key=lambda w: (w.phase.value, w.phase_name)):
-        these = list(some)
-        found.append(GoalPhase(key=key, name=name, start=these[0].start, end=min(these[-1].end, until)))
-    return found
-
-
-def _goals(ahead: Sequence[tuple[Athlete, Goal, SeasonPlan]], today: date) -> list[GoalOut]:
+def _goals(people: Sequence[Athlete], days: Mapping[int, OfDay], today: date) -> list[GoalOut]:
     """The competitions ahead, each with the way to it as most of those who go have it."""
-    goals: dict[tuple[str, date], list[tuple[Athlete, SeasonPlan]]] = defaultdict(list)
-    for athlete, goal, plan in ahead:
-        goals[goal.name, goal.day].append((athlete, plan))
+    goals: dict[tuple[str, date], list[Athlete]] = defaultdict(list)
+    for athlete in people:
+        goal = days[athlete.pk].goal
+        if goal is not None:
+            goals[goal.name, goal.day].append(athlete)
     found = []
     for (name, day), those in goals.items():
-        ways = Counter(tuple((p.key, p.name, p.start, p.end) for p in _phases(plan, day)) for _, plan in those)
+        ways = Counter(tuple((p.key, p.name, p.start, p.end) for p in days[a.pk].phases) for a in those)
         way = [GoalPhase(key=k, name=n, start=s, end=e) for k, n, s, e in ways.most_common(1)[0][0]]
         now = next((p.name for p in way if p.start <= today <= p.end), "")
         found.append(
             GoalOut(
-                athlete_ids=[a.pk for a, _ in those], names=[a.name for a, _ in those], competition=name, day=day,
-                days_to_go=(day - today).days, phase_name=now, squad=those[0][0].squad.name, phases=way,
+                athlete_ids=[a.pk for a in those], names=[a.name for a in those], competition=name, day=day,
+                days_to_go=(day - today).days, phase_name=now, squad=those[0].squad.name, phases=way,
             )
         )  # fmt: skip
     return sorted(found, key=lambda g: g.day)
@@ -150,32 +137,24 @@ def _next_words(hours: Iterable[float | None]) -> str:
 
 @router.get("/today", response={200: TodayOut, **ERRORS})
 def today_view(request: HttpRequest) -> TodayOut:
-    today, people = clock.today(), everyone(request)
-    book = LiftBook(people, today)
-    share_book(book)
-    seasons = SeasonBook(people, today, book.rules)
-    started: Started = {(t.athlete_id, t.day, t.key): t for t in TrainingSession.objects.filter(day__gte=today)}
-    read_told(people, [monday_of(today)])
+    today = clock.today()
+    people = list(athletes_seen(person_of(request)).select_related("squad", "kit"))
+    by_id, days = {a.pk: a for a in people}, of_day(people)
+    started: Started = {
+        (t.athlete_id, t.day, t.key): t for t in TrainingSession.objects.filter(athlete__in=by_id, day__gte=today).order_by("pk")
+    }
     here_now: Day = []
     later: list[TodaySession] = []
-    without_goal: list[Athlete] = []
-    ahead: list[tuple[Athlete, Goal, SeasonPlan]] = []
     for athlete in people:
-        plan, goal = seasons.plan(athlete.pk), seasons.goal(athlete.pk)
-        if plan is None or goal is None:
-            without_goal.append(athlete)
-            continue
-        ahead.append((athlete, goal, plan))
-        week = plan.week_of(today)
-        for planned in planned_week(athlete, plan, week, book.rules) if week is not None else ():
-            if planned.day == today and week is not None:
-                here_now.append((athlete, session_out(athlete, week, planned, started), planned.begins_h))
-            elif planned.day > today and week is not None:
-                later.append(session_out(athlete, week, planned, started))
+        for planned, hour in days[athlete.pk].sessions:
+            session = as_far_as_it_is(planned, started.get((athlete.pk, planned.day, planned.key)))
+            if planned.day == today:
+                here_now.append((athlete, session, hour))
+            else:
+                later.append(session)
     known = {(s.athlete_id, s.day, s.key) for s in (*(s for _, s, _ in here_now), *later)}
-    by_id = {a.pk: a for a in people}
     for key, record in started.items():
-        if key not in known and record.athlete_id in by_id:
+        if key not in known:
             athlete = by_id[record.athlete_id]
             if record.day == today:
                 here_now.append((athlete, outside(athlete, record), None))
@@ -187,8 +166,8 @@ def today_view(request: HttpRequest) -> TodayOut:
         day=today,
         shared=shared,
         later=_later(later),
-        decisions=waiting(people, book, without_goal, sees_health=sees_health),
-        goals=_goals(ahead, today),
+        decisions=waiting(people, days, sees_health=sees_health),
+        goals=_goals(people, days, today),
         athletes=len(people),
         training=len({p.athlete_id for s in shared for p in s.people}),
         changed=sum(1 for s in shared for p in s.people if p.plan),

@@ -21,8 +21,7 @@ Started = dict[tuple[int, date, str], TrainingSession]
 
 def session_out(athlete: Athlete, week: SeasonWeek, planned: PlannedSession, started: Started) -> TodaySession:
     """A planned session, and how far it is."""
-    record = started.get((athlete.pk, planned.day, planned.key))
-    return TodaySession(
+    as_planned = TodaySession(
         athlete_id=athlete.pk,
         athlete_name=athlete.name,
         squad=athlete.squad.name,
@@ -32,10 +31,18 @@ def session_out(athlete: Athlete, week: SeasonWeek, planned: PlannedSession, sta
         phase_name=week.phase_name,
         days_to_go=(week.competition_day - planned.day).days,
         competition=week.competition,
-        state="planned" if record is None else "finished" if record.finished_at else "started",
-        session_id=record.pk if record else None,
+        state="planned",
+        session_id=None,
         day_reason=planned.day_reason,
     )
+    return as_far_as_it_is(as_planned, started.get((athlete.pk, planned.day, planned.key)))
+
+
+def as_far_as_it_is(planned: TodaySession, record: TrainingSession | None) -> TodaySession:
+    """A planned session with what has become of it."""
+    if record is None:
+        return planned
+    return planned.model_copy(update={"state": "finished" if record.finished_at else "started", "session_id": record.pk})
 
 
 def outside(athlete: Athlete, record: TrainingSession) -> TodaySession:

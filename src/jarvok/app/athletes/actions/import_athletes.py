@@ -12,6 +12,7 @@ from django.db import transaction
 from jarvok.app import clock
 from jarvok.app.acts import Who, acting
 from jarvok.app.athletes.actions import add_mark, add_restriction
+from jarvok.app.athletes.kept_known import nothing_kept
 from jarvok.app.athletes.reading import restriction_tags
 from jarvok.app.athletes.squads import squad_named
 from jarvok.app.athletes.typed_marks import TypedMark
@@ -57,7 +58,7 @@ def run(who: Who, rows: Sequence[Row], squad: str) -> Taken:
 def tried(who: Who, row: Row, squad: str) -> tuple[str, ...]:
     """What would be wrong with the results of a row, found by taking it in and taking that back."""
     problems: list[str] = []
-    with transaction.atomic():
+    with transaction.atomic(), nothing_kept():
         try:
             athlete, is_new = _take(who, row, squad, {})
         except CoachError as problem:

@@ -11,6 +11,7 @@ from django.db import connections
 
 from jarvok.app.acts import Who, acting
 from jarvok.app.athletes.actions import erase_athlete
+from jarvok.app.athletes.kept_known import forget_all_kept
 from jarvok.app.facts.athletes.models import Athlete, Erased
 from jarvok.app.facts.people.models import Person, SignedIn
 from jarvok.app.floor.at_hand import forget_all
@@ -40,6 +41,7 @@ def run(who: Who, name: str) -> backups.Backup:
             raise Conflict(f"This copy cannot be put back. {problem}")
         backups.put_in_place(checked)
     forget_all()
+    forget_all_kept()
     put_right()
     SignedIn.objects.all().delete()
     for athlete in Athlete.objects.filter(pk__in=erased):

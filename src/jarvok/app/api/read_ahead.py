@@ -1,0 +1,56 @@
+"""At the start of a server, and when a day begins, what the first pages need is worked out before anybody asks for it."""
+
+from __future__ import annotations
+
+import asyncio
+import logging
+import time
+from datetime import date
+
+from asgiref.sync import sync_to_async
+from django.db import close_old_connections
+
+from jarvok.app import clock
+from jarvok.app.api.athletes.overview import rows_of
+from jarvok.app.api.today.of_day import of_day
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.training.own_library import own_exercises
+from jarvok.core.library.exercises import with_own
+
+AT_ONCE = 10  # [T] athletes: a request waits no longer than they take
+PAUSE_S = 0.05  # [T] between them, for whoever waits
+LOOKS_S = 60  # [T] how often it is looked whether a day has begun
+log = logging.getLogger(__name__)
+
+
+def read_ahead() -> int:
+    """Work out what is kept of everybody who trains here; return of how many."""
+    people = list(Athlete.here.select_related("squad", "kit"))
+    for start in range(0, len(people), AT_ONCE):
+        some = people[start : start + AT_ONCE]
+        with with_own(own_exercises()):
+            of_day(some)
+            rows_of(some)
+        time.sleep(PAUSE_S)
+    return len(people)
+
+
+def _when_a_day_begins(last: date | None) -> date | None:
+    today = clock.today()
+    if today == last:
+        return last
+    try:
+        read_ahead()
+    except Exception:  # whoever opens the page reads it then
+        log.exception("nothing was read ahead")
+    finally:
+        close_old_connections()
+    return today
+
+
+async def keep_read_ahead() -> None:
+    """Read ahead for as long as the server runs."""
+    last: date | None = None
+    while True:
+        last = await sync_to_async(_when_a_day_begins, thread_sensitive=False)(last)
+        await asyncio.sleep(LOOKS_S)

@@ -1,0 +1,129 @@
+"""What the plan and the results say of today and of one athlete: kept, so that the first page works out only who has changed."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from itertools import groupby
+
+from django.db.models import Max, Q, prefetch_related_objects
+
+from jarvok.app import clock
+from jarvok.app.api.athletes.rises import rise_out
+from jarvok.app.api.today.sessions import session_out
+from jarvok.app.api.today.shapes import DecisionOut, GoalPhase, TodaySession
+from jarvok.app.athletes.kept_known import kept_of
+from jarvok.app.athletes.lags import share_book
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.facts.athletes.models import Athlete, MarkRecord
+from jarvok.app.facts.floor.models import Rep, SetRecord
+from jarvok.app.seasons.season_book import Goal, SeasonBook
+from jarvok.app.training.planned_weeks import planned_week
+from jarvok.app.training.told_weeks import read_told
+from jarvok.core.season.model import SeasonPlan, monday_of
+
+OLD_DAYS = 56  # [J] eight weeks: a block and its deload twice
+KEY = "today"
+
+
+@dataclass(frozen=True)
+class OfDay:
+    """One athlete's: sessions from today to the end of the week as planned, with their hours; the way to the goal; rises.
+
+    `is_old` where nothing has been learned of them for long, though something once was.
+    """
+
+    sessions: tuple[tuple[TodaySession, float | None], ...]
+    goal: Goal | None
+    phases: tuple[GoalPhase, ...]
+    rises: tuple[DecisionOut, ...]
+    is_old: bool
+
+
+def of_day(people: Sequence[Athlete]) -> dict[int, OfDay]:
+    """Return what is kept of each, and work it out for the others together."""
+    kept = kept_of([a.pk for a in people])
+    missing = [a for a in people if KEY not in kept[a.pk]]
+    for pk, found in _worked_out(missing).items():
+        kept[pk][KEY] = found
+    return {pk: rows[KEY] for pk, rows in kept.items()}
+
+
+def _worked_out(people: list[Athlete]) -> dict[int, OfDay]:
+    if not people:
+        return {}
+    today = clock.today()
+    prefetch_related_objects(people, *FOR_A_WEEK)
+    book = LiftBook(people, today)
+    share_book(book)
+    seasons, old = SeasonBook(people, today, book.rules), _of_whom_nothing_is_new(people)
+    read_told(people, [monday_of(today)])
+    found = {}
+    for athlete in people:
+        plan, goal = seasons.plan(athlete.pk), seasons.goal(athlete.pk)
+        is_ahead = plan is not None and goal is not None
+        found[athlete.pk] = OfDay(
+            sessions=_sessions(athlete, plan, book) if plan is not None and goal is not None else (),
+            goal=goal if is_ahead else None,
+            phases=_phases(plan, goal.day) if plan is not None and goal is not None else (),
+            rises=tuple(_rises(book, athlete)),
+            is_old=athlete.pk in old,
+        )
+    return found
+
+
+def _sessions(athlete: Athlete, plan: SeasonPlan, book: LiftBook) -> tuple[tuple[TodaySession, float | None], ...]:
+    week = plan.week_of(book.day)
+    if week is None:
+        return ()
+    ahead = (p for p in planned_week(athlete, plan, week, book.rules) if p.day >= book.day)
+    return tuple((session_out(athlete, week, p, {}), p.begins_h) for p in ahead)
+
+
+def _phases(plan: SeasonPlan, until: date) -> tuple[GoalPhase, ...]:
+    weeks = [w for w in plan.weeks if w.start <= until]
+    found = []
+    for (key, name), some in groupby(weeks, key=lambda w: (w.phase.value, w.phase_name)):
+        these = list(some)
+        found.append(GoalPhase(key=key, name=name, start=these[0].start, end=min(these[-1].end, until)))
+    return tuple(found)
+
+
+def _rises(book: LiftBook, athlete: Athlete) -> list[DecisionOut]:
+    found: list[DecisionOut] = []
+    for lift in book.lifts_of(athlete.pk):
+        rise = rise_out(book, athlete.pk, lift.id) if book.asked(athlete.pk, lift.id) is not None else None
+        if rise is not None:
+            found.append(
+                DecisionOut(
+                    athlete_id=athlete.pk,
+                    athlete_name=athlete.name,
+                    kind="rise",
+                    title=f"{lift.name} e1RM: raise from {rise.from_kg:.0f} to {rise.to_kg:.0f} kg?",
+                    text=f"{rise.words} says {rise.says_kg:.0f} kg. {rise.why_asked}",
+                    path=f"/athletes/{athlete.pk}",
+                    path_words="Look at the results",
+                    rise=rise,
+                )
+            )
+    return found
+
+
+def _of_whom_nothing_is_new(people: Sequence[Athlete]) -> set[int]:
+    """Of whom nothing has been learned for long: no result, no set whose reserve or velocity is known.
+
+    Nobody of whom nothing was ever known.
+    """
+    since = clock.today() - timedelta(days=OLD_DAYS)
+    rows = MarkRecord.objects.filter(athlete__in=[a.pk for a in people], withdrawn_at__isnull=True)
+    newest = dict(rows.order_by().values_list("athlete_id").annotate(Max("day")))
+    told = Q(rir__isnull=False) | Q(is_all_out=True)
+    ids = [pk for pk, day in newest.items() if day < since]
+    sets = SetRecord.objects.filter(
+        told, line__session__athlete__in=ids, line__session__day__gte=since, taken_back_at__isnull=True
+    )
+    reps = Rep.objects.filter(line__session__athlete__in=ids, line__session__day__gte=since, taken_out_at__isnull=True)
+    fresh = {pk for rows in (sets, reps) for pk in rows.order_by().values_list("line__session__athlete", flat=True).distinct()}
+    return set(ids) - fresh

@@ -1,0 +1,110 @@
+"""What was worked out of an athlete's facts, kept in the process while the versions of those facts stand.
+
+Facts stand in the database alone. Each thing that is kept hangs on the day, on the versions of the athlete, the squad and the
+centre, and on how often the athlete was measured; where one has moved since, all that is kept of the athlete is thrown away.
+Throwing it away changes nothing but time. What is worked out inside a transaction is not kept: it may never have been.
+"""
+
+from __future__ import annotations
+
+import threading
+from collections import OrderedDict
+from collections.abc import Hashable, Iterable, Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
+from datetime import date
+from typing import Any, NamedTuple
+
+from django.db import connection
+from django.db.models import F, Model, Subquery
+from django.db.models.signals import post_delete, post_save
+
+from jarvok.app import clock
+from jarvok.app.facts.athletes.models import Athlete, Squad
+from jarvok.app.facts.centre.models import Centre
+from jarvok.app.facts.fact import Fact, going_on
+from jarvok.app.facts.floor.models import SessionLine
+
+MOST_KEPT = 400  # [T] athletes; each is about a tenth of a megabyte
+Kept = dict[Hashable, Any]
+
+
+class Stamp(NamedTuple):
+    """What moves when anything known of an athlete changes."""
+
+    day: date
+    athlete: int
+    measured: int
+    squad_id: int
+    squad: int
+    centre: int
+
+
+_lock = threading.Lock()
+_kept: OrderedDict[int, tuple[Stamp, Kept]] = OrderedDict()
+_not_kept: ContextVar[bool] = ContextVar("not_kept", default=False)
+
+
+def inside_transaction() -> bool:
+    """Whether what is read now may yet be taken back."""
+    return connection.in_atomic_block
+
+
+def stamps_of(athletes: Iterable[int]) -> dict[int, Stamp]:
+    """The stamps as they stand now, in one query."""
+    today, ids = clock.today(), list(athletes)
+    rows = Athlete.objects.filter(pk__in=ids).order_by() if ids else Athlete.objects.none()
+    centre = Subquery(Centre.objects.filter(pk=1).values("version")[:1])
+    found = rows.annotate(centre_version=centre, squad_version=F("squad__version")).values_list(
+        "pk", "version", "measured", "squad_id", "squad_version", "centre_version"
+    )
+    return {pk: Stamp(today, own, measured, squad_id, squad, whole or 0) for pk, own, measured, squad_id, squad, whole in found}
+
+
+def kept_of(athletes: Iterable[int]) -> dict[int, Kept]:
+    """What is kept of each athlete, to be read and added to; something empty where nothing is, or nothing may be."""
+    ids = list(athletes)
+    if going_on.get() is not None or _not_kept.get():
+        return {pk: {} for pk in ids}
+    stamps, found = stamps_of(ids), dict[int, Kept]()
+    may_add = not inside_transaction()
+    with _lock:
+        for pk in ids:
+            now, before = stamps.get(pk), _kept.get(pk)
+            if now is not None and before is not None and before[0] == now:
+                _kept.move_to_end(pk)
+                found[pk] = before[1] if may_add else dict(before[1])
+                continue
+            found[pk] = {}
+            if now is not None and may_add:
+                _kept[pk] = (now, found[pk])
+                _kept.move_to_end(pk)
+        while len(_kept) > MOST_KEPT:
+            _kept.popitem(last=False)
+    return found
+
+
+@contextmanager
+def nothing_kept() -> Iterator[None]:
+    """Read everything anew meanwhile, and keep nothing of it: what is tried out and taken back was never so."""
+    token = _not_kept.set(True)
+    try:
+        yield
+    finally:
+        _not_kept.reset(token)
+
+
+def forget_all_kept() -> None:
+    """Keep nothing any more."""
+    with _lock:
+        _kept.clear()
+
+
+def _written_outside(sender: type[Model], **_: Any) -> None:
+    """A fact that no act wrote moves no version: nothing of before it is kept."""
+    if going_on.get() is None and issubclass(sender, (Fact, Squad, SessionLine, Centre)):
+        forget_all_kept()
+
+
+post_save.connect(_written_outside, dispatch_uid="kept_known")
+post_delete.connect(_written_outside, dispatch_uid="kept_known")

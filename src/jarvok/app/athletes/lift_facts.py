@@ -1,0 +1,248 @@
+"""What the database knows of athletes' lifts up to a day: results, sets, velocities, decisions, read for many at once."""
+
+from __future__ import annotations
+
+import json
+from collections import defaultdict
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import date, timedelta
+from functools import lru_cache
+from typing import Any
+
+from django.db.models import Max, Q, QuerySet, TextField
+from django.db.models.functions import Cast
+
+from jarvok.app.athletes.typed_velocities import typed_velocities
+from jarvok.app.facts.athletes.models import Athlete, MarkRecord, MaxDecision
+from jarvok.app.facts.floor.models import Rep, SetKind, SetRecord
+from jarvok.app.facts.seasons.models import CalendarEntry, Entry
+from jarvok.core.equations import EPLEY, MOST_REPS
+from jarvok.core.library.exercises import exercises
+from jarvok.core.marks.conditions import from_raw, is_comparable, usual_of
+from jarvok.core.marks.mark import EVIDENCE, Conditions, Mark, MarkKind
+from jarvok.core.marks.sweep import Decision
+from jarvok.core.rules import Rules
+from jarvok.core.season.calendar import SpanKind
+from jarvok.core.season.exposures import Event
+from jarvok.core.season.model import Rank
+from jarvok.core.velocity.definition import Definition
+from jarvok.core.velocity.profile import LoadVelocity
+
+EVIDENCE_DAYS = 200
+MARK_DAYS = 420  # the trend of half a year, and half a year of marks before its first day
+NO_GROWTH = (SpanKind.HOLIDAY, SpanKind.AWAY, SpanKind.ILL)
+TAPER = timedelta(days=14)  # published: 8 to 14 days, Bosquet et al. 2007, quoted from memory
+KINDS = {kind.value: kind for kind in MarkKind}
+
+
+@dataclass
+class LiftFacts:
+    """One athlete's, by lift. Whoever asks for them leaves them as they are."""
+
+    marks: dict[str, list[Mark]] = field(default_factory=lambda: defaultdict(list))
+    usual: dict[str, Conditions] = field(default_factory=dict)  # where any mark names conditions, or the coach has
+    others: dict[str, list[Mark]] = field(default_factory=dict)  # marks under other conditions than those
+    decisions: dict[str, list[Decision]] = field(default_factory=lambda: defaultdict(list))
+    contests: dict[str, tuple[date, str, float]] = field(default_factory=dict)
+    put_off: dict[tuple[str, str], date] = field(default_factory=dict)  # by lift and evidence
+    pauses: list[tuple[date, date]] = field(default_factory=list)
+    points: dict[str, list[LoadVelocity]] = field(default_factory=lambda: defaultdict(list))
+    all_points: dict[str, list[LoadVelocity]] = field(default_factory=lambda: defaultdict(list))
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """Up to which day is read, how far back, and what is left out of it."""
+
+    day: date
+    rules: Rules
+    history_days: int = EVIDENCE_DAYS
+    without_session: int | None = None
+    without_mark: int | None = None
+
+    @property
+    def velocities_since(self) -> date:
+        """The first day of which velocities are read."""
+        fresh = int(self.rules["velocity.oldest_days"])
+        return self.day - timedelta(days=max(fresh, self.history_days if self.history_days > EVIDENCE_DAYS else 0))
+
+
+def read_lift_facts(athletes: Mapping[int, Athlete], wanted: Wanted) -> dict[int, LiftFacts]:
+    """Return the facts of each athlete, in ten queries for all of them."""
+    found = {pk: LiftFacts() for pk in athletes}
+    if found:
+        _read_marks(found, wanted)
+        _read_sets(found, wanted)
+        _read_decisions(found)
+        _read_calendar(found, athletes, wanted.day)
+        _read_velocities(found, wanted)
+        for pk, facts in found.items():
+            _part_conditions(facts, athletes[pk])
+    return found
+
+
+@lru_cache(maxsize=512)
+def _conditions(raw: str) -> Conditions:
+    """Conditions from the text of their column: most rows say the same few, and none is what most say."""
+    told: dict[str, Any] = json.loads(raw)
+    return from_raw(told)
+
+
+def _as_text(name: str) -> Cast:
+    return Cast(name, TextField())
+
+
+def _read_marks(found: Mapping[int, LiftFacts], wanted: Wanted) -> None:
+    """Marks of the last year and more; older ones of lifts of which the athlete has no newer."""
+    day, rules = wanted.day, wanted.rules
+    typed = MarkRecord.objects.filter(athlete_id__in=list(found), day__lte=day, withdrawn_at__isnull=True, side="")
+    if wanted.without_mark is not None:
+        typed = typed.exclude(pk=wanted.without_mark)
+    cut = day - timedelta(days=max(MARK_DAYS, int(rules["max.oldest_days"]) + MARK_DAYS // 2, wanted.history_days))
+    evidence = typed.filter(kind__in=EVIDENCE).order_by()
+    _keep_marks(found, evidence.filter(day__gte=cut))
+    newer = {pk: {lift for lift, marks in facts.marks.items() if marks} for pk, facts in found.items()}
+    known = set.intersection(*newer.values())
+    _keep_marks(found, evidence.filter(day__lt=cut).exclude(exercise_id__in=known), newer)
+    since = wanted.velocities_since
+    fast = typed.filter(kind__in=(MarkKind.SET_VELOCITY, MarkKind.VELOCITY_BEST), day__gte=since)
+    for pk, athlete_id, exercise_id, at, load_kg, measures in fast.values_list(
+        "pk", "athlete_id", "exercise_id", "day", "load_kg", "measures"
+    ):
+        point = LoadVelocity(at, load_kg, measures["velocity_mps"], f"mark:{pk}", Definition.DEVICE)
+        _point(found[athlete_id], exercise_id, point, wanted)
+
+
+def _keep_marks(found: Mapping[int, LiftFacts], rows: QuerySet[MarkRecord], newer: Mapping[int, set[str]] | None = None) -> None:
+    for pk, athlete_id, exercise_id, day, kind, load_kg, reps, rir, told in rows.values_list(
+        "pk", "athlete_id", "exercise_id", "day", "kind", "load_kg", "reps", "rir", _as_text("conditions")
+    ):
+        if newer is None or exercise_id not in newer[athlete_id]:
+            mark = Mark(f"mark:{pk}", day, KINDS[kind], load_kg, reps, rir, conditions=_conditions(told))
+            found[athlete_id].marks[exercise_id].append(mark)
+
+
+def _read_decisions(found: Mapping[int, LiftFacts]) -> None:
+    """The last word on each piece of evidence; one of before evidence was named is about all typed on its day."""
+    newest: dict[tuple[int, str, str], MaxDecision] = {}
+    for d in MaxDecision.objects.filter(athlete_id__in=list(found)):
+        marks = found[d.athlete_id].marks[d.exercise_id]
+        refs = [d.evidence] if d.evidence else [m.ref for m in marks if m.day == d.day]
+        newest |= {(d.athlete_id, d.exercise_id, ref): d for ref in refs}
+    for (athlete_id, exercise_id, ref), d in newest.items():
+        if d.ask_again_on is None:
+            found[athlete_id].decisions[exercise_id].append(Decision(ref, d.accepted))
+        else:
+            found[athlete_id].put_off[exercise_id, ref] = d.ask_again_on
+
+
+def _read_calendar(found: Mapping[int, LiftFacts], athletes: Mapping[int, Athlete], day: date) -> None:
+    """Days away or ill, and the days before main competitions: no max grows over them; and what contests ask for."""
+    ids, squads = list(found), {a.squad_id for a in athletes.values()}
+    mine = Q(athlete_id__in=ids) | Q(squad_id__in=squads)
+    since = day - timedelta(days=EVIDENCE_DAYS)
+    spans = CalendarEntry.objects.filter(mine, kind__in=NO_GROWTH, withdrawn_at__isnull=True, end__gte=since)
+    for e in spans:
+        for a in athletes.values():
+            if e.athlete_id == a.pk or (e.squad_id == a.squad_id and e.group in ("", a.group)):
+                found[a.pk].pauses.append((e.start, e.end))
+    entered = Entry.objects.filter(athlete_id__in=ids, withdrawn_at__isnull=True).select_related("competition")
+    for c in entered:
+        facts = found[c.athlete_id]
+        if c.rank == Rank.MAIN and since <= c.day <= day + TAPER:
+            facts.pauses.append((c.day - TAPER, c.day))
+        for event in (Event.from_raw(e) for e in c.events) if c.day >= day else ():
+            load_kg, lift = event.load_for(c.division), event.exercise_id
+            if load_kg and lift and (lift not in facts.contests or c.day < facts.contests[lift][0]):
+                facts.contests[lift] = (c.day, c.name, load_kg)
+
+
+def _read_sets(found: Mapping[int, LiftFacts], wanted: Wanted) -> None:
+    rows = (
+        SetRecord.objects.filter(
+            line__session__athlete_id__in=list(found),
+            line__session__day__gte=wanted.day - timedelta(days=EVIDENCE_DAYS),
+            line__session__day__lte=wanted.day,
+            kind=SetKind.WORK,
+            load_kg__gt=0,
+            reps__range=(1, MOST_REPS),
+            trouble="",
+            form="",  # an easier or harder form is another exercise as far as the max goes
+            taken_back_at__isnull=True,
+        )
+        .exclude(line__session_id=wanted.without_session)
+        .annotate(said=_as_text("line__conditions"))
+        .order_by()
+    )
+    known = exercises()
+    told = rows.filter(Q(rir__isnull=False) | Q(is_all_out=True)).values_list(
+        "pk", "line__session__athlete_id", "line__exercise_id", "line__session__day", "load_kg", "reps", "rir", "said"
+    )
+    for pk, athlete_id, exercise_id, day, load_kg, reps, rir, said in told:
+        kind, lift = MarkKind.AMRAP if rir is None else MarkKind.SET_RIR, known[exercise_id].same_lift
+        mark = Mark(f"set:{pk}", day, kind, load_kg or 0.0, reps, rir or 0.0, conditions=_conditions(said))
+        found[athlete_id].marks[lift].append(mark)
+    untold = (  # the heaviest of each count of a day: of unknown effort, it says only that the max is no less
+        rows.filter(rir__isnull=True, is_all_out=False)
+        .values_list("line__session__athlete_id", "line__exercise_id", "line__session__day", "reps", "said")
+        .annotate(heaviest=Max("load_kg"), last=Max("pk"))
+    )
+    best: dict[tuple[int, str, date, Conditions], Mark] = {}
+    for athlete_id, exercise_id, day, reps, said, load_kg, pk in untold:
+        place = (athlete_id, known[exercise_id].same_lift, day, _conditions(said))
+        if place not in best or load_kg * EPLEY.ratio(reps) > best[place].load_kg * EPLEY.ratio(best[place].reps):
+            best[place] = Mark(f"set:{pk}", day, MarkKind.SET_DONE, load_kg, reps, conditions=place[3])
+    for (athlete_id, lift_id, _, _), mark in best.items():
+        found[athlete_id].marks[lift_id].append(mark)
+
+
+def _read_velocities(found: Mapping[int, LiftFacts], wanted: Wanted) -> None:
+    since = wanted.velocities_since
+    rows = (  # the fastest repetition of each set is all that is asked for
+        Rep.objects.filter(
+            line__session__athlete_id__in=list(found),
+            line__session__day__gte=since,
+            line__session__day__lte=wanted.day,
+            load_kg__gt=0,
+            taken_out_at__isnull=True,
+        )
+        .exclude(line__session_id=wanted.without_session)
+        .order_by()
+        .values_list(
+            "line_id", "kind", "set_number", "line__session__athlete_id", "line__exercise_id", "line__session__day", "load_kg",
+            "definition",
+        )
+        .annotate(mean=Max("mean_mps"), peak=Max("peak_mps"))
+    )  # fmt: skip
+    known = exercises()
+    for line_id, kind, number, athlete_id, exercise_id, day, load_kg, definition, mean, peak in rows:
+        lift = known[known[exercise_id].same_lift]
+        velocity = peak if lift.velocity == "peak" else mean
+        if load_kg is not None:
+            ref = f"line:{line_id}:{kind}:{number}"
+            _point(found[athlete_id], lift.id, LoadVelocity(day, load_kg, velocity, ref, Definition(definition)), wanted)
+    for athlete_id, lift_id, point in typed_velocities(list(found), since, wanted.day, wanted.without_session):
+        facts = found[athlete_id]
+        if all(p.ref != point.ref for p in facts.all_points[lift_id]):  # a sensor of ours goes before
+            _point(facts, lift_id, point, wanted)
+
+
+def _point(facts: LiftFacts, lift_id: str, point: LoadVelocity, wanted: Wanted) -> None:
+    """Keep a repetition: for the record always, for the profile while it is fresh."""
+    facts.all_points[lift_id].append(point)
+    if (wanted.day - point.day).days <= wanted.rules["velocity.oldest_days"]:
+        facts.points[lift_id].append(point)
+
+
+def _part_conditions(facts: LiftFacts, athlete: Athlete) -> None:
+    """Marks under other conditions than the usual ones of their lift stand beside the others: they are not compared."""
+    for lift_id, marks in facts.marks.items():
+        told = athlete.usual_conditions.get(lift_id)
+        if not told and not any(m.conditions for m in marks):
+            continue
+        typed = [m for m in marks if m.ref.startswith("mark:")]  # sets of a line with straps make no habit of them
+        usual = usual_of(typed or marks, from_raw(told))
+        facts.usual[lift_id] = usual
+        facts.others[lift_id] = [m for m in marks if not is_comparable(m, (), usual)]
+        marks[:] = [m for m in marks if is_comparable(m, (), usual)]

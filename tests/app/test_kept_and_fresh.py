@@ -1,0 +1,166 @@
+"""What is kept of an athlete is what the facts say, whatever changes them; a page that nothing has changed reads little."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from typing import Any
+
+import numpy as np
+import pytest
+from django.db import transaction
+from support.kept import assert_kept_is_fresh
+from support.past import session
+
+from jarvok.app.acts import Who, acting
+from jarvok.app.athletes import kept_known
+from jarvok.app.athletes.kept_known import kept_of, nothing_kept
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.facts.athletes.models import Athlete, MarkRecord
+from jarvok.app.facts.people.models import Via
+from jarvok.core.exercises import Pattern
+from jarvok.core.sensors.stream import write_samples
+from jarvok.core.sensors.trace import simulate_set
+
+TODAY = date(2026, 11, 24)
+BY_COMMAND = Who(None, Via.COMMAND)
+HEAVIER = {"exercise_id": "back_squat", "kind": "one_rm", "day": "2026-11-23", "load": 118, "confirm": True}
+
+# each changes something of one athlete, the squad or the centre; {a} is the athlete, {s} the squad
+WRITES: tuple[tuple[str, str, dict[str, Any] | None], ...] = (
+    ("POST", "athletes/{a}/marks", HEAVIER),
+    ("POST", "athletes/{a}/marks", {"exercise_id": "front_squat", "kind": "rep_max", "day": "2026-11-20", "load": 70, "reps": 5}),
+    ("POST", "athletes/{a}/masses", {"day": "2026-11-24", "mass_kg": 63.1}),
+    ("PATCH", "athletes/{a}/record", {"training_age_years": 0.5}),
+    ("PATCH", "athletes/{a}/record", {"birth_date": "2011-01-05"}),
+    ("PATCH", "athletes/{a}/record", {"minutes_a_session": 30}),
+    ("PATCH", "athletes/{a}/record", {"group": "Light"}),
+    ("PUT", "athletes/{a}/traits/long_legs", {"is_true": True}),
+    ("POST", "athletes/{a}/faults", {"exercise_id": "back_squat", "fault": "hips_rise_first", "since": "2026-11-20"}),
+    ("POST", "athletes/{a}/restrictions", {"tag": "overhead", "words": "Shoulder", "set_by": "physiotherapist", "since": "2026-11-20"}),
+    ("POST", "athletes/{a}/practices", {"weekday": 1, "hour": 7, "minutes": 60, "hardness": 9}),
+    ("POST", "athletes/{a}/calendar", {"kind": "ill", "name": "Flu", "start": "2026-11-25", "end": "2026-11-29"}),
+    ("POST", "athletes/{a}/competitions", {"name": "Quay Cup", "day": "2027-01-23", "rank": "secondary"}),
+    ("PUT", "athletes/{a}/season/style", {"arrangement": "linear"}),
+    ("PUT", "athletes/{a}/season/easy", {"monday": "2026-11-30", "easy": True}),
+    ("POST", "athletes/{a}/season/undo", None),
+    ("PUT", "athletes/{a}/week-arrangement", {"arrangement": "concurrent", "days": 3}),
+    ("POST", "athletes/{a}/plan/undo", None),
+    ("POST", "squads/{s}/competitions", {"name": "Team Cup", "day": "2027-02-20"}),
+    ("PATCH", "squads/{s}", {"name": "Harbour wrestling", "sport": "wrestling"}),
+    ("POST", "findings/athlete/{a}", {"kind": "cue", "exercise_id": "back_squat", "sentence": "Knees out."}),
+    ("PUT", "settings/rules/max.training_pct", {"value": 90}),
+    ("PUT", "settings/rules/max.rise_guard_pct", {"value": 7}),
+    ("PUT", "settings/equation", {"key": "brzycki"}),
+    ("PUT", "settings/zone", {"zone": "Pacific/Auckland"}),
+    ("POST", "athletes", {"name": "Bo New", "squad": "Harbour wrestling"}),
+    ("POST", "athletes/{a}/archive", None),
+    ("POST", "athletes/{a}/back", None),
+)  # fmt: skip
+
+
+@pytest.fixture
+def warm(coach, athlete, season, sheet) -> Athlete:
+    """An athlete of whom everything is kept."""
+    session(athlete, TODAY - timedelta(days=5), (80, 5, 2), (85, 5, 1))
+    coach.get("today")
+    coach.get("athletes")
+    assert kept_of([athlete.pk])[athlete.pk]
+    return athlete
+
+
+def test_whatever_is_written_what_is_kept_is_what_the_facts_say(coach, warm) -> None:
+    for method, path, body in WRITES:
+        at = path.format(a=warm.pk, s=warm.squad_id)
+        coach.ok(method, at, body)
+        assert_kept_is_fresh(f"{method} {at} {body}")
+
+
+def test_so_after_each_step_of_a_session(coach, warm, floor, settings) -> None:
+    settings.TODAY = floor["day"]
+    line = next(x for x in floor["lines"] if x["slot"] == "A1")
+    path = f"floor/sessions/{floor['id']}"
+    done = {"line_id": line["id"], "kind": "work", "load_kg": 90, "reps": 5, "rir": 1}
+    steps = (
+        ("POST", f"{path}/sets", {**done, "number": 1}),
+        ("POST", f"{path}/sets", {**done, "number": 2, "load_kg": 100, "reps": 6}),
+        ("POST", f"{path}/undo", None),
+        ("POST", f"{path}/lines/{line['id']}/skip", {"kind": "work", "number": 2}),
+        ("POST", f"{path}/finish", {"srpe": 7, "minutes": 55}),
+    )
+    assert_kept_is_fresh("a session begun")
+    for method, at, body in steps:
+        coach.ok(method, at, body)
+        assert_kept_is_fresh(f"{method} {at}")
+
+
+def test_a_repetition_of_a_stream_is_seen(coach, warm, floor, settings) -> None:
+    settings.TODAY = floor["day"]
+    day, line = date.fromisoformat(floor["day"]), next(x for x in floor["lines"] if x["slot"] == "A1")
+    before = list(LiftBook([warm], day).all_points_of(warm.pk, line["exercise_id"]))
+    body = {"line_id": line["id"], "kind": "work", "number": 1, "rate_hz": 100}
+    path = coach.ok("POST", f"floor/sessions/{floor['id']}/streams", body)["path"]
+    trace = simulate_set(Pattern.DEADLIFT, [0.62, 0.60], 0.5, 100, 0.001, np.random.default_rng(4))
+    sent = write_samples([(n, t, x) for n, (t, x) in enumerate(trace.samples())])
+    coach.client.post(path, data=sent, content_type="application/x-ndjson")
+    coach.client.delete(path)
+    after = LiftBook([warm], day).all_points_of(warm.pk, line["exercise_id"])
+    assert len(after) == len(before) + 1
+    assert_kept_is_fresh("a repetition")
+
+
+def test_another_day_is_another_page(coach, warm, sheet, settings) -> None:
+    settings.TODAY = sheet["day"]
+    assert coach.get("today")["training"] == 1
+    settings.TODAY = (date.fromisoformat(sheet["day"]) - timedelta(days=1)).isoformat()
+    told = coach.get("today")
+    assert (told["training"], [x["day"] for x in told["later"]][:1]) == (0, [sheet["day"]])
+
+
+def test_a_page_that_nothing_has_changed_reads_nothing_of_the_past(coach, warm, django_assert_max_num_queries) -> None:
+    with django_assert_max_num_queries(12):
+        coach.get("today")
+    with django_assert_max_num_queries(9):
+        coach.get("athletes")
+
+
+def test_what_is_tried_and_taken_back_is_not_kept(coach, warm) -> None:
+    before = LiftBook([warm], TODAY).max(warm.pk, "back_squat")
+    with transaction.atomic():
+        with acting(BY_COMMAND, "add_mark", athlete=warm):
+            MarkRecord.objects.create(athlete=warm, exercise_id="back_squat", kind="one_rm", day=TODAY, load_kg=140, reps=1)
+            inside = LiftBook([warm], TODAY).max(warm.pk, "back_squat")
+        after = LiftBook([warm], TODAY).max(warm.pk, "back_squat")
+        transaction.set_rollback(True)
+    assert before is not None and inside == after != before
+    coach.ok("POST", f"athletes/{warm.pk}/masses", {"day": "2026-11-24", "mass_kg": 63.1})  # has the version of what was tried
+    assert LiftBook([warm], TODAY).max(warm.pk, "back_squat") == before
+
+
+def test_a_fact_that_no_act_wrote_is_seen(warm) -> None:
+    before = LiftBook([warm], TODAY).marks_of(warm.pk, "back_squat")
+    MarkRecord.objects.create(athlete=warm, exercise_id="back_squat", kind="one_rm", day=TODAY, load_kg=101, reps=1)
+    assert len(LiftBook([warm], TODAY).marks_of(warm.pk, "back_squat")) == len(before) + 1
+
+
+def test_a_rehearsal_changes_nothing_that_is_kept(coach, warm) -> None:
+    body = {"name": "Quay Cup", "day": "2027-01-23"}
+    coach.ok("POST", f"athletes/{warm.pk}/competitions/preview", body)
+    assert_kept_is_fresh("a preview")
+    assert "Quay Cup" not in {g["competition"] for g in coach.get("today")["goals"]}
+
+
+def test_no_more_athletes_are_kept_than_fit(warm, monkeypatch) -> None:
+    monkeypatch.setattr(kept_known, "MOST_KEPT", 2)
+    others = [Athlete.objects.create(squad=warm.squad, name=f"Mate {n}") for n in range(3)]
+    for mate in others:
+        kept_of([mate.pk])[mate.pk]["a"] = mate.pk
+    assert [kept_of([mate.pk])[mate.pk].get("a") for mate in others[1:]] == [others[1].pk, others[2].pk]
+    assert "a" not in kept_of([others[0].pk])[others[0].pk]
+
+
+def test_nothing_kept_is_read_or_added_meanwhile(warm) -> None:
+    kept_of([warm.pk])[warm.pk]["a"] = 1
+    with nothing_kept():
+        assert "a" not in kept_of([warm.pk])[warm.pk]
+        kept_of([warm.pk])[warm.pk]["b"] = 2
+    assert "a" in (kept := kept_of([warm.pk])[warm.pk]) and "b" not in kept

@@ -1,0 +1,35 @@
+"""What is kept of every athlete against the same worked out anew."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from jarvok.app import clock
+from jarvok.app.api.athletes.overview import rows_of
+from jarvok.app.api.today.of_day import of_day
+from jarvok.app.athletes.kept_known import nothing_kept
+from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.training.own_library import own_exercises
+from jarvok.core.library.exercises import with_own
+
+
+def _all_that_is_kept() -> dict[str, Any]:
+    people = list(Athlete.here.select_related("squad", "kit"))
+    book = LiftBook(people, clock.today())
+    return {
+        "today": of_day(people),
+        "rows": rows_of(people),
+        "maxes": {(a.pk, x.id): book.max(a.pk, x.id) for a in people for x in book.lifts_of(a.pk)},
+        "profiles": {(a.pk, x.id): book.profile(a.pk, x.id) for a in people for x in book.lifts_of(a.pk)},
+    }
+
+
+def assert_kept_is_fresh(after: str = "") -> None:
+    """Fail where anything kept is not what the facts say now."""
+    with with_own(own_exercises()):
+        kept = _all_that_is_kept()
+        with nothing_kept():
+            fresh = _all_that_is_kept()
+    for name, found in fresh.items():
+        assert kept[name] == found, f"{name} after {after}"
