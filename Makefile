@@ -1,11 +1,12 @@
 # make demo and make test are all a newcomer needs; the rest is for working on Jarvok.
 SHELL := /bin/bash
 PORT ?= 8000
+ATHLETES ?= 200
 PY := .venv/bin/python
 export PYTHONPATH := src
 unexport PYTHONDONTWRITEBYTECODE # every process would compile everything again
 
-.PHONY: demo start test test-core coverage check fmt lint bench dev types pins clean
+.PHONY: demo start test test-core coverage check fmt lint bench large bench-large dev types pins clean
 
 demo: .build/web
 	@scripts/demo $(PORT)
@@ -44,6 +45,12 @@ fmt: .build/dev .build/node
 
 bench: .build/dev
 	$(PY) -m pytest tests/bench --benchmark-columns=min,median,rounds -s
+
+large: .build/venv # a centre of many athletes and three years, for measuring: ATHLETES=1000 for more
+	@JARVOK_VAR=var/large-$(ATHLETES) $(PY) manage.py large_centre --athletes $(ATHLETES)
+
+bench-large: .build/dev large
+	@JARVOK_VAR=var/large-$(ATHLETES) $(PY) scripts/page_times.py
 
 dev: .build/dev .build/node
 	$(PY) manage.py migrate -v0 && $(PY) manage.py demo_data

@@ -89,7 +89,7 @@ def test_each_trouble_of_the_disk_has_its_own_sentence(
     def broken(*_: object) -> None:
         raise OperationalError(said)
 
-    monkeypatch.setattr("jarvok.app.api.athletes.overview.everyone", broken)
+    monkeypatch.setattr("jarvok.app.api.athletes.overview.rows_of", broken)
     answer = coach.client.get("/api/athletes")
     assert (answer.status_code, answer["Content-Type"]) == (503, PROBLEM)
     assert answer.json()["title"] == f"{title} Nothing was stored; what you sent is kept and sent again."
@@ -129,7 +129,7 @@ def test_a_line_of_the_log_says_when_who_and_from_where_and_no_name(coach: Coach
             raise OperationalError("database is locked")
 
         coach.client.raise_request_exception = False
-        monkeypatch.setattr("jarvok.app.api.athletes.overview.everyone", locked)
+        monkeypatch.setattr("jarvok.app.api.athletes.overview.rows_of", locked)
         coach.client.get("/api/athletes")
     finally:
         logging.getLogger().removeHandler(handler)

@@ -46,6 +46,7 @@ class Worked:
     max: dict[str, CurrentMax | None] = field(default_factory=dict)
     max_under: dict[tuple[str, Conditions], CurrentMax | None] = field(default_factory=dict)
     profile: dict[str, Profile | None] = field(default_factory=dict)
+    past: dict[str, list[PastSession]] | None = None  # of every exercise, once a page of this athlete alone has asked
 
 
 class LiftBook:
@@ -118,6 +119,15 @@ class LiftBook:
         self._history_of = exercise_ids
 
     def _past(self, ids: list[int], of: frozenset[str] | None = None) -> Mapping[tuple[int, str], Sequence[PastSession]]:
+        if len(ids) == 1:
+            (pk,) = ids
+            past = self._worked[pk].past
+            if past is None:
+                past = self._worked[pk].past = {x: rows for (_, x), rows in self._read_past(ids).items()}
+            return {(pk, x): rows for x, rows in past.items()}
+        return self._read_past(ids, of)
+
+    def _read_past(self, ids: list[int], of: frozenset[str] | None = None) -> dict[tuple[int, str], list[PastSession]]:
         return read_past(ids, self.day - timedelta(days=self.history_days), self.day, of, self.without_session)
 
     def today(self, athlete_id: int, lift_id: str) -> DailyMax | None:

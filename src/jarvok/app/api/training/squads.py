@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from datetime import date, timedelta
 
+from django.db.models import prefetch_related_objects
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.api.problems import ERRORS
+from jarvok.app.athletes.kept_known import kept_of
 from jarvok.app.athletes.lags import share_book
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import FOR_A_WEEK, practices_of
@@ -28,6 +30,8 @@ from jarvok.core.season.model import monday_of
 from jarvok.core.week.placement import day_weights
 
 router = Router(tags=["squad"])
+KEY = "squad weeks"
+WEEKS_KEPT = 3  # [T] of each athlete: last week, this one, the next
 
 
 class SquadLineOut(Schema):
@@ -95,14 +99,23 @@ def _cell(sheet: Sheet) -> SquadCellOut:
     )
 
 
-@router.get("/squads/{int:squad_id}/week", response={200: SquadWeekOut, **ERRORS})
-def read_squad_week(request: HttpRequest, squad_id: int, start: date | None = None) -> SquadWeekOut:
-    """The week of everybody in a squad, main lines with loads."""
-    squad = get_object_or_404(Squad, pk=squad_id)
-    today = clock.today()
-    monday = monday_of(near(start or today, "start"))
-    rules = rules_in_force()
-    people = list(Athlete.here.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK).filter(squad=squad))
+def rows_of(people: list[Athlete], monday: date) -> dict[int, SquadRowOut | None]:
+    """The row of each athlete in a week: what is kept, and of those who changed worked out together; None without a season."""
+    kept = kept_of([a.pk for a in people])
+    weeks = {pk: rows.setdefault(KEY, {}) for pk, rows in kept.items()}
+    found: dict[int, SquadRowOut | None] = {pk: rows[monday] for pk, rows in weeks.items() if monday in rows}
+    for pk, row in _worked_out([a for a in people if a.pk not in found], monday).items():
+        found[pk] = weeks[pk][monday] = row
+        if len(weeks[pk]) > WEEKS_KEPT:
+            weeks[pk].pop(next(iter(weeks[pk])), None)
+    return found
+
+
+def _worked_out(people: list[Athlete], monday: date) -> dict[int, SquadRowOut | None]:
+    if not people:
+        return {}
+    today, rules = clock.today(), rules_in_force()
+    prefetch_related_objects(people, *FOR_A_WEEK)
     seasons, book = SeasonBook(people, today, rules), LiftBook(people, today, rules=rules)
     share_book(book)
     read_told(people, [monday])
@@ -115,19 +128,29 @@ def read_squad_week(request: HttpRequest, squad_id: int, start: date | None = No
             weeks[person.pk] = week
             planned[person.pk] = planned_week(person, plan, week, rules)
     sheets = sheets_for([p for p in people if p.pk in planned], planned, weeks, book, detail="main")
-    rows = [
-        SquadRowOut(
-            athlete_id=p.pk,
-            name=p.name,
-            group=p.group,
-            phase=weeks[p.pk].phase,
-            phase_name=weeks[p.pk].phase_name,
-            days_to_go=(weeks[p.pk].competition_day - max(monday, today)).days,
-            cells=[_cell(s) for s in sheets[p.pk]],
-        )
-        for p in people
-        if p.pk in planned
-    ]
+    found: dict[int, SquadRowOut | None] = {p.pk: None for p in people}
+    for p in people:
+        if p.pk in planned:
+            found[p.pk] = SquadRowOut(
+                athlete_id=p.pk,
+                name=p.name,
+                group=p.group,
+                phase=weeks[p.pk].phase,
+                phase_name=weeks[p.pk].phase_name,
+                days_to_go=(weeks[p.pk].competition_day - max(monday, today)).days,
+                cells=[_cell(s) for s in sheets[p.pk]],
+            )
+    return found
+
+
+@router.get("/squads/{int:squad_id}/week", response={200: SquadWeekOut, **ERRORS})
+def read_squad_week(request: HttpRequest, squad_id: int, start: date | None = None) -> SquadWeekOut:
+    """The week of everybody in a squad, main lines with loads."""
+    squad = get_object_or_404(Squad, pk=squad_id)
+    today = clock.today()
+    monday = monday_of(near(start or today, "start"))
+    people = list(Athlete.here.select_related("squad", "kit").filter(squad=squad))
+    rows = rows_of(people, monday)
     return SquadWeekOut(
         squad_id=squad.pk,
         squad=squad.name,
@@ -138,8 +161,8 @@ def read_squad_week(request: HttpRequest, squad_id: int, start: date | None = No
         today=today,
         practice_weights=list(day_weights(practices_of(people[0], monday))) if people else [0.0] * 7,
         groups=sorted({p.group for p in people if p.group}),
-        rows=rows,
-        without_season=[p.name for p in people if p.pk not in planned],
+        rows=[row for p in people if (row := rows[p.pk]) is not None],
+        without_season=[p.name for p in people if rows[p.pk] is None],
     )
 
 
