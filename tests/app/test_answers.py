@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gzip
 import logging
 import os
 import subprocess
@@ -166,3 +167,20 @@ def test_a_printed_page_carries_no_policy_that_would_keep_it_from_being_shown(co
     answer = coach.client.get(f"/api/export/athletes/{athlete.pk}/file.pdf")
     assert answer["Content-Type"] == "application/pdf"
     assert "Content-Security-Policy" not in answer
+
+
+def test_a_long_answer_travels_compressed_to_who_asks_for_it(coach: Coach, athlete: Athlete) -> None:
+    plain = coach.client.get("/api/athletes")
+    packed = coach.client.get("/api/athletes", headers={"Accept-Encoding": "gzip, br"})
+    assert "Content-Encoding" not in plain
+    assert packed["Content-Encoding"] == "gzip"
+    assert gzip.decompress(packed.content) == plain.content
+    assert len(packed.content) < len(plain.content) / 2
+    short = coach.client.get("/api/now", headers={"Accept-Encoding": "gzip"})
+    assert "Content-Encoding" not in short
+
+
+def test_what_is_told_as_it_happens_is_not_held_up(coach: Coach, athlete: Athlete) -> None:
+    told = coach.client.get("/api/export/athletes.csv", headers={"Accept-Encoding": "gzip"})
+    assert told.streaming
+    assert "Content-Encoding" not in told

@@ -167,3 +167,13 @@ def test_nothing_kept_is_read_or_added_meanwhile(warm) -> None:
         assert "a" not in kept_of([warm.pk])[warm.pk]
         kept_of([warm.pk])[warm.pk]["a"] = 2
     assert kept_of([warm.pk])[warm.pk] == {"a": 1}
+
+
+def test_lifts_are_let_go_of_before_the_rest(warm, monkeypatch) -> None:
+    monkeypatch.setattr(kept_known, "MOST_LIFTS_KEPT", 1)
+    mate = Athlete.objects.create(squad=warm.squad, name="Mate")
+    for athlete in (warm, mate):
+        LiftBook([athlete], TODAY)
+        kept_of([athlete.pk])[athlete.pk]["small"] = 1
+    assert set(kept_of([warm.pk])[warm.pk]) == {"small"}
+    assert set(kept_of([mate.pk])[mate.pk]) == {kept_known.LIFTS, "small"}

@@ -54,6 +54,7 @@ INSTALLED_APPS = [
 MIDDLEWARE = [
     "jarvok.app.api.answers.Answers",
     "jarvok.app.api.in_turn.InTurn",
+    "jarvok.app.api.answers.Packed",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",

@@ -9,6 +9,7 @@ from collections.abc import Callable
 from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.http.response import HttpResponseBase
+from django.middleware.gzip import GZipMiddleware
 from django.utils.decorators import sync_only_middleware
 
 from jarvok.app.api.problems import BUSY, EARLIER_VISIT, KEPT, database_words, plain
@@ -63,6 +64,17 @@ class Answers:
         if is_api:
             response.setdefault("Cache-Control", "no-store")
         return response
+
+
+class Packed(GZipMiddleware):
+    """Answers of some length travel compressed to browsers that ask for it; what is told as it happens is not held up."""
+
+    def process_response(self, request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
+        """The answer, compressed where it is a whole one of the API."""
+        if response.streaming or not request.path.startswith("/api/"):
+            return response
+        packed: HttpResponseBase = super().process_response(request, response)
+        return packed
 
 
 def problem(status: int, title: str = "") -> JsonResponse:

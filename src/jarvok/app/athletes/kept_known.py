@@ -25,7 +25,9 @@ from jarvok.app.facts.centre.models import Centre
 from jarvok.app.facts.fact import Fact, going_on
 from jarvok.app.facts.floor.models import SessionLine
 
-MOST_KEPT = 400  # [T] athletes; each is about a tenth of a megabyte
+MOST_KEPT = 2000  # [T] athletes with what is small, a few kilobytes each
+MOST_LIFTS_KEPT = 250  # [T] athletes with what is known of their lifts, about a quarter of a megabyte each
+LIFTS = "lifts"
 Kept = dict[Hashable, Any]
 
 
@@ -42,6 +44,7 @@ class Stamp(NamedTuple):
 
 _lock = threading.Lock()
 _kept: OrderedDict[int, tuple[Stamp, Kept]] = OrderedDict()
+_with_lifts: OrderedDict[int, None] = OrderedDict()
 _not_kept: ContextVar[bool] = ContextVar("not_kept", default=False)
 
 
@@ -84,6 +87,18 @@ def kept_of(athletes: Iterable[int]) -> dict[int, Kept]:
     return found
 
 
+def keep_lifts(athlete: int, kept: Kept, lifts: Any) -> None:
+    """Keep what is known of an athlete's lifts, and let go of that of those who were not asked about for longest."""
+    kept[LIFTS] = lifts
+    with _lock:
+        _with_lifts[athlete] = None
+        _with_lifts.move_to_end(athlete)
+        while len(_with_lifts) > MOST_LIFTS_KEPT:
+            oldest, _ = _with_lifts.popitem(last=False)
+            if oldest in _kept:
+                _kept[oldest][1].pop(LIFTS, None)
+
+
 @contextmanager
 def nothing_kept() -> Iterator[None]:
     """Read everything anew meanwhile, and keep nothing of it: what is tried out and taken back was never so."""
@@ -98,6 +113,7 @@ def forget_all_kept() -> None:
     """Keep nothing any more."""
     with _lock:
         _kept.clear()
+        _with_lifts.clear()
 
 
 def _written_outside(sender: type[Model], **_: Any) -> None:

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 
 from jarvok.app import clock
-from jarvok.app.athletes.kept_known import kept_of
+from jarvok.app.athletes.kept_known import LIFTS, keep_lifts, kept_of
 from jarvok.app.athletes.lift_facts import EVIDENCE_DAYS, LiftFacts, Wanted, read_lift_facts
 from jarvok.app.athletes.past_sessions import read_past
 from jarvok.app.athletes.worked_out import mark_of_day, max_of, profile_of
@@ -79,21 +79,24 @@ class LiftBook:
 
     def _kept(self, wanted: Wanted) -> dict[int, Worked]:
         """What is kept of each athlete under these rules and what is said of them now; read of the others."""
-        kept = kept_of(self.athletes)
-        keys = {
-            pk: ("lifts", self.rules, a.training_age_years, repr(a.usual_conditions), a.group) for pk, a in self.athletes.items()
-        }
-        missing = {pk: a for pk, a in self.athletes.items() if keys[pk] not in kept[pk]}
-        for pk, worked in self._read(missing, wanted).items():
-            kept[pk][keys[pk]] = worked
-        return {pk: kept[pk][key] for pk, key in keys.items()}
+        kept, found = kept_of(self.athletes), dict[int, Worked]()
+        said = {pk: (self.rules, a.training_age_years, repr(a.usual_conditions), a.group) for pk, a in self.athletes.items()}
+        for pk, saying in said.items():
+            of, worked = kept[pk].get(LIFTS, (None, None))
+            if of == saying:
+                found[pk] = worked
+                keep_lifts(pk, kept[pk], (saying, worked))
+        for pk, worked in self._read({pk: a for pk, a in self.athletes.items() if pk not in found}, wanted).items():
+            found[pk] = worked
+            keep_lifts(pk, kept[pk], (said[pk], worked))
+        return found
 
     def marks_of(self, athlete_id: int, lift_id: str) -> Sequence[Mark]:
         """Results and sets that say something of a lift under its usual conditions."""
         return self._worked[athlete_id].facts.marks.get(lift_id, ())
 
     def others_of(self, athlete_id: int) -> Iterable[Mark]:
-        """Results under other conditions than the usual ones, of all lifts."""
+        """Results saying other conditions than the usual ones, of all lifts."""
         return (m for marks in self._worked[athlete_id].facts.others.values() for m in marks)
 
     def points_of(self, athlete_id: int, lift_id: str) -> Sequence[LoadVelocity]:
