@@ -13,7 +13,7 @@ from support.past import session
 
 from jarvok.app.acts import Who, acting
 from jarvok.app.athletes import kept_known
-from jarvok.app.athletes.kept_known import kept_of, nothing_kept
+from jarvok.app.athletes.kept_known import kept_of, nothing_kept, stamps_of
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.facts.people.models import Via
@@ -102,10 +102,12 @@ def test_a_repetition_of_a_stream_is_seen(coach, warm, floor, settings) -> None:
     path = coach.ok("POST", f"floor/sessions/{floor['id']}/streams", body)["path"]
     trace = simulate_set(Pattern.DEADLIFT, [0.62, 0.60], 0.5, 100, 0.001, np.random.default_rng(4))
     sent = write_samples([(n, t, x) for n, (t, x) in enumerate(trace.samples())])
+    stamp = stamps_of([warm.pk])[warm.pk]
     coach.client.post(path, data=sent, content_type="application/x-ndjson")
     coach.client.delete(path)
     after = LiftBook([warm], day).all_points_of(warm.pk, line["exercise_id"])
     assert len(after) == len(before) + 1
+    assert stamps_of([warm.pk])[warm.pk].measured > stamp.measured
     assert_kept_is_fresh("a repetition")
 
 

@@ -13,6 +13,7 @@ from django.test.utils import CaptureQueriesContext
 from support.one_block import DAY, started, written
 
 from jarvok.app import clock
+from jarvok.app.athletes.kept_known import forget_all_kept
 from jarvok.app.athletes.known import jumps_a_set_of
 from jarvok.app.athletes.reading import FOR_A_WEEK
 from jarvok.app.centre.in_force import rules_in_force
@@ -178,6 +179,7 @@ class TestWeeks:
 
     def test_sixty_people_ask_no_oftener_than_two(self, coach, squad: Squad, athlete: Athlete, season) -> None:
         def asked(path: str) -> int:
+            forget_all_kept()
             with CaptureQueriesContext(connection) as seen:
                 coach.get(path)
             return len(seen)

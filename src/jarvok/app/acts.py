@@ -64,12 +64,12 @@ def acting(
         token = going_on.set(act)
         try:
             yield act
+            if act.words != words[:LONGEST_WORDS]:
+                act.words = act.words[:LONGEST_WORDS]
+                act.save(update_fields=["words"])
+            _raise_versions(act, athlete, squad, also)
         finally:
             going_on.reset(token)
-        if act.words != words[:LONGEST_WORDS]:
-            act.words = act.words[:LONGEST_WORDS]
-            act.save(update_fields=["words"])
-        _raise_versions(act, athlete, squad, also)
 
 
 def sees_all(person: Person) -> bool:

@@ -28,6 +28,7 @@ from jarvok.app.facts.floor.models import SessionLine
 MOST_KEPT = 2000  # [T] athletes with what is small, a few kilobytes each
 MOST_LIFTS_KEPT = 250  # [T] athletes with what is known of their lifts, about a quarter of a megabyte each
 LIFTS = "lifts"
+COUNTED = (Fact, Squad, SessionLine, Centre)  # what acts write, and versions count
 Kept = dict[Hashable, Any]
 
 
@@ -118,7 +119,7 @@ def forget_all_kept() -> None:
 
 def _written_outside(sender: type[Model], **_: Any) -> None:
     """A fact that no act wrote moves no version: nothing of before it is kept."""
-    if going_on.get() is None and issubclass(sender, (Fact, Squad, SessionLine, Centre)):
+    if going_on.get() is None and issubclass(sender, COUNTED):
         forget_all_kept()
 
 

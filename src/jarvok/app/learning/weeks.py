@@ -9,6 +9,7 @@ from datetime import date, timedelta
 from typing import Any
 
 from jarvok.app import clock
+from jarvok.app.athletes.kept_known import kept_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import SessionLine, SetKind, SetRecord, TrainingSession
 from jarvok.app.facts.learning.models import MissedWord
@@ -27,6 +28,8 @@ from jarvok.core.season.model import PHASE_NAMES, SeasonPlan, monday_of
 from jarvok.core.session.roles import BlockRole
 
 PLAN_AS_WRITTEN = "A"
+KEY = "weeks done"
+SPANS_KEPT = 3  # [T] of each athlete: what the pages ask for, and one more
 
 
 @dataclass(frozen=True)
@@ -100,8 +103,23 @@ def weeks_of(
 ) -> dict[int, list[WeekDone]]:
     """Return the weeks from the Monday of `first` to that of `last` for each athlete, in a bounded number of queries a person.
 
-    Before `planned_from` only what was done is found: what is usual needs no plan.
+    Before `planned_from` only what was done is found: what is usual needs no plan. Of athletes of whom nothing has changed since
+    the same was asked, nothing is read.
     """
+    asked = (monday_of(first), monday_of(last), planned_from, rules)
+    kept = {pk: rows.setdefault(KEY, {}) for pk, rows in kept_of([a.pk for a in people]).items()}
+    found: dict[int, list[WeekDone]] = {pk: rows[asked] for pk, rows in kept.items() if asked in rows}
+    missing = [a for a in people if a.pk not in found]
+    for pk, weeks in (_read_weeks(missing, first, last, rules, planned_from) if missing else {}).items():
+        found[pk] = kept[pk][asked] = weeks
+        if len(kept[pk]) > SPANS_KEPT:
+            kept[pk].pop(next(iter(kept[pk])), None)
+    return {a.pk: found[a.pk] for a in people}
+
+
+def _read_weeks(
+    people: Sequence[Athlete], first: date, last: date, rules: Rules, planned_from: date | None
+) -> dict[int, list[WeekDone]]:
     mondays = [monday_of(first) + timedelta(weeks=i) for i in range((monday_of(last) - monday_of(first)).days // 7 + 1)]
     seasons = SeasonBook(people, clock.today(), rules)
     read_told(people, [m for m in mondays if planned_from is None or m >= planned_from])
