@@ -106,7 +106,7 @@ def test_what_broke_is_no_evidence(coach, athlete, season, trouble: str) -> None
 
 class TestPauses:
     def spans(self, athlete: Athlete) -> list[tuple[date, date]]:
-        return LiftBook([athlete], date(2026, 12, 20)).pauses[athlete.pk]
+        return LiftBook([athlete], date(2026, 12, 20)).facts_of(athlete.pk).pauses
 
     def test_days_away_or_ill_carry_no_growth(self, coach, athlete, squad) -> None:
         days = {"start": date(2026, 12, 1), "end": date(2026, 12, 5), "name": "x"}
@@ -127,7 +127,7 @@ def test_an_earlier_decision_of_a_day_is_about_what_was_typed_on_it(coach, athle
     )
     athlete.max_decisions.create(exercise_id="bench_press", day=mark.day, accepted=True)
     book = LiftBook([athlete], date(2026, 11, 24))
-    assert [(d.ref, d.accepted) for d in book.decisions[athlete.pk, "bench_press"]] == [(f"mark:{mark.pk}", True)]
+    assert [(d.ref, d.accepted) for d in book.facts_of(athlete.pk).decisions["bench_press"]] == [(f"mark:{mark.pk}", True)]
 
 
 class TestASlipOfTheHand:

@@ -511,7 +511,7 @@ class TestRepetitionsOfASet:
         assert [r["number"] for r in self.first(without)["measured"]] == [1, 2, 3]
         assert [r["id"] for r in self.first(without)["taken_out"]] == [fastest["id"]]
         day = date.fromisoformat(floor["day"])
-        best = max(p.velocity_mps for p in LiftBook([athlete], day).all_points[athlete.pk, "trap_bar_deadlift"])
+        best = max(p.velocity_mps for p in LiftBook([athlete], day).all_points_of(athlete.pk, "trap_bar_deadlift"))
         assert best < fastest["mean_mps"] - 0.005
         assert self.act(coach, floor, fastest["id"], "out")["lines"] == without["lines"], "twice is once"
         back = self.act(coach, floor, fastest["id"], "back")

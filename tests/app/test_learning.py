@@ -11,6 +11,7 @@ import pytest
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from support.one_block import DAY, started, written
+from support.past import do, planned_in
 
 from jarvok.app import clock
 from jarvok.app.athletes.kept_known import forget_all_kept
@@ -39,27 +40,6 @@ MONDAY = date(2026, 11, 30)
 def later(settings, season) -> None:
     """A week after the first one: its days are over."""
     settings.TODAY = "2026-12-08"
-
-
-def do(
-    athlete: Athlete, day: date, key: str, *, sets: int, reps: int = 5, srpe: float | None = 6, minutes: float | None = 50
-) -> Any:
-    session = TrainingSession.objects.create(
-        athlete=athlete, day=day, key=key, theme="x", started_at=clock.now(), finished_at=clock.now(), srpe=srpe, minutes=minutes
-    )
-    told = [{"reps": reps, "load_kg": 100.0, "share_of_max": 0.8}] * sets
-    line = SessionLine.objects.create(
-        session=session, order=0, slot="A1", block="A", exercise_id="trap_bar_deadlift", text=f"{sets} × {reps} @ 80 %",
-        planned=told, role="main",
-    )  # fmt: skip
-    for number in range(1, sets + 1):
-        SetRecord.objects.create(line=line, kind="work", number=number, load_kg=100, reps=reps, done_at=clock.now())
-    return session
-
-
-def planned_in(coach: Any, athlete: Athlete, monday: date = MONDAY) -> list[Any]:
-    week = coach.get(f"athletes/{athlete.pk}/week?start={monday}")["week"]
-    return [d["sheet"] for d in week["days"] if d["sheet"]]
 
 
 def main_sets(sheet: Any) -> int:

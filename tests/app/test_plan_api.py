@@ -7,6 +7,7 @@ from django.test import Client
 from django.test.utils import CaptureQueriesContext
 
 from jarvok.app.accounts.middleware import DEMO_COACH
+from jarvok.app.athletes.kept_known import forget_all_kept
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Restriction
 from jarvok.app.facts.training.models import LineEdit
 
@@ -252,6 +253,7 @@ class TestMarks:
 
 def test_the_squad_list_asks_the_database_a_bounded_number_of_times(coach, athlete, squad) -> None:
     def queries() -> int:
+        forget_all_kept()
         with CaptureQueriesContext(connection) as seen:
             coach.get("athletes")
         return len(seen)

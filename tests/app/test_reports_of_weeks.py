@@ -13,8 +13,8 @@ from django.db import connection
 from django.test import Client
 from django.test.utils import CaptureQueriesContext
 from openpyxl import load_workbook
+from support.past import do, planned_in
 from support.streamed import collected
-from test_learning import do, planned_in
 
 from jarvok.app import clock
 from jarvok.app.facts.athletes.models import Athlete, Restriction, Squad

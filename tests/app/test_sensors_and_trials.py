@@ -80,7 +80,7 @@ class TestResultsOnly:
         )
         assert "Best rep 0.62 m/s, slower than 0.80" in floor["lines"][0]["advice"]["sentence"]
         assert SetRecord.objects.latest("pk").measures == {"velocity_mps": 0.62}
-        (point,) = LiftBook([athlete], clock.today()).points[athlete.pk, "trap_bar_deadlift"]
+        (point,) = LiftBook([athlete], clock.today()).points_of(athlete.pk, "trap_bar_deadlift")
         assert point.velocity_mps == 0.62
 
     def test_a_peak_is_no_mean(self, coach, athlete, room) -> None:

@@ -97,11 +97,11 @@ class TestTyped:
         assert "0.60 m/s, slower than 0.80" in advice["sentence"]
         assert advice["load_kg"] < load
         book = LiftBook([athlete], clock.today())
-        (point,) = book.points[athlete.pk, "trap_bar_deadlift"]
+        (point,) = book.points_of(athlete.pk, "trap_bar_deadlift")
         assert (point.velocity_mps, point.load_kg, point.definition) == (0.6, load, Definition.DEVICE)
         undone = coach.ok("POST", f"floor/sessions/{floor['id']}/undo", {})
         assert line_of(undone, "X1")["advice"] is None
-        assert not LiftBook([athlete], clock.today()).points[athlete.pk, "trap_bar_deadlift"]
+        assert not LiftBook([athlete], clock.today()).points_of(athlete.pk, "trap_bar_deadlift")
 
     def test_what_cannot_be_is_said_in_trade_words(self, coach, athlete, room) -> None:
         floor = begun(coach, athlete, room, ("drop_jump", "3x3"))

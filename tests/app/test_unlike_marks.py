@@ -107,8 +107,8 @@ class TestALine:
         coach.ok("POST", f"floor/sessions/{floor['id']}/sets", body)
         book = LiftBook([athlete], date.fromisoformat(day["day"]) + timedelta(days=1))
         mine = (athlete.pk, LIFT)
-        assert any(m.ref.startswith("set:") for m in book.others[mine])
-        assert not any(m.ref.startswith("set:") for m in book.marks[mine])
+        assert any(m.ref.startswith("set:") for m in book.others_of(athlete.pk))
+        assert not any(m.ref.startswith("set:") for m in book.marks_of(*mine))
 
     def test_weeks_of_sets_with_straps_make_no_habit_of_them(self, coach, athlete, season) -> None:
         usual = lift_of(add(coach, athlete, 120))["max_kg"]
@@ -121,7 +121,7 @@ class TestALine:
             body = {"line_id": at, "kind": "work", "number": number, "load_kg": 110, "reps": 3, "rir": 3, "confirm": True}
             coach.ok("POST", f"floor/sessions/{floor['id']}/sets", body)
         book = LiftBook([athlete], date.fromisoformat(day["day"]) + timedelta(days=1))
-        assert book.usual[athlete.pk, LIFT] == ()
+        assert book.facts_of(athlete.pk).usual[LIFT] == ()
         assert round(book.max(athlete.pk, LIFT).value_kg, 1) == usual
 
     def test_undo_takes_it_back(self, coach, athlete, season) -> None:

@@ -134,3 +134,28 @@ def test_a_squads_month_is_a_report_too(server, page: Page) -> None:
     expect(rows).to_have_count(9)
     expect(page.get_by_role("region", name="New bests").get_by_role("row").nth(1)).to_contain_text("before")
     check_axe(page)
+
+
+def test_in_the_evening_every_session_of_a_day_is_written_of_on_one_page(server, page: Page) -> None:
+    page.goto(f"{server.url}/learning/squad/3")
+    page.get_by_role("link", name="Day by day").click()
+    expect(page.get_by_role("heading", level=1)).to_have_text("Monday 23 November, looked back on")
+    expect(page.get_by_text("5 sessions · 5 without a lesson yet")).to_be_visible()
+    check_axe(page)
+    page.get_by_role("button", name="What did this teach of Cato Brennick?").press("Enter")
+    sentence = page.get_by_label("What did you learn?")
+    expect(sentence).to_be_focused()
+    sentence.fill("Slow off the floor.")
+    page.get_by_role("combobox", name="Of which lift").fill("snatch")
+    expect(page.locator(".picker [role=option]").first).to_be_visible()
+    page.get_by_role("combobox", name="Of which lift").press("Enter")
+    page.get_by_role("button", name="Keep", exact=True).click()
+    expect(page.get_by_text("Taught: Snatch: Slow off the floor.")).to_be_visible()
+    expect(page.get_by_text("5 sessions · 4 without a lesson yet")).to_be_visible()
+    page.get_by_role("link", name="← Sat 21 Nov").click()
+    expect(page.get_by_role("region", name="Missed")).to_contain_text("Freya Kestle")
+    page.get_by_role("link", name="Dagny Pellar").click()
+    page.get_by_role("link", name="everybody’s that day").click()
+    expect(page.get_by_role("heading", level=1)).to_have_text("Saturday 21 November, looked back on")
+    page.set_viewport_size({"width": 390, "height": 844})
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390

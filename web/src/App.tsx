@@ -49,6 +49,7 @@ const HistoryScreen = lazy(() => import("./screens/history/HistoryScreen"));
 const LearningScreen = lazy(() => import("./screens/learning/LearningScreen"));
 const AfterScreen = lazy(() => import("./screens/learning/AfterScreen"));
 const ReportScreen = lazy(() => import("./screens/learning/ReportScreen"));
+const DayScreen = lazy(() => import("./screens/learning/DayScreen"));
 const LearningEntry = lazy(() => import("./screens/learning/LearningEntry"));
 const AllSquadsScreen = lazy(() => import("./screens/calendar/AllSquadsScreen"));
 const SquadCalendarScreen = lazy(() => import("./screens/calendar/SquadCalendarScreen"));
@@ -81,6 +82,7 @@ const SCREENS: [path: string, title: string, screen: ComponentType][] = [
   ["calendar", "Calendar", AllSquadsScreen],
   ["history", "What was done", HistoryScreen],
   ["learning", "Learning", LearningEntry],
+  ["learning/day/:day", "A day looked back on", DayScreen],
   ["learning/:whose/:id", "Learning", LearningScreen],
   ["report/:whose/:id", "Report", ReportScreen],
   ["athletes/:id/after/:entry", "After the competition", AfterScreen],

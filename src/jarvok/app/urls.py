@@ -30,6 +30,7 @@ from jarvok.app.api.floor.sessions import router as floor
 from jarvok.app.api.history import router as history
 from jarvok.app.api.learning.after import router as after
 from jarvok.app.api.learning.bests import router as bests
+from jarvok.app.api.learning.day import router as day_review
 from jarvok.app.api.learning.findings import router as findings
 from jarvok.app.api.learning.progress import router as progress
 from jarvok.app.api.learning.reports import router as reports
@@ -124,6 +125,7 @@ for router in (
     sensors,
     trial_sensors,
     learning,
+    day_review,
     bests,
     progress,
     reports,

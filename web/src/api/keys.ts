@@ -22,6 +22,7 @@ export const keys = {
   progress: (whose: string, id: number, first: string, last: string) => ["learning", "progress", whose, id, first, last],
   phases: (id: number) => ["learning", "phases", id],
   learning: (whose: string, id: number, weeks: number) => ["learning", whose, id, weeks],
+  day: (day: string) => ["learning", "day", day],
   after: (entry: number) => ["after", entry],
   findings: (whose: string, id: number) => ["findings", whose, id],
   history: (whose: string) => ["history", whose],

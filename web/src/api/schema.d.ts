@@ -4371,6 +4371,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/days/{day}/review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Day
+         * @description Every session of a day of those whom the person sees, with what it taught.
+         */
+        get: operations["jarvok_app_api_learning_day_read_day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/learning/{whose}/{pk}/bests": {
         parameters: {
             query?: never;
@@ -12110,6 +12130,8 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+            /** Last Day */
+            last_day: string | null;
             /** Headline */
             headline: string;
             /** Weeks Shown */
@@ -12260,6 +12282,75 @@ export interface components {
              * @default 4
              */
             weeks: number;
+        };
+        /**
+         * DayReviewOut
+         * @description `previous` and `following` are the nearest days on which anybody trained.
+         */
+        DayReviewOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Previous */
+            previous: string | null;
+            /** Following */
+            following: string | null;
+            /** Words */
+            words: string;
+            /** Sessions */
+            sessions: components["schemas"]["DaySessionOut"][];
+            /** Missed */
+            missed: components["schemas"]["NotDoneOut"][];
+            /** Kinds */
+            kinds: components["schemas"]["LearningChoiceOut"][];
+            /** May Note */
+            may_note: boolean;
+        };
+        /**
+         * DaySessionOut
+         * @description A session that was begun: how far it came, what was not as planned, what was new, and what was written down of it.
+         */
+        DaySessionOut: {
+            /** Session Id */
+            session_id: number;
+            /** Athlete Id */
+            athlete_id: number;
+            /** Athlete */
+            athlete: string;
+            /** Squad */
+            squad: string;
+            /** Theme */
+            theme: string;
+            /** Is Over */
+            is_over: boolean;
+            /** Words */
+            words: string;
+            /** Not As Planned */
+            not_as_planned: string[];
+            /** Bests */
+            bests: string[];
+            /** Pains */
+            pains: string[];
+            /** Said */
+            said: string[];
+            /** Taught */
+            taught: string[];
+        };
+        /**
+         * NotDoneOut
+         * @description A session that was planned for the day and never begun.
+         */
+        NotDoneOut: {
+            /** Athlete Id */
+            athlete_id: number;
+            /** Athlete */
+            athlete: string;
+            /** Theme */
+            theme: string;
+            /** Reason */
+            reason: string;
         };
         /**
          * BestsOut
@@ -39369,6 +39460,109 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LearningOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_learning_day_read_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayReviewOut"];
                 };
             };
             /** @description Bad Request */

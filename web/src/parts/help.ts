@@ -34,6 +34,7 @@ export const HELP: readonly (readonly [path: string, words: string])[] = [
   ["/squads/:id/week/:start?", "Everybody’s week on one page. Open a session to change it."],
   ["/squads/:id/test-day", "A test for the whole squad. Choose the tests, then type the results as they come."],
   ["/learning", "What the last weeks did and taught, of a squad or an athlete."],
+  ["/learning/day/:day", "Every session of a day. Write one line of what each taught; decide what waits."],
   [
     "/learning/:whose/:id",
     "Done beside planned, the load, and what was learned. Say why sessions were missed, then keep or drop what was noticed.",

@@ -91,25 +91,29 @@ class LiftBook:
             keep_lifts(pk, kept[pk], (said[pk], worked))
         return found
 
+    def facts_of(self, athlete_id: int) -> LiftFacts:
+        """What is known of an athlete's lifts, to be left as it is."""
+        return self._worked[athlete_id].facts
+
     def marks_of(self, athlete_id: int, lift_id: str) -> Sequence[Mark]:
         """Results and sets that say something of a lift under its usual conditions."""
-        return self._worked[athlete_id].facts.marks.get(lift_id, ())
+        return self.facts_of(athlete_id).marks.get(lift_id, ())
 
     def others_of(self, athlete_id: int) -> Iterable[Mark]:
         """Results saying other conditions than the usual ones, of all lifts."""
-        return (m for marks in self._worked[athlete_id].facts.others.values() for m in marks)
+        return (m for marks in self.facts_of(athlete_id).others.values() for m in marks)
 
     def points_of(self, athlete_id: int, lift_id: str) -> Sequence[LoadVelocity]:
         """Loads and their velocities, as far as they are fresh."""
-        return self._worked[athlete_id].facts.points.get(lift_id, ())
+        return self.facts_of(athlete_id).points.get(lift_id, ())
 
     def all_points_of(self, athlete_id: int, lift_id: str) -> Sequence[LoadVelocity]:
         """Loads and their velocities as far back as was read."""
-        return self._worked[athlete_id].facts.all_points.get(lift_id, ())
+        return self.facts_of(athlete_id).all_points.get(lift_id, ())
 
     def put_off_until(self, athlete_id: int, lift_id: str, evidence: str) -> date | None:
         """The day on which a rise that was put off is asked for again."""
-        return self._worked[athlete_id].facts.put_off.get((lift_id, evidence))
+        return self.facts_of(athlete_id).put_off.get((lift_id, evidence))
 
     def history(self, athlete_id: int, exercise_id: str) -> tuple[PastSession, ...]:
         """Past sessions of an exercise, oldest first: the work sets of each line. A lift done fast has its own."""
@@ -185,9 +189,9 @@ class LiftBook:
             self.evidence(athlete_id, lift_id),
             days,
             rules=self.rules,
-            decisions=self._worked[athlete_id].facts.decisions.get(lift_id, []),
+            decisions=self.facts_of(athlete_id).decisions.get(lift_id, []),
             training_age_years=self._lifting_years(athlete_id),
-            pauses=self._worked[athlete_id].facts.pauses,
+            pauses=self.facts_of(athlete_id).pauses,
         )
 
     def max(self, athlete_id: int, exercise_id: str, conditions: Conditions = ()) -> CurrentMax | None:
@@ -208,14 +212,14 @@ class LiftBook:
             tuple(marks),
             self.day,
             self.rules,
-            decisions=tuple(self._worked[key[0]].facts.decisions.get(key[1], ())),
+            decisions=tuple(self.facts_of(key[0]).decisions.get(key[1], ())),
             training_age_years=self._lifting_years(key[0]),
-            pauses=tuple(self._worked[key[0]].facts.pauses),
+            pauses=tuple(self.facts_of(key[0]).pauses),
             beside=tuple(beside),
         )
 
     def _find_max_under(self, key: tuple[int, str], conditions: Conditions) -> CurrentMax | None:
-        facts, words = self._worked[key[0]].facts, words_of(conditions)
+        facts, words = self.facts_of(key[0]), words_of(conditions)
         usual, known = facts.usual.get(key[1], ()), [*self.marks_of(*key), *facts.others.get(key[1], ())]
         found = self._find_max(
             key, [m for m in known if is_comparable(m, conditions, usual)], [Input("only results with", words)]
@@ -227,7 +231,7 @@ class LiftBook:
 
     def _beside(self, key: tuple[int, str]) -> list[Input]:
         """What the working says of conditions: what counts as usual, and the newest marks that do not count for it."""
-        facts = self._worked[key[0]].facts
+        facts = self.facts_of(key[0])
         usual, others = facts.usual.get(key[1], ()), sorted(facts.others.get(key[1], ()), key=lambda m: m.day)[-OTHERS_SHOWN:]
         said = [Input("as usual", words_of(usual))] if usual else []
         return said + [Input("not compared", f"{words_of_mark(m, self.day)}, {words_of(m.conditions)}", m.ref) for m in others]
@@ -267,7 +271,7 @@ class LiftBook:
             history=self.history(athlete_id, exercise_id),
             today=self.today(athlete_id, lift_id),
             training_age_years=athlete.training_age_years,
-            contest=contest[1:] if (contest := self._worked[athlete_id].facts.contests.get(exercise_id)) is not None else None,
+            contest=contest[1:] if (contest := self.facts_of(athlete_id).contests.get(exercise_id)) is not None else None,
             counts_reserve=not is_novice(self._lifting_years(athlete_id), self.rules),
             pulls=pulls_of(athlete.kit),
             return_pct=self._return_pct(athlete_id),
@@ -292,6 +296,6 @@ class LiftBook:
 
     def lifts_of(self, athlete_id: int) -> list[Exercise]:
         """Lifts with any evidence, in the library's order."""
-        facts = self._worked[athlete_id].facts
+        facts = self.facts_of(athlete_id)
         known = {lift for rows in (facts.marks, facts.points) for lift, found in rows.items() if found}
         return [e for e in exercises().values() if e.id in known] if known else []

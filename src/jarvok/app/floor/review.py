@@ -94,7 +94,7 @@ def review(session: TrainingSession) -> SessionReview:
     first = upcoming[1][0].planned if upcoming[1] else None
     return SessionReview(
         book=after,
-        lines=[(line, _line_review(line)) for line in lines if not line.is_void],
+        lines=[(line, line_review(line)) for line in lines if not line.is_void],
         lifts=lifts,
         next_loads=next_loads,
         next_day=first.day if first else None,
@@ -125,7 +125,8 @@ def _by_velocity(points: list[LoadVelocity], lift_id: str, now: CurrentMax | Non
     return daily_max(points, exercise(lift_id), now.value_kg if now else None) if points else None
 
 
-def _line_review(line: FloorLine) -> LineReview:
+def line_review(line: FloorLine) -> LineReview:
+    """Return what was done of a line against what was planned."""
     found = review_line(
         [
             SetComparison(

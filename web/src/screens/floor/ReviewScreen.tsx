@@ -2,7 +2,7 @@ import Button from "react-bootstrap/Button";
 import { Link, useParams } from "react-router";
 
 import type { Schemas } from "../../api/client";
-import { useReview } from "../../api/hooks";
+import { useMay, useReview } from "../../api/hooks";
 import { stale } from "../../api/keys";
 import { send } from "../../api/outbox";
 import { useAction } from "../../api/useAction";
@@ -17,6 +17,7 @@ type Review = Schemas["ReviewOut"];
 export default function ReviewScreen() {
   const id = Number(useParams().id);
   const review = useReview(id);
+  const mayRead = useMay()("training");
   if (review.isPending) return <Loading what="the review" />;
   if (review.isError) return <Failed error={review.error} again={() => void review.refetch()} />;
   const r = review.data;
@@ -31,6 +32,12 @@ export default function ReviewScreen() {
         {r.load_au !== null
           ? ` · session load ${r.load_au} AU (RPE ${r.srpe} × ${Math.round(r.minutes ?? 0)} min)`
           : r.srpe !== null && ` · session RPE ${r.srpe}`}
+        {mayRead && (
+          <>
+            {" · "}
+            <Link to={`/learning/day/${r.day}`}>everybody’s that day</Link>
+          </>
+        )}
       </p>
       <Pains review={r} />
       <div className="row g-3">

@@ -61,6 +61,11 @@ export default function LearningScreen() {
         <Link className="btn btn-plain btn-sm" to={`/report/${whose}/${id}?weeks=${weeks}`}>
           Report
         </Link>
+        {l.last_day && (
+          <Link className="btn btn-plain btn-sm" to={`/learning/day/${l.last_day}`}>
+            Day by day
+          </Link>
+        )}
       </div>
       <Contests contests={l.contests} isSquad={l.whose === "squad"} />
       <div className="learning-charts mb-3">

@@ -14,11 +14,14 @@ interface Props {
   kinds: Schemas["LearningChoiceOut"][];
   /** The session it was learned in. */
   session?: number;
+  /** Typing begins at once: it was opened to be typed into. */
+  isFirst?: boolean;
   onKept?: () => void;
 }
 
 /** One line: what was learned, of which lift, and as what it is kept. */
-export function NoteFinding({ whose, id, kinds, session, onKept }: Props) {
+export function NoteFinding({ whose, id, kinds, session, isFirst, onKept }: Props) {
+  const place = `${whose}-${id}-${session ?? ""}`;
   const [sentence, setSentence] = useState("");
   const [kind, setKind] = useState("cue");
   const [typed, setTyped] = useState("");
@@ -50,17 +53,18 @@ export function NoteFinding({ whose, id, kinds, session, onKept }: Props) {
         keep.run(undefined, kept);
       }}
     >
-      <Form.Group controlId={`learned-${whose}-${id}`} style={{ flex: "3 1 260px" }}>
+      <Form.Group controlId={`learned-${place}`} style={{ flex: "3 1 260px" }}>
         <Form.Label className="small mb-0">What did you learn?</Form.Label>
         <Form.Control
           size="sm"
           value={sentence}
+          autoFocus={isFirst}
           maxLength={200}
           placeholder={kind === "question" ? "nerve or strength?" : "chest through the bar"}
           onChange={(e) => setSentence(e.target.value)}
         />
       </Form.Group>
-      <Form.Group controlId={`learned-kind-${whose}-${id}`}>
+      <Form.Group controlId={`learned-kind-${place}`}>
         <Form.Label className="small mb-0">Keep it as</Form.Label>
         <Form.Select size="sm" value={kind} onChange={(e) => setKind(e.target.value)}>
           {kinds.map((k) => (
@@ -83,7 +87,7 @@ export function NoteFinding({ whose, id, kinds, session, onKept }: Props) {
         />
       </div>
       {kind === "question" && (
-        <Form.Group controlId={`learned-test-${whose}-${id}`} style={{ flex: "2 1 200px" }}>
+        <Form.Group controlId={`learned-test-${place}`} style={{ flex: "2 1 200px" }}>
           <Form.Label className="small mb-0">What would answer it</Form.Label>
           <Form.Control size="sm" value={test} maxLength={120} onChange={(e) => setTest(e.target.value)} />
         </Form.Group>

@@ -49,6 +49,11 @@ export function TodayScreen() {
             <Empty title="No strength session today.">{t.later.length > 0 ? "The next ones are below." : "None this week either."}</Empty>
           )}
           <Goals goals={t.goals} today={t.day} />
+          {shared.some((s) => s.people.some((p) => p.session_id !== null)) && (
+            <p className="mt-3 mb-0">
+              <Link to={`/learning/day/${t.day}`}>Look back on today</Link> <span className="soft">what was done, and what it taught</span>
+            </p>
+          )}
           {t.later.length > 0 && <Later days={t.later} />}
         </div>
         <Decisions decisions={t.decisions} />

@@ -94,6 +94,7 @@ class LearningOut(Schema):
     whose: str
     id: int
     name: str
+    last_day: date | None  # the newest on which anybody trained
     headline: str
     weeks_shown: int
     mass_unit: str  # pounds where everybody's room is a pounds room

@@ -92,6 +92,7 @@ def _learning(request: HttpRequest, page: Whose, shown: int) -> LearningOut:
         id=page.of.pk,
         name=page.name,
         headline=_headline(page, sessions, missed, easier),
+        last_day=max((s.day for s in sessions if s.session_id is not None), default=None),
         weeks_shown=shown,
         mass_unit=unit,
         patterns=[PATTERN_NAMES[p] for p in patterns],
