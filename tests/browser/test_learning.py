@@ -6,6 +6,7 @@ import re
 
 from playwright.sync_api import Page, expect
 from support.axe import check_axe
+from support.coach import Coach
 
 
 def test_what_was_learned_stands_beside_the_next_load(server, page: Page) -> None:
@@ -159,3 +160,54 @@ def test_in_the_evening_every_session_of_a_day_is_written_of_on_one_page(server,
     expect(page.get_by_role("heading", level=1)).to_have_text("Saturday 21 November, looked back on")
     page.set_viewport_size({"width": 390, "height": 844})
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
+
+
+ROUNDS = """
+from datetime import date, timedelta
+from jarvok.app import clock
+from jarvok.app.facts.floor.models import SessionLine, SetRecord, TrainingSession
+session = TrainingSession.objects.get(pk={session})
+heavy, jump = session.lines.order_by('order')
+for number, (rest_s, height_cm) in {{1: (60, 39.0), 2: (90, 41.0), 3: (180, 39.1)}}.items():
+    at = clock.now() + timedelta(minutes=6 * number)
+    SetRecord.objects.create(line=heavy, kind='work', number=number, load_kg=100, reps=3, done_at=at)
+    jumps = [dict(height_cm=height_cm + n / 10) for n in range(3)]
+    SetRecord.objects.create(line=jump, kind='work', number=number, reps=3, jumps=jumps, done_at=at + timedelta(seconds=rest_s))
+TrainingSession.objects.filter(pk=session.pk).update(day='2026-11-02')
+for week in (1, 2, 3):
+    session = TrainingSession.objects.get(pk={session})
+    lines = list(session.lines.order_by('order'))
+    session.pk, session.day = None, date(2026, 11, 2) + timedelta(weeks=week)
+    session.save()
+    for line in lines:
+        sets = list(line.sets.all())
+        line.pk, line.session = None, session
+        line.save()
+        for item in sets:
+            item.pk, item.line = None, line
+            item.save()
+"""
+
+
+def test_the_rest_that_sessions_showed_is_kept_and_acts_on_the_next_line(server, page: Page) -> None:
+    coach, path = Coach(server.url), "athletes/3/sessions"
+    key = coach.call(path, {"day": "2026-11-26", "theme": "Heavy, then jump"})["key"]
+    for lift, text in (("back_squat", "3x3 @ 85%"), ("countermovement_jump", "3x3")):
+        added = {"op": "add", "exercise_id": lift, "text": text, "block": "work", "is_main": True}
+        coach.call(f"{path}/2026-11-26/{key}/edit", added)
+    coach.call(f"{path}/2026-11-26/{key}/edit", {"op": "regroup", "block": "work", "grouping": "pape"})
+    floor = coach.call("floor/sessions", {"athlete_id": 3, "day": "2026-11-26", "key": key})
+    server.output("shell", "-v", "0", "-c", ROUNDS.format(session=floor["id"]))
+
+    page.goto(f"{server.url}/athletes/3/session/2026-11-26/{key}")
+    line = page.get_by_role("region", name="work").or_(page.locator(".sheet")).first
+    expect(line).to_contain_text("2:30")
+    page.goto(f"{server.url}/learning/athlete/3")
+    findings = page.get_by_role("region", name="Findings")
+    expect(findings).to_contain_text("1:30 before countermovement jump suits: +4.9 %")
+    findings.get_by_role("button", name=re.compile("^Keep: 1:30 before")).click()
+    expect(findings.get_by_role("row", name=re.compile("1:30 before countermovement jump"))).to_contain_text("acts since")
+    page.goto(f"{server.url}/athletes/3/session/2026-11-26/{key}")
+    expect(line).to_contain_text("1:30")
+    expect(line).to_contain_text("1:30 to the jump, finding of")
+    check_axe(page)
