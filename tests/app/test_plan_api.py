@@ -9,6 +9,7 @@ from django.test.utils import CaptureQueriesContext
 from jarvok.app.accounts.middleware import DEMO_COACH
 from jarvok.app.athletes.kept_known import forget_all_kept
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Restriction
+from jarvok.app.facts.centre.models import KitRecord
 from jarvok.app.facts.training.models import LineEdit
 
 pytestmark = pytest.mark.django_db
@@ -200,6 +201,17 @@ class TestMarks:
         assert "93 kg" in response.json()["title"]
         coach.ok("POST", f"athletes/{athlete.pk}/marks", {**body, "confirm": True})
         assert MarkRecord.objects.count() == 5
+
+    def test_a_room_of_pounds_is_asked_about_a_leap_in_pounds(self, coach, athlete) -> None:
+        kit = KitRecord.objects.create(name="Pounds", unit="lb", bar_kg=20.41)
+        Athlete.objects.filter(pk=athlete.pk).update(kit=kit)
+        body = {"exercise_id": "bench_press", "kind": "rep_max", "day": "2026-11-10", "load_kg": 65, "reps": 6, "confirm": True}
+        coach.ok("POST", f"athletes/{athlete.pk}/marks", body)
+        (asked,) = [d for d in coach.get("today")["decisions"] if d["kind"] == "rise"]
+        rise = asked["rise"]
+        said = [asked["title"], asked["text"], rise["question"], rise["words"], rise["would_be"], *rise["readings"]]
+        assert not [words for words in said if "kg" in words]
+        assert (rise["question"], rise["would_be"][-3:]) == ("148 to 172 lb?", " lb")
 
     def test_a_leap_waits_for_the_coach(self, coach, athlete) -> None:
         body = {"exercise_id": "bench_press", "kind": "rep_max", "day": "2026-11-10", "load_kg": 65, "reps": 6, "confirm": True}

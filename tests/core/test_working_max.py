@@ -127,6 +127,8 @@ class TestRiseGuard:
         assert found.proposal.to_kg == current_max([mark("a", 7, MarkKind.ONE_RM, 100), open_set], DAY,
                                                    decisions=[Decision("set:7", accepted=True)]).value_kg  # fmt: skip
         assert len(why_it_rises(found.proposal)) == 3
+        assert why_it_rises(found.proposal)[1].startswith("The 100 kg so far was too low")
+        assert why_it_rises(found.proposal, "lb")[1].startswith("The 220 lb so far was too low")
 
     def test_a_decision_belongs_to_the_evidence_and_not_to_its_day(self) -> None:
         marks = [mark("a", 14, MarkKind.ONE_RM, 100), mark("b", 0, MarkKind.REP_MAX, 100, 6), mark("c", 0, MarkKind.AMRAP, 88, 5)]

@@ -5420,6 +5420,10 @@ export interface components {
             to_kg: number;
             /** Says Kg */
             says_kg: number;
+            /** Question */
+            question: string;
+            /** Would Be */
+            would_be: string;
             /**
              * Day
              * Format: date

@@ -20,7 +20,7 @@ export function RiseAnswers({ rise, isShort = false }: { rise: Schemas["RiseOut"
   return (
     <div className="small">
       <p className="mb-1">
-        {rise.words} says {rise.says_kg.toFixed(0)} kg. {rise.why_asked} With it the max is {rise.to_kg.toFixed(1)} kg.
+        {rise.words} {rise.why_asked} With it the max is {rise.would_be}.
         {rise.put_off_to && ` Asked again on ${dayMonth(rise.put_off_to)}.`}
       </p>
       {isShort ? (

@@ -9,7 +9,7 @@ from datetime import date
 from jarvok.core.equations import MOST_REPS, ROUGH_FROM_REPS
 from jarvok.core.marks.mark import BOUNDS, EVIDENCE, KIND_NAMES, Mark, MarkKind
 from jarvok.core.marks.relation import Relation
-from jarvok.core.quantities.mass import format_kg
+from jarvok.core.quantities.mass import format_mass
 from jarvok.core.rules import DEFAULT_RULES, Rules
 
 NAMES_THE_YEAR_DAYS = 300  # [T]
@@ -75,12 +75,12 @@ def maxes_from_marks(marks: Iterable[Mark], rules: Rules = DEFAULT_RULES, relati
     return found
 
 
-def words_of(mark: Mark, day: date) -> str:
-    """A mark in a few words, as it is read on a day."""
+def words_of(mark: Mark, day: date, unit: str = "kg") -> str:
+    """A mark in a few words, as it is read on a day in a room of `kg` or `lb`."""
     when = f"{mark.day:%-d %b}" if (day - mark.day).days < NAMES_THE_YEAR_DAYS else f"{mark.day:%-d %b %Y}"
-    name, load = KIND_NAMES[mark.kind], format_kg(mark.load_kg)
+    name, load = KIND_NAMES[mark.kind], format_mass(mark.load_kg, unit)
     if mark.kind in SINGLES:
-        return f"{name} {load} kg, {when}"
+        return f"{name} {load} {unit}, {when}"
     if mark.kind is MarkKind.SET_RIR:
         return f"{load} × {mark.reps} with {mark.rir:g} in reserve, {when}"
     return f"{load} × {mark.reps} ({name}), {when}"

@@ -15,6 +15,7 @@ from jarvok.core.equations import spread_kg
 from jarvok.core.marks.mark import Mark
 from jarvok.core.marks.readings import SINGLES, said, words_of
 from jarvok.core.marks.sweep import DAYS_A_WEEK, Decision, Estimate, Said, Sweep
+from jarvok.core.quantities.mass import said_mass
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import Input, Source, Working
 
@@ -56,11 +57,12 @@ class Proposal:
         return self.mark.day
 
 
-def why_it_rises(proposal: Proposal) -> tuple[str, str, str]:
-    """Return the three things a rise beyond the guard may be, and what to do with each."""
+def why_it_rises(proposal: Proposal, unit: str = "kg") -> tuple[str, str, str]:
+    """Return the three things a rise beyond the guard may be, and what to do with each, in a room of `kg` or `lb`."""
+    stood = said_mass(proposal.from_kg, unit, whole=True)
     return (
         "Fast progress: accept it.",
-        f"The {proposal.from_kg:.0f} kg so far was too low: held back, or written down with care: accept it.",
+        f"The {stood} so far was too low: held back, or written down with care: accept it.",
         "A typing error, or technique that broke unseen: refuse it.",
     )
 

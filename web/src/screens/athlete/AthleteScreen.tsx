@@ -121,7 +121,7 @@ function Side({ athlete: a }: { athlete: Athlete }) {
     .map((l) => ({
       id: `rise-${l.exercise_id}`,
       decision: true,
-      title: `${l.exercise}: ${l.proposal?.from_kg.toFixed(0)} to ${l.proposal?.to_kg.toFixed(0)} kg?`,
+      title: `${l.exercise}: ${l.proposal?.question}`,
       text: "",
       action: l.proposal && <RiseAnswers rise={l.proposal} />,
     }));

@@ -203,9 +203,7 @@ function Estimates({ review }: { review: Review }) {
                 )}
                 {l.proposal && (
                   <div className="note asks mt-1">
-                    <b>
-                      {l.proposal.from_kg.toFixed(0)} to {l.proposal.to_kg.toFixed(0)} kg?
-                    </b>
+                    <b>{l.proposal.question}</b>
                     <RiseAnswers rise={l.proposal} />
                   </div>
                 )}
