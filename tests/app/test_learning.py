@@ -18,7 +18,7 @@ from jarvok.app.athletes.kept_known import forget_all_kept
 from jarvok.app.athletes.known import jumps_a_set_of
 from jarvok.app.athletes.reading import FOR_A_WEEK
 from jarvok.app.centre.in_force import rules_in_force
-from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Squad
+from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord, Squad
 from jarvok.app.facts.centre.models import KitRecord
 from jarvok.app.facts.floor.models import Rep, SessionLine, SetRecord, TrainingSession
 from jarvok.app.facts.learning.models import Finding, FindingWord
@@ -218,6 +218,31 @@ class TestProgress:
     def test_days_that_cannot_be_compared_are_refused(self, coach, squad: Squad, later, query: str) -> None:
         answer = coach.client.get(f"/api/learning/squad/{squad.pk}/progress?{query}")
         assert answer.status_code == 422
+
+    def test_jumps_runs_and_body_mass_stand_beside_the_lifts(self, coach, squad: Squad, athlete: Athlete, later) -> None:
+        for n, (then, now) in enumerate(((38.0, 40.1), (38.4, 40.3), (38.2, 40.2))):
+            for day, cm in ((date(2026, 10, 20), then), (date(2026, 12, 1), now)):
+                MarkRecord.objects.create(
+                    athlete=athlete, exercise_id="countermovement_jump", kind="jump", day=day + timedelta(days=n),
+                    measures={"height_cm": cm},
+                )  # fmt: skip
+        for day, time_s in ((date(2026, 10, 20), 1.82), (date(2026, 12, 1), 1.80)):
+            measures = {"distance_m": 10, "seconds": time_s}
+            MarkRecord.objects.create(athlete=athlete, exercise_id="sprint", kind="sprint", day=day, measures=measures)
+        for day, mass_kg in ((date(2026, 10, 25), 63.0), (date(2026, 12, 2), 62.0)):
+            BodyMass.objects.create(athlete=athlete, day=day, mass_kg=mass_kg)
+        page = coach.get(f"learning/athlete/{athlete.pk}/progress?first=2026-10-26&last=2026-12-07")
+        rows = {x["exercise"]: x["rows"][0] for x in page["lifts"]}
+        jump = rows["Countermovement jump, height"]
+        assert (jump["then"], jump["now"], jump["change"]) == ("38.2 ± 0.1 cm", "40.2 ± 0.1 cm", "+2.0 cm")
+        assert (jump["words"], jump["share"]) == ("more than noise", "+5 %")
+        run = next(r for name, r in rows.items() if name.endswith("time, 10 m"))
+        assert (run["then"], run["change"], run["words"]) == ("1.82 s", "−0.02 s", "too few days to tell")
+        assert rows["Body mass"]["change"] == "−1.0 kg"
+        kit = KitRecord.objects.create(name="Pounds", unit="lb", bar_kg=20.41)
+        Athlete.objects.filter(pk=athlete.pk).update(kit=kit)
+        page = coach.get(f"learning/athlete/{athlete.pk}/progress?first=2026-10-26&last=2026-12-07")
+        assert next(x["rows"][0]["change"] for x in page["lifts"] if x["exercise"] == "Body mass") == "−2.2 lb"
 
     def test_half_a_year_can(self, coach, squad: Squad, later) -> None:
         assert coach.get(f"learning/squad/{squad.pk}/progress?first=2026-06-09")["lifts"] == []

@@ -11,15 +11,20 @@ from math import sqrt
 from jarvok.app import clock
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.centre.in_force import kit_of
-from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.athletes.models import Athlete, BodyMass
+from jarvok.app.floor.reached import sets_of
 from jarvok.core.errors import CoachError
+from jarvok.core.learning.measured import WINDOW_DAYS, MeasuredProgress, best_of_days, between_days
+from jarvok.core.learning.new_bests import BestKind
 from jarvok.core.learning.noise import LEAST_ATHLETES, Change, smallest_worthwhile
+from jarvok.core.library.exercises import exercises
 from jarvok.core.library.kit import implement_for
 from jarvok.core.marks.working_max import TrendPoint
 from jarvok.core.quantities.mass import said_mass
 from jarvok.core.quantities.plates import unit_of
 from jarvok.core.rules import Rules
 
+MEASURED_KINDS = ("jump", "run", "throw", "hold", "carry")
 MOST_WEEKS_BACK = 26  # [T] half a year of results stands behind the first day then
 
 
@@ -73,6 +78,39 @@ def between(people: Sequence[Athlete], first: date, last: date, rules: Rules) ->
                 change = Change(now.value_kg - then.value_kg, error)
                 found.append(LiftProgress(athlete.pk, lift.id, then, now, change, unit_of(implement_for(lift, kit))))
     return _worthwhile(found)
+
+
+@dataclass(frozen=True)
+class Measured:
+    """A measure of an athlete around two days: of which exercise and with what, None and nothing for body mass."""
+
+    athlete_id: int
+    exercise_id: str | None
+    kind: BestKind | None
+    at: float
+    found: MeasuredProgress
+
+
+def measured_between(people: Sequence[Athlete], first: date, last: date) -> list[Measured]:
+    """Return jumps, runs, holds, throws and body mass that are known around both days, in the library's order."""
+    begins = first - timedelta(days=WINDOW_DAYS - 1)
+    wanted = [e.id for e in exercises().values() if not e.is_loaded or e.kind in MEASURED_KINDS]
+    sets = sets_of([a.pk for a in people], begins, last, wanted)
+    masses = BodyMass.objects.filter(athlete__in=people, day__range=(begins, last)).order_by("day", "pk")
+    by_day: dict[int, dict[date, float]] = defaultdict(dict)
+    for athlete_id, day, mass_kg in masses.values_list("athlete_id", "day", "mass_kg"):
+        by_day[athlete_id][day] = mass_kg
+    found: list[Measured] = []
+    for athlete in people:
+        for lift in wanted:
+            for (kind, at), days in best_of_days(sets.get((athlete.pk, lift), ())).items():
+                moved = between_days(days, first, last)
+                if moved is not None:
+                    found.append(Measured(athlete.pk, lift, kind, at, moved))
+        mass = between_days(by_day[athlete.pk], first, last)
+        if mass is not None:
+            found.append(Measured(athlete.pk, None, None, 0.0, mass))
+    return found
 
 
 def _worthwhile(found: list[LiftProgress]) -> list[LiftProgress]:

@@ -31,10 +31,10 @@ export function Progress({ whose, id, first }: Props) {
   return (
     <section className="sheet mb-3" aria-label="Progress">
       <div className="pad pb-1 d-flex flex-wrap align-items-end gap-3">
-        <h2 className="me-auto mb-0">e1RM on two days</h2>
+        <h2 className="me-auto mb-0">Two days beside each other</h2>
         {whose === "squad" && p && p.lifts.length > 0 && (
           <Form.Group controlId="progress-lift">
-            <Form.Label className="small mb-0">Lift</Form.Label>
+            <Form.Label className="small mb-0">Of what</Form.Label>
             <Form.Select size="sm" value={chosen?.exercise_id} onChange={(e) => setLift(e.target.value)}>
               {p.lifts.map((x) => (
                 <option key={x.exercise_id} value={x.exercise_id}>
@@ -68,7 +68,7 @@ export function Progress({ whose, id, first }: Props) {
           <Failed error={progress.error} again={() => void progress.refetch()} />
         </div>
       ) : !p || !chosen ? (
-        <p className="soft pad pt-0 m-0">No lift has a max on both days.</p>
+        <p className="soft pad pt-0 m-0">Nothing is known around both days.</p>
       ) : (
         <>
           <Table page={p} lifts={whose === "squad" ? [chosen] : p.lifts} isSquad={whose === "squad"} />
@@ -85,7 +85,7 @@ function Table({ page, lifts, isSquad }: { page: Schemas["ProgressPageOut"]; lif
       <table className="board">
         <thead>
           <tr>
-            <th>{isSquad ? "Athlete" : "Lift"}</th>
+            <th>{isSquad ? "Athlete" : "Of what"}</th>
             <th>{dayMonth(page.first)}</th>
             <th>{dayMonth(page.last)}</th>
             <th>Change</th>

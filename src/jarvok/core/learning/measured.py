@@ -1,0 +1,97 @@
+"""What jumps, runs, holds and body mass were around two days, and whether they moved by more than their own scatter.
+
+Common practice: the best of each day counts, the days of four weeks are averaged, and the scatter of those days is the error.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from math import sqrt
+from statistics import fmean
+
+from jarvok.core.learning.new_bests import BestKind, DoneSet
+from jarvok.core.learning.noise import Change
+
+WINDOW_DAYS = 28  # [J] days that end on the one asked for: several sessions, and little training between them
+LEAST_DAYS = 4  # [J] over both windows: of fewer a scatter says nothing
+
+# name, unit, decimals, whether less is better
+MEASURES: Mapping[BestKind, tuple[str, str, int, bool]] = {
+    BestKind.JUMP: ("height", "cm", 1, False),
+    BestKind.REACTIVE: ("reactive strength", "", 2, False),
+    BestKind.RUN: ("time", "s", 2, True),
+    BestKind.HOLD: ("hold", "s", 0, False),
+    BestKind.HEIGHT: ("height", "cm", 1, False),
+    BestKind.DISTANCE: ("distance", "m", 2, False),
+}
+
+
+@dataclass(frozen=True)
+class Around:
+    """The mean of the days of a window, in the measure's unit, and how many they are."""
+
+    value: float
+    days: int
+
+
+@dataclass(frozen=True)
+class MeasuredProgress:
+    """A measure around two days, and what lies between; `error` is that of each mean. No change where too few days are known."""
+
+    then: Around
+    now: Around
+    then_error: float | None
+    now_error: float | None
+    change: Change | None
+
+
+def best_of_days(sets: Iterable[DoneSet]) -> dict[tuple[BestKind, float], dict[date, float]]:
+    """Return the best of each day by measure and what it was done with: a load in kg, or the metres of a run."""
+    found: dict[tuple[BestKind, float], dict[date, float]] = defaultdict(dict)
+    for item in sets:
+        load = item.load_kg or 0.0
+        for kind, value, at in (
+            (BestKind.JUMP, item.jump_cm, load), (BestKind.REACTIVE, item.reactive, load),
+            (BestKind.RUN, item.run_s, item.run_m or 0.0), (BestKind.HOLD, item.hold_s, load),
+            (BestKind.HEIGHT, item.height_cm, 0.0), (BestKind.DISTANCE, item.distance_m, load),
+        ):  # fmt: skip
+            if value is not None:
+                days, pick = found[kind, at], min if MEASURES[kind][3] else max
+                days[item.day] = pick(value, days[item.day]) if item.day in days else value
+    return dict(found)
+
+
+def between_days(by_day: Mapping[date, float], first: date, last: date) -> MeasuredProgress | None:
+    """Return a measure around two days; None where one of them has no day in its window, or the windows share days.
+
+    The standard deviation of single days is that within both windows together; the error of a mean is it over √n, and the change
+    is held against the error of both means, as two tests are against √2 typical errors.
+    """
+    windows = [_window(by_day, day) for day in (first, last)]
+    shared = {d for d, _ in windows[0]} & {d for d, _ in windows[1]}
+    if not windows[0] or not windows[1] or shared:
+        return None
+    then, now = (Around(fmean(v for _, v in w), len(w)) for w in windows)
+    spread = _spread(windows)
+    if spread is None:
+        return MeasuredProgress(then, now, None, None, None)
+    errors = [spread / sqrt(w.days) for w in (then, now)]
+    change = Change(now.value - then.value, sqrt((errors[0] ** 2 + errors[1] ** 2) / 2))
+    return MeasuredProgress(then, now, errors[0], errors[1], change)
+
+
+def _window(by_day: Mapping[date, float], until: date) -> list[tuple[date, float]]:
+    begins = until - timedelta(days=WINDOW_DAYS - 1)
+    return sorted((d, v) for d, v in by_day.items() if begins <= d <= until)
+
+
+def _spread(windows: Sequence[Sequence[tuple[date, float]]]) -> float | None:
+    """The standard deviation of single days around the mean of their window, over both."""
+    count = sum(len(w) for w in windows)
+    if count < LEAST_DAYS:
+        return None
+    squares = sum((v - fmean(x for _, x in w)) ** 2 for w in windows for _, v in w)
+    return sqrt(squares / (count - len(windows)))
