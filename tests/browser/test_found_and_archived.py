@@ -19,6 +19,7 @@ def test_1_found_by_one_key_and_opened(server, page: Page, newcomer: int, proble
     check_axe(page)
     typed.press("Enter")
     expect(page).to_have_url(re.compile(f"/athletes/{newcomer}/season"))
+    expect(typed).to_have_count(0)
     page.keyboard.press("f")
     typed.fill("sanna tomorrow")
     expect(page.get_by_role("option", name=re.compile("week of"))).to_be_visible()

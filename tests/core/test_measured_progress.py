@@ -42,18 +42,34 @@ def test_the_best_of_each_day_counts_and_a_run_s_is_its_fastest() -> None:
 
 @pytest.mark.parametrize("seed", range(6))
 def test_a_change_is_held_against_the_same_error_as_students_t(seed: int) -> None:
-    """scipy.stats.ttest_ind, equal variances: its t is the change over the error of the difference."""
+    """scipy.stats: the t of ttest_ind, equal variances, is held against one standard error of Student's t at its days."""
     rng = np.random.default_rng(seed)
     then, now = list(rng.normal(39, 1.1, 4 + seed % 3)), list(rng.normal(40, 1.1, 5))
     found = between_days(both(then, now), FIRST, LAST)
     assert found is not None
     assert found.change is not None
+    one = stats.t.ppf(stats.norm.cdf(1), len(then) + len(now) - 2)
     t = stats.ttest_ind(now, then).statistic
-    assert found.change.change / (sqrt(2) * found.change.typical_error) == pytest.approx(t)
-    assert found.change.is_more_than_noise == (abs(t) > 1)
+    assert found.change.change / (sqrt(2) * found.change.typical_error) == pytest.approx(t / one, rel=1e-3)
+    assert found.change.is_more_than_noise == (abs(t) > one)
     pooled = sqrt(((len(then) - 1) * np.var(then, ddof=1) + (len(now) - 1) * np.var(now, ddof=1)) / (len(then) + len(now) - 2))
-    assert found.then_error == pytest.approx(pooled / sqrt(len(then)))
+    assert found.then_error == pytest.approx(one * pooled / sqrt(len(then)), rel=1e-3)
     assert (found.then.days, found.now.days) == (len(then), len(now))
+
+
+def test_without_a_change_it_is_noise_in_two_of_three_however_few_days_there_are() -> None:
+    for per_window in (2, 4):
+        rng, beyond = np.random.default_rng(5), 0
+        for _ in range(1500):
+            found = between_days(both(list(rng.normal(39, 1, per_window)), list(rng.normal(39, 1, per_window))), FIRST, LAST)
+            beyond += found.change.is_more_than_noise
+        assert beyond / 1500 == pytest.approx(0.317, abs=0.04)
+
+
+def test_what_comes_and_goes_by_itself_is_a_least_scatter() -> None:
+    rows = both([69.0, 69.0, 69.1], [68.4, 68.5, 68.4])
+    assert between_days(rows, FIRST, LAST).change.is_more_than_noise
+    assert not between_days(rows, FIRST, LAST, least_spread=0.69).change.is_more_than_noise
 
 
 def test_days_outside_the_four_weeks_do_not_count() -> None:
@@ -72,7 +88,9 @@ def test_too_few_days_say_no_error_and_an_empty_window_says_nothing() -> None:
     assert between_days(both([39.0], []), FIRST, LAST) is None
 
 
-def test_days_that_share_their_weeks_are_not_compared() -> None:
+def test_days_nearer_than_four_weeks_take_the_time_between_them_and_no_day_twice() -> None:
     rows = days({n: 39 + n / 10 for n in range(0, 40, 4)}, LAST)
-    assert between_days(rows, LAST - timedelta(days=10), LAST) is None
-    assert between_days(rows, LAST - timedelta(days=WINDOW_DAYS), LAST) is not None
+    near = between_days(rows, LAST - timedelta(days=10), LAST)
+    assert (near.then.days, near.now.days) == (2, 3)  # 12 and 16 days before, and 0, 4 and 8
+    with pytest.raises(ValueError, match="before"):
+        between_days(rows, LAST, LAST)

@@ -29,7 +29,7 @@ export function Find({ athleteId }: { athleteId: number | null }) {
       <button type="button" className="btn btn-plain btn-sm" aria-label="Find anything (key f)" onClick={() => setOpen(true)}>
         Find
       </button>
-      <Modal show={isOpen} onHide={() => setOpen(false)} aria-label="Find anything">
+      <Modal show={isOpen} animation={false} onHide={() => setOpen(false)} aria-label="Find anything">
         <Search athleteId={athleteId} onDone={() => setOpen(false)} />
       </Modal>
     </>

@@ -14,7 +14,7 @@ from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete, BodyMass
 from jarvok.app.floor.reached import sets_of
 from jarvok.core.errors import CoachError
-from jarvok.core.learning.measured import WINDOW_DAYS, MeasuredProgress, best_of_days, between_days
+from jarvok.core.learning.measured import MASS_SHARE, WINDOW_DAYS, MeasuredProgress, best_of_days, between_days
 from jarvok.core.learning.new_bests import BestKind
 from jarvok.core.learning.noise import LEAST_ATHLETES, Change, smallest_worthwhile
 from jarvok.core.library.exercises import exercises
@@ -107,7 +107,9 @@ def measured_between(people: Sequence[Athlete], first: date, last: date) -> list
                 moved = between_days(days, first, last)
                 if moved is not None:
                     found.append(Measured(athlete.pk, lift, kind, at, moved))
-        mass = between_days(by_day[athlete.pk], first, last)
+        masses_kg = by_day[athlete.pk]
+        daily_kg = MASS_SHARE * max(masses_kg.values(), default=0.0)
+        mass = between_days(masses_kg, first, last, least_spread=daily_kg)
         if mass is not None:
             found.append(Measured(athlete.pk, None, None, 0.0, mass))
     return found

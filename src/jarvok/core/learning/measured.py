@@ -1,6 +1,7 @@
 """What jumps, runs, holds and body mass were around two days, and whether they moved by more than their own scatter.
 
-Common practice: the best of each day counts, the days of four weeks are averaged, and the scatter of those days is the error.
+Common practice: the best of each day counts, the days of four weeks are averaged, and the scatter of those days is the error,
+widened where few days are known.
 """
 
 from __future__ import annotations
@@ -14,9 +15,12 @@ from statistics import fmean
 
 from jarvok.core.learning.new_bests import BestKind, DoneSet
 from jarvok.core.learning.noise import Change
+from jarvok.core.quantities.student import t_quantile
 
 WINDOW_DAYS = 28  # [J] days that end on the one asked for: several sessions, and little training between them
 LEAST_DAYS = 4  # [J] over both windows: of fewer a scatter says nothing
+ONE_ERROR = 0.8413  # published: the share below one standard error above the mean, from the normal distribution
+MASS_SHARE = 0.01  # [J] body mass comes and goes by so much of itself from day to day
 
 # name, unit, decimals, whether less is better
 MEASURES: Mapping[BestKind, tuple[str, str, int, bool]] = {
@@ -64,27 +68,32 @@ def best_of_days(sets: Iterable[DoneSet]) -> dict[tuple[BestKind, float], dict[d
     return dict(found)
 
 
-def between_days(by_day: Mapping[date, float], first: date, last: date) -> MeasuredProgress | None:
-    """Return a measure around two days; None where one of them has no day in its window, or the windows share days.
+def between_days(by_day: Mapping[date, float], first: date, last: date, *, least_spread: float = 0.0) -> MeasuredProgress | None:
+    """Return a measure around two days; None where one of them has no day in its window.
 
-    The standard deviation of single days is that within both windows together; the error of a mean is it over √n, and the change
-    is held against the error of both means, as two tests are against √2 typical errors.
+    A window is four weeks, or the time between the days where that is less: no day is in both. The standard deviation of single
+    days is that within both together, not less than `least_spread` (the measure's unit), widened as Student's t asks for so few
+    days; the error of a mean is it over √n, and the change is held against the error of both means, as two tests are against √2
+    typical errors. Raises ValueError where the first day is not before the last.
     """
-    windows = [_window(by_day, day) for day in (first, last)]
-    shared = {d for d, _ in windows[0]} & {d for d, _ in windows[1]}
-    if not windows[0] or not windows[1] or shared:
+    if first >= last:
+        raise ValueError("the first day is before the last")
+    length = min(WINDOW_DAYS, (last - first).days)
+    windows = [_window(by_day, day, length) for day in (first, last)]
+    if not windows[0] or not windows[1]:
         return None
     then, now = (Around(fmean(v for _, v in w), len(w)) for w in windows)
-    spread = _spread(windows)
-    if spread is None:
+    scatter = _spread(windows)
+    if scatter is None:
         return MeasuredProgress(then, now, None, None, None)
+    spread = max(scatter, least_spread) * t_quantile(ONE_ERROR, then.days + now.days - 2)
     errors = [spread / sqrt(w.days) for w in (then, now)]
     change = Change(now.value - then.value, sqrt((errors[0] ** 2 + errors[1] ** 2) / 2))
     return MeasuredProgress(then, now, errors[0], errors[1], change)
 
 
-def _window(by_day: Mapping[date, float], until: date) -> list[tuple[date, float]]:
-    begins = until - timedelta(days=WINDOW_DAYS - 1)
+def _window(by_day: Mapping[date, float], until: date, length: int) -> list[tuple[date, float]]:
+    begins = until - timedelta(days=length - 1)
     return sorted((d, v) for d, v in by_day.items() if begins <= d <= until)
 
 

@@ -75,7 +75,7 @@ def read_progress(
         last=ended,
         rule=f"More than noise is more than the error of both days together. What matters is a fifth of the spread between the "
         f"athletes of the squad, known from {LEAST_ATHLETES} on (Hopkins 2000, quoted from memory). Jumps, runs, holds and body "
-        f"mass are the mean of the days of the {WINDOW_DAYS // 7} weeks up to the day, beside the scatter of those days.",
+        f"mass are the mean of the days of up to {WINDOW_DAYS // 7} weeks before each, beside their scatter.",
         lifts=[
             *(_lift_out(lift, rows, mine) for lift, rows in found.items()),
             *_measures_out(measured_between(squad.people, began, ended), page.people, mine),
