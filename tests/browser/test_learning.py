@@ -115,7 +115,7 @@ def test_progress_between_two_days_of_everybody_in_a_squad(server, page: Page) -
     page.goto(f"{server.url}/learning/squad/1")
     progress = page.get_by_role("region", name="Progress")
     expect(progress.get_by_role("row")).to_have_count(9)
-    progress.get_by_label("Lift").select_option(label="Bench press")
+    progress.get_by_label("Of what").select_option(label="Bench press")
     expect(progress.get_by_role("cell", name=re.compile("noise")).first).to_be_visible()
     progress.get_by_label("From").fill("2026-10-05")
     expect(progress.get_by_role("columnheader", name="5 Oct")).to_be_visible()
