@@ -17,7 +17,7 @@ start: .build/web
 test: .build/dev .build/web .build/browser
 	@$(PY) tests/support/demo_file.py & $(PY) -m pytest tests/core tests/app src/jarvok/core --doctest-modules -n auto --dist worksteal --durations=15 && wait
 	cd web && npm run -s test
-	$(PY) -m pytest tests/browser -n 3 --dist loadfile --durations=10 -rP --show-capture=stdout
+	$(PY) -m pytest tests/browser -n 3 --dist loadfile --reruns 1 --durations=10 -rPR --show-capture=stdout
 
 test-core: .build/dev
 	$(PY) -m pytest tests/core src/jarvok/core --doctest-modules -n auto --dist worksteal
