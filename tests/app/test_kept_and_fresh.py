@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, timedelta
+from types import SimpleNamespace
 from typing import Any
 
 import numpy as np
@@ -12,6 +13,8 @@ from support.kept import assert_kept_is_fresh
 from support.past import session
 
 from jarvok.app.acts import Who, acting
+from jarvok.app.api import in_turn
+from jarvok.app.api.read_ahead import read_ahead
 from jarvok.app.athletes import kept_known
 from jarvok.app.athletes.kept_known import kept_of, nothing_kept, stamps_of
 from jarvok.app.athletes.lift_book import LiftBook
@@ -179,3 +182,23 @@ def test_lifts_are_let_go_of_before_the_rest(warm, monkeypatch) -> None:
         kept_of([athlete.pk])[athlete.pk]["small"] = 1
     assert set(kept_of([warm.pk])[warm.pk]) == {"small"}
     assert set(kept_of([mate.pk])[mate.pk]) == {kept_known.LIFTS, "small"}
+
+
+def test_what_is_read_ahead_is_there_when_the_page_is_asked_for(coach, warm, django_assert_max_num_queries) -> None:
+    kept_known.forget_all_kept()
+    assert read_ahead() == 1
+    with django_assert_max_num_queries(12):
+        coach.get("today")
+
+
+def test_reading_ahead_waits_while_a_page_is_read(coach, warm, monkeypatch) -> None:
+    taken = []
+    monkeypatch.setattr(
+        in_turn, "_turns", SimpleNamespace(acquire=lambda timeout: taken.append("taken") or True, release=taken.clear)
+    )
+    monkeypatch.setattr("jarvok.app.api.read_ahead.of_day", lambda people: taken.append("worked out"))
+    monkeypatch.setattr("jarvok.app.api.read_ahead.rows_of", lambda people: taken.append(len(people)))
+    monkeypatch.setattr("jarvok.app.api.read_ahead.time.sleep", lambda s: seen.append(list(taken)))
+    seen: list[Any] = []
+    read_ahead()
+    assert seen == [[]]  # the turn was given back before the pause

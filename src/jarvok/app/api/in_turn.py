@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 
 from django.http import HttpRequest
 from django.http.response import HttpResponseBase
@@ -13,6 +14,17 @@ AT_ONCE = 1  # [T] pages are worked out, not fetched: two at once would only tak
 AT_ONCE_PATHS = frozenset({"/api/now", "/api/me"})  # the time, by which pages set their clocks, and who is asking
 LONGEST_S = 3.0  # [T] who has waited so long behind something large goes on all the same
 _turns = threading.BoundedSemaphore(AT_ONCE)
+
+
+@contextmanager
+def a_turn() -> Iterator[None]:
+    """Work something out as a page is read: one at a time, and not for longer than a reader would wait."""
+    has_turn = _turns.acquire(timeout=LONGEST_S)
+    try:
+        yield
+    finally:
+        if has_turn:
+            _turns.release()
 
 
 @sync_only_middleware
@@ -25,9 +37,5 @@ class InTurn:
     def __call__(self, request: HttpRequest) -> HttpResponseBase:
         if request.method != "GET" or not request.path.startswith("/api/") or request.path in AT_ONCE_PATHS:
             return self.get_response(request)
-        has_turn = _turns.acquire(timeout=LONGEST_S)
-        try:
+        with a_turn():
             return self.get_response(request)
-        finally:
-            if has_turn:
-                _turns.release()

@@ -12,6 +12,7 @@ from django.db import close_old_connections
 
 from jarvok.app import clock
 from jarvok.app.api.athletes.overview import rows_of
+from jarvok.app.api.in_turn import a_turn
 from jarvok.app.api.today.of_day import of_day
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.training.own_library import own_exercises
@@ -28,7 +29,7 @@ def read_ahead() -> int:
     people = list(Athlete.here.select_related("squad", "kit"))
     for start in range(0, len(people), AT_ONCE):
         some = people[start : start + AT_ONCE]
-        with with_own(own_exercises()):
+        with a_turn(), with_own(own_exercises()):
             of_day(some)
             rows_of(some)
         time.sleep(PAUSE_S)
