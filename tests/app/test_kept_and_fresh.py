@@ -8,17 +8,18 @@ from typing import Any
 
 import numpy as np
 import pytest
-from django.db import transaction
+from django.db import OperationalError, transaction
 from support.kept import assert_kept_is_fresh
 from support.past import session
 
 from jarvok.app.acts import Who, acting
 from jarvok.app.api import in_turn
-from jarvok.app.api.read_ahead import read_ahead
+from jarvok.app.api.read_ahead import read_ahead, when_a_day_begins
 from jarvok.app.athletes import kept_known
 from jarvok.app.athletes.kept_known import kept_of, nothing_kept, stamps_of
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
+from jarvok.app.facts.centre.models import Centre
 from jarvok.app.facts.people.models import Via
 from jarvok.core.exercises import Pattern
 from jarvok.core.sensors.stream import write_samples
@@ -202,3 +203,31 @@ def test_reading_ahead_waits_while_a_page_is_read(coach, warm, monkeypatch) -> N
     seen: list[Any] = []
     read_ahead()
     assert seen == [[]]  # the turn was given back before the pause
+
+
+def test_it_is_read_ahead_again_once_the_days_that_are_over_are_kept(coach, warm, monkeypatch, settings) -> None:
+    """The housekeeper's word changes everybody's plan: what was read ahead before it is thrown away."""
+    ahead: list[str] = []
+    monkeypatch.setattr("jarvok.app.api.read_ahead.read_ahead", lambda: ahead.append(settings.TODAY))
+    monkeypatch.setattr("jarvok.app.api.read_ahead.close_old_connections", lambda: None)
+    Centre.objects.update_or_create(pk=1, defaults={"days_kept_on": TODAY - timedelta(days=1)})
+    first = when_a_day_begins(None)
+    assert when_a_day_begins(first) == first
+    assert len(ahead) == 1
+    Centre.objects.filter(pk=1).update(days_kept_on=TODAY)
+    kept = when_a_day_begins(first)
+    assert len(ahead) == 2
+    settings.TODAY = (TODAY + timedelta(days=1)).isoformat()
+    assert when_a_day_begins(kept) != kept
+    assert ahead[-1] == settings.TODAY
+
+
+def test_what_could_not_be_read_ahead_is_tried_again(coach, warm, monkeypatch) -> None:
+    def broken() -> int:
+        raise OperationalError("database is locked")
+
+    monkeypatch.setattr("jarvok.app.api.read_ahead.close_old_connections", lambda: None)
+    with monkeypatch.context() as meanwhile:
+        meanwhile.setattr("jarvok.app.api.read_ahead.read_ahead", broken)
+        assert when_a_day_begins(None) is None
+    assert when_a_day_begins(None) is not None

@@ -239,10 +239,37 @@ class TestProgress:
         run = next(r for name, r in rows.items() if name.endswith("time, 10 m"))
         assert (run["then"], run["change"], run["words"]) == ("1.82 s", "−0.02 s", "too few days to tell")
         assert rows["Body mass"]["change"] == "−1.0 kg"
+        of_squad = coach.get(f"learning/squad/{squad.pk}/progress?first=2026-10-26&last=2026-12-07")
+        named = {x["exercise"] for x in of_squad["lifts"]}
+        assert "Countermovement jump, height" in named
+        assert "Body mass" not in named  # nobody's is held against another's
         kit = KitRecord.objects.create(name="Pounds", unit="lb", bar_kg=20.41)
         Athlete.objects.filter(pk=athlete.pk).update(kit=kit)
         page = coach.get(f"learning/athlete/{athlete.pk}/progress?first=2026-10-26&last=2026-12-07")
         assert next(x["rows"][0]["change"] for x in page["lifts"] if x["exercise"] == "Body mass") == "−2.2 lb"
+
+    def test_a_body_mass_is_for_who_may_know_of_it(self, coach, squad: Squad, athlete: Athlete, later) -> None:
+        for day, mass_kg in ((date(2026, 10, 25), 63.0), (date(2026, 12, 2), 62.0)):
+            BodyMass.objects.create(athlete=athlete, day=day, mass_kg=mass_kg)
+        path = f"learning/athlete/{athlete.pk}/progress?first=2026-10-26&last=2026-12-07"
+        assert "Body mass" in {x["exercise"] for x in coach.get(path)["lifts"]}
+        me = Person.objects.latest("pk")
+        Person.objects.filter(pk=me.pk).update(role=Role.ASSISTANT)
+        me.squads.add(squad)
+        assert "Body mass" not in {x["exercise"] for x in coach.get(path)["lifts"]}
+
+    def test_what_matters_of_a_jump_is_a_fifth_of_the_spread_of_the_squad(self, coach, squad: Squad, athlete, later) -> None:
+        for name, then, now in (("Bo", 30.0, 33.0), ("Cy", 40.0, 40.0), ("Di", 50.0, 49.0)):
+            who = Athlete.objects.create(name=name, squad=squad, training_age_years=4)
+            for day, cm in ((date(2026, 10, 20), then), (date(2026, 12, 1), now)):
+                MarkRecord.objects.create(
+                    athlete=who, exercise_id="countermovement_jump", kind="jump", day=day, measures={"height_cm": cm}
+                )
+        page = coach.get(f"learning/squad/{squad.pk}/progress?first=2026-10-26&last=2026-12-07")
+        (jump,) = [x for x in page["lifts"] if x["exercise"] == "Countermovement jump, height"]
+        assert (jump["worthwhile"], [r["athlete"] for r in jump["rows"]]) == ("2.0 cm", ["Bo", "Cy", "Di"])
+        alone = coach.get(f"learning/athlete/{who.pk}/progress?first=2026-10-26&last=2026-12-07")
+        assert next(x["worthwhile"] for x in alone["lifts"] if x["exercise"] == jump["exercise"]) == "2.0 cm"
 
     def test_half_a_year_can(self, coach, squad: Squad, later) -> None:
         assert coach.get(f"learning/squad/{squad.pk}/progress?first=2026-06-09")["lifts"] == []

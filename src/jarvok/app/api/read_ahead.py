@@ -1,4 +1,7 @@
-"""At the start of a server, and when a day begins, what the first pages need is worked out before anybody asks for it."""
+"""At the start of a server, and when a day begins, what the first pages need is worked out before anybody asks for it.
+
+The housekeeper keeps the days that are over as they stood, which changes everybody's plan: it is read ahead again after that.
+"""
 
 from __future__ import annotations
 
@@ -6,6 +9,7 @@ import asyncio
 import logging
 import time
 from datetime import date
+from typing import NamedTuple
 
 from asgiref.sync import sync_to_async
 from django.db import close_old_connections
@@ -15,6 +19,7 @@ from jarvok.app.api.athletes.overview import rows_of
 from jarvok.app.api.in_turn import a_turn
 from jarvok.app.api.today.of_day import of_day
 from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.centre.models import Centre
 from jarvok.app.training.own_library import own_exercises
 from jarvok.core.library.exercises import with_own
 
@@ -22,6 +27,13 @@ AT_ONCE = 10  # [T] athletes: a request waits no longer than they take
 PAUSE_S = 0.05  # [T] between them, for whoever waits
 LOOKS_S = 60  # [T] how often it is looked whether a day has begun
 log = logging.getLogger(__name__)
+
+
+class Day(NamedTuple):
+    """What a day has begun with."""
+
+    today: date
+    kept_on: date | None
 
 
 def read_ahead() -> int:
@@ -36,22 +48,23 @@ def read_ahead() -> int:
     return len(people)
 
 
-def _when_a_day_begins(last: date | None) -> date | None:
-    today = clock.today()
-    if today == last:
-        return last
+def when_a_day_begins(last: Day | None) -> Day | None:
+    """Read ahead where today, or the newest day that the housekeeper has kept, is another than last time; return both."""
     try:
-        read_ahead()
-    except Exception:  # whoever opens the page reads it then
+        now = Day(clock.today(), Centre.objects.filter(pk=1).values_list("days_kept_on", flat=True).first())
+        if now != last:
+            read_ahead()
+    except Exception:  # whoever opens the page reads it then; it is tried again
         log.exception("nothing was read ahead")
+        return last
     finally:
         close_old_connections()
-    return today
+    return now
 
 
 async def keep_read_ahead() -> None:
     """Read ahead for as long as the server runs."""
-    last: date | None = None
+    last: Day | None = None
     while True:
-        last = await sync_to_async(_when_a_day_begins, thread_sensitive=False)(last)
+        last = await sync_to_async(when_a_day_begins, thread_sensitive=False)(last)
         await asyncio.sleep(LOOKS_S)

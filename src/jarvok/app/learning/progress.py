@@ -89,6 +89,7 @@ class Measured:
     kind: BestKind | None
     at: float
     found: MeasuredProgress
+    worthwhile: float | None = None
 
 
 def measured_between(people: Sequence[Athlete], first: date, last: date) -> list[Measured]:
@@ -112,7 +113,21 @@ def measured_between(people: Sequence[Athlete], first: date, last: date) -> list
         mass = between_days(masses_kg, first, last, least_spread=daily_kg)
         if mass is not None:
             found.append(Measured(athlete.pk, None, None, 0.0, mass))
-    return found
+    return _that_matters(found)
+
+
+def _that_matters(found: list[Measured]) -> list[Measured]:
+    """Each measure with the smallest change of it that matters in the squad; a body mass is nobody's aim."""
+    groups: dict[tuple[str | None, BestKind | None, float], list[float]] = defaultdict(list)
+    for m in found:
+        groups[m.exercise_id, m.kind, m.at].append(m.found.then.value)
+    least = {k: smallest_worthwhile(v) for k, v in groups.items() if k[0] is not None and len(v) >= LEAST_ATHLETES}
+    rows = []
+    for m in found:
+        matters = least.get((m.exercise_id, m.kind, m.at))
+        change = replace(m.found.change, worthwhile=matters) if m.found.change is not None else None
+        rows.append(replace(m, found=replace(m.found, change=change), worthwhile=matters))
+    return rows
 
 
 def _worthwhile(found: list[LiftProgress]) -> list[LiftProgress]:

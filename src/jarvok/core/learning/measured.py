@@ -51,6 +51,11 @@ class MeasuredProgress:
     now_error: float | None
     change: Change | None
 
+    @property
+    def moved(self) -> float:
+        """What lies between the means, known or not whether it is more than noise."""
+        return self.now.value - self.then.value
+
 
 def best_of_days(sets: Iterable[DoneSet]) -> dict[tuple[BestKind, float], dict[date, float]]:
     """Return the best of each day by measure and what it was done with: a load in kg, or the metres of a run."""

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import replace
+from dataclasses import dataclass
 from datetime import date
 
 from django.http import HttpRequest
 from ninja import Router
 
 from jarvok.app import clock
+from jarvok.app.accounts.doors import Need
+from jarvok.app.accounts.permission import may, person_of
 from jarvok.app.api.learning.weeks import SHOWN, first_shown
 from jarvok.app.api.learning.whose import whose_page
 from jarvok.app.api.problems import ERRORS
@@ -17,9 +19,9 @@ from jarvok.app.centre.in_force import kit_of, rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.learning.progress import LiftProgress, Measured, between, checked_days, measured_between, with_error
 from jarvok.app.schema import Schema
-from jarvok.core.learning.measured import MEASURES, WINDOW_DAYS
+from jarvok.core.learning.measured import MEASURES, WINDOW_DAYS, MeasuredProgress
 from jarvok.core.learning.new_bests import BestKind
-from jarvok.core.learning.noise import LEAST_ATHLETES, smallest_worthwhile
+from jarvok.core.learning.noise import LEAST_ATHLETES
 from jarvok.core.learning.reports import change_words
 from jarvok.core.library.exercises import exercise
 from jarvok.core.quantities.mass import in_kg, said_mass
@@ -70,6 +72,9 @@ def read_progress(
     for p in between(squad.people, began, ended, rules_in_force()):
         if p.athlete_id in mine:
             found.setdefault(p.exercise_id, []).append(p)
+    measured = measured_between(squad.people, began, ended)
+    if whose != "athlete" or not may(person_of(request), Need.HEALTH):  # a body mass is not held against those of others
+        measured = [m for m in measured if m.exercise_id is not None]
     return ProgressPageOut(
         first=began,
         last=ended,
@@ -78,61 +83,70 @@ def read_progress(
         f"mass are the mean of the days of up to {WINDOW_DAYS // 7} weeks before each, beside their scatter.",
         lifts=[
             *(_lift_out(lift, rows, mine) for lift, rows in found.items()),
-            *_measures_out(measured_between(squad.people, began, ended), page.people, mine),
+            *_measures_out(measured, page.people, mine),
         ],
     )  # fmt: skip
 
 
+@dataclass(frozen=True)
+class _Said:
+    """How a measure is said: its name, its unit, the decimals, and by what its values are multiplied for that unit."""
+
+    name: str
+    unit: str
+    places: int
+    factor: float = 1.0
+
+    def of(self, value: float) -> str:
+        """A value without its unit."""
+        return f"{value * self.factor:.{self.places}f}"
+
+    def around(self, value: float, error: float | None) -> str:
+        """A mean with its error, where that is known."""
+        return f"{self.of(value)}{'' if error is None else f' ± {self.of(error)}'} {self.unit}".strip()
+
+
+def _said_of(lift: str | None, kind: BestKind | None, at: float, unit_kg: str) -> _Said:
+    if lift is None or kind is None:
+        return _Said("Body mass", unit_kg, 1, 1 / in_kg(1.0, unit_kg))
+    name, unit, places, _ = MEASURES[kind]
+    what = f", {at:g} m" if kind is BestKind.RUN and at else f" with {said_mass(at, unit_kg)}" if at else ""
+    return _Said(f"{exercise(lift).name}, {name}{what}", unit, places)
+
+
 def _measures_out(found: Sequence[Measured], people: Sequence[Athlete], names: Mapping[int, str]) -> list[LiftProgressOut]:
-    """Jumps, runs, holds and body mass, each beside what matters among the athletes of the squad."""
+    """Jumps, runs, holds and body mass, each with the most gained first."""
     unit_kg = "lb" if people and all(kit_of(a.kit).unit == "lb" for a in people) else "kg"
     groups: dict[tuple[str | None, BestKind | None, float], list[Measured]] = {}
     for m in found:
-        groups.setdefault((m.exercise_id, m.kind, m.at), []).append(m)
+        if m.athlete_id in names:
+            groups.setdefault((m.exercise_id, m.kind, m.at), []).append(m)
     rows = []
     for (lift, kind, at), those in groups.items():
-        mine = [m for m in those if m.athlete_id in names]
-        if mine:
-            rows.append(_measure_out(lift, kind, at, those, mine, names, unit_kg))
+        said, least = _said_of(lift, kind, at, unit_kg), those[0].worthwhile
+        those.sort(key=lambda m: m.found.moved, reverse=kind is None or not MEASURES[kind][3])
+        rows.append(
+            LiftProgressOut(
+                exercise_id=f"{lift or 'mass'}:{kind or ''}:{at:g}",
+                exercise=said.name,
+                worthwhile=f"{said.of(least)} {said.unit}".strip() if least is not None else "",
+                rows=[_measured_row(m.found, said, m.athlete_id, names[m.athlete_id]) for m in those],
+            )
+        )
     return rows
 
 
-def _measure_out(
-    lift: str | None, kind: BestKind | None, at: float, those: Sequence[Measured], mine: Sequence[Measured],
-    names: Mapping[int, str], unit_kg: str,
-) -> LiftProgressOut:  # fmt: skip
-    name, unit, places, less_is_better = ("Body mass", unit_kg, 1, False) if kind is None else MEASURES[kind]
-    factor = 1 / in_kg(1.0, unit_kg) if kind is None else 1.0
-    what = f", {at:g} m" if kind is BestKind.RUN and at else f" with {said_mass(at, unit_kg)}" if at else ""
-    said = name if lift is None else f"{exercise(lift).name}, {name}{what}"
-    least = smallest_worthwhile([m.found.then.value for m in those]) if len(those) >= LEAST_ATHLETES and lift else None
-    best_first = sorted(mine, key=lambda m: m.found.now.value - m.found.then.value, reverse=not less_is_better)
-    return LiftProgressOut(
-        exercise_id=f"{lift or 'mass'}:{kind or ''}:{at:g}",
-        exercise=said,
-        worthwhile=f"{least * factor:.{places}f} {unit}".strip() if least is not None else "",
-        rows=[_measured_row(m, names[m.athlete_id], unit, places, factor, least) for m in best_first],
-    )
-
-
-def _measured_row(m: Measured, name: str, unit: str, places: int, factor: float, least: float | None) -> ProgressOut:
-    moved, found = m.found.now.value - m.found.then.value, m.found
-
-    def around(value: float, error: float | None) -> str:
-        said = f"{value * factor:.{places}f}" if error is None else f"{value * factor:.{places}f} ± {error * factor:.{places}f}"
-        return f"{said} {unit}".strip()
-
-    change = replace(found.change, worthwhile=least) if found.change is not None else None
-    sign = "" if round(moved * factor, places) == 0 else "+" if moved > 0 else "−"
+def _measured_row(found: MeasuredProgress, said: _Said, athlete_id: int, name: str) -> ProgressOut:
+    sign = "" if round(found.moved * said.factor, said.places) == 0 else "+" if found.moved > 0 else "−"
     return ProgressOut(
-        athlete_id=m.athlete_id,
+        athlete_id=athlete_id,
         athlete=name,
-        then=around(found.then.value, found.then_error),
-        now=around(found.now.value, found.now_error),
-        change=f"{sign}{abs(moved) * factor:.{places}f} {unit}".strip(),
-        share=change_words(100 * moved / found.then.value, "%") if found.then.value else "",
-        words=change.words if change is not None else "too few days to tell",
-        is_more_than_noise=change is not None and change.is_more_than_noise,
+        then=said.around(found.then.value, found.then_error),
+        now=said.around(found.now.value, found.now_error),
+        change=f"{sign}{said.of(abs(found.moved))} {said.unit}".strip(),
+        share=change_words(100 * found.moved / found.then.value, "%") if found.then.value else "",
+        words=found.change.words if found.change is not None else "too few days to tell",
+        is_more_than_noise=found.change is not None and found.change.is_more_than_noise,
     )
 
 
