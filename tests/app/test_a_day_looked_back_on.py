@@ -104,6 +104,40 @@ def test_nobody_of_another_squad_stands_on_it(coach, athlete, squad, trained) ->
     assert [s["athlete"] for s in read(coach)["sessions"]] == ["Ada Test"]
 
 
+def test_of_many_it_is_read_squad_by_squad_of_few_all_together(coach, athlete, squad, trained, monkeypatch) -> None:
+    other = Squad.objects.create(name="Other", sport="judo")
+    do(Athlete.objects.create(squad=other, name="Bo Other"), DAY, "Z", sets=1)
+    do(Athlete.objects.get(name="Bo Other"), DAY - timedelta(days=2), "Z", sets=1)
+    together = read(coach)
+    assert (together["squad_id"], together["may_show_all"], len(together["sessions"])) == (None, True, 2)
+    alone = coach.get(f"days/{DAY}/review?squad={other.pk}")
+    assert [s["athlete"] for s in alone["sessions"]] == ["Bo Other"]
+    monkeypatch.setattr("jarvok.app.api.learning.day.MOST_TOGETHER", 2)
+    assert read(coach)["may_show_all"] is True
+    monkeypatch.setattr("jarvok.app.api.learning.day.MOST_TOGETHER", 1)
+    first = read(coach)
+    assert (first["squad_id"], first["may_show_all"], [s["athlete"] for s in first["sessions"]]) == (
+        squad.pk,
+        False,
+        ["Ada Test"],
+    )
+    before = read(coach, DAY - timedelta(days=2))
+    assert before["squad_id"] == other.pk  # the first that trained
+    assert coach.send("GET", f"days/{DAY}/review?squad=999").status_code == 422
+
+
+def test_a_squad_of_somebody_else_cannot_be_asked_for(coach, athlete, squad, trained) -> None:
+    other = Squad.objects.create(name="Other", sport="judo")
+    do(Athlete.objects.create(squad=other, name="Bo Other"), DAY, "Z", sets=1)
+    coach.get("names")
+    me = Person.objects.latest("pk")
+    Person.objects.filter(pk=me.pk).update(role=Role.COACH)
+    me.squads.add(squad)
+    answer = coach.send("GET", f"days/{DAY}/review?squad={other.pk}")
+    assert answer.status_code == 403
+    assert "Other" not in answer.content.decode()
+
+
 @pytest.mark.parametrize("day", ["2150-01-01", "1900-01-01", "tomorrow"])
 def test_a_day_that_cannot_be_is_refused_in_words(coach, day: str) -> None:
     answer = coach.send("GET", f"days/{day}/review")

@@ -4380,7 +4380,7 @@ export interface paths {
         };
         /**
          * Read Day
-         * @description Every session of a day of those whom the person sees, with what it taught.
+         * @description Every session of a day of those whom the person sees, with what it taught; of many, squad by squad.
          */
         get: operations["jarvok_app_api_learning_day_read_day"];
         put?: never;
@@ -12289,7 +12289,7 @@ export interface components {
         };
         /**
          * DayReviewOut
-         * @description `previous` and `following` are the nearest days on which anybody trained.
+         * @description `previous` and `following` are the nearest days of training. `squad_id` is nothing where it is of all `squads`.
          */
         DayReviewOut: {
             /**
@@ -12297,6 +12297,12 @@ export interface components {
              * Format: date
              */
             day: string;
+            /** Squad Id */
+            squad_id: number | null;
+            /** Squads */
+            squads: components["schemas"]["DaySquadOut"][];
+            /** May Show All */
+            may_show_all: boolean;
             /** Previous */
             previous: string | null;
             /** Following */
@@ -12341,6 +12347,16 @@ export interface components {
             said: string[];
             /** Taught */
             taught: string[];
+        };
+        /**
+         * DaySquadOut
+         * @description A squad whose day can be shown by itself.
+         */
+        DaySquadOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
         };
         /**
          * NotDoneOut
@@ -39551,7 +39567,9 @@ export interface operations {
     };
     jarvok_app_api_learning_day_read_day: {
         parameters: {
-            query?: never;
+            query?: {
+                squad?: number | null;
+            };
             header?: never;
             path: {
                 day: string;

@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
-import { Link, useParams } from "react-router";
+import Form from "react-bootstrap/Form";
+import { Link, useParams, useSearchParams } from "react-router";
 
 import { api, need, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
@@ -15,10 +16,13 @@ type Session = Schemas["DaySessionOut"];
 /** A day looked back on in the evening: every session on one page, with one line for what it taught. */
 export default function DayScreen() {
   const day = useParams().day ?? "";
+  const [search, setSearch] = useSearchParams();
+  const squad = Number(search.get("squad")) || null;
   const found = useQuery({
-    queryKey: keys.day(day),
-    queryFn: () => need(api.GET("/api/days/{day}/review", { params: { path: { day } } })),
+    queryKey: keys.day(day, squad),
+    queryFn: () => need(api.GET("/api/days/{day}/review", { params: { path: { day }, query: { squad } } })),
   });
+  const of = squad === null ? "" : `?squad=${squad}`;
   if (found.isPending) return <Loading what="the day" />;
   if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
   const d = found.data;
@@ -29,14 +33,31 @@ export default function DayScreen() {
           <h1 className="mb-0">{longDay(d.day)}, looked back on</h1>
           <p className="soft m-0">{d.words}</p>
         </div>
+        {d.squads.length > 1 && (
+          <Form.Group controlId="day-of">
+            <Form.Label className="small mb-0">Of</Form.Label>
+            <Form.Select
+              size="sm"
+              value={d.squad_id ?? ""}
+              onChange={(e) => setSearch(e.target.value ? { squad: e.target.value } : {}, { replace: true })}
+            >
+              {d.may_show_all && <option value="">all squads</option>}
+              {d.squads.map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.name}
+                </option>
+              ))}
+            </Form.Select>
+          </Form.Group>
+        )}
         <nav aria-label="Other days" className="d-flex gap-2">
           {d.previous && (
-            <Link className="btn btn-plain btn-sm" to={`/learning/day/${d.previous}`}>
+            <Link className="btn btn-plain btn-sm" to={`/learning/day/${d.previous}${of}`}>
               ← {shortDay(d.previous)}
             </Link>
           )}
           {d.following && (
-            <Link className="btn btn-plain btn-sm" to={`/learning/day/${d.following}`}>
+            <Link className="btn btn-plain btn-sm" to={`/learning/day/${d.following}${of}`}>
               {shortDay(d.following)} →
             </Link>
           )}

@@ -6,13 +6,13 @@ from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from datetime import date
 
-from django.db.models import Max, Min
+from django.db.models import Max, Min, QuerySet
 from django.http import HttpRequest
 from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.accounts.doors import Need
-from jarvok.app.accounts.permission import athletes_seen, may, person_of
+from jarvok.app.accounts.permission import athletes_seen, may, person_of, squads_seen
 from jarvok.app.api.learning.shapes import LearningChoiceOut
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.athletes.findings import Standing, findings_of
@@ -27,6 +27,7 @@ from jarvok.app.floor.review import line_review
 from jarvok.app.learning.weeks import weeks_of
 from jarvok.app.schema import Schema
 from jarvok.app.training.lookup import near
+from jarvok.core.errors import CoachError
 from jarvok.core.learning.findings import KIND_WORDS, TYPED
 from jarvok.core.learning.new_bests import Best
 from jarvok.core.library.exercises import exercise
@@ -35,6 +36,7 @@ from jarvok.core.quantities.plates import unit_of
 
 router = Router(tags=["learning"])
 AS_PLANNED = "as planned"
+MOST_TOGETHER = 60  # [T] athletes on one page: of more it is read squad by squad
 PLANS = {"B": "made easier", "C": "movement only"}
 
 
@@ -64,10 +66,20 @@ class NotDoneOut(Schema):
     reason: str
 
 
+class DaySquadOut(Schema):
+    """A squad whose day can be shown by itself."""
+
+    id: int
+    name: str
+
+
 class DayReviewOut(Schema):
-    """`previous` and `following` are the nearest days on which anybody trained."""
+    """`previous` and `following` are the nearest days of training. `squad_id` is nothing where it is of all `squads`."""
 
     day: date
+    squad_id: int | None
+    squads: list[DaySquadOut]
+    may_show_all: bool
     previous: date | None
     following: date | None
     words: str
@@ -78,11 +90,18 @@ class DayReviewOut(Schema):
 
 
 @router.get("/days/{day}/review", response={200: DayReviewOut, **ERRORS})
-def read_day(request: HttpRequest, day: date) -> DayReviewOut:
-    """Every session of a day of those whom the person sees, with what it taught."""
+def read_day(request: HttpRequest, day: date, squad: int | None = None) -> DayReviewOut:
+    """Every session of a day of those whom the person sees, with what it taught; of many, squad by squad."""
     near(day, "day")
     person = person_of(request)
-    people = list(athletes_seen(person).select_related("squad", "kit").prefetch_related(*FOR_A_WEEK))
+    seen = athletes_seen(person)
+    squads = list(squads_seen(person).filter(athletes__in=seen).distinct().order_by("pk"))
+    may_show_all = seen.count() <= MOST_TOGETHER
+    shown = squad if squad is not None or may_show_all else _first_that_trained(seen, day)
+    if squad is not None and squad not in {s.pk for s in squads}:
+        raise CoachError("Nobody is in that squad.", where="squad", accepted=", ".join(s.name for s in squads) or "none yet")
+    of_shown = seen.filter(squad=shown) if shown is not None else seen
+    people = list(of_shown.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK))
     by_id = {a.pk: a for a in people}
     of_all = TrainingSession.objects.filter(athlete__in=by_id).order_by()
     rows = list(of_all.filter(day=day).prefetch_related(*SESSION_PARTS).order_by("athlete__squad", "athlete__name", "key"))
@@ -98,6 +117,9 @@ def read_day(request: HttpRequest, day: date) -> DayReviewOut:
     missed = _missed(people, day)
     return DayReviewOut(
         day=day,
+        squad_id=shown,
+        squads=[DaySquadOut(id=s.pk, name=s.name) for s in squads],
+        may_show_all=may_show_all,
         previous=around[0],
         following=around[1],
         words=_words(sessions, missed),
@@ -106,6 +128,12 @@ def read_day(request: HttpRequest, day: date) -> DayReviewOut:
         kinds=[LearningChoiceOut(key=k, name=KIND_WORDS[k][0]) for k in TYPED],
         may_note=may(person, Need.RUN),
     )
+
+
+def _first_that_trained(seen: QuerySet[Athlete], day: date) -> int | None:
+    """The squad to begin with: the first of which anybody trained that day, else the first there is."""
+    trained = seen.filter(sessions__day=day).order_by("squad_id").values_list("squad_id", flat=True).first()
+    return trained if trained is not None else seen.order_by("squad_id").values_list("squad_id", flat=True).first()
 
 
 def _session_out(
