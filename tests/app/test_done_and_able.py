@@ -46,7 +46,7 @@ def test_an_open_last_set_far_over_what_was_asked_is_a_rise_that_waits_and_the_n
         lifted.do(number, 47.5, 5)
     lifted.do(3, 50, 13, confirm=True)
     said = lifted.review()
-    assert said["proposal"]["words"] == f"50 × 13 (as many as possible), {date.fromisoformat(lifted.day):%-d %b}"
+    assert said["proposal"]["words"] == f"50 × 13 (as many as possible), {date.fromisoformat(lifted.day):%-d %b} says 72 kg."
     assert said["after_kg"] == said["before_kg"], "eleven repetitions and more move nothing by themselves"
     coach.ok("POST", f"floor/sessions/{lifted.floor['id']}/finish", {"srpe": 7, "minutes": 60})
     before = coach.get(f"floor/sessions/{lifted.floor['id']}/review")["next_loads"]
