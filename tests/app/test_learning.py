@@ -271,6 +271,45 @@ class TestProgress:
         alone = coach.get(f"learning/athlete/{who.pk}/progress?first=2026-10-26&last=2026-12-07")
         assert next(x["worthwhile"] for x in alone["lifts"] if x["exercise"] == jump["exercise"]) == "2.0 cm"
 
+    def test_the_same_load_moved_faster_and_ratios_stand_beside_the_maxes(self, coach, squad, athlete: Athlete, later) -> None:
+        for day, gain, front in ((date(2026, 9, 1), 0.0, 82), (date(2026, 12, 1), 0.05, 88)):
+            for load, mps in ((40, 1.1), (55, 0.93), (70, 0.74), (85, 0.57)):
+                MarkRecord.objects.create(
+                    athlete=athlete, exercise_id="back_squat", kind="set_velocity", day=day, load_kg=load, reps=1,
+                    measures={"velocity_mps": mps + gain},
+                )  # fmt: skip
+            for lift, kg in (("front_squat", front), ("back_squat", 110)):
+                MarkRecord.objects.create(athlete=athlete, exercise_id=lift, kind="one_rm", day=day, load_kg=kg, reps=1)
+        path = f"learning/athlete/{athlete.pk}/progress?first=2026-09-02&last=2026-12-07"
+        page = coach.get(path)
+        (line,) = page["lines"]
+        assert (line["exercise"], line["at"], line["change"], line["words"]) == (
+            "Back squat",
+            "62 kg",
+            "+0.05 m/s",
+            "more than noise",
+        )
+        assert [x["day"] for x in line["lines"]] == ["2026-09-01", "2026-12-01"]
+        assert [p["load"] for p in line["lines"][0]["ends"]] == [40, 85]
+        (ratio,) = [x for x in page["lifts"] if x["exercise"] == "front squat / back squat, usual 78–90 %"]
+        assert ratio["rows"][0]["change"].startswith("+")
+        assert ratio["rows"][0]["change"].endswith(" points")
+        kit = KitRecord.objects.create(name="Pounds", unit="lb", bar_kg=20.41)
+        Athlete.objects.filter(pk=athlete.pk).update(kit=kit)
+        (line,) = coach.get(path)["lines"]
+        assert (line["unit"], line["at"]) == ("lb", "138 lb")
+        of_squad = coach.get(f"learning/squad/{squad.pk}/progress?first=2026-09-02&last=2026-12-07")
+        assert (of_squad["lines"], of_squad["days"]) == ([], [])
+        assert any(x["exercise_id"].startswith("ratio:front squat / back") for x in of_squad["lifts"])
+
+    def test_the_ends_of_phases_are_days_to_compare(self, coach, athlete: Athlete, later) -> None:
+        for day, phase in (("2026-10-01", "base"), ("2026-10-08", "base"), ("2026-10-12", "volume"), ("2026-11-30", "volume")):
+            done = do(athlete, date.fromisoformat(day), "A", sets=1)
+            TrainingSession.objects.filter(pk=done.pk).update(phase=phase)
+        page = coach.get(f"learning/athlete/{athlete.pk}/progress?first=2026-10-01")
+        assert [d["day"] for d in page["days"]] == ["2026-10-08", "2026-11-30"]
+        assert page["days"][0]["words"].endswith(", 8 Oct")
+
     def test_half_a_year_can(self, coach, squad: Squad, later) -> None:
         assert coach.get(f"learning/squad/{squad.pk}/progress?first=2026-06-09")["lifts"] == []
 

@@ -12414,6 +12414,21 @@ export interface components {
             cells: components["schemas"]["PhaseCellOut"][];
         };
         /**
+         * DayLineOut
+         * @description A load–velocity line on a day: where it begins and ends, and the points it was found from; loads in the page's unit.
+         */
+        DayLineOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Points */
+            points: components["schemas"]["LoadSpeedOut"][];
+            /** Ends */
+            ends: components["schemas"]["LoadSpeedOut"][];
+        };
+        /**
          * LiftProgressOut
          * @description A lift, the smallest change of it that matters in the squad, and who moved by how much.
          */
@@ -12426,6 +12441,39 @@ export interface components {
             worthwhile: string;
             /** Rows */
             rows: components["schemas"]["ProgressOut"][];
+        };
+        /**
+         * LineMovedOut
+         * @description A lift's lines of two days, and in words whether the same load moves faster.
+         */
+        LineMovedOut: {
+            /** Exercise Id */
+            exercise_id: string;
+            /** Exercise */
+            exercise: string;
+            /** Unit */
+            unit: string;
+            /** At */
+            at: string;
+            /** Then */
+            then: string;
+            /** Now */
+            now: string;
+            /** Change */
+            change: string;
+            /** Words */
+            words: string;
+            /** Is More Than Noise */
+            is_more_than_noise: boolean;
+            /** Lines */
+            lines: components["schemas"]["DayLineOut"][];
+        };
+        /** LoadSpeedOut */
+        LoadSpeedOut: {
+            /** Load */
+            load: number;
+            /** Velocity Mps */
+            velocity_mps: number;
         };
         /**
          * ProgressOut
@@ -12465,6 +12513,20 @@ export interface components {
             rule: string;
             /** Lifts */
             lifts: components["schemas"]["LiftProgressOut"][];
+            /** Lines */
+            lines: components["schemas"]["LineMovedOut"][];
+            /** Days */
+            days: components["schemas"]["SeasonDayOut"][];
+        };
+        /** SeasonDayOut */
+        SeasonDayOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Words */
+            words: string;
         };
         /** ChartOut */
         ChartOut: {

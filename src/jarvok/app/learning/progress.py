@@ -45,13 +45,17 @@ def with_error(point: TrendPoint, unit: str) -> str:
     return f"{said_mass(point.value_kg, unit, whole=True)} ± {said_mass(point.error_kg, unit, whole=True)}"
 
 
+def oldest_day() -> date:
+    """Return the first day that can be compared with."""
+    return clock.today() - timedelta(weeks=MOST_WEEKS_BACK)
+
+
 def checked_days(first: date, last: date) -> None:
     """Raise `CoachError` for days that cannot be compared."""
     today = clock.today()
     if not first < last <= today:
         raise CoachError("The first day is before the second, and neither is ahead.", where="last", accepted=f"Up to {today}.")
-    oldest = today - timedelta(weeks=MOST_WEEKS_BACK)
-    if first < oldest:
+    if first < (oldest := oldest_day()):
         raise CoachError("That is too long ago to be worked out.", where="first", accepted=f"{oldest} or later.")
 
 

@@ -116,10 +116,10 @@ def thinned(points: Sequence[Point], most: int = MOST_POINTS) -> tuple[Point, ..
     return tuple(points[round(i * step)] for i in range(most))
 
 
-def change_words(change: float, unit: str) -> str:
-    """Return a change to a whole unit with its sign: `+3 kg`, `−2 kg`, `0 kg`."""
-    whole = int(abs(change) + 0.5)
-    return f"{'' if whole == 0 else '+' if change > 0 else '−'}{whole} {unit}"
+def change_words(change: float, unit: str, places: int = 0) -> str:
+    """Return a change with its sign, to whole units or so many places, half a one away from nought: `+3 kg`, `−2 kg`, `0 kg`."""
+    said = int(abs(change) * 10**places + 0.5) / 10**places
+    return f"{'' if said == 0 else '+' if change > 0 else '−'}{said:.{places}f} {unit}"
 
 
 def trend_words(name: str, points: Sequence[Point], unit: str, verdict: str) -> str:

@@ -7,6 +7,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from importlib import resources
+from math import sqrt
+from typing import Protocol
 
 from jarvok.core.equations import DEFAULT_EQUATION
 from jarvok.core.marks.performance import Reading
@@ -96,10 +98,24 @@ def _said(lift_id: str) -> str:
     return lift_id.replace("_", " ")
 
 
+class KnownMax(Protocol):
+    """A max in kg with its error, of whatever day."""
+
+    @property
+    def value_kg(self) -> float: ...  # noqa: D102
+    @property
+    def error_kg(self) -> float: ...  # noqa: D102
+
+
+def share_pct(rule: RatioRule, upper: KnownMax, lower: KnownMax, relation: Relation = DEFAULT_EQUATION) -> tuple[float, float]:
+    """Return one ratio and its error, both in per cent."""
+    pct = 100 * upper.value_kg / relation.load_kg(lower.value_kg, rule.lower_reps)
+    return pct, pct * sqrt((upper.error_kg / upper.value_kg) ** 2 + (lower.error_kg / lower.value_kg) ** 2)
+
+
 def _ratio(rule: RatioRule, upper: CurrentMax, lower: CurrentMax, relation: Relation) -> Ratio:
     lower_kg = relation.load_kg(lower.value_kg, rule.lower_reps)
-    pct = 100 * upper.value_kg / lower_kg
-    relative = ((upper.error_kg / upper.value_kg) ** 2 + (lower.error_kg / lower.value_kg) ** 2) ** 0.5
+    pct, error = share_pct(rule, upper, lower, relation)
     if pct < rule.low_pct:
         verdict, lagging, suggestions = "below the usual range", rule.upper, rule.lagging_upper
         gap = lower_kg * rule.target_pct / 100 - upper.value_kg
@@ -108,7 +124,6 @@ def _ratio(rule: RatioRule, upper: CurrentMax, lower: CurrentMax, relation: Rela
         gap = upper.value_kg / (rule.target_pct / 100) - lower_kg
     else:
         verdict, lagging, suggestions, gap = INSIDE, "", (), 0.0
-    error = pct * relative
     unsure = verdict != INSIDE and rule.low_pct - error <= pct <= rule.high_pct + error
     if unsure:
         verdict += ", but by less than the maxes are sure of"

@@ -17,6 +17,7 @@ from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.velocity.definition import DEFINITION_WORDS, Definition
 
 USUAL_CONFIDENCE = 0.95  # [T]
+ONE_ERROR_CONFIDENCE = 0.6827  # published: the share within one standard error, from the normal distribution
 LEAST_LOADS = 3  # [C] for a line
 HEAVIEST_SHARE = 0.9  # [J] what the heaviest tested load is taken for where no max is known
 
@@ -73,6 +74,13 @@ class Profile:
     def load_kg(self, velocity_mps: float) -> float:
         """Return the load at which the line expects a velocity."""
         return (velocity_mps - self.intercept_mps) / self.slope_mps_per_kg
+
+    def line_error_mps(self, load_kg: float) -> float:
+        """One standard error of the line itself at a load, widened as Student's t asks for so few points."""
+        loads = np.array([p.load_kg for p in self.points])
+        n, mean = len(loads), float(loads.mean())
+        spread = float(((loads - mean) ** 2).sum())
+        return _t(ONE_ERROR_CONFIDENCE, n - 2) * self.error_mps * float((1 / n + (load_kg - mean) ** 2 / spread) ** 0.5)
 
     def prediction_half_width_mps(self, load_kg: float, confidence: float = USUAL_CONFIDENCE) -> float:
         """Half width of the interval in which one new repetition at `load_kg` should fall."""

@@ -7,6 +7,7 @@ import { api, need, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { dayMonth } from "../../parts/dates";
 import { Failed, Loading } from "../../parts/states";
+import { LinesMoved } from "./LinesMoved";
 
 interface Props {
   whose: string;
@@ -44,24 +45,14 @@ export function Progress({ whose, id, first }: Props) {
             </Form.Select>
           </Form.Group>
         )}
-        <Form.Group controlId="progress-first">
-          <Form.Label className="small mb-0">From</Form.Label>
-          <Form.Control
-            size="sm"
-            type="date"
-            value={query.first}
-            onChange={(e) => e.target.value && setDays({ ...days, first: e.target.value })}
-          />
-        </Form.Group>
-        <Form.Group controlId="progress-last">
-          <Form.Label className="small mb-0">To</Form.Label>
-          <Form.Control
-            size="sm"
-            type="date"
-            value={days.last ?? p?.last ?? ""}
-            onChange={(e) => e.target.value && setDays({ ...days, last: e.target.value })}
-          />
-        </Form.Group>
+        <Day id="progress-first" label="From" day={query.first} of={p?.days} choose={(day) => setDays({ ...days, first: day })} />
+        <Day
+          id="progress-last"
+          label="To"
+          day={days.last ?? p?.last ?? ""}
+          of={p?.days}
+          choose={(day) => setDays({ ...days, last: day })}
+        />
       </div>
       {progress.isError ? (
         <div className="pad">
@@ -72,10 +63,49 @@ export function Progress({ whose, id, first }: Props) {
       ) : (
         <>
           <Table page={p} lifts={whose === "squad" ? [chosen] : p.lifts} isSquad={whose === "squad"} />
+          <LinesMoved lines={p.lines} />
           <p className="soft small pad py-1 m-0">{p.rule}</p>
         </>
       )}
     </section>
+  );
+}
+
+interface DayProps {
+  id: string;
+  label: string;
+  day: string;
+  /** The ends of phases, to choose from. */
+  of: Schemas["SeasonDayOut"][] | undefined;
+  choose: (day: string) => void;
+}
+
+/** A day by its date, or as the end of a phase. */
+function Day({ id, label, day, of = [], choose }: DayProps) {
+  const listed = of.some((d) => d.day === day);
+  return (
+    <div className="d-flex flex-column">
+      <Form.Group controlId={id}>
+        <Form.Label className="small mb-0">{label}</Form.Label>
+        <Form.Control size="sm" type="date" value={day} onChange={(e) => e.target.value && choose(e.target.value)} />
+      </Form.Group>
+      {of.length > 0 && (
+        <Form.Select
+          size="sm"
+          className="mt-1"
+          aria-label={`${label} the end of a phase`}
+          value={listed ? day : ""}
+          onChange={(e) => e.target.value && choose(e.target.value)}
+        >
+          <option value="">a day of one’s own</option>
+          {of.map((d) => (
+            <option key={d.day} value={d.day}>
+              {d.words}
+            </option>
+          ))}
+        </Form.Select>
+      )}
+    </div>
   );
 }
 

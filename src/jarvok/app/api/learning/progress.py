@@ -12,12 +12,30 @@ from ninja import Router
 from jarvok.app import clock
 from jarvok.app.accounts.doors import Need
 from jarvok.app.accounts.permission import may, person_of
+from jarvok.app.api.learning.progress_beside import (
+    LiftProgressOut,
+    LineMovedOut,
+    ProgressOut,
+    SeasonDayOut,
+    line_out,
+    ratios_out,
+    season_days_out,
+)
 from jarvok.app.api.learning.weeks import SHOWN, first_shown
 from jarvok.app.api.learning.whose import whose_page
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.centre.in_force import kit_of, rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
-from jarvok.app.learning.progress import LiftProgress, Measured, between, checked_days, measured_between, with_error
+from jarvok.app.learning.progress import (
+    LiftProgress,
+    Measured,
+    between,
+    checked_days,
+    measured_between,
+    oldest_day,
+    with_error,
+)
+from jarvok.app.learning.progress_beside import ends_of_phases, lines_moved, ratios_between
 from jarvok.app.schema import Schema
 from jarvok.core.learning.measured import MEASURES, WINDOW_DAYS, MeasuredProgress
 from jarvok.core.learning.new_bests import BestKind
@@ -29,33 +47,13 @@ from jarvok.core.quantities.mass import in_kg, said_mass
 router = Router(tags=["learning"])
 
 
-class ProgressOut(Schema):
-    """A lift's max on two days in words, and whether what lies between is more than noise."""
-
-    athlete_id: int
-    athlete: str
-    then: str
-    now: str
-    change: str
-    share: str
-    words: str
-    is_more_than_noise: bool
-
-
-class LiftProgressOut(Schema):
-    """A lift, the smallest change of it that matters in the squad, and who moved by how much."""
-
-    exercise_id: str
-    exercise: str
-    worthwhile: str
-    rows: list[ProgressOut]
-
-
 class ProgressPageOut(Schema):
     first: date
     last: date
     rule: str
     lifts: list[LiftProgressOut]
+    lines: list[LineMovedOut]  # of an athlete alone
+    days: list[SeasonDayOut]  # days of the season worth comparing, of an athlete alone
 
 
 @router.get("/learning/{whose}/{int:pk}/progress", response={200: ProgressPageOut, **ERRORS})
@@ -69,11 +67,13 @@ def read_progress(
     squad = page if whose == "squad" else whose_page("squad", page.people[0].squad_id)
     mine = {a.pk: a.name for a in page.people}
     found: dict[str, list[LiftProgress]] = {}
-    for p in between(squad.people, began, ended, rules_in_force()):
-        if p.athlete_id in mine:
-            found.setdefault(p.exercise_id, []).append(p)
+    rules = rules_in_force()
+    maxes = [p for p in between(squad.people, began, ended, rules) if p.athlete_id in mine]
+    for p in maxes:
+        found.setdefault(p.exercise_id, []).append(p)
+    alone = page.people[0] if whose == "athlete" else None
     measured = measured_between(squad.people, began, ended)
-    if whose != "athlete" or not may(person_of(request), Need.HEALTH):  # a body mass is not held against those of others
+    if alone is None or not may(person_of(request), Need.HEALTH):  # a body mass is not held against those of others
         measured = [m for m in measured if m.exercise_id is not None]
     return ProgressPageOut(
         first=began,
@@ -83,8 +83,11 @@ def read_progress(
         f"mass are the mean of the days of up to {WINDOW_DAYS // 7} weeks before each, beside their scatter.",
         lifts=[
             *(_lift_out(lift, rows, mine) for lift, rows in found.items()),
+            *ratios_out(ratios_between(maxes, rules), mine),
             *_measures_out(measured, page.people, mine),
         ],
+        lines=[line_out(x) for x in lines_moved(alone, began, ended, rules)] if alone is not None else [],
+        days=season_days_out(ends_of_phases(alone, oldest_day(), clock.today())) if alone is not None else [],
     )  # fmt: skip
 
 
