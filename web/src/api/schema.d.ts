@@ -7369,6 +7369,8 @@ export interface components {
             /** Usual Loading Weeks */
             usual_loading_weeks: number | null;
             usual_taper: components["schemas"]["TaperOut"];
+            /** Usual Taper Because */
+            usual_taper_because: string;
             /** Shapes */
             shapes: string[];
             taper: components["schemas"]["TaperOut"] | null;

@@ -44,6 +44,11 @@ def standing(findings: Iterable[Finding]) -> list[Standing]:
     return [Standing(f, words.get(f.pk)) for f in rows]
 
 
+def acting(findings: Iterable[Finding]) -> list[Finding]:
+    """Those of some findings that are at work."""
+    return [s.finding for s in standing(findings) if s.acts]
+
+
 def findings_of(people: Sequence[Athlete], *, of_squads: bool = True) -> list[Standing]:
     """Findings of some athletes, and of their squads."""
     wanted = Q(athlete__in=people)

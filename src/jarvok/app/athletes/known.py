@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import date
+from datetime import date, datetime
 
 from django.db.models import QuerySet
 
 from jarvok.app.athletes.sides import sides_of
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
+from jarvok.app.facts.learning.models import Finding as LearnedFinding
 from jarvok.app.facts.learning.models import FindingState
-from jarvok.core.chooser.known import Finding, Known, LiftFault, SideGap, StrengthLimit, traits_for
+from jarvok.core.chooser.known import Because, Finding, Known, LiftFault, Preference, SideGap, StrengthLimit, traits_for
 from jarvok.core.chooser.wishes import Wishes, wishes
 from jarvok.core.learning.findings import Kind as LearnedKind
 from jarvok.core.library.exercises import exercise, exercises
@@ -40,17 +41,34 @@ def known_of(athlete: Athlete, day: date, rules: Rules) -> Known:
         stronger_side=athlete.dominant_side,
         findings=tuple(Finding(e, reps) for e, reps in sorted(jumps_a_set_of(athlete).items())),
         declined=frozenset(athlete.declined),
+        moved=_moved(athlete),
+    )
+
+
+def _at_work(athlete: Athlete, kind: LearnedKind) -> list[tuple[datetime, LearnedFinding]]:
+    """Findings of a kind that a coach has kept, each with when."""
+    found = []
+    for finding in athlete.findings.all():
+        if finding.kind == kind:
+            word = max(finding.words.all(), key=lambda w: w.pk, default=None)
+            if word is not None and word.state == FindingState.ACTS:
+                found.append((word.at, finding))
+    return sorted(found, key=lambda row: (row[0], row[1].pk))
+
+
+def _moved(athlete: Athlete) -> tuple[Preference, ...]:
+    """Variations of which a finding says that they moved their lifts."""
+    rows = [f for _, f in _at_work(athlete, LearnedKind.VARIATION) if f.exercise_id in exercises()]
+    return tuple(
+        Preference(Because.FINDING, frozenset({f.exercise_id}), f"has moved the lift before: finding of {f.day:%-d %b}")
+        for f in rows
     )
 
 
 def jumps_a_set_of(athlete: Athlete) -> dict[str, int]:
     """How many jumps a set suit an athlete, by exercise: from their own tests and what their sessions showed, the last kept."""
     kept = [(d.at, d.exercise_id, d.value) for d in athlete.own_defaults.all() if d.kind == "reps"]
-    for finding in athlete.findings.all():
-        if finding.kind == LearnedKind.JUMPS and finding.value is not None:
-            word = max(finding.words.all(), key=lambda w: w.pk, default=None)
-            if word is not None and word.state == FindingState.ACTS:
-                kept.append((word.at, finding.exercise_id, finding.value))
+    kept += [(at, f.exercise_id, f.value) for at, f in _at_work(athlete, LearnedKind.JUMPS) if f.value is not None]
     return {exercise_id: int(value) for _, exercise_id, value in sorted(kept, key=lambda row: row[0])}
 
 

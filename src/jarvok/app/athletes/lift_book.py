@@ -248,8 +248,18 @@ class LiftBook:
         if lift_id not in worked.profile:
             current = self.max(athlete_id, lift_id)
             expected = current.value_kg if current else None
-            worked.profile[lift_id] = profile_of(tuple(self.points_of(athlete_id, lift_id)), expected, self.rules, self.day)
+            worked.profile[lift_id] = self._find_profile(athlete_id, lift_id, expected)
         return worked.profile[lift_id]
+
+    def _find_profile(self, athlete_id: int, lift_id: str, expected: float | None) -> Profile | None:
+        """The line of the fresh points; of those since it has moved alone, where that was kept and they make a sound one."""
+        points, since = self.points_of(athlete_id, lift_id), self.facts_of(athlete_id).line_since.get(lift_id)
+        if since is not None:
+            newer = profile_of(tuple(p for p in points if p.day >= since), expected, self.rules, self.day)
+            if newer is not None and newer.is_sound:
+                said = f"of velocities since {since:%-d %b} alone: the line has moved since, as a finding says"
+                return replace(newer, waiting="; ".join(filter(None, (said, newer.waiting))))
+        return profile_of(tuple(points), expected, self.rules, self.day)
 
     def state(self, athlete_id: int, exercise_id: str, conditions: Conditions = ()) -> LiftState:
         """What the core needs to set a load: own max under the conditions, else one inferred from a related lift."""

@@ -13,11 +13,14 @@ from typing import Any
 from django.db.models import Max, Q, QuerySet, TextField
 from django.db.models.functions import Cast
 
+from jarvok.app.athletes.findings import acting
 from jarvok.app.athletes.typed_velocities import typed_velocities
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, MaxDecision
 from jarvok.app.facts.floor.models import Rep, SetKind, SetRecord
+from jarvok.app.facts.learning.models import Finding
 from jarvok.app.facts.seasons.models import CalendarEntry, Entry
 from jarvok.core.equations import EPLEY, MOST_REPS
+from jarvok.core.learning.findings import Kind
 from jarvok.core.library.exercises import exercises
 from jarvok.core.marks.conditions import from_raw, is_comparable, usual_of
 from jarvok.core.marks.mark import EVIDENCE, Conditions, Mark, MarkKind
@@ -49,6 +52,7 @@ class LiftFacts:
     pauses: list[tuple[date, date]] = field(default_factory=list)
     points: dict[str, list[LoadVelocity]] = field(default_factory=lambda: defaultdict(list))
     all_points: dict[str, list[LoadVelocity]] = field(default_factory=lambda: defaultdict(list))
+    line_since: dict[str, date] = field(default_factory=dict)  # a kept finding: the line has moved since
 
 
 @dataclass(frozen=True)
@@ -69,7 +73,7 @@ class Wanted:
 
 
 def read_lift_facts(athletes: Mapping[int, Athlete], wanted: Wanted) -> dict[int, LiftFacts]:
-    """Return the facts of each athlete, in ten queries for all of them."""
+    """Return the facts of each athlete, in eleven queries for all of them."""
     found = {pk: LiftFacts() for pk in athletes}
     if found:
         _read_marks(found, wanted)
@@ -77,6 +81,9 @@ def read_lift_facts(athletes: Mapping[int, Athlete], wanted: Wanted) -> dict[int
         _read_decisions(found)
         _read_calendar(found, athletes, wanted.day)
         _read_velocities(found, wanted)
+        for finding in acting(Finding.objects.filter(athlete_id__in=list(found), kind=Kind.LINE, day__lte=wanted.day)):
+            if finding.athlete_id is not None:
+                found[finding.athlete_id].line_since[finding.exercise_id] = finding.day
         for pk, facts in found.items():
             _part_conditions(facts, athletes[pk])
     return found

@@ -14,10 +14,12 @@ from jarvok.app.facts.floor.models import SetRecord
 from jarvok.app.facts.learning.models import Finding
 from jarvok.app.floor.earlier_sets import pairs_of_people
 from jarvok.app.floor.pair_rounds import PairsSeen, pairs_seen
+from jarvok.app.learning.ways import tapers_noticed, variations_noticed
 from jarvok.app.training.own_rests import OwnRest, own_rests_before
 from jarvok.core.exercises import Exercise
 from jarvok.core.learning.effort_noticed import jumps_that_hold, velocity_at_effort
 from jarvok.core.learning.findings import Noticed, cues_typed, miscounts, too_light
+from jarvok.core.learning.line_noticed import line_that_moved
 from jarvok.core.learning.rest_noticed import BAND_S, rest_that_suits
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.library.kit import implement_for
@@ -33,6 +35,7 @@ def noticed_of(people: Sequence[Athlete], rules: Rules, since: date | None = Non
     book = LiftBook(people, clock.today(), rules=rules)
     notes, seen = _notes(people), pairs_seen(people, clock.today())
     rests = own_rests_before({a.pk: {lift for who, lift in seen.rounds if who == a.pk} for a in people if seen.rounds})
+    tapers = tapers_noticed(people, clock.today(), rules)
     efforts = pairs_of_people([a.pk for a in people], clock.today())
     answered: dict[int, set[str]] = defaultdict(set)
     for athlete_id, ref in Finding.objects.filter(athlete__in=people).exclude(ref="").values_list("athlete_id", "ref"):
@@ -44,6 +47,9 @@ def noticed_of(people: Sequence[Athlete], rules: Rules, since: date | None = Non
         off = miscounts(book.reserve(athlete.pk), kit_of(athlete.kit).unit)
         rows += [off] if off is not None else []
         rows += _of_pairs(athlete, seen, rests.get(athlete.pk, {}), book.day)
+        rows += _of_lines(athlete, book)
+        rows += variations_noticed(athlete, book)
+        rows += [tapers[athlete.pk]] if athlete.pk in tapers else []
         rows += _of_efforts(efforts.get(athlete.pk, {}), book.day)
         mine = [n for n in rows if n.ref not in answered[athlete.pk] and (since is None or n.day >= since)]
         found[athlete.pk] = sorted(mine, key=lambda n: n.day, reverse=True)
@@ -73,6 +79,16 @@ def _of_pairs(athlete: Athlete, seen: PairsSeen, rests: Mapping[str, OwnRest], t
             holds = jumps_that_hold(known[lift].name, lift, sets, today)
             found += [holds] if holds is not None else []
     return found
+
+
+def _of_lines(athlete: Athlete, book: LiftBook) -> list[Noticed]:
+    """Lifts whose line has moved, and was not said to have by a finding at work."""
+    rows = (
+        line_that_moved(e.name, e.id, points, book.day, _unit_of(athlete, e))
+        for e in book.lifts_of(athlete.pk)
+        if (points := book.points_of(athlete.pk, e.id)) and e.id not in book.facts_of(athlete.pk).line_since
+    )
+    return [n for n in rows if n is not None]
 
 
 def _of_efforts(pairs: Mapping[str, Sequence[Pair]], today: date) -> list[Noticed]:

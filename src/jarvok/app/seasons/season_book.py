@@ -11,11 +11,14 @@ from typing import Any
 
 from django.db.models import Q, QuerySet
 
+from jarvok.app.athletes.findings import acting
 from jarvok.app.athletes.lags import read_together
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.learning.models import Finding
 from jarvok.app.facts.seasons.models import CalendarEntry, Entry, SeasonStyle
 from jarvok.core.errors import CoachError
+from jarvok.core.learning.findings import Kind
 from jarvok.core.rules import Rules
 from jarvok.core.season.arrangements import arrangement
 from jarvok.core.season.calendar import Span, SpanKind, leagues_in
@@ -77,7 +80,9 @@ def taper_of(raw: Mapping[str, Any] | None) -> TaperStyle | None:
     return TaperStyle.from_raw(raw) if raw else None
 
 
-def facts_from(snapshot: Mapping[str, Any], entries: Sequence[CalendarEntry], today: date, rules: Rules) -> SeasonFacts | None:
+def facts_from(
+    snapshot: Mapping[str, Any], entries: Sequence[CalendarEntry], today: date, rules: Rules, own_taper_days: int | None = None
+) -> SeasonFacts | None:
     """What the core plans from, or None without anything ahead."""
     rows = pushed(snapshot["competitions"], entries)
     ahead = [r for r in rows if r["rank"] in ANCHORS and date.fromisoformat(r["day"]) >= today]
@@ -100,6 +105,7 @@ def facts_from(snapshot: Mapping[str, Any], entries: Sequence[CalendarEntry], to
         ),
         loading_weeks=style["loading_weeks"],
         taper=taper_of(style["taper"]),
+        own_taper_days=own_taper_days,
         easy={date.fromisoformat(k): bool(v) for k, v in style["easy_weeks"].items()},
         by_hand={date.fromisoformat(k): HandWeek(**v) for k, v in style.get("weeks_by_hand", {}).items()},
         rules=rules,
@@ -160,6 +166,7 @@ def plan_from(facts: SeasonFacts | None) -> SeasonPlan | None:
         facts.spans,
         facts.loading_weeks,
         facts.taper,
+        facts.own_taper_days,
         easy,
         by_hand,
         changed,
@@ -175,12 +182,15 @@ def _plan(
     spans: tuple[Span, ...],
     loading_weeks: int | None,
     taper: TaperStyle | None,
+    own_taper_days: int | None,
     easy: tuple[tuple[date, bool], ...],
     by_hand: tuple[tuple[date, HandWeek], ...],
     changed: tuple[tuple[str, float], ...],
 ) -> SeasonPlan:
     rules = Rules(dict(changed))
-    facts = SeasonFacts(start, targets, arrangement(key), matches, spans, loading_weeks, taper, dict(easy), dict(by_hand), rules)
+    facts = SeasonFacts(
+        start, targets, arrangement(key), matches, spans, loading_weeks, taper, own_taper_days, dict(easy), dict(by_hand), rules
+    )
     return plan_year(facts)
 
 
@@ -199,7 +209,7 @@ def _without(facts: SeasonFacts, error: CoachError) -> SeasonPlan | None:
 
 
 class SeasonBook:
-    """Seasons of some athletes, read in three queries."""
+    """Seasons of some athletes, read in four queries."""
 
     def __init__(self, athletes: Iterable[Athlete], today: date, rules: Rules | None = None) -> None:
         self.today = today
@@ -214,6 +224,7 @@ class SeasonBook:
         squads = {a.squad_id for a in self.athletes.values()}
         mine = Q(athlete_id__in=ids) | Q(squad_id__in=squads)
         self._entries = list(CalendarEntry.objects.filter(mine, withdrawn_at__isnull=True))
+        self._tapers = {f.athlete_id: f for f in acting(Finding.objects.filter(athlete_id__in=ids, kind=Kind.TAPER))}
         self._push_blocks_on()
         read_together(self.athletes.values())
 
@@ -274,7 +285,13 @@ class SeasonBook:
                 "weeks_by_hand": style.weeks_by_hand,
             },
         }
-        return facts_from(snapshot, self.entries(athlete_id), self.today, self.rules)
+        found = self.taper_found(athlete_id)
+        days = int(found.value) if found is not None and found.value is not None else None
+        return facts_from(snapshot, self.entries(athlete_id), self.today, self.rules, days)
+
+    def taper_found(self, athlete_id: int) -> Finding | None:
+        """The finding at work that says how long a taper suits."""
+        return self._tapers.get(athlete_id)
 
     def checked_plan(self, athlete_id: int) -> SeasonPlan | None:
         """The season as the coach set it, or None without anything ahead. Raises `CoachError` when it does not fit."""

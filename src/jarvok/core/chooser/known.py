@@ -91,6 +91,7 @@ class Known:
     findings: tuple[Finding, ...] = ()
     declined: frozenset[str] = frozenset()
     limits: tuple[StrengthLimit, ...] = ()
+    moved: tuple[Preference, ...] = ()  # variations of which it was found that they moved their lifts
 
 
 @dataclass(frozen=True)

@@ -79,7 +79,7 @@ def wishes(known: Known) -> Wishes:
     for trait in chosen:
         needs += trait.needs
     needs += family.needs if family is not None else ()
-    prefers = [p for t in chosen for p in t.prefers] + list(family.prefers if family is not None else ())
+    prefers = [*known.moved, *(p for t in chosen for p in t.prefers), *(family.prefers if family is not None else ())]
     kept = [n for n in _merged(needs) if n.id not in known.declined]
     faults = tuple(f for f in known.faults if fault_need(f.fault) not in known.declined)
     sides = tuple(s for s in known.sides if side_need(s) not in known.declined)

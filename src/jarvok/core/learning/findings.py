@@ -18,6 +18,7 @@ from jarvok.core.marks.reserve_offset import ReserveOffset, ReservePair
 from jarvok.core.quantities.mass import said_mass
 
 RETEST_WEEKS = 8  # [J] a profile is asked for anew after about eight weeks; a cue is for good
+VARIATION_WEEKS, TAPER_WEEKS = 26, 52  # [J] what took half a year, or several competitions, to be seen
 TOO_LIGHT_SESSIONS = 3  # [C] three in a row are no chance
 FRESH_DAYS = 28  # [J] what a lift was like longer ago says nothing of the next load
 TOO_LIGHT_RESERVE = 4.0  # [J] with four and more left in every set a load does not train strength
@@ -38,6 +39,9 @@ class Kind(StrEnum):
     LOAD = "load"
     RESERVE = "reserve"
     VELOCITY = "velocity"
+    LINE = "line"
+    VARIATION = "variation"
+    TAPER = "taper"
     QUESTION = "question"
     NOTE = "note"
 
@@ -50,6 +54,9 @@ KIND_WORDS: Mapping[Kind, tuple[str, str]] = {  # name; what it changes
     Kind.LOAD: ("Load", "said beside the next load of this lift"),
     Kind.RESERVE: ("Reps in reserve", "said where sets are logged"),
     Kind.VELOCITY: ("Velocity at an effort", "shown on the sheet and at the rack with this lift"),
+    Kind.LINE: ("Load–velocity line", "loads of this lift come from its newer velocities alone"),
+    Kind.VARIATION: ("Variation", "goes before others where a variation of its lift is chosen"),
+    Kind.TAPER: ("Taper", "the length that a new season’s taper is proposed with"),
     Kind.QUESTION: ("Open question", "stands at the top of the next session of this lift"),
     Kind.NOTE: ("Note", "kept here and on the athlete’s file"),
 }
@@ -72,7 +79,10 @@ def checked(kind: str, exercise_id: str, sentence: str) -> tuple[Kind, str]:
 
 def asks_again_on(kind: Kind, day: date) -> date | None:
     """Return the day on which a finding asks for a test again, None for one that stands for good."""
-    return None if kind in LASTS_FOR_GOOD else day + timedelta(weeks=RETEST_WEEKS)
+    if kind in LASTS_FOR_GOOD:
+        return None
+    weeks = {Kind.VARIATION: VARIATION_WEEKS, Kind.TAPER: TAPER_WEEKS}.get(kind, RETEST_WEEKS)
+    return day + timedelta(weeks=weeks)
 
 
 def line_words(kind: Kind, sentence: str, test: str = "") -> str:

@@ -5,9 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from math import sqrt
-from statistics import stdev
+from statistics import fmean, stdev
+
+from jarvok.core.quantities.student import t_quantile
 
 LEAST_ATHLETES = 3  # [J] of fewer a spread says nothing
+CHANCE = 0.02  # [J] asked for anew every week, in one phase about one in twelve then
 WORTHWHILE_SHARE = 0.2  # published: of the standard deviation between athletes, Hopkins 2000, quoted from memory
 
 
@@ -24,6 +27,20 @@ def typical_error(first: Sequence[float], second: Sequence[float]) -> float:
 def smallest_worthwhile(of_athletes: Sequence[float]) -> float:
     """Return the smallest change that matters, in the unit of the test: a fifth of the SD between athletes."""
     return WORTHWHILE_SHARE * stdev(of_athletes)
+
+
+def differ(first: Sequence[float], second: Sequence[float], chance: float = CHANCE) -> bool:
+    """Return whether two groups differ by more than chance does in so many of all cases, by Student's t of a common spread.
+
+    Raises ValueError where there are fewer than three values altogether or one group is empty.
+    """
+    n, m = len(first), len(second)
+    if not n or not m or n + m <= 2:
+        raise ValueError("three values or more in two groups are wanted")
+    means = fmean(first), fmean(second)
+    squares = sum((x - mean) ** 2 for rows, mean in zip((first, second), means, strict=True) for x in rows)
+    error = sqrt(squares / (n + m - 2) * (1 / n + 1 / m))
+    return abs(means[1] - means[0]) > t_quantile(1 - chance / 2, n + m - 2) * error
 
 
 @dataclass(frozen=True)

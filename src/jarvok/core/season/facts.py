@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
 from functools import cached_property
 from types import MappingProxyType
@@ -22,7 +22,8 @@ class SeasonFacts:
 
     `start` is the day it was planned on; `targets` its competitions in any order; `matches` days of league matches; `spans`
     camps, travel and the like; `loading_weeks` before an easier one (None: as the arrangement has it, 0: reactive); `easy`
-    weeks (by their Monday) the coach made easy (True) or not (False); `by_hand` those whose volume or top is set.
+    weeks (by their Monday) the coach made easy (True) or not (False); `by_hand` those whose volume or top is set. Where the
+    coach has chosen no taper, the arrangement's is taken, as long as was found to suit the athlete (`own_taper_days`).
     """
 
     start: date
@@ -32,9 +33,16 @@ class SeasonFacts:
     spans: tuple[Span, ...] = ()
     loading_weeks: int | None = None
     taper: TaperStyle | None = None
+    own_taper_days: int | None = None
     easy: Mapping[date, bool] = field(default_factory=lambda: MappingProxyType({}))
     by_hand: Mapping[date, HandWeek] = field(default_factory=lambda: MappingProxyType({}))
     rules: Rules = field(default=DEFAULT_RULES)
+
+    @property
+    def usual_taper(self) -> TaperStyle:
+        """The taper of a season of full length where the coach has chosen none."""
+        style = self.arrangement.taper.style
+        return style if self.own_taper_days is None else replace(style, days=self.own_taper_days)
 
     @cached_property
     def mains(self) -> tuple[Target, ...]:

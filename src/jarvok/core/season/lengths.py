@@ -78,7 +78,7 @@ def taper_rule(style: Arrangement) -> PhaseRule:
 def taper_window(target: Target, earliest: date, total_weeks: int, facts: SeasonFacts) -> TaperWindow:
     """Return the days of the taper to a competition, counted back from its first day; none lies before `earliest`."""
     rule, pins = facts.arrangement.taper, dict(target.pins)
-    style = facts.taper or (rule.style if total_weeks > SHORT_TAPER_WEEKS else rule.short)
+    style = facts.taper or (facts.usual_taper if total_weeks > SHORT_TAPER_WEEKS else rule.short)
     if facts.taper is None and "taper" in pins:
         style = replace(style, days=WEEK_DAYS * pins["taper"])
     days = max(1, min(style.days, (target.day - earliest).days))

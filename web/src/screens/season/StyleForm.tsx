@@ -84,6 +84,12 @@ export function StyleForm({ season, answer, pending, onSet }: Props) {
       <Button size="sm" type="submit" variant="plain" disabled={pending}>
         Apply
       </Button>
+      {s.usual_taper_because && (
+        <p className="small soft m-0 w-100">
+          Taper: {s.taper === null ? "" : "set here; else "}
+          <Link to={`/learning/athlete/${season.athlete_id}`}>{s.usual_taper_because}</Link>
+        </p>
+      )}
     </form>
   );
 }

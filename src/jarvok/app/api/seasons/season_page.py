@@ -145,7 +145,12 @@ def _style_out(facts: SeasonFacts, book: SeasonBook, athlete_id: int) -> StyleOu
         arrangement_name=facts.arrangement.name,
         loading_weeks=book.style(athlete_id).loading_weeks,
         usual_loading_weeks=facts.arrangement.loading_weeks,
-        usual_taper=TaperOut(**facts.arrangement.taper.style.__dict__),
+        usual_taper=TaperOut(**facts.usual_taper.__dict__),
+        usual_taper_because=(
+            f"{found.value:g} days, as has suited best: finding of {found.day:%-d %b %Y}"
+            if (found := book.taper_found(athlete_id)) is not None
+            else ""
+        ),
         shapes=list(Shape),
         taper=TaperOut(**facts.taper.__dict__) if facts.taper is not None else None,
     )

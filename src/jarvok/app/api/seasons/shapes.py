@@ -156,6 +156,7 @@ class StyleOut(Schema):
     loading_weeks: int | None
     usual_loading_weeks: int | None
     usual_taper: TaperOut
+    usual_taper_because: str
     shapes: list[str]
     taper: TaperOut | None
 

@@ -231,7 +231,7 @@ def try_tapers(request: HttpRequest, athlete_id: int, payload: BenchIn) -> Bench
     facts = book.facts(athlete_id)
     if facts is None:
         raise CoachError("No main competition lies ahead.", where="day", accepted="Add a competition first.")
-    usual = facts.taper or facts.arrangement.taper.style
+    usual = facts.taper or facts.usual_taper
     if not styles:
         styles = [usual, TaperStyle(8, Shape.STEP, 50), TaperStyle(14, Shape.SLOW, 60)]
     left = payload.practice_left_pct
