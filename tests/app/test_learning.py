@@ -519,6 +519,7 @@ class TestFindings:
         (seen,) = coach.get(f"findings/athlete/{athlete.pk}")["findings"]
         assert seen["sentence"] == "Trap-bar deadlift was too light three times: 5 or more left in every set."
         assert [e["words"] for e in seen["evidence"]][-1].endswith("100 kg × 5, 5 left")
+        assert all(TrainingSession.objects.filter(pk=e["session_id"]).exists() for e in seen["evidence"])
         SetRecord.objects.filter(line__session__day=clock.today() - timedelta(days=7), number=1).update(rir=3)
         assert coach.get(f"findings/athlete/{athlete.pk}")["findings"] == []
 

@@ -65,7 +65,7 @@ def test_a_line_that_moved_loads_from_its_newer_velocities_alone(coach, athlete:
     before, loaded = squat(), load()
     found = noticed(coach, athlete, "line")
     assert "the same loads move 0.07 m/s faster since 10 Nov" in found["sentence"]
-    assert len(found["evidence"]) == 2
+    assert [e["is_result"] for e in found["evidence"]] == [True, True]
     kept = keep(coach, athlete, found)
     now = squat()
     assert now["intercept_mps"] > before["intercept_mps"] + 0.03
@@ -119,7 +119,7 @@ def test_a_taper_that_suits_is_the_next_seasons(coach, athlete: Athlete, season,
     assert (before["usual_taper"]["days"], before["usual_taper_because"], before["taper"]) == (12, "", None)
     found = noticed(coach, athlete, "taper")
     assert found["sentence"].startswith("Tapers of 14 days suited better than those of 7")
-    assert len(found["evidence"]) == 6
+    assert {e["entry_id"] for e in found["evidence"]} == set(EntryResult.objects.values_list("entry_id", flat=True))
     kept = keep(coach, athlete, found)
     now = style()
     assert now["usual_taper"]["days"] == 14

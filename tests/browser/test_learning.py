@@ -111,6 +111,17 @@ def test_a_report_for_each_reader_on_the_page_and_as_files(server, page: Page) -
     page.set_viewport_size({"width": 1280, "height": 800})
 
 
+def test_progress_of_one_athlete_from_the_end_of_a_phase_with_the_line_of_its_lifts(server, page: Page) -> None:
+    page.goto(f"{server.url}/learning/athlete/2")
+    progress = page.get_by_role("region", name="Progress")
+    lines = progress.get_by_role("img", name=re.compile("noise"))
+    expect(lines.first).to_be_visible()
+    ends = progress.get_by_label("From the end of a phase")
+    first = ends.get_by_role("option").nth(1)
+    ends.select_option(index=1)
+    expect(progress.get_by_label("From", exact=True)).to_have_value(first.get_attribute("value") or "")
+
+
 def test_progress_between_two_days_of_everybody_in_a_squad(server, page: Page) -> None:
     page.goto(f"{server.url}/learning/squad/1")
     progress = page.get_by_role("region", name="Progress")

@@ -13,7 +13,8 @@ import pytest
 from scipy import stats
 
 from jarvok.core.learning.findings import Kind, Noticed, asks_again_on
-from jarvok.core.learning.line_noticed import LEAST_LINE_DAYS, LEAST_MOVED_MPS, NEWER_DAYS, line_that_moved
+from jarvok.core.learning.line_moved import LEAST_MOVED_MPS
+from jarvok.core.learning.line_noticed import LEAST_LINE_DAYS, NEWER_DAYS, line_that_moved
 from jarvok.core.learning.noise import differ
 from jarvok.core.learning.ways_noticed import (
     EACH_WAY,

@@ -12614,12 +12614,26 @@ export interface components {
             /** Points */
             points: components["schemas"]["PointOut"][];
         };
-        /** EvidenceOut */
+        /**
+         * EvidenceOut
+         * @description What speaks for a finding, and the page where it stands: a session, a trial, a competition, or the athlete's results.
+         */
         EvidenceOut: {
             /** Words */
             words: string;
             /** Ref */
             ref: string;
+            /** Session Id */
+            session_id?: number | null;
+            /** Trial Id */
+            trial_id?: number | null;
+            /** Entry Id */
+            entry_id?: number | null;
+            /**
+             * Is Result
+             * @default false
+             */
+            is_result: boolean;
         };
         /**
          * FindingOut

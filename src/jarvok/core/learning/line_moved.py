@@ -11,6 +11,8 @@ from jarvok.core.learning.noise import Change
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.velocity.profile import LoadVelocity, Profile, fit_profile
 
+LEAST_MOVED_MPS = 0.03  # [J] less changes a load by less than its rounding
+
 
 @dataclass(frozen=True)
 class LineMoved:
@@ -64,4 +66,5 @@ def line_between(
         return None
     load_kg = (lightest + heaviest) / 2
     error = sqrt((then.line_error_mps(load_kg) ** 2 + now.line_error_mps(load_kg) ** 2) / 2)
-    return LineMoved(then, now, load_kg, Change(now.velocity_mps(load_kg) - then.velocity_mps(load_kg), error))
+    change = Change(now.velocity_mps(load_kg) - then.velocity_mps(load_kg), error, LEAST_MOVED_MPS)
+    return LineMoved(then, now, load_kg, change)

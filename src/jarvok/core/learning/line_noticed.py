@@ -10,13 +10,13 @@ from statistics import fmean
 import numpy as np
 
 from jarvok.core.learning.findings import FRESH_DAYS, Kind, Noticed
+from jarvok.core.learning.line_moved import LEAST_MOVED_MPS
 from jarvok.core.learning.noise import differ
 from jarvok.core.quantities.mass import said_mass
 from jarvok.core.velocity.profile import LoadVelocity, fastest_per_load
 
 NEWER_DAYS = 28  # [J] half of the time that a profile is made from
 LEAST_LINE_DAYS = 4  # [J] of each half: a day is fast or slow as a whole, so days are what is counted
-LEAST_MOVED_MPS = 0.03  # [J] less changes a load by less than its rounding
 
 
 def line_that_moved(

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import Button from "react-bootstrap/Button";
+import { Link } from "react-router";
 
 import { api, need, type Schemas } from "../../api/client";
 import { keys, stale } from "../../api/keys";
@@ -60,6 +61,20 @@ export function Findings({ whose, id }: { whose: string; id: number }) {
   );
 }
 
+/** A piece of evidence; it leads to the page where it stands. */
+function Evidence({ of: e, athlete }: { of: Schemas["EvidenceOut"]; athlete: number | null }) {
+  const to = e.session_id
+    ? `/floor/${e.session_id}/review`
+    : e.trial_id
+      ? `/trials/${e.trial_id}`
+      : e.entry_id && athlete
+        ? `/athletes/${athlete}/after/${e.entry_id}`
+        : e.is_result && athlete
+          ? `/athletes/${athlete}`
+          : "";
+  return to ? <Link to={to}>{e.words}</Link> : <>{e.words}</>;
+}
+
 function Row({ finding: x, page }: { finding: Finding; page: Schemas["FindingsOut"] }) {
   return (
     <tr>
@@ -69,7 +84,13 @@ function Row({ finding: x, page }: { finding: Finding; page: Schemas["FindingsOu
           {x.sentence}
         </b>
         <div className="soft small">
-          {[x.exercise, ...x.evidence.map((e) => e.words)].filter(Boolean).join(" · ")}
+          {x.exercise}
+          {x.evidence.map((e, n) => (
+            <Fragment key={`${e.ref} ${n}`}>
+              {(x.exercise || n > 0) && " · "}
+              <Evidence of={e} athlete={x.athlete_id} />
+            </Fragment>
+          ))}
           {x.test && ` · would be answered by: ${x.test}`}
         </div>
       </td>

@@ -16,16 +16,17 @@ export function LinesMoved({ lines }: { lines: Moved[] }) {
   return (
     <div className="pad pt-2 pb-1">
       <h3 className="h6 mb-1">The same load, faster or slower</h3>
-      <div className="row g-3">
+      <div className="row gx-3 gy-2">
         {lines.map((x) => (
           <figure key={x.exercise_id} className="col-12 col-sm-6 col-lg-4 m-0">
             <figcaption className="small">
-              <b>{x.exercise}</b>, at {x.at}: {x.then} then, {x.now} now
+              <b>{x.exercise}</b> at {x.at}: {x.then} then, {x.now} now
+              <br />
+              <span className={x.is_more_than_noise ? "fw-semibold" : "soft"}>
+                {x.change}, {x.words}
+              </span>
             </figcaption>
             <TwoLines moved={x} />
-            <p className={`small m-0 ${x.is_more_than_noise ? "fw-semibold" : "soft"}`}>
-              {x.change}, {x.words}
-            </p>
           </figure>
         ))}
       </div>
@@ -60,6 +61,18 @@ function TwoLines({ moved }: { moved: Moved }) {
       <text x={PAD.left + 4} y={11} fontSize="11" fill="var(--soft)">
         m/s
       </text>
+      {moved.lines.map((line, n) => (
+        <text
+          key={line.day}
+          x={W - PAD.right}
+          y={PAD.top + 4 + 14 * n}
+          textAnchor="end"
+          fontSize="11"
+          fill={n === moved.lines.length - 1 ? "var(--accent)" : "var(--soft)"}
+        >
+          {n === moved.lines.length - 1 ? "● " : "○ "}to {dayMonth(line.day)}
+        </text>
+      ))}
       {moved.lines.map((line, n) => {
         const [from, to] = line.ends;
         const isNow = n === moved.lines.length - 1;
@@ -76,16 +89,6 @@ function TwoLines({ moved }: { moved: Moved }) {
             {line.points.map((p, i) => (
               <circle key={i} cx={x(p.load)} cy={y(p.velocity_mps)} r="2.5" />
             ))}
-            <text
-              x={x(to.load)}
-              y={y(to.velocity_mps) + (isNow ? -6 : 14)}
-              textAnchor="end"
-              fontSize="11"
-              stroke="none"
-              fill={isNow ? "var(--accent)" : "var(--soft)"}
-            >
-              {dayMonth(line.day)}
-            </text>
           </g>
         );
       })}

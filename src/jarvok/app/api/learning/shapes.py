@@ -118,8 +118,14 @@ class LearningOut(Schema):
 
 
 class EvidenceOut(Schema):
+    """What speaks for a finding, and the page where it stands: a session, a trial, a competition, or the athlete's results."""
+
     words: str
     ref: str
+    session_id: int | None = None
+    trial_id: int | None = None
+    entry_id: int | None = None
+    is_result: bool = False
 
 
 class FindingOut(Schema):
