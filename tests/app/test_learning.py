@@ -620,6 +620,30 @@ class TestAfter:
         assert after["events"][0]["words"].endswith("kg over it, more than its error")
         assert [e["result"] for e in after["events"]] == [131, None, None, 44]
 
+    def test_today_asks_for_the_result_and_the_next_season_says_what_was_written(
+        self, coach, athlete: Athlete, lifted: Entry, settings
+    ) -> None:
+        def asked() -> list[Any]:
+            return [d for d in coach.get("today")["decisions"] if d["kind"] == "result"]
+
+        (one,) = asked()
+        assert one["title"] == f"No result of {lifted.name}, {lifted.day:%-d %b}"
+        assert one["path"] == f"/athletes/{athlete.pk}/after/{lifted.pk}"
+        settings.TODAY = str(lifted.day + timedelta(days=15))
+        assert asked() == []
+        settings.TODAY = str(lifted.day + timedelta(days=14))
+        assert len(asked()) == 1
+        nothing = [None, None, None, None]
+        body = {"events": nothing, "keep": "openers two weeks out.", "change": "longer warm-up"}
+        coach.ok("PUT", f"competitions/{lifted.pk}/after", body)
+        assert asked() == []
+        notes = coach.get(f"athletes/{athlete.pk}/season")["season"]["notes"]
+        said = next(n for n in notes if n["id"] == "last-time")
+        assert said["title"] == f"From {lifted.name}, for this season"
+        assert said["text"] == "Keep: openers two weeks out. Change: longer warm-up."
+        coach.ok("PUT", f"competitions/{lifted.pk}/after", {"events": nothing})
+        assert not [n for n in coach.get(f"athletes/{athlete.pk}/season")["season"]["notes"] if n["id"] == "last-time"]
+
     def test_the_result_teaches_the_max_once_and_may_be_corrected(self, coach, athlete: Athlete, lifted: Entry) -> None:
         path = f"competitions/{lifted.pk}/after"
         for load_kg in (131, 131, 128.5):

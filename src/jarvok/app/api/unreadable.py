@@ -54,4 +54,4 @@ def _name(where: str) -> str:
     *words, last = named[-1].split("_")
     unit = UNITS.get(last) if words else None
     said = " ".join(words if unit is not None else [*words, last])
-    return f"{said[:1].upper()}{said[1:]}{f' in {unit}' if unit else ''}"
+    return f"{first_upper(said)}{f' in {unit}' if unit else ''}"

@@ -10,6 +10,7 @@ from types import MappingProxyType
 
 from jarvok.core.checks.flag import Check, Fix, Flag, Severity
 from jarvok.core.checks.guards import why_guarded
+from jarvok.core.quantities.sentence import first_upper
 from jarvok.core.season.arrangements import BY_KEY
 from jarvok.core.season.calendar import Span, SpanKind
 from jarvok.core.season.exposures import ClassGap
@@ -112,7 +113,7 @@ def gone_on_the_day(view: SeasonView) -> Iterator[Flag]:
     for residual in view.plan.residuals:
         if residual.covers_competition:
             continue
-        name = residual.quality[0].upper() + residual.quality[1:]
+        name = first_upper(residual.quality)
         severity = Severity.THINK if residual.quality in WANTED else Severity.NOTE
         yield Flag("gone", severity, f"{name} may be gone on the day.", f"{residual.text}.", ISSURIN, residual.quality)
 

@@ -80,7 +80,7 @@ class Usual:
         """It in words."""
         if not self.is_far:
             return "as usual"
-        return f"{'above' if self.apart_sd > 0 else 'below'} the own usual of {self.usual_au:.0f} AU"
+        return f"{'above' if self.apart_sd > 0 else 'below'} their own usual of {self.usual_au:.0f} AU"
 
 
 def beside_usual(load_au: float, weeks_before_au: Sequence[float]) -> Usual | None:

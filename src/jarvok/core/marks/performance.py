@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from jarvok.core.errors import CoachError
 from jarvok.core.marks.mark import MarkKind
 from jarvok.core.quantities.gravity import STANDARD_GRAVITY_MPS2
+from jarvok.core.quantities.sentence import first_upper
 from jarvok.core.working import COMMON_PRACTICE, Input, Source, Working
 
 BOSCO = Source("P", "Bosco 1983")  # quoted from memory
@@ -191,7 +192,7 @@ def drop_series(jumps: Sequence[DropJump], body_mass_kg: float | None = None) ->
         "highest drop at which contact time and RSI still hold",
         COMMON_PRACTICE,
         tuple(Input(f"{j.drop_cm:g} cm", f"RSI {j.rsi:.2f}, contact {1000 * j.contact_s:.0f} ms") for j in rising),
-        caution="Land well before jumping high." + (f" {held[0].upper()}{held[1:]}." if held else ""),
+        caution="Land well before jumping high." + (f" {first_upper(held)}." if held else ""),
     )
     return DropSeries(tuple(rising), chosen.drop_cm, working)
 

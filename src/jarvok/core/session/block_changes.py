@@ -7,6 +7,7 @@ from dataclasses import replace
 from jarvok.core.errors import CoachError
 from jarvok.core.loading.set_by_set import with_sets
 from jarvok.core.loading.shorthand import parse, write
+from jarvok.core.quantities.sentence import first_upper
 from jarvok.core.session.blocks import BlockStyle, Grouping, check_style
 from jarvok.core.session.document import (
     LONGEST_NAME,
@@ -56,7 +57,7 @@ def rename_block(document: Document, block: str, name: str) -> Document:
     if any(b.name.lower() == name.lower() for n, b in enumerate(document.blocks) if n != at):
         raise CoachError(f"There is a block “{name}” already.", where="text", accepted="Another name.")
     if prepares(name):
-        name = name[:1].upper() + name[1:]
+        name = first_upper(name)
     return with_block(document, at, replace(document.blocks[at], name=name))
 
 

@@ -11,6 +11,7 @@ from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.set_by_set import with_set
 from jarvok.core.loading.shorthand import parse, write
 from jarvok.core.marks.conditions import checked
+from jarvok.core.quantities.sentence import first_upper
 from jarvok.core.session.blocks import GROUPINGS, STRAIGHT, BlockStyle
 from jarvok.core.session.document import (
     LONGEST_NAME,
@@ -64,7 +65,7 @@ def add_line(document: Document, line: WrittenLine, block: str, *, style: BlockS
         raise CoachError("The name of the block is too long.", where="block", accepted=f"Up to {LONGEST_NAME} characters.")
     at = next((i for i, b in enumerate(document.blocks) if b.name.lower() == name.lower()), None)
     if at is None:
-        new = WrittenBlock(name[:1].upper() + name[1:] if prepares(name) else name, (line,), style or STRAIGHT)
+        new = WrittenBlock(first_upper(name) if prepares(name) else name, (line,), style or STRAIGHT)
         at = after_preparing(document) if prepares(name) else len(document.blocks)
         return replace(document, blocks=(*document.blocks[:at], new, *document.blocks[at:]))
     return _with_lines(document, at, (*document.blocks[at].lines, line))

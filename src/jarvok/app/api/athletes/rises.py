@@ -13,6 +13,7 @@ from jarvok.core.marks.readings import words_of
 from jarvok.core.marks.working_max import ASKED_DAYS, why_it_rises
 from jarvok.core.quantities.mass import in_kg, said_mass
 from jarvok.core.quantities.plates import unit_of
+from jarvok.core.quantities.sentence import first_upper
 
 ASK_AGAIN = timedelta(days=7)  # where the coach names no day
 
@@ -61,7 +62,7 @@ def rise_out(book: LiftBook, athlete_id: int, lift_id: str) -> RiseOut | None:
         would_be=f"{waiting.to_kg / in_kg(1.0, unit):.1f} {unit}",
         day=waiting.day,
         evidence=waiting.mark.ref,
-        words=f"{words_of(waiting.mark, book.day, unit)} says {said_mass(waiting.says_kg, unit, whole=True)}.",
+        words=f"{first_upper(words_of(waiting.mark, book.day, unit))} says {said_mass(waiting.says_kg, unit, whole=True)}.",
         why_asked=over if waiting.limit_pct else "Eleven repetitions and more are a rough guide.",
         readings=list(why_it_rises(waiting, unit)),
         put_off_to=put_off if put_off is not None and put_off > book.day else None,

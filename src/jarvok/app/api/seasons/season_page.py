@@ -30,6 +30,7 @@ from jarvok.app.athletes.reading import practices_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.facts.seasons.models import Entry, FlagWord
+from jarvok.app.seasons.last_time import last_time
 from jarvok.app.seasons.season_book import ANCHORS, SeasonBook, facts_from, plan_from
 from jarvok.app.shapes import working_out
 from jarvok.app.training.planned_weeks import contest_work_of, proposed_style_of, week_style_of
@@ -66,7 +67,7 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
         plan = replace(plan, residuals=residuals_for(plan.weeks, goal.day, facts.arrangement, facts.rules, idle))
     spending = spending_of(athlete, plan, book.rules)
     done = done_by_week(athlete.pk, plan, spending, today)
-    notes = (*plan.notes, *taper_notes(plan, spending))
+    notes = (*last_time(athlete, today), *plan.notes, *taper_notes(plan, spending))
     ids = {c.name: c.pk for c in book.competitions(athlete.pk) if c.rank in ANCHORS and c.day >= plan.start}
     return SeasonOut(
         athlete_id=athlete.pk,

@@ -28,6 +28,7 @@ from jarvok.core.marks.mark import MarkKind
 from jarvok.core.marks.performance import read
 from jarvok.core.plan.planned_load import au_of
 from jarvok.core.plan.taper_sets import TaperCut, taper_cut, windows_of
+from jarvok.core.quantities.sentence import first_upper
 from jarvok.core.season.exposures import STANDING_NAMES, Exposure, drop_uncontested_days_out, event_kinds, last_session_days_out
 from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.fitness_fatigue import CAUTION, LEAST_RESULTS, SHORTER, USUAL, Constants, fit
@@ -167,7 +168,7 @@ def _own(athlete: Athlete, today: date) -> tuple[Constants | None, str]:
     if len(results) < LEAST_RESULTS:
         return None, f"{len(results)} jump results in a year; {LEAST_RESULTS} are needed for constants of the athlete's own."
     found = fit(loads, results)
-    return (found.constants if found.is_usable else None), f"{found.words[0].upper()}{found.words[1:]}."
+    return (found.constants if found.is_usable else None), f"{first_upper(found.words)}."
 
 
 def _tried_out(found: Bench, cut: TaperCut | None, start: date, day: date) -> TriedOut:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from datetime import timedelta
+from datetime import date, timedelta
 
 from jarvok.app import clock
 from jarvok.app.api.today.of_day import OLD_DAYS, OfDay
@@ -23,7 +23,7 @@ def waiting(people: Sequence[Athlete], days: Mapping[int, OfDay], *, sees_health
     if sees_health:
         found = [*_pains(people), *found, *_ending(people)]
     without_goal = [a for a in people if days[a.pk].goal is None]
-    return [*found, *_no_goal(without_goal), *_old([a for a in people if days[a.pk].is_old])]
+    return [*found, *_results(people, days), *_no_goal(without_goal), *_old([a for a in people if days[a.pk].is_old])]
 
 
 def _pains(people: Sequence[Athlete]) -> list[DecisionOut]:
@@ -49,6 +49,25 @@ def _ending(people: Sequence[Athlete]) -> list[DecisionOut]:
         )
         for r in rows.order_by("until", "pk")
     ]  # fmt: skip
+
+
+def _results(people: Sequence[Athlete], days: Mapping[int, OfDay]) -> list[DecisionOut]:
+    """Competitions gone by of which no result is written, each once for all who were there."""
+    groups: dict[tuple[date, str], list[tuple[Athlete, int]]] = {}
+    for athlete in people:
+        for entry_id, name, day in days[athlete.pk].unwritten:
+            groups.setdefault((day, name), []).append((athlete, entry_id))
+    text = "Written down it teaches the max, and what to keep and change stands beside the next season."
+    found = []
+    for (day, name), those in sorted(groups.items(), reverse=True):
+        athlete, entry_id = those[0]
+        title = f"No result of {name}, {day:%-d %b}"
+        path, where = f"/athletes/{athlete.pk}/after/{entry_id}", "Write it down"
+        if len(those) == 1:
+            found.append(_of(athlete, "result", title, text, path, where))
+        else:
+            found.append(_of_several([a for a, _ in those], "result", title, text, path, f"Begin with {athlete.name}"))
+    return found
 
 
 def _no_goal(people: Sequence[Athlete]) -> list[DecisionOut]:

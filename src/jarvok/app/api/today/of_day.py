@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
@@ -19,12 +20,14 @@ from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import FOR_A_WEEK
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.facts.floor.models import Rep, SetRecord
+from jarvok.app.learning.after import past_entries
 from jarvok.app.seasons.season_book import Goal, SeasonBook
 from jarvok.app.training.planned_weeks import planned_week
 from jarvok.app.training.told_weeks import read_told
 from jarvok.core.season.model import SeasonPlan, monday_of
 
 OLD_DAYS = 56  # [J] eight weeks: a block and its deload twice
+RESULT_DAYS = 14  # [J] after that it is asked on the page of what was learned alone
 KEY = "today"
 
 
@@ -32,13 +35,15 @@ KEY = "today"
 class OfDay:
     """One athlete's: sessions from today to the end of the week as planned, with their hours; the way to the goal; rises.
 
-    `is_old` where nothing has been learned of them for long, though something once was.
+    `unwritten` are competitions of the last days without a result: entry, name and day. `is_old` where nothing has been
+    learned of them for long, though something once was.
     """
 
     sessions: tuple[tuple[TodaySession, float | None], ...]
     goal: Goal | None
     phases: tuple[GoalPhase, ...]
     rises: tuple[DecisionOut, ...]
+    unwritten: tuple[tuple[int, str, date], ...]
     is_old: bool
 
 
@@ -60,6 +65,10 @@ def _worked_out(people: list[Athlete]) -> dict[int, OfDay]:
     share_book(book)
     seasons, old = SeasonBook(people, today, book.rules), _of_whom_nothing_is_new(people)
     read_told(people, [monday_of(today)])
+    unwritten: dict[int, list[tuple[int, str, date]]] = defaultdict(list)
+    for entry, is_written in past_entries(people):
+        if not is_written and (today - entry.day).days <= RESULT_DAYS:
+            unwritten[entry.athlete_id].append((entry.pk, entry.name, entry.day))
     found = {}
     for athlete in people:
         plan, goal = seasons.plan(athlete.pk), seasons.goal(athlete.pk)
@@ -69,6 +78,7 @@ def _worked_out(people: list[Athlete]) -> dict[int, OfDay]:
             goal=goal if is_ahead else None,
             phases=_phases(plan, goal.day) if plan is not None and goal is not None else (),
             rises=tuple(_rises(book, athlete)),
+            unwritten=tuple(unwritten[athlete.pk]),
             is_old=athlete.pk in old,
         )
     return found

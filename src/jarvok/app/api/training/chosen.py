@@ -26,6 +26,7 @@ from jarvok.core.chooser.wishes import wishes
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.shorthand import write
+from jarvok.core.quantities.sentence import first_upper
 from jarvok.core.rules import Rules
 from jarvok.core.season.model import SeasonPlan
 from jarvok.core.session.planned import PlannedLine, PlannedSession
@@ -127,7 +128,7 @@ def _lines(sessions: list[PlannedSession], words: tuple[str, ...]) -> list[Chose
 
 
 def _wish_out(key: str, because: Because, words: str, lines: list[ChosenLineOut]) -> WishOut:
-    spoken = words[:1].upper() + words[1:]
+    spoken = first_upper(words)
     return WishOut(
         id=key, because=BECAUSE_NAMES[because], words=spoken, lines=lines, no_place=[], can_decline=bool(key), is_declined=False
     )  # fmt: skip

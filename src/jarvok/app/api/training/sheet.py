@@ -21,6 +21,7 @@ from jarvok.core.loading.set_by_set import set_text
 from jarvok.core.loading.shorthand import write
 from jarvok.core.loading.until_miss import can_miss
 from jarvok.core.marks.conditions import conditions_of, words_of
+from jarvok.core.quantities.sentence import first_upper
 from jarvok.core.running.classes import BY_KEY, words_for
 from jarvok.core.season.model import PhaseKey, monday_of
 from jarvok.core.session.blocks import Grouping, clock
@@ -88,11 +89,6 @@ def forms_words(line: SheetLine) -> str:
     """What single rounds are done with, and the easier and the harder form, as they stand beside the line."""
     forms = line.planned.forms
     return " · ".join(w for w in (forms.words, forms.levels) if w)
-
-
-def first_upper(text: str) -> str:
-    """Begin a sentence, and leave the rest as it is written."""
-    return text[:1].upper() + text[1:]
 
 
 def blocks_of(sheet: Sheet, *, unfolds: bool = True) -> list[BlockOut]:
