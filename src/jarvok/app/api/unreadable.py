@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
+from jarvok.core.quantities.sentence import first_upper
+
 WRAPPERS = ("body", "payload", "query", "path")
 # what a name ends with, and how a person says it
 UNITS = {
