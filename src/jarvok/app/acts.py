@@ -14,6 +14,7 @@ from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.facts.centre.models import Centre
 from jarvok.app.facts.fact import going_on
 from jarvok.app.facts.people.models import Act, Person, Role, Via
+from jarvok.app.facts.writing import writing
 from jarvok.app.hub import PLANS, hub
 from jarvok.app.plan_acts import VERBS, refuse_unseen
 from jarvok.app.problems import Refused
@@ -50,11 +51,11 @@ def acting(
     check_scope(who.person, athlete, squad, also)
     outer = going_on.get()
     if outer is not None:
-        with transaction.atomic():
+        with writing():
             yield outer
             _raise_versions(outer, athlete, squad, also)
         return
-    with transaction.atomic():
+    with writing():
         if verb in VERBS:
             refuse_unseen(who.seen, who.page, [a.pk for a in (athlete, *also) if a is not None], [squad.pk] if squad else [])
         act = Act.objects.create(

@@ -11,10 +11,11 @@ from contextvars import ContextVar
 from datetime import timedelta
 from typing import Any
 
-from django.db import OperationalError, connection, transaction
+from django.db import OperationalError, connection
 
 from jarvok.app import clock
 from jarvok.app.facts.floor.models import IdempotentWrite
+from jarvok.app.facts.writing import writing
 from jarvok.app.problems import Conflict
 from jarvok.core.errors import CoachError
 
@@ -22,7 +23,7 @@ WAITED = "Jarvok-Waited-Ms"
 MOST_WAITED = timedelta(hours=12)  # [J] a training day; a device that says more has a clock that was set meanwhile
 TRIES = 3  # [T]
 PAUSE_S = (0.02, 0.15)  # [T] at random, so that two do not meet again
-CONTENDED = ("locked", "deadlock", "could not serialize")
+CONTENDED = ("locked", "deadlock", "could not serialize", "lock timeout")
 waited: ContextVar[timedelta] = ContextVar("waited_of_request", default=timedelta(0))
 
 
@@ -57,7 +58,7 @@ def is_contended(error: Exception) -> bool:
 
 
 def _done_once(key: str, digest: str, act: Callable[[], dict[str, Any]]) -> dict[str, Any]:
-    with transaction.atomic():
+    with writing():
         kept = IdempotentWrite.objects.filter(key=key).first()
         if kept is not None:
             if kept.request != digest:

@@ -6,6 +6,8 @@ import os
 import secrets
 from pathlib import Path
 
+import dj_database_url
+
 from jarvok.app.logs import LINE
 
 ROOT = Path(__file__).resolve().parents[3]
@@ -74,17 +76,19 @@ ASGI_APPLICATION = "jarvok.app.asgi.application"
 
 # as large as the database may grow, in pages: for trying out what a full disk does
 MAX_PAGES = os.environ.get("JARVOK_MAX_PAGES", "")
+SQLITE = {
+    "ENGINE": "django.db.backends.sqlite3",
+    "NAME": os.environ.get("JARVOK_DB", str(VAR / "jarvok.sqlite3")),
+    "OPTIONS": {
+        "transaction_mode": "IMMEDIATE",
+        "timeout": 3,  # seconds that a write waits for another; a floor write tries three times
+        "init_command": "PRAGMA journal_mode=WAL;PRAGMA synchronous=FULL;PRAGMA foreign_keys=ON;"
+        + (f"PRAGMA max_page_count={int(MAX_PAGES)};" if MAX_PAGES else ""),
+    },
+}
+DATABASE_URL = os.environ.get("JARVOK_DATABASE_URL", "")  # postgres://… for a centre that outgrows one file
 DATABASES = {
-    "default": {
-        "ENGINE": "django.db.backends.sqlite3",
-        "NAME": os.environ.get("JARVOK_DB", str(VAR / "jarvok.sqlite3")),
-        "OPTIONS": {
-            "transaction_mode": "IMMEDIATE",
-            "timeout": 3,  # seconds that a write waits for another; a floor write tries three times
-            "init_command": "PRAGMA journal_mode=WAL;PRAGMA synchronous=FULL;PRAGMA foreign_keys=ON;"
-            + (f"PRAGMA max_page_count={int(MAX_PAGES)};" if MAX_PAGES else ""),
-        },
-    }
+    "default": dj_database_url.parse(DATABASE_URL, conn_max_age=600, conn_health_checks=True) if DATABASE_URL else SQLITE
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 _PASSWORDS = "django.contrib.auth.password_validation."

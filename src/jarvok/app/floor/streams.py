@@ -20,6 +20,7 @@ from django.db.models import F
 from jarvok.app import clock
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import Rep, SensorStream, SessionLine, TrainingSession
+from jarvok.app.facts.writing import writing
 from jarvok.app.floor.events import tell
 from jarvok.app.floor.lines import floor_line, rep_payload
 from jarvok.app.problems import Conflict
@@ -250,7 +251,7 @@ def close(token: str, received_ms: float) -> None:
         rest = live.detector.flush()
     if rest:
         store(live, rest, received_ms)
-    with transaction.atomic():
+    with writing():
         stream = SensorStream.objects.select_related("session").get(pk=live.stream_id)
         if stream.closed_at is None:
             stream.closed_at = clock.now()

@@ -6,12 +6,11 @@ from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from datetime import date
 
-from django.db import transaction
-
 from jarvok.app import clock
 from jarvok.app.athletes.reading import FOR_A_WEEK
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.training.models import WrittenSession
+from jarvok.app.facts.writing import writing
 from jarvok.app.problems import Conflict
 from jarvok.app.training.lookup import find_sheet
 from jarvok.app.training.planned_weeks import read_again
@@ -27,7 +26,7 @@ MOST_A_DAY = 2
 @contextmanager
 def held(athlete: Athlete) -> Iterator[Athlete]:
     """The athlete's plan read anew and held until it is written: two changes at once come one after the other, and both stay."""
-    with transaction.atomic():
+    with writing():
         yield read_again(athlete)
 
 

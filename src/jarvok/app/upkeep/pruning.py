@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
 
-from django.db import transaction
 from django.db.models import Q, QuerySet
 
 from jarvok.app import clock
@@ -15,6 +14,7 @@ from jarvok.app.facts.centre.models import Centre
 from jarvok.app.facts.floor.models import FloorEvent, IdempotentWrite
 from jarvok.app.facts.people.models import Link, SignedIn
 from jarvok.app.facts.room.models import Reading
+from jarvok.app.facts.writing import writing
 from jarvok.app.upkeep.backups import database
 
 LEAST_DAYS, MOST_DAYS = 7, 365  # [J] a page is not away from the network for longer than a week
@@ -86,7 +86,7 @@ def prune() -> int:
             some = list(kind.rows().filter(kind.served(before)).order_by("pk").values_list("pk", flat=True)[:AT_ONCE])
             if not some:
                 break
-            with transaction.atomic():
+            with writing():
                 kind.rows().model.objects.filter(pk__in=some).delete()
             gone += len(some)
     return gone

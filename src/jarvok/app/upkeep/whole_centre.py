@@ -13,10 +13,12 @@ from typing import IO, Any
 
 from django.apps import apps
 from django.core.exceptions import ValidationError
-from django.db import DatabaseError, transaction
+from django.core.management.color import no_style
+from django.db import DatabaseError, connection
 from django.db.models import Field, Model
 
 from jarvok.app import clock
+from jarvok.app.facts.writing import as_it_stands, writing
 from jarvok.core.errors import CoachError
 
 FORMAT, VERSION = "jarvok centre", 1
@@ -50,7 +52,7 @@ def kinds() -> list[type[Model]]:
 def write(into: IO[bytes]) -> None:
     """Write the centre as it stands, row by row: memory does not grow with it."""
     files: dict[str, Any] = {}
-    with transaction.atomic(), zipfile.ZipFile(into, "w", zipfile.ZIP_DEFLATED) as whole:
+    with as_it_stands(), zipfile.ZipFile(into, "w", zipfile.ZIP_DEFLATED) as whole:
         for kind in kinds():
             name, digest, rows = f"{kind._meta.label_lower}.jsonl", hashlib.sha256(), 0
             with whole.open(name, "w", force_zip64=True) as file:
@@ -71,18 +73,26 @@ def read(source: IO[bytes]) -> int:
     """
     rows = 0
     try:
-        with zipfile.ZipFile(source) as whole, transaction.atomic():
+        with zipfile.ZipFile(source) as whole, writing():
             manifest = _manifest(whole)
             for kind in kinds():
                 kind._default_manager.all().delete()
             for kind in kinds():
                 rows += _take(whole, kind, manifest["files"])
+            _number_on()
     except (zipfile.BadZipFile, OSError, UnicodeDecodeError):
         raise NOT_A_FILE from None
     except DatabaseError as error:
         said = f"The rows of the file do not fit together: {error}."
         raise CoachError(said, where="file", accepted="A file as it was written.") from None
     return rows
+
+
+def _number_on() -> None:
+    """New rows are numbered behind those that came with their numbers; SQLite does so by itself."""
+    with connection.cursor() as cursor:
+        for statement in connection.ops.sequence_reset_sql(no_style(), kinds()):
+            cursor.execute(statement)
 
 
 def _manifest(whole: zipfile.ZipFile) -> dict[str, Any]:

@@ -18,6 +18,7 @@ from jarvok.app.athletes.squads import squad_named
 from jarvok.app.athletes.typed_marks import TypedMark
 from jarvok.app.facts.athletes.models import Athlete, BodyMass, ImportedTable, MarkRecord, Squad
 from jarvok.app.facts.people.models import Via
+from jarvok.app.facts.writing import writing
 from jarvok.app.problems import NeedsConfirmation
 from jarvok.core.errors import CoachError
 from jarvok.core.interchange.athletes import LiftResult, Row
@@ -58,7 +59,7 @@ def run(who: Who, rows: Sequence[Row], squad: str) -> Taken:
 def tried(who: Who, row: Row, squad: str) -> tuple[str, ...]:
     """What would be wrong with the results of a row, found by taking it in and taking that back."""
     problems: list[str] = []
-    with transaction.atomic(), nothing_kept():
+    with writing(), nothing_kept():
         try:
             athlete, is_new = _take(who, row, squad, {})
         except CoachError as problem:

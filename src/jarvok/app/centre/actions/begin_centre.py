@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from django.contrib.auth.models import User
-from django.db import transaction
 
 from jarvok.app import clock
 from jarvok.app.accounts.actions import record_person
@@ -12,6 +11,7 @@ from jarvok.app.acts import Who, acting
 from jarvok.app.centre.actions import set_zone
 from jarvok.app.facts.centre.models import Centre
 from jarvok.app.facts.people.models import Role
+from jarvok.app.facts.writing import writing
 from jarvok.app.problems import Conflict
 from jarvok.core.errors import CoachError
 
@@ -33,7 +33,7 @@ def run(name: str, zone: str, person: str, sign_in: str, password: str) -> User:
                 "sign_in": "A name to sign in with is wanted.",
             }
             raise CoachError(said[where], where=where, accepted=f"1 to {LONGEST_NAME} characters are accepted.")
-    with transaction.atomic():
+    with writing():
         if not is_empty():
             raise Conflict("This centre has begun already. Sign in, or ask its head for an account.")
         user = User(username=sign_in.strip(), first_name=person.strip()[:LONGEST_NAME])

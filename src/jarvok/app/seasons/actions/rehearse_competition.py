@@ -11,6 +11,7 @@ from jarvok.app import clock
 from jarvok.app.acts import Who
 from jarvok.app.athletes.kept_known import nothing_kept
 from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.writing import writing
 from jarvok.app.seasons.actions import add_competition, change_competition
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.seasons.typed_season import TypedCompetition, standing, typed_over
@@ -19,7 +20,7 @@ from jarvok.core.season.model import SeasonPlan
 
 def run(who: Who, athlete: Athlete, typed: TypedCompetition, moves: int | None) -> SeasonPlan | None:
     """Return the season as it would be with the competition added, or that of the id `moves` put in its place."""
-    with transaction.atomic(), nothing_kept():
+    with writing(), nothing_kept():
         stands = standing().filter(athlete=athlete, pk=moves or 0).first()
         if stands is None:
             add_competition.run(who, athlete, typed)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import IO
 
 from django.contrib.auth.models import User
-from django.db import transaction
 
 from jarvok.app import clock
 from jarvok.app.accounts.passwords import checked_password
@@ -15,6 +14,7 @@ from jarvok.app.centre.actions.begin_centre import is_empty
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.centre.models import Centre
 from jarvok.app.facts.people.models import Person, Role, Via
+from jarvok.app.facts.writing import writing
 from jarvok.app.problems import Conflict
 from jarvok.app.upkeep import whole_centre
 from jarvok.core.errors import CoachError
@@ -30,7 +30,7 @@ def run(source: IO[bytes], person: str, sign_in: str, password: str) -> User:
     for where, text in (("person", person), ("sign_in", sign_in)):
         if not 1 <= len(text.strip()) <= LONGEST_NAME:
             raise CoachError("A name is wanted.", where=where, accepted=f"1 to {LONGEST_NAME} characters are accepted.")
-    with transaction.atomic():
+    with writing():
         checked_password(password, User(username=sign_in.strip(), first_name=person.strip()))
         rows = whole_centre.read(source)
         user = User.objects.filter(username=sign_in.strip()).first() or User(username=sign_in.strip(), first_name=person.strip())
