@@ -103,6 +103,24 @@ class Api:
             return json.loads(answer.read())
 
 
+def database_of_ones_own(name: str) -> str:
+    """The address of a new PostgreSQL database."""
+    import psycopg
+
+    said = subprocess.run([str(ROOT / "scripts/postgres"), "start"], check=True, capture_output=True, text=True)
+    address = said.stdout.strip()
+    with psycopg.connect(address, autocommit=True) as line:
+        line.execute(f"CREATE DATABASE {name}")
+    return address.rsplit("/", 1)[0] + f"/{name}"
+
+
+def usage_of_all(pid: int) -> tuple[float, float]:
+    """As `usage`, of a server with its processes; memory is that of the largest."""
+    children = Path(f"/proc/{pid}/task/{pid}/children").read_text().split()
+    rows = [usage(p) for p in (pid, *map(int, children))]
+    return sum(used for used, _ in rows), max(rss for _, rss in rows)
+
+
 def usage(pid: int) -> tuple[float, float]:
     """Seconds of processor used and resident memory in MB of a process."""
     parts = Path(f"/proc/{pid}/stat").read_text().rsplit(")", 1)[1].split()
@@ -173,6 +191,7 @@ def main() -> None:
     parser.add_argument("--minutes", type=float, default=30)
     parser.add_argument("--racks", type=int, default=16)
     parser.add_argument("--hz", type=int, default=200)
+    parser.add_argument("--workers", type=int, default=1, help="processes of the server; more than one stand on PostgreSQL")
     asked = parser.parse_args()
     minutes, racks, rate_hz = asked.minutes, asked.racks, asked.hz
     with socket.socket() as probe:
@@ -182,13 +201,16 @@ def main() -> None:
     env = {**os.environ, "MALLOC_ARENA_MAX": "2",  # as scripts/start serves
            "PYTHONPATH": str(ROOT / "src"), "JARVOK_VAR": folder, "JARVOK_DB": f"{folder}/load.sqlite3",
            "JARVOK_LOCAL_DEMO": "1", "JARVOK_TODAY": TODAY}  # fmt: skip
+    if asked.workers > 1:
+        env["JARVOK_DATABASE_URL"] = database_of_ones_own(f"load_{port}")
     manage = [sys.executable, str(ROOT / "manage.py")]
     subprocess.run([*manage, "migrate", "-v0"], env=env, check=True)
     subprocess.run([*manage, "demo_data", "--small"], env=env, check=True, stdout=subprocess.DEVNULL)
     subprocess.run(
         [*manage, "shell", "-c", SETUP.format(racks=racks, rate_hz=rate_hz)], env=env, check=True, stdout=subprocess.DEVNULL
     )
-    serve = [sys.executable, "-m", "uvicorn", "jarvok.app.asgi:application", "--port", str(port), "--lifespan", "off"]
+    serve = [sys.executable, "-m", "uvicorn", "jarvok.app.asgi:application", "--port", str(port)]
+    serve += ["--workers", str(asked.workers)] if asked.workers > 1 else ["--lifespan", "off"]
     server = subprocess.Popen([*serve, "--log-level", "warning"], env=env)
     try:
         for _ in range(200):
@@ -213,10 +235,10 @@ def main() -> None:
         for thread in lifters:
             thread.start()
         shares, memory = [], []
-        used, _ = usage(server.pid)
+        used, _ = usage_of_all(server.pid)
         while any(t.is_alive() for t in lifters):
             time.sleep(10)
-            now, rss = usage(server.pid)
+            now, rss = usage_of_all(server.pid)
             shares.append((now - used) / 10)
             memory.append(rss)
             used = now
@@ -233,7 +255,7 @@ def main() -> None:
             print(f"{name}: median {statistics.median(values):.0f} ms, 95th percentile {np.percentile(values, 95):.0f} ms")
         print(f"lower bound, an empty request before the load: median {statistics.median(bound):.1f} ms")
     finally:
-        server.send_signal(signal.SIGKILL)
+        server.terminate() if asked.workers > 1 else server.send_signal(signal.SIGKILL)
 
 
 READ = """

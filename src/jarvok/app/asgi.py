@@ -14,6 +14,7 @@ os.environ.setdefault("DJANGO_SETTINGS_MODULE", "jarvok.app.settings")
 pages = get_asgi_application()
 
 from jarvok.app.api.read_ahead import keep_read_ahead  # noqa: E402  the applications have to be loaded first
+from jarvok.app.between import keep_listening  # noqa: E402
 from jarvok.app.gate import SensorGate  # noqa: E402
 from jarvok.app.upkeep.housekeeper import keep_house  # noqa: E402
 
@@ -27,7 +28,7 @@ async def application(scope, receive, send):  # type: ignore[no-untyped-def]
         await served(scope, receive, send)
         return
     await receive()
-    keeping = [asyncio.create_task(keep_house()), asyncio.create_task(keep_read_ahead())]
+    keeping = [asyncio.create_task(keep_house()), asyncio.create_task(keep_read_ahead()), asyncio.create_task(keep_listening())]
     await send({"type": "lifespan.startup.complete"})
     await receive()
     for task in keeping:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import secrets
 from pathlib import Path
+from typing import Any
 
 import dj_database_url
 
@@ -87,9 +88,9 @@ SQLITE = {
     },
 }
 DATABASE_URL = os.environ.get("JARVOK_DATABASE_URL", "")  # postgres://… for a centre that outgrows one file
-DATABASES = {
-    "default": dj_database_url.parse(DATABASE_URL, conn_max_age=600, conn_health_checks=True) if DATABASE_URL else SQLITE
-}
+DATABASES: dict[str, Any] = {"default": dj_database_url.parse(DATABASE_URL) if DATABASE_URL else SQLITE}
+if DATABASE_URL:  # every request has a thread of its own: connections are lent to them
+    DATABASES["default"]["OPTIONS"] = {"pool": {"min_size": 1, "max_size": 20, "timeout": 10}}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 _PASSWORDS = "django.contrib.auth.password_validation."
 AUTH_PASSWORD_VALIDATORS = [

@@ -7,6 +7,7 @@ from typing import Any
 from django.db import transaction
 
 from jarvok.app.facts.floor.models import FloorEvent, TrainingSession
+from jarvok.app.facts.writing import writing
 from jarvok.app.hub import hub
 from jarvok.app.problems import Conflict
 
@@ -15,9 +16,10 @@ LIVE = ("rep", "jump", "split", "heart", "velocity", "sensor")  # what comes wit
 
 def tell(session: TrainingSession, kind: str, payload: dict[str, Any]) -> FloorEvent:
     """Store an event and wake the pages once the transaction is through; returns it."""
-    event = FloorEvent.objects.create(session=session, kind=kind, payload=payload)
     wake = hub.wake if kind in LIVE else hub.changed
-    transaction.on_commit(lambda: wake(session.pk))
+    with writing():  # events are numbered in the order in which they are through: who resumes misses none
+        event = FloorEvent.objects.create(session=session, kind=kind, payload=payload)
+        transaction.on_commit(lambda: wake(session.pk))
     return event
 
 

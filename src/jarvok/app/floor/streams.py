@@ -14,7 +14,6 @@ from collections import deque
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 
-from django.db import transaction
 from django.db.models import F
 
 from jarvok.app import clock
@@ -23,6 +22,7 @@ from jarvok.app.facts.floor.models import Rep, SensorStream, SessionLine, Traini
 from jarvok.app.facts.writing import writing
 from jarvok.app.floor.events import tell
 from jarvok.app.floor.lines import floor_line, rep_payload
+from jarvok.app.hub import hub
 from jarvok.app.problems import Conflict
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.told import ToldSet
@@ -69,7 +69,7 @@ _live: dict[str, Live] = {}
 _live_lock = threading.Lock()
 
 
-@transaction.atomic
+@writing()
 def open_stream(session: TrainingSession, line_id: int, kind: str, number: int, rate_hz: float, simulated: bool) -> SensorStream:
     """Bind a new stream to one set of a running session."""
     if session.finished_at is not None:
@@ -122,7 +122,8 @@ def find(token: str) -> Live | None:
             reps_before=Rep.objects.filter(stream=token).count(),
         )
         _live[token] = live
-        return live
+    hub.taken(token)
+    return live
 
 
 def detect(live: Live, batch: Batch, from_here: bool) -> tuple[list[FoundRep], Taken | None]:
@@ -172,6 +173,9 @@ def forget(token: str) -> None:
         _live.pop(token, None)
 
 
+hub.when_taken(forget)
+
+
 def store(live: Live, found: list[FoundRep], received_ms: float) -> None:
     """Store repetitions and tell the page. The samples before the last one's end need not be sent again.
 
@@ -184,7 +188,7 @@ def store(live: Live, found: list[FoundRep], received_ms: float) -> None:
         raise
 
 
-@transaction.atomic
+@writing()
 def _store(live: Live, found: list[FoundRep], received_ms: float) -> None:
     stream = SensorStream.objects.select_related("line", "session").get(pk=live.stream_id)
     line = stream.line
@@ -220,7 +224,7 @@ def _store(live: Live, found: list[FoundRep], received_ms: float) -> None:
     stream.save(update_fields=["durable_seq"])
 
 
-@transaction.atomic
+@writing()
 def tell_faults(live: Live) -> None:
     """Tell the page of what the stream left out, once each."""
     faults = live.detector.faults[live.faults_told :]

@@ -10,6 +10,7 @@ from enum import StrEnum
 
 from jarvok.app.facts.room.models import Sensor
 from jarvok.app.floor import streams
+from jarvok.app.hub import hub
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.racks import MOST_RACKS
 from jarvok.core.library.exercises import exercise
@@ -122,6 +123,17 @@ def forget(token: str) -> None:
         streams.close(known.stream_token, time.time() * 1000)
 
 
+def hand_over(token: str) -> None:
+    """Forget a sensor that another process reads now; its stream goes on there from what is stored."""
+    with _paired_lock:
+        known = _paired.pop(token, None)
+    if known is not None and known.stream_token:
+        streams.forget(known.stream_token)
+
+
+hub.when_taken(hand_over)
+
+
 def find(token: str) -> Paired | None:
     """Return a sensor's state in this process, made from what is stored when it has none; None for a stranger."""
     with _paired_lock:
@@ -131,7 +143,9 @@ def find(token: str) -> Paired | None:
         row = Sensor.objects.select_related("trial").filter(token=token, removed_at__isnull=True).first()
         if row is None:
             return None
-        return _paired.setdefault(token, Paired(row.pk, Sort(row.sort), row.rack, row.rate_hz, trial=_trial_of(row)))
+        found = _paired.setdefault(token, Paired(row.pk, Sort(row.sort), row.rack, row.rate_hz, trial=_trial_of(row)))
+    hub.taken(token)
+    return found
 
 
 def silent_for_s(token: str) -> int | None:

@@ -10,7 +10,6 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
 
-from django.db import transaction
 from django.db.models import Max
 
 from jarvok.app import clock
@@ -18,6 +17,7 @@ from jarvok.app.acts import Who, acting
 from jarvok.app.facts.floor.models import FloorEvent, SessionLine, SetRecord, TrainingSession
 from jarvok.app.facts.people.models import Via
 from jarvok.app.facts.room.models import Gathering, Reading, Trial
+from jarvok.app.facts.writing import writing
 from jarvok.app.floor import streams
 from jarvok.app.floor.events import LIVE, tell
 from jarvok.app.floor.measured_again import measuring
@@ -279,7 +279,7 @@ def _heart(paired: Paired, rows: tuple[tuple[int, float, Any], ...]) -> list[dic
     return [{"bpm": fresh[-1][1]}]
 
 
-@transaction.atomic
+@writing()
 def _keep(paired: Paired, kind: str, values: list[dict[str, Any]]) -> None:
     now = clock.now()
     for value in values:

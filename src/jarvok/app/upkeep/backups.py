@@ -18,6 +18,7 @@ from django.utils import timezone
 
 from jarvok.app import clock
 from jarvok.app.facts.centre.models import Centre
+from jarvok.app.upkeep import dumps
 from jarvok.core.errors import CoachError
 
 DAILY, BY_HAND, BEFORE_UPGRADE, BEFORE_RESTORE = "daily", "by-hand", "before-upgrade", "before-restore"
@@ -28,7 +29,7 @@ KIND_WORDS = {
     BEFORE_RESTORE: "before one was put back",
 }
 KEPT_DAYS, KEPT_WEEKS, KEPT_MONTHS = 7, 4, 12  # [C] of those made every day
-_NAME = re.compile(r"^jarvok-(\d{8}-\d{6})-(daily|by-hand|before-upgrade|before-restore)\.sqlite3$")
+_NAME = re.compile(r"^jarvok-(\d{8}-\d{6})-(daily|by-hand|before-upgrade|before-restore)\.(sqlite3|pgdump)$")
 _STAMP = "%Y%m%d-%H%M%S"
 
 
@@ -69,14 +70,18 @@ def make(kind: str) -> Backup:
     The copy is written under another name first: one that is there is whole.
     """
     into = folder()
-    if not database().is_file():
+    if not dumps.is_wanted() and not database().is_file():
         raise CoachError("The data stand in no file that could be copied.", accepted="A database in a file of its own.")
     try:
         into.mkdir(parents=True, exist_ok=True)
-        target = into / f"jarvok-{clock.now().astimezone(timezone.get_fixed_timezone(0)):{_STAMP}}-{kind}.sqlite3"
+        suffix = dumps.SUFFIX if dumps.is_wanted() else ".sqlite3"
+        target = into / f"jarvok-{clock.now().astimezone(timezone.get_fixed_timezone(0)):{_STAMP}}-{kind}{suffix}"
         unfinished = target.with_suffix(".part")
-        with closing(sqlite3.connect(database(), timeout=30)) as source, closing(sqlite3.connect(unfinished)) as copy:
-            source.backup(copy)
+        if dumps.is_wanted():
+            dumps.dump(unfinished)
+        else:
+            with closing(sqlite3.connect(database(), timeout=30)) as source, closing(sqlite3.connect(unfinished)) as copy:
+                source.backup(copy)
         unfinished.chmod(0o600)
         unfinished.replace(target)
     except (OSError, sqlite3.Error) as error:
@@ -128,6 +133,24 @@ def prune() -> int:
 
 def look_into(path: Path) -> Inside:
     """Look a copy through: whether it is whole, of this application, and not from a newer version of it."""
+    if (path.suffix == dumps.SUFFIX) is not dumps.is_wanted():
+        other = "a PostgreSQL" if path.suffix == dumps.SUFFIX else "an SQLite"
+        return Inside(0, 0, "", f"It is of {other} centre; the file of the whole centre moves between the two.")
+    return _look_into_dump(path) if dumps.is_wanted() else _look_into_file(path)
+
+
+def _look_into_dump(path: Path) -> Inside:
+    try:
+        applied = {(row["app"], row["name"]) for row in dumps.rows_of(path, "django_migrations")}
+        athletes = sum(1 for _ in dumps.rows_of(path, "athletes_athlete"))
+        sets = sum(1 for row in dumps.rows_of(path, "floor_setrecord") if row["taken_back_at"] == "\\N")
+        newest = max((row["day"] for row in dumps.rows_of(path, "floor_trainingsession")), default="")
+    except CoachError:
+        return Inside(0, 0, "", "This file is no copy of a centre.")
+    return Inside(athletes, sets, newest, _newer(applied))
+
+
+def _look_into_file(path: Path) -> Inside:
     try:
         with closing(sqlite3.connect(f"file:{path}?mode=ro", uri=True)) as copy:
             whole = copy.execute("PRAGMA integrity_check").fetchone()[0]
@@ -139,11 +162,15 @@ def look_into(path: Path) -> Inside:
             newest = copy.execute("SELECT MAX(day) FROM floor_trainingsession").fetchone()[0] or ""
     except sqlite3.Error:
         return Inside(0, 0, "", "This file is no copy of a centre.")
+    return Inside(athletes, sets, newest, _newer(applied))
+
+
+def _newer(applied: set[tuple[str, str]]) -> str:
+    """What is wrong with a copy whose tables know changes that this version does not; nothing where they know none."""
     known = MigrationLoader(connection).disk_migrations
     ours, replaced = {app for app, _ in known}, {key for m in known.values() for key in m.replaces}
     newer = {key for key in applied if key[0] in ours} - set(known) - replaced
-    problem = "It is from a newer version. Upgrade first." if newer else ""
-    return Inside(athletes, sets, newest, problem)
+    return "It is from a newer version. Upgrade first." if newer else ""
 
 
 def put_in_place(copy: Path) -> None:

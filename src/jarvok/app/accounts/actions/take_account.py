@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from django.contrib.auth.models import User
-from django.db import transaction
 
 from jarvok.app import clock
 from jarvok.app.accounts import throttle
@@ -12,6 +11,7 @@ from jarvok.app.accounts.passwords import checked_password
 from jarvok.app.accounts.people import LONGEST_NAME, sign_out_everywhere
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.people.models import LinkKind, Person, Via
+from jarvok.app.facts.writing import writing
 from jarvok.core.errors import CoachError
 
 
@@ -23,7 +23,7 @@ def invited(token: str) -> Person:
     return link.person
 
 
-@transaction.atomic
+@writing()
 def run(token: str, sign_in: str, password: str) -> User:
     """Give the person of a link their password; the link is over. Wherever they were signed in they are signed out."""
     person = invited(token)

@@ -7,7 +7,7 @@ import tempfile
 from pathlib import Path
 
 from django.core.management import call_command
-from django.db import connections
+from django.db import DatabaseError, connections
 
 from jarvok.app.acts import Who, acting
 from jarvok.app.athletes.actions import erase_athlete
@@ -16,8 +16,9 @@ from jarvok.app.facts.athletes.models import Athlete, Erased
 from jarvok.app.facts.people.models import Person, SignedIn
 from jarvok.app.floor.at_hand import forget_all
 from jarvok.app.problems import Conflict
-from jarvok.app.upkeep import backups
+from jarvok.app.upkeep import backups, dumps
 from jarvok.app.upkeep.apps import put_right
+from jarvok.core.errors import CoachError
 
 
 def run(who: Who, name: str) -> backups.Backup:
@@ -32,14 +33,10 @@ def run(who: Who, name: str) -> backups.Backup:
         raise Conflict(f"This copy cannot be put back. {said.problem}")
     before = backups.make(backups.BEFORE_RESTORE)
     erased = list(Erased.objects.values_list("athlete_id", flat=True))
-    with tempfile.TemporaryDirectory(dir=backups.database().parent) as apart:
-        checked = Path(apart) / "checked.sqlite3"
-        shutil.copyfile(source, checked)
-        _bring_up_to_date(checked)
-        problem = backups.look_into(checked).problem
-        if problem:
-            raise Conflict(f"This copy cannot be put back. {problem}")
-        backups.put_in_place(checked)
+    if dumps.is_wanted():
+        _put_back_dump(source, backups.path_of(before.name))
+    else:
+        _put_back_file(source)
     forget_all()
     forget_all_kept()
     put_right()
@@ -49,6 +46,27 @@ def run(who: Who, name: str) -> backups.Backup:
     doer = Person.objects.filter(pk=who.person.pk).first() if who.person is not None else None
     with acting(Who(doer, who.via), "restore_backup", f"the centre as it was in {name}; what it was before: {before.name}"):
         return before
+
+
+def _put_back_file(source: Path) -> None:
+    with tempfile.TemporaryDirectory(dir=backups.database().parent) as apart:
+        checked = Path(apart) / "checked.sqlite3"
+        shutil.copyfile(source, checked)
+        _bring_up_to_date(checked)
+        problem = backups.look_into(checked).problem
+        if problem:
+            raise Conflict(f"This copy cannot be put back. {problem}")
+        backups.put_in_place(checked)
+
+
+def _put_back_dump(source: Path, before: Path) -> None:
+    """A dump replaces everything at once and is brought to this version then; where that fails, what was there comes back."""
+    try:
+        dumps.put_back(source)
+        call_command("migrate", verbosity=0, interactive=False)
+    except (CoachError, DatabaseError) as error:
+        dumps.put_back(before)
+        raise Conflict(f"This copy cannot be put back. {error}") from None
 
 
 def _bring_up_to_date(file: Path) -> None:

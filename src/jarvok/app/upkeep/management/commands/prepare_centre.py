@@ -16,12 +16,16 @@ from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
 
 from jarvok.app import clock
+from jarvok.app.upkeep import dumps
 
 
 def copied(database: Path, folder: Path) -> Path:
     """Copy a database that may be in use, with what is still in its log; returns where to."""
     folder.mkdir(parents=True, exist_ok=True)
-    target = folder / f"jarvok-{clock.now():%Y%m%d-%H%M%S}-before-upgrade.sqlite3"
+    target = folder / f"jarvok-{clock.now():%Y%m%d-%H%M%S}-before-upgrade{dumps.SUFFIX if dumps.is_wanted() else '.sqlite3'}"
+    if dumps.is_wanted():
+        dumps.dump(target)
+        return target
     with closing(sqlite3.connect(database)) as source, closing(sqlite3.connect(target)) as copy:
         source.backup(copy)
     target.chmod(0o600)
@@ -31,6 +35,9 @@ def copied(database: Path, folder: Path) -> Path:
 def put_back(copy: Path, database: Path) -> None:
     """Put a copy in the place of a database that nobody uses."""
     connection.close()
+    if dumps.is_wanted():
+        dumps.put_back(copy)
+        return
     for name in ("-wal", "-shm"):
         database.with_name(database.name + name).unlink(missing_ok=True)
     with closing(sqlite3.connect(copy)) as source, closing(sqlite3.connect(database)) as target:
@@ -46,7 +53,10 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, quiet: bool = False, **options: Any) -> None:
         database = Path(str(settings.DATABASES["default"]["NAME"]))
-        is_new = not database.exists() or database.stat().st_size == 0
+        if dumps.is_wanted():
+            is_new = not connection.introspection.table_names()
+        else:
+            is_new = not database.exists() or database.stat().st_size == 0
         executor = MigrationExecutor(connection)
         waiting = executor.migration_plan(executor.loader.graph.leaf_nodes())
         if not waiting:
