@@ -6,7 +6,7 @@ PY := .venv/bin/python
 export PYTHONPATH := src
 unexport PYTHONDONTWRITEBYTECODE # every process would compile everything again
 
-.PHONY: demo start test test-core coverage check fmt lint bench large bench-large dev types pins clean
+.PHONY: demo start test test-postgres test-processes test-core coverage check fmt lint bench large bench-large dev types pins clean
 
 demo: .build/web
 	@scripts/demo $(PORT)
@@ -18,6 +18,12 @@ test: .build/dev .build/web .build/browser
 	@$(PY) tests/support/demo_file.py & $(PY) -m pytest tests/core tests/app src/jarvok/core --doctest-modules -n auto --dist worksteal --durations=15 && wait
 	cd web && npm run -s test
 	$(PY) -m pytest tests/browser -n 3 --dist loadfile --reruns 1 --durations=10 -rPR --show-capture=stdout
+
+test-postgres: test-processes # the application's tests on PostgreSQL too
+	@export JARVOK_DATABASE_URL=$$(scripts/postgres start) && $(PY) -m pytest tests/app -n auto --dist worksteal --create-db --durations=15
+
+test-processes: .build/dev # a centre in PostgreSQL, served by two processes
+	@export JARVOK_DATABASE_URL=$$(scripts/postgres start) && $(PY) -m pytest tests/postgres -p no:django
 
 test-core: .build/dev
 	$(PY) -m pytest tests/core src/jarvok/core --doctest-modules -n auto --dist worksteal

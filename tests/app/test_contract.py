@@ -15,8 +15,9 @@ import schemathesis
 from conftest import Coach
 from django.apps import apps
 from django.contrib.auth import get_user_model
+from django.core.signals import request_finished, request_started
 from django.core.wsgi import get_wsgi_application
-from django.db import transaction
+from django.db import close_old_connections, transaction
 from django.test import Client, override_settings
 from hypothesis import HealthCheck, settings
 
@@ -93,7 +94,11 @@ def wsgi(held, there):
     def signed_in(environ, start_response):  # the fuzzer's own client drops cookies that it did not make
         return app({**environ, "HTTP_COOKIE": cookies, "HTTP_X_CSRFTOKEN": token}, start_response)
 
+    for signal in (request_started, request_finished):  # as Django's own test client: the test's transaction is kept open
+        signal.disconnect(close_old_connections)
     yield signed_in
+    for signal in (request_started, request_finished):
+        signal.connect(close_old_connections)
     assert by_nobody() <= before, "a fact was written that does not say who wrote it"
 
 

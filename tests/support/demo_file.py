@@ -20,8 +20,9 @@ TODAY = "2026-11-24"
 
 def environment(folder: Path) -> dict[str, str]:
     """What a process of the application needs to run on a database in `folder`."""
+    named = {k: v for k, v in os.environ.items() if k != "JARVOK_DATABASE_URL"}  # a database in a file, whatever else runs
     return {
-        **os.environ,
+        **named,
         "PYTHONPATH": str(ROOT / "src"),
         "JARVOK_VAR": str(folder),
         "JARVOK_DB": str(folder / "test.sqlite3"),

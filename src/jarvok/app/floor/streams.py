@@ -70,7 +70,10 @@ _live_lock = threading.Lock()
 
 
 @writing()
-def open_stream(session: TrainingSession, line_id: int, kind: str, number: int, rate_hz: float, simulated: bool) -> SensorStream:
+def open_stream(
+    session: TrainingSession, line_id: int, kind: str, number: int, rate_hz: float, simulated: bool,
+    sensor_number: int | None = None, base: int = 0,
+) -> SensorStream:  # fmt: skip
     """Bind a new stream to one set of a running session."""
     if session.finished_at is not None:
         raise Conflict("This session is finished.")
@@ -95,6 +98,8 @@ def open_stream(session: TrainingSession, line_id: int, kind: str, number: int, 
         load_kg=item.planned_load_kg,
         rate_hz=rate_hz,
         simulated=simulated,
+        sensor_number=sensor_number,
+        base=base,
         started_at=now,
     )
     tell(session, "sensor", {"line_id": line.pk, "kind": kind, "set_number": number, "state": "on", "message": ""})

@@ -14,7 +14,7 @@ from django.db.models import Max
 
 from jarvok.app import clock
 from jarvok.app.acts import Who, acting
-from jarvok.app.facts.floor.models import FloorEvent, SessionLine, SetRecord, TrainingSession
+from jarvok.app.facts.floor.models import FloorEvent, SensorStream, SessionLine, SetRecord, TrainingSession
 from jarvok.app.facts.people.models import Via
 from jarvok.app.facts.room.models import Gathering, Reading, Trial
 from jarvok.app.facts.writing import writing
@@ -224,8 +224,17 @@ def _open(paired: Paired, first_n: int) -> bool:
     session = TrainingSession.objects.filter(pk=up.session_id).first()
     if session is None:
         return False
+    begun = SensorStream.objects.filter(
+        sensor_number=paired.sensor_id, line_id=up.line_id, kind=up.kind, set_number=up.number, closed_at__isnull=True,
+        base__lte=first_n,
+    ).last()  # fmt: skip
+    if begun is not None:  # another process began it: the sensor is asked for what is not durable yet
+        paired.stream_token, paired.base = begun.token, begun.base
+        return True
     try:
-        stream = streams.open_stream(session, up.line_id, up.kind, up.number, paired.rate_hz, False)
+        stream = streams.open_stream(
+            session, up.line_id, up.kind, up.number, paired.rate_hz, False, sensor_number=paired.sensor_id, base=first_n
+        )
     except (CoachError, Conflict):
         return False
     paired.stream_token, paired.base = stream.token, first_n

@@ -191,7 +191,11 @@ class AdviceRecord(Fact):
 
 
 class SensorStream(models.Model):
-    """A bar sensor's stream, bound to one set at a time. `durable_seq` is the last sample that need not be sent again."""
+    """A bar sensor's stream, bound to one set at a time. `durable_seq` is the last sample that need not be sent again.
+
+    Of a sensor of the room it says which, and at which of that sensor's own samples the set began (`base`): another process, or
+    the same one started again, goes on with it.
+    """
 
     token = models.CharField(max_length=40, unique=True)
     session = models.ForeignKey(TrainingSession, on_delete=models.CASCADE, related_name="streams")
@@ -202,6 +206,8 @@ class SensorStream(models.Model):
     rate_hz = models.FloatField()
     simulated = models.BooleanField(default=False)
     durable_seq = models.IntegerField(default=-1)
+    sensor_number = models.PositiveBigIntegerField(null=True)
+    base = models.BigIntegerField(default=0)
     gaps = models.PositiveSmallIntegerField(default=0)  # how often something of it was left out
     started_at = models.DateTimeField()
     closed_at = models.DateTimeField(null=True)
