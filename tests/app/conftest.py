@@ -11,7 +11,9 @@ from typing import Any
 import pytest
 from django.contrib.auth import get_user_model
 from django.db import connection
-from django.db.models import QuerySet
+from django.db.models import CharField, Model, QuerySet
+from django.db.models.signals import pre_save
+from django.dispatch import receiver
 from django.test import Client
 from support.kept import assert_kept_is_fresh
 
@@ -33,6 +35,16 @@ def fixed_day(settings, monkeypatch) -> None:
     streams._live.clear()
     at_hand.forget_all()
     kept_known.forget_all_kept()
+
+
+@receiver(pre_save)
+def fits_its_column(instance: Model, **_: Any) -> None:
+    """SQLite stores words of any length; PostgreSQL refuses those longer than their column."""
+    for column in instance._meta.concrete_fields:
+        value = getattr(instance, column.attname)
+        assert not (
+            isinstance(column, CharField) and isinstance(value, str) and len(value) > (column.max_length or len(value))
+        ), f"{instance._meta.label}.{column.name} takes {column.max_length} characters: {value}"
 
 
 @pytest.fixture

@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from django.conf import settings
 from django.core.management import call_command
 from django.db import connections
 from django.db.migrations.recorder import MigrationRecorder
@@ -46,7 +47,9 @@ def tables_of(alias: str) -> dict[str, Any]:
 def two(tmp_path: Path, django_db_blocker) -> Any:
     with django_db_blocker.unblock():
         for alias in ("at_once", "one_by_one"):
-            connections.databases[alias] = connections.databases["default"] | {
+            connections.databases[alias] = connections.databases["default"] | {  # files, whatever the tests stand on
+                "ENGINE": settings.SQLITE["ENGINE"],
+                "OPTIONS": settings.SQLITE["OPTIONS"],
                 "NAME": str(tmp_path / f"{alias}.sqlite3"),
                 "ATOMIC_REQUESTS": False,
             }
@@ -61,7 +64,10 @@ def test_a_new_centre_has_the_tables_its_migrations_lead_to(two: Any) -> None:
     call_command("migrate", database="at_once", verbosity=0, interactive=False)
     file = str(connections.databases["one_by_one"]["NAME"])  # a process of its own: some old migrations ask the default database
     subprocess.run(
-        [sys.executable, "-c", ONE_BY_ONE], env=os.environ | {"JARVOK_DB": file, "PYTHONPATH": "src"}, cwd=ROOT, check=True
+        [sys.executable, "-c", ONE_BY_ONE],
+        env={k: v for k, v in os.environ.items() if k != "JARVOK_DATABASE_URL"} | {"JARVOK_DB": file, "PYTHONPATH": "src"},
+        cwd=ROOT,
+        check=True,
     )
     here, there = tables_of("at_once"), tables_of("one_by_one")
     assert len(here) > 60

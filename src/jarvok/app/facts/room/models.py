@@ -89,7 +89,7 @@ class Sensor(Fact):
     """A sensor of the room, paired with a rack. Its token in the path is what stands for signing in."""
 
     name = models.CharField(max_length=40)
-    sort = models.CharField(max_length=6)
+    sort = models.CharField(max_length=12)
     token = models.CharField(max_length=40, unique=True)
     rack = models.PositiveSmallIntegerField(null=True)
     rate_hz = models.FloatField(default=100)
