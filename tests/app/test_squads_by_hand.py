@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
+from urllib.parse import urlencode
 
 import pytest
 from django.contrib.auth.models import User
@@ -25,7 +26,7 @@ class TestArchive:
         gone = coach.ok("POST", f"athletes/{athlete.pk}/archive")
         assert [(a["name"], a["archived_on"]) for a in gone["archived"]] == [("Ada Test", str(clock.today()))]
         assert names(coach) == ["Bo Other"]
-        assert [a["name"] for s in coach.get("athletes") for a in s["athletes"]] == ["Bo Other"]
+        assert [a["name"] for s in coach.get("athletes")["squads"] for a in s["athletes"]] == ["Bo Other"]
         assert coach.get("today")["athletes"] == 1
         squad = athlete.squad_id
         room = coach.ok("POST", "room", {"squad_id": squad})
@@ -80,3 +81,39 @@ class TestSquads:
         empty = Squad.objects.create(name="Empty", sport="rowing")
         coach.ok("DELETE", f"squads/{empty.pk}")
         assert not Squad.objects.filter(name="Empty").exists()
+
+
+class TestTheListInPages:
+    @pytest.fixture
+    def many(self, squad: Squad) -> Squad:
+        """Sixty athletes in two squads, the second named before the first in no order of making."""
+        other = Squad.objects.create(name="Åsund rowing", sport="other")
+        for n in range(60):
+            Athlete.objects.create(name=f"Rower {n:02d}", squad=other if n % 2 else squad, group="Øst" if n < 4 else "")
+        return other
+
+    def test_fifty_at_a_time_each_once_squad_by_squad(self, coach, many: Squad) -> None:
+        first = coach.get("athletes")
+        assert (first["count"], first["squad_count"], first["found"], first["next_start"]) == (60, 2, 60, 50)
+        assert sum(len(s["athletes"]) for s in first["squads"]) == 50
+        rest = coach.get("athletes?start=50")
+        assert rest["next_start"] is None
+        names = [a["name"] for page in (first, rest) for s in page["squads"] for a in s["athletes"]]
+        assert sorted(names) == [f"Rower {n:02d}" for n in range(60)]
+        assert [s["name"] for s in rest["squads"]] == [first["squads"][-1]["name"]], "the second squad goes on"
+
+    @pytest.mark.parametrize(
+        ("q", "found"),
+        [("rower 0", 10), ("ÅSUND", 30), ("øst", 4), ("  rower   07 ", 1), ("nobody", 0), ("", 60), ("x" * 500, 0)],
+    )
+    def test_it_is_looked_for_at_the_server(self, coach, many: Squad, q: str, found: int) -> None:
+        page = coach.get(f"athletes?{urlencode({'q': q})}")
+        assert (page["found"], page["count"]) == (found, 60)
+        assert sum(len(s["athletes"]) for s in page["squads"]) == min(found, 50)
+
+    def test_a_page_works_out_its_own_alone(self, coach, many: Squad, django_assert_max_num_queries) -> None:
+        coach.get("athletes?start=50")
+        with django_assert_max_num_queries(9):
+            coach.get("athletes?start=50")
+        assert coach.client.get("/api/athletes?start=-1").status_code == 422
+        assert coach.get("athletes?start=500")["squads"] == []

@@ -251,7 +251,7 @@ class TestOwnSquads:
         own, other = furnish("Own"), furnish("Other")
         _, coach = person("coach", Role.COACH, own)
         assert [s["name"] for s in coach.get("/api/names").json()] == ["Own"]
-        assert [s["name"] for s in coach.get("/api/athletes").json()] == ["Own"]
+        assert [s["name"] for s in coach.get("/api/athletes").json()["squads"]] == ["Own"]
         assert [s["squad"] for s in coach.get("/api/room/entries").json()] == ["Own"]
         assert [s["name"] for s in coach.get("/api/calendar").json()["squads"]] == ["Own"]
         assert coach.get("/api/today").json()["athletes"] == 1

@@ -48,6 +48,7 @@ class Person(threading.Thread):
     port: int
     places: list[tuple[int, int, int]]
     until: float
+    pause_s: tuple[float, float] = (0.3, 1.2)  # nobody taps without one
     writes_ms: list[float] = field(default_factory=list)
     reads_ms: list[float] = field(default_factory=list)
     failed: list[int] = field(default_factory=list)
@@ -83,7 +84,7 @@ class Person(threading.Thread):
                 ask("POST", f"/api/floor/sessions/{session}/sets", body, self.writes_ms)
                 path = random.choice((f"floor/sessions/{session}", f"athletes/{athlete}", f"athletes/{athlete}/week", "today"))
                 ask("GET", f"/api/{path}", None, self.reads_ms)
-                time.sleep(random.uniform(0.3, 1.2))  # nobody taps without a pause
+                time.sleep(random.uniform(*self.pause_s))
 
 
 @pytest.fixture(scope="module")

@@ -170,10 +170,10 @@ def test_signing_in_where_it_is_not_a_local_demo(server, page: Page) -> None:
 
 
 def test_a_server_that_fails_is_said_calmly(server, page: Page) -> None:
-    page.route("**/api/athletes", lambda route: route.abort())
+    page.route("**/api/athletes?*", lambda route: route.abort())
     page.goto(f"{server.url}/athletes")
     expect(page.get_by_role("alert")).to_contain_text("cannot be reached", timeout=20_000)
-    page.unroute("**/api/athletes")
+    page.unroute("**/api/athletes?*")
     page.get_by_role("button", name="Try again").click()
     expect(page.get_by_role("heading", name="Athletes")).to_be_visible()
 

@@ -15,6 +15,7 @@ from types import ModuleType
 from typing import Any
 
 import numpy as np
+from bench.test_together import SETUP, Person
 from support.two_processes import WRITE, TwoProcesses, shell
 
 from jarvok.core.exercises import Pattern
@@ -121,6 +122,40 @@ def test_what_one_process_stores_wakes_the_pages_of_both(server: TwoProcesses, l
     late = max(p.told[0] for p in pages) - began
     print(f"the last of ten pages was told after {1000 * late:.0f} ms")
     assert late < BACK_WITHIN_S
+
+
+def test_open_pages_hold_no_connection(server: TwoProcesses, load: ModuleType) -> None:
+    """More pages stand open than there are connections to be lent; the next request is answered all the same."""
+    api = load.Api(server.port)
+    room = next(e["room_id"] for e in api.get("room/entries") if e["squad"] == "Load")
+    pages = [Page(server.port, api, room) for _ in range(60)]
+    time.sleep(1.0)
+    began = time.monotonic()
+    assert api.get("me")["signed_in"]
+    assert time.monotonic() - began < BACK_WITHIN_S
+    assert all(p.is_alive() for p in pages)
+
+
+def test_forty_people_log_and_read_at_once(server: TwoProcesses, load: ModuleType, moved) -> None:
+    """How long it takes is printed; how often something fails is what is asked. `JARVOK_TOGETHER_S`: for how long."""
+    env, _, _ = moved
+    rows = [tuple(map(int, row.split())) for row in shell(env, SETUP).splitlines() if row.count(" ") == 2]
+    by_session: dict[int, list[Any]] = {}
+    for athlete, session, line in rows:
+        by_session.setdefault(session, []).append((athlete, session, line))
+    for_s = float(os.environ.get("JARVOK_TOGETHER_S", "10"))
+    people = [Person(server.port, mine, time.monotonic() + for_s, (1.0, 4.0)) for mine in list(by_session.values())[:40]]
+    for person in people:
+        person.start()
+    for person in people:
+        person.join(for_s + 90)
+    writes, reads = (sorted(x for p in people for x in getattr(p, name)) for name in ("writes_ms", "reads_ms"))
+    print(
+        f"{len(people)} for {for_s:g} s: {len(writes)} writes, median {writes[len(writes) // 2]:.0f} ms, "
+        f"p95 {writes[int(0.95 * len(writes))]:.0f} ms; {len(reads)} reads, median {reads[len(reads) // 2]:.0f} ms"
+    )
+    assert len(people) == 40
+    assert [s for p in people for s in p.failed] == []
 
 
 class Sensor:

@@ -29,7 +29,8 @@ class TwoProcesses:
         with socket.socket() as probe:
             probe.bind(("127.0.0.1", 0))
             self.port = int(probe.getsockname()[1])
-        command = [sys.executable, "-m", "uvicorn", "jarvok.app.asgi:application", "--port", str(self.port), "--workers", "2"]
+        command = [sys.executable, "-m", "uvicorn", "jarvok.app.asgi:application", "--port", str(self.port)]
+        command += ["--workers", os.environ.get("JARVOK_WORKERS", "2")]
         wanted = env | {"JARVOK_LOCAL_DEMO": "1", "JARVOK_TODAY": TODAY}
         self.server = subprocess.Popen([*command, "--log-level", "error"], env=wanted, start_new_session=True)
 

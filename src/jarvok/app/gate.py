@@ -12,8 +12,9 @@ import re
 from collections.abc import Awaitable, Callable, Mapping
 from typing import Any
 
+from asgiref.sync import sync_to_async
 from django.conf import settings
-from django.db import OperationalError
+from django.db import OperationalError, close_old_connections
 
 from jarvok.app.accounts.middleware import LOOPBACK
 from jarvok.app.api.floor.live import take_samples
@@ -48,6 +49,7 @@ async def answer(path: str, method: str, query: bytes, body: bytes) -> tuple[int
         return 422, plain(error.message, 422, error.accepted, error.where)
     except OperationalError as error:
         log.warning("database: %s at %s", error, path)
+        await sync_to_async(close_old_connections)()  # one that was lost is opened anew for the next batch
         return 503, plain(database_words(error)[0], 503)
     except Exception:
         log.exception("unforeseen error at %s", path)

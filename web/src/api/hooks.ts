@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
 
 import { admit } from "./admit";
 import { api, need, type Schemas } from "./client";
@@ -47,9 +47,16 @@ export function useNames(enabled = true) {
   return useQuery({ enabled, queryKey: keys.names, queryFn: () => need(api.GET("/api/names")), staleTime: 60_000 });
 }
 
-/** The athletes with what stands beside each: their competition, their maxes, their last session. */
-export function useSquads() {
-  return useQuery({ queryKey: keys.athletes, queryFn: () => need(api.GET("/api/athletes")), staleTime: 60_000 });
+/** The athletes with what stands beside each (their competition, their maxes, their last session), a page at a time. */
+export function useAthletes(q: string) {
+  return useInfiniteQuery({
+    queryKey: keys.athletesFound(q),
+    queryFn: ({ pageParam }) => need(api.GET("/api/athletes", { params: { query: { q, start: pageParam } } })),
+    initialPageParam: 0,
+    getNextPageParam: (last) => last.next_start,
+    placeholderData: (before) => before,
+    staleTime: 60_000,
+  });
 }
 
 export function useAthlete(id: number) {

@@ -7,6 +7,7 @@ export const keys = {
   arrivals: ["arrivals"],
   names: ["names"],
   athletes: ["athletes"],
+  athletesFound: (q: string) => ["athletes", "found", q],
   athlete: (id: number) => ["athlete", id],
   record: (id: number) => ["record", id],
   chosen: (id: number) => ["chosen", id],

@@ -717,7 +717,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Athletes */
+        /**
+         * List Athletes
+         * @description The athletes whose name, group, position or squad holds what is looked for, a page at a time, squad by squad.
+         */
         get: operations["jarvok_app_api_athletes_overview_list_athletes"];
         put?: never;
         /**
@@ -5580,6 +5583,22 @@ export interface components {
             last_session: string | null;
             /** Note */
             note: string;
+        };
+        /**
+         * AthletesOut
+         * @description A page of the athletes, squad by squad: how many there are, how many were looked for, and where the next page begins.
+         */
+        AthletesOut: {
+            /** Count */
+            count: number;
+            /** Squad Count */
+            squad_count: number;
+            /** Found */
+            found: number;
+            /** Next Start */
+            next_start: number | null;
+            /** Squads */
+            squads: components["schemas"]["SquadOut"][];
         };
         /** CompetitionOut */
         CompetitionOut: {
@@ -16939,7 +16958,10 @@ export interface operations {
     };
     jarvok_app_api_athletes_overview_list_athletes: {
         parameters: {
-            query?: never;
+            query?: {
+                q?: string;
+                start?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -16952,7 +16974,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SquadOut"][];
+                    "application/json": components["schemas"]["AthletesOut"];
                 };
             };
             /** @description Bad Request */

@@ -13,6 +13,7 @@ from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from jarvok.app.accounts.permission import athletes_seen, person_of, squads_seen
 from jarvok.app.api.floor.live import ASKED_EVERY_S, HEARTBEAT_S, Still, hearer, problem_answer
 from jarvok.app.facts.people.models import Act, Person
+from jarvok.app.facts.writing import given_back
 from jarvok.app.hub import PLANS, hub
 from jarvok.app.problems import Refused
 
@@ -36,7 +37,7 @@ def _after(person: Person, newest: int) -> tuple[int, list[dict[str, str | int]]
 async def plan_changes(request: HttpRequest) -> HttpResponse | StreamingHttpResponse:
     """Server-sent events: one for each change of a plan that the person sees, from now on, with the page it was done on."""
     try:
-        still, person, newest = await sync_to_async(_may)(request)
+        still, person, newest = await sync_to_async(given_back(_may))(request)
     except Refused as refused:
         return problem_answer(str(refused), 403)
     if still is None or person is None:
@@ -54,11 +55,11 @@ async def _stream(person: Person, newest: int, still: Still) -> AsyncIterator[by
         yield b"retry: 1000\n\n"
         while True:
             if time.monotonic() - asked > ASKED_EVERY_S:
-                if not await sync_to_async(still)():
+                if not await sync_to_async(given_back(still))():
                     return
                 asked = time.monotonic()
             event.clear()
-            newest, told = await sync_to_async(_after)(person, newest)
+            newest, told = await sync_to_async(given_back(_after))(person, newest)
             for change in told:
                 yield f"event: plan\ndata: {json.dumps(change)}\n\n".encode()
             try:

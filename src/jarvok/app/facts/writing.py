@@ -2,13 +2,31 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from functools import wraps
+from typing import ParamSpec, TypeVar
 
 from django.db import connection, transaction
 
+P = ParamSpec("P")
+R = TypeVar("R")
 WRITERS = 20_461  # [T] the lock's number in the database
 WAIT = "3s"  # [T] as long as SQLite waits; a floor write tries three times
+
+
+def given_back(read: Callable[P, R]) -> Callable[P, R]:
+    """What a page that stays open reads now and then: its connection to PostgreSQL is lent to others in between."""
+
+    @wraps(read)
+    def reading(*args: P.args, **named: P.kwargs) -> R:
+        try:
+            return read(*args, **named)
+        finally:
+            if connection.vendor == "postgresql" and not connection.in_atomic_block:
+                connection.close()
+
+    return reading
 
 
 @contextmanager

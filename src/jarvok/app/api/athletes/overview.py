@@ -1,11 +1,13 @@
 from __future__ import annotations
 
 from datetime import timedelta
+from typing import Annotated
 
 from django.db.models import Count, Max, Q
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router
+from pydantic import Field
 
 from jarvok.app import clock
 from jarvok.app.accounts.doors import Need
@@ -16,6 +18,7 @@ from jarvok.app.api.athletes.shapes import (
     AthleteNoteOut,
     AthleteOut,
     AthleteRow,
+    AthletesOut,
     BandPoint,
     ChoiceOut,
     CompetitionOut,
@@ -67,6 +70,9 @@ from jarvok.core.quantities.mass import format_mass, kg_from_lb
 from jarvok.core.velocity.definition import DEFINITION_WORDS
 from jarvok.core.velocity.profile import Profile
 
+PAGE = 50  # [T] athletes at once
+LONGEST_SEARCH = 80  # [T]
+Start = Annotated[int, Field(ge=0, le=1_000_000)]
 router = Router(tags=["athletes"])
 TREND_DAYS = 196  # as far back as sets are read as evidence
 MAIN_LIFTS = {
@@ -116,17 +122,32 @@ def names(request: HttpRequest) -> list[SquadNamesOut]:
     return list(squads.values())
 
 
-@router.get("/athletes", response={200: list[SquadOut], **ERRORS})
-def list_athletes(request: HttpRequest) -> list[SquadOut]:
-    people = list(athletes_seen(person_of(request)).select_related("squad", "kit"))
-    notes, rows = may(person_of(request), Need.HEALTH), rows_of(people)
-    squads: dict[int, SquadOut] = {
-        s.pk: SquadOut(id=s.pk, name=s.name, sport=s.sport, athletes=[]) for s in squads_seen(person_of(request))
-    }
-    for a in people:
-        row = rows[a.pk]
-        squads[a.squad_id].athletes.append(row if notes else row.model_copy(update={"note": ""}))
-    return list(squads.values())
+@router.get("/athletes", response={200: AthletesOut, **ERRORS})
+def list_athletes(request: HttpRequest, q: str = "", start: Start = 0) -> AthletesOut:
+    """The athletes whose name, group, position or squad holds what is looked for, a page at a time, squad by squad."""
+    person, needle = person_of(request), " ".join(q.split()).casefold()[:LONGEST_SEARCH]
+    squads = {s.pk: s for s in squads_seen(person)}
+    place = {pk: n for n, pk in enumerate(squads)}
+    seen = sorted(
+        athletes_seen(person).values_list("pk", "squad_id", "name", "group", "position"), key=lambda row: place[row[1]]
+    )  # within a squad in the order they are read
+    found = [row for row in seen if needle in " ".join((*row[2:], squads[row[1]].name)).casefold()]
+    page = found[start : start + PAGE]
+    here = Athlete.objects.select_related("squad", "kit").in_bulk([row[0] for row in page])
+    notes, rows = may(person, Need.HEALTH), rows_of([here[row[0]] for row in page if row[0] in here])
+    shown: dict[int, SquadOut] = {}
+    for pk, squad_id, *_ in page:
+        squad = squads[squad_id]
+        out = shown.setdefault(squad_id, SquadOut(id=squad_id, name=squad.name, sport=squad.sport, athletes=[]))
+        if pk in rows:
+            out.athletes.append(rows[pk] if notes else rows[pk].model_copy(update={"note": ""}))
+    return AthletesOut(
+        count=len(seen),
+        squad_count=len(squads),
+        found=len(found),
+        next_start=start + PAGE if start + PAGE < len(found) else None,
+        squads=list(shown.values()),
+    )
 
 
 def rows_of(people: list[Athlete]) -> dict[int, AthleteRow]:

@@ -59,6 +59,16 @@ class SquadOut(Schema):
     athletes: list[AthleteRow]
 
 
+class AthletesOut(Schema):
+    """A page of the athletes, squad by squad: how many there are, how many were looked for, and where the next page begins."""
+
+    count: int
+    squad_count: int
+    found: int
+    next_start: int | None
+    squads: list[SquadOut]
+
+
 class UsualOut(Schema):
     """What the coach has said is usual in a lift."""
 

@@ -15,6 +15,7 @@ from jarvok.app.accounts.permission import open_door, person_of
 from jarvok.app.api.problems import plain
 from jarvok.app.facts.floor.models import FloorEvent, TrainingSession
 from jarvok.app.facts.people.models import SignedIn
+from jarvok.app.facts.writing import given_back
 from jarvok.app.floor import streams
 from jarvok.app.hub import hub
 from jarvok.app.problems import Refused
@@ -81,7 +82,7 @@ def _may_listen(request: HttpRequest, session_id: int) -> tuple[Still | None, bo
 async def events(request: HttpRequest, session_id: int) -> HttpResponse | StreamingHttpResponse:
     """Server-sent events of one session, from the id the client saw last."""
     try:
-        still, is_there = await sync_to_async(_may_listen)(request, session_id)
+        still, is_there = await sync_to_async(given_back(_may_listen))(request, session_id)
     except Refused as refused:
         return problem_answer(str(refused), 403)
     if still is None:
@@ -114,16 +115,16 @@ async def _stream(
     who: Callable[[], Awaitable[tuple[set[int], set[int]]]], after: int | None, still: Still
 ) -> AsyncIterator[bytes]:
     event, asked = asyncio.Event(), time.monotonic()
-    read = sync_to_async(_events_after)
+    read = sync_to_async(given_back(_events_after))
     keys: set[int] = set()
     woken = False
     try:
         yield b"retry: 1000\n\n"
         if after is None:
-            after = await sync_to_async(_newest)()
+            after = await sync_to_async(given_back(_newest))()
         while True:
             if time.monotonic() - asked > ASKED_EVERY_S:
-                if not await sync_to_async(still)():
+                if not await sync_to_async(given_back(still))():
                     return
                 asked = time.monotonic()
             sessions, wanted = await who()

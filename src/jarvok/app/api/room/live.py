@@ -9,6 +9,7 @@ from jarvok.app.accounts.permission import person_of
 from jarvok.app.api.floor.live import Still, event_stream, hearer, problem_answer
 from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.facts.room.models import Gathering
+from jarvok.app.facts.writing import given_back
 from jarvok.app.problems import Refused
 from jarvok.app.room.links import rack_of, rack_token
 from jarvok.app.room.telling import room_key
@@ -34,10 +35,10 @@ def _who(gathering: Gathering, rack: int | None) -> tuple[set[int], set[int]]:
 async def room_events(request: HttpRequest, room_id: int) -> HttpResponse | StreamingHttpResponse:
     """Server-sent events of everybody at a gathering (of one rack over its link), and a word when the room has changed."""
     try:
-        found = await sync_to_async(_may)(request, room_id)
+        found = await sync_to_async(given_back(_may))(request, room_id)
     except Refused as refused:
         return problem_answer(str(refused), 403)
     if found is None:
         return problem_answer("Sign in first.", 401)
     gathering, rack, still = found
-    return event_stream(request, lambda: sync_to_async(_who)(gathering, rack), still)
+    return event_stream(request, lambda: sync_to_async(given_back(_who))(gathering, rack), still)
