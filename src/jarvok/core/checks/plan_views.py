@@ -47,7 +47,7 @@ class LineView:
     line_id: str = ""
     is_typed: bool = False
 
-    @property
+    @cached_property
     def name(self) -> str:
         """What the line is known by."""
         return self.line_id or self.slot
@@ -57,22 +57,22 @@ class LineView:
         """What it is in its session for."""
         return role_of(self.block, self.exercise, is_main=self.is_main)
 
-    @property
+    @cached_property
     def prepares(self) -> bool:
         """Whether it belongs to the warm-up of the session."""
         return self.role is BlockRole.PREPARE
 
-    @property
+    @cached_property
     def total_sets(self) -> int:
         """Number of sets."""
         return self.prescription.total_sets
 
-    @property
+    @cached_property
     def reps(self) -> int:
         """Repetitions of all sets, both sides of a one-sided exercise."""
         return self.prescription.all_reps
 
-    @property
+    @cached_property
     def share(self) -> float | None:
         """The heaviest share of the max (0-1.3), as resolved or as written, or None."""
         shares = [s.share_of_max for s in self.sets if s.share_of_max]
@@ -80,7 +80,7 @@ class LineView:
             shares = [share for g in self.prescription.groups if g.load and (share := g.load.share_of_bar) is not None]
         return max(shares, default=None)
 
-    @property
+    @cached_property
     def is_max_effort(self) -> bool:
         """Whether it is built to the heaviest set of the day."""
         return any(
@@ -88,14 +88,14 @@ class LineView:
             for g in self.prescription.groups
         )
 
-    @property
+    @cached_property
     def is_to_failure(self) -> bool:
         """Whether a set is meant to end where no more repetition can be done."""
         return self.prescription.until_miss or any(
             g.or_more or (g.load is not None and g.load.is_to_failure) for g in self.prescription.groups
         )
 
-    @property
+    @cached_property
     def is_heavy(self) -> bool:
         """Whether it is a main strength line that is not done for speed."""
         if not self.is_main or self.exercise.kind != "strength" or self.exercise.place == "heavy_fast":
@@ -103,22 +103,22 @@ class LineView:
         share = self.share
         return self.is_max_effort or share is None or share >= SPEED_SHARE
 
-    @property
+    @cached_property
     def is_fast(self) -> bool:
         """Whether it needs speed or coordination: jumps, throws, sprints, weightlifting lifts; rhythmic hops do not."""
         return self.exercise.kind in FAST_KINDS and self.exercise.cost != "low"
 
-    @property
+    @cached_property
     def is_maximal_jump(self) -> bool:
         """Whether it is jumped as high or as far as one can: said by the line, or else usual for the exercise."""
         return is_maximal_jump(self.prescription, self.exercise)
 
-    @property
+    @cached_property
     def metres(self) -> int:
         """Metres of all sets."""
         return self.prescription.all_metres
 
-    @property
+    @cached_property
     def contacts(self) -> int:
         """Ground contacts of high-stimulus jumps."""
         if self.exercise.kind != "jump" or self.exercise.cost == "low":

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from enum import StrEnum
+from functools import lru_cache
 
 from jarvok.core.exercises import Exercise
 
@@ -12,6 +13,7 @@ MAIN_KINDS = frozenset({"strength", "classic", "ballistic"})  # main work where 
 FAST_KINDS = frozenset({"jump", "throw", "run", "classic", "ballistic"})  # they need speed or coordination
 
 
+@lru_cache(maxsize=512)
 def prepares(block: str) -> bool:
     """Return whether a block of this name prepares: `Prepare`, and its further parts, `Prepare 2` or `Prepare, bar`."""
     name, first = block.strip().lower(), PREPARE_NAME.lower()

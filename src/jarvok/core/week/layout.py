@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import cached_property, lru_cache
 from math import ceil
 
+from jarvok.core.frozen import changed
 from jarvok.core.library.exercises import exercise
 from jarvok.core.season.blocks import TEST_ID
 from jarvok.core.season.model import PhaseKey, SeasonPlan, SeasonWeek
@@ -48,7 +49,17 @@ class LaidSession:
     @cached_property
     def full_sets(self) -> int:
         """Its main sets in full work."""
-        return full_sets_of(self.draft)
+        return sum(line.full_sets for line in self.main_lines)
+
+    @cached_property
+    def main_lines(self) -> tuple[Draft, ...]:
+        """Its lines of main sets, those a dose is made of."""
+        return tuple(d for d in self.draft.drafts if d.counts)
+
+    @cached_property
+    def fixed_sets(self) -> int:
+        """Main sets of its lines that say their sets themselves."""
+        return sum(d.full_sets for d in self.main_lines if d.is_fixed)
 
 
 @dataclass(frozen=True)
@@ -76,35 +87,64 @@ def lay_out(key: str, facts: WeekFacts) -> Layout:
     unknown week model.
     """
     arrangement = week_arrangement(TEST_WEEK if facts.week.phase_id == TEST_ID else key)
-    facts = replace(facts, days=nearest_days(arrangement, facts.days))
+    facts = changed(facts, days=nearest_days(arrangement, facts.days))
     in_matches = facts.week.phase is PhaseKey.IN_SEASON and bool(facts.week.match_days)
     if in_matches and facts.days > 2:
         smaller = [d for d in arrangement.days if d <= 2]
         if not smaller:
             arrangement = week_arrangement("in_season")
-        facts = replace(facts, days=max(smaller, default=2))
+        facts = changed(facts, days=max(smaller, default=2))
     if arrangement.skill > facts.limits.skill:
-        facts = replace(facts, limits=replace(facts.limits, skill=arrangement.skill))
-    full = replace(facts, week=replace(facts.week, volume=1.0))
-    drafts = list(arrangement.drafts(full))[: _kept(facts)]
+        facts = changed(facts, limits=changed(facts.limits, skill=arrangement.skill))
+    full = changed(facts, week=changed(facts.week, volume=1.0))
+    drafts, reads_days = _drafts_before_days(arrangement, full)
+    drafts = drafts[: _kept(facts)]
     placed = _placed(arrangement, facts, drafts, in_matches)
     full_days = facts.days
     fewer = _joined_days(arrangement, facts, len(placed)) if len(placed) < len(drafts) else 0
     if fewer:  # days join rather than that the last one is lost
-        facts, full = replace(facts, days=fewer), replace(full, days=fewer)
-        drafts = list(arrangement.drafts(full))
+        facts, full = changed(facts, days=fewer), changed(full, days=fewer)
+        drafts, reads_days = _drafts_before_days(arrangement, full)
         placed = _placed(arrangement, facts, drafts, in_matches)
     moves = {key: day for (monday, key), day in facts.contest.moves.items() if monday == facts.week.start}
     days = {d.key: facts.moved.get(d.key, moves.get(d.key, p.day)) for p, d in zip(placed, drafts, strict=False)}
-    drafts = _by_kind(list(arrangement.drafts(replace(full, placed=days))), placed, full)
+    if reads_days:
+        drafts = list(arrangement.drafts(changed(full, placed=days)))
+    drafts = _by_kind(drafts, placed, full)
     laid = [
         LaidSession(d, moves.get(d.key, p.day), MOVED_FOR_CONTEST if d.key in moves else p.reason, p.share)
         for p, d in zip(placed, drafts, strict=False)
     ]
     if fewer and laid:
         joined = f"{laid[0].reason}; {full_days} sessions are joined into {fewer}: this week has no more days for them"
-        laid[0] = replace(laid[0], reason=joined)
+        laid[0] = changed(laid[0], reason=joined)
     return Layout(arrangement, facts, tuple(_with_contest(laid, facts)), full_days)
+
+
+class _NoDayYet(Mapping[str, date]):
+    """The days of sessions before they are placed: none. It notes whether any was asked for."""
+
+    def __init__(self) -> None:
+        self.was_asked = False
+
+    def __getitem__(self, key: str) -> date:
+        self.was_asked = True
+        raise KeyError(key)
+
+    def __iter__(self) -> Iterator[str]:
+        self.was_asked = True
+        return iter(())
+
+    def __len__(self) -> int:
+        self.was_asked = True
+        return 0
+
+
+def _drafts_before_days(arrangement: WeekArrangement, full: WeekFacts) -> tuple[list[DayDraft], bool]:
+    """The drafts before their days are known, and whether they will be others then: whether the model asked for a day."""
+    unplaced = _NoDayYet()
+    drafts = list(arrangement.drafts(changed(full, placed=unplaced)))
+    return drafts, unplaced.was_asked
 
 
 def _joined_days(arrangement: WeekArrangement, facts: WeekFacts, usable: int) -> int:
@@ -122,10 +162,10 @@ def _by_kind(drafts: Sequence[DayDraft], placed: Sequence[PlacedDay], facts: Wee
     found: list[DayDraft] = []
     for p, draft in zip(placed, drafts, strict=False):
         if p.is_fast:
-            found.append(replace(draft, theme="Short and fast", load="low", drafts=fast_day(facts)))
+            found.append(changed(draft, theme="Short and fast", load="low", drafts=fast_day(facts)))
         else:
             content = next(heavy)
-            found.append(replace(content, key=draft.key))
+            found.append(changed(content, key=draft.key))
     return found
 
 
@@ -160,7 +200,7 @@ def _with_lines(session: LaidSession, contest: ContestWork) -> LaidSession:
         kept = [d for d in kept if d is not double]
     warm_up = [d for d in kept if d.prepares]
     drafts = [*warm_up, *lines, *(d for d in kept if not d.prepares)]
-    return replace(session, draft=replace(session.draft, drafts=drafts))
+    return changed(session, draft=changed(session.draft, drafts=drafts))
 
 
 def _falls_away(draft: Draft, limit: EventLimit) -> bool:

@@ -28,7 +28,17 @@ def _pool(role: str, limits: Limits, known: Iterable[Exercise]) -> tuple[str, ..
 
 def why_none(role: str, limits: Limits) -> str:
     """Return what keeps every exercise of a role out: restrictions where they alone do, else what is not here."""
-    rows = [e for e in exercises().values() if role in e.roles]
+    known = exercises()
+    return _shipped_why_none(role, limits) if known is shipped() else _why_none(role, limits, known.values())
+
+
+@lru_cache(maxsize=1024)
+def _shipped_why_none(role: str, limits: Limits) -> str:
+    return _why_none(role, limits, shipped().values())
+
+
+def _why_none(role: str, limits: Limits, known: Iterable[Exercise]) -> str:
+    rows = [e for e in known if role in e.roles]
     free = [e for e in rows if not limits.restricted & {e.pattern, e.region, *e.tags}]
     if rows and not free:
         return limits.why_not(rows[0])

@@ -11,6 +11,8 @@ from functools import lru_cache
 from types import MappingProxyType
 
 from jarvok.core.chooser.wishes import NO_WISHES, Wishes
+from jarvok.core.exercises import Exercise
+from jarvok.core.frozen import changed
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.substitutes import Limits, substitutes
 from jarvok.core.loading.prescription import Prescription
@@ -22,7 +24,7 @@ from jarvok.core.session.blocks import GROUPINGS, STRAIGHT, BlockStyle
 from jarvok.core.session.fitting import fitted
 from jarvok.core.session.line_ids import line_id
 from jarvok.core.session.planned import PlannedLine
-from jarvok.core.session.roles import BlockRole, role_of
+from jarvok.core.session.roles import prepares, role_of
 from jarvok.core.week.building import Build, built
 from jarvok.core.week.contest_work import NO_CONTEST, ContestWork, EventLimit
 from jarvok.core.week.pick import pick, pool, why_none
@@ -127,12 +129,12 @@ class Draft:
     @property
     def counts(self) -> bool:
         """Whether its sets are main sets, those a dose is made of."""
-        return _role(self.block, self.is_main).counts
+        return _counts(self.block, self.is_main)
 
     @property
     def prepares(self) -> bool:
         """Whether it belongs to the warm-up of the session."""
-        return _role(self.block, self.is_main) is BlockRole.PREPARE
+        return prepares(self.block)
 
     @property
     def full_sets(self) -> int:
@@ -147,12 +149,22 @@ class Draft:
     @property
     def written(self) -> Prescription:
         """What it says, with the sets the dose leaves."""
-        return built(_with_sets(_parse(self.text), self.sets), self.build)
+        return _written(self.text, self.sets, self.build)
+
+
+@lru_cache(maxsize=8192)
+def _written(text: str, sets: int | None, build: Build) -> Prescription:
+    return built(_with_sets(_parse(text), sets), build)
+
+
+@lru_cache(maxsize=16384)
+def _fitted(text: str, sets: int | None, build: Build, lift: Exercise, wanted: Exercise | None) -> Prescription:
+    return fitted(_written(text, sets, build), lift, wanted)
 
 
 @lru_cache(maxsize=512)
-def _role(block: str, is_main: bool) -> BlockRole:
-    return role_of(block, None, is_main=is_main)
+def _counts(block: str, is_main: bool) -> bool:
+    return role_of(block, None, is_main=is_main).counts
 
 
 @lru_cache(maxsize=4096)
@@ -227,7 +239,7 @@ def settled(day: DayDraft, facts: WeekFacts, on: date) -> tuple[tuple[PlannedLin
         ids.append(_id_of(draft, line, ids))  # also of a line that is left out, so that the others keep theirs
         if line is not None:
             used.add(line.exercise_id)
-            line = replace(line, line_id=ids[-1])
+            line = changed(line, line_id=ids[-1])
             if draft.is_exposure:
                 found.append(line)
                 continue
@@ -244,7 +256,7 @@ def settled(day: DayDraft, facts: WeekFacts, on: date) -> tuple[tuple[PlannedLin
         else:
             left_out.append(f"{draft.reason}: {why_none(draft.role, facts.limits)}")
     together = Counter(line.block for line in found)
-    lines = tuple(x if together[x.block] >= GROUPINGS[x.style.grouping].least else replace(x, style=STRAIGHT) for x in found)
+    lines = tuple(x if together[x.block] >= GROUPINGS[x.style.grouping].least else changed(x, style=STRAIGHT) for x in found)
     return lines, tuple(left_out)
 
 
@@ -283,7 +295,7 @@ def _line(draft: Draft, facts: WeekFacts, used: set[str]) -> PlannedLine | None:
             draft.slot,
             draft.block,
             chosen,
-            fitted(prescription, exercise(chosen)),
+            _fitted(draft.text, draft.sets, draft.build, exercise(chosen), None),
             reason,
             draft.is_main,
             "",
@@ -308,7 +320,7 @@ def _line(draft: Draft, facts: WeekFacts, used: set[str]) -> PlannedLine | None:
         draft.slot,
         draft.block,
         lift.id,
-        fitted(prescription, lift, wanted),
+        _fitted(draft.text, draft.sets, draft.build, lift, wanted),
         words,
         draft.is_main,
         wanted.name,

@@ -8,10 +8,11 @@ chosen one whatever weekday the competition is.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date, timedelta
 from math import ceil, floor
 
+from jarvok.core.frozen import changed
 from jarvok.core.season.model import TaperWindow
 from jarvok.core.week.layout import LaidSession, Layout, full_week_sets, lay_out, weeks_of_window
 from jarvok.core.week.main_minutes import fits
@@ -103,7 +104,7 @@ class SpentSession:
     @property
     def drafts(self) -> tuple[Draft, ...]:
         """Its drafts with the sets they keep."""
-        return tuple(replace(d, sets=n) for d, n in zip(self.laid.draft.drafts, self.line_sets, strict=True))
+        return tuple(changed(d, sets=n) for d, n in zip(self.laid.draft.drafts, self.line_sets, strict=True))
 
 
 @dataclass(frozen=True)
@@ -132,7 +133,7 @@ def spend_week(key: str, facts: WeekFacts) -> SpentWeek:
     depth. One that would lie on a day of the contest falls away.
     """
     layout = lay_out(key, facts)
-    full = full_week_sets(layout.arrangement, replace(layout.facts, days=layout.full_days))
+    full = full_week_sets(layout.arrangement, changed(layout.facts, days=layout.full_days))
     week = layout.facts.week
     if layout.arrangement.is_test and week.taper is None:
         kept = tuple(
@@ -163,7 +164,7 @@ def _inside_the_hour(sessions: Sequence[LaidSession], dose: float, small: float,
         if [s.sets for s in now] == [s.sets for s in found]:
             break  # what is fixed or asked at least is more
         found = now
-    return [replace(s, held=max(0, before.sets - s.sets)) for s, before in zip(found, free, strict=True)]
+    return [changed(s, held=max(0, before.sets - s.sets)) for s, before in zip(found, free, strict=True)]
 
 
 def _is_too_long(session: SpentSession, facts: WeekFacts) -> bool:
@@ -188,7 +189,7 @@ def _spend_window(key: str, facts: WeekFacts, window: TaperWindow, full: int) ->
     inside: list[LaidSession] = []
     for week in weeks_of_window(facts):
         moved = facts.moved if week.start == facts.week.start else {}
-        laid = lay_out(key, replace(facts, week=week, moved=moved)).sessions
+        laid = lay_out(key, changed(facts, week=week, moved=moved)).sessions
         inside += [s for s in laid if window.first <= s.day < window.day]
     shares = [window.share_on(s.day) or 0.0 for s in inside]
     style = window.style
@@ -211,7 +212,7 @@ def _spend_over(
     session past its `most`.
     """
     lines = [_slots_of(s, before) for s in sessions]
-    fixed = [sum(d.full_sets for d in s.draft.drafts if d.counts and d.is_fixed) for s in sessions]
+    fixed = [s.fixed_sets for s in sessions]
     weights = [s.full_sets * share * s.share for s, share in zip(sessions, shares, strict=True)]
     asked = floor(dose + 0.5)
     every = sum(fixed) + sum(len(slots) for slots in lines)
@@ -232,25 +233,30 @@ def _spend_over(
     total = sum(weights)
     found: list[SpentSession] = []
     for i, session in enumerate(sessions):
-        given = iter(spend(totals[i] - fixed[i], lines[i]))
-        kept = tuple(
-            next(given) if d.counts and not d.is_fixed else _smaller(d, small[i] * session.share) for d in session.draft.drafts
-        )
-        main = sum(n for n, d in zip(kept, session.draft.drafts, strict=True) if d.counts)
+        given = spend(totals[i] - fixed[i], lines[i])
+        kept = _line_sets(session, given, small[i] * session.share)
+        main = fixed[i] + sum(given)
         found.append(SpentSession(session, kept, main, dose * weights[i] / total if total else 0.0))
     return found
 
 
 def _slots_of(session: LaidSession, before: float | None) -> list[Slot]:
     """The lines of a session that take part of a dose, in order: what stands last goes first."""
-    spendable = [d.full_sets for d in session.draft.drafts if d.counts and not d.is_fixed]
+    spendable = [d.full_sets for d in session.main_lines if not d.is_fixed]
     return [
         Slot(n, n, 1, max(n + 1, floor(n * MOST_SHARE)) if before is None else max(1, ceil(n * before - FEW)), rank)
         for rank, n in enumerate(spendable)
     ]
 
 
-def _smaller(draft: Draft, share: float) -> int:
-    """Sets of a line beside the main work: the warm-up stays whole, small work follows the volume of its day."""
-    full = draft.full_sets
-    return full if draft.prepares or draft.counts else max(1, min(full + 1, round(full * share)))
+def _line_sets(session: LaidSession, given: Sequence[int], share: float) -> tuple[int, ...]:
+    """Sets of each line: what is given to those that take part; the warm-up stays whole, small work follows its day's volume."""
+    left = iter(given)
+    found: list[int] = []
+    for draft in session.draft.drafts:
+        full = draft.full_sets
+        if draft.counts:
+            found.append(full if draft.is_fixed else next(left))
+        else:
+            found.append(full if draft.prepares else max(1, min(full + 1, round(full * share))))
+    return tuple(found)
