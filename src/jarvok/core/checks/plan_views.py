@@ -47,7 +47,7 @@ class LineView:
     line_id: str = ""
     is_typed: bool = False
 
-    @cached_property
+    @property
     def name(self) -> str:
         """What the line is known by."""
         return self.line_id or self.slot
@@ -57,17 +57,17 @@ class LineView:
         """What it is in its session for."""
         return role_of(self.block, self.exercise, is_main=self.is_main)
 
-    @cached_property
+    @property
     def prepares(self) -> bool:
         """Whether it belongs to the warm-up of the session."""
         return self.role is BlockRole.PREPARE
 
-    @cached_property
+    @property
     def total_sets(self) -> int:
         """Number of sets."""
         return self.prescription.total_sets
 
-    @cached_property
+    @property
     def reps(self) -> int:
         """Repetitions of all sets, both sides of a one-sided exercise."""
         return self.prescription.all_reps
@@ -88,7 +88,7 @@ class LineView:
             for g in self.prescription.groups
         )
 
-    @cached_property
+    @property
     def is_to_failure(self) -> bool:
         """Whether a set is meant to end where no more repetition can be done."""
         return self.prescription.until_miss or any(
@@ -103,22 +103,22 @@ class LineView:
         share = self.share
         return self.is_max_effort or share is None or share >= SPEED_SHARE
 
-    @cached_property
+    @property
     def is_fast(self) -> bool:
         """Whether it needs speed or coordination: jumps, throws, sprints, weightlifting lifts; rhythmic hops do not."""
         return self.exercise.kind in FAST_KINDS and self.exercise.cost != "low"
 
-    @cached_property
+    @property
     def is_maximal_jump(self) -> bool:
         """Whether it is jumped as high or as far as one can: said by the line, or else usual for the exercise."""
         return is_maximal_jump(self.prescription, self.exercise)
 
-    @cached_property
+    @property
     def metres(self) -> int:
         """Metres of all sets."""
         return self.prescription.all_metres
 
-    @cached_property
+    @property
     def contacts(self) -> int:
         """Ground contacts of high-stimulus jumps."""
         if self.exercise.kind != "jump" or self.exercise.cost == "low":
