@@ -115,6 +115,29 @@ def test_a_repetition_of_a_stream_is_seen(coach, warm, floor, settings) -> None:
     assert_kept_is_fresh("a repetition")
 
 
+LIFTS_STAY = (
+    ("PUT", "athletes/{a}/season/easy", {"monday": "2026-11-30", "easy": True}),
+    ("PUT", "athletes/{a}/week-arrangement", {"arrangement": "concurrent", "days": 3}),
+)
+LIFTS_GO = (
+    ("POST", "athletes/{a}/marks", HEAVIER),
+    ("POST", "athletes/{a}/calendar", {"kind": "ill", "name": "Flu", "start": "2026-11-20", "end": "2026-11-22"}),
+    ("POST", "athletes/{a}/competitions", {"name": "Quay Cup", "day": "2026-12-05"}),
+)
+
+
+@pytest.mark.parametrize(("write", "stay"), [*((w, True) for w in LIFTS_STAY), *((w, False) for w in LIFTS_GO)])
+def test_a_change_of_the_plan_alone_leaves_what_is_known_of_lifts(coach, warm, write, stay) -> None:
+    LiftBook([warm], TODAY)
+    before = kept_of([warm.pk])[warm.pk]
+    method, path, body = write
+    coach.ok(method, path.format(a=warm.pk), body)
+    after = kept_of([warm.pk])[warm.pk]
+    assert kept_known.LIFTS in before
+    assert after is not before, "what else is kept is read again"
+    assert (kept_known.LIFTS in after and after[kept_known.LIFTS][1] is before[kept_known.LIFTS][1]) == stay
+
+
 def test_another_day_is_another_page(coach, warm, sheet, settings) -> None:
     settings.TODAY = sheet["day"]
     assert coach.get("today")["training"] == 1

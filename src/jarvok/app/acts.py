@@ -16,7 +16,7 @@ from jarvok.app.facts.fact import going_on
 from jarvok.app.facts.people.models import Act, Person, Role, Via
 from jarvok.app.facts.writing import writing
 from jarvok.app.hub import PLANS, hub
-from jarvok.app.plan_acts import VERBS, refuse_unseen
+from jarvok.app.plan_acts import PLAN_ALONE, VERBS, refuse_unseen
 from jarvok.app.problems import Refused
 
 LONGEST_WORDS = 200
@@ -53,7 +53,7 @@ def acting(
     if outer is not None:
         with writing():
             yield outer
-            _raise_versions(outer, athlete, squad, also)
+            _raise_versions(outer, verb, athlete, squad, also)
         return
     with writing():
         if verb in VERBS:
@@ -68,7 +68,7 @@ def acting(
             if act.words != words[:LONGEST_WORDS]:
                 act.words = act.words[:LONGEST_WORDS]
                 act.save(update_fields=["words"])
-            _raise_versions(act, athlete, squad, also)
+            _raise_versions(act, verb, athlete, squad, also)
         finally:
             going_on.reset(token)
 
@@ -98,12 +98,13 @@ def check_scope(
         raise Refused("That is not one of your squads.")
 
 
-def _raise_versions(act: Act, athlete: Athlete | None, squad: Squad | None, also: Iterable[Athlete]) -> None:
+def _raise_versions(act: Act, verb: str, athlete: Athlete | None, squad: Squad | None, also: Iterable[Athlete]) -> None:
     """Count the change where it belongs, and name the act where it changed a plan; one of the centre counts for everybody."""
     touched = {a.pk for a in also} | ({athlete.pk} if athlete is not None else set())
     named = {"plan_act": act.pk} if act.verb in VERBS else {}
     if touched:
-        Athlete.objects.filter(pk__in=touched).update(version=F("version") + 1, **named)
+        plans = {"plan_version": F("plan_version") + 1} if verb in PLAN_ALONE else {}
+        Athlete.objects.filter(pk__in=touched).update(version=F("version") + 1, **plans, **named)
     if squad is not None:
         Squad.objects.filter(pk=squad.pk).update(version=F("version") + 1, **named)
     if not touched and squad is None:

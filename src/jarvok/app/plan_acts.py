@@ -31,6 +31,12 @@ VERBS = frozenset({
     "write_on_day",
 })  # fmt: skip
 
+# those among them that say what is to be done, and nothing of what was done or of when an athlete is away or competes
+PLAN_ALONE = frozenset({
+    "arrange_week", "edit_session", "move_line", "move_session", "put_sessions", "restore_session", "set_easy_week",
+    "set_phases", "set_season_style", "set_week_by_hand", "take_out_session", "write_line",
+})  # fmt: skip
+
 _PATH = re.compile(r"/api/(?:export/|calendar/)?(?P<what>athletes|squads|athlete|squad)/(?P<pk>[0-9]{1,15})(?:/|$)")
 
 

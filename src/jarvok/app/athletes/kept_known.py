@@ -1,7 +1,8 @@
 """What was worked out of an athlete's facts, kept in the process while the versions of those facts stand.
 
 Facts stand in the database alone. Each thing that is kept hangs on the day, on the versions of the athlete, the squad and the
-centre, and on how often the athlete was measured; where one has moved since, all that is kept of the athlete is thrown away.
+centre, and on how often the athlete was measured; where one has moved since, all that is kept of the athlete is thrown away,
+but for what is known of the lifts where only the athlete's plan has changed.
 Throwing it away changes nothing but time. What is worked out inside a transaction is not kept: it may never have been.
 """
 
@@ -37,10 +38,16 @@ class Stamp(NamedTuple):
 
     day: date
     athlete: int
+    plans: int
     measured: int
     squad_id: int
     squad: int
     centre: int
+
+    def knows_as(self, other: Stamp) -> bool:
+        """Whether nothing has been done since but a change of the athlete's plan, by which nothing new is known of lifts."""
+        mine, theirs = (s._replace(athlete=s.athlete - s.plans, plans=0) for s in (self, other))
+        return mine == theirs
 
 
 _lock = threading.Lock()
@@ -60,9 +67,12 @@ def stamps_of(athletes: Iterable[int]) -> dict[int, Stamp]:
     rows = Athlete.objects.filter(pk__in=ids).order_by() if ids else Athlete.objects.none()
     centre = Subquery(Centre.objects.filter(pk=1).values("version")[:1])
     found = rows.annotate(centre_version=centre, squad_version=F("squad__version")).values_list(
-        "pk", "version", "measured", "squad_id", "squad_version", "centre_version"
+        "pk", "version", "plan_version", "measured", "squad_id", "squad_version", "centre_version"
     )
-    return {pk: Stamp(today, own, measured, squad_id, squad, whole or 0) for pk, own, measured, squad_id, squad, whole in found}
+    return {
+        pk: Stamp(today, own, plans, measured, squad_id, squad, whole or 0)
+        for pk, own, plans, measured, squad_id, squad, whole in found
+    }
 
 
 def kept_of(athletes: Iterable[int]) -> dict[int, Kept]:
@@ -80,6 +90,8 @@ def kept_of(athletes: Iterable[int]) -> dict[int, Kept]:
                 found[pk] = before[1] if may_add else dict(before[1])
                 continue
             found[pk] = {}
+            if now is not None and before is not None and LIFTS in before[1] and before[0].knows_as(now):
+                found[pk][LIFTS] = before[1][LIFTS]
             if now is not None and may_add:
                 _kept[pk] = (now, found[pk])
                 _kept.move_to_end(pk)

@@ -14,13 +14,21 @@ from jarvok.app.problems import Conflict
 
 
 def last_step(athlete: Athlete) -> Change | None:
-    """The newest change that stands."""
-    return _steps(athlete).filter(undone_at__isnull=True).first()
+    """The newest change that stands, its facts read when they are asked for."""
+    return _steps(athlete).filter(undone_at__isnull=True).defer("before", "after").first()
 
 
 def next_step(athlete: Athlete) -> Change | None:
     """The change that redo would bring again: the first one taken back since anything new was made."""
     return _undone(list(_steps(athlete).defer("before", "after")))
+
+
+def last_and_next(athlete: Athlete) -> tuple[Change | None, Change | None]:
+    """The newest change that stands, and what redo would bring again: where the newest of all stands, nothing."""
+    newest = _steps(athlete).defer("before", "after").first()
+    if newest is None or newest.undone_at is None:
+        return newest, None
+    return last_step(athlete), next_step(athlete)
 
 
 def steps_of(people: Sequence[Athlete]) -> tuple[list[Change], list[Change]]:
@@ -52,6 +60,11 @@ def made_with(step: Change) -> list[Change]:
         return [step]
     rows = Change.objects.select_related("athlete").filter(act_id=step.act_id, athlete__isnull=False).order_by("pk")
     return sorted(rows, key=lambda c: c.pk != step.pk)
+
+
+def people_of(step: Change) -> int:
+    """For how many athletes it was made at once."""
+    return 1 if step.act_id is None else Change.objects.filter(act_id=step.act_id, athlete__isnull=False).count()
 
 
 def wanted(step: Change, scope: str) -> list[Change]:

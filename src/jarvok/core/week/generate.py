@@ -17,7 +17,7 @@ from jarvok.core.week.hour import within
 from jarvok.core.week.placement import Practice
 from jarvok.core.week.plan import Level, WeekFacts, settled
 from jarvok.core.week.same_facts import Asked
-from jarvok.core.week.spending import spend_week
+from jarvok.core.week.spending import forget_spent, spend_week
 
 LIGHTER = {"high": "middle", "middle": "low", "low": "low"}  # how hard a day is meant in an easier week or a taper
 MOVED_HERE = "moved here by you"
@@ -36,6 +36,7 @@ def arranged_week(key: str, facts: WeekFacts) -> tuple[PlannedSession, ...]:
 def forget_weeks() -> None:
     """Forget what was kept: for tests that change how weeks are made."""
     _arranged.cache_clear()
+    forget_spent()
 
 
 @lru_cache(maxsize=1024)

@@ -275,8 +275,3 @@ def reference_week(monday: date) -> SeasonWeek:
 
 def _season_of(week: SeasonWeek) -> SeasonPlan:
     return SeasonPlan(week.start, week.competition_day, (), (week,), (), (), Working("", "", COMMON_PRACTICE))
-
-
-def weeks_of_window(facts: WeekFacts) -> tuple[SeasonWeek, ...]:
-    """The weeks that hold days of the week's taper, in order."""
-    return tuple(w for w in facts.season.weeks if w.taper is not None and w.taper == facts.week.taper)

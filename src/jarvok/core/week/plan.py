@@ -92,6 +92,12 @@ class WeekFacts:
         return self.week.days_out(self.placed.get(key, self.week.start))
 
     @property
+    def window_weeks(self) -> tuple[SeasonWeek, ...]:
+        """The weeks that hold days of the week's taper, in order: all that a week is told of the season around it."""
+        taper = self.week.taper
+        return () if taper is None else tuple(w for w in self.season.weeks if w.taper is not None and w.taper == taper)
+
+    @property
     def days_out(self) -> int:
         """Days from the week's Monday to the competition."""
         return self.week.days_out(self.week.start)

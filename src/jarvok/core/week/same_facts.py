@@ -11,21 +11,6 @@ from jarvok.core.week.plan import WeekFacts
 AS_A_KEY = frozenset({"season", "practices", "moved", "contest", "placed"})  # [T] fields that are told apart in their own way
 
 
-class _TheVery:
-    """Something told apart by being the very same one: a season is planned once for all whose facts are alike."""
-
-    __slots__ = ("thing",)
-
-    def __init__(self, thing: object) -> None:
-        self.thing = thing
-
-    def __hash__(self) -> int:
-        return id(self.thing)
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _TheVery) and self.thing is other.thing
-
-
 class Asked:
     """A week model and its facts, with the exercises of the coach's own that count, hashable."""
 
@@ -36,7 +21,7 @@ class Asked:
         contest = facts.contest
         self.key: tuple[Hashable, ...] = (
             model,
-            _TheVery(facts.season),
+            facts.window_weeks,
             tuple(facts.practices),
             frozenset(facts.moved.items()),
             frozenset(facts.placed.items()),

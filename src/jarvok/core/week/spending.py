@@ -10,13 +10,15 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from functools import lru_cache
 from math import ceil, floor
 
 from jarvok.core.frozen import changed
 from jarvok.core.season.model import TaperWindow
-from jarvok.core.week.layout import LaidSession, Layout, full_week_sets, lay_out, weeks_of_window
+from jarvok.core.week.layout import LaidSession, Layout, full_week_sets, lay_out
 from jarvok.core.week.main_minutes import fits
 from jarvok.core.week.plan import Draft, WeekFacts
+from jarvok.core.week.same_facts import Asked
 
 MOST_SHARE = 1.25  # [J] of the full sets of a line: no week makes one line the whole session
 LEAST_MAIN_SETS = 3  # [J] however short the hour is
@@ -130,8 +132,14 @@ def spend_week(key: str, facts: WeekFacts) -> SpentWeek:
     """Return the week's dose spent over the sessions of a week model. Raises `CoachError` for an unknown model.
 
     Before a taper a session for which no main set is left falls away; in one it stays, because frequency is chosen apart from
-    depth. One that would lie on a day of the contest falls away.
+    depth. One that would lie on a day of the contest falls away. What is worked out for some facts is kept for a while.
     """
+    return _spent(Asked(key, facts))
+
+
+@lru_cache(maxsize=512)
+def _spent(asked: Asked) -> SpentWeek:
+    key, facts = asked.model, asked.facts
     layout = lay_out(key, facts)
     full = full_week_sets(layout.arrangement, changed(layout.facts, days=layout.full_days))
     week = layout.facts.week
@@ -150,6 +158,11 @@ def spend_week(key: str, facts: WeekFacts) -> SpentWeek:
     sessions = (found[s.draft.key] for s in layout.sessions if s.draft.key in found)
     first = window.first if window is not None else week.end + timedelta(days=1)
     return SpentWeek(layout, tuple(s for s in sessions if s.sets or not s.laid.full_sets or s.laid.day >= first), full)
+
+
+def forget_spent() -> None:
+    """Forget what was kept: for tests that change how weeks are made."""
+    _spent.cache_clear()
 
 
 def _inside_the_hour(sessions: Sequence[LaidSession], dose: float, small: float, facts: WeekFacts) -> list[SpentSession]:
@@ -187,7 +200,7 @@ def _dose_outside(layout: Layout, outside: Sequence[LaidSession], full: int) -> 
 def _spend_window(key: str, facts: WeekFacts, window: TaperWindow, full: int) -> list[SpentSession]:
     """All sessions of a taper: its days take off the chosen depth together, each by its place in the shape."""
     inside: list[LaidSession] = []
-    for week in weeks_of_window(facts):
+    for week in facts.window_weeks:
         moved = facts.moved if week.start == facts.week.start else {}
         laid = lay_out(key, changed(facts, week=week, moved=moved)).sessions
         inside += [s for s in laid if window.first <= s.day < window.day]

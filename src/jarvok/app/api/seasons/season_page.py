@@ -250,10 +250,9 @@ def _break_of(athlete: Athlete, plan: SeasonPlan, today: date, rules: Rules) -> 
 def added_work(athlete: Athlete, book: SeasonBook, plan: SeasonPlan, spending: SeasonSpending) -> dict[date, str]:
     """Main sets and loads added by hand in weeks that should stay light, in words per Monday."""
     found: dict[date, str] = {}
-    edits = edits_of(athlete, plan)
-    for week, sets in zip(plan.weeks, spending.weeks, strict=True):
-        if not sets.is_own or week.end < book.today or not why_guarded(week):
-            continue
+    own = [(w, s) for w, s in zip(plan.weeks, spending.weeks, strict=True) if s.is_own and w.end >= book.today and why_guarded(w)]
+    edits = edits_of(athlete, plan) if own else {}
+    for week, sets in own:
         more = [f"{sets.sets} main sets, {sets.planned} in the plan."] if sets.sets > sets.planned else []
         words = [*more, *too_heavy(athlete, plan, week, book.rules, edits)]
         if words:

@@ -51,7 +51,7 @@ from jarvok.app.seasons.actions import keep_flag as keep
 from jarvok.app.seasons.actions import set_phases as phases
 from jarvok.app.seasons.calendar_rows import Scope
 from jarvok.app.seasons.season_book import SeasonBook
-from jarvok.app.seasons.steps import last_step, made_with, next_step
+from jarvok.app.seasons.steps import last_and_next, people_of
 from jarvok.core.errors import CoachError
 from jarvok.core.season.arrangements import ARRANGEMENTS
 from jarvok.core.season.blocks import BLOCK_WAYS, USUAL_WEEKS
@@ -74,6 +74,7 @@ def _competition(competition_id: int) -> Entry:
 
 def answer(athlete_id: int) -> SeasonAnswer:
     athlete = _athlete(athlete_id)
+    last, undone = last_and_next(athlete)
     return SeasonAnswer(
         athlete_id=athlete.pk,
         athlete_name=athlete.name,
@@ -83,8 +84,8 @@ def answer(athlete_id: int) -> SeasonAnswer:
         season=season_of(athlete, SeasonBook([athlete], clock.today())),
         arrangements=[ChoiceWords(id=a.key, name=a.name) for a in ARRANGEMENTS],
         ranks=[ChoiceWords(id=r.value, name=RANK_NAMES[r]) for r in RANKS],
-        undo=step_out(last_step(athlete)),
-        redo=step_out(next_step(athlete)),
+        undo=step_out(last),
+        redo=step_out(undone),
         block_ways=[ChoiceWords(id=w.value, name=words) for w, words in BLOCK_WAYS.items()],
         usual_block_weeks=USUAL_WEEKS,
     )
@@ -95,7 +96,7 @@ def step_out(step: Change | None) -> SeasonStepOut | None:
     if step is None:
         return None
     person = step.act.person if step.act is not None else None
-    return SeasonStepOut(words=step.words, by=person.name if person is not None else "", people=len(made_with(step)))
+    return SeasonStepOut(words=step.words, by=person.name if person is not None else "", people=people_of(step))
 
 
 def typed_events(events: list[EventOut]) -> tuple[Event, ...]:

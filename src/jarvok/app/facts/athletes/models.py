@@ -59,6 +59,7 @@ class Athlete(Fact):
     # hidden numbers of the simulated lifter; only demo athletes have them, and only the simulator reads them
     simulated = models.JSONField(null=True)
     version = models.PositiveIntegerField(default=0)  # raised by every act that touches them
+    plan_version = models.PositiveIntegerField(default=0)  # how many of those changed a plan alone, and nothing that is known
     measured = models.PositiveIntegerField(default=0)  # raised by every repetition that a sensor's stream stores
     plan_act = models.BigIntegerField(default=0)  # the newest act that changed their plan
     archived_on = models.DateField(null=True)
