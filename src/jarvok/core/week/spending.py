@@ -189,11 +189,15 @@ def _days_of(monday: date) -> list[date]:
 
 
 def _dose_outside(layout: Layout, outside: Sequence[LaidSession], full: int) -> float:
-    """The dose of the sessions before a taper: all of the week's, or their part of a week whose last days lie in it."""
+    """The dose of the sessions before a taper: all of the week's, or their part of a week whose last days lie in it.
+
+    A session that the last days leave without main sets counts as one like the others: its part is nobody's to take up.
+    """
     week = layout.facts.week
     if week.taper is None or not outside:
         return full * week.volume
-    all_sets = sum(s.full_sets for s in layout.sessions)
+    held = [s.full_sets for s in layout.sessions if s.full_sets]
+    all_sets = sum(held) * len(layout.sessions) / len(held) if held else 0
     return full * week.volume_before_taper * sum(s.full_sets for s in outside) / all_sets if all_sets else 0.0
 
 
