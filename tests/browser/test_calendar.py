@@ -200,6 +200,29 @@ class TestFromNothing:
         page.goto(f"{hand.url}/athletes/{athlete}/week/2027-01-18")
         expect(page.locator("article.session-card")).to_have_count(0)
 
+    def test_five_weeks_only(self, page: Page, hand: Hand) -> None:
+        athlete = hand.make_athlete("Pia Fiveweeks", "Reef five")
+        hand.click(page.get_by_role("link", name="Calendar", exact=True).last)
+        hand.write("2027-01-02", "main New Year Cup")
+        hand.done("five weeks only")
+        page.get_by_role("navigation", name="Season of the athlete").get_by_role("link", name="Season").click()
+        expect(page.get_by_role("heading", name=re.compile("New Year Cup, Saturday 2 January"))).to_be_visible()
+        weeks = weeks_of(page, athlete)
+        assert len(weeks) in (5, 6), "the week that has begun, and five"
+        assert all(w["main_sets"] > 0 for w in weeks)
+
+    def test_a_block_without_a_competition(self, page: Page, hand: Hand) -> None:
+        athlete = hand.make_athlete("Ole Noday", "Reef block")
+        form = page.get_by_role("form", name="A block of weeks")
+        hand.click(form.get_by_label("Last week is a test week"))
+        hand.click(form.get_by_role("button", name="Plan the block"))
+        expect(page.get_by_role("heading", name=re.compile("^Block 1"))).to_be_visible()
+        hand.done("a block without a competition, its last week a test week")
+        weeks = weeks_of(page, athlete)
+        assert [w["main_sets"] > 0 for w in weeks] == [True] * len(weeks)
+        page.get_by_role("link", name="To this week").click()
+        expect(page.locator("article.session-card").first).to_be_visible()
+
     def test_a_league_of_two_matches_a_week_on_a_new_squad(self, page: Page, hand: Hand) -> None:
         first = hand.make_athlete("Lio League", "Reef league", "handball")
         second = hand.make_athlete("Ren League", "Reef league", "handball")
