@@ -13,10 +13,11 @@ from django.test import Client
 
 from jarvok.app import clock
 from jarvok.app.athletes.lift_book import LiftBook
-from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.facts.floor.models import AdviceRecord, SensorStream, SetRecord, TrainingSession
 from jarvok.app.facts.room.models import Reading, Sensor
 from jarvok.app.floor import streams
+from jarvok.app.floor.bests import bests_since
 from jarvok.app.floor.results import last_results
 from jarvok.app.room import paired as paired_sensors
 from jarvok.core.exercises import Pattern
@@ -24,7 +25,7 @@ from jarvok.core.floor.left import heart_words
 from jarvok.core.floor.pain import loads
 from jarvok.core.library.exercises import exercise
 from jarvok.core.sensors.readings import RESULTS, Results, is_of_the_set_before, read_messages
-from jarvok.core.sensors.simulated import mat_messages, result_messages
+from jarvok.core.sensors.simulated import gate_messages, mat_messages, result_messages
 from jarvok.core.sensors.stream import write_samples
 from jarvok.core.sensors.trace import simulate_set
 
@@ -347,6 +348,83 @@ class TestOnePerSet:
         assert is_of_the_set_before(0, 1, {1, 2}, 3)
         assert not is_of_the_set_before(0, 1, {1, 2}, 1)
         assert not is_of_the_set_before(0, 1, set(), 1), "nothing of the run before was seen"
+
+
+class TestGates:
+    """Splits of gates whose places are known are a run: its curve, and its bests at each distance."""
+
+    RUNNER = (9.0, 1.2)  # top speed in m/s, time constant in s
+
+    def run(self, sensor: Sensor, first_n: int = 0, gates_m: tuple[float, ...] = (5, 10, 20, 30), faster: float = 1.0) -> Any:
+        rows = gate_messages(gates_m, self.RUNNER[0] * faster, self.RUNNER[1], np.random.default_rng(1))
+        return sent(sensor, "".join(json.dumps({"n": first_n + n, "t": 40 * first_n + t, "gate": g}) + "\n" for n, t, g in rows))
+
+    def gates(self, coach: Any, places: str) -> Sensor:
+        sensor = paired(coach, "gates")
+        coach.ok("PUT", f"sensors/{sensor.pk}/gates", {"gates": places})
+        return Sensor.objects.get(pk=sensor.pk)
+
+    def test_a_run_on_the_floor_is_a_curve_on_the_athletes_page(self, coach, athlete, room) -> None:
+        begun(coach, athlete, room, "sprint", "4x30 m")
+        sensor = self.gates(coach, "5 10 20 30")
+        assert coach.get(f"athletes/{athlete.pk}/standing")["sprint"] is None
+        assert self.run(sensor)["found"] == 4
+        found = coach.get(f"athletes/{athlete.pk}/standing")["sprint"]
+        assert found["day"] == "2026-11-24"
+        assert found["vmax_mps"] == pytest.approx(9.0, abs=0.1)
+        assert [s["distance_m"] for s in found["splits"]] == [5, 10, 20, 30]
+        turn = coach.get(f"room/{room['id']}/racks")["lanes"][0]["turns"][0]
+        splits = coach.get(f"floor/sessions/{turn['session_id']}")["lines"][0]["sets"][0]["splits"]
+        assert [s["at"] for s in splits] == ["5 m", "10 m", "20 m", "30 m"]
+
+    def test_of_the_days_runs_the_fastest_is_drawn_and_one_taken_out_is_not(self, coach, athlete, room) -> None:
+        floor = begun(coach, athlete, room, "sprint", "4x30 m")
+        sensor = self.gates(coach, "5 10 20 30")
+        self.run(sensor, faster=0.95)
+        coach.ok("POST", f"floor/sessions/{floor['id']}/sets", {**floor["current"], "load_kg": None, "reps": 1})
+        paired_sensors.forget(sensor.token)  # inside a test's own transaction nothing is told
+        self.run(sensor, first_n=10)
+        fast = coach.get(f"athletes/{athlete.pk}/standing")["sprint"]["vmax_mps"]
+        assert fast == pytest.approx(9.0, abs=0.1)
+        for reading in Reading.objects.filter(set_number=2):
+            coach.ok("POST", f"floor/sessions/{floor['id']}/readings/{reading.pk}/out", {})
+        assert coach.get(f"athletes/{athlete.pk}/standing")["sprint"]["vmax_mps"] < fast - 0.2
+
+    def test_gates_that_nobody_has_placed_give_times_and_no_curve(self, coach, athlete, room) -> None:
+        floor = begun(coach, athlete, room, "sprint", "4x30 m")
+        self.run(paired(coach, "gates"))
+        assert coach.get(f"athletes/{athlete.pk}/standing")["sprint"] is None
+        splits = coach.get(f"floor/sessions/{floor['id']}")["lines"][0]["sets"][0]["splits"]
+        assert [s["at"] for s in splits] == ["gate 1", "gate 2", "gate 3", "gate 4"]
+
+    def test_gates_that_are_carried_elsewhere_leave_earlier_runs_as_they_were(self, coach, athlete, room) -> None:
+        begun(coach, athlete, room, "sprint", "4x30 m")
+        sensor = self.gates(coach, "5 10 20 30")
+        self.run(sensor)
+        before = coach.get(f"athletes/{athlete.pk}/standing")["sprint"]
+        coach.ok("PUT", f"sensors/{sensor.pk}/gates", {"gates": "10 20 40 60"})
+        assert coach.get(f"athletes/{athlete.pk}/standing")["sprint"] == before
+
+    def test_what_was_passed_on_the_way_is_a_best_at_its_distance(self, coach, athlete, room) -> None:
+        for distance_m, seconds in ((10, 2.6), (30, 4.6)):
+            measures = {"distance_m": distance_m, "seconds": seconds}
+            MarkRecord.objects.create(athlete=athlete, exercise_id="sprint", kind="sprint", day="2026-10-01", measures=measures)
+        begun(coach, athlete, room, "sprint", "4x30 m")
+        self.run(self.gates(coach, "5 10 20 30"))
+        floor = TrainingSession.objects.get(athlete=athlete)
+        now = coach.get(f"floor/sessions/{floor.pk}")["current"]
+        said = coach.ok("POST", f"floor/sessions/{floor.pk}/sets", {**now, "load_kg": None, "reps": 1})["just_done"]["best"]
+        assert "fastest 10 m" in said
+        assert "fastest 30 m" in said
+        found = bests_since([athlete.pk], clock.today(), clock.today())
+        assert {b.at for b in found[athlete.pk, "sprint"]} == {10, 30}, "nothing was known at five metres: a first result is none"
+
+    @pytest.mark.parametrize("places", ["five", "10 5", "0 10"])
+    def test_places_that_cannot_be_are_refused(self, coach, places: str) -> None:
+        sensor = paired(coach, "gates")
+        assert coach.send("PUT", f"sensors/{sensor.pk}/gates", {"gates": places}).json()["where"] == "gates"
+        assert coach.send("PUT", f"sensors/{paired(coach, 'mat').pk}/gates", {"gates": "5"}).json()["where"] == "gates"
+        assert coach.ok("PUT", f"sensors/{sensor.pk}/gates", {"gates": ""})["sensors"][0]["gates"] == ""
 
 
 class TestHeart:

@@ -4200,6 +4200,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sensors/{sensor_id}/gates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Place Gates
+         * @description Say where timing gates stand: metres from the start, in order.
+         */
+        put: operations["jarvok_app_api_room_sensors_place_gates"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sensors/{sensor_id}": {
         parameters: {
             query?: never;
@@ -10176,6 +10196,8 @@ export interface components {
         GateSplitOut: {
             /** Gate */
             gate: number;
+            /** At */
+            at: string;
             /** Seconds */
             seconds: number;
         };
@@ -11949,6 +11971,8 @@ export interface components {
             path: string;
             /** Readings */
             readings: number;
+            /** Gates */
+            gates: string | null;
         };
         /** SensorsOut */
         SensorsOut: {
@@ -11976,11 +12000,24 @@ export interface components {
              * @default 100
              */
             rate_hz: number;
+            /**
+             * Gates
+             * @default
+             */
+            gates: string;
         };
         /** PairIn */
         PairIn: {
             /** Rack */
             rack: number | null;
+        };
+        /**
+         * GatesIn
+         * @description Where timing gates stand, in metres from the start, as in `5 10 20 30`.
+         */
+        GatesIn: {
+            /** Gates */
+            gates: string;
         };
         /** SaidOut */
         SaidOut: {
@@ -38614,6 +38651,113 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PairIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SensorsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_room_sensors_place_gates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sensor_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GatesIn"];
             };
         };
         responses: {

@@ -6,8 +6,8 @@ from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from datetime import date
 
 from jarvok.app.facts.floor.models import SetKind, TrainingSession
-from jarvok.app.floor.lines import FloorLine, FloorSet, counted_mps, run_s
-from jarvok.app.floor.reached import Of, sets_of
+from jarvok.app.floor.lines import FloorLine, FloorSet, counted_mps, run_m, run_s
+from jarvok.app.floor.reached import Of, on_the_way, sets_of
 from jarvok.core.learning.new_bests import Best, DoneSet, new_bests
 from jarvok.core.library.exercises import exercises
 
@@ -26,19 +26,22 @@ def sets_before(session: TrainingSession, exercise_ids: Collection[str]) -> dict
     return {lift: found.get((session.athlete_id, lift), []) for lift in exercise_ids}
 
 
-def done_set(line: FloorLine, item: FloorSet) -> DoneSet | None:
-    """Return a work set of a running session as it counts for bests; None for one that is not done, or not as written."""
+def done_sets(line: FloorLine, item: FloorSet) -> list[DoneSet]:
+    """Return a work set of a running session as it counts for bests, and what a run passed on its way; none where it is not
+    done, or not as written.
+    """
     record, lift = item.record, exercises().get(line.line.exercise_id)
     if record is None or lift is None or item.kind != SetKind.WORK or record.form or record.trouble:
-        return None
+        return []
     is_peak = lift.velocity == "peak"
     velocities = counted_mps(item, is_peak)
     time_s = run_s(item)
     heights = [float(j["height_cm"]) for j in item.jumps if j.get("height_cm")]
     is_run = lift.kind == "run"
-    return DoneSet(
-        day=line.line.session.day,
-        ref=f"set:{record.pk}",
+    day, ref = line.line.session.day, f"set:{record.pk}"
+    whole = DoneSet(
+        day=day,
+        ref=ref,
         reps=record.reps,
         load_kg=record.load_kg,
         velocity_mps=max(velocities, default=None),
@@ -46,11 +49,12 @@ def done_set(line: FloorLine, item: FloorSet) -> DoneSet | None:
         jump_cm=max(heights, default=None),
         reactive=max((float(j["rsi"]) for j in item.jumps if j.get("rsi")), default=None),
         run_s=time_s if is_run else None,
-        run_m=item.planned.metres if is_run else None,
+        run_m=run_m(item) if is_run else None,
         hold_s=time_s if lift.kind == "hold" else None,
         height_cm=record.measures.get("height_cm"),
         distance_m=record.measures.get("distance_m"),
     )
+    return [*on_the_way(day, ref, item.splits), whole] if is_run else [whole]
 
 
 def newest_set(lines: list[FloorLine]) -> tuple[FloorLine, FloorSet] | None:
@@ -68,15 +72,15 @@ def newest_lift(lines: list[FloorLine]) -> str:
 def bests_of_newest(lines: list[FloorLine], earlier: Callable[[str], Sequence[DoneSet]]) -> tuple[Best, ...]:
     """Return what the newest set of a session is the best of; `earlier` gives an exercise's sets of other sessions."""
     last = newest_set(lines)
-    newest = done_set(*last) if last is not None else None
-    if last is None or newest is None:
+    newest = done_sets(*last)[-1:] if last is not None else []
+    if last is None or not newest:
         return ()
     lift = last[0].line.exercise_id
-    same = [(s.record.pk, done_set(x, s)) for x in lines if x.line.exercise_id == lift for s in x.sets if s.record is not None]
-    here = [d for _, d in sorted(same, key=lambda row: row[0]) if d is not None]
+    same = [(s.record.pk, done_sets(x, s)) for x in lines if x.line.exercise_id == lift for s in x.sets if s.record is not None]
+    here = [d for _, sets in sorted(same, key=lambda row: row[0]) for d in sets]
     refs = {d.ref for d in here}
-    before = [d for d in earlier(lift) if d.ref not in refs and d.day <= newest.day]
-    return tuple(b for b in new_bests([*before, *here], newest.day) if b.ref == newest.ref)
+    before = [d for d in earlier(lift) if d.ref not in refs and d.day <= newest[0].day]
+    return tuple(b for b in new_bests([*before, *here], newest[0].day) if b.ref == newest[0].ref)
 
 
 def of_sets(bests: Mapping[Of, list[Best]]) -> Iterator[tuple[Of, Best]]:

@@ -264,6 +264,12 @@ def run_s(item: FloorSet) -> float | None:
     return max((float(s["seconds"]) for s in item.splits), default=None)
 
 
+def run_m(item: FloorSet) -> float | None:
+    """The distance that its time is of, in m: of the last gate where that is known, else as it was told."""
+    last = max(item.splits, key=lambda s: float(s["seconds"]), default=None)
+    return (last.get("metres") if last is not None else None) or item.planned.metres
+
+
 def counted_mps(item: FloorSet, is_peak: bool) -> tuple[float, ...]:
     """The velocities of a set that count for the lift: those of a sensor, of a device, else the one that was typed."""
     if item.reps:

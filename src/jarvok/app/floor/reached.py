@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
 from typing import Any
@@ -35,7 +35,7 @@ class _Measured:
     sensor: dict[Place, tuple[float, float]] = field(default_factory=dict)  # fastest mean, fastest peak
     device: dict[Place, list[tuple[float, bool]]] = field(default_factory=lambda: defaultdict(list))
     jumps: dict[Place, list[Mapping[str, Any]]] = field(default_factory=lambda: defaultdict(list))
-    gates: dict[Place, list[float]] = field(default_factory=lambda: defaultdict(list))
+    gates: dict[Place, list[Mapping[str, Any]]] = field(default_factory=lambda: defaultdict(list))
 
 
 def sets_of(
@@ -110,8 +110,11 @@ def _add_in_full(
         at = (line_id, number)
         mps, by = _velocity(lift, measured, at, measures)
         jumps = measured.jumps.get(at) or typed
-        time_s = measures.get("time_s") or max(measured.gates.get(at, ()), default=None)
+        splits = sorted(measured.gates.get(at, ()), key=lambda s: float(s["seconds"]))
+        time_s = measures.get("time_s") or (splits[-1]["seconds"] if splits else None)
         is_run = lift.kind == "run"
+        if is_run:
+            found[who, lift_id] += on_the_way(day, f"set:{pk}", splits)
         found[who, lift_id].append(
             DoneSet(
                 day=day,
@@ -123,12 +126,23 @@ def _add_in_full(
                 jump_cm=max((float(j["height_cm"]) for j in jumps if j.get("height_cm")), default=None),
                 reactive=max((float(j["rsi"]) for j in jumps if j.get("rsi")), default=None),
                 run_s=time_s if is_run else None,
-                run_m=metres_of(planned[line_id], number) if is_run and time_s else None,
+                run_m=_run_m(planned[line_id], number, splits) if is_run and time_s else None,
                 hold_s=time_s if lift.kind == "hold" else None,
                 height_cm=measures.get("height_cm"),
                 distance_m=measures.get("distance_m"),
             )
         )
+
+
+def on_the_way(day: date, ref: str, splits: Sequence[Mapping[str, Any]]) -> list[DoneSet]:
+    """What a run passed before its last gate, as far as its places are known: that distance was run as well."""
+    passed = sorted(splits, key=lambda s: float(s["seconds"]))[:-1]
+    return [DoneSet(day=day, ref=ref, run_s=s["seconds"], run_m=s["metres"]) for s in passed if s.get("metres")]
+
+
+def _run_m(planned: list[dict[str, Any]], number: int, splits: Sequence[Mapping[str, Any]]) -> float | None:
+    """The distance that a run's time is of, in m: of its last gate where that is known, else as it was told."""
+    return (splits[-1].get("metres") if splits else None) or metres_of(planned, number)
 
 
 def _from_results(athletes: Collection[int], until: date, exercise_ids: Collection[str] | None) -> dict[Of, list[DoneSet]]:
@@ -192,7 +206,7 @@ def _measured(mine: Mapping[str, Any], others: Q, first: date) -> _Measured:
             if values.get("kind") == SetKind.WORK:
                 found.device[line_id, number].append((values["mps"], values["peak"]))
         elif "gate" in values:
-            found.gates[line_id, number].append(values["seconds"])
+            found.gates[line_id, number].append(values)
         elif "height_cm" in values:
             found.jumps[line_id, number].append(values)
     return found

@@ -51,10 +51,15 @@ def place_of(reading: Reading) -> tuple[str, int]:
     return str(reading.values["kind"] if "mps" in reading.values else SetKind.WORK), reading.set_number
 
 
+def gate_words(values: dict[str, Any]) -> str:
+    """A gate by its distance where that is known, else by its number."""
+    return f"{values['metres']:g} m" if values.get("metres") else f"gate {values['gate']}"
+
+
 def words_of_reading(values: dict[str, Any]) -> str:
     """A reading as it is said beside its set."""
     if "gate" in values:
-        return f"gate {values['gate']}: {values['seconds']:.2f} s"
+        return f"{gate_words(values)}: {values['seconds']:.2f} s"
     if "mps" in values:
         return f"{values['mps']:.2f} m/s"
     contact = values.get("contact_s")

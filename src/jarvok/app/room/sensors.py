@@ -30,6 +30,7 @@ from jarvok.app.room.telling import room_key
 from jarvok.core.errors import CoachError
 from jarvok.core.exercises import Exercise
 from jarvok.core.library.exercises import exercise
+from jarvok.core.sensors.gate_places import place_m
 from jarvok.core.sensors.readings import (
     GATES,
     HEART,
@@ -259,7 +260,7 @@ def take_messages(paired: Paired, body: str) -> dict[str, Any]:
             values = [_jump(j) for j in jumps]
             refused, kind = paired.mat.refused, "jump"
         elif paired.sort is Sort.GATES:
-            values = [{"gate": g, "seconds": s} for g, s in paired.gates.push(read.rows)]
+            values = [_split(paired, g, s) for g, s in paired.gates.push(read.rows)]
             refused, kind = paired.gates.refused, "split"
         elif paired.sort is Sort.RESULTS:
             values = [{"mps": mps, "peak": is_peak} for mps, is_peak in paired.results.push(read.rows)]
@@ -273,6 +274,12 @@ def take_messages(paired: Paired, body: str) -> dict[str, Any]:
         elif values:
             _keep(paired, kind, values)
     return {"accepted": len(read.rows), "refused": refused, "found": len(values), "problems": list(read.problems)}
+
+
+def _split(paired: Paired, gate: int, seconds: float) -> dict[str, Any]:
+    """A split with the distance of its gate, where that is known."""
+    metres = place_m(paired.gates_m, gate)
+    return {"gate": gate, "seconds": seconds} | ({"metres": metres} if metres is not None else {})
 
 
 def _jump(jump: MatJump) -> dict[str, Any]:

@@ -46,7 +46,7 @@ def send(sensor: Sensor, fault: str, base_url: str) -> str:
             "contact_s": 0.0 if reset else 0.22,
         }
     elif sensor.sort == Sort.GATES:
-        order |= {"gates_m": [5, 10, 20, 30], "top_mps": 8.6, "tau_s": 1.15}
+        order |= {"gates_m": sensor.gates_m or [5, 10, 20, 30], "top_mps": 8.6, "tau_s": 1.15}
     elif sensor.sort == Sort.RESULTS:
         if up is None or exercise(up.exercise_id).motion is None:
             raise CoachError(

@@ -15,11 +15,11 @@ from typing import Any
 
 from jarvok.core.errors import CoachError
 from jarvok.core.marks.performance import jump_height_cm
+from jarvok.core.sensors.gate_places import MOST_GATES
 
 MAT, GATES, HEART, RESULTS = "jarvok-mat/1", "jarvok-gates/1", "jarvok-heart/1", "jarvok-results/1"
 SHORTEST_FLIGHT_S, LONGEST_FLIGHT_S = 0.1, 1.05
 SHORTEST_CONTACT_S, LONGEST_CONTACT_S = 0.06, 0.8  # [J] longer stays on the mat are a new start, not a contact
-MOST_GATES = 12
 SLOWEST_MPS, FASTEST_MPS = 0.05, 6.0
 LONGEST_RUN_S = 120.0
 LONGEST_FIRST_S = 0.5  # [J] who comes from a box is up again within it; who stands there first is longer

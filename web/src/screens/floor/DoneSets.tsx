@@ -36,7 +36,7 @@ export function DoneSets({ line, finished, write }: Props) {
             {s.measured.length > 0 && ` · best ${s.measured.at(-1)?.fastest_mps.toFixed(2)} m/s`}
             {s.jumps.length > 0 && ` · ${s.jumps.map((j) => Math.round(j.height_cm)).join(" ")} cm`}
             {s.done?.measured && ` · ${s.done.measured}`}
-            {s.splits.length > 0 && ` · ${s.splits.map((x) => x.seconds.toFixed(2)).join(" ")} s`}
+            {s.splits.length > 0 && ` · ${s.splits.map((x) => `${x.at} ${x.seconds.toFixed(2)}`).join(", ")} s`}
             {s.done?.has_gap && " · gap in the signal"}
             {s.done?.rir !== null && ` · ${s.done?.rir} left`}
             {s.done?.trouble && ` · ${s.done.trouble.replace("_", " ")}`}

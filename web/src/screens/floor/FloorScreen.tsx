@@ -9,6 +9,7 @@ import { send } from "../../api/outbox";
 import type { Floor, FloorLine, FloorSet, FloorStep } from "../../api/hooks";
 import { clock, toCompetition } from "../../parts/dates";
 import { Plates } from "../../parts/Plates";
+import { isSeenOtherwise, SeenOtherwise } from "../../parts/SeenOtherwise";
 import { Needs } from "../../parts/Needs";
 import { Failed, Loading } from "../../parts/states";
 import { Heard } from "../../parts/Unsent";
@@ -341,7 +342,8 @@ function NowPanel({ floor, line, set, step, onClock, live, run, onLog, busy, con
       </div>
       <StepWords step={step} />
       {step.clock && onClock && <StartStepClock clock={step.clock} onStart={() => step.clock && onClock(step.clock)} />}
-      {line.measured_by && (
+      {isSeenOtherwise(set) && <SeenOtherwise line={line} set={set} />}
+      {line.measured_by && !isSeenOtherwise(set) && (
         <>
           <div className={`d-flex align-items-end justify-content-between mt-2${last ? "" : " nothing-yet"}`} aria-live="polite">
             <div className="big-v">

@@ -52,10 +52,18 @@ export function useFloor(id: number) {
       );
     });
     source.addEventListener("sensor", (e) => setSensor(JSON.parse(String(e.data)) as Sensor));
-    for (const kind of ["changed", "finished"]) {
-      source.addEventListener(kind, () => void client.invalidateQueries({ queryKey: keys.floor(id) }));
-    }
-    return () => source.close();
+    let waiting: ReturnType<typeof setTimeout> | null = null; // the gates of a run come within moments: read once
+    const soon = () => {
+      waiting ??= setTimeout(() => {
+        waiting = null;
+        void client.invalidateQueries({ queryKey: keys.floor(id) });
+      }, 100);
+    };
+    for (const kind of ["changed", "finished", "jump", "split", "velocity"]) source.addEventListener(kind, soon);
+    return () => {
+      source.close();
+      if (waiting) clearTimeout(waiting);
+    };
   }, [id, loaded, client]);
 
   const write = useCallback(

@@ -2,6 +2,7 @@ import { Link } from "react-router";
 
 import type { FloorLine, FloorSet, FloorStep } from "../../api/hooks";
 import { NewBest } from "../../parts/NewBest";
+import { isSeenOtherwise, SeenOtherwise } from "../../parts/SeenOtherwise";
 import { Working } from "../../parts/Working";
 import { RepBars } from "../floor/RepBars";
 import { useSilent, type LaneData, type Turn } from "./useRoom";
@@ -127,40 +128,7 @@ export function Bar({ turn }: { turn: Turn }) {
 /** The sensor's numbers of the set that is up: jumps, a run, or the repetitions of a bar. */
 export function Measured({ line, set, narrow }: { line: FloorLine; set: FloorSet; narrow: boolean }) {
   const last = set.measured.at(-1);
-  if (set.jumps.length > 0) {
-    const jump = set.jumps.at(-1);
-    return (
-      <div aria-live="polite">
-        <div className="speed">
-          {jump?.height_cm.toFixed(1)} <small>cm</small>
-          {jump?.contact_s != null && <small> · {jump.contact_s.toFixed(2)} s on the ground</small>}
-        </div>
-        <div className="num">{set.jumps.map((j) => j.height_cm.toFixed(0)).join(" · ")}</div>
-        <div className={set.jumps_off ? "clay fw-semibold" : "soft"}>{set.jump_word}</div>
-      </div>
-    );
-  }
-  if (set.splits.length > 0) {
-    return (
-      <div aria-live="polite">
-        <div className="speed">
-          {set.splits.at(-1)?.seconds.toFixed(2)} <small>s</small>
-        </div>
-        <div className="num">{set.splits.map((s) => `gate ${s.gate} ${s.seconds.toFixed(2)}`).join(" · ")}</div>
-        <div className={set.run_off ? "clay fw-semibold" : "soft"}>{set.run_word}</div>
-      </div>
-    );
-  }
-  if (set.device_mps.length > 0 && !last) {
-    return (
-      <div aria-live="polite">
-        <div className="speed">
-          {set.device_mps.at(-1)?.toFixed(2)} <small>{line.measured_by}, from the device</small>
-        </div>
-        <div className="num">{set.device_mps.map((v) => v.toFixed(2)).join(" · ")}</div>
-      </div>
-    );
-  }
+  if (isSeenOtherwise(set)) return <SeenOtherwise line={line} set={set} />;
   if (!line.measured_by || (narrow && !last)) return null;
   return (
     <div aria-live="polite" className={last ? undefined : "nothing-yet"}>

@@ -84,6 +84,9 @@ export default function SensorsScreen() {
                   pair={(rack) =>
                     void run(need(api.PUT("/api/sensors/{sensor_id}/rack", { params: { path: { sensor_id: x.id } }, body: { rack } })))
                   }
+                  place={(gates) =>
+                    run(need(api.PUT("/api/sensors/{sensor_id}/gates", { params: { path: { sensor_id: x.id } }, body: { gates } })))
+                  }
                   remove={() => void run(need(api.DELETE("/api/sensors/{sensor_id}", { params: { path: { sensor_id: x.id } } })))}
                 />
               ))}
@@ -102,10 +105,11 @@ interface RowProps {
   most: number;
   attempt: (id: number, fault: string) => void;
   pair: (rack: number | null) => void;
+  place: (gates: string) => Promise<boolean>;
   remove: () => void;
 }
 
-function SensorRow({ sensor: x, faults, most, attempt, pair, remove }: RowProps) {
+function SensorRow({ sensor: x, faults, most, attempt, pair, place, remove }: RowProps) {
   const [fault, setFault] = useState("");
   return (
     <tr>
@@ -115,6 +119,7 @@ function SensorRow({ sensor: x, faults, most, attempt, pair, remove }: RowProps)
           {x.sort_name}
           {x.readings > 0 && `, ${x.readings} readings`}
         </div>
+        {x.gates !== null && <GatePlaces key={x.gates} of={x.name} stand={x.gates} place={place} />}
       </td>
       <td>
         <select
@@ -146,8 +151,8 @@ function SensorRow({ sensor: x, faults, most, attempt, pair, remove }: RowProps)
               </option>
             ))}
           </select>
-          <Button variant="plain" className="tap nowrap" onClick={() => attempt(x.id, fault)}>
-            Send a set
+          <Button variant="plain" className="tap nowrap flex-shrink-0" onClick={() => attempt(x.id, fault)}>
+            {x.gates === null ? "Send a set" : "Send a run"}
           </Button>
         </div>
       </td>
@@ -157,6 +162,40 @@ function SensorRow({ sensor: x, faults, most, attempt, pair, remove }: RowProps)
         </Button>
       </td>
     </tr>
+  );
+}
+
+interface PlacesProps {
+  of: string;
+  stand: string;
+  place: (gates: string) => Promise<boolean>;
+}
+
+/** Where timing gates stand: kept when the field is left, or with Enter. */
+function GatePlaces({ of, stand, place }: PlacesProps) {
+  const [text, setText] = useState(stand);
+  const keep = () => text.trim() !== stand && void place(text);
+  return (
+    <form
+      className="small"
+      onSubmit={(e) => {
+        e.preventDefault();
+        keep();
+      }}
+    >
+      <label>
+        Gates at, m from the start
+        <input
+          className="form-control form-control-sm tap"
+          aria-label={`Gates of ${of} at, m from the start`}
+          placeholder="5 10 20 30"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+          onBlur={keep}
+        />
+      </label>
+      {stand === "" && <div className="soft">Without it a run has a time, and no curve.</div>}
+    </form>
   );
 }
 
@@ -170,12 +209,15 @@ function AddSensor({ sorts, most, add }: AddProps) {
   const [name, setName] = useState("");
   const [sort, setSort] = useState("bar");
   const [rack, setRack] = useState("");
+  const [gates, setGates] = useState("");
   return (
     <form
       className="sheet pad mb-3 d-flex flex-wrap gap-3 align-items-end"
       onSubmit={(e) => {
         e.preventDefault();
-        void add({ name, sort, rack: rack ? Number(rack) : null, rate_hz: 100 }).then((kept) => kept && setName(""));
+        void add({ name, sort, rack: rack ? Number(rack) : null, rate_hz: 100, gates: sort === "gates" ? gates : "" }).then(
+          (kept) => kept && setName(""),
+        );
       }}
     >
       <label className="small">
@@ -199,6 +241,12 @@ function AddSensor({ sorts, most, add }: AddProps) {
           <Racks most={most} />
         </select>
       </label>
+      {sort === "gates" && (
+        <label className="small">
+          Gates at, m from the start
+          <input className="form-control tap" placeholder="5 10 20 30" value={gates} onChange={(e) => setGates(e.target.value)} />
+        </label>
+      )}
       <Button type="submit" className="tap px-3">
         Add it
       </Button>

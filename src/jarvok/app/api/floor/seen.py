@@ -17,6 +17,7 @@ class JumpOut(Schema):
 
 class GateSplitOut(Schema):
     gate: int
+    at: str  # the distance, or which gate
     seconds: float
 
 

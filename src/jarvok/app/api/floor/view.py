@@ -52,6 +52,7 @@ from jarvok.app.floor.lines import (
 from jarvok.app.floor.pains import standing
 from jarvok.app.floor.replacing import choices
 from jarvok.app.floor.results import last_results
+from jarvok.app.floor.seen import gate_words
 from jarvok.app.floor.what_is_left import minutes_gone, still_there
 from jarvok.app.shapes import WorkingOut, shown_mass, working_out
 from jarvok.core.exercises import Exercise
@@ -147,7 +148,7 @@ def _set_out(item: FloorSet, lift: Exercise, runs: list[float], rules: Rules) ->
         jumps=[_jump_out(j) for j in item.jumps],
         jump_word=word.sentence if word else "",
         jumps_off=word is not None and word.act,
-        splits=[GateSplitOut(gate=s["gate"], seconds=s["seconds"]) for s in item.splits],
+        splits=[GateSplitOut(gate=s["gate"], at=gate_words(s), seconds=s["seconds"]) for s in item.splits],
         device_mps=list(item.device_mps),
         seen=seen_out(item.readings),
         seen_out=seen_out(item.readings_out),

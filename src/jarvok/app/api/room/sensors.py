@@ -10,7 +10,7 @@ from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from jarvok.app.api.problems import ERRORS
-from jarvok.app.api.room.shapes import PairIn, SensorIn, SensorOut, SilentOut, TryIn
+from jarvok.app.api.room.shapes import GatesIn, PairIn, SensorIn, SensorOut, SilentOut, TryIn
 from jarvok.app.api.who import signed_in, who_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import SessionLine
@@ -19,6 +19,7 @@ from jarvok.app.room import device_files as recorded
 from jarvok.app.room import simulated_devices as stand_ins
 from jarvok.app.room.actions import add_sensor as add
 from jarvok.app.room.actions import pair_sensor as pair
+from jarvok.app.room.actions import place_gates as gates
 from jarvok.app.room.actions import remove_sensor as remove
 from jarvok.app.room.actions import take_table as table_in
 from jarvok.app.room.actions import take_trace as trace
@@ -107,6 +108,7 @@ def sensors_out() -> SensorsOut:
                 rack=s.rack,
                 path=f"/api/sensors/{s.token}/messages",
                 readings=getattr(s, "count", 0),
+                gates=" ".join(f"{m:g}" for m in s.gates_m) if s.sort == Sort.GATES else None,
             )
             for s in rows
         ],
@@ -137,13 +139,20 @@ def read_sensors(request: HttpRequest) -> SensorsOut:
 
 @router.post("/sensors", response={200: SensorsOut, **ERRORS})
 def add_sensor(request: HttpRequest, payload: SensorIn) -> SensorsOut:
-    add.run(who_of(request), payload.name, payload.sort, payload.rack, payload.rate_hz)
+    add.run(who_of(request), payload.name, payload.sort, payload.rack, payload.rate_hz, payload.gates)
     return sensors_out()
 
 
 @router.put("/sensors/{int:sensor_id}/rack", response={200: SensorsOut, **ERRORS})
 def pair_sensor(request: HttpRequest, sensor_id: int, payload: PairIn) -> SensorsOut:
     pair.run(who_of(request), _sensor(sensor_id), payload.rack)
+    return sensors_out()
+
+
+@router.put("/sensors/{int:sensor_id}/gates", response={200: SensorsOut, **ERRORS})
+def place_gates(request: HttpRequest, sensor_id: int, payload: GatesIn) -> SensorsOut:
+    """Say where timing gates stand: metres from the start, in order."""
+    gates.run(who_of(request), _sensor(sensor_id), payload.gates)
     return sensors_out()
 
 

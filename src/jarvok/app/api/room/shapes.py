@@ -404,6 +404,13 @@ class SensorIn(Schema):
     sort: str
     rack: int | None = None
     rate_hz: float = 100
+    gates: str = ""
+
+
+class GatesIn(Schema):
+    """Where timing gates stand, in metres from the start, as in `5 10 20 30`."""
+
+    gates: str
 
 
 class SilentOut(Schema):
@@ -421,6 +428,7 @@ class SensorOut(Schema):
     rack: int | None
     path: str
     readings: int
+    gates: str | None  # where timing gates stand, in m; None of other sensors
 
 
 class PairIn(Schema):

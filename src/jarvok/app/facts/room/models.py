@@ -93,6 +93,7 @@ class Sensor(Fact):
     token = models.CharField(max_length=40, unique=True)
     rack = models.PositiveSmallIntegerField(null=True)
     rate_hz = models.FloatField(default=100)
+    gates_m = models.JSONField(default=list)  # where timing gates stand, in m from the start
     added_at = models.DateTimeField()
     removed_at = models.DateTimeField(null=True)
     # a trial that it measures in place of what is up at its rack

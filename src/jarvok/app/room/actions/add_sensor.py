@@ -9,10 +9,11 @@ from jarvok.app.acts import Who, acting
 from jarvok.app.facts.room.models import Sensor
 from jarvok.app.room.paired import Sort, checked_rack
 from jarvok.core.errors import CoachError
+from jarvok.core.sensors.gate_places import read_places_m
 
 
-def run(who: Who, name: str, sort: str, rack: int | None, rate_hz: float) -> Sensor:
-    """Add a sensor to the room."""
+def run(who: Who, name: str, sort: str, rack: int | None, rate_hz: float, gates: str = "") -> Sensor:
+    """Add a sensor to the room; `gates` says where timing gates stand, in m."""
     with acting(who, "add_sensor", f"sensor {name} added"):
         if not 1 <= len(name.strip()) <= 40:
             raise CoachError("A sensor needs a name.", where="name", accepted="1 to 40 characters are accepted.")
@@ -28,5 +29,6 @@ def run(who: Who, name: str, sort: str, rack: int | None, rate_hz: float) -> Sen
             rack=checked_rack(rack),
             token=secrets.token_urlsafe(18),
             rate_hz=rate_hz,
+            gates_m=list(read_places_m(gates)) if sort == Sort.GATES else [],
             added_at=clock.now(),
         )
