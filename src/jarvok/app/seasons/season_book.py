@@ -48,6 +48,10 @@ def _in_order(rows: QuerySet[Entry]) -> list[Entry]:
 def snapshot_of(athlete: Athlete) -> dict[str, Any]:
     """Every fact of a season that a coach may change, as plain data."""
     style = SeasonStyle.objects.filter(athlete=athlete).first() or SeasonStyle()
+    return _snapshot(_in_order(Entry.objects.filter(athlete=athlete)), style)
+
+
+def _snapshot(entries: Iterable[Entry], style: SeasonStyle) -> dict[str, Any]:
     return {
         "competitions": [
             {
@@ -63,7 +67,7 @@ def snapshot_of(athlete: Athlete) -> dict[str, Any]:
                 "planned_from": c.planned_from.isoformat(),
                 "pinned_weeks": c.pinned_weeks,
             }
-            for c in _in_order(Entry.objects.filter(athlete=athlete))
+            for c in entries
         ],
         "style": {
             "arrangement": style.arrangement,
@@ -260,34 +264,15 @@ class SeasonBook:
             or (e.athlete_id is None and e.squad_id == athlete.squad_id and e.group in ("", athlete.group))
         ]
 
+    def snapshot(self, athlete_id: int) -> dict[str, Any]:
+        """Every fact of the season that a coach may change, as it was read."""
+        return _snapshot(self.competitions(athlete_id), self.style(athlete_id))
+
     def facts(self, athlete_id: int) -> SeasonFacts | None:
         """What the season is planned from."""
-        style = self.style(athlete_id)
-        snapshot = {
-            "competitions": [
-                {
-                    "name": c.name,
-                    "day": c.day.isoformat(),
-                    "last_day": c.last_day.isoformat() if c.last_day else None,
-                    "rank": c.rank,
-                    "events": c.events,
-                    "block": c.block,
-                    "planned_from": c.planned_from.isoformat(),
-                    "pinned_weeks": c.pinned_weeks,
-                }
-                for c in self.competitions(athlete_id)
-            ],
-            "style": {
-                "arrangement": style.arrangement,
-                "loading_weeks": style.loading_weeks,
-                "taper": style.taper,
-                "easy_weeks": style.easy_weeks,
-                "weeks_by_hand": style.weeks_by_hand,
-            },
-        }
         found = self.taper_found(athlete_id)
         days = int(found.value) if found is not None and found.value is not None else None
-        return facts_from(snapshot, self.entries(athlete_id), self.today, self.rules, days)
+        return facts_from(self.snapshot(athlete_id), self.entries(athlete_id), self.today, self.rules, days)
 
     def taper_found(self, athlete_id: int) -> Finding | None:
         """The finding at work that says how long a taper suits."""

@@ -49,13 +49,14 @@ def changed(athlete: Athlete, words: list[str]) -> Iterator[None]:
     """Keep a change with the season's facts before and after; the plan must build, or everything stays as it was."""
     before = snapshot_of(athlete)
     yield
-    SeasonBook([athlete], clock.today()).checked_plan(athlete.pk)
-    after = snapshot_of(athlete)
+    book = SeasonBook([athlete], clock.today())
+    book.checked_plan(athlete.pk)
+    after = book.snapshot(athlete.pk)
     if after == before:
         return
     _keep(athlete, "; ".join(words), before, after)
-    style = style_of(athlete)
-    if style.baseline is None and after["competitions"]:
+    if book.style(athlete.pk).baseline is None and after["competitions"]:
+        style = style_of(athlete)
         style.baseline = before if before["competitions"] else after
         style.save()
 
