@@ -28,7 +28,7 @@ from jarvok.app.facts.seasons.models import Competition, Entry
 from jarvok.app.floor.bests import bests_since
 from jarvok.app.floor.reached import sets_of
 from jarvok.app.learning.weeks import weeks_of
-from jarvok.core.learning.new_bests import new_bests
+from jarvok.core.learning.new_bests import BestKind, new_bests
 from jarvok.core.learning.work import summed
 from jarvok.core.session.blocks import Grouping
 
@@ -218,6 +218,26 @@ class TestProgress:
     def test_days_that_cannot_be_compared_are_refused(self, coach, squad: Squad, later, query: str) -> None:
         answer = coach.client.get(f"/api/learning/squad/{squad.pk}/progress?{query}")
         assert answer.status_code == 422
+
+    def test_typed_drop_jumps_are_held_against_each_other_by_their_reactive_strength(
+        self, coach, athlete: Athlete, later
+    ) -> None:
+        """Height in m over contact time in s, by definition: 0.30 / 0.20 = 1.5 and 0.34 / 0.20 = 1.7."""
+        for day, cm in (
+            (date(2026, 10, 20), 30.0),
+            (date(2026, 10, 21), 30.2),
+            (date(2026, 12, 1), 34.0),
+            (date(2026, 12, 2), 34.2),
+        ):
+            MarkRecord.objects.create(
+                athlete=athlete, exercise_id="drop_jump", kind="drop_jump", day=day,
+                measures={"height_cm": cm, "contact_s": 0.2, "drop_cm": 30},
+            )  # fmt: skip
+        page = coach.get(f"learning/athlete/{athlete.pk}/progress?first=2026-10-26&last=2026-12-07")
+        row = next(x["rows"][0] for x in page["lifts"] if "reactive" in x["exercise"])
+        assert (row["then"][:4], row["now"][:4], row["change"]) == ("1.51", "1.71", "+0.20")
+        found = bests_since([athlete.pk], date(2026, 12, 1), date(2026, 12, 7))[athlete.pk, "drop_jump"]
+        assert next((b.kind, b.value) for b in found) == (BestKind.REACTIVE, pytest.approx(1.7))
 
     def test_jumps_runs_and_body_mass_stand_beside_the_lifts(self, coach, squad: Squad, athlete: Athlete, later) -> None:
         for n, (then, now) in enumerate(((38.0, 40.1), (38.4, 40.3), (38.2, 40.2))):
@@ -476,7 +496,9 @@ class TestFindings:
         own = {r["name"]: [w for c in r["lines"].values() for w in c["learned"]] for r in table["rows"]}
         assert set(own["Ada Test"]) == {"Chest through the bar."}
         assert own["Bo Test"] == []
-        for kind in ("wall", "cards"):
+        racks = coach.get(f"athletes/{athlete.pk}/sessions/{sheet['day']}/A/racks")
+        assert [w for lift in racks["lifts"] for w in lift["learned"]] == ["Push the floor away."]
+        for kind in ("wall", "cards", "racks"):
             path = f"/api/export/athletes/{athlete.pk}/sessions/{sheet['day']}/{sheet['key']}/{kind}.pdf"
             assert coach.client.get(path).status_code == 200
 

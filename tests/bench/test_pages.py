@@ -109,7 +109,8 @@ def test_the_week_of_a_squad_of_forty(benchmark, centre) -> None:
     bound = time.perf_counter() - began
     best, median = benchmark.stats["min"], benchmark.stats["median"]
     print(
-        f"\nweek of 40 athletes: first after a change {1000 * sorted(first)[2]:.0f} ms; again best {1000 * best:.0f} ms, median {1000 * median:.0f} ms "
+        f"\nweek of 40 athletes: first after a change {1000 * sorted(first)[2]:.0f} ms; "
+        f"again best {1000 * best:.0f} ms, median {1000 * median:.0f} ms "
         f"· reading {len(rows)} marks {1000 * bound:.0f} ms"
     )
 

@@ -9536,6 +9536,8 @@ export interface components {
             exercise: string;
             /** Text */
             text: string;
+            /** Learned */
+            learned: string[];
             /** Racks */
             racks: components["schemas"]["RackOut"][];
         };

@@ -25,7 +25,7 @@ Of = tuple[int, str]  # athlete, exercise
 Place = tuple[int, int]  # line, set number
 LIFTED = (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX, MarkKind.REP_MAX, MarkKind.AMRAP, MarkKind.SET_RIR, MarkKind.SET_REP_BEST)
 KINDS = {kind.value: kind for kind in MarkKind}
-MEASURED = (MarkKind.JUMP, MarkKind.HOLD, MarkKind.SPRINT)
+MEASURED = (MarkKind.JUMP, MarkKind.DROP_JUMP, MarkKind.HOLD, MarkKind.SPRINT)
 
 
 @dataclass
@@ -162,6 +162,7 @@ def _from_results(athletes: Collection[int], until: date, exercise_ids: Collecti
                 ref=ref,
                 load_kg=mark.load_kg or None,
                 jump_cm=value if kind is MarkKind.JUMP else None,
+                reactive=value if kind is MarkKind.DROP_JUMP else None,
                 hold_s=value if kind is MarkKind.HOLD else None,
                 run_s=value if kind is MarkKind.SPRINT else None,
                 run_m=metres if kind is MarkKind.SPRINT else None,

@@ -32,6 +32,7 @@ class LiftAtRacks:
     sets: Mapping[int, int]
     loads: Mapping[int, str]
     unit: str
+    line: SheetLine
 
 
 def racks_of(squad_id: int, day: date, athletes: int) -> int:
@@ -66,6 +67,7 @@ def rack_sheet(own: Sheet, people: Sequence[tuple[Athlete, Sheet]], racks: int) 
                 {a.pk: len(x.sets) for a, x in having},
                 {a.pk: loads_words(x.told) for a, x in having},
                 having[0][1].sets[0].unit,
+                line,
             )
         )
     return tuple(found)

@@ -51,6 +51,11 @@ export function RackSheet({ athleteId, day, session, racks, onRacks }: Props) {
           <h2>
             {lift.slot} {lift.exercise} <span className="num soft">{lift.text}</span>
           </h2>
+          {lift.learned.map((words) => (
+            <p key={words} className="m-0 fw-semibold">
+              {words}
+            </p>
+          ))}
           <div className="rack-grid">
             {lift.racks.map((r) => (
               <OneRack key={r.number} rack={r} />

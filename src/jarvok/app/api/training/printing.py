@@ -167,6 +167,7 @@ def rack_pdf(sheet: RackSheetOut) -> bytes:
     story: list[Any] = [p(f"{sheet.theme} · {sheet.squad}", TITLE), p(title), Spacer(1, 3 * mm)]
     for lift in sheet.lifts:
         story.append(p(f"{lift.slot} {lift.exercise} · {lift.text}", NAME))
+        story += [p(words, SMALL) for words in lift.learned]
         across = min(RACKS_ACROSS, len(lift.racks))
         for start in range(0, len(lift.racks), across):
             some = lift.racks[start : start + across]

@@ -220,6 +220,7 @@ class RackLiftOut(Schema):
     slot: str
     exercise: str
     text: str
+    learned: list[str]  # of the whole squad: what is one athlete's stands on no wall
     racks: list[RackOut]
 
 
@@ -253,6 +254,7 @@ def _rack_lift(lift: LiftAtRacks) -> RackLiftOut:
         slot=lift.slot,
         exercise=exercise(lift.exercise_id).name,
         text=lift.text,
+        learned=on_paper(lift.line, squads=True),
         racks=[
             RackOut(
                 number=number,
