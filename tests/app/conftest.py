@@ -16,6 +16,7 @@ from django.db.models.signals import pre_save
 from django.dispatch import receiver
 from django.test import Client
 from support.kept import assert_kept_is_fresh
+from support.replayed import replayed
 
 from jarvok.app.athletes import kept_known
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Practice, Squad
@@ -122,17 +123,24 @@ def coach(db, client: Client) -> Coach:
 
 @pytest.fixture
 def season(coach: Coach, athlete: Athlete) -> Any:
-    return coach.ok("POST", f"athletes/{athlete.pk}/competitions", {"name": "Test Open", "day": "2027-04-03"})["season"]
+    path = f"athletes/{athlete.pk}/competitions"
+    return replayed("season", lambda: coach.ok("POST", path, {"name": "Test Open", "day": "2027-04-03"})["season"])
 
 
 @pytest.fixture
 def sheet(coach: Coach, athlete: Athlete, season: Any) -> Any:
-    week = coach.get(f"athletes/{athlete.pk}/week?start=2026-11-30")["week"]
-    return next(d["sheet"] for d in week["days"] if d["sheet"] and d["sheet"]["key"] == "A")
+    def made() -> Any:
+        week = coach.get(f"athletes/{athlete.pk}/week?start=2026-11-30")["week"]
+        return next(d["sheet"] for d in week["days"] if d["sheet"] and d["sheet"]["key"] == "A")
+
+    return replayed("sheet", made)
 
 
 @pytest.fixture
 def floor(coach: Coach, athlete: Athlete, sheet: Any) -> Any:
-    path = f"athletes/{athlete.pk}/sessions/{sheet['day']}/A/lines/A1"
-    coach.ok("PUT", path, {"text": "4 × 5 @ 75 %"})
-    return coach.ok("POST", "floor/sessions", {"athlete_id": athlete.pk, "day": sheet["day"], "key": "A"})
+    def made() -> Any:
+        path = f"athletes/{athlete.pk}/sessions/{sheet['day']}/A/lines/A1"
+        coach.ok("PUT", path, {"text": "4 × 5 @ 75 %"})
+        return coach.ok("POST", "floor/sessions", {"athlete_id": athlete.pk, "day": sheet["day"], "key": "A"})
+
+    return replayed("floor", made)
