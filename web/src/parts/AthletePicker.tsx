@@ -6,8 +6,15 @@ import { useNames } from "../api/hooks";
 
 const SEARCHED_FROM = 12; // a list this long is found by typing
 
-/** Whose season, week or session is shown: chosen from the squads, or by typing a part of the name. */
-export function AthletePicker({ athleteId }: { athleteId: number | null }) {
+interface Props {
+  athleteId: number | null;
+  /** What is done with the one chosen; without it the page of that athlete is shown. */
+  onChoose?: (id: number) => void;
+  label?: string;
+}
+
+/** Whose season, week or session is shown, or whom a form is about: chosen from the squads, or by typing a part of the name. */
+export function AthletePicker({ athleteId, onChoose, label }: Props) {
   const { data } = useNames();
   const navigate = useNavigate();
   const location = useLocation();
@@ -27,15 +34,22 @@ export function AthletePicker({ athleteId }: { athleteId: number | null }) {
   const first = squads[0]?.athletes[0];
   const go = (id: number) => {
     toggle(false);
-    void navigate(`/athletes/${id}${part ? `/${part}` : ""}`);
+    if (onChoose) onChoose(id);
+    else void navigate(`/athletes/${id}${part ? `/${part}` : ""}`);
   };
   const toggle = (open: boolean) => {
     setOpen(open);
     setTyped("");
   };
   return (
-    <Dropdown align="end" show={isOpen} onToggle={toggle}>
-      <Dropdown.Toggle variant="plain" size="sm" id="who">
+    <Dropdown align={onChoose ? "start" : "end"} show={isOpen} onToggle={toggle}>
+      <Dropdown.Toggle
+        variant="plain"
+        size={onChoose ? undefined : "sm"}
+        className={onChoose && "tap"}
+        id={onChoose ? `${searchId}-who` : "who"}
+        aria-label={label && `${label}: ${current?.name ?? "none chosen"}`}
+      >
         {current ? current.name : "Choose an athlete"}
       </Dropdown.Toggle>
       <Dropdown.Menu style={{ maxHeight: 420, overflowY: "auto" }}>

@@ -2,22 +2,22 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { useLibrary, useNames } from "../../api/hooks";
+import { AthletePicker } from "../../parts/AthletePicker";
 import { kg } from "../../parts/dates";
+import { ExercisePicker } from "../../parts/ExercisePicker";
 import { Trouble } from "../../parts/states";
 
 type Table = Schemas["DeviceTableOut"];
 
 /** A table of repetition velocities from any device: say what its columns mean once, it is kept for that device. */
 export function DeviceTable({ devices, kept }: { devices: string[]; kept: () => void }) {
-  const library = useLibrary();
   const [text, setText] = useState("");
   const [device, setDevice] = useState("");
   const [mapping, setMapping] = useState<Record<string, string>>({});
   const [units, setUnits] = useState<Record<string, string>>({});
   const [table, setTable] = useState<Table | null>(null);
   const [athlete, setAthlete] = useState("");
-  const [lift, setLift] = useState("back_squat");
+  const [lift, setLift] = useState("");
   const [problem, setProblem] = useState<Problem | null>(null);
   const [said, setSaid] = useState("");
   const look = (body: { mapping: Record<string, string>; units: Record<string, string> }, content = text) => {
@@ -51,7 +51,6 @@ export function DeviceTable({ devices, kept }: { devices: string[]; kept: () => 
     setMapping(next);
     look({ mapping: next, units });
   };
-  const lifts = library.data?.exercises.filter((e) => e.kind === "strength" || e.kind === "ballistic" || e.kind === "classic") ?? [];
   return (
     <section className="sheet pad" aria-label="A file from a device">
       <h2>A file from a device</h2>
@@ -104,15 +103,7 @@ export function DeviceTable({ devices, kept }: { devices: string[]; kept: () => 
               {p}
             </div>
           ))}
-          <Whose
-            athlete={athlete}
-            lift={lift}
-            lifts={lifts}
-            canKeep={table.count > 0}
-            onAthlete={setAthlete}
-            onLift={setLift}
-            onKeep={save}
-          />
+          <Whose athlete={athlete} canKeep={table.count > 0} onAthlete={setAthlete} onLift={setLift} onKeep={save} />
         </>
       )}
       {said && (
@@ -219,8 +210,6 @@ function Fields({ table, units, onColumn, onUnit }: FieldProps) {
 
 interface WhoseProps {
   athlete: string;
-  lift: string;
-  lifts: { id: string; name: string }[];
   canKeep: boolean;
   onAthlete: (athlete: string) => void;
   onLift: (lift: string) => void;
@@ -228,34 +217,30 @@ interface WhoseProps {
 }
 
 /** Whose repetitions they are, and of which lift. */
-function Whose({ athlete, lift, lifts, canKeep, onAthlete, onLift, onKeep }: WhoseProps) {
-  const squads = useNames();
+function Whose({ athlete, canKeep, onAthlete, onLift, onKeep }: WhoseProps) {
+  const [lift, setLift] = useState<Schemas["ExerciseRow"] | null>(null);
+  const [typed, setTyped] = useState("");
   return (
     <div className="d-flex flex-wrap gap-3 align-items-end mt-2">
-      <label className="small">
-        Athlete
-        <select className="form-select tap" value={athlete} onChange={(e) => onAthlete(e.target.value)}>
-          <option value="">choose</option>
-          {squads.data
-            ?.flatMap((s) => s.athletes)
-            .map((a) => (
-              <option key={a.id} value={a.id}>
-                {a.name}
-              </option>
-            ))}
-        </select>
-      </label>
-      <label className="small">
-        Lift
-        <select className="form-select tap" value={lift} onChange={(e) => onLift(e.target.value)}>
-          {lifts.map((e) => (
-            <option key={e.id} value={e.id}>
-              {e.name}
-            </option>
-          ))}
-        </select>
-      </label>
-      <Button className="tap px-3" disabled={!athlete || !canKeep} onClick={onKeep}>
+      <AthletePicker label="Athlete" athleteId={athlete ? Number(athlete) : null} onChoose={(id) => onAthlete(String(id))} />
+      <div style={{ flex: "0 1 260px" }}>
+        <ExercisePicker
+          label="Of which lift"
+          isLarge
+          value={lift?.name ?? typed}
+          chosen={lift}
+          onType={(text) => {
+            setTyped(text);
+            setLift(null);
+            onLift("");
+          }}
+          onChoose={(row) => {
+            setLift(row);
+            onLift(row.id);
+          }}
+        />
+      </div>
+      <Button className="tap px-3" disabled={!athlete || !lift || !canKeep} onClick={onKeep}>
         Save them
       </Button>
     </div>
