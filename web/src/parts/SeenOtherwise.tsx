@@ -6,12 +6,12 @@ export function isSeenOtherwise(set: FloorSet): boolean {
 }
 
 /** What that was, as it comes: the newest number large, the others below, and the word on whether it was the last. */
-export function SeenOtherwise({ line, set }: { line: FloorLine; set: FloorSet }) {
+export function SeenOtherwise({ line, set, large }: { line: FloorLine; set: FloorSet; large: "speed" | "big-v" }) {
   const jump = set.jumps.at(-1);
   if (jump) {
     return (
       <div aria-live="polite">
-        <div className="speed">
+        <div className={large}>
           {jump.height_cm.toFixed(1)} <small>cm</small>
           {jump.contact_s != null && <small> · {jump.contact_s.toFixed(2)} s on the ground</small>}
         </div>
@@ -23,7 +23,7 @@ export function SeenOtherwise({ line, set }: { line: FloorLine; set: FloorSet })
   if (set.splits.length > 0) {
     return (
       <div aria-live="polite">
-        <div className="speed">
+        <div className={large}>
           {set.splits.at(-1)?.seconds.toFixed(2)} <small>s</small>
         </div>
         <div className="num">{set.splits.map((s) => `${s.at} ${s.seconds.toFixed(2)}`).join(" · ")}</div>
@@ -33,7 +33,7 @@ export function SeenOtherwise({ line, set }: { line: FloorLine; set: FloorSet })
   }
   return (
     <div aria-live="polite">
-      <div className="speed">
+      <div className={large}>
         {set.device_mps.at(-1)?.toFixed(2)} <small>{line.measured_by}, from the device</small>
       </div>
       <div className="num">{set.device_mps.map((v) => v.toFixed(2)).join(" · ")}</div>

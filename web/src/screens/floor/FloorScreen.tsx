@@ -342,7 +342,7 @@ function NowPanel({ floor, line, set, step, onClock, live, run, onLog, busy, con
       </div>
       <StepWords step={step} />
       {step.clock && onClock && <StartStepClock clock={step.clock} onStart={() => step.clock && onClock(step.clock)} />}
-      {isSeenOtherwise(set) && <SeenOtherwise line={line} set={set} />}
+      {isSeenOtherwise(set) && <SeenOtherwise line={line} set={set} large="big-v" />}
       {line.measured_by && !isSeenOtherwise(set) && (
         <>
           <div className={`d-flex align-items-end justify-content-between mt-2${last ? "" : " nothing-yet"}`} aria-live="polite">

@@ -128,7 +128,7 @@ export function Bar({ turn }: { turn: Turn }) {
 /** The sensor's numbers of the set that is up: jumps, a run, or the repetitions of a bar. */
 export function Measured({ line, set, narrow }: { line: FloorLine; set: FloorSet; narrow: boolean }) {
   const last = set.measured.at(-1);
-  if (isSeenOtherwise(set)) return <SeenOtherwise line={line} set={set} />;
+  if (isSeenOtherwise(set)) return <SeenOtherwise line={line} set={set} large="speed" />;
   if (!line.measured_by || (narrow && !last)) return null;
   return (
     <div aria-live="polite" className={last ? undefined : "nothing-yet"}>
