@@ -419,6 +419,19 @@ class TestGates:
         found = bests_since([athlete.pk], clock.today(), clock.today())
         assert {b.at for b in found[athlete.pk, "sprint"]} == {10, 30}, "nothing was known at five metres: a first result is none"
 
+    def test_a_time_that_is_typed_is_of_the_distance_written(self, coach, athlete, room) -> None:
+        """Gates up to thirty metres of a run of forty: the stopwatch is of the forty, the last gate of the thirty."""
+        for distance_m, seconds in ((30, 4.6), (40, 6.2)):
+            measures = {"distance_m": distance_m, "seconds": seconds}
+            MarkRecord.objects.create(athlete=athlete, exercise_id="sprint", kind="sprint", day="2026-10-01", measures=measures)
+        floor = begun(coach, athlete, room, "sprint", "4x40 m")
+        self.run(self.gates(coach, "5 10 20 30"))
+        body = {**floor["current"], "load_kg": None, "reps": 1, "measures": {"time_s": 5.8}}
+        said = coach.ok("POST", f"floor/sessions/{floor['id']}/sets", body)["just_done"]["best"]
+        assert "fastest 40 m: 5.80 s" in said
+        found = {b.at: b.value for b in bests_since([athlete.pk], clock.today(), clock.today())[athlete.pk, "sprint"]}
+        assert found == {30: pytest.approx(4.5, abs=0.1), 40: 5.8}
+
     @pytest.mark.parametrize("places", ["five", "10 5", "0 10"])
     def test_places_that_cannot_be_are_refused(self, coach, places: str) -> None:
         sensor = paired(coach, "gates")

@@ -54,7 +54,7 @@ def done_sets(line: FloorLine, item: FloorSet) -> list[DoneSet]:
         height_cm=record.measures.get("height_cm"),
         distance_m=record.measures.get("distance_m"),
     )
-    return [*on_the_way(day, ref, item.splits), whole] if is_run else [whole]
+    return [*on_the_way(day, ref, item.splits, is_typed="time_s" in record.measures), whole] if is_run else [whole]
 
 
 def newest_set(lines: list[FloorLine]) -> tuple[FloorLine, FloorSet] | None:

@@ -265,7 +265,9 @@ def run_s(item: FloorSet) -> float | None:
 
 
 def run_m(item: FloorSet) -> float | None:
-    """The distance that its time is of, in m: of the last gate where that is known, else as it was told."""
+    """The distance that its time is of, in m: of the last gate where that is known and no time was typed, else as it was told."""
+    if item.record is not None and item.record.measures.get("time_s") is not None:
+        return item.planned.metres
     last = max(item.splits, key=lambda s: float(s["seconds"]), default=None)
     return (last.get("metres") if last is not None else None) or item.planned.metres
 

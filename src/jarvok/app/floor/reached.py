@@ -111,10 +111,11 @@ def _add_in_full(
         mps, by = _velocity(lift, measured, at, measures)
         jumps = measured.jumps.get(at) or typed
         splits = sorted(measured.gates.get(at, ()), key=lambda s: float(s["seconds"]))
-        time_s = measures.get("time_s") or (splits[-1]["seconds"] if splits else None)
+        typed_s = measures.get("time_s")
+        time_s = typed_s or (splits[-1]["seconds"] if splits else None)
         is_run = lift.kind == "run"
         if is_run:
-            found[who, lift_id] += on_the_way(day, f"set:{pk}", splits)
+            found[who, lift_id] += on_the_way(day, f"set:{pk}", splits, is_typed=bool(typed_s))
         found[who, lift_id].append(
             DoneSet(
                 day=day,
@@ -126,7 +127,7 @@ def _add_in_full(
                 jump_cm=max((float(j["height_cm"]) for j in jumps if j.get("height_cm")), default=None),
                 reactive=max((float(j["rsi"]) for j in jumps if j.get("rsi")), default=None),
                 run_s=time_s if is_run else None,
-                run_m=_run_m(planned[line_id], number, splits) if is_run and time_s else None,
+                run_m=_run_m(planned[line_id], number, () if typed_s else splits) if is_run and time_s else None,
                 hold_s=time_s if lift.kind == "hold" else None,
                 height_cm=measures.get("height_cm"),
                 distance_m=measures.get("distance_m"),
@@ -134,9 +135,12 @@ def _add_in_full(
         )
 
 
-def on_the_way(day: date, ref: str, splits: Sequence[Mapping[str, Any]]) -> list[DoneSet]:
-    """What a run passed before its last gate, as far as its places are known: that distance was run as well."""
-    passed = sorted(splits, key=lambda s: float(s["seconds"]))[:-1]
+def on_the_way(day: date, ref: str, splits: Sequence[Mapping[str, Any]], *, is_typed: bool) -> list[DoneSet]:
+    """What a run passed before its last gate, as far as its places are known: that distance was run as well. Where the time of
+    the whole is typed, the last gate was passed on the way too.
+    """
+    passed = sorted(splits, key=lambda s: float(s["seconds"]))
+    passed = passed if is_typed else passed[:-1]
     return [DoneSet(day=day, ref=ref, run_s=s["seconds"], run_m=s["metres"]) for s in passed if s.get("metres")]
 
 
