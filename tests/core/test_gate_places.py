@@ -16,6 +16,7 @@ from jarvok.core.sensors.gate_places import MOST_GATES, place_m, read_places_m
         ("5 m, 10 m, 20 m", (5.0, 10.0, 20.0)),
         ("5m 10m", (5.0, 10.0)),
         ("9,14; 18,28", (9.14, 18.28)),
+        ("5,10,20", (5.0, 10.0, 20.0)),
         ("0.5", (0.5,)),
         ("400", (400.0,)),
         (" ", ()),
@@ -26,7 +27,9 @@ def test_it_is_read_as_it_is_scribbled(text: str, places_m: tuple[float, ...]) -
     assert read_places_m(text) == places_m
 
 
-@pytest.mark.parametrize("text", ["five", "0", "0.4", "401", "10 10", "10 5", "5 -10", "5 nan", "5 inf", " ".join(["7"] * 13)])
+@pytest.mark.parametrize(
+    "text", ["five", "5,10", "0", "0.4", "401", "10 10", "10 5", "5 -10", "5 nan", "5 inf", " ".join(["7"] * 13)]
+)
 def test_what_no_gate_can_stand_at_is_refused_with_what_would_be_read(text: str) -> None:
     with pytest.raises(CoachError) as refused:
         read_places_m(text)

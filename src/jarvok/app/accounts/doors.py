@@ -112,8 +112,8 @@ _NEEDS: dict[Need, tuple[str, ...]] = {
         f"POST {_RACK}/join", f"POST {_RACK}/leave", f"POST {_RACK}/order", "GET clock-forms", "POST room/{room_id}/clocks",
         "POST room/{room_id}/clocks/{clock_id}/{act}", f"POST {_RACK}/clock", f"POST {_RACK}/clock/{{clock_id}}/{{act}}",
         f"POST {_RACK}/link", "POST room/{room_id}/ready-link/{athlete_id}", "GET room/{room_id}/silent", "GET sensors",
-        "PUT sensors/{sensor_id}/rack",
-        "PUT sensors/{sensor_id}/gates", "POST sensors/{sensor_id}/try", "POST floor/lines/{line_id}/trace",
+        "PUT sensors/{sensor_id}/rack", "PUT sensors/{sensor_id}/gates", "POST sensors/{sensor_id}/try",
+        "POST floor/lines/{line_id}/trace",
         "POST devices/preview", "POST findings/{whose}/{pk}", "PUT athletes/{athlete_id}/missed/{day}/{key}",
     ),
     Need.PLAN: (

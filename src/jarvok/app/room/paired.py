@@ -91,7 +91,6 @@ class Paired:
     base: int = 0  # where the bar stream of the set began in the sensor's own count
     mat: JumpMat = field(default_factory=JumpMat)
     gates: Gates = field(default_factory=Gates)
-    gates_m: tuple[float, ...] = ()  # where they stand, as far as was said
     heart: HeartRate = field(default_factory=HeartRate)
     heart_told: float = 0.0
     results: Results = field(default_factory=Results)
@@ -145,7 +144,6 @@ def find(token: str) -> Paired | None:
         if row is None:
             return None
         found = _paired.setdefault(token, Paired(row.pk, Sort(row.sort), row.rack, row.rate_hz, trial=_trial_of(row)))
-        found.gates_m = tuple(row.gates_m)
     hub.taken(token)
     return found
 

@@ -16,7 +16,7 @@ from jarvok.app import clock
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.floor.models import FloorEvent, SensorStream, SessionLine, SetRecord, TrainingSession
 from jarvok.app.facts.people.models import Via
-from jarvok.app.facts.room.models import Gathering, Reading, Trial
+from jarvok.app.facts.room.models import Gathering, Reading, Sensor, Trial
 from jarvok.app.facts.writing import writing
 from jarvok.app.floor import streams
 from jarvok.app.floor.events import LIVE, tell
@@ -260,7 +260,7 @@ def take_messages(paired: Paired, body: str) -> dict[str, Any]:
             values = [_jump(j) for j in jumps]
             refused, kind = paired.mat.refused, "jump"
         elif paired.sort is Sort.GATES:
-            values = [_split(paired, g, s) for g, s in paired.gates.push(read.rows)]
+            values = _splits(paired, paired.gates.push(read.rows))
             refused, kind = paired.gates.refused, "split"
         elif paired.sort is Sort.RESULTS:
             values = [{"mps": mps, "peak": is_peak} for mps, is_peak in paired.results.push(read.rows)]
@@ -276,10 +276,11 @@ def take_messages(paired: Paired, body: str) -> dict[str, Any]:
     return {"accepted": len(read.rows), "refused": refused, "found": len(values), "problems": list(read.problems)}
 
 
-def _split(paired: Paired, gate: int, seconds: float) -> dict[str, Any]:
-    """A split with the distance of its gate, where that is known."""
-    metres = place_m(paired.gates_m, gate)
-    return {"gate": gate, "seconds": seconds} | ({"metres": metres} if metres is not None else {})
+def _splits(paired: Paired, found: list[tuple[int, float]]) -> list[dict[str, Any]]:
+    """Splits with the distances of their gates, as they are stored now: another process may have been told of others."""
+    places_m = Sensor.objects.filter(pk=paired.sensor_id).values_list("gates_m", flat=True).first() if found else None
+    said = [(gate, seconds, place_m(places_m or (), gate)) for gate, seconds in found]
+    return [{"gate": g, "seconds": s} | ({"metres": m} if m is not None else {}) for g, s, m in said]
 
 
 def _jump(jump: MatJump) -> dict[str, Any]:

@@ -18,10 +18,13 @@ def read_places_m(text: str) -> tuple[float, ...]:
     Raises `CoachError` for what cannot be read and for gates that do not stand one behind the other.
     """
     without_unit = re.sub(r"(?<=\d)\s*m\b", "", text)
+    words = [w for w in re.split(r"[;\s]+|,(?:\s+|$)", without_unit) if w]
+    if len(words) == 1 and words[0].count(",") > 1:
+        words = words[0].split(",")
+    elif len(words) == 1 and "," in words[0]:
+        raise CoachError(f"“{words[0]}” may be one gate or two.", where="gates", accepted=ACCEPTED)
     found: list[float] = []
-    for word in re.split(r"[;\s]+|,(?:\s+|$)", without_unit):  # a comma inside a number is a decimal point
-        if not word:
-            continue
+    for word in words:  # a comma that is left is a decimal point
         try:
             found.append(float(word.replace(",", ".")))
         except ValueError:

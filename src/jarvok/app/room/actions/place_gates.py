@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.room.models import Sensor
-from jarvok.app.room.paired import Sort, forget
+from jarvok.app.room.paired import Sort
 from jarvok.core.errors import CoachError
 from jarvok.core.sensors.gate_places import read_places_m
 
@@ -20,4 +20,3 @@ def run(who: Who, sensor: Sensor, gates: str) -> None:
     ):
         sensor.gates_m = list(places_m)
         sensor.save(update_fields=["gates_m"])
-        forget(sensor.token)
