@@ -8,10 +8,10 @@ from collections import Counter
 
 import numpy as np
 import pytest
-from playwright.sync_api import Browser, Locator, Page, expect
+from playwright.sync_api import APIResponse, Browser, Locator, Page, Route, expect
 from support.axe import check_axe
 from support.coach import Coach
-from support.floor import UP
+from support.floor import UP, done_as_written
 from support.waiting import until
 
 from jarvok.core.library.exercises import exercise
@@ -390,6 +390,29 @@ def tap_and_wait(page: Page, go: Locator) -> None:
     with page.expect_response(lambda r: r.request.method == "POST" and r.url.endswith("/sets")):
         go.click()
     until(page, f"up => {UP} !== up", up)
+
+
+def test_6d_a_reading_that_answers_late_never_takes_the_page_back(server, page: Page, coach: Coach) -> None:
+    athlete = next(a["id"] for s in coach.call("names") for a in s["athletes"] if a["name"] == "Dagny Pellar")
+    page.goto(server.url + empty_session(coach, athlete, "back squat 5 x 5 @ 60 kg"))
+    page.get_by_role("button", name="Start session").click()
+    page.wait_for_url("**/floor/*")
+    expect(page.get_by_role("button", name=re.compile("^Done as written"))).to_be_visible()
+    late: list[tuple[Route, APIResponse]] = []
+
+    def hold(route: Route) -> None:
+        late.append((route, route.fetch()))
+
+    page.route(re.compile(r"/api/floor/sessions/\d+$"), hold)
+    done_as_written(page)
+    expect_soon(lambda: len(late) == 1 or page.wait_for_timeout(50))  # read after the first set, and on its way
+    done_as_written(page)
+    up = page.evaluate(UP)
+    route, response = late[0]
+    route.fulfill(response=response)
+    page.wait_for_timeout(300)
+    assert page.evaluate(UP) == up
+    page.unroute_all(behavior="ignoreErrors")
 
 
 def test_6c_until_it_is_missed_with_its_clock_and_sound_from_one_tap(

@@ -55,11 +55,22 @@ it("a screen that is open and at rest is read later, and is known to be stale", 
   expect(client.getQueryState(week)?.isInvalidated).toBe(true);
 });
 
-it("what a change answered is not overwritten by a reading asked before it", async () => {
+it("what a change answered is not overwritten by a reading asked before it, which is begun again", async () => {
   const there = server();
   open(keys.season(1), there.ask);
   await there.letGo();
-  void client.refetchQueries({ queryKey: keys.season(1) });
+  void client.refetchQueries({ queryKey: keys.season(1) }); // somebody else's change was told, and is read
+  there.change();
+  keep(client, keys.season(1), { season: "the answer" });
+  expect(client.getQueryData(keys.season(1))).toEqual({ season: "the answer" });
+  await there.letGo();
+  expect(client.getQueryData(keys.season(1)), "the reading asked before is not taken, the one after it is").toBe("after");
+});
+
+it("a change while nothing is read is not read again", async () => {
+  const there = server();
+  open(keys.season(1), there.ask);
+  await there.letGo();
   keep(client, keys.season(1), { season: "the answer" });
   await there.letGo();
   expect(client.getQueryData(keys.season(1))).toEqual({ season: "the answer" });

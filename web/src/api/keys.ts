@@ -102,10 +102,13 @@ function later(client: QueryClient, filter: Filter): void {
   for (const query of underWay) if (query.isActive()) void client.refetchQueries({ queryKey: query.queryKey, exact: true });
 }
 
-/** Keeps what a change answered with; a reading asked before it cannot overwrite it. */
+/** Keeps what a change answered with; a reading asked before it cannot overwrite it, and is begun again. */
 export function keep(client: QueryClient, key: QueryKey, answer: object): void {
-  void client.cancelQueries({ queryKey: key, exact: true });
+  const exactly = { queryKey: key, exact: true };
+  const wasRead = client.isFetching(exactly) > 0;
+  void client.cancelQueries(exactly);
   client.setQueryData(key, answer);
+  if (wasRead) void client.refetchQueries({ ...exactly, type: "active" });
 }
 
 /** What is read again after a change. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
 import shared from "../../../tests/cases/next_step.json";
-import { movedOn, nextSet, ToldReps, withDone, withRep } from "./session";
+import { movedOn, newerOf, nextSet, ToldReps, withDone, withRep } from "./session";
 
 describe("the cases of the server", () => {
   it.each(shared.cases)("$name", ({ steps, done, ended, next }) => {
@@ -139,5 +139,18 @@ describe("what else waits for the server", () => {
   });
   it.each(["lines/8/skip", "lines/7/swap", "undo", "sets/correct"])("leaves the rest as it stands: %s", (path) => {
     expect(movedOn(session(), path, { kind: "work", number: 1 }).lines).toEqual(session().lines);
+  });
+});
+
+describe("two answers about one session", () => {
+  const answer = (last_event_id: number, what: string) => ({ last_event_id, what });
+
+  it("an answer asked for before what is shown changes nothing", () => {
+    expect(newerOf(answer(8, "the set is stored"), answer(7, "not yet"))).toEqual(answer(8, "the set is stored"));
+  });
+  it("one that knows as much, or more, is taken", () => {
+    expect(newerOf(answer(8, "before"), answer(8, "the max was changed")).what).toBe("the max was changed");
+    expect(newerOf(answer(8, "before"), answer(9, "one set more")).what).toBe("one set more");
+    expect(newerOf(undefined, answer(0, "the first")).what).toBe("the first");
   });
 });

@@ -85,6 +85,11 @@ export class ToldReps<R extends MeasuredRep> {
   }
 }
 
+/** Of what is shown and what has just come, the one that knows more: a reading asked before a set was stored may answer after it. */
+export function newerOf<S extends { last_event_id: number }>(shown: S | undefined, come: S): S {
+  return shown && shown.last_event_id > come.last_event_id ? shown : come;
+}
+
 export interface Logged {
   line_id: number;
   kind: string;

@@ -1,4 +1,4 @@
-import { useId, useMemo, useState, type Ref } from "react";
+import { useId, useMemo, useRef, useState, type Ref } from "react";
 
 import type { Schemas } from "../api/client";
 import { useLibrary } from "../api/hooks";
@@ -46,6 +46,12 @@ export function ExercisePicker({ label, value, chosen, onType, onChoose, inputRe
     if (row) onChoose(row);
     setAt(0);
   };
+  /** Enter came before the exercises did: the first is taken when they are there, unless something else is typed by then. */
+  const typedLast = useRef(value);
+  const takeWhenRead = async () => {
+    const { data } = await library.refetch({ cancelRefetch: false });
+    if (typedLast.current === value) take(matching(data?.exercises ?? [], value)[0]);
+  };
   return (
     <div className="picker">
       <input
@@ -62,8 +68,13 @@ export function ExercisePicker({ label, value, chosen, onType, onChoose, inputRe
         onChange={(e) => {
           onType(e.target.value);
           setAt(0);
+          typedLast.current = e.target.value;
         }}
         onKeyDown={(e) => {
+          if (e.key === "Enter" && library.isLoading && value.trim() && !chosen) {
+            e.preventDefault();
+            void takeWhenRead();
+          }
           if (!open) return;
           if (e.key === "ArrowDown" || e.key === "ArrowUp") {
             e.preventDefault();

@@ -6,7 +6,7 @@ import { keys } from "../../api/keys";
 import type { Floor, Rep } from "../../api/hooks";
 import { send } from "../../api/outbox";
 import { keepAnswer } from "../../offline/shell";
-import { ToldReps, withRep } from "../../logic/session";
+import { newerOf, ToldReps, withRep } from "../../logic/session";
 
 interface LiveRep extends Rep {
   received_ms: number;
@@ -25,7 +25,10 @@ export function useFloor(id: number) {
   const client = useQueryClient();
   const key = keys.floor(id);
   const told = useRef(new ToldReps<LiveRep>());
-  const whole = useCallback((fresh: Floor) => told.current.after(fresh.last_event_id).reduce(withRep, fresh), []);
+  const whole = useCallback(
+    (fresh: Floor) => newerOf(client.getQueryData<Floor>(keys.floor(id)), told.current.after(fresh.last_event_id).reduce(withRep, fresh)),
+    [client, id],
+  );
   const floor = useQuery({
     queryKey: key,
     queryFn: async () => whole(await need(api.GET("/api/floor/sessions/{session_id}", { params: { path: { session_id: id } } }))),

@@ -4,7 +4,7 @@ import Button from "react-bootstrap/Button";
 import { Link, useParams } from "react-router";
 
 import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
-import { keys } from "../../api/keys";
+import { keep, keys } from "../../api/keys";
 import { send } from "../../api/outbox";
 import { longDay } from "../../parts/dates";
 import { Failed, Loading, Trouble } from "../../parts/states";
@@ -29,7 +29,7 @@ export default function BoardScreen() {
   const b = found.data;
   const write = (path: string, body: unknown) => {
     setProblem(null);
-    send<Board>(`/api/room/${id}/board${path}`, body, (fresh) => client.setQueryData(keys.board(id), fresh)).catch((e: unknown) =>
+    send<Board>(`/api/room/${id}/board${path}`, body, (fresh) => keep(client, keys.board(id), fresh)).catch((e: unknown) =>
       setProblem(problemOf(e)),
     );
   };

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 
 import { api, need, type Schemas } from "../../api/client";
-import { keys } from "../../api/keys";
+import { keep, keys } from "../../api/keys";
 import type { Floor, Rep } from "../../api/hooks";
 import { rackHeaders, send, waitingFor, waitingKey, watchOutbox } from "../../api/outbox";
 import { serverTime } from "../../api/serverTime";
@@ -24,7 +24,7 @@ export function useRoom(id: number) {
     queryFn: () => need(api.GET("/api/room/{room_id}", { params: { path: { room_id: id } } })),
   });
   const write = useCallback(
-    (path: string, body: unknown) => send<Room>(`/api/room/${id}/${path}`, body, (fresh) => client.setQueryData(keys.room(id), fresh)),
+    (path: string, body: unknown) => send<Room>(`/api/room/${id}/${path}`, body, (fresh) => keep(client, keys.room(id), fresh)),
     [id, client],
   );
   useEvents(id, "now", "", ROOM_ONLY, () => void client.invalidateQueries({ queryKey: keys.room(id) }));
