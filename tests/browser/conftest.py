@@ -7,12 +7,13 @@ import os
 import re
 import signal
 import socket
+import sqlite3
 import subprocess
 import sys
 import time
 import urllib.request
 from collections.abc import Iterator
-from contextlib import suppress
+from contextlib import closing, suppress
 from pathlib import Path
 
 import pytest
@@ -147,6 +148,30 @@ def server(tmp_path_factory, nursery: Nursery) -> Iterator[Server]:
     server = demo_server(tmp_path_factory, nursery)
     yield server
     server.kill()
+
+
+@pytest.fixture(autouse=True)
+def same_beginning(request) -> None:
+    """A test that is run once more begins where it began: what its first run stored is gone."""
+    if "server" not in request.fixturenames:
+        return
+    server: Server = request.getfixturevalue("server")
+    running, kept = server.folder / "test.sqlite3", server.folder / "before.sqlite3"
+    if getattr(request.node, "execution_count", 1) == 1:
+        with closing(sqlite3.connect(running)) as now, closing(sqlite3.connect(kept)) as before:
+            now.backup(before)
+        return
+    server.kill()
+    with closing(sqlite3.connect(running)) as now, closing(sqlite3.connect(kept)) as before:
+        before.backup(now)
+    server.start()
+
+
+def pytest_terminal_summary(terminalreporter) -> None:
+    """Why a test had to be run once more is said, whether or not it passed then."""
+    for report in terminalreporter.stats.get("rerun", []):
+        terminalreporter.section(f"first run of {report.nodeid}")
+        terminalreporter.write_line(str(report.longrepr)[-3000:])
 
 
 @pytest.fixture
