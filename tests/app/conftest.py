@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import os
 import uuid
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from datetime import date
 from typing import Any
 
@@ -19,7 +19,9 @@ from django.test import Client
 from support.kept import assert_kept_is_fresh
 from support.replayed import replayed
 
+from jarvok.app import clock
 from jarvok.app.athletes import kept_known
+from jarvok.app.centre import habits
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Practice, Squad
 from jarvok.app.facts.fact import going_on
 from jarvok.app.floor import at_hand, streams
@@ -70,6 +72,15 @@ def athlete(squad: Squad) -> Athlete:
     ):
         MarkRecord.objects.create(athlete=athlete, exercise_id=lift, kind=kind, day=date(2026, month, 2), load_kg=kg, reps=reps)
     return athlete
+
+
+@pytest.fixture(autouse=True)
+def habits_of_this_test() -> Iterator[None]:
+    """How another test's centre says things is not known here."""
+    habits.unread()
+    yield
+    habits.unread()
+    clock.live_in("")
 
 
 @pytest.fixture(autouse=True)

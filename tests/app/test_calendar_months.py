@@ -511,11 +511,6 @@ def test_who_departs_keeps_the_own_day_when_the_squads_moves_and_comes_back_by_u
 
 
 class TestTheZone:
-    @pytest.fixture(autouse=True)
-    def back(self) -> Any:
-        yield
-        clock.live_in("")
-
     def test_the_day_begins_where_the_centre_lies(self, coach, settings, django_capture_on_commit_callbacks, monkeypatch) -> None:
         settings.TODAY = ""
         monkeypatch.setattr("jarvok.app.clock.now", lambda: datetime(2026, 12, 1, 23, 30, tzinfo=UTC))

@@ -52,7 +52,7 @@ class TestFirstRun:
         [({"name": " "}, "name"), ({"person": ""}, "person"), ({"sign_in": ""}, "sign_in"), ({"password": "short"}, "password"),
          ({"password": "1234567890"}, "password"), ({"password": "password123"}, "password"),
          ({"password": "ingrid12345"}, "password"),
-         ({"zone": "Mars/Base"}, "zone")],
+         ({"zone": "Mars/Base"}, "zone"), ({"unit": "st"}, "unit"), ({"day_order": "year first"}, "day_order")],
     )  # fmt: skip
     def test_what_is_missing_is_said_and_nothing_is_made(self, client: Client, change: dict[str, str], where: str) -> None:
         answer = post(client, "first-run", {**FIRST, **change})

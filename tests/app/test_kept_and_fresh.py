@@ -33,7 +33,7 @@ HEAVIER = {"exercise_id": "back_squat", "kind": "one_rm", "day": "2026-11-23", "
 WRITES: tuple[tuple[str, str, dict[str, Any] | None], ...] = (
     ("POST", "athletes/{a}/marks", HEAVIER),
     ("POST", "athletes/{a}/marks", {"exercise_id": "front_squat", "kind": "rep_max", "day": "2026-11-20", "load": 70, "reps": 5}),
-    ("POST", "athletes/{a}/masses", {"day": "2026-11-24", "mass_kg": 63.1}),
+    ("POST", "athletes/{a}/masses", {"day": "2026-11-24", "mass": 63.1}),
     ("PATCH", "athletes/{a}/record", {"training_age_years": 0.5}),
     ("PATCH", "athletes/{a}/record", {"birth_date": "2011-01-05"}),
     ("PATCH", "athletes/{a}/record", {"minutes_a_session": 30}),
@@ -57,6 +57,8 @@ WRITES: tuple[tuple[str, str, dict[str, Any] | None], ...] = (
     ("PUT", "settings/rules/max.rise_guard_pct", {"value": 7}),
     ("PUT", "settings/equation", {"key": "brzycki"}),
     ("PUT", "settings/zone", {"zone": "Pacific/Auckland"}),
+    ("PUT", "settings/habits", {"unit": "lb", "day_order": "month first"}),
+    ("PUT", "me/habits", {"unit": "kg", "day_order": "day first"}),
     ("POST", "athletes", {"name": "Bo New", "squad": "Harbour wrestling"}),
     ("POST", "athletes/{a}/archive", None),
     ("POST", "athletes/{a}/back", None),
@@ -163,7 +165,7 @@ def test_what_is_tried_and_taken_back_is_not_kept(coach, warm) -> None:
         transaction.set_rollback(True)
     assert before is not None
     assert inside == after != before
-    coach.ok("POST", f"athletes/{warm.pk}/masses", {"day": "2026-11-24", "mass_kg": 63.1})  # has the version of what was tried
+    coach.ok("POST", f"athletes/{warm.pk}/masses", {"day": "2026-11-24", "mass": 63.1})  # has the version of what was tried
     assert LiftBook([warm], TODAY).max(warm.pk, "back_squat") == before
 
 

@@ -359,7 +359,7 @@ class TestTheContest:
         found = coach.get(f"athletes/{athlete.pk}/contest")
         rows = {e["what"]: e for e in found["exposures"]}
         assert 16 <= rows["straight limit pull"]["days_out"] <= 19
-        assert (rows["straight limit pull"]["low_kg"], rows["straight limit pull"]["high_kg"]) == (190, 200)
+        assert rows["straight limit pull"]["load_words"] == "190–200 kg"
         assert found["after"] == ["Pull: no pulling.", "Bag: short and light, at the pace."]
         assert "6 to 7 days" in found["last_session"]
         season = coach.get(f"athletes/{athlete.pk}/season")["season"]

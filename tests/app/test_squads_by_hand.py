@@ -46,7 +46,7 @@ class TestArchive:
 
 class TestErase:
     def test_everything_goes_and_the_name_in_what_was_done(self, coach, athlete, season) -> None:
-        coach.ok("POST", f"athletes/{athlete.pk}/masses", {"day": str(date(2026, 11, 20)), "mass_kg": 70})
+        coach.ok("POST", f"athletes/{athlete.pk}/masses", {"day": str(date(2026, 11, 20)), "mass": 70})
         Person.objects.create(user=User.objects.create(username="ada"), name="Ada Test", role=Role.ATHLETE, athlete=athlete)
         Act.objects.create(at=clock.now(), verb="x", words="Ada Test added to the squad")
         wrong = coach.send("POST", f"athletes/{athlete.pk}/erase", {"name": "Ada"})

@@ -38,13 +38,13 @@ OPERATIONS = [
 
 # The table of roles, written a second time as sentences about addresses: what a role may, as patterns of "METHOD path".
 OPEN = r"GET (me|now)|POST (sign-in|first-run(/file)?)|\w+ (rack-links|ready|welcome)/.*"
-OWN_ACCOUNT = r"POST (sign-out|password)|GET (sign-ins|shorthand)|POST sign-ins/.*"
+OWN_ACCOUNT = r"POST (sign-out|password)|PUT me/habits|GET (sign-ins|shorthand)|POST sign-ins/.*"
 THEIR_OWN_PAGE = r"GET mine|POST mine/answers"  # an athlete's, and nobody else's
 SHEET = r"GET (athletes/{athlete_id}(/sessions/{day}/{key})?|floor/sessions/{session_id}(/review)?)"
 LOGS = r"POST floor/sessions(/{session_id}/(sets(/correct)?|undo|finish|advice/{advice_id}))?"
 LOOKS = r"GET (find|squads|names|athletes|athletes/{athlete_id}/week|squads/{squad_id}/week|room/entries|room/{room_id})"
 PEOPLE = r"\w+ (people|links|backups|upkeep)(/.*)?|POST athletes/{athlete_id}/erase"
-RULES = r"(PUT settings/(rules/.*|equation|zone|name)|POST settings/reset)"
+RULES = r"(PUT settings/(rules/.*|equation|zone|habits|name)|POST settings/reset)"
 HEALTH = (
     r"GET athletes/{athlete_id}/record|POST athletes/{athlete_id}/(restrictions|masses)|POST restrictions/.*"
     r"|POST floor/pains/{pain_id}/answer"

@@ -37,6 +37,15 @@ def test_trade_words_over_a_column(heading: str, key: str) -> None:
     assert guess(heading, LOADED) == key
 
 
+@pytest.mark.parametrize(
+    ("heading", "key"),
+    [("BW", "mass_lb"), ("Body mass kg", "mass_kg"), ("load", "load_lb"), ("load kg", "load_kg"), ("lb", "load_lb"),
+     ("Squat 1RM", "result:back_squat:lb"), ("bench press kg", "result:bench_press:kg"), ("Lifter", "name")],
+)  # fmt: skip
+def test_masses_that_name_no_unit_are_in_that_of_whoever_reads(heading: str, key: str) -> None:
+    assert guess(heading, LOADED, "lb") == key
+
+
 class TestByHand:
     def test_what_is_said_by_hand_counts(self) -> None:
         heads = ["Who", "Wt", "Big lift"]

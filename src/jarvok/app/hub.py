@@ -9,6 +9,7 @@ from collections.abc import Callable, Iterable
 from enum import StrEnum
 
 PLANS = 0  # [T] the key that any change of a plan wakes; sessions and rooms have others
+HABITS = -1  # [T] the key of how the centre says things: nobody waits for it, its version is asked
 
 
 class Word(StrEnum):

@@ -15,6 +15,7 @@ from jarvok.app import clock
 from jarvok.app.facts.athletes.models import Squad
 from jarvok.app.facts.people.models import Act
 from jarvok.app.problems import Changed
+from jarvok.core.quantities.days import said_day
 
 SEEN = "Jarvok-Seen"  # the newest act that the page has read of the plan it changes
 PAGE = "Jarvok-Page"  # one page of a browser: what it did itself it has seen
@@ -58,7 +59,7 @@ def refuse_unseen(seen: int | None, page: str, athletes: Sequence[int], squads: 
         return
     whose = act.person.name if act.person is not None else "Somebody"
     at = act.at.astimezone(clock.zone())
-    day = "" if at.date() == clock.today() else f" on {at:%-d %B}"
+    day = "" if at.date() == clock.today() else f" on {said_day(at, is_long=True)}"
     what = f": {act.words}" if act.words else ""
     raise Changed(f"{whose} changed this plan at {at:%H:%M}{day}{what}.", newest=newest)
 

@@ -68,7 +68,7 @@ MIDDLEWARE = [
     "jarvok.app.accounts.middleware.LastSeen",
     "jarvok.app.accounts.middleware.PlanSeen",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
-    "jarvok.app.centre.zone.CentreZone",
+    "jarvok.app.centre.habits.CentreHabits",
     "jarvok.app.training.own_library.OwnLibrary",
 ]
 AUTHENTICATION_BACKENDS = ["jarvok.app.accounts.backend.Backend", "django.contrib.auth.backends.ModelBackend"]

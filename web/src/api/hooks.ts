@@ -27,6 +27,11 @@ export function useMe() {
   });
 }
 
+/** In which masses stand where no room is meant: kg or lb, as whoever is signed in has it. */
+export function useUnit(): string {
+  return useMe().data?.unit ?? "kg";
+}
+
 /** Whether whoever is signed in may do a kind of thing, such as "plan"; the server decides, this shows no more than it says. */
 export function useMay(): (need: string) => boolean {
   const me = useMe();

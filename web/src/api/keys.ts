@@ -113,6 +113,8 @@ export function keep(client: QueryClient, key: QueryKey, answer: object): void {
 
 /** What is read again after a change. */
 export const stale = {
+  /** How things are said has changed: whatever was read says it as before. */
+  everything: (client: QueryClient) => now(client, { predicate: () => true }),
   afterPlan: (client: QueryClient) => now(client, all_but(["me", "floor"])),
   afterSeason: (client: QueryClient) => {
     later(client, all_but(["me", "floor", "season", "bench", "contest", "calendar", "note"]));

@@ -21,6 +21,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me/habits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Own Habits
+         * @description In which one types masses and reads body mass, and how dates are written; nothing for the centre's.
+         */
+        put: operations["jarvok_app_api_accounts_set_own_habits"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/now": {
         parameters: {
             query?: never;
@@ -578,6 +598,26 @@ export interface paths {
         get?: never;
         /** Set Zone */
         put: operations["jarvok_app_api_centre_set_zone"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings/habits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Habits
+         * @description The unit on the plates of rooms that name none, and the order of a date, for who has chosen none.
+         */
+        put: operations["jarvok_app_api_centre_set_habits"];
         post?: never;
         delete?: never;
         options?: never;
@@ -4646,15 +4686,18 @@ export interface components {
             athlete_id: number | null;
             /** Centre */
             centre: string;
+            /** Unit */
+            unit: string;
+            /** Own Unit */
+            own_unit: string;
+            /** Day Order */
+            day_order: string;
+            /** Own Day Order */
+            own_day_order: string;
             /** Today */
             today: string;
             /** Csrf Token */
             csrf_token: string;
-        };
-        /** Now */
-        Now: {
-            /** Now Ms */
-            now_ms: number;
         };
         /** Problem */
         Problem: {
@@ -4688,6 +4731,18 @@ export interface components {
             stored: string;
             /** Newest */
             newest?: number | null;
+        };
+        /** OwnHabits */
+        OwnHabits: {
+            /** Unit */
+            unit: string;
+            /** Day Order */
+            day_order: string;
+        };
+        /** Now */
+        Now: {
+            /** Now Ms */
+            now_ms: number;
         };
         /** SignIn */
         SignIn: {
@@ -5229,6 +5284,10 @@ export interface components {
             zone_in_force: string;
             /** Zones */
             zones: string[];
+            /** Unit */
+            unit: string;
+            /** Day Order */
+            day_order: string;
         };
         /**
          * ValuesOut
@@ -5256,6 +5315,13 @@ export interface components {
         NewZone: {
             /** Zone */
             zone: string;
+        };
+        /** NewHabits */
+        NewHabits: {
+            /** Unit */
+            unit: string;
+            /** Day Order */
+            day_order: string;
         };
         /** CentreName */
         CentreName: {
@@ -5596,6 +5662,8 @@ export interface components {
             body_mass_class: string;
             /** Mass Kg */
             mass_kg: number | null;
+            /** Mass */
+            mass: number | null;
             competition: components["schemas"]["CompetitionOut"] | null;
             /** Lifts */
             lifts: components["schemas"]["LiftMaxOut"][];
@@ -5651,8 +5719,10 @@ export interface components {
             exercise: string;
             /** Max Kg */
             max_kg: number | null;
-            /** Error Kg */
-            error_kg: number | null;
+            /** Max */
+            max: number | null;
+            /** Error */
+            error: number | null;
             working: components["schemas"]["WorkingOut"] | null;
         };
         /** SquadOut */
@@ -5765,8 +5835,8 @@ export interface components {
         };
         /** BandPoint */
         BandPoint: {
-            /** Load Kg */
-            load_kg: number;
+            /** Load */
+            load: number;
             /** Low Mps */
             low_mps: number;
             /** High Mps */
@@ -5834,6 +5904,10 @@ export interface components {
             max_kg: number;
             /** Error Kg */
             error_kg: number;
+            /** Max */
+            max: number;
+            /** Error */
+            error: number;
             working: components["schemas"]["WorkingOut"];
             proposal: components["schemas"]["RiseOut"] | null;
             /** Trend */
@@ -5849,10 +5923,10 @@ export interface components {
              * Format: date
              */
             day: string;
-            /** Kg */
-            kg: number;
-            /** Error Kg */
-            error_kg: number;
+            /** Load */
+            load: number;
+            /** Error */
+            error: number;
         };
         /** MarkOut */
         MarkOut: {
@@ -5916,6 +5990,8 @@ export interface components {
             day: string;
             /** Mass Kg */
             mass_kg: number;
+            /** Words */
+            words: string;
         };
         /** MeasureOut */
         MeasureOut: {
@@ -5950,8 +6026,8 @@ export interface components {
         ProfileOut: {
             /** Intercept Mps */
             intercept_mps: number;
-            /** Slope Mps Per Kg */
-            slope_mps_per_kg: number;
+            /** Slope */
+            slope: number;
             /** R Squared */
             r_squared: number;
             /** Error Mps */
@@ -5970,13 +6046,13 @@ export interface components {
             unit: string;
             /** Max Mps */
             max_mps: number | null;
-            /** Load At Max Kg */
-            load_at_max_kg: number | null;
+            /** Load At Max */
+            load_at_max: number | null;
         };
         /** ProfilePoint */
         ProfilePoint: {
-            /** Load Kg */
-            load_kg: number;
+            /** Load */
+            load: number;
             /** Velocity Mps */
             velocity_mps: number;
             /**
@@ -6026,8 +6102,8 @@ export interface components {
              * Format: date
              */
             day: string;
-            /** Kg */
-            kg: number;
+            /** Load */
+            load: number;
             /** Kind */
             kind: string;
             /** Words */
@@ -6186,8 +6262,8 @@ export interface components {
         LiftBestOut: {
             /** Exercise */
             exercise: string;
-            /** Tested Kg */
-            tested_kg: number | null;
+            /** Tested */
+            tested: number | null;
             /** Tested Day */
             tested_day: string | null;
             /** Best Reps */
@@ -6241,8 +6317,8 @@ export interface components {
             verdict: string;
             /** Lagging */
             lagging: string;
-            /** Gap Kg */
-            gap_kg: number;
+            /** Gap Words */
+            gap_words: string;
             /** Suggestions */
             suggestions: string[];
             working: components["schemas"]["WorkingOut"];
@@ -6251,8 +6327,8 @@ export interface components {
         SchemeOut: {
             /** Words */
             words: string;
-            /** Load Kg */
-            load_kg: number;
+            /** Load */
+            load: number;
             /**
              * Day
              * Format: date
@@ -6489,6 +6565,8 @@ export interface components {
             day: string;
             /** Mass Kg */
             mass_kg: number;
+            /** Words */
+            words: string;
         };
         /** PracticeRecord */
         PracticeRecord: {
@@ -6531,8 +6609,10 @@ export interface components {
             training_age_years: number;
             /** Body Mass Class */
             body_mass_class: string;
-            /** Class Limit Kg */
-            class_limit_kg: number | null;
+            /** Class Limit */
+            class_limit: number | null;
+            /** Unit */
+            unit: string;
             /** Kit Id */
             kit_id: number | null;
             /** Sessions A Week */
@@ -6632,8 +6712,14 @@ export interface components {
             training_age_years?: number | null;
             /** Body Mass Class */
             body_mass_class?: string | null;
-            /** Class Limit Kg */
-            class_limit_kg?: number | null;
+            /** Class Limit */
+            class_limit?: number | null;
+            /**
+             * Unit
+             * @default kg
+             * @enum {string}
+             */
+            unit: "kg" | "lb";
             /** Kit Id */
             kit_id?: number | null;
             /** Sessions A Week */
@@ -6705,8 +6791,14 @@ export interface components {
              * Format: date
              */
             day: string;
-            /** Mass Kg */
-            mass_kg: number;
+            /** Mass */
+            mass: number;
+            /**
+             * Unit
+             * @default kg
+             * @enum {string}
+             */
+            unit: "kg" | "lb";
         };
         /**
          * NewPractice
@@ -6949,6 +7041,8 @@ export interface components {
             columns: components["schemas"]["TableColumnOut"][];
             /** Text */
             text: string;
+            /** Month First */
+            month_first: boolean;
         };
         /** RowOut */
         RowOut: {
@@ -6981,7 +7075,8 @@ export interface components {
         };
         /**
          * Paste
-         * @description A table, the squad of rows that name none, columns mapped by hand (their place to a key), and how days are written.
+         * @description A table, the squad of rows that name none, columns mapped by hand (their place to a key), and whether the month comes first
+         *     in its days: where that is not said, as whoever asks writes them.
          */
         Paste: {
             /** Text */
@@ -6998,11 +7093,8 @@ export interface components {
             mapping: {
                 [key: string]: string;
             };
-            /**
-             * Month First
-             * @default false
-             */
-            month_first: boolean;
+            /** Month First */
+            month_first?: boolean | null;
             /**
              * Without Bad
              * @default false
@@ -8490,10 +8582,8 @@ export interface components {
             share_low: number;
             /** Share High */
             share_high: number;
-            /** Low Kg */
-            low_kg: number | null;
-            /** High Kg */
-            high_kg: number | null;
+            /** Load Words */
+            load_words: string;
             /** Instead */
             instead: string;
             /** Note */
@@ -12890,6 +12980,16 @@ export interface components {
              * @default
              */
             zone: string;
+            /**
+             * Unit
+             * @default kg
+             */
+            unit: string;
+            /**
+             * Day Order
+             * @default day first
+             */
+            day_order: string;
             /** Person */
             person: string;
             /** Sign In */
@@ -12922,6 +13022,111 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Me"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_accounts_set_own_habits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnHabits"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -16179,6 +16384,111 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewZone"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_centre_set_habits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewHabits"];
             };
         };
         responses: {

@@ -1,21 +1,22 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import Button from "react-bootstrap/Button";
 import Dropdown from "react-bootstrap/Dropdown";
 
 import { admit } from "../api/admit";
-import { api, need, problemOf, type Problem } from "../api/client";
+import { api, need, problemOf, type Problem, type Schemas } from "../api/client";
 import { useMe } from "../api/hooks";
-import { keys } from "../api/keys";
+import { keys, stale } from "../api/keys";
 import { useAction } from "../api/useAction";
 import { moment } from "./dates";
+import { HabitFields } from "./HabitFields";
 import { Trouble } from "./states";
 
-/** Who is signed in: their password, and the way out. The demo signs its coach in by itself and has neither. */
+/** Who is signed in: how they read, their password, and the way out. The demo signs its coach in by itself and has no password. */
 export function Account() {
   const me = useMe();
-  const [open, setOpen] = useState<"password" | "places" | null>(null);
-  if (!me.data?.signed_in || me.data.is_demo) return null;
+  const [open, setOpen] = useState<"password" | "places" | "habits" | null>(null);
+  if (!me.data?.signed_in) return null;
   const signOut = () => void need(api.POST("/api/sign-out")).then(() => window.location.assign("/")); // nothing of them stays in this page
   return (
     <Dropdown align="end">
@@ -23,37 +24,77 @@ export function Account() {
         {me.data.name}
       </Dropdown.Toggle>
       <Dropdown.Menu style={{ minWidth: 260 }}>
-        {open === "password" ? (
+        {open === "habits" ? (
+          <OwnHabits me={me.data} onDone={() => setOpen(null)} />
+        ) : open === "password" ? (
           <NewPassword onDone={() => setOpen(null)} />
         ) : open === "places" ? (
           <SignIns onDone={() => setOpen(null)} />
         ) : (
           <>
-            <Dropdown.Item
-              as="button"
-              onClick={(e) => {
-                e.stopPropagation();
-                setOpen("password");
-              }}
-            >
-              Change my password …
-            </Dropdown.Item>
-            <Dropdown.Item
-              as="button"
-              onClick={(e) => {
-                e.stopPropagation();
-                setOpen("places");
-              }}
-            >
-              Where I am signed in …
-            </Dropdown.Item>
-            <Dropdown.Item as="button" onClick={signOut}>
-              Sign out
-            </Dropdown.Item>
+            <Item onOpen={() => setOpen("habits")}>Units and dates …</Item>
+            {!me.data.is_demo && (
+              <>
+                <Item onOpen={() => setOpen("password")}>Change my password …</Item>
+                <Item onOpen={() => setOpen("places")}>Where I am signed in …</Item>
+                <Dropdown.Item as="button" onClick={signOut}>
+                  Sign out
+                </Dropdown.Item>
+              </>
+            )}
           </>
         )}
       </Dropdown.Menu>
     </Dropdown>
+  );
+}
+
+function Item({ onOpen, children }: { onOpen: () => void; children: ReactNode }) {
+  return (
+    <Dropdown.Item
+      as="button"
+      onClick={(e) => {
+        e.stopPropagation(); // the menu stays, and shows what was asked for
+        onOpen();
+      }}
+    >
+      {children}
+    </Dropdown.Item>
+  );
+}
+
+/** In which unit one types and reads masses at the desk, and how one reads dates. */
+function OwnHabits({ me, onDone }: { me: Schemas["Me"]; onDone: () => void }) {
+  const client = useQueryClient();
+  const [typed, setTyped] = useState({ unit: me.own_unit, day_order: me.own_day_order });
+  const save = useAction((body: Schemas["OwnHabits"]) => need(api.PUT("/api/me/habits", { body })), {
+    after: (_, fresh) => {
+      admit(fresh);
+      client.setQueryData(keys.me, fresh);
+      void stale.everything(client);
+      onDone();
+    },
+  });
+  return (
+    <form
+      className="px-3 py-2"
+      style={{ width: 300 }}
+      aria-label="Units and dates"
+      onSubmit={(e) => {
+        e.preventDefault();
+        save.run(typed);
+      }}
+    >
+      <HabitFields asCentre unit={typed.unit} dayOrder={typed.day_order} onChange={(unit, day_order) => setTyped({ unit, day_order })} />
+      <p className="soft small">Body mass and marks at the desk. A bar is loaded in the unit of its room.</p>
+      {save.problem && <Trouble problem={save.problem} />}
+      <Button type="submit" size="sm" disabled={save.isPending}>
+        Save
+      </Button>{" "}
+      <Button variant="link" size="sm" onClick={onDone}>
+        Cancel
+      </Button>
+    </form>
   );
 }
 

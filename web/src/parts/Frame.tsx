@@ -48,7 +48,8 @@ export function Frame() {
   const location = useLocation();
   const { help, setHelp } = useFirstUse();
   const may = useMay();
-  const isAthlete = useMe().data?.role === "athlete";
+  const me = useMe().data;
+  const isAthlete = me?.role === "athlete";
   const planning = /^\/athletes\/\d+\/(week|session)/.test(location.pathname);
   const forAthlete = (part: string) => (athleteId ? `/athletes/${athleteId}/${part}` : "/athletes");
   return (
@@ -122,7 +123,7 @@ export function Frame() {
       {planning && athleteId && may("training") && <Tape athleteId={athleteId} />}
       <ChangedMeanwhile follows={may("training")} />
       <main id="main" tabIndex={-1}>
-        <Outlet />
+        <Outlet key={`${me?.unit} ${me?.day_order}`} />
       </main>
     </>
   );

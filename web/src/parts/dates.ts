@@ -1,24 +1,37 @@
 /** How days are written. No date arithmetic of the job happens here: days to go come from the server. */
-const LONG = new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long", timeZone: "UTC" });
-const SHORT = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", timeZone: "UTC" });
-const DAY_MONTH = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", timeZone: "UTC" });
-const WITH_YEAR = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric", timeZone: "UTC" });
+function formats(locale: string) {
+  const format = (how: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat(locale, { timeZone: "UTC", ...how });
+  return {
+    long: format({ weekday: "long", day: "numeric", month: "long" }),
+    short: format({ weekday: "short", day: "numeric", month: "short" }),
+    dayMonth: format({ day: "numeric", month: "short" }),
+    withYear: format({ day: "numeric", month: "short", year: "numeric" }),
+  };
+}
+const DAY_FIRST = formats("en-GB");
+const MONTH_FIRST = formats("en-US");
+let order = DAY_FIRST;
+
+/** From now on days are written as whoever is signed in reads them: "4 Nov", or "Nov 4" where the month comes first. */
+export function writeDays(dayOrder: string): void {
+  order = dayOrder === "month first" ? MONTH_FIRST : DAY_FIRST;
+}
 
 function at(day: string): Date {
   return new Date(`${day}T00:00:00Z`);
 }
 
 export function longDay(day: string): string {
-  return LONG.format(at(day)).replace(",", "");
+  return order.long.format(at(day)).replace(",", "");
 }
 export function shortDay(day: string): string {
-  return SHORT.format(at(day)).replace(",", "");
+  return order.short.format(at(day)).replace(",", "");
 }
 export function dayMonth(day: string): string {
-  return DAY_MONTH.format(at(day));
+  return order.dayMonth.format(at(day));
 }
 export function dayYear(day: string): string {
-  return WITH_YEAR.format(at(day));
+  return order.withYear.format(at(day));
 }
 const MONTH = new Intl.DateTimeFormat("en-GB", { month: "long", year: "numeric", timeZone: "UTC" });
 const SHORT_MONTH = new Intl.DateTimeFormat("en-GB", { month: "short", timeZone: "UTC" });
@@ -58,7 +71,8 @@ const MOMENT = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeri
 /** A moment as the clock on the wall has it here: "Sat 28 Nov, 13:05". */
 export function moment(iso: string): string {
   const parts = Object.fromEntries(MOMENT.formatToParts(new Date(iso)).map((p) => [p.type, p.value]));
-  return `${parts.weekday} ${parts.day} ${parts.month}, ${parts.hour}:${parts.minute}`;
+  const day = order === MONTH_FIRST ? `${parts.month} ${parts.day}` : `${parts.day} ${parts.month}`;
+  return `${parts.weekday} ${day}, ${parts.hour}:${parts.minute}`;
 }
 /** What a session of the week is called: "Day 1" for its key A; other names stand as they are. */
 export function dayName(key: string): string {

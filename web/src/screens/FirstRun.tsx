@@ -6,6 +6,7 @@ import Form from "react-bootstrap/Form";
 import { admit } from "../api/admit";
 import { api, need, problemOf, type Problem } from "../api/client";
 import { keys } from "../api/keys";
+import { HabitFields } from "../parts/HabitFields";
 import { PasswordField } from "../parts/PasswordField";
 import { Trouble } from "../parts/states";
 
@@ -17,6 +18,7 @@ export function FirstRun() {
   const client = useQueryClient();
   const [name, setName] = useState("");
   const [zone, setZone] = useState(ZONES.includes(HERE) ? HERE : "");
+  const [habits, setHabits] = useState({ unit: "kg", day_order: "day first" });
   const [person, setPerson] = useState("");
   const [signIn, setSignIn] = useState("");
   const [password, setPassword] = useState("");
@@ -39,7 +41,7 @@ export function FirstRun() {
             },
           }),
         )
-      : need(api.POST("/api/first-run", { body: { name, zone, person, sign_in: signIn, password } }));
+      : need(api.POST("/api/first-run", { body: { name, zone, ...habits, person, sign_in: signIn, password } }));
     done
       .then((me) => {
         admit(me);
@@ -83,6 +85,7 @@ export function FirstRun() {
                 ))}
               </Form.Select>
             </Form.Group>
+            <HabitFields unit={habits.unit} dayOrder={habits.day_order} onChange={(unit, day_order) => setHabits({ unit, day_order })} />
           </>
         )}
         <Form.Group className="mb-3" controlId="person">

@@ -54,7 +54,10 @@ _NEEDS: dict[Need, tuple[str, ...]] = {
         "POST ready/{token}", "GET welcome/{token}", "POST welcome/{token}", "POST first-run/file",
         "GET calendars/{token}.ics",
     ),
-    Need.SELF: ("POST sign-out", "POST password", "GET sign-ins", "POST sign-ins/{handle}/end", "GET shorthand", "GET changes"),
+    Need.SELF: (
+        "POST sign-out", "POST password", "PUT me/habits", "GET sign-ins", "POST sign-ins/{handle}/end", "GET shorthand",
+        "GET changes",
+    ),
     Need.MINE: ("GET mine", "POST mine/answers"),
     Need.OWN: (
         "GET athletes/{athlete_id}", "GET athletes/{athlete_id}/report", "GET export/athletes/{athlete_id}/report.{form}",
@@ -160,7 +163,7 @@ _NEEDS: dict[Need, tuple[str, ...]] = {
         "POST athletes/{athlete_id}/devices", "POST trials/{trial_id}/sensor",
     ),
     Need.CENTRE: (
-        "PUT settings/rules/{key}", "PUT settings/equation", "PUT settings/zone",
+        "PUT settings/rules/{key}", "PUT settings/equation", "PUT settings/zone", "PUT settings/habits",
         "PUT settings/name", "POST settings/reset", "GET people",
         "POST people", "PATCH people/{person_id}", "POST people/{person_id}/end", "POST people/{person_id}/back",
         "POST people/{person_id}/link", "POST athletes/{athlete_id}/erase",

@@ -14,11 +14,13 @@ from ninja.errors import HttpError
 from jarvok.app import clock
 from jarvok.app.accounts import throttle
 from jarvok.app.accounts.actions import change_password as change
+from jarvok.app.accounts.actions import set_own_habits as own
 from jarvok.app.accounts.doors import Need
 from jarvok.app.accounts.permission import forget_person, may, person_of
 from jarvok.app.accounts.sessions import DEVICE, device_of
 from jarvok.app.api.problems import ERRORS, Problem
 from jarvok.app.api.who import from_a_page, who_of
+from jarvok.app.centre.habits import day_order_of, unit_of_person
 from jarvok.app.facts.centre.models import Centre
 from jarvok.app.facts.people.models import Person
 from jarvok.app.schema import Schema
@@ -36,8 +38,17 @@ class Me(Schema):
     person_id: int | None
     athlete_id: int | None
     centre: str
+    unit: str
+    own_unit: str
+    day_order: str
+    own_day_order: str
     today: str
     csrf_token: str
+
+
+class OwnHabits(Schema):
+    unit: str
+    day_order: str
 
 
 class Now(Schema):
@@ -63,6 +74,10 @@ def me_out(request: HttpRequest) -> Me:
         person_id=person.pk if person is not None else None,
         athlete_id=person.athlete_id if person is not None else None,
         centre=centre or "",
+        unit=unit_of_person(person),
+        own_unit=person.unit if person is not None else "",
+        day_order=day_order_of(person),
+        own_day_order=person.day_order if person is not None else "",
         today=clock.today().isoformat(),
         csrf_token=get_token(request),
     )
@@ -70,6 +85,15 @@ def me_out(request: HttpRequest) -> Me:
 
 @router.get("/me", response=Me, auth=None)
 def me(request: HttpRequest) -> Me:
+    return me_out(request)
+
+
+@router.put("/me/habits", response={200: Me, **ERRORS})
+def set_own_habits(request: HttpRequest, payload: OwnHabits) -> Me:
+    """In which one types masses and reads body mass, and how dates are written; nothing for the centre's."""
+    person = person_of(request)
+    if person is not None:
+        own.run(who_of(request), person, payload.unit, payload.day_order)
     return me_out(request)
 
 

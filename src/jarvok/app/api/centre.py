@@ -12,13 +12,14 @@ from jarvok.app.api.who import who_of
 from jarvok.app.centre import typed_kit as services
 from jarvok.app.centre.actions import rename_centre, reset_rules, save_kit
 from jarvok.app.centre.actions import set_equation as equation
+from jarvok.app.centre.actions import set_habits as habits
 from jarvok.app.centre.actions import set_rule as rule
 from jarvok.app.centre.actions import set_zone as zone
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.centre.models import Centre, KitRecord
 from jarvok.app.schema import Schema
 from jarvok.core.equations import EQUATIONS
-from jarvok.core.library.kit import FURNISHED, GEAR_NAMES
+from jarvok.core.library.kit import GEAR_NAMES, furnished
 from jarvok.core.loading.accommodating import Attachment
 from jarvok.core.loading.methods import METHODS
 from jarvok.core.loading.shorthand_help import EXAMPLES, EXTRAS
@@ -100,6 +101,8 @@ class SettingsOut(Schema):
     zone: str
     zone_in_force: str
     zones: list[str]
+    unit: str
+    day_order: str
 
 
 class CentreName(Schema):
@@ -112,6 +115,11 @@ class NewValue(Schema):
 
 class NewZone(Schema):
     zone: str
+
+
+class NewHabits(Schema):
+    unit: str
+    day_order: str
 
 
 class NewEquation(Schema):
@@ -202,8 +210,9 @@ def read_settings(request: HttpRequest) -> SettingsOut:
         )
     usual = KitRecord(
         name="",
-        bar_kg=FURNISHED.bar_kg,
-        pairs=[list(pair) for pair in FURNISHED.pairs],
+        unit=centre.unit,
+        bar_kg=furnished(centre.unit).bar_kg,
+        pairs=[list(pair) for pair in furnished(centre.unit).pairs],
         has=list(services.IMPLEMENTS),
     )
     return SettingsOut(
@@ -227,6 +236,8 @@ def read_settings(request: HttpRequest) -> SettingsOut:
         attachment_kinds=list(Attachment),
         usual_kit=_kit_out(usual),
         zone=centre.zone,
+        unit=centre.unit,
+        day_order=centre.day_order,
         zone_in_force=str(clock.zone()),
         zones=sorted(z for z in available_timezones() if "/" in z and not z.startswith(("Etc/", "SystemV/"))),
     )
@@ -247,6 +258,13 @@ def set_equation(request: HttpRequest, payload: NewEquation) -> SettingsOut:
 @router.put("/settings/zone", response={200: SettingsOut, **ERRORS})
 def set_zone(request: HttpRequest, payload: NewZone) -> SettingsOut:
     zone.run(who_of(request), payload.zone)
+    return read_settings(request)
+
+
+@router.put("/settings/habits", response={200: SettingsOut, **ERRORS})
+def set_habits(request: HttpRequest, payload: NewHabits) -> SettingsOut:
+    """The unit on the plates of rooms that name none, and the order of a date, for who has chosen none."""
+    habits.run(who_of(request), payload.unit, payload.day_order)
     return read_settings(request)
 
 

@@ -18,6 +18,7 @@ from jarvok.app.schema import Schema
 from jarvok.core.interchange.typed_day import typed_day
 from jarvok.core.library.exercises import exercises
 from jarvok.core.library.search import found_by
+from jarvok.core.quantities.days import said_day
 from jarvok.core.rules import RULES
 
 router = Router(tags=["find"])
@@ -94,7 +95,12 @@ def _people(person: Person, day: date | None, words: list[str], open_one: int | 
         where = f"/athletes/{a.pk}"
         if day is not None:
             monday = day - timedelta(days=day.weekday())
-            yield FoundOut(kind="week", name=a.name, words=f"week of {monday:%-d %B %Y}", path=f"{where}/week/{monday}")
+            yield FoundOut(
+                kind="week",
+                name=a.name,
+                words=f"week of {said_day(monday, year=True, is_long=True)}",
+                path=f"{where}/week/{monday}",
+            )
         elif wanted is not None:
             yield FoundOut(kind="athlete", name=a.name, words=wanted[0].lower(), path=f"{where}/{wanted[1]}")
         else:

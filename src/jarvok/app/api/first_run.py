@@ -23,6 +23,8 @@ router = Router(tags=["centre"])
 class FirstRun(Schema):
     name: str
     zone: str = ""
+    unit: str = "kg"
+    day_order: str = "day first"
     person: str
     sign_in: str
     password: str
@@ -33,7 +35,15 @@ def begin(request: HttpRequest, payload: FirstRun) -> Me:
     """Make the centre and its first account, and sign them in; refused once anybody has an account."""
     if settings.LOCAL_DEMO:
         raise HttpError(403, "The demo has its own coach.")
-    user = begin_centre.run(payload.name, payload.zone, payload.person, payload.sign_in, payload.password)
+    user = begin_centre.run(
+        payload.name,
+        payload.zone,
+        payload.person,
+        payload.sign_in,
+        payload.password,
+        unit=payload.unit,
+        day_order=payload.day_order,
+    )
     request.session[DEVICE] = device_of(request)
     login(request, user, backend=BACKEND)
     forget_person(request)

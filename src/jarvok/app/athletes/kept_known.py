@@ -21,10 +21,12 @@ from django.db.models import F, Model, Subquery
 from django.db.models.signals import post_delete, post_save
 
 from jarvok.app import clock
+from jarvok.app.centre.habits import unit_at_the_desk
 from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.facts.centre.models import Centre
 from jarvok.app.facts.fact import Fact, going_on
 from jarvok.app.facts.floor.models import SessionLine
+from jarvok.core.quantities.days import DayOrder, order_of_days
 
 MOST_KEPT = 2000  # [T] athletes with what is small, a few kilobytes each
 MOST_LIFTS_KEPT = 250  # [T] athletes with what is known of their lifts, about a quarter of a megabyte each
@@ -43,6 +45,7 @@ class Stamp(NamedTuple):
     squad_id: int
     squad: int
     centre: int
+    said: tuple[DayOrder, str]  # how what is kept says days and masses
 
     def knows_as(self, other: Stamp) -> bool:
         """Whether nothing has been done since but a change of the athlete's plan, by which nothing new is known of lifts."""
@@ -63,14 +66,14 @@ def inside_transaction() -> bool:
 
 def stamps_of(athletes: Iterable[int]) -> dict[int, Stamp]:
     """The stamps as they stand now, in one query."""
-    today, ids = clock.today(), list(athletes)
+    today, ids, said = clock.today(), list(athletes), (order_of_days(), unit_at_the_desk())
     rows = Athlete.objects.filter(pk__in=ids).order_by() if ids else Athlete.objects.none()
     centre = Subquery(Centre.objects.filter(pk=1).values("version")[:1])
     found = rows.annotate(centre_version=centre, squad_version=F("squad__version")).values_list(
         "pk", "version", "plan_version", "measured", "squad_id", "squad_version", "centre_version"
     )
     return {
-        pk: Stamp(today, own, plans, measured, squad_id, squad, whole or 0)
+        pk: Stamp(today, own, plans, measured, squad_id, squad, whole or 0, said)
         for pk, own, plans, measured, squad_id, squad, whole in found
     }
 

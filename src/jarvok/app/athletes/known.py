@@ -16,6 +16,7 @@ from jarvok.core.chooser.wishes import Wishes, wishes
 from jarvok.core.learning.findings import Kind as LearnedKind
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.marks.limiter import fault_kinds
+from jarvok.core.quantities.days import said_day
 from jarvok.core.rules import Rules
 
 _WISHES = "_wishes_on"
@@ -60,7 +61,7 @@ def _moved(athlete: Athlete) -> tuple[Preference, ...]:
     """Variations of which a finding says that they moved their lifts."""
     rows = [f for _, f in _at_work(athlete, LearnedKind.VARIATION) if f.exercise_id in exercises()]
     return tuple(
-        Preference(Because.FINDING, frozenset({f.exercise_id}), f"has moved the lift before: finding of {f.day:%-d %b}")
+        Preference(Because.FINDING, frozenset({f.exercise_id}), f"has moved the lift before: finding of {said_day(f.day)}")
         for f in rows
     )
 

@@ -27,6 +27,7 @@ from jarvok.core.marks.readings import words_of as words_of_mark
 from jarvok.core.marks.reserve_offset import ReserveOffset, reserve_offset
 from jarvok.core.marks.sweep import own_relation_of
 from jarvok.core.marks.working_max import CurrentMax, Proposal, TrendPoint, max_trend
+from jarvok.core.quantities.days import said_day
 from jarvok.core.rules import Rules
 from jarvok.core.season.missed import return_pct
 from jarvok.core.velocity.daily_max import DailyMax, daily_max
@@ -257,7 +258,7 @@ class LiftBook:
         if since is not None:
             newer = profile_of(tuple(p for p in points if p.day >= since), expected, self.rules, self.day)
             if newer is not None and newer.is_sound:
-                said = f"of velocities since {since:%-d %b} alone: the line has moved since, as a finding says"
+                said = f"of velocities since {said_day(since)} alone: the line has moved since, as a finding says"
                 return replace(newer, waiting="; ".join(filter(None, (said, newer.waiting))))
         return profile_of(tuple(points), expected, self.rules, self.day)
 

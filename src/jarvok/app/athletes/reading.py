@@ -11,6 +11,7 @@ from jarvok.app.athletes.known import SIDED, sided_marks
 from jarvok.app.facts.athletes.models import Athlete, BodyMass, Practice, Restriction
 from jarvok.core.library.exercises import exercises
 from jarvok.core.marks.limiter import FaultKind, fault_kinds
+from jarvok.core.quantities.days import said_day
 from jarvok.core.week.placement import Practice as CorePractice
 
 # what a week is laid from, read together with its athletes
@@ -69,10 +70,10 @@ def practice_rows_of(athlete: Athlete) -> list[Practice]:
 
 def practice_span_words(since: date | None, until: date | None, but_not: Sequence[date], today: date) -> str:
     """From when to when a practice goes on, and the days ahead on which it falls out; nothing where it simply goes on."""
-    out = ", ".join(f"{d:%-d %b}" for d in but_not if d >= today)
+    out = ", ".join(said_day(d) for d in but_not if d >= today)
     parts = [
-        f"from {since:%-d %b %Y}" if since is not None and since > today else "",
-        f"until {until:%-d %b %Y}" if until is not None else "",
+        f"from {said_day(since, year=True)}" if since is not None and since > today else "",
+        f"until {said_day(until, year=True)}" if until is not None else "",
         f"not on {out}" if out else "",
     ]
     return ", ".join(p for p in parts if p)

@@ -13,6 +13,7 @@ from typing import Any
 from jarvok.core.exercises import Exercise
 from jarvok.core.marks.mark import Mark
 from jarvok.core.marks.working_max import CurrentMax, current_max
+from jarvok.core.quantities.days import DayOrder, order_of_days
 from jarvok.core.rules import Rules
 from jarvok.core.velocity.daily_max import velocity_mark
 from jarvok.core.velocity.profile import LoadVelocity, Profile, fit_profile
@@ -22,7 +23,14 @@ MARKS_TODAY, PROFILES_TODAY, MAXES_TODAY = 256, 256, 512  # [T]
 
 _marks, _marks_today = lru_cache(MARKS)(velocity_mark), lru_cache(MARKS_TODAY)(velocity_mark)
 _profiles, _profiles_today = lru_cache(PROFILES)(fit_profile), lru_cache(PROFILES_TODAY)(fit_profile)
-_maxes, _maxes_today = lru_cache(MAXES)(current_max), lru_cache(MAXES_TODAY)(current_max)
+
+
+def _max_said(_order: DayOrder, *args: Any, **more: Any) -> CurrentMax | None:
+    """The max with its working, which names days in the reader's order."""
+    return current_max(*args, **more)
+
+
+_maxes, _maxes_today = lru_cache(MAXES)(_max_said), lru_cache(MAXES_TODAY)(_max_said)
 
 
 def mark_of_day(
@@ -41,4 +49,4 @@ def profile_of(points: tuple[LoadVelocity, ...], expected_kg: float | None, rule
 def max_of(marks: tuple[Mark, ...], today: date, rules: Rules, **more: Any) -> CurrentMax | None:
     """The max that some marks say today; `more` as in `current_max`, each of a kind that can be kept."""
     is_todays = any(m.day == today for m in marks)
-    return (_maxes_today if is_todays else _maxes)(marks, today, rules=rules, **more)
+    return (_maxes_today if is_todays else _maxes)(order_of_days(), marks, today, rules=rules, **more)

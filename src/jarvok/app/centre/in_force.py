@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from jarvok.app.centre.habits import habits
 from jarvok.app.facts.centre.models import KitRecord, RuleChange
 from jarvok.core.equations import BY_KEY, DEFAULT_EQUATION
-from jarvok.core.library.kit import FURNISHED, Kit
+from jarvok.core.library.kit import Kit, furnished
 from jarvok.core.loading.accommodating import Attachment, MeasuredPull
 from jarvok.core.quantities.plates import FixedSteps
 from jarvok.core.rules import RULE_BY_KEY, Rules
@@ -36,17 +37,18 @@ def pulls_of(record: KitRecord | None) -> tuple[MeasuredPull, ...]:
 
 
 def kit_of(record: KitRecord | None) -> Kit:
-    """The room's kit; without one the furnished room."""
+    """The room's kit; without one a furnished room, in the centre's unit."""
     if record is None:
-        return FURNISHED
+        return furnished(habits().unit)
+    usual = furnished(record.unit)
     return Kit(
         name=record.name,
         unit=record.unit,
         bar_kg=record.bar_kg,
-        pairs=tuple((mass_kg, count) for mass_kg, count in record.pairs) or FURNISHED.pairs,
+        pairs=tuple((mass_kg, count) for mass_kg, count in record.pairs) or usual.pairs,
         collar_kg=record.collar_kg,
-        dumbbells=_steps(record.dumbbells, FURNISHED.dumbbells),
-        stack=_steps(record.stack, FURNISHED.stack),
-        has=frozenset(record.has) or FURNISHED.has,
-        gear=FURNISHED.gear if record.gear is None else frozenset(record.gear),
+        dumbbells=_steps(record.dumbbells, usual.dumbbells),
+        stack=_steps(record.stack, usual.stack),
+        has=frozenset(record.has) or usual.has,
+        gear=usual.gear if record.gear is None else frozenset(record.gear),
     )

@@ -26,6 +26,7 @@ from jarvok.app.floor.bests import sets_before
 from jarvok.app.floor.lines import read_session
 from jarvok.app.floor.results import last_results
 from jarvok.core.learning.new_bests import DoneSet
+from jarvok.core.quantities.days import order_of_days
 
 MOST_AT_HAND = 64  # [T] sessions of sixteen racks; each is about half a megabyte
 
@@ -71,9 +72,10 @@ class AtHand:
     @property
     def learned(self) -> Learned:
         """What was found of the athlete's lifts, read once a session."""
-        if ("learned", "") not in self.earlier:
-            self.earlier["learned", ""] = learned_by([self.session.athlete])[self.session.athlete_id]
-        found: Learned = self.earlier["learned", ""]
+        key = ("learned", order_of_days())
+        if key not in self.earlier:
+            self.earlier[key] = learned_by([self.session.athlete])[self.session.athlete_id]
+        found: Learned = self.earlier[key]
         return found
 
     def sets_before(self, exercise_id: str) -> list[DoneSet]:
@@ -85,7 +87,7 @@ class AtHand:
 
     def results(self, exercise_ids: Collection[str]) -> dict[str, str]:
         """What was reached last time in some exercises, read once a session."""
-        key = ("results", " ".join(sorted(exercise_ids)))
+        key = ("results", " ".join((order_of_days(), *sorted(exercise_ids))))
         if key not in self.earlier:
             self.earlier[key] = last_results(self.session, exercise_ids)
         found: dict[str, str] = self.earlier[key]

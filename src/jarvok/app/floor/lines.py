@@ -150,8 +150,8 @@ def floor_line(line: SessionLine) -> FloorLine:
     seen_by_set = seen_of(line)
     advice = [a for a in line.advice.all() if a.taken_back_at is None]
     last = advice[-1] if advice else None
-    kit = line.session.athlete.kit
-    unit = kit.unit if kit is not None and exercise(line.exercise_id).implement == "barbell" else "kg"
+    is_bar = exercise(line.exercise_id).implement == "barbell"
+    unit = kit_of(line.session.athlete.kit).unit if is_bar else "kg"
     sets: list[FloorSet] = []
     changes = [c for c in line.changes.all() if c.taken_back_at is None]
     skipped = {(c.set_kind, c.number) for c in changes if c.kind == ChangeKind.SKIP}

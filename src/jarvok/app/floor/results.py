@@ -9,6 +9,7 @@ from jarvok.app.facts.floor.models import SetRecord, TrainingSession
 from jarvok.app.facts.room.models import Reading
 from jarvok.core.floor.measures import words_of
 from jarvok.core.library.exercises import exercise
+from jarvok.core.quantities.days import said_day
 
 
 def last_results(session: TrainingSession, exercise_ids: Collection[str]) -> dict[str, str]:
@@ -25,7 +26,7 @@ def last_results(session: TrainingSession, exercise_ids: Collection[str]) -> dic
         .order_by("line__session__day", "id")
         .values_list("line__exercise_id", "measures", "line__session__day")
     )
-    found = {lift: f"last: {words}, {day:%-d %b}" for lift, measures, day in kept if (words := words_of(measures))}
+    found = {lift: f"last: {words}, {said_day(day)}" for lift, measures, day in kept if (words := words_of(measures))}
     return {**found, **_best_jumps(session, exercise_ids)}
 
 
@@ -48,4 +49,4 @@ def _best_jumps(session: TrainingSession, exercise_ids: Collection[str]) -> dict
         for jump in heights:
             if jump.get("height_cm") and jump["height_cm"] > best.get(lift, (0.0, day))[0]:
                 best[lift] = jump["height_cm"], day
-    return {lift: f"to beat: {height:.0f} cm, {day:%-d %b}" for lift, (height, day) in best.items()}
+    return {lift: f"to beat: {height:.0f} cm, {said_day(day)}" for lift, (height, day) in best.items()}

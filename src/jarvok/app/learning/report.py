@@ -43,6 +43,7 @@ from jarvok.core.learning.training_load import CAUTION, USUAL_WEEKS, beside_usua
 from jarvok.core.learning.work import summed
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.library.kit import implement_for
+from jarvok.core.quantities.days import said_day
 from jarvok.core.quantities.mass import in_kg
 from jarvok.core.quantities.plates import unit_of
 from jarvok.core.rules import Rules
@@ -99,7 +100,7 @@ def _ahead(of: _Athlete) -> Section | None:
     if goal is None:
         return Section(Part.AHEAD, "What lies ahead", ("No competition is entered.",))
     days = (goal.day - today).days
-    return Section(Part.AHEAD, "What lies ahead", (f"{goal.name}, {goal.day:%-d %B %Y}: {days} days.",))
+    return Section(Part.AHEAD, "What lies ahead", (f"{goal.name}, {said_day(goal.day, year=True, is_long=True)}: {days} days.",))
 
 
 def _available(of: _Athlete) -> Section | None:
@@ -111,7 +112,7 @@ def _available(of: _Athlete) -> Section | None:
     said = [f"{len(due) - len(missed)} of {len(due)} sessions done{f', {len(easier)} of them made easier' if easier else ''}."]
     if counted:
         said.append("Missed: " + ", ".join(f"{n} × {w}" for w, n in counted.most_common()) + ".")
-    rows = tuple((f"{s.day:%-d %b}", s.theme, reason_for(of.reader, s.reason)) for s in missed)
+    rows = tuple((said_day(s.day), s.theme, reason_for(of.reader, s.reason)) for s in missed)
     return Section(Part.AVAILABLE, "Sessions", tuple(said), ("Day", "Missed", "Why") if rows else (), rows)
 
 
@@ -124,13 +125,13 @@ def _off(of: _Athlete) -> Section | None:
 
 def _restrictions(of: _Athlete) -> Section | None:
     found = [r for r in of.athlete.restrictions.all() if r.until is None or r.until >= of.first]
-    rows = tuple((r.words, r.side, f"{r.since:%-d %b %Y}", _until(r.until), r.set_by) for r in found)
+    rows = tuple((r.words, r.side, said_day(r.since, year=True), _until(r.until), r.set_by) for r in found)
     words = () if rows else ("None in these weeks.",)
     return Section(Part.RESTRICTIONS, "Restrictions", words, ("What", "Side", "Since", "Until", "Set by") if rows else (), rows)
 
 
 def _until(day: date | None) -> str:
-    return f"{day:%-d %b %Y}" if day is not None else "cleared"
+    return said_day(day, year=True) if day is not None else "cleared"
 
 
 def _pains(of: _Athlete) -> Section | None:
@@ -152,7 +153,7 @@ def _done(of: _Athlete) -> Section | None:
         minutes = sum(s.minutes or 0 for s in w.sessions)
         rows.append(
             (
-                f"{w.monday:%-d %b}", w.phase, out_of(done.main_sets, due.main_sets), f"{minutes:.0f}",
+                said_day(w.monday), w.phase, out_of(done.main_sets, due.main_sets), f"{minutes:.0f}",
                 f"{done.contacts}", f"{done.sprint_m:.0f}",
             )
         )  # fmt: skip
@@ -207,7 +208,7 @@ def _maxes(of: _Athlete) -> Section | None:
     largest = sorted(moved, key=lambda m: m.change.change / m.then.value_kg, reverse=True)[:MOST_LIFTS]
     book = LiftBook([of.athlete], of.last, rules=of.rules)
     charts = tuple(_trend(of, m, book) for m in largest)
-    columns = ("Lift", f"{of.first:%-d %b}", f"{of.last:%-d %b}", "Change", "Beside its error")
+    columns = ("Lift", said_day(of.first), said_day(of.last), "Change", "Beside its error")
     return Section(Part.MAXES, "e1RM", (), columns, tuple(rows), charts)
 
 
@@ -234,7 +235,7 @@ def _bests(of: _Athlete) -> Section | None:
     found = [(lift, b) for (_, lift), b in of_sets(bests_since([of.athlete.pk], of.first, of.last)) if lift in known]
     if not found:
         return Section(Part.BESTS, "New bests", ("None in these weeks.",))
-    rows = tuple((f"{b.day:%-d %b}", known[lift].name, b.words(of.unit(lift))) for lift, b in found[:MOST_BESTS])
+    rows = tuple((said_day(b.day), known[lift].name, b.words(of.unit(lift))) for lift, b in found[:MOST_BESTS])
     more = (f"The newest {MOST_BESTS} of {len(found)}.",) if len(found) > MOST_BESTS else ()
     return Section(Part.BESTS, "New bests", more, ("Day", "Exercise", "Best"), rows)
 
@@ -301,7 +302,7 @@ def _squad_bests(people: Sequence[Athlete], bests: Mapping[Of, list[Best]]) -> S
             names[who].name,
             known[lift].name,
             b.words(unit_of(implement_for(known[lift], kit_of(names[who].kit)))),
-            f"{b.day:%-d %b}",
+            said_day(b.day),
         )
         for (who, lift), b in of_sets(bests)
         if lift in known

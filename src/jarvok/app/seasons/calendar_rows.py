@@ -16,6 +16,7 @@ from jarvok.app.facts.seasons.models import CalendarEntry, Competition, Entry
 from jarvok.core.errors import CoachError
 from jarvok.core.interchange.calendar import KINDS, Found, read_calendar
 from jarvok.core.interchange.day_notes import WEEKDAY_NAMES, clock_words
+from jarvok.core.quantities.days import said_day
 
 LONGEST_DAYS = 120
 FARTHEST_DAYS = 731
@@ -77,7 +78,7 @@ class Row:
 
 def days_words(start: date, end: date) -> str:
     """A day, or the first and the last, as people write them."""
-    return f"{start:%-d %b}" + (f" to {end:%-d %b}" if end > start else "")
+    return said_day(start) + (f" to {said_day(end)}" if end > start else "")
 
 
 def check_entry(entry: CalendarEntry) -> None:
@@ -90,7 +91,9 @@ def check_entry(entry: CalendarEntry) -> None:
         raise CoachError("It ends before it begins, or lasts too long.", where="end", accepted=f"Up to {LONGEST_DAYS} days.")
     if abs((entry.start - clock.today()).days) > FARTHEST_DAYS:
         raise CoachError(
-            f"{entry.start:%-d %B %Y} lies too far away.", where="start", accepted="Days within two years are accepted."
+            f"{said_day(entry.start, year=True, is_long=True)} lies too far away.",
+            where="start",
+            accepted="Days within two years are accepted.",
         )
     if entry.kind == "match" and entry.end != entry.start:
         raise CoachError("A match is on one day.", where="end", accepted="Its day, or a competition of several days.")
@@ -203,13 +206,13 @@ def practice_words(
 ) -> str:
     """A weekly practice in words: with its first and last day, and the days ahead on which it falls out."""
     if since is not None and since == until:
-        return f"{since:%a %-d %b %Y} at {clock_words(hour)}, {minutes} min"
+        return f"{said_day(since, weekday=True, year=True)} at {clock_words(hour)}, {minutes} min"
     going_on = practice_span_words(since, until, but_not, clock.today())
     return f"every {WEEKDAY_NAMES[weekday]} at {clock_words(hour)}, {minutes} min" + (f", {going_on}" if going_on else "")
 
 
 def _days(start: date, end: date) -> str:
-    return f"{start:%a %-d %b %Y}" + (f" to {end:%a %-d %b}" if end > start else "")
+    return said_day(start, weekday=True, year=True) + (f" to {said_day(end, weekday=True)}" if end > start else "")
 
 
 def _at(hour: float | None) -> str:

@@ -7,6 +7,7 @@ from datetime import date, timedelta
 from jarvok.app import clock
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import EntryResult
+from jarvok.core.quantities.days import said_day
 from jarvok.core.season.model import SeasonNote
 
 TOLD_WEEKS = 52  # [J] what was written longer ago was for another athlete
@@ -25,5 +26,5 @@ def last_time(athlete: Athlete, today: date) -> list[SeasonNote]:
         return []
     last = max(told, key=lambda r: (r.entry.day, r.pk))
     said = [f"{word}: {words.rstrip('.')}." for word, words in (("Keep", last.keep), ("Change", last.change)) if words]
-    written = f"written on {clock.day_of(last.at):%-d %b}"
+    written = f"written on {said_day(clock.day_of(last.at))}"
     return [SeasonNote("last-time", f"From {last.entry.name}, for this season", " ".join(said), written)]

@@ -19,6 +19,7 @@ from jarvok.app.facts.learning.models import Finding
 from jarvok.app.facts.seasons.models import CalendarEntry, Entry, SeasonStyle
 from jarvok.core.errors import CoachError
 from jarvok.core.learning.findings import Kind
+from jarvok.core.quantities.days import DayOrder, order_of_days
 from jarvok.core.rules import Rules
 from jarvok.core.season.arrangements import arrangement
 from jarvok.core.season.calendar import Span, SpanKind, leagues_in
@@ -174,6 +175,7 @@ def plan_from(facts: SeasonFacts | None) -> SeasonPlan | None:
         easy,
         by_hand,
         changed,
+        order_of_days(),
     )
 
 
@@ -190,6 +192,7 @@ def _plan(
     easy: tuple[tuple[date, bool], ...],
     by_hand: tuple[tuple[date, HandWeek], ...],
     changed: tuple[tuple[str, float], ...],
+    _order: DayOrder,
 ) -> SeasonPlan:
     rules = Rules(dict(changed))
     facts = SeasonFacts(

@@ -19,6 +19,7 @@ from jarvok.app.problems import Conflict
 from jarvok.app.seasons.season_book import SeasonBook, snapshot_of, taper_of
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercises
+from jarvok.core.quantities.days import said_day
 from jarvok.core.quantities.mass import check_load_kg
 from jarvok.core.season.exposures import Event, event_kinds
 from jarvok.core.season.model import RANK_NAMES, RANKS, Rank
@@ -173,7 +174,7 @@ def write_shared(competition: Competition, typed: TypedCompetition) -> None:
 def not_past(day: date) -> None:
     if day <= clock.today():
         raise CoachError(
-            f"{day:%-d %B %Y} is not ahead of {clock.today():%-d %B %Y}.",
+            f"{said_day(day, year=True, is_long=True)} is not ahead of {said_day(clock.today(), year=True, is_long=True)}.",
             where="day",
             accepted="A competition from tomorrow on can be planned for.",
         )
@@ -199,7 +200,8 @@ def same_name(athlete: Athlete, name: str, day: date) -> Entry | None:
 def own_name(athlete: Athlete, typed: TypedCompetition, but: Entry | None = None) -> None:
     other = same_name(athlete, typed.name, typed.day)
     if other is not None and (but is None or other.pk != but.pk):
-        raise Conflict(f"{other.name} on {other.day:%-d %B %Y} is there already. Move that one, or give this one another name.")
+        on = said_day(other.day, year=True, is_long=True)
+        raise Conflict(f"{other.name} on {on} is there already. Move that one, or give this one another name.")
 
 
 def in_scope(athlete: Athlete, scope: str) -> list[Athlete]:

@@ -12,6 +12,7 @@ from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.training.planned_weeks import planned_week
 from jarvok.app.training.sheets import AthleteWeek, Sheet, SheetLine, athlete_week
 from jarvok.core.errors import CoachError
+from jarvok.core.quantities.days import said_day
 from jarvok.core.season.model import SeasonWeek
 from jarvok.core.session.planned import PlannedSession
 
@@ -76,7 +77,7 @@ def has_sheet(athlete: Athlete, day: date, key: str) -> bool:
 
 def _not_there(day: date, key: str) -> CoachError:
     return CoachError(
-        f"No session {key} is planned on {day:%-d %B}.",
+        f"No session {key} is planned on {said_day(day, is_long=True)}.",
         where="day",
         accepted="The week shows which sessions there are; a moved session is found on its new day.",
     )

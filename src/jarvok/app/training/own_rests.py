@@ -12,6 +12,7 @@ from jarvok.app.athletes.findings import standing
 from jarvok.app.facts.learning.models import Finding
 from jarvok.app.facts.room.models import OwnDefault
 from jarvok.core.learning.findings import RETEST_WEEKS, Kind, rest_words
+from jarvok.core.quantities.days import said_day
 from jarvok.core.session.blocks import Grouping
 from jarvok.core.session.planned import PlannedSession
 
@@ -48,13 +49,13 @@ def own_rests_before(asked: Mapping[int, set[str]]) -> dict[int, dict[str, OwnRe
     for row in OwnDefault.objects.filter(athlete_id__in=asked, kind="rest", exercise_id__in=every):
         weeks = (today - clock.day_of(row.at)).days / 7
         rest_s = int(row.value)
-        words = rest_words(rest_s, f"own test of {clock.day_of(row.at):%-d %b}", asks_again=weeks >= RETEST_WEEKS)
+        words = rest_words(rest_s, f"own test of {said_day(clock.day_of(row.at))}", asks_again=weeks >= RETEST_WEEKS)
         kept.append((row.at, row.athlete_id, row.exercise_id, OwnRest(rest_s, words)))
     findings = Finding.objects.filter(athlete_id__in=asked, kind=Kind.REST, exercise_id__in=every, value__isnull=False)
     for item in standing(findings):
         found, word = item.finding, item.word
         if item.acts and word is not None and found.value is not None and found.athlete_id is not None:
-            words = rest_words(int(found.value), f"finding of {found.day:%-d %b}", asks_again=item.asks_again(today))
+            words = rest_words(int(found.value), f"finding of {said_day(found.day)}", asks_again=item.asks_again(today))
             kept.append((word.at, found.athlete_id, found.exercise_id, OwnRest(int(found.value), words)))
     rests: dict[int, dict[str, OwnRest]] = {}
     for _, who, exercise_id, rest in sorted(kept, key=lambda row: row[0]):

@@ -16,6 +16,7 @@ from jarvok.app.training.lookup import find_sheet
 from jarvok.app.training.planned_weeks import read_again
 from jarvok.app.training.sheets import AthleteWeek, Sheet, athlete_week
 from jarvok.core.errors import CoachError
+from jarvok.core.quantities.days import said_day
 from jarvok.core.season.model import SeasonWeek, monday_of
 from jarvok.core.session.document import Document, WrittenLine, document_of, to_raw
 from jarvok.core.session.planned import PlannedSession
@@ -77,7 +78,9 @@ def week_for(athlete: Athlete, day: date) -> AthleteWeek:
     week = athlete_week(athlete, day, clock.today())
     if week is None:
         raise CoachError(
-            f"{day:%-d %B %Y} lies outside the season.", where="day", accepted="A day of the season; add a competition first."
+            f"{said_day(day, year=True, is_long=True)} lies outside the season.",
+            where="day",
+            accepted="A day of the season; add a competition first.",
         )
     if day >= week.week.competition_day:
         raise CoachError("That day is the competition's or after it.", where="day", accepted="A day before it.")
@@ -88,7 +91,9 @@ def room_on(week: AthleteWeek, day: date, key: str = "") -> None:
     """Raise `Conflict` where a day holds its two sessions already, that of `key` left out."""
     here = [s for s in week.sheets if s.planned.day == day and s.planned.key != key]
     if len(here) >= MOST_A_DAY:
-        raise Conflict(f"{day:%A %-d %B} holds two sessions already. Take one out or choose another day.")
+        raise Conflict(
+            f"{said_day(day, weekday=True, is_long=True)} holds two sessions already. Take one out or choose another day."
+        )
 
 
 def free_key(week: AthleteWeek, athlete: Athlete) -> str:

@@ -10,6 +10,7 @@ from jarvok.core.checks.plan_views import LineView, SessionView
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.shorthand import write
+from jarvok.core.quantities.days import said_day
 from jarvok.core.season.model import PhaseKey, SeasonWeek
 from jarvok.core.week.contest_work import BLOCK, HEAVY_PCT
 from jarvok.core.week.plan import cap_pct
@@ -119,7 +120,7 @@ def heavy_after_the_last(view: SessionView) -> Iterator[Flag]:
                 "after-last",
                 Severity.CAUTION,
                 f"{line.exercise.name} after its last heavy session.",
-                f"The last one for {limit.event} was on {limit.after:%-d %b}; after it: {limit.words}.",
+                f"The last one for {limit.event} was on {said_day(limit.after)}; after it: {limit.words}.",
                 COMMON_PRACTICE,
                 view.at(line),
                 fix=fix,

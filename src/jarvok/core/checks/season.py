@@ -10,6 +10,7 @@ from types import MappingProxyType
 
 from jarvok.core.checks.flag import Check, Fix, Flag, Severity
 from jarvok.core.checks.guards import why_guarded
+from jarvok.core.quantities.days import said_day
 from jarvok.core.quantities.sentence import first_upper
 from jarvok.core.season.arrangements import BY_KEY
 from jarvok.core.season.calendar import Span, SpanKind
@@ -61,7 +62,7 @@ def long_loading(view: SeasonView) -> Iterator[Flag]:
         if len(run) > MOST_LOADING:
             easiest = run[MOST_LOADING - 1]
             fix = Fix(
-                f"Make the week of {easiest.start:%-d %b} easier", "easy_week", {"monday": str(easiest.start), "easy": True}
+                f"Make the week of {said_day(easiest.start)} easier", "easy_week", {"monday": str(easiest.start), "easy": True}
             )
             yield Flag(
                 "long-loading",

@@ -18,6 +18,7 @@ from jarvok.core.interchange.columns import HEADINGS, LONG, NOT_EXPORTED, Column
 from jarvok.core.interchange.lift_columns import lift_column
 from jarvok.core.interchange.results import TypedResult, read_result
 from jarvok.core.interchange.tables import csv_lines, plain_text
+from jarvok.core.quantities.days import said_day
 from jarvok.core.quantities.mass import kg_from_lb
 
 EXPORTED = tuple(c for c in HEADINGS if c not in NOT_EXPORTED)
@@ -70,11 +71,14 @@ class Table:
 
 @dataclass(frozen=True)
 class HowRead:
-    """How a table is read: lifts that headings and cells may name, columns mapped by hand, and days with the month first."""
+    """How a table is read: lifts that headings and cells may name, columns mapped by hand, days with the month first, and the
+    unit of masses that name none.
+    """
 
     lifts: Sequence[Exercise] = ()
     mapping: Mapping[int, str] = field(default_factory=dict)
     month_first: bool = False
+    unit: str = "kg"
 
 
 def read_text(text: str) -> list[list[str]]:
@@ -100,7 +104,7 @@ def read_table(cells: Sequence[Sequence[Any]], today: date, how: HowRead = HowRe
         )
     if len(rows) - 1 > MOST_ROWS:
         raise CoachError(f"{len(rows) - 1} rows are too many at once.", where="text", accepted=f"Up to {MOST_ROWS} rows.")
-    columns = read_columns(rows[0][1], rows[1][1], how.lifts, how.mapping)
+    columns = read_columns(rows[0][1], rows[1][1], how.lifts, how.mapping, how.unit)
     keys = [c.key for c in columns]
     found = tuple(_row(number, row, columns, today, how) for number, row in rows[1:])
     return Table(found if "lift" in keys else _mark_repeated(found), columns)
@@ -203,14 +207,19 @@ def _day(cell: Any, how: HowRead) -> date:
 def _tested_on(cell: Any, today: date, how: HowRead) -> date:
     found = _day(cell, how)
     if found > today:
-        raise CoachError(f"Tested on {found:%-d %B %Y}, which is still to come.", accepted="Today or an earlier day is accepted.")
+        raise CoachError(
+            f"Tested on {said_day(found, year=True, is_long=True)}, which is still to come.",
+            accepted="Today or an earlier day is accepted.",
+        )
     return found
 
 
 def _birth_date(cell: Any, today: date, how: HowRead) -> date:
     found = _day(cell, how)
     if not 5 <= (today - found).days / 365.25 <= 100:
-        raise CoachError(f"Born {found:%-d %B %Y} cannot be.", accepted="Ages from 5 to 100 are accepted.")
+        raise CoachError(
+            f"Born {said_day(found, year=True, is_long=True)} cannot be.", accepted="Ages from 5 to 100 are accepted."
+        )
     return found
 
 

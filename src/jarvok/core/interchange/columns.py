@@ -35,6 +35,7 @@ HEADINGS: dict[str, tuple[str, ...]] = {
     "reps": ("reps", "repetitions"),
     "kind": ("kind",),
 }
+OF_A_UNIT = {"mass_kg": "mass", "load_kg": "load"}  # columns that may be meant in pounds where they do not say
 LONG = ("lift", "result", "load_kg", "load_lb", "reps", "kind")  # of a row that is a result of a lift
 NOT_EXPORTED = ("mass_lb", "tested_on", "restriction", *LONG)
 WORDS = {
@@ -74,9 +75,9 @@ class Column(NamedTuple):
 
 
 def read_columns(
-    headings: Sequence[Any], first: Sequence[Any], lifts: Sequence[Exercise], mapping: Mapping[int, str]
+    headings: Sequence[Any], first: Sequence[Any], lifts: Sequence[Exercise], mapping: Mapping[int, str], unit: str = "kg"
 ) -> tuple[Column, ...]:
-    """Return what each column is, by `mapping` where it says so, else by its heading.
+    """Return what each column is, by `mapping` where it says so, else by its heading; one that names no unit is in `unit`.
 
     Raises `CoachError` for a key that is none, and for one thing in two columns.
     """
@@ -84,7 +85,7 @@ def read_columns(
     found: list[Column] = []
     for i, heading in enumerate(headings):
         words = str(heading if heading is not None else "").strip()
-        key = mapping[i] if i in mapping else guess(words, lifts)
+        key = mapping[i] if i in mapping else guess(words, lifts, unit)
         if key and key not in HEADINGS and not _is_result_of(key, known):
             raise CoachError(f"“{key}” is nothing a column can hold.", where="mapping", accepted="Choose from the list.")
         sample = str(first[i]) if i < len(first) and first[i] is not None else ""
@@ -96,15 +97,17 @@ def read_columns(
     return tuple(found)
 
 
-def guess(heading: str, lifts: Sequence[Exercise]) -> str:
-    """Return what a heading means, nothing where that is not known."""
+def guess(heading: str, lifts: Sequence[Exercise], unit: str = "kg") -> str:
+    """Return what a heading means, nothing where that is not known; masses that name no unit are in `unit`."""
     plain = re.sub(r"[^a-z ]", " ", heading.lower().replace("_", " "))
     plain = re.sub(r"\s+", " ", plain).strip()
     column = next((c for c, names in HEADINGS.items() if plain in names), None)
+    if column in OF_A_UNIT and "kg" not in plain.split():
+        return f"{OF_A_UNIT[column]}_{unit}"
     if column is not None:
         return column
     lift = lift_column(heading, lifts)
-    return f"{RESULT}{lift.exercise_id}:{lift.unit or 'kg'}" if lift else ""
+    return f"{RESULT}{lift.exercise_id}:{lift.unit or unit}" if lift else ""
 
 
 def _is_result_of(key: str, known: set[str]) -> bool:

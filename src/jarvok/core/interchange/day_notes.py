@@ -8,6 +8,7 @@ from datetime import date, timedelta
 
 from jarvok.core.errors import CoachError
 from jarvok.core.interchange.fixtures import LONGEST_NAME, MONTHS
+from jarvok.core.quantities.days import said_day
 from jarvok.core.season.calendar import SPAN_NAMES, SpanKind
 from jarvok.core.season.model import Rank
 
@@ -67,11 +68,11 @@ class DayNote:
     @property
     def words(self) -> str:
         """How it was understood, in a sentence."""
-        when = f"{self.start:%a %-d %b}" + (f" to {self.end:%a %-d %b}" if self.end > self.start else "")
+        when = said_day(self.start, weekday=True) + (f" to {said_day(self.end, weekday=True)}" if self.end > self.start else "")
         at = "" if self.hour is None else f", {clock_words(self.hour)}"
         if self.kind == "practice":
             day = WEEKDAY_NAMES[self.weekday or 0]
-            return f"Practice every {day} from {self.start:%-d %b}{at}, {self.minutes} min, RPE {self.hardness}."
+            return f"Practice every {day} from {said_day(self.start)}{at}, {self.minutes} min, RPE {self.hardness}."
         if self.kind == "competition":
             return f"{self.name}: {RANK_SAID[self.rank]}, {when}."
         kind = "Match" if self.kind == "match" else SPAN_NAMES[SpanKind(self.kind)]

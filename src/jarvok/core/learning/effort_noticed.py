@@ -7,6 +7,7 @@ from datetime import date
 from statistics import fmean, stdev
 
 from jarvok.core.learning.findings import FRESH_DAYS, Kind, Noticed
+from jarvok.core.quantities.days import said_day
 from jarvok.core.testing.chance import falls_after
 from jarvok.core.velocity.effort_table import Pair
 from jarvok.core.velocity.ladder import BORDERLINE_MPS
@@ -39,7 +40,7 @@ def velocity_at_effort(lift_name: str, exercise_id: str, pairs: Sequence[Pair], 
         Kind.VELOCITY,
         exercise_id,
         f"RPE {effort:g} in the {lift_name.lower()} is {mps:.2f} m/s at the last repetition.",
-        tuple((f"{p.day:%-d %b}: {p.velocity_mps:.2f} m/s", p.ref) for p in sorted(rows, key=lambda p: p.day)[-5:]),
+        tuple((f"{said_day(p.day)}: {p.velocity_mps:.2f} m/s", p.ref) for p in sorted(rows, key=lambda p: p.day)[-5:]),
         max(p.day for p in rows),
         round(mps, 3),
     )

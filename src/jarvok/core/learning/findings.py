@@ -15,6 +15,7 @@ from jarvok.core.loading.rule import LoadRule
 from jarvok.core.loading.shorthand import parse
 from jarvok.core.marks.past import PastSession
 from jarvok.core.marks.reserve_offset import ReserveOffset, ReservePair
+from jarvok.core.quantities.days import said_day
 from jarvok.core.quantities.mass import said_mass
 
 RETEST_WEEKS = 8  # [J] a profile is asked for anew after about eight weeks; a cue is for good
@@ -127,7 +128,7 @@ def too_light(lift_name: str, exercise_id: str, history: Sequence[PastSession], 
         Kind.LOAD,
         exercise_id,
         f"{lift_name} was too light three times: {least:g} or more left in every set.",
-        tuple((f"{s.day:%-d %b}: {_sets_words(s, unit)}", s.ref) for s in counted),
+        tuple((f"{said_day(s.day)}: {_sets_words(s, unit)}", s.ref) for s in counted),
         last.day,
     )
 
@@ -181,7 +182,7 @@ def miscounts(offset: ReserveOffset | None, unit: str = "kg") -> Noticed | None:
 
 def _pair_words(pair: ReservePair, unit: str) -> tuple[str, str]:
     load = said_mass(pair.load_kg, unit)
-    return f"{pair.day:%-d %b}: {load}, {pair.said_reps:g} said, {pair.there_reps} there", pair.ref
+    return f"{said_day(pair.day)}: {load}, {pair.said_reps:g} said, {pair.there_reps} there", pair.ref
 
 
 def cues_typed(notes: Iterable[tuple[date, str, str, str]]) -> list[Noticed]:
@@ -191,5 +192,5 @@ def cues_typed(notes: Iterable[tuple[date, str, str, str]]) -> list[Noticed]:
         text = " ".join(words.split())
         key = (exercise_id, text.lower())
         if len(text) >= 3 and key not in found:
-            found[key] = Noticed(f"said:{ref}", Kind.CUE, exercise_id, text, ((f"typed on {day:%-d %b}", ref),), day)
+            found[key] = Noticed(f"said:{ref}", Kind.CUE, exercise_id, text, ((f"typed on {said_day(day)}", ref),), day)
     return list(found.values())

@@ -12,6 +12,7 @@ import numpy as np
 from jarvok.core.learning.findings import FRESH_DAYS, Kind, Noticed
 from jarvok.core.learning.line_moved import LEAST_MOVED_MPS
 from jarvok.core.learning.noise import differ
+from jarvok.core.quantities.days import said_day
 from jarvok.core.quantities.mass import said_mass
 from jarvok.core.velocity.profile import LoadVelocity, fastest_per_load
 
@@ -50,7 +51,7 @@ def line_that_moved(
         f"line:{exercise_id}:{word}:{since:%Y-%m}",
         Kind.LINE,
         exercise_id,
-        f"{lift_name}: the same loads move {abs(moved):.2f} m/s {word} since {since:%-d %b}.",
+        f"{lift_name}: the same loads move {abs(moved):.2f} m/s {word} since {said_day(since)}.",
         (
             (f"{len(then)} days before: {at[0]:.2f} m/s at {said_mass(load_kg, unit, whole=True)}", older[0].ref),
             (f"{len(now)} days since: {at[1]:.2f} m/s at {said_mass(load_kg, unit, whole=True)}", newer[0].ref),

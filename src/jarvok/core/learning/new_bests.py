@@ -8,6 +8,7 @@ from datetime import date
 from enum import StrEnum
 
 from jarvok.core.marks.past import PastSession
+from jarvok.core.quantities.days import said_day
 from jarvok.core.quantities.mass import said_mass
 from jarvok.core.quantities.plates import SAME_LOAD_KG
 from jarvok.core.velocity.ladder import BORDERLINE_MPS
@@ -75,7 +76,7 @@ class Best:
         if self.kind in (BestKind.LOAD, BestKind.SCHEME):
             what = f"{self.sets} × {self.at:g}" if self.kind is BestKind.SCHEME else f"{self.at:g}" if self.at > 1 else "single"
             said, before = said_mass(self.value, unit), said_mass(self.before, unit)
-            return f"heaviest {what}: {said}, before {before} on {self.before_day:%-d %b}"
+            return f"heaviest {what}: {said}, before {before} on {said_day(self.before_day)}"
         if self.kind is BestKind.SPEED:
             name, ending, places = f"fastest at {said_mass(self.at, unit)}", "m/s", 2
         elif self.kind is BestKind.RUN:
@@ -84,7 +85,7 @@ class Best:
             name, ending, places = NAMES[self.kind]
             name += f" with {said_mass(self.at, unit)}" if self.at else ""
         said = f"{self.value:.{places}f} {ending}".strip()
-        return f"{name}: {said}, before {self.before:.{places}f} on {self.before_day:%-d %b}"
+        return f"{name}: {said}, before {self.before:.{places}f} on {said_day(self.before_day)}"
 
 
 @dataclass

@@ -14,6 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from jarvok.core.learning.findings import FRESH_DAYS, Kind, Noticed
+from jarvok.core.quantities.days import said_day
 from jarvok.core.testing.chance import PERMUTATIONS, SEED
 from jarvok.core.testing.rest_test import clock_words
 
@@ -96,6 +97,6 @@ def _as_large(off: NDArray[np.float64], day_at: NDArray[np.int64], band_at: NDAr
 def _band_words(used: Sequence[tuple[PairRound, int]], heights: NDArray[np.float64], band: int) -> tuple[str, str]:
     rows = [(r, h) for (r, b), h in zip(used, heights, strict=True) if b == band]
     days = sorted({r.day for r, _ in rows})
-    when = f"{days[0]:%-d %b}" + (f" to {days[-1]:%-d %b}" if len(days) > 1 else "")
+    when = said_day(days[0]) + (f" to {said_day(days[-1])}" if len(days) > 1 else "")
     mean = float(np.mean([h for _, h in rows]))
     return f"{clock_words(band)}: {len(rows)} rounds, {mean:.1f} cm on average, {when}", rows[-1][0].ref

@@ -12,6 +12,7 @@ from statistics import fmean, median
 
 from jarvok.core.learning.findings import Kind, Noticed
 from jarvok.core.learning.noise import differ
+from jarvok.core.quantities.days import said_day
 
 EACH_WAY = 3  # [C] fewer are an anecdote
 BY_CHANCE = 0.05  # [J] of what is asked at once: shared out among the questions
@@ -64,7 +65,7 @@ def taper_that_suits(results: Sequence[TaperResult], today: date) -> Noticed | N
         Kind.TAPER,
         "",
         f"{said}: results {_mean(better) - _mean(worse):.1f} % higher beside what was known before.",
-        tuple((f"{r.day:%-d %b %Y}, {r.name}: {r.taper_days} days, {r.over_pct:+.1f} %", r.ref) for r in rows[-8:]),
+        tuple((f"{said_day(r.day, year=True)}, {r.name}: {r.taper_days} days, {r.over_pct:+.1f} %", r.ref) for r in rows[-8:]),
         last,
         float(days),
     )
@@ -114,7 +115,9 @@ def variation_that_moved(lift_name: str, names: Mapping[str, str], windows: Sequ
         Kind.VARIATION,
         variation,
         f"{lift_name} gained {more:.1f} % more in four weeks with {names[variation].lower()} than without.",
-        tuple((f"four weeks to {w.last:%-d %b}: {w.gain_pct:+.1f} % {'with' if w in done else 'without'}", "") for w in windows),
+        tuple(
+            (f"four weeks to {said_day(w.last)}: {w.gain_pct:+.1f} % {'with' if w in done else 'without'}", "") for w in windows
+        ),
         max(w.last for w in done),
     )
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from jarvok.core.exercises import Exercise
+from jarvok.core.quantities.mass import kg_from_lb
 from jarvok.core.quantities.plates import STANDARD_BAR_KG, Barbell, FixedSteps, Implement
 
 # a furnished room, common practice: the bar, dumbbells and the stack from, to and by
@@ -73,6 +74,22 @@ class Kit:
 
 
 FURNISHED = Kit()
+# common practice of a room in pounds: a bar of 45, plates from 45 to 2.5 (35s are not everywhere), dumbbells and a stack by fives
+_POUNDS = tuple((kg_from_lb(mass_lb), pairs) for mass_lb, pairs in ((45, 8), (25, 2), (10, 2), (5, 2), (2.5, 2)))
+FURNISHED_IN_POUNDS = Kit(
+    unit="lb",
+    bar_kg=kg_from_lb(45),
+    pairs=_POUNDS,
+    dumbbells=FixedSteps(kg_from_lb(10), kg_from_lb(110), kg_from_lb(5)),
+    stack=FixedSteps(kg_from_lb(5), kg_from_lb(220), kg_from_lb(5)),
+)
+
+
+def furnished(unit: str) -> Kit:
+    """Return what is taken to be there where nobody has said what is: a furnished room, its plates in `kg` or `lb`."""
+    return FURNISHED_IN_POUNDS if unit == "lb" else FURNISHED
+
+
 HOME = Kit(
     name="At home",
     dumbbells=FixedSteps(4.0, 24.0, 2.0),  # [J] an example

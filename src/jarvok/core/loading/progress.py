@@ -11,6 +11,7 @@ from jarvok.core.exercises import Exercise
 from jarvok.core.loading.prescription import SetGroup
 from jarvok.core.loading.state import LiftState
 from jarvok.core.marks.past import PastSession
+from jarvok.core.quantities.days import said_day
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import COMMON_PRACTICE, Source
 
@@ -76,7 +77,7 @@ def contacts_words(planned: int, last: tuple[date, int] | None, training_age_yea
     """Return what a session's foot contacts are beside the last ones, the usual growth and the cap of the athlete's level."""
     _, level, cap = next(row for row in CONTACT_CAPS if training_age_years < row[0])
     target = next_contacts(last[1] if last else None, cap, rules)
-    before = f"{last[1]} on {last[0]:%-d %b}" if last else "No jump history: start low"
+    before = f"{last[1]} on {said_day(last[0])}" if last else "No jump history: start low"
     if target.amount >= cap:
         return f"{before}. {cap} is the ceiling for {level}; it is no target."
     return f"{before}. {target.amount:g} is the ceiling now, {cap} for {level}; neither is a target."

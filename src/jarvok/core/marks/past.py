@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from datetime import date
 from functools import cached_property
 
+from jarvok.core.quantities.days import said_day
+
 
 @dataclass(frozen=True)
 class PastSet:
@@ -37,4 +39,4 @@ class PastSession:
     def words(self) -> str:
         """The session in a few words: when, and the sets."""
         done = ", ".join(f"{s.load_kg:g} × {s.reps}" if s.load_kg else str(s.reps) for s in self.sets)
-        return f"{self.day:%-d %b}: {done}"
+        return f"{said_day(self.day)}: {done}"

@@ -9,6 +9,7 @@ from datetime import date
 from jarvok.core.equations import MOST_REPS, ROUGH_FROM_REPS
 from jarvok.core.marks.mark import BOUNDS, EVIDENCE, KIND_NAMES, Mark, MarkKind
 from jarvok.core.marks.relation import Relation
+from jarvok.core.quantities.days import said_day
 from jarvok.core.quantities.mass import format_mass
 from jarvok.core.rules import DEFAULT_RULES, Rules
 
@@ -77,7 +78,7 @@ def maxes_from_marks(marks: Iterable[Mark], rules: Rules = DEFAULT_RULES, relati
 
 def words_of(mark: Mark, day: date, unit: str = "kg") -> str:
     """A mark in a few words, as it is read on a day in a room of `kg` or `lb`."""
-    when = f"{mark.day:%-d %b}" if (day - mark.day).days < NAMES_THE_YEAR_DAYS else f"{mark.day:%-d %b %Y}"
+    when = said_day(mark.day) if (day - mark.day).days < NAMES_THE_YEAR_DAYS else said_day(mark.day, year=True)
     name, load = KIND_NAMES[mark.kind], format_mass(mark.load_kg, unit)
     if mark.kind in SINGLES:
         return f"{name} {load} {unit}, {when}"

@@ -8,6 +8,7 @@ from datetime import date, timedelta
 from statistics import fmean, stdev
 
 from jarvok.core.marks.past import PastSession, PastSet
+from jarvok.core.quantities.days import said_day
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import Input, Source, Working
 
@@ -93,7 +94,8 @@ def reserve_offset(histories: Iterable[Iterable[PastSession]], day: date, rules:
         "repetitions in a later set to failure at the same load, less repetitions done and said in reserve; mean of the pairs",
         SOURCE,
         tuple(
-            Input(f"{p.day:%-d %b}, {p.load_kg:g} kg", f"said {p.said_reps:g}, there were {p.there_reps}", p.ref) for p in newest
+            Input(f"{said_day(p.day)}, {p.load_kg:g} kg", f"said {p.said_reps:g}, there were {p.there_reps}", p.ref)
+            for p in newest
         ),
         caution="The later set is done tired: what is there is at least this.",
     )

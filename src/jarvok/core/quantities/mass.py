@@ -5,7 +5,15 @@ from __future__ import annotations
 from jarvok.core.errors import CoachError
 
 KG_PER_LB = 0.45359237  # exact by definition, published (international pound, 1959)
+UNITS = {"kg": "kilograms", "lb": "pounds"}
 HEAVIEST_PLAUSIBLE_KG = 600.0  # [J] no barbell lift of any sport has come near it
+
+
+def unit_named(text: str) -> str:
+    """Return `kg` or `lb`; raise `CoachError` for anything else."""
+    if text not in UNITS:
+        raise CoachError(f"“{text}” is no unit of mass here.", where="unit", accepted="kg or lb.")
+    return text
 
 
 def kg_from_lb(mass_lb: float) -> float:
@@ -21,6 +29,11 @@ def lb_from_kg(mass_kg: float) -> float:
 def in_kg(mass: float, unit: str) -> float:
     """Return kilograms for a mass in `kg` or `lb`."""
     return kg_from_lb(mass) if unit == "lb" else mass
+
+
+def in_unit(mass_kg: float, unit: str) -> float:
+    """Return a mass in `kg` or `lb` for kilograms."""
+    return lb_from_kg(mass_kg) if unit == "lb" else mass_kg
 
 
 def format_kg(mass_kg: float) -> str:

@@ -13,6 +13,7 @@ from importlib import resources
 from typing import Any
 
 from jarvok.core.errors import CoachError
+from jarvok.core.quantities.mass import in_unit
 from jarvok.core.season.calendar import Span, SpanKind
 from jarvok.core.working import COMMON_PRACTICE, Source
 
@@ -360,14 +361,15 @@ class ClassGap:
     words: str
 
 
-def class_gap(mass_kg: float, limit_kg: float, days_to_go: int | None = None) -> ClassGap:
-    """Return the gap to a class limit with a warning where it is large. Mass is recorded, never planned down."""
+def class_gap(mass_kg: float, limit_kg: float, days_to_go: int | None = None, *, unit: str = "kg") -> ClassGap:
+    """Return the gap to a class limit, said in a unit, with a warning where it is large. Mass is recorded, never planned down."""
     gap = mass_kg - limit_kg
+    by = f"{in_unit(abs(gap), unit):.1f} {unit}"
     large = gap > CLASS_GAP_PCT / 100 * limit_kg
     when = f", {days_to_go} days before the competition" if days_to_go is not None and gap > 0 else ""
     if gap <= 0:
-        return ClassGap(gap, False, f"{-gap:.1f} kg under the limit.")
+        return ClassGap(gap, False, f"{by} under the limit.")
     if not large:
-        return ClassGap(gap, False, f"{gap:.1f} kg over the limit{when}.")
-    words = f"{gap:.1f} kg over the limit{when}: a matter for licensed professionals. No weight cut is planned here."
+        return ClassGap(gap, False, f"{by} over the limit{when}.")
+    words = f"{by} over the limit{when}: a matter for licensed professionals. No weight cut is planned here."
     return ClassGap(gap, True, words)

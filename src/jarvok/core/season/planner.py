@@ -12,6 +12,7 @@ from datetime import date, timedelta
 from itertools import pairwise
 
 from jarvok.core.errors import CoachError
+from jarvok.core.quantities.days import said_day
 from jarvok.core.season.arrangement import Arrangement
 from jarvok.core.season.arrangements.force_velocity import ARRANGEMENT as FORCE_VELOCITY
 from jarvok.core.season.calendar import League, leagues_in
@@ -89,7 +90,7 @@ def _check(facts: SeasonFacts) -> None:
         )
     if ahead[0] <= facts.start:
         raise CoachError(
-            f"{ahead[0]:%-d %B %Y} is not ahead of {facts.start:%-d %B %Y}.",
+            f"{said_day(ahead[0], year=True, is_long=True)} is not ahead of {said_day(facts.start, year=True, is_long=True)}.",
             where="day",
             accepted="A competition from tomorrow on can be planned for.",
         )
@@ -97,7 +98,7 @@ def _check(facts: SeasonFacts) -> None:
         total = (monday_of(day) - monday_of(before)).days // 7 + 1
         if total > LONGEST_WEEKS:
             raise CoachError(
-                f"{day:%-d %B %Y} is {weeks_words(total)} away.",
+                f"{said_day(day, year=True, is_long=True)} is {weeks_words(total)} away.",
                 where="day",
                 accepted=f"Up to {LONGEST_WEEKS} weeks to the next can be built backwards; add nearer competitions first.",
             )
@@ -192,7 +193,7 @@ def _working(facts: SeasonFacts, phases: Sequence[Phase], weeks: Sequence[Season
     last = max(phases[-1].end, facts.mains[-1].end) if facts.mains else phases[-1].end
     several = len(facts.mains) > 1
     return Working(
-        result=f"{weeks_words(len(weeks))} to {last:%-d %B %Y}",
+        result=f"{weeks_words(len(weeks))} to {said_day(last, year=True, is_long=True)}",
         rule=style.how,
         source=style.source,
         inputs=tuple(

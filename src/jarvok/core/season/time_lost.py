@@ -10,6 +10,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from datetime import date, timedelta
 
+from jarvok.core.quantities.days import said_day
 from jarvok.core.season.arrangement import PhaseRule
 from jarvok.core.season.calendar import Span, SpanKind
 from jarvok.core.season.model import SeasonNote, monday_of, weeks_words
@@ -70,7 +71,7 @@ def pushed_note(count: int, day: date) -> SeasonNote:
     return SeasonNote(
         id="pushed-on",
         title=f"{weeks_words(count).capitalize()} lost: the block is pushed on.",
-        text=f"What was done stays, the rest comes later; it ends on {day:%A %-d %B}.",
+        text=f"What was done stays, the rest comes later; it ends on {said_day(day, weekday=True, is_long=True)}.",
         source="common practice",
     )
 

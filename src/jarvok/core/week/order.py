@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Collection, Sequence
 from datetime import date
 
+from jarvok.core.quantities.days import said_day
 from jarvok.core.season.model import PhaseKey, SeasonWeek
 
 
@@ -40,7 +41,7 @@ def order_words(missed: Sequence[date]) -> str:
     """What missing sessions does to an order, in a sentence; nothing when none was missed."""
     if not missed:
         return ""
-    last = f"{missed[-1]:%A %-d %B}"
+    last = said_day(missed[-1], weekday=True, is_long=True)
     if len(missed) == 1:
         return f"The session of {last} was missed: it is done next, and all behind it come one later."
     return (

@@ -17,12 +17,13 @@ const number = (text: string) => typedNumber(text) ?? 0;
 
 /** A mark of any kind; with `wrong` the mark it corrects, which stays in the history. */
 export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?: Mark; onDone: () => void }) {
-  const today = useMe().data?.today ?? "";
+  const me = useMe().data;
+  const today = me?.today ?? "";
   const [kind, setKind] = useState(wrong?.kind ?? "rep_max");
   const [exercise, setExercise] = useState(wrong?.exercise_id ?? athlete.lifts[0]?.exercise_id ?? "back_squat");
   const [day, setDay] = useState(wrong?.day ?? today);
   const [load, setLoad] = useState(wrong?.load ?? "");
-  const [unit, setUnit] = useState(wrong?.unit === "lb" ? "lb" : "kg");
+  const [unit, setUnit] = useState((wrong?.unit ?? me?.unit) === "lb" ? "lb" : "kg");
   const [sets, setSets] = useState(String(wrong?.sets ?? 3));
   const [reps, setReps] = useState(String(wrong?.reps ?? 5));
   const [rir, setRir] = useState(String(wrong?.rir ?? 2));

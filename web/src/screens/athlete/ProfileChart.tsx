@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 
 import type { Schemas } from "../../api/client";
+import { useUnit } from "../../api/hooks";
 import { dayMonth } from "../../parts/dates";
 
 const W = 400;
@@ -8,6 +9,7 @@ const H = 240;
 const PAD = { left: 38, right: 12, top: 14, bottom: 34 };
 
 export function ProfileChart({ lift }: { lift: Schemas["LiftOut"] }) {
+  const unit = useUnit();
   const profile = lift.profile;
   if (!profile) {
     return (
@@ -17,14 +19,14 @@ export function ProfileChart({ lift }: { lift: Schemas["LiftOut"] }) {
       </div>
     );
   }
-  const loads = profile.points.map((p) => p.load_kg);
+  const loads = profile.points.map((p) => p.load);
   const speeds = profile.points.map((p) => p.velocity_mps);
-  const atMax = profile.load_at_max_kg;
+  const atMax = profile.load_at_max;
   const x = scaleLinear([Math.min(...loads) * 0.9, Math.max(...loads, atMax ?? 0) * 1.04], [PAD.left, W - PAD.right]).nice(5);
   const y = scaleLinear([0, Math.max(...speeds) * 1.1], [H - PAD.bottom, PAD.top]).nice(5);
-  const upper = profile.band.map((b) => `${x(b.load_kg)} ${y(b.high_mps)}`);
-  const lower = profile.band.map((b) => `${x(b.load_kg)} ${y(b.low_mps)}`).reverse();
-  const line = (l: number) => profile.intercept_mps + profile.slope_mps_per_kg * l;
+  const upper = profile.band.map((b) => `${x(b.load)} ${y(b.high_mps)}`);
+  const lower = profile.band.map((b) => `${x(b.load)} ${y(b.low_mps)}`).reverse();
+  const line = (l: number) => profile.intercept_mps + profile.slope * l;
   const [from, to] = [Math.min(...loads), Math.max(...loads, atMax ?? 0)];
   const days = profile.points.map((p) => p.day).sort();
   return (
@@ -50,7 +52,7 @@ export function ProfileChart({ lift }: { lift: Schemas["LiftOut"] }) {
           </text>
         ))}
         <text x={W - PAD.right} y={H - 2} textAnchor="end" fontSize="11" fill="var(--soft)">
-          kg
+          {unit}
         </text>
         <text x={PAD.left + 4} y={11} fontSize="11" fill="var(--soft)">
           {profile.unit}
@@ -66,8 +68,8 @@ export function ProfileChart({ lift }: { lift: Schemas["LiftOut"] }) {
           </g>
         )}
         {profile.points.map((p, i) => (
-          <circle key={i} cx={x(p.load_kg)} cy={y(p.velocity_mps)} r="3" fill="var(--accent)">
-            <title>{`${dayMonth(p.day)}: ${p.load_kg} kg at ${p.velocity_mps.toFixed(2)}`}</title>
+          <circle key={i} cx={x(p.load)} cy={y(p.velocity_mps)} r="3" fill="var(--accent)">
+            <title>{`${dayMonth(p.day)}: ${p.load} ${unit} at ${p.velocity_mps.toFixed(2)}`}</title>
           </circle>
         ))}
       </svg>

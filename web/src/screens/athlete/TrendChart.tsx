@@ -1,6 +1,7 @@
 import { scaleLinear, scaleTime } from "d3-scale";
 
 import type { Schemas } from "../../api/client";
+import { useUnit } from "../../api/hooks";
 import { dayMonth } from "../../parts/dates";
 
 const W = 560;
@@ -24,23 +25,29 @@ const KINDS: Record<string, { word: string; draw: (x: number, y: number) => Reac
 };
 
 export function TrendChart({ lift }: { lift: Schemas["LiftOut"] }) {
+  const unit = useUnit();
   const points = lift.trend;
   const first = lift.line[0];
   const last = lift.line.at(-1);
   if (!first || !last) return null;
-  const all = [...points.map((p) => p.kg), ...lift.line.flatMap((p) => [p.kg - p.error_kg, p.kg + p.error_kg])];
+  const all = [...points.map((p) => p.load), ...lift.line.flatMap((p) => [p.load - p.error, p.load + p.error])];
   const start = points[0] && points[0].day < first.day ? points[0].day : first.day;
   const x = scaleTime([new Date(start), new Date(last.day)], [PAD.left, W - PAD.right]);
   const y = scaleLinear([Math.min(...all) * 0.96, Math.max(...all) * 1.03], [H - PAD.bottom, PAD.top]).nice(5);
   const at = (day: string) => x(new Date(day));
-  const path = lift.line.map((p, i) => `${i ? "L" : "M"}${at(p.day).toFixed(1)} ${y(p.kg).toFixed(1)}`).join("");
-  const upper = lift.line.map((p) => `${at(p.day).toFixed(1)} ${y(p.kg + p.error_kg).toFixed(1)}`);
-  const lower = lift.line.map((p) => `${at(p.day).toFixed(1)} ${y(p.kg - p.error_kg).toFixed(1)}`).reverse();
+  const path = lift.line.map((p, i) => `${i ? "L" : "M"}${at(p.day).toFixed(1)} ${y(p.load).toFixed(1)}`).join("");
+  const upper = lift.line.map((p) => `${at(p.day).toFixed(1)} ${y(p.load + p.error).toFixed(1)}`);
+  const lower = lift.line.map((p) => `${at(p.day).toFixed(1)} ${y(p.load - p.error).toFixed(1)}`).reverse();
   const used = [...new Set(points.map((p) => p.kind))];
   return (
     <figure className="sheet pad m-0">
       <h2>{lift.exercise}: e1RM over time</h2>
-      <svg viewBox={`0 0 ${W} ${H}`} width="100%" role="img" aria-label={`${lift.exercise}: ${points.length} marks, now ${lift.max_kg} kg`}>
+      <svg
+        viewBox={`0 0 ${W} ${H}`}
+        width="100%"
+        role="img"
+        aria-label={`${lift.exercise}: ${points.length} marks, now ${lift.max} ${unit}`}
+      >
         {y.ticks(5).map((t) => (
           <g key={t}>
             <path d={`M${PAD.left} ${y(t)}H${W - PAD.right}`} stroke="var(--rule)" />
@@ -50,7 +57,7 @@ export function TrendChart({ lift }: { lift: Schemas["LiftOut"] }) {
           </g>
         ))}
         <text x={PAD.left + 4} y={10} fontSize="11" fill="var(--soft)">
-          kg
+          {unit}
         </text>
         {x.ticks(6).map((t) => (
           <text key={t.getTime()} x={x(t)} y={H - 8} textAnchor="middle" fontSize="11.5" fill="var(--soft)">
@@ -61,8 +68,8 @@ export function TrendChart({ lift }: { lift: Schemas["LiftOut"] }) {
         <path d={path} fill="none" stroke="var(--accent)" strokeWidth="2" />
         {points.map((p, i) => (
           <g key={i}>
-            <title>{`${dayMonth(p.day)}: ${p.words}, ${p.kg} kg`}</title>
-            {KINDS[p.kind]?.draw(at(p.day), y(p.kg))}
+            <title>{`${dayMonth(p.day)}: ${p.words}, ${p.load} ${unit}`}</title>
+            {KINDS[p.kind]?.draw(at(p.day), y(p.load))}
           </g>
         ))}
       </svg>

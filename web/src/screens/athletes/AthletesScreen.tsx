@@ -3,7 +3,7 @@ import Form from "react-bootstrap/Form";
 import { Link } from "react-router";
 
 import type { Schemas } from "../../api/client";
-import { useAthletes } from "../../api/hooks";
+import { useAthletes, useUnit } from "../../api/hooks";
 import { dayMonth, inDays, kg } from "../../parts/dates";
 import { Empty, Failed, Loading } from "../../parts/states";
 import { Working } from "../../parts/Working";
@@ -78,6 +78,7 @@ export function AthletesScreen() {
 
 /** The athletes of a squad with what stands beside each. */
 function SquadTable({ squad }: { squad: Schemas["SquadOut"] }) {
+  const unit = useUnit();
   const lifts = squad.athletes[0]?.lifts ?? [];
   const classes = squad.athletes.some((a) => a.body_mass_class);
   return (
@@ -91,10 +92,10 @@ function SquadTable({ squad }: { squad: Schemas["SquadOut"] }) {
           <tr>
             <th style={{ width: "20%" }}>Athlete</th>
             {classes && <th className="right">class</th>}
-            <th className="right">mass, kg</th>
+            <th className="right">mass, {unit}</th>
             {lifts.map((l) => (
               <th key={l.exercise_id} className="right">
-                {l.exercise}, kg
+                {l.exercise}, {unit}
               </th>
             ))}
             <th>Next competition</th>
@@ -112,14 +113,14 @@ function SquadTable({ squad }: { squad: Schemas["SquadOut"] }) {
                 {(a.group || a.note) && <div className="soft small">{[a.group, a.note].filter(Boolean).join(" · ")}</div>}
               </td>
               {classes && <td className="right num nowrap">{a.body_mass_class}</td>}
-              <td className="right num">{kg(a.mass_kg)}</td>
+              <td className="right num">{kg(a.mass)}</td>
               {a.lifts.map((l) => (
                 <td key={l.exercise_id} className="right num nowrap" style={{ fontSize: "1.08rem" }}>
-                  <Working data={l.working}>{l.max_kg === null ? "–" : Math.round(l.max_kg)}</Working>
-                  {l.error_kg !== null && (
+                  <Working data={l.working}>{l.max === null ? "–" : Math.round(l.max)}</Working>
+                  {l.error !== null && (
                     <span className="soft fw-normal" title="typical error">
                       {" "}
-                      ±{Math.round(l.error_kg)}
+                      ±{Math.round(l.error)}
                     </span>
                   )}
                 </td>

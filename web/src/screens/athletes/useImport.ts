@@ -1,20 +1,23 @@
 import { useState } from "react";
 
 import { api, need, type Problem, type Schemas } from "../../api/client";
+import { useMe } from "../../api/hooks";
 import { useAction } from "../../api/useAction";
 
 /** A table on its way in: what was typed, how it was understood, and the steps from one to the other. */
 export function useImport() {
+  const writesMonthFirst = useMe().data?.day_order === "month first";
   const [text, setText] = useState("");
   const [squad, setSquad] = useState("");
   const [mapping, setMapping] = useState<Record<string, string>>({});
-  const [monthFirst, setMonthFirst] = useState(false);
+  const [monthFirst, setMonthFirst] = useState<boolean | null>(null); // until it is said, as whoever asks writes days
   const [preview, setPreview] = useState<Schemas["PreviewOut"] | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const [done, setDone] = useState<Schemas["ImportedOut"] | null>(null);
   const shown = (found: Schemas["PreviewOut"]) => {
     setPreview(found);
     setText(found.text);
+    setMonthFirst(found.month_first);
     setDone(null);
   };
   const asked = { text, squad, mapping, month_first: monthFirst, without_bad: false };
@@ -68,7 +71,7 @@ export function useImport() {
     type,
     squad,
     setSquad,
-    monthFirst,
+    monthFirst: monthFirst ?? writesMonthFirst,
     putMonthFirst,
     preview,
     problem,

@@ -127,7 +127,7 @@ function Exposures({ id, contest: c }: { id: number; contest: Contest }) {
               </td>
               <td className="right nowrap num">
                 {e.share_low === e.share_high ? e.share_low : `${e.share_low}–${e.share_high}`} %
-                {e.low_kg !== null && <div className="soft small">{e.low_kg === e.high_kg ? e.low_kg : `${e.low_kg}–${e.high_kg}`} kg</div>}
+                {e.load_words && <div className="soft small">{e.load_words}</div>}
               </td>
               <td className="small">
                 {e.is_left_out ? (

@@ -6,7 +6,7 @@ import { api, need, type Schemas } from "../../api/client";
 import { useMe } from "../../api/hooks";
 import { useAction } from "../../api/useAction";
 import { typedNumber } from "../../logic/numbers";
-import { dayYear, kg } from "../../parts/dates";
+import { dayYear } from "../../parts/dates";
 import { NumberField } from "../../parts/NumberField";
 import { Trouble } from "../../parts/states";
 
@@ -26,14 +26,21 @@ export function Masses({ record: r }: { record: Rec }) {
         className="d-flex gap-2 align-items-end"
         onSubmit={(e) => {
           e.preventDefault();
-          run({ day, mass_kg: typedNumber(mass) ?? 0 }, () => setMass(""));
+          run({ day, mass: typedNumber(mass) ?? 0, unit: r.unit === "lb" ? "lb" : "kg" }, () => setMass(""));
         }}
       >
         <Form.Group controlId="mass-day">
           <Form.Label className="small mb-0">Day</Form.Label>
           <Form.Control size="sm" type="date" value={day} onChange={(e) => setDay(e.target.value)} required />
         </Form.Group>
-        <NumberField id="mass-kg" label="Body mass, kg" width={90} value={mass} onChange={(e) => setMass(e.target.value)} required />
+        <NumberField
+          id="mass-kg"
+          label={`Body mass, ${r.unit}`}
+          width={90}
+          value={mass}
+          onChange={(e) => setMass(e.target.value)}
+          required
+        />
         <Button size="sm" type="submit" variant="plain" disabled={isPending}>
           Save body mass
         </Button>
@@ -42,7 +49,7 @@ export function Masses({ record: r }: { record: Rec }) {
       <ul className="chips mt-2">
         {r.masses.slice(0, 12).map((m) => (
           <li key={m.day}>
-            <span className="soft">{dayYear(m.day)}</span> <b className="num">{kg(m.mass_kg)}</b>
+            <span className="soft">{dayYear(m.day)}</span> <b className="num">{m.words}</b>
           </li>
         ))}
       </ul>

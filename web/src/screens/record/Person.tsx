@@ -24,7 +24,7 @@ function typedOf(r: Rec) {
     birth_date: text(r.birth_date),
     training_age_years: text(r.training_age_years),
     body_mass_class: r.body_mass_class,
-    class_limit_kg: text(r.class_limit_kg),
+    class_limit: text(r.class_limit),
     kit_id: text(r.kit_id),
     sessions_a_week: text(r.sessions_a_week),
     minutes_a_session: text(r.minutes_a_session),
@@ -37,7 +37,7 @@ function typedOf(r: Rec) {
   };
 }
 
-function bodyOf(typed: ReturnType<typeof typedOf>): Schemas["NewRecord"] {
+function bodyOf(typed: ReturnType<typeof typedOf>, unit: string): Schemas["NewRecord"] {
   return {
     name: typed.name,
     group: typed.group,
@@ -46,7 +46,8 @@ function bodyOf(typed: ReturnType<typeof typedOf>): Schemas["NewRecord"] {
     birth_date: typed.birth_date || null,
     training_age_years: typedNumber(typed.training_age_years) ?? 0,
     body_mass_class: typed.body_mass_class,
-    class_limit_kg: typedNumber(typed.class_limit_kg),
+    class_limit: typedNumber(typed.class_limit),
+    unit: unit === "lb" ? "lb" : "kg",
     kit_id: typedNumber(typed.kit_id),
     sessions_a_week: typedNumber(typed.sessions_a_week),
     minutes_a_session: typedNumber(typed.minutes_a_session),
@@ -99,7 +100,7 @@ export function Person({ record: r }: { record: Rec }) {
       <Form
         onSubmit={(e) => {
           e.preventDefault();
-          run(bodyOf(typed));
+          run(bodyOf(typed, r.unit));
         }}
       >
         <div className="row g-2">
@@ -115,7 +116,7 @@ export function Person({ record: r }: { record: Rec }) {
           {field("training_age_years", "Years of lifting", { inputMode: "decimal" })}
           {choice("kit_id", "Kit", [{ id: "", name: "fully equipped room" }, ...r.kits])}
           {field("body_mass_class", "Class")}
-          {field("class_limit_kg", "Class limit, kg", { inputMode: "decimal" })}
+          {field("class_limit", `Class limit, ${r.unit}`, { inputMode: "decimal" })}
           {field("sessions_a_week", "Sessions a week", { inputMode: "numeric" })}
           {field("minutes_a_session", "Minutes a session", { inputMode: "numeric" })}
           {choice("dominant_side", "Dominant side", [

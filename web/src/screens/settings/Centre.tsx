@@ -1,9 +1,12 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 
 import { api, need, type Schemas } from "../../api/client";
+import { stale } from "../../api/keys";
 import { useAction } from "../../api/useAction";
+import { HabitFields } from "../../parts/HabitFields";
 import { Trouble } from "../../parts/states";
 
 type Settings = Schemas["SettingsOut"];
@@ -28,6 +31,35 @@ export function CentreName({ settings: s }: { settings: Settings }) {
           Save
         </Button>
       </div>
+      {save.problem && <Trouble problem={save.problem} />}
+    </form>
+  );
+}
+
+/** What holds for rooms that name no unit of their own, and for people who have chosen nothing. */
+export function CentreHabits({ settings: s }: { settings: Settings }) {
+  const client = useQueryClient();
+  const [typed, setTyped] = useState({ unit: s.unit, day_order: s.day_order });
+  const save = useAction((body: Schemas["NewHabits"]) => need(api.PUT("/api/settings/habits", { body })), {
+    after: () => void stale.everything(client),
+  });
+  return (
+    <form
+      className="sheet pad mb-3"
+      aria-label="Units and dates"
+      onSubmit={(e) => {
+        e.preventDefault();
+        save.run(typed);
+      }}
+    >
+      <h2>Units and dates</h2>
+      <p className="soft small mb-2">
+        For athletes without a kit, and for whoever has chosen nothing else under their own name. A kit says what stands on its plates.
+      </p>
+      <HabitFields unit={typed.unit} dayOrder={typed.day_order} onChange={(unit, day_order) => setTyped({ unit, day_order })} />
+      <Button size="sm" type="submit" disabled={(typed.unit === s.unit && typed.day_order === s.day_order) || save.isPending}>
+        Save
+      </Button>
       {save.problem && <Trouble problem={save.problem} />}
     </form>
   );

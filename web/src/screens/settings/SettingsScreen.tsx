@@ -7,7 +7,7 @@ import { useMay, useSettings } from "../../api/hooks";
 import { useAction } from "../../api/useAction";
 import { Needs } from "../../parts/Needs";
 import { Empty, Failed, Loading, Trouble } from "../../parts/states";
-import { CentreName, Zone } from "./Centre";
+import { CentreHabits, CentreName, Zone } from "./Centre";
 import { Kits } from "./Kits";
 import { SettingsTabs } from "./SettingsTabs";
 import { Equations, Values } from "./Values";
@@ -99,6 +99,7 @@ function Own({ settings: s, room }: { settings: Settings; room: string }) {
       <Needs may="centre">
         <CentreName key={`name-${s.name}`} settings={s} />
         <Zone key={s.zone} settings={s} />
+        <CentreHabits key={`${s.unit} ${s.day_order}`} settings={s} />
       </Needs>
       <p>
         <Link to="/shorthand">How a line is written</Link> · <Link to="/library">The library of exercises</Link> ·{" "}

@@ -3,7 +3,7 @@ import Form from "react-bootstrap/Form";
 import { Link, useParams } from "react-router";
 
 import type { Schemas } from "../../api/client";
-import { useStanding } from "../../api/hooks";
+import { useStanding, useUnit } from "../../api/hooks";
 import { dayYear, kg } from "../../parts/dates";
 import { Empty, Failed, Loading } from "../../parts/states";
 import { Working } from "../../parts/Working";
@@ -53,6 +53,7 @@ function Caption({ children }: { children: React.ReactNode }) {
 }
 
 function LiftBests({ standing }: { standing: Standing }) {
+  const unit = useUnit();
   return (
     <div className="sheet mb-3">
       <table className="board">
@@ -60,7 +61,7 @@ function LiftBests({ standing }: { standing: Standing }) {
         <thead>
           <tr>
             <th>Lift</th>
-            <th className="right">best 1RM, kg</th>
+            <th className="right">best 1RM, {unit}</th>
             <th>best rep-max</th>
             <th>by sets × reps</th>
             <th>best load at a velocity</th>
@@ -74,7 +75,7 @@ function LiftBests({ standing }: { standing: Standing }) {
               </th>
               <td className="right">
                 <span className="num" style={{ fontSize: "1.15rem" }}>
-                  {kg(l.tested_kg)}
+                  {kg(l.tested)}
                 </span>
                 {l.tested_day && <div className="soft small nowrap">{dayYear(l.tested_day)}</div>}
               </td>
@@ -94,12 +95,13 @@ function LiftBests({ standing }: { standing: Standing }) {
 }
 
 function Chips({ rows }: { rows: Schemas["SchemeOut"][] }) {
+  const unit = useUnit();
   if (rows.length === 0) return <span className="soft">–</span>;
   return (
     <ul className="chips">
       {rows.map((r) => (
         <li key={r.words} title={dayYear(r.day)}>
-          <span className="soft">{r.words}</span> <b className="num">{kg(r.load_kg)}</b>
+          <span className="soft">{r.words}</span> <b className="num">{kg(r.load)}</b> <span className="soft">{unit}</span>
         </li>
       ))}
     </ul>
@@ -180,7 +182,7 @@ function Ratios({ standing }: { standing: Standing }) {
           <div className="small">
             <span className={r.lagging ? "clay fw-semibold" : "soft"}>
               {r.verdict}
-              {r.lagging && `: ${r.lagging.toLowerCase()} lags by ${r.gap_kg.toFixed(0)} kg to the target`}
+              {r.lagging && `: ${r.lagging.toLowerCase()} lags by ${r.gap_words} to the target`}
             </span>
             {r.suggestions.length > 0 && <span className="soft"> · {r.suggestions.join(" · ")}</span>}
           </div>

@@ -54,6 +54,7 @@ from jarvok.app.athletes.kept_known import kept_of
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import age_of, newest_masses, practice_rows_of
 from jarvok.app.athletes.typed_marks import FITS, TYPED_KINDS, TypedMark, describe_mark
+from jarvok.app.centre.habits import unit_at_the_desk
 from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord
 from jarvok.app.facts.floor.models import SetKind, TrainingSession
 from jarvok.app.seasons.actions import join_squad
@@ -66,7 +67,7 @@ from jarvok.core.marks.mark import KIND_NAMES, MarkKind
 from jarvok.core.marks.performance import LIMITS, NEEDED, WORDS, read
 from jarvok.core.marks.readings import maxes_from_marks
 from jarvok.core.marks.working_max import CurrentMax
-from jarvok.core.quantities.mass import format_mass, kg_from_lb
+from jarvok.core.quantities.mass import format_mass, in_kg, in_unit, kg_from_lb, said_mass
 from jarvok.core.velocity.definition import DEFINITION_WORDS
 from jarvok.core.velocity.profile import Profile
 
@@ -94,13 +95,18 @@ def _competition_out(seasons: SeasonBook, athlete_id: int) -> CompetitionOut | N
     )
 
 
+def _at_the_desk(mass_kg: float) -> float:
+    return round(in_unit(mass_kg, unit_at_the_desk()), 1)
+
+
 def _lift_max(book: LiftBook, athlete_id: int, exercise_id: str) -> LiftMaxOut:
     current = book.max(athlete_id, exercise_id)
     return LiftMaxOut(
         exercise_id=exercise_id,
         exercise=exercise(exercise_id).name,
         max_kg=round(current.value_kg, 1) if current else None,
-        error_kg=round(current.error_kg, 1) if current else None,
+        max=_at_the_desk(current.value_kg) if current else None,
+        error=_at_the_desk(current.error_kg) if current else None,
         working=working_out(current.working) if current else None,
     )
 
@@ -168,6 +174,7 @@ def rows_of(people: list[Athlete]) -> dict[int, AthleteRow]:
             position=a.position,
             body_mass_class=a.body_mass_class,
             mass_kg=masses[a.pk],
+            mass=_at_the_desk(mass_kg) if (mass_kg := masses[a.pk]) is not None else None,
             competition=_competition_out(seasons, a.pk),
             lifts=[_lift_max(book, a.pk, lift) for lift in MAIN_LIFTS.get(a.squad.sport, MAIN_LIFTS[""])],
             last_session=last.get(a.pk),
@@ -181,21 +188,21 @@ def _trend(book: LiftBook, athlete_id: int, lift_id: str) -> tuple[list[TrendPoi
     since = book.day - timedelta(days=TREND_DAYS)
     marks = sorted((m for m in book.evidence(athlete_id, lift_id) if m.day >= since), key=lambda m: m.day)
     points = [
-        TrendPoint(day=m.day, kg=round(kg, 1), kind=m.kind, words=KIND_NAMES[m.kind])
+        TrendPoint(day=m.day, load=_at_the_desk(kg), kind=m.kind, words=KIND_NAMES[m.kind])
         for m, kg in zip(marks, maxes_from_marks(marks, book.rules), strict=True)
         if kg is not None
     ]
     months = {since + timedelta(days=14 * i) for i in range(TREND_DAYS // 14)}
     days = sorted({m.day for m in marks} | months | {book.day})
     return points, [
-        LinePoint(day=p.day, kg=round(p.value_kg, 1), error_kg=round(p.error_kg, 1))
+        LinePoint(day=p.day, load=_at_the_desk(p.value_kg), error=_at_the_desk(p.error_kg))
         for p in book.trend(athlete_id, lift_id, days)
     ]
 
 
 def _band_point(profile: Profile, load_kg: float) -> BandPoint:
     middle, half = profile.velocity_mps(load_kg), profile.prediction_half_width_mps(load_kg)
-    return BandPoint(load_kg=load_kg, low_mps=middle - half, high_mps=middle + half)
+    return BandPoint(load=_at_the_desk(load_kg), low_mps=middle - half, high_mps=middle + half)
 
 
 def _profile_out(book: LiftBook, athlete_id: int, lift_id: str) -> ProfileOut | None:
@@ -207,17 +214,17 @@ def _profile_out(book: LiftBook, athlete_id: int, lift_id: str) -> ProfileOut | 
     lift = exercise(lift_id)
     return ProfileOut(
         intercept_mps=profile.intercept_mps,
-        slope_mps_per_kg=profile.slope_mps_per_kg,
+        slope=profile.slope_mps_per_kg * in_kg(1.0, unit_at_the_desk()),
         r_squared=profile.r_squared,
         error_mps=profile.error_mps,
-        points=[ProfilePoint(load_kg=p.load_kg, velocity_mps=p.velocity_mps, day=p.day) for p in profile.points],
+        points=[ProfilePoint(load=_at_the_desk(p.load_kg), velocity_mps=p.velocity_mps, day=p.day) for p in profile.points],
         band=[_band_point(profile, x) for x in steps],
         quality=list(profile.quality),
         definition="" if lift.velocity == "peak" else DEFINITION_WORDS[profile.definition],
         waiting=profile.waiting,
         unit="m/s peak" if lift.velocity == "peak" else "m/s mean",
         max_mps=lift.v1rm.mps if lift.v1rm else None,
-        load_at_max_kg=round(profile.load_kg(lift.v1rm.mps), 1) if lift.v1rm else None,
+        load_at_max=_at_the_desk(profile.load_kg(lift.v1rm.mps)) if lift.v1rm else None,
     )
 
 
@@ -228,6 +235,8 @@ def _lift_out(book: LiftBook, athlete_id: int, lift_id: str, current: CurrentMax
         exercise=exercise(lift_id).name,
         max_kg=round(current.value_kg, 1),
         error_kg=round(current.error_kg, 1),
+        max=_at_the_desk(current.value_kg),
+        error=_at_the_desk(current.error_kg),
         working=working_out(current.working),
         proposal=rise_out(book, athlete_id, lift_id),
         trend=points,
@@ -244,9 +253,11 @@ def _class_note(athlete: Athlete, masses: list[BodyMass]) -> AthleteNoteOut | No
         return None
     gap = masses[-1].mass_kg - athlete.class_limit_kg
     far = gap > CLASS_TOLERANCE_SHARE * athlete.class_limit_kg
-    text = f"{-gap:.1f} kg under the limit." if gap <= 0 else f"{gap:.1f} kg over the limit."
+    unit = unit_at_the_desk()
+    by = f"{in_unit(abs(gap), unit):.1f} {unit}"
+    text = f"{by} under the limit." if gap <= 0 else f"{by} over the limit."
     if far:
-        text = f"{gap:.1f} kg over the limit: a matter for licensed professionals. No weight cut is planned here."
+        text = f"{by} over the limit: a matter for licensed professionals. No weight cut is planned here."
     return AthleteNoteOut(id="class", title=f"Class {athlete.body_mass_class}.", text=text, decision=far)
 
 
@@ -366,7 +377,7 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
         class_limit_kg=a.class_limit_kg,
         margin=_margin(a, masses, age, book),
         note=a.note if may(person_of(request), Need.HEALTH) else "",
-        masses=[MassOut(day=m.day, mass_kg=m.mass_kg) for m in masses],
+        masses=[MassOut(day=m.day, mass_kg=m.mass_kg, words=said_mass(m.mass_kg, unit_at_the_desk())) for m in masses],
         restrictions=[
             RestrictionOut(words=r.words, side=r.side, set_by=r.set_by, since=r.since, until=r.until)
             for r in a.restrictions.all()

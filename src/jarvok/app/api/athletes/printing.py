@@ -11,6 +11,8 @@ from reportlab.platypus import Spacer, Table
 
 from jarvok.app.api.athletes.shapes import AthleteOut
 from jarvok.app.api.paper import HEAD, LINES, SMALL, TITLE, built, p
+from jarvok.app.centre.habits import unit_at_the_desk
+from jarvok.core.quantities.days import said_day
 
 MOST_RESULTS = 40  # [T] two pages
 
@@ -22,29 +24,38 @@ def athlete_file(athlete: AthleteOut, today: date) -> bytes:
         f"{athlete.age} years old" if athlete.age is not None else "",
         f"{athlete.training_age_years:g} years of lifting",
         f"class {athlete.body_mass_class}" if athlete.body_mass_class else "",
-        f"{athlete.masses[-1].mass_kg:g} kg on {athlete.masses[-1].day:%-d %b %Y}" if athlete.masses else "",
+        f"{athlete.masses[-1].words} on {said_day(athlete.masses[-1].day, year=True)}" if athlete.masses else "",
     ]
-    story: list[Any] = [p(athlete.name, TITLE), p(" · ".join(w for w in who if w)), p(f"As of {today:%-d %B %Y}", SMALL)]
+    story: list[Any] = [
+        p(athlete.name, TITLE),
+        p(" · ".join(w for w in who if w)),
+        p(f"As of {said_day(today, year=True, is_long=True)}", SMALL),
+    ]
     if athlete.competition is not None:
         c = athlete.competition
-        said = f"{c.days_to_go} days to {c.name}, {c.day:%-d %B %Y}"
+        said = f"{c.days_to_go} days to {c.name}, {said_day(c.day, year=True, is_long=True)}"
         story += [_gap(), p("Next competition", HEAD), p(f"{said} · {c.phase_name}" if c.phase_name else said)]
     if athlete.restrictions:
         story += [_gap(), p("Restrictions", HEAD)]
         for r in athlete.restrictions:
-            until = f" until {r.until:%-d %b %Y}" if r.until else ""
+            until = f" until {said_day(r.until, year=True)}" if r.until else ""
             side = f", {r.side}" if r.side else ""
-            story.append(p(f"{r.words}{side}: since {r.since:%-d %b %Y}{until}, set by {r.set_by}"))
-    lifts = [[lift.exercise, f"{lift.max_kg:.1f}", f"± {lift.error_kg:.1f}"] for lift in athlete.lifts]
-    story += [_gap(), *_table("e1RM today", ["Lift", "kg", "likely within, kg"], lifts, [90, 30, 40])]
+            story.append(p(f"{r.words}{side}: since {said_day(r.since, year=True)}{until}, set by {r.set_by}"))
+    lifts = [[lift.exercise, f"{lift.max:.1f}", f"± {lift.error:.1f}"] for lift in athlete.lifts]
+    story += [
+        _gap(),
+        *_table("e1RM today", ["Lift", unit_at_the_desk(), f"likely within, {unit_at_the_desk()}"], lifts, [90, 30, 40]),
+    ]
     results = [
-        [f"{m.day:%-d %b %Y}", m.exercise, m.kind_name, m.words, m.note] for m in athlete.marks if not (m.withdrawn or m.replaced)
+        [said_day(m.day, year=True), m.exercise, m.kind_name, m.words, m.note]
+        for m in athlete.marks
+        if not (m.withdrawn or m.replaced)
     ][:MOST_RESULTS]
     story += [
         _gap(),
         *_table("Results, the newest first", ["Day", "What", "Kind", "Result", "Note"], results, [26, 48, 34, 38, 40]),
     ]
-    done = [[f"{s.day:%-d %b %Y}", s.theme, str(s.sets)] for s in athlete.sessions]
+    done = [[said_day(s.day, year=True), s.theme, str(s.sets)] for s in athlete.sessions]
     story += [_gap(), *_table("Last sessions", ["Day", "Session", "work sets"], done, [30, 100, 30])]
     return built(story, A4, athlete.name)
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
+from typing import Literal
 
 from django.http import Http404, HttpRequest
 from django.shortcuts import get_object_or_404
@@ -21,6 +22,7 @@ from jarvok.app.athletes.actions import clear_for_test as clear
 from jarvok.app.athletes.actions import end_fault as fixed
 from jarvok.app.athletes.actions import end_restriction, remove_practice, tick_trait
 from jarvok.app.athletes.reading import practice_rows_of, practice_span_words, restriction_tags
+from jarvok.app.centre.habits import unit_at_the_desk
 from jarvok.app.facts.athletes.models import Athlete, Fault, Practice, Restriction
 from jarvok.app.facts.centre.models import KitRecord
 from jarvok.app.schema import Schema
@@ -28,6 +30,7 @@ from jarvok.app.seasons.actions import join_squad
 from jarvok.core.chooser.known import lifts_with_faults, traits_for
 from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.limiter import fault_kinds
+from jarvok.core.quantities.mass import in_kg, in_unit, said_mass
 
 router = Router(tags=["record"])
 
@@ -57,6 +60,7 @@ class FaultRecord(Schema):
 class MassRecord(Schema):
     day: date
     mass_kg: float
+    words: str
 
 
 class PracticeRecord(Schema):
@@ -98,7 +102,8 @@ class RecordOut(Schema):
     birth_date: date | None
     training_age_years: float
     body_mass_class: str
-    class_limit_kg: float | None
+    class_limit: float | None  # in `unit`
+    unit: str
     kit_id: int | None
     sessions_a_week: int | None
     minutes_a_session: int | None
@@ -130,7 +135,8 @@ class NewRecord(Schema):
     birth_date: date | None = None
     training_age_years: float | None = None
     body_mass_class: str | None = None
-    class_limit_kg: float | None = None
+    class_limit: float | None = None  # in `unit`
+    unit: Literal["kg", "lb"] = "kg"
     kit_id: int | None = None
     sessions_a_week: int | None = None
     minutes_a_session: int | None = None
@@ -164,7 +170,8 @@ class NewFault(Schema):
 
 class NewMass(Schema):
     day: date
-    mass_kg: float
+    mass: float
+    unit: Literal["kg", "lb"] = "kg"
 
 
 def record_out(request: HttpRequest, athlete_id: int) -> RecordOut:
@@ -181,7 +188,8 @@ def record_out(request: HttpRequest, athlete_id: int) -> RecordOut:
         birth_date=a.birth_date,
         training_age_years=a.training_age_years,
         body_mass_class=a.body_mass_class,
-        class_limit_kg=a.class_limit_kg,
+        class_limit=round(in_unit(a.class_limit_kg, unit_at_the_desk()), 1) if a.class_limit_kg is not None else None,
+        unit=unit_at_the_desk(),
         kit_id=a.kit_id,
         sessions_a_week=a.sessions_a_week,
         minutes_a_session=a.minutes_a_session,
@@ -222,7 +230,10 @@ def record_out(request: HttpRequest, athlete_id: int) -> RecordOut:
             )
             for f in a.faults.all()
         ],
-        masses=[MassRecord(day=m.day, mass_kg=m.mass_kg) for m in list(a.masses.all())[-30:][::-1]],
+        masses=[
+            MassRecord(day=m.day, mass_kg=m.mass_kg, words=said_mass(round(m.mass_kg, 2), unit_at_the_desk()))
+            for m in list(a.masses.all())[-30:][::-1]
+        ],
         practices=[_practice(p) for p in practice_rows_of(a)],
         squads=[ChoiceOut(id=str(s.pk), name=s.name) for s in squads_seen(person_of(request))],
         kits=[ChoiceOut(id=str(k.pk), name=k.name) for k in KitRecord.objects.all()],
@@ -240,7 +251,11 @@ def read_record(request: HttpRequest, athlete_id: int) -> RecordOut:
 @router.patch("/athletes/{int:athlete_id}/record", response={200: RecordOut, **ERRORS})
 def change_record(request: HttpRequest, athlete_id: int, payload: NewRecord) -> RecordOut:
     """Change what is sent; what is not sent stays. An empty date, limit or kit is taken out."""
-    join_squad.change(who_of(request), get_object_or_404(Athlete, pk=athlete_id), payload.dict(exclude_unset=True))
+    sent = payload.dict(exclude_unset=True, exclude={"unit"})
+    if "class_limit" in sent:
+        limit = sent.pop("class_limit")
+        sent["class_limit_kg"] = in_kg(limit, payload.unit) if limit is not None else None
+    join_squad.change(who_of(request), get_object_or_404(Athlete, pk=athlete_id), sent)
     return record_out(request, athlete_id)
 
 
@@ -294,7 +309,7 @@ def end_fault(request: HttpRequest, fault_id: int) -> RecordOut:
 
 @router.post("/athletes/{int:athlete_id}/masses", response={200: RecordOut, **ERRORS})
 def add_mass(request: HttpRequest, athlete_id: int, payload: NewMass) -> RecordOut:
-    write_mass.run(who_of(request), get_object_or_404(Athlete, pk=athlete_id), payload.day, payload.mass_kg)
+    write_mass.run(who_of(request), get_object_or_404(Athlete, pk=athlete_id), payload.day, payload.mass, payload.unit)
     return record_out(request, athlete_id)
 
 

@@ -15,7 +15,8 @@ class LiftMaxOut(Schema):
     exercise_id: str
     exercise: str
     max_kg: float | None
-    error_kg: float | None
+    max: float | None  # in the unit of whoever asks, as everything here without a unit in its name
+    error: float | None
     working: WorkingOut | None
 
 
@@ -33,6 +34,7 @@ class AthleteRow(Schema):
     position: str
     body_mass_class: str
     mass_kg: float | None
+    mass: float | None
     competition: CompetitionOut | None
     lifts: list[LiftMaxOut]
     last_session: date | None
@@ -104,32 +106,32 @@ class MarkOut(Schema):
 
 class TrendPoint(Schema):
     day: date
-    kg: float
+    load: float
     kind: str
     words: str
 
 
 class LinePoint(Schema):
     day: date
-    kg: float
-    error_kg: float
+    load: float
+    error: float
 
 
 class ProfilePoint(Schema):
-    load_kg: float
+    load: float
     velocity_mps: float
     day: date
 
 
 class BandPoint(Schema):
-    load_kg: float
+    load: float
     low_mps: float
     high_mps: float
 
 
 class ProfileOut(Schema):
     intercept_mps: float
-    slope_mps_per_kg: float
+    slope: float  # m/s for one more of the unit
     r_squared: float
     error_mps: float
     points: list[ProfilePoint]
@@ -139,7 +141,7 @@ class ProfileOut(Schema):
     waiting: str
     unit: str
     max_mps: float | None
-    load_at_max_kg: float | None
+    load_at_max: float | None
 
 
 class LiftOut(Schema):
@@ -147,6 +149,8 @@ class LiftOut(Schema):
     exercise: str
     max_kg: float
     error_kg: float
+    max: float
+    error: float
     working: WorkingOut
     proposal: RiseOut | None
     trend: list[TrendPoint]
@@ -157,6 +161,7 @@ class LiftOut(Schema):
 class MassOut(Schema):
     day: date
     mass_kg: float
+    words: str
 
 
 class RestrictionOut(Schema):

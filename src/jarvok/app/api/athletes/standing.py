@@ -18,6 +18,7 @@ from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.limiting import Maxes, facts_for, limited_here, maxes_of
 from jarvok.app.athletes.runs import newest_run
 from jarvok.app.athletes.sides import OfExercise, reading_of, sides_of
+from jarvok.app.centre.habits import unit_at_the_desk
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.schema import Schema
 from jarvok.app.shapes import WorkingOut, working_out
@@ -27,6 +28,8 @@ from jarvok.core.marks.limiter import Answer, limits
 from jarvok.core.marks.mark import KIND_NAMES, MarkKind
 from jarvok.core.marks.performance import DropJump, Reading, drop_jump, drop_series, read
 from jarvok.core.marks.ratios import Ratio, assisted_jump, ratio_rules, ratios
+from jarvok.core.quantities.days import said_day
+from jarvok.core.quantities.mass import in_unit, said_mass
 from jarvok.core.rules import Rules
 from jarvok.core.running.sprint_curve import SprintCurve
 from jarvok.core.working import Working
@@ -39,13 +42,13 @@ CURVE_POINTS = 40
 
 class SchemeOut(Schema):
     words: str
-    load_kg: float
+    load: float
     day: date
 
 
 class LiftBestOut(Schema):
     exercise: str
-    tested_kg: float | None
+    tested: float | None
     tested_day: date | None
     best_reps: str
     schemes: list[SchemeOut]
@@ -80,7 +83,7 @@ class RatioOut(Schema):
     high_pct: float
     verdict: str
     lagging: str
-    gap_kg: float
+    gap_words: str
     suggestions: list[str]
     working: WorkingOut
 
@@ -158,6 +161,10 @@ class StandingOut(Schema):
     limit_choices: list[ChoiceOut]
 
 
+def _desk(load_kg: float) -> float:
+    return round(in_unit(load_kg, unit_at_the_desk()), 1)
+
+
 def _lift_best(book: LiftBook, athlete_id: int, lift_id: str) -> LiftBestOut:
     marks = book.marks_of(athlete_id, lift_id)
     singles = [m for m in marks if m.kind in (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX)]
@@ -165,14 +172,15 @@ def _lift_best(book: LiftBook, athlete_id: int, lift_id: str) -> LiftBestOut:
     reps = [m for m in marks if m.kind in (MarkKind.REP_MAX, MarkKind.AMRAP)]
     best = max(reps, key=lambda m: book.rules.equation.one_rm_kg(m.load_kg, min(15, m.reps)), default=None)
     schemes = scheme_records(book.history(athlete_id, lift_id))
+    by_reps = f"{_desk(best.load_kg):g} × {best.reps}, {said_day(best.day, year=True)}" if best else ""
     return LiftBestOut(
         exercise=exercise(lift_id).name,
-        tested_kg=tested.load_kg if tested else None,
+        tested=_desk(tested.load_kg) if tested else None,
         tested_day=tested.day if tested else None,
-        best_reps=f"{best.load_kg:g} × {best.reps}, {best.day:%-d %b %Y}" if best else "",
-        schemes=[SchemeOut(words=f"{s.sets} × {s.reps}", load_kg=s.load_kg, day=s.day) for s in schemes[-MOST_SCHEMES:]],
+        best_reps=by_reps,
+        schemes=[SchemeOut(words=f"{s.sets} × {s.reps}", load=_desk(s.load_kg), day=s.day) for s in schemes[-MOST_SCHEMES:]],
         at_velocity=[
-            SchemeOut(words=f"≥ {v.at_least_mps:.1f} m/s", load_kg=v.load_kg, day=v.day)
+            SchemeOut(words=f"≥ {v.at_least_mps:.1f} m/s", load=_desk(v.load_kg), day=v.day)
             for v in velocity_records(book.all_points_of(athlete_id, lift_id))
         ],
     )
@@ -226,7 +234,7 @@ def _ratio_out(found: Ratio) -> RatioOut:
         high_pct=rule.high_pct,
         verdict=found.verdict,
         lagging=exercise(found.lagging).name if found.lagging else "",
-        gap_kg=round(found.gap_kg, 1),
+        gap_words=said_mass(found.gap_kg, unit_at_the_desk(), whole=True),
         suggestions=list(found.suggestions),
         working=working_out(found.working),
     )
@@ -268,7 +276,7 @@ def _jump_findings(athlete: Athlete) -> list[JudgedOut]:
     for day, jumps in by_day.items():
         series = drop_series(jumps, masses[-1].mass_kg if masses else None)
         if series is not None:
-            words = f"highest drop that holds contact time and RSI, {len(series.jumps)} heights on {day:%-d %b %Y}"
+            words = f"highest drop that holds contact time and RSI, {len(series.jumps)} heights on {said_day(day, year=True)}"
             found.append(_judged("Drop jumps from", f"{series.drop_cm:g} cm", words, series.working))
             break
     newest = {(m.exercise_id, m.side): m for m in reversed(marks) if m.kind == MarkKind.JUMP}

@@ -23,6 +23,7 @@ from jarvok.app.api.who import who_of
 from jarvok.app.athletes.actions import import_athletes as take_table
 from jarvok.app.athletes.actions import undo_import
 from jarvok.app.athletes.reading import newest_masses
+from jarvok.app.centre.habits import unit_at_the_desk
 from jarvok.app.facts.athletes.models import Athlete, ImportedTable
 from jarvok.app.schema import Schema
 from jarvok.app.seasons.actions import join_squad
@@ -33,6 +34,7 @@ from jarvok.core.interchange.bounds import check_inflated, without_control
 from jarvok.core.interchange.columns import HEADINGS, RESULT, words_of
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.marks.mark import MarkKind
+from jarvok.core.quantities.days import DayOrder, order_of_days
 
 router = Router(tags=["transfer"])
 MOST_BYTES = 2_000_000
@@ -68,15 +70,17 @@ class PreviewOut(Schema):
     bad: int
     columns: list[TableColumnOut]
     text: str
+    month_first: bool
 
 
 class Paste(Schema):
-    """A table, the squad of rows that name none, columns mapped by hand (their place to a key), and how days are written."""
+    """A table, the squad of rows that name none, columns mapped by hand (their place to a key), and whether the month comes first
+    in its days: where that is not said, as whoever asks writes them."""
 
     text: str
     squad: str = ""
     mapping: dict[int, str] = {}
-    month_first: bool = False
+    month_first: bool | None = None
     without_bad: bool = False
 
 
@@ -108,10 +112,16 @@ def _lifts() -> list[Exercise]:
     return [e for e in exercises().values() if e.is_loaded]
 
 
+def _month_first(payload: Paste) -> bool:
+    return order_of_days() is DayOrder.MONTH_FIRST if payload.month_first is None else payload.month_first
+
+
 def _table(payload: Paste) -> Table:
     if len(payload.text) > MOST_BYTES:
         raise CoachError("The text is too long.", where="text", accepted=f"Up to {MOST_ROWS} rows.")
-    return read_table(read_text(payload.text), clock.today(), HowRead(_lifts(), payload.mapping, payload.month_first))
+    return read_table(
+        read_text(payload.text), clock.today(), HowRead(_lifts(), payload.mapping, _month_first(payload), unit_at_the_desk())
+    )
 
 
 @router.get("/import/athletes/columns", response={200: list[ColumnChoiceOut], **ERRORS})
@@ -159,7 +169,9 @@ def _preview(who: Who, payload: Paste) -> PreviewOut:
     ]
     bad = sum(1 for r in rows if r.problems)
     columns = [TableColumnOut(place=c.place, heading=c.heading, sample=c.sample[:40], key=c.key) for c in table.columns]
-    return PreviewOut(rows=rows, good=len(rows) - bad, bad=bad, columns=columns, text=payload.text)
+    return PreviewOut(
+        rows=rows, good=len(rows) - bad, bad=bad, columns=columns, text=payload.text, month_first=_month_first(payload)
+    )
 
 
 @router.post("/import/athletes/preview", response={200: PreviewOut, **ERRORS})

@@ -36,6 +36,7 @@ from jarvok.app.learning.actions import answer_finding, answer_noticed, note_fin
 from jarvok.app.learning.noticing import find_noticed, noticed_of
 from jarvok.core.learning.findings import KIND_WORDS, RETEST_WEEKS, TYPED, Kind, Noticed
 from jarvok.core.library.exercises import exercises
+from jarvok.core.quantities.days import said_day
 
 router = Router(tags=["learning"])
 WAITS, ACTS, ASKS, ENDED = "waits", "acts", "asks_again", "ended"
@@ -57,7 +58,7 @@ def add_finding(request: HttpRequest, whose: str, pk: int, payload: NoteFinding)
     day = None
     if payload.session_id is not None:
         session = get_object_or_404(TrainingSession, pk=payload.session_id, athlete__in=page.people)
-        evidence, day = ((f"session of {session.day:%-d %b}", f"session:{session.pk}"),), min(session.day, clock.today())
+        evidence, day = ((f"session of {said_day(session.day)}", f"session:{session.pk}"),), min(session.day, clock.today())
     note_finding.run(who_of(request), page.of, payload.kind, payload.exercise_id, payload.sentence, payload.test, evidence, day)
     return _page(request, page)
 
@@ -173,10 +174,10 @@ def _state(item: Standing, today: date) -> tuple[str, str]:
     if item.word is None:
         return WAITS, "waits for a coach’s word"
     if item.asks_again(today) and item.word.until is not None:
-        return ASKS, f"new test due since {item.word.until:%-d %b}"
+        return ASKS, f"new test due since {said_day(item.word.until)}"
     if item.acts:
-        until = f", new test due {item.word.until:%-d %b}" if item.word.until else ""
-        return ACTS, f"acts since {min(clock.day_of(item.word.at), today):%-d %b}{until}"
+        until = f", new test due {said_day(item.word.until)}" if item.word.until else ""
+        return ACTS, f"acts since {said_day(min(clock.day_of(item.word.at), today))}{until}"
     return ENDED, FindingState(item.word.state).label.lower()
 
 
@@ -232,7 +233,7 @@ def _own_out(kept: OwnDefault, today: date, names: dict[int, str]) -> FindingOut
     day = clock.day_of(kept.at)
     due = day + timedelta(weeks=RETEST_WEEKS)
     words = f"{kept.value:.0f} s before {name.lower()}" if kind is Kind.REST else f"{kept.value:.0f} a set in {name.lower()}"
-    test = f"test of {day:%-d %b}"
+    test = f"test of {said_day(day)}"
     return FindingOut(
         id=None,
         ref=f"own:{kept.pk}",
@@ -247,6 +248,8 @@ def _own_out(kept: OwnDefault, today: date, names: dict[int, str]) -> FindingOut
         changes=KIND_WORDS[kind][1],
         evidence=[EvidenceOut(words=test, ref=f"trial:{kept.trial_id}" if kept.trial_id else "")],
         state=ASKS if due <= today else ACTS,
-        state_words=f"new test due since {due:%-d %b}" if due <= today else f"acts since {day:%-d %b}, new test due {due:%-d %b}",
+        state_words=f"new test due since {said_day(due)}"
+        if due <= today
+        else f"acts since {said_day(day)}, new test due {said_day(due)}",
         reason="",
     )

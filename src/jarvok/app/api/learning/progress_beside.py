@@ -9,6 +9,7 @@ from jarvok.app.learning.progress_beside import LiftLine, RatioProgress
 from jarvok.app.schema import Schema
 from jarvok.core.learning.reports import change_words
 from jarvok.core.library.exercises import exercise
+from jarvok.core.quantities.days import said_day
 from jarvok.core.quantities.mass import in_kg, said_mass
 from jarvok.core.velocity.profile import Profile
 
@@ -128,4 +129,4 @@ def ratios_out(found: Sequence[RatioProgress], names: Mapping[int, str]) -> list
 
 def season_days_out(ends: Sequence[tuple[date, str]]) -> list[SeasonDayOut]:
     """The last days of phases, as they are chosen from."""
-    return [SeasonDayOut(day=day, words=f"end of {name.lower()}, {day:%-d %b}") for day, name in ends]
+    return [SeasonDayOut(day=day, words=f"end of {name.lower()}, {said_day(day)}") for day, name in ends]

@@ -12,6 +12,7 @@ from reportlab.platypus import KeepTogether, Spacer, Table
 
 from jarvok.app.api.paper import HEAD, LINES, SMALL, SMALL_HEAD, TITLE, built, p
 from jarvok.core.learning.reports import Chart, Report, Section
+from jarvok.core.quantities.days import said_day
 
 WIDTH = A4[0] - 24 * mm
 CHART_WIDTH, CHART_HEIGHT = WIDTH / 2 - 4 * mm, 42 * mm
@@ -22,7 +23,7 @@ GREYS = (colors.Color(0.78, 0.78, 0.78), colors.Color(0.2, 0.2, 0.2))
 
 def report_pdf(report: Report) -> bytes:
     """Return the PDF of a report; it is readable without colour."""
-    days = f"{report.first:%-d %B} to {report.last:%-d %B %Y}"
+    days = f"{said_day(report.first, is_long=True)} to {said_day(report.last, year=True, is_long=True)}"
     story: list[Any] = [p(report.name, TITLE), p(f"{report.subtitle} · {days}", SMALL)]
     for section in report.sections:
         story += [Spacer(1, 3 * mm), *_section(section)]
@@ -94,7 +95,7 @@ def _drawing(chart: Chart) -> Drawing:
         drawing.add(String(LEFT - 3, y(value) - 2, f"{value:.0f}", fontName="Helvetica", fontSize=FONT, textAnchor="end"))
     every = max(1, -(-len(days) // 6))
     for day in days[::every]:
-        drawing.add(String(x(day), 3, f"{day:%-d %b}", fontName="Helvetica", fontSize=FONT, textAnchor="middle"))
+        drawing.add(String(x(day), 3, said_day(day), fontName="Helvetica", fontSize=FONT, textAnchor="middle"))
     return drawing
 
 

@@ -49,6 +49,7 @@ from jarvok.core.learning.training_load import (
     weighted,
 )
 from jarvok.core.learning.work import PATTERN_NAMES, ZONE_NAMES, Work, summed
+from jarvok.core.quantities.days import said_day
 from jarvok.core.quantities.mass import lb_from_kg
 from jarvok.core.season.model import monday_of
 
@@ -165,7 +166,7 @@ def _week_out(monday: date, rows: Sequence[WeekDone], patterns: Sequence[str], u
     missed = [s for s in sessions if s.is_missed]
     return WeekDoneOut(
         monday=monday,
-        label=f"{monday:%-d %b}",
+        label=said_day(monday),
         phase=phases.most_common(1)[0][0] if phases else "",
         planned=_work_out(summed(w.planned for w in rows), patterns, unit),
         due=_work_out(due, patterns, unit),

@@ -27,6 +27,7 @@ from jarvok.app.api.seasons.shapes import (
     WeekOut,
 )
 from jarvok.app.athletes.reading import practices_of
+from jarvok.app.centre.habits import unit_at_the_desk
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.facts.seasons.models import Entry, FlagWord
@@ -40,6 +41,7 @@ from jarvok.core.checks.guards import why_guarded
 from jarvok.core.checks.season import SeasonView, season_flags
 from jarvok.core.plan.season_spending import SeasonSpending, WeekSets
 from jarvok.core.plan.taper_sets import taper_notes
+from jarvok.core.quantities.days import said_day
 from jarvok.core.rules import Rules
 from jarvok.core.season.arrangements import arrangement
 from jarvok.core.season.blocks import BLOCK_WAYS
@@ -148,7 +150,7 @@ def _style_out(facts: SeasonFacts, book: SeasonBook, athlete_id: int) -> StyleOu
         usual_loading_weeks=facts.arrangement.loading_weeks,
         usual_taper=TaperOut(**facts.usual_taper.__dict__),
         usual_taper_because=(
-            f"{found.value:g} days, as has suited best: finding of {found.day:%-d %b %Y}"
+            f"{found.value:g} days, as has suited best: finding of {said_day(found.day, year=True)}"
             if (found := book.taper_found(athlete_id)) is not None
             else ""
         ),
@@ -239,7 +241,7 @@ def gap_of(athlete: Athlete, days_to_go: int | None) -> ClassGap | None:
     newest = athlete.masses.order_by("day").last()
     if newest is None or not athlete.class_limit_kg:
         return None
-    return class_gap(newest.mass_kg, athlete.class_limit_kg, days_to_go)
+    return class_gap(newest.mass_kg, athlete.class_limit_kg, days_to_go, unit=unit_at_the_desk())
 
 
 def _break_of(athlete: Athlete, plan: SeasonPlan, today: date, rules: Rules) -> Return | None:

@@ -25,6 +25,7 @@ from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.seasons.steps import steps_of
 from jarvok.app.seasons.typed_season import TypedCompetition, of_nobody, standing
 from jarvok.app.training.planned_weeks import week_style_of
+from jarvok.core.quantities.days import said_day
 from jarvok.core.season.arrangements import arrangement
 from jarvok.core.season.model import RANK_NAMES, RANKS, Rank, SeasonPlan, monday_of
 
@@ -120,7 +121,7 @@ def _competitions(people: Sequence[Athlete], book: SeasonBook) -> list[SquadComp
         alike = [(a, c) for a, c in rows if (c.day, c.rank) == (day, rank)]
         lead = alike[0][1]
         has = {a.pk for a, _ in rows}
-        other = [f"{a.name}: {c.day:%-d %b}, {RANK_NAMES[Rank(c.rank)]}" for a, c in rows if (c.day, c.rank) != (day, rank)]
+        other = [f"{a.name}: {said_day(c.day)}, {RANK_NAMES[Rank(c.rank)]}" for a, c in rows if (c.day, c.rank) != (day, rank)]
         found.append(
             SquadCompetitionOut(
                 id=lead.pk,

@@ -15,6 +15,7 @@ from jarvok.app.api.seasons.season_page import event_out, gap_of
 from jarvok.app.api.seasons.seasons import typed_taper
 from jarvok.app.api.seasons.shapes import ChoiceWords, EventOut, TaperOut
 from jarvok.app.athletes.reading import FOR_A_WEEK, practice_rows_of, practices_of
+from jarvok.app.centre.habits import unit_at_the_desk
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.schema import Schema
 from jarvok.app.seasons.season_book import SeasonBook, plan_from
@@ -28,6 +29,7 @@ from jarvok.core.marks.mark import MarkKind
 from jarvok.core.marks.performance import read
 from jarvok.core.plan.planned_load import au_of
 from jarvok.core.plan.taper_sets import TaperCut, taper_cut, windows_of
+from jarvok.core.quantities.mass import in_unit
 from jarvok.core.quantities.sentence import first_upper
 from jarvok.core.season.exposures import STANDING_NAMES, Exposure, drop_uncontested_days_out, event_kinds, last_session_days_out
 from jarvok.core.season.facts import SeasonFacts
@@ -93,8 +95,7 @@ class ExposureOut(Schema):
     last: date
     share_low: float
     share_high: float
-    low_kg: float | None
-    high_kg: float | None
+    load_words: str
     instead: str
     note: str
     source: str
@@ -300,6 +301,12 @@ def read_contest(request: HttpRequest, athlete_id: int, competition: int | None 
     )
 
 
+def _loads(load_kg: tuple[float, float]) -> str:
+    unit = unit_at_the_desk()
+    low, high = (f"{round(in_unit(x, unit), 1):g}" for x in load_kg)
+    return f"{low if low == high else f'{low}–{high}'} {unit}"
+
+
 def _exposure_out(e: Exposure) -> ExposureOut:
     lines = [f"{exercise(i).name} {exposure_text(e, i)}" for i in exercises_of(e)]
     return ExposureOut(
@@ -311,8 +318,7 @@ def _exposure_out(e: Exposure) -> ExposureOut:
         last=e.last,
         share_low=e.share_pct[0],
         share_high=e.share_pct[1],
-        low_kg=round(e.load_kg[0], 1) if e.load_kg else None,
-        high_kg=round(e.load_kg[1], 1) if e.load_kg else None,
+        load_words=_loads(e.load_kg) if e.load_kg else "",
         instead=e.instead,
         note=e.note,
         source=e.source.text,

@@ -15,6 +15,7 @@ from jarvok.app.api.athletes.transfer import sheet_text
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.schema import Schema
 from jarvok.app.testing.actions import keep_results as keep
@@ -25,6 +26,7 @@ from jarvok.core.interchange.athletes import read_text
 from jarvok.core.interchange.results import MOST_LIFTS, Grid, PastedResults, read_results_table
 from jarvok.core.interchange.results import read_pasted as read_rows
 from jarvok.core.library.exercises import exercise, exercises
+from jarvok.core.quantities.days import said_day
 from jarvok.core.quantities.mass import format_mass
 from jarvok.core.testing.choice import NAMES, TestKind
 
@@ -157,12 +159,12 @@ def _day_out(squad: Squad, wanted: str) -> TestDayOut:
 
 def _unit(people: list[Athlete]) -> str:
     """The unit of the squad's kit where all have one in pounds."""
-    return "lb" if people and all(a.kit is not None and a.kit.unit == "lb" for a in people) else "kg"
+    return "lb" if people and all(kit_of(a.kit).unit == "lb" for a in people) else "kg"
 
 
 def _cell(athlete: Athlete, lift: Exercise, book: LiftBook, offers: Offers) -> DayCell:
     current = book.max(athlete.pk, lift.id)
-    unit = athlete.kit.unit if athlete.kit is not None else "kg"
+    unit = kit_of(athlete.kit).unit
     open_to = [o for o in offers.of(athlete, lift, False) if o.kind is not TestKind.LOAD_VELOCITY]
     true_max = next(o for o in open_to if o.kind is TestKind.TRUE_MAX)
     return DayCell(
@@ -185,7 +187,9 @@ def keep_results(request: HttpRequest, squad_id: int, payload: ResultsIn) -> Kep
     squad = _squad(squad_id)
     if payload.day > clock.today():
         raise CoachError(
-            f"{payload.day:%-d %B %Y} is still to come.", where="day", accepted="Today or an earlier day is accepted."
+            f"{said_day(payload.day, year=True, is_long=True)} is still to come.",
+            where="day",
+            accepted="Today or an earlier day is accepted.",
         )
     entries = [keep.Entry(c.athlete_id, c.exercise_id, c.text, c.confirm) for c in payload.cells]
     found = keep.run(who_of(request), squad, payload.day, payload.unit, entries)

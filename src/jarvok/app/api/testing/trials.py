@@ -14,6 +14,7 @@ from jarvok.app.api.athletes.shapes import ChoiceOut
 from jarvok.app.api.problems import ERRORS, IdempotencyKey
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.room.models import Trial
 from jarvok.app.floor.earlier_sets import pairs_by_lift
@@ -294,7 +295,7 @@ def trial_out(trial_id: int) -> TrialOut:
 @router.get("/athletes/{int:athlete_id}/trials", response={200: TrialsOut, **ERRORS})
 def read_trials(request: HttpRequest, athlete_id: int) -> TrialsOut:
     athlete = get_object_or_404(Athlete.objects.select_related("kit"), pk=athlete_id)
-    unit = athlete.kit.unit if athlete.kit is not None else "kg"
+    unit = kit_of(athlete.kit).unit
     loaded = [ChoiceOut(id=e.id, name=e.name) for e in exercises().values() if e.is_loaded and e.motion is not None]
     singles = [ChoiceOut(id=e.id, name=e.name) for e in exercises().values() if e.kind in ("strength", "classic")]
     jumps = [ChoiceOut(id=e.id, name=e.name) for e in trials.jumps_to_try()]
@@ -343,7 +344,7 @@ def start_trial(request: HttpRequest, athlete_id: int, payload: StartTrial, idem
     def do() -> dict[str, Any]:
         asked = payload.dict(exclude={"kind", "exercise_id", "set_most"})
         if payload.set_most is not None:
-            asked["set_most_kg"] = in_kg(payload.set_most, athlete.kit.unit if athlete.kit is not None else "kg")
+            asked["set_most_kg"] = in_kg(payload.set_most, kit_of(athlete.kit).unit)
         return {"trial": start.run(who_of(request), athlete, payload.kind, payload.exercise_id, asked).pk}
 
     return trial_out(once(idempotency_key, {"athlete": athlete_id, **payload.dict()}, do)["trial"])

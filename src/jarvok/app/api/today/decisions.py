@@ -11,6 +11,7 @@ from jarvok.app.api.today.shapes import DecisionOut
 from jarvok.app.facts.athletes.models import Athlete, Restriction
 from jarvok.app.floor.pains import as_told, open_reports
 from jarvok.core.floor.pain import area_words
+from jarvok.core.quantities.days import said_day
 
 NAMED = 2  # [T] more than so many are one note with their names
 NAMES_SHOWN = 4  # [T]
@@ -43,11 +44,12 @@ def _ending(people: Sequence[Athlete]) -> list[DecisionOut]:
     rows = Restriction.objects.filter(athlete__in=by_id, until__range=(today, today + timedelta(days=ENDS_WITHIN_DAYS)))
     return [
         _of(
-            by_id[r.athlete_id], "restriction", f"“{r.words}” ends on {r.until:%a %-d %b}",
+            by_id[r.athlete_id], "restriction", f"“{r.words}” ends on {said_day(r.until, weekday=True)}",
             f"Set by {r.set_by}. From then on it is planned again; longer only by their word.",
             f"/athletes/{r.athlete_id}/record", "Look at the details",
         )
         for r in rows.order_by("until", "pk")
+        if r.until is not None
     ]  # fmt: skip
 
 
@@ -61,7 +63,7 @@ def _results(people: Sequence[Athlete], days: Mapping[int, OfDay]) -> list[Decis
     found = []
     for (day, name), those in sorted(groups.items(), reverse=True):
         athlete, entry_id = those[0]
-        title = f"No result of {name}, {day:%-d %b}"
+        title = f"No result of {name}, {said_day(day)}"
         path, where = f"/athletes/{athlete.pk}/after/{entry_id}", "Write it down"
         if len(those) == 1:
             found.append(_of(athlete, "result", title, text, path, where))

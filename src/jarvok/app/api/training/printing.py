@@ -25,6 +25,7 @@ from jarvok.app.api.training.squad_table import (
     read_squad_table,
 )
 from jarvok.core.errors import CoachError
+from jarvok.core.quantities.days import said_day
 
 router = Router(tags=["print"])
 TICKS = TableStyle(
@@ -46,7 +47,8 @@ MOST_COLUMNS = 6  # more loads than this do not fit a wall sheet; the cards hold
 
 
 def _heading(table: SquadTableOut) -> list[Any]:
-    day = f"{table.day:%A %-d %B} · {table.days_to_go} days to the competition · about {table.minutes} min"
+    day = said_day(table.day, weekday=True, is_long=True)
+    day += f" · {table.days_to_go} days to the competition · about {table.minutes} min"
     return [p(f"{table.theme} · {table.squad}", TITLE), p(day), Spacer(1, 3 * mm)]
 
 
@@ -132,7 +134,7 @@ def _card(table: SquadTableOut, row: TableRowOut) -> list[Any]:
     body.setStyle(CLOSE)
     body.setStyle(TableStyle([("SPAN", (0, n), (-1, n)) for n in headings]))
     body.setStyle(TableStyle([("BACKGROUND", (0, n), (-1, n), colors.whitesmoke) for n in headings]))
-    title = f"{table.theme}, {table.day:%a %-d %b}"
+    title = f"{table.theme}, {said_day(table.day, weekday=True)}"
     return [
         p(row.name, NAME),
         p(title, SMALL),
@@ -163,7 +165,7 @@ class TickBox(Flowable):
 
 def rack_pdf(sheet: RackSheetOut) -> bytes:
     """Return the PDF of a rack sheet, A4 landscape: lift by lift, rack by rack, the order and what changes on the bar."""
-    title = f"{sheet.day:%A %-d %B} · {sheet.racks} {'rack' if sheet.racks == 1 else 'racks'}"
+    title = f"{said_day(sheet.day, weekday=True, is_long=True)} · {sheet.racks} {'rack' if sheet.racks == 1 else 'racks'}"
     story: list[Any] = [p(f"{sheet.theme} · {sheet.squad}", TITLE), p(title), Spacer(1, 3 * mm)]
     for lift in sheet.lifts:
         story.append(p(f"{lift.slot} {lift.exercise} · {lift.text}", NAME))

@@ -21,6 +21,7 @@ from jarvok.core.loading.set_by_set import set_text
 from jarvok.core.loading.shorthand import write
 from jarvok.core.loading.until_miss import can_miss
 from jarvok.core.marks.conditions import conditions_of, words_of
+from jarvok.core.quantities.days import said_day
 from jarvok.core.quantities.sentence import first_upper
 from jarvok.core.running.classes import BY_KEY, words_for
 from jarvok.core.season.model import PhaseKey, monday_of
@@ -39,7 +40,7 @@ def state_of(sheet: Sheet) -> str:
 def _method_words(line: SheetLine) -> str:
     if line.choice is None:
         return ""
-    return f"by {METHOD_BY_KEY[line.choice.method].name.lower()} to {line.choice.until_day:%-d %b}, your choice"
+    return f"by {METHOD_BY_KEY[line.choice.method].name.lower()} to {said_day(line.choice.until_day)}, your choice"
 
 
 def _can_compare(line: SheetLine) -> bool:

@@ -23,6 +23,7 @@ from jarvok.app.training.templates import checked_name, dated, gathered
 from jarvok.app.training.written import athletes_for
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
+from jarvok.core.quantities.days import said_day
 from jarvok.core.season.model import monday_of
 from jarvok.core.session.document import Document, session_of
 from jarvok.core.session.template import from_raw
@@ -142,7 +143,7 @@ def preview(request: HttpRequest, template_id: int, payload: ApplyIn) -> Templat
         week = athlete_week(athlete, monday, clock.today())
         for sheet in week.sheets if week is not None else ():
             if found.kind != "session" or sheet.planned.day in on_days:
-                replaces.append(f"{sheet.planned.theme}, {sheet.planned.day:%a %-d %b}")
+                replaces.append(f"{sheet.planned.theme}, {said_day(sheet.planned.day, weekday=True)}")
     return TemplatePreviewOut(
         name=row.name,
         kind=row.kind,

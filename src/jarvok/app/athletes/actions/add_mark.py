@@ -22,6 +22,7 @@ from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.conditions import checked
 from jarvok.core.marks.mark import EVIDENCE
 from jarvok.core.marks.performance import check_measures
+from jarvok.core.quantities.days import said_day
 
 
 def run(who: Who, athlete: Athlete, typed: TypedMark, replaces: MarkRecord | None = None) -> MarkRecord:
@@ -30,7 +31,11 @@ def run(who: Who, athlete: Athlete, typed: TypedMark, replaces: MarkRecord | Non
     if kind not in TYPED_KINDS:
         raise CoachError("This kind of result comes from a sensor.", where="kind", accepted=", ".join(TYPED_KINDS))
     if typed.day > clock.today():
-        raise CoachError(f"{typed.day:%-d %B %Y} is still to come.", where="day", accepted="Today or an earlier day is accepted.")
+        raise CoachError(
+            f"{said_day(typed.day, year=True, is_long=True)} is still to come.",
+            where="day",
+            accepted="Today or an earlier day is accepted.",
+        )
     if typed.side not in SIDES:
         raise CoachError("A side is left or right.", where="side", accepted="left, right or none")
     if replaces is not None and replaces.withdrawn_at is not None:

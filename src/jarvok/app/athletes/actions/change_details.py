@@ -12,6 +12,7 @@ from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.facts.centre.models import KitRecord
 from jarvok.core.chooser.known import check_traits
 from jarvok.core.errors import CoachError, outside
+from jarvok.core.quantities.days import said_day
 
 AGES = (5, 100)
 LIMITS = {
@@ -51,12 +52,14 @@ def _check(sent: Mapping[str, Any]) -> None:
         raise CoachError("An athlete needs a name.", where="name", accepted="1 to 80 characters are accepted.")
     if isinstance(born, date) and not AGES[0] <= (clock.today() - born).days / DAYS_A_YEAR <= AGES[1]:
         raise CoachError(
-            f"Born {born:%-d %B %Y} cannot be.", where="birth_date", accepted=f"Ages from {AGES[0]} to {AGES[1]} are accepted."
+            f"Born {said_day(born, year=True, is_long=True)} cannot be.",
+            where="birth_date",
+            accepted=f"Ages from {AGES[0]} to {AGES[1]} are accepted.",
         )
     for key, (low, high) in LIMITS.items():
         value = sent.get(key)
         if value is not None and not low <= value <= high:
-            raise outside(WORDS.get(key, key), value, low, high, key)
+            raise outside(WORDS.get(key, key), value, low, high, key.removesuffix("_kg"))
     if sent.get("dominant_side") not in (None, "", "left", "right"):
         raise CoachError("A side is left or right.", where="dominant_side", accepted="left, right or none")
     for key, most in LENGTHS.items():

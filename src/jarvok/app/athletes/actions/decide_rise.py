@@ -12,6 +12,7 @@ from jarvok.app.problems import Conflict
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.working_max import ASKED_DAYS
+from jarvok.core.quantities.days import said_day
 
 ANSWERS = {"accept": "rise accepted", "refuse": "rise left out", "later": "rise asked again"}
 
@@ -27,9 +28,11 @@ def run(who: Who, athlete: Athlete, exercise_id: str, evidence: str, answer: str
     last = current.proposal.day + timedelta(days=ASKED_DAYS)
     later = (ask_again_on or min(today + timedelta(days=7), last)) if answer == "later" else None
     if later is not None and not today < later <= last:
-        accepted = f"A day from tomorrow to {last:%-d %B %Y}."
-        raise CoachError(f"{later:%-d %B %Y} is no day to ask again.", where="ask_again_on", accepted=accepted)
-    words = f"{exercise(exercise_id).name}: {ANSWERS[answer]}" + (f" on {later:%-d %b}" if later is not None else "")
+        accepted = f"A day from tomorrow to {said_day(last, year=True, is_long=True)}."
+        raise CoachError(
+            f"{said_day(later, year=True, is_long=True)} is no day to ask again.", where="ask_again_on", accepted=accepted
+        )
+    words = f"{exercise(exercise_id).name}: {ANSWERS[answer]}" + (f" on {said_day(later)}" if later is not None else "")
     with acting(who, "decide_rise", words, athlete=athlete):
         MaxDecision.objects.create(
             athlete=athlete, exercise_id=exercise_id, day=current.proposal.day, evidence=evidence, accepted=answer == "accept",

@@ -37,6 +37,7 @@ from jarvok.app.facts.seasons.models import (
 from jarvok.app.facts.training.models import LineEdit, MethodChoice, SessionMove, ToldWeek, WeekChoice, WrittenSession
 from jarvok.app.problems import Conflict
 from jarvok.core.errors import CoachError
+from jarvok.core.quantities.days import said_day
 
 KNOWN = (
     Restriction, Fault, MaxTest, MaxDecision, Practice, CalendarEntry, Reading, Trial, OwnDefault, Link, Act, SquadMove, Finding,
@@ -142,7 +143,7 @@ def _sessions(stays: Athlete, goes: Athlete) -> None:
     for row in goes.sessions.order_by("day", "pk"):
         key = row.key if (row.day, row.key) not in taken else next((k for k in OWN_KEYS if (row.day, k) not in taken), None)
         if key is None:
-            raise Conflict(f"{row.day:%-d %B %Y} holds too many sessions of both.")
+            raise Conflict(f"{said_day(row.day, year=True, is_long=True)} holds too many sessions of both.")
         taken.add((row.day, key))
         TrainingSession.objects.filter(pk=row.pk).update(athlete=stays, key=key)
 

@@ -8,12 +8,13 @@ from jarvok.app import clock
 from jarvok.app.accounts.actions import record_person
 from jarvok.app.accounts.passwords import checked_password
 from jarvok.app.acts import Who, acting
-from jarvok.app.centre.actions import set_zone
+from jarvok.app.centre.actions import set_habits, set_zone
 from jarvok.app.facts.centre.models import Centre
 from jarvok.app.facts.people.models import Role
 from jarvok.app.facts.writing import writing
 from jarvok.app.problems import Conflict
 from jarvok.core.errors import CoachError
+from jarvok.core.quantities.days import DayOrder
 
 LONGEST_NAME = 80  # [T]
 
@@ -23,7 +24,9 @@ def is_empty() -> bool:
     return not User.objects.exists()
 
 
-def run(name: str, zone: str, person: str, sign_in: str, password: str) -> User:
+def run(
+    name: str, zone: str, person: str, sign_in: str, password: str, *, unit: str = "kg", day_order: str = DayOrder.DAY_FIRST
+) -> User:
     """Make the centre and its first account. Refused once there is one."""
     for where, text in (("name", name), ("person", person), ("sign_in", sign_in)):
         if not 1 <= len(text.strip()) <= LONGEST_NAME:
@@ -43,4 +46,5 @@ def run(name: str, zone: str, person: str, sign_in: str, password: str) -> User:
         with acting(who, "begin_centre", f"{name.strip()} begins"):
             Centre.objects.update_or_create(pk=1, defaults={"name": name.strip(), "begun_at": clock.now()})
             set_zone.run(who, zone)
+            set_habits.run(who, unit, day_order)
     return user

@@ -6,8 +6,8 @@ from zoneinfo import available_timezones
 
 from django.db import transaction
 
-from jarvok.app import clock
 from jarvok.app.acts import Who, acting
+from jarvok.app.centre.habits import read_habits_anew
 from jarvok.app.facts.centre.models import Centre
 from jarvok.core.errors import CoachError
 
@@ -18,4 +18,4 @@ def run(who: Who, zone: str) -> None:
         raise CoachError(f"“{zone}” is no time zone.", where="zone", accepted="Such as Europe/Oslo or America/Halifax.")
     with acting(who, "set_zone", f"time zone {zone or 'of the server'}"):
         Centre.objects.update_or_create(pk=1, defaults={"zone": zone})
-        transaction.on_commit(lambda: clock.live_in(zone))
+        transaction.on_commit(read_habits_anew)

@@ -20,6 +20,8 @@ class Centre(models.Model):
     kept_days = models.PositiveSmallIntegerField(default=30)  # how long what serves for a while only is kept
     housekeeper = models.CharField(max_length=120, blank=True)  # the process that looks after the centre, and for how long
     housekeeper_until = models.DateTimeField(null=True)
+    unit = models.CharField(max_length=2, default="kg")  # what stands on the plates where no room says it
+    day_order = models.CharField(max_length=11, default="day first")  # how days are written, for whoever has no way of their own
     zone = models.CharField(max_length=60, blank=True)  # where it lies, such as "Europe/Oslo"; nothing for the server's own
 
 

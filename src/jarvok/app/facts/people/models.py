@@ -26,7 +26,8 @@ class Person(models.Model):
     user = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="person")
     name = models.CharField(max_length=80)
     role = models.CharField(max_length=10, choices=Role.choices, default=Role.HEAD)
-    unit = models.CharField(max_length=2, default="kg")
+    unit = models.CharField(max_length=2, blank=True)  # of marks and body masses at the desk; nothing for the centre's
+    day_order = models.CharField(max_length=11, blank=True)  # nothing for the centre's
     squads = models.ManyToManyField("athletes.Squad", related_name="people")  # a coach's and an assistant's own
     athlete = models.OneToOneField("athletes.Athlete", on_delete=models.SET_NULL, null=True, related_name="person")
     may_log = models.BooleanField(default=False)  # an athlete who logs their own sets

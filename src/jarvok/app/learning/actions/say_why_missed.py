@@ -12,6 +12,7 @@ from jarvok.app.facts.learning.models import MissedWord
 from jarvok.app.problems import Conflict
 from jarvok.core.errors import CoachError
 from jarvok.core.learning.missed import REASONS
+from jarvok.core.quantities.days import said_day
 
 KEY_LENGTH = 4
 
@@ -24,7 +25,7 @@ def run(who: Who, athlete: Athlete, day: date, key: str, reason: str, note: str 
         raise CoachError("This session is still ahead.", where="day", accepted="A day up to today.")
     if len(key) > KEY_LENGTH:
         raise CoachError("There is no such session.", where="key")
-    words = f"{day:%-d %b}, {key}: {REASONS.get(reason, 'no reason')}"
+    words = f"{said_day(day)}, {key}: {REASONS.get(reason, 'no reason')}"
     with acting(who, "say_why_missed", words, athlete=athlete):
         if TrainingSession.objects.filter(athlete=athlete, day=day, key=key).exists():
             raise Conflict("This session was started. Why it was made easier stands with it.")

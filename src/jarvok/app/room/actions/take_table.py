@@ -13,6 +13,7 @@ from jarvok.app.room.device_files import preview
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.mark import MarkKind
+from jarvok.core.quantities.days import said_day
 
 
 def run(
@@ -44,7 +45,9 @@ def run(
             on = rep.day or day or clock.today()
             if on > clock.today():
                 raise CoachError(
-                    f"{on:%-d %B %Y} is still to come.", where="day", accepted="Today or an earlier day is accepted."
+                    f"{said_day(on, year=True, is_long=True)} is still to come.",
+                    where="day",
+                    accepted="Today or an earlier day is accepted.",
                 )
             best[on, rep.load_kg] = max(speed, best.get((on, rep.load_kg), 0.0))
         MarkRecord.objects.bulk_create(

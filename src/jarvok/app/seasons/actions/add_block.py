@@ -13,6 +13,7 @@ from jarvok.app.problems import Conflict
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.seasons.typed_season import changed, in_scope, same_name
 from jarvok.core.errors import CoachError
+from jarvok.core.quantities.days import said_day
 from jarvok.core.season.blocks import check_block
 from jarvok.core.season.model import Rank, TrainingBlock, monday_of
 
@@ -43,14 +44,17 @@ def _add(person: Athlete, name: str, starts: date | None, weeks: int, block: Tra
     last = first + timedelta(days=7 * weeks - 1)
     crossed = next((b for b in blocks if _begins(b) <= last and book.ends(b) >= first), None)
     if crossed is not None:
-        raise Conflict(f"{crossed.name} of {person.name} lies in those weeks, to {book.ends(crossed):%-d %B}. Begin after it.")
+        end = said_day(book.ends(crossed), is_long=True)
+        raise Conflict(f"{crossed.name} of {person.name} lies in those weeks, to {end}. Begin after it.")
     main = next((c for c in book.competitions(person.pk) if c.rank == Rank.MAIN and first <= c.day <= last), None)
     if main is not None:
-        raise Conflict(f"{main.name} on {main.day:%-d %B} lies in those weeks: the season is built to it already.")
+        raise Conflict(
+            f"{main.name} on {said_day(main.day, is_long=True)} lies in those weeks: the season is built to it already."
+        )
     called = name or f"Block {1 + Entry.objects.filter(athlete=person, competition__rank=Rank.BLOCK).count()}"
     if same_name(person, called, last) is not None:
         raise Conflict(f"There is a {called} already. Give this one another name.")
-    with changed(person, [f"{called}: {weeks} weeks to {last:%-d %b}"]):
+    with changed(person, [f"{called}: {weeks} weeks to {said_day(last)}"]):
         block_raw = replace(block, starts=first).to_raw()
         weeks_to = Competition.objects.create(athlete=person, name=called, day=last, rank=Rank.BLOCK, block=block_raw)
         Entry.objects.create(athlete=person, competition=weeks_to, planned_from=today)

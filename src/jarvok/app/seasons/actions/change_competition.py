@@ -6,6 +6,7 @@ from jarvok.app.acts import Who, acting
 from jarvok.app.facts.seasons.models import Entry
 from jarvok.app.problems import Conflict
 from jarvok.app.seasons.typed_season import TypedCompetition, changed, checked, not_past, own_name, write
+from jarvok.core.quantities.days import said_day
 from jarvok.core.season.model import RANK_NAMES, Rank
 
 
@@ -20,7 +21,7 @@ def run(who: Who, competition: Entry, typed: TypedCompetition) -> Entry:
             own_name(competition.athlete, typed, competition)
         if typed.day != competition.day:
             not_past(typed.day)
-            words.append(f"{competition.name} moved from {competition.day:%-d %b} to {typed.day:%-d %b}")
+            words.append(f"{competition.name} moved from {said_day(competition.day)} to {said_day(typed.day)}")
         if typed.name != competition.name:
             words.append(f"{competition.name} renamed to {typed.name}")
         if typed.rank != competition.rank:

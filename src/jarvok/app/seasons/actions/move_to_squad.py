@@ -12,6 +12,7 @@ from jarvok.app.facts.people.models import Act, Via
 from jarvok.app.problems import Conflict
 from jarvok.app.seasons.actions import join_squad
 from jarvok.core.errors import CoachError
+from jarvok.core.quantities.days import said_day
 
 log = logging.getLogger(__name__)
 FURTHEST = timedelta(days=400)  # [J] a season and what comes after it
@@ -26,9 +27,11 @@ def run(who: Who, athlete: Athlete, squad: Squad, day: date) -> SquadMove:
     if squad.pk == athlete.squad_id:
         raise CoachError(f"{athlete.name} is in {squad.name} already.", where="squad_id", accepted="Another squad.")
     if day > today + FURTHEST:
-        raise CoachError("That day is too far away.", where="day", accepted=f"Up to {today + FURTHEST:%-d %B %Y}.")
+        raise CoachError(
+            "That day is too far away.", where="day", accepted=f"Up to {said_day(today + FURTHEST, year=True, is_long=True)}."
+        )
     check_scope(who.person, squad=squad)
-    when = "" if day <= today else f" on {day:%-d %B %Y}"
+    when = "" if day <= today else f" on {said_day(day, year=True, is_long=True)}"
     with acting(who, "move_to_squad", f"{athlete.name} goes to {squad.name}{when}", athlete=athlete) as act:
         athlete.squad_moves.filter(done_at__isnull=True, withdrawn_at__isnull=True).update(withdrawn_at=clock.now())
         move = SquadMove.objects.create(athlete=athlete, squad=squad, day=day)

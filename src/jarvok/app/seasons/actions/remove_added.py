@@ -7,13 +7,14 @@ from datetime import date, timedelta
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.training.models import LineEdit, WrittenSession
+from jarvok.core.quantities.days import said_day
 
 
 def run(who: Who, athlete: Athlete, monday: date) -> None:
     """Take the lines and sessions of a week, named by its Monday, back to the proposal."""
     days = (monday, monday + timedelta(days=6))
     typed = LineEdit.objects.filter(athlete=athlete, day__range=days, undone_at__isnull=True).exclude(text="")
-    with acting(who, "remove_added", f"what was added in the week of {monday:%-d %b} taken back", athlete=athlete):
+    with acting(who, "remove_added", f"what was added in the week of {said_day(monday)} taken back", athlete=athlete):
         for edit in list(typed):
             LineEdit.objects.create(
                 athlete=athlete,

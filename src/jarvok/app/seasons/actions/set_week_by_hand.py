@@ -8,6 +8,7 @@ from jarvok.app.acts import Who, acting
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.seasons.typed_season import changed, style_of
 from jarvok.core.errors import CoachError
+from jarvok.core.quantities.days import said_day
 from jarvok.core.season.model import monday_of
 
 LIMITS = (("volume_pct", 0.0, 150.0, "volume"), ("top_pct", 40.0, 100.0, "top"))
@@ -23,7 +24,7 @@ def run(who: Who, athlete: Athlete, monday: date, volume_pct: float | None, top_
         if value is not None and not low <= value <= high:
             raise CoachError(f"A {word} of {value:g} % cannot be.", where=name, accepted=f"{low:g} to {high:g} %.")
     said = [f"{word} {values[name]:g} %" for name, _, _, word in LIMITS if values[name] is not None]
-    words = f"week of {monday:%-d %b}: {', '.join(said) or 'as planned'}"
+    words = f"week of {said_day(monday)}: {', '.join(said) or 'as planned'}"
     with acting(who, "set_week_by_hand", words, athlete=athlete):
         style = style_of(athlete)
         with changed(athlete, [words]):

@@ -13,6 +13,7 @@ from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Squad
 from jarvok.app.problems import NeedsConfirmation
 from jarvok.core.errors import CoachError
 from jarvok.core.interchange.results import read_result
+from jarvok.core.quantities.days import said_day
 
 
 @dataclass(frozen=True)
@@ -39,7 +40,7 @@ def run(who: Who, squad: Squad, day: date, unit: str, entries: Sequence[Entry]) 
     """Keep the results of a day; a cell that is empty is passed over."""
     people = {a.pk: a for a in Athlete.here.filter(squad=squad)}
     found: list[Outcome] = []
-    with acting(who, "keep_results", f"test day of {day:%-d %b %Y}", squad=squad, also=list(people.values())):
+    with acting(who, "keep_results", f"test day of {said_day(day, year=True)}", squad=squad, also=list(people.values())):
         for entry in entries:
             athlete = people.get(entry.athlete_id)
             if athlete is None:

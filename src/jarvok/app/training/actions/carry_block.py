@@ -9,6 +9,7 @@ from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.problems import Conflict
 from jarvok.app.training.written import documented, free_key, held, open_sheet, put, week_for
 from jarvok.core.errors import CoachError
+from jarvok.core.quantities.days import said_day
 from jarvok.core.session.block_changes import drop_block, find_block, put_block
 from jarvok.core.session.document import Document
 
@@ -25,7 +26,7 @@ def run(who: Who, athlete: Athlete, day: date, key: str, block: str, to: date, *
         target = next((s for s in week.sheets if s.planned.day == to), None)
         if target is not None and target.started is not None:
             raise Conflict("The session of that day has been started; what was told stays.")
-        words = f"{found.name} {'copied' if keep else 'moved'} to {to:%a %-d %b}"
+        words = f"{found.name} {'copied' if keep else 'moved'} to {said_day(to, weekday=True)}"
         with acting(who, "carry_block", words, athlete=now):
             if not keep:
                 put(now, key, day, drop_block(document, found.name), words)

@@ -17,6 +17,7 @@ from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.compare import express
 from jarvok.core.loading.methods import METHOD_BY_KEY, METHODS
 from jarvok.core.loading.shorthand import write
+from jarvok.core.quantities.days import said_day
 
 
 def run(who: Who, athlete: Athlete, day: date, key: str, line: str, method: str, scope: str, reason: str) -> None:
@@ -36,7 +37,7 @@ def run(who: Who, athlete: Athlete, day: date, key: str, line: str, method: str,
     if scope != "block":
         raise CoachError("A method is picked for a line or for a block.", where="scope", accepted="line or block")
     phase = next(p for p in week.plan.phases if p.start <= week.week.start <= p.end)
-    words = f"{name} by {METHOD_BY_KEY[method].name.lower()} to {phase.end:%-d %b}"
+    words = f"{name} by {METHOD_BY_KEY[method].name.lower()} to {said_day(phase.end)}"
     with acting(who, "choose_method", words, athlete=athlete):
         # the line itself goes back to the proposal, without a step of its own to undo
         LineEdit.objects.create(

@@ -13,6 +13,7 @@ from jarvok.app.training.actions.put_sessions import Said
 from jarvok.app.training.sheets import athlete_week
 from jarvok.app.training.written import documented
 from jarvok.core.errors import CoachError
+from jarvok.core.quantities.days import said_day
 from jarvok.core.session.document import Document
 
 
@@ -24,4 +25,4 @@ def run(who: Who, athlete: Athlete, monday: date, people: Sequence[Athlete], to:
     sessions: dict[date, list[Document]] = {}
     for s in source.sheets:
         sessions.setdefault(to + timedelta(days=s.planned.day.weekday()), []).append(documented(s))
-    return put_sessions.run(who, f"week of {monday:%-d %B} copied", sessions, people, whole_weeks=True)
+    return put_sessions.run(who, f"week of {said_day(monday, is_long=True)} copied", sessions, people, whole_weeks=True)

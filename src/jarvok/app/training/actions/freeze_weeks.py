@@ -12,6 +12,7 @@ from jarvok.app.facts.training.models import ToldWeek
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.training.planned_weeks import proposed_week
 from jarvok.app.training.told_weeks import forget_told, raw_of, raw_place
+from jarvok.core.quantities.days import said_day
 
 
 def run(who: Who, athlete: Athlete, until: date) -> int:
@@ -26,7 +27,7 @@ def run(who: Who, athlete: Athlete, until: date) -> int:
     due = [w for w in plan.weeks if w.start <= until and kept.get(w.start, w.start - timedelta(days=1)) < min(until, w.end)]
     if not due:
         return 0
-    with acting(who, "freeze_weeks", f"the plan up to {until:%-d %b} kept as it stood", athlete=athlete):
+    with acting(who, "freeze_weeks", f"the plan up to {said_day(until)} kept as it stood", athlete=athlete):
         for week in due:
             through = min(until, week.end)
             sessions = [s for s in proposed_week(athlete, plan, week, rules) if s.day <= through]

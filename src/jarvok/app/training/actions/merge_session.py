@@ -12,6 +12,7 @@ from jarvok.app.problems import Conflict
 from jarvok.app.training.lookup import find_sheet
 from jarvok.app.training.sheets import MERGED_LINE, MERGED_SLOT
 from jarvok.core.errors import CoachError
+from jarvok.core.quantities.days import said_day
 
 
 def run(who: Who, athlete: Athlete, day: date, key: str, to: date) -> None:
@@ -19,7 +20,9 @@ def run(who: Who, athlete: Athlete, day: date, key: str, to: date) -> None:
     week, sheet = find_sheet(athlete, day, key)
     target = next((s for s in week.sheets if s.planned.day == to and s.planned.key != key), None)
     if target is None:
-        raise CoachError(f"No other session is planned on {to:%-d %B}.", where="day", accepted="A day of this week with one.")
+        raise CoachError(
+            f"No other session is planned on {said_day(to, is_long=True)}.", where="day", accepted="A day of this week with one."
+        )
     if sheet.started is not None or target.started is not None:
         raise Conflict("One of the two has been started; what was told stays.")
     if week.week.is_light:

@@ -11,6 +11,7 @@ from jarvok.app.problems import Conflict
 from jarvok.app.training.lookup import find_planned
 from jarvok.app.training.written import MOST_A_DAY, put
 from jarvok.core.errors import CoachError
+from jarvok.core.quantities.days import said_day
 from jarvok.core.session.document import document_of
 
 
@@ -21,7 +22,11 @@ def run(who: Who, athlete: Athlete, day: date, key: str, to: date) -> None:
     if found.is_started:
         raise Conflict("This session has been started and stays on its day.")
     if not week.start <= to <= week.end:
-        raise CoachError(f"{to:%-d %B} lies in another week.", where="day", accepted="A day from Monday to Sunday of this week.")
+        raise CoachError(
+            f"{said_day(to, is_long=True)} lies in another week.",
+            where="day",
+            accepted="A day from Monday to Sunday of this week.",
+        )
     if (week.competition_day - to).days < 1:
         raise CoachError("That day is the competition's or after it.", where="day", accepted="A day before it.")
     if sum(other.day == to for other in found.others) >= MOST_A_DAY:

@@ -12,6 +12,7 @@ from jarvok.app.facts.training.models import WrittenSession
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.training.planned_weeks import planned_week, read_again
 from jarvok.app.training.written import mark, own_key, put
+from jarvok.core.quantities.days import said_day
 from jarvok.core.season.model import monday_of
 from jarvok.core.session.document import Document
 
@@ -63,7 +64,7 @@ def _put_on(documents: Sequence[Document], words: str, people: Sequence[Athlete]
         plan = seasons.plan(person.pk)
         week = plan.week_of(day) if plan is not None else None
         if plan is None or week is None or day >= week.competition_day:
-            left.append(f"{person.name}: {day:%-d %B} lies outside the season")
+            left.append(f"{person.name}: {said_day(day, is_long=True)} lies outside the season")
             continue
         if person.sessions.filter(day=day).exists():
             left.append(f"{person.name}: the session of that day has been started")

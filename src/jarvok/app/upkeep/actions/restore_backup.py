@@ -12,6 +12,7 @@ from django.db import DatabaseError, connections
 from jarvok.app.acts import Who, acting
 from jarvok.app.athletes.actions import erase_athlete
 from jarvok.app.athletes.kept_known import forget_all_kept
+from jarvok.app.centre.habits import read_habits_anew
 from jarvok.app.facts.athletes.models import Athlete, Erased
 from jarvok.app.facts.people.models import Person, SignedIn
 from jarvok.app.floor.at_hand import forget_all
@@ -39,6 +40,7 @@ def run(who: Who, name: str) -> backups.Backup:
         _put_back_file(source)
     forget_all()
     forget_all_kept()
+    read_habits_anew()
     put_right()
     SignedIn.objects.all().delete()
     for athlete in Athlete.objects.filter(pk__in=erased):

@@ -10,6 +10,7 @@ from jarvok.core.loading.reader import NUMBER, Reader, number
 from jarvok.core.loading.rule import Example, Intent, LoadRule, Method, Target, by_effort
 from jarvok.core.loading.state import Ask, LiftState, Offer
 from jarvok.core.marks.effort import RIR_BY_RPE, rir_for_rpe
+from jarvok.core.quantities.days import said_day
 from jarvok.core.quantities.mass import format_kg
 from jarvok.core.working import Input
 
@@ -119,7 +120,7 @@ class Reserve(LoadRule):
         if not self.beat_last or last is None or last.top_kg is None or found.load_kg is None:
             return found
         holds = found.load_kg > last.top_kg
-        text = f"{format_kg(last.top_kg)} kg, {last.day:%-d %b}"
+        text = f"{format_kg(last.top_kg)} kg, {said_day(last.day)}"
         said = "heavier than last time, as wished" if holds else "not above last time: the reserve wins"
         return found._replace(rule=f"{found.rule}; {said}", inputs=(*found.inputs, Input("last time", text, last.ref)))
 

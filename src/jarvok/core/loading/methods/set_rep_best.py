@@ -11,6 +11,7 @@ from jarvok.core.loading.state import Ask, LiftState, Offer
 from jarvok.core.loading.tables import intensity_words, words_source
 from jarvok.core.marks.rep_table import SOURCE as TABLE_SOURCE
 from jarvok.core.marks.rep_table import percent_for_reps
+from jarvok.core.quantities.days import said_day
 from jarvok.core.working import Input, Source
 
 DAY_WORDS = sorted(intensity_words(), key=len, reverse=True)
@@ -34,7 +35,7 @@ def best_lifted(ask: Ask, state: LiftState) -> SchemeBest | None:
     for session in state.history:
         done = sorted((s.load_kg for s in session.sets if s.load_kg and s.reps >= ask.reps and not s.form_broke), reverse=True)
         if len(done) >= ask.sets and (found is None or done[ask.sets - 1] > found.load_kg):
-            words = f"{ask.sets} × {ask.reps} at {done[ask.sets - 1]:g} kg, {session.day:%-d %b %Y}"
+            words = f"{ask.sets} × {ask.reps} at {done[ask.sets - 1]:g} kg, {said_day(session.day, year=True)}"
             found = SchemeBest(done[ask.sets - 1], False, words, Source("fact", "lifted"), session.ref)
     return found
 

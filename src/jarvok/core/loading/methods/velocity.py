@@ -8,6 +8,7 @@ from jarvok.core.exercises import Exercise
 from jarvok.core.loading.reader import NUMBER, Reader, number
 from jarvok.core.loading.rule import Example, Intent, LoadRule, Method, Target, by_effort, no_step
 from jarvok.core.loading.state import Ask, LiftState, Offer
+from jarvok.core.quantities.days import said_day
 from jarvok.core.quantities.mass import format_kg
 from jarvok.core.velocity.profile import general_share_for_velocity, general_velocity_mps
 from jarvok.core.velocity.zones import ZONES
@@ -58,7 +59,7 @@ def offer_own(low_mps: float, high_mps: float, peak: bool, state: LiftState) -> 
             "held at their edge."
         )
     days = sorted(p.day for p in profile.points)
-    said = f"{len(profile.points)} points, R² {profile.r_squared:.2f}, {days[0]:%-d %b} to {days[-1]:%-d %b}"
+    said = f"{len(profile.points)} points, R² {profile.r_squared:.2f}, {said_day(days[0])} to {said_day(days[-1])}"
     return Offer(
         load,
         "velocity",

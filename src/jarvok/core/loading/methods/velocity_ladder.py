@@ -8,6 +8,7 @@ from jarvok.core.loading.methods.velocity import LEAST_MPS, MOST_MPS, MPS_STEP
 from jarvok.core.loading.reader import NUMBER, Reader, number
 from jarvok.core.loading.rule import Example, LoadRule, Target, by_effort
 from jarvok.core.loading.state import Ask, LiftState, Offer
+from jarvok.core.quantities.days import said_day
 from jarvok.core.quantities.mass import format_mass
 from jarvok.core.quantities.plates import unit_of
 from jarvok.core.velocity.ladder import EXPECTED_SHARE, START_SHARE
@@ -64,7 +65,7 @@ class VelocityLadder(LoadRule):
     def expected(self, state: LiftState) -> Offer:
         """Return the load thought to be reached: the record at this velocity, else by the own line, else a share of the max."""
         record = record_at(state.profile, self.target_mps)
-        inputs = (Input("best at this velocity", f"{record.load_kg:g} kg, {record.day:%-d %b}", record.ref),) if record else ()
+        inputs = (Input("best at this velocity", f"{record.load_kg:g} kg, {said_day(record.day)}", record.ref),) if record else ()
         load, rule = expected_kg(self.target_mps, state, record.load_kg if record else None)
         if load is None:
             return by_effort("no best, no velocity profile and no max in this lift")
@@ -77,7 +78,7 @@ class VelocityLadder(LoadRule):
         if record is None:
             return ""
         unit = unit_of(state.implement) if state.implement is not None else "kg"
-        return f"best at {self.target_mps:.2f} m/s {kind}: {format_mass(record.load_kg, unit)} {unit}, {record.day:%-d %b}"
+        return f"best at {self.target_mps:.2f} m/s {kind}: {format_mass(record.load_kg, unit)} {unit}, {said_day(record.day)}"
 
     def offer(self, ask: Ask, state: LiftState) -> Offer:
         """Return the load of a rung: from well below up to what is expected."""
