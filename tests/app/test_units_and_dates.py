@@ -46,14 +46,30 @@ def test_what_one_types_and_reads_at_the_desk_is_in_ones_own_unit(coach: Any, at
     assert (record["class_limit"], record["unit"]) == (136.7, "lb")  # 62 kg
     (row,) = coach.get("athletes")["squads"][0]["athletes"]
     page = coach.get(f"athletes/{athlete.pk}")
-    deadlift = next(x for x in page["lifts"] if x["exercise_id"] == "trap_bar_deadlift")
-    assert row["mass"] == 140.5
-    assert row["lifts"][0]["max"] == deadlift["max"] == pytest.approx(deadlift["max_kg"] / POUND_KG, abs=0.15)
-    assert deadlift["line"][-1]["load"] == deadlift["max"]
+    assert (row["mass"], row["lifts"][0]["unit"]) == (140.5, "kg"), "a bar speaks the unit of its room"
     assert "3.8 lb over the limit" in next(n["text"] for n in page["margin"] if n["id"] == "class")
+    assert page["masses"][-1]["words"] == "140.5 lb"
     theirs = second.get("/api/athletes").json()["squads"][0]["athletes"][0]
-    assert theirs["lifts"][0]["max"] == deadlift["max_kg"], "what is kept of a page in pounds is not shown in kilograms"
+    assert theirs["mass"] == 63.7, "what is kept of a page in pounds is not shown in kilograms"
     assert second.get(f"/api/athletes/{athlete.pk}/record").json()["masses"][0]["words"] == "63.73 kg"
+
+
+def test_a_pounds_room_says_its_maxes_in_pounds_wherever_they_stand(coach: Any, athlete: Athlete) -> None:
+    plates = [{"mass": m, "pairs": 4} for m in (45, 25, 10, 5, 2.5)]
+    kit = {"name": "Pounds hall", "unit": "lb", "bar": 45, "collar": 0, "plates": plates, "has": [], "attachments": []}
+    room = next(k["id"] for k in coach.ok("POST", "settings/kits", kit)["kits"] if k["name"] == "Pounds hall")
+    coach.ok("PATCH", f"athletes/{athlete.pk}/record", {"kit_id": room})
+    lift = next(x for x in coach.get(f"athletes/{athlete.pk}")["lifts"] if x["exercise_id"] == "back_squat")
+    (row,) = coach.get("athletes")["squads"][0]["athletes"]
+    assert lift["unit"] == "lb"
+    assert lift["max"] == pytest.approx(lift["max_kg"] / POUND_KG, abs=0.15)
+    assert lift["line"][-1]["load"] == lift["max"]
+    assert next(x["max"] for x in row["lifts"] if x["exercise_id"] == "back_squat") == lift["max"]
+    said = str(lift["working"])
+    assert "176.4 × 6 (rep-max)" in said  # 80 kg
+    assert " kg" not in said
+    best = next(x for x in coach.get(f"athletes/{athlete.pk}/standing")["lifts"] if x["exercise"] == "Trap-bar deadlift")
+    assert (best["tested"], best["unit"]) == (264.6, "lb")  # 120 kg
 
 
 def test_a_class_limit_is_typed_in_ones_own_unit(coach: Any, athlete: Athlete) -> None:

@@ -5723,6 +5723,8 @@ export interface components {
             max: number | null;
             /** Error */
             error: number | null;
+            /** Unit */
+            unit: string;
             working: components["schemas"]["WorkingOut"] | null;
         };
         /** SquadOut */
@@ -5908,6 +5910,8 @@ export interface components {
             max: number;
             /** Error */
             error: number;
+            /** Unit */
+            unit: string;
             working: components["schemas"]["WorkingOut"];
             proposal: components["schemas"]["RiseOut"] | null;
             /** Trend */
@@ -6262,6 +6266,8 @@ export interface components {
         LiftBestOut: {
             /** Exercise */
             exercise: string;
+            /** Unit */
+            unit: string;
             /** Tested */
             tested: number | null;
             /** Tested Day */

@@ -86,7 +86,7 @@ function OwnHabits({ me, onDone }: { me: Schemas["Me"]; onDone: () => void }) {
       }}
     >
       <HabitFields asCentre unit={typed.unit} dayOrder={typed.day_order} onChange={(unit, day_order) => setTyped({ unit, day_order })} />
-      <p className="soft small">Body mass and marks at the desk. A bar is loaded in the unit of its room.</p>
+      <p className="soft small">Body mass, and results typed at the desk. A bar speaks the unit of its room.</p>
       {save.problem && <Trouble problem={save.problem} />}
       <Button type="submit" size="sm" disabled={save.isPending}>
         Save

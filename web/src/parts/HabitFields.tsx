@@ -12,9 +12,10 @@ interface Props {
 /** In which unit masses stand, and how days are written. */
 export function HabitFields({ unit, dayOrder, onChange, asCentre = false }: Props) {
   const id = useId();
+  const wide = asCentre ? "col-12" : "col-6"; // in a menu there is room for one
   return (
     <div className="row g-2 mb-3">
-      <Form.Group controlId={`${id}-unit`} className="col-6">
+      <Form.Group controlId={`${id}-unit`} className={wide}>
         <Form.Label>Units</Form.Label>
         <Form.Select value={unit} onChange={(e) => onChange(e.target.value, dayOrder)}>
           {asCentre && <option value="">as the centre</option>}
@@ -22,7 +23,7 @@ export function HabitFields({ unit, dayOrder, onChange, asCentre = false }: Prop
           <option value="lb">pounds</option>
         </Form.Select>
       </Form.Group>
-      <Form.Group controlId={`${id}-days`} className="col-6">
+      <Form.Group controlId={`${id}-days`} className={wide}>
         <Form.Label>Dates</Form.Label>
         <Form.Select value={dayOrder} onChange={(e) => onChange(unit, e.target.value)}>
           {asCentre && <option value="">as the centre</option>}

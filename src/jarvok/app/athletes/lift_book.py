@@ -12,7 +12,7 @@ from jarvok.app.athletes.kept_known import LIFTS, keep_lifts, kept_of
 from jarvok.app.athletes.lift_facts import EVIDENCE_DAYS, LiftFacts, Wanted, read_lift_facts
 from jarvok.app.athletes.past_sessions import read_past
 from jarvok.app.athletes.worked_out import mark_of_day, max_of, profile_of
-from jarvok.app.centre.in_force import kit_of, pulls_of, rules_in_force
+from jarvok.app.centre.in_force import kit_of, pulls_of, rules_in_force, unit_for
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.core.exercises import Exercise
@@ -217,6 +217,7 @@ class LiftBook:
             training_age_years=self._lifting_years(key[0]),
             pauses=tuple(self.facts_of(key[0]).pauses),
             beside=tuple(beside),
+            unit=unit_for(exercise(key[1]), self.athletes[key[0]].kit),
         )
 
     def _find_max_under(self, key: tuple[int, str], conditions: Conditions) -> CurrentMax | None:

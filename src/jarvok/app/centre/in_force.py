@@ -5,9 +5,10 @@ from __future__ import annotations
 from jarvok.app.centre.habits import habits
 from jarvok.app.facts.centre.models import KitRecord, RuleChange
 from jarvok.core.equations import BY_KEY, DEFAULT_EQUATION
-from jarvok.core.library.kit import Kit, furnished
+from jarvok.core.exercises import Exercise
+from jarvok.core.library.kit import Kit, furnished, implement_for
 from jarvok.core.loading.accommodating import Attachment, MeasuredPull
-from jarvok.core.quantities.plates import FixedSteps
+from jarvok.core.quantities.plates import FixedSteps, unit_of
 from jarvok.core.rules import RULE_BY_KEY, Rules
 
 EQUATION = "max.equation"
@@ -27,7 +28,7 @@ def rules_in_force() -> Rules:
 
 
 def _steps(raw: list[float], usual: FixedSteps) -> FixedSteps:
-    return FixedSteps(*raw) if len(raw) == 3 else usual
+    return FixedSteps(raw[0], raw[1], raw[2], usual.unit) if len(raw) == 3 else usual
 
 
 def pulls_of(record: KitRecord | None) -> tuple[MeasuredPull, ...]:
@@ -52,3 +53,8 @@ def kit_of(record: KitRecord | None) -> Kit:
         has=frozenset(record.has) or usual.has,
         gear=usual.gear if record.gear is None else frozenset(record.gear),
     )
+
+
+def unit_for(lift: Exercise, record: KitRecord | None) -> str:
+    """The unit that stands on what a lift is loaded with in a room: kg or lb."""
+    return unit_of(implement_for(lift, kit_of(record)))

@@ -7,7 +7,7 @@ from typing import Any
 
 from django.db.models import Prefetch
 
-from jarvok.app.centre.in_force import kit_of
+from jarvok.app.centre.in_force import kit_of, unit_for
 from jarvok.app.facts.floor.models import AdviceRecord, ChangeKind, Rep, SessionLine, SetKind, SetRecord, TrainingSession
 from jarvok.app.facts.room.models import Reading
 from jarvok.app.floor.pains import felt_in
@@ -150,8 +150,7 @@ def floor_line(line: SessionLine) -> FloorLine:
     seen_by_set = seen_of(line)
     advice = [a for a in line.advice.all() if a.taken_back_at is None]
     last = advice[-1] if advice else None
-    is_bar = exercise(line.exercise_id).implement == "barbell"
-    unit = kit_of(line.session.athlete.kit).unit if is_bar else "kg"
+    unit = unit_for(exercise(line.exercise_id), line.session.athlete.kit)
     sets: list[FloorSet] = []
     changes = [c for c in line.changes.all() if c.taken_back_at is None]
     skipped = {(c.set_kind, c.number) for c in changes if c.kind == ChangeKind.SKIP}

@@ -8,7 +8,7 @@ from datetime import date, timedelta
 
 from jarvok.app import clock
 from jarvok.app.athletes.lift_book import LiftBook
-from jarvok.app.centre.in_force import kit_of
+from jarvok.app.centre.in_force import kit_of, unit_for
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import SetRecord
 from jarvok.app.facts.learning.models import Finding
@@ -22,8 +22,6 @@ from jarvok.core.learning.findings import Noticed, cues_typed, miscounts, too_li
 from jarvok.core.learning.line_noticed import line_that_moved
 from jarvok.core.learning.rest_noticed import BAND_S, rest_that_suits
 from jarvok.core.library.exercises import exercise, exercises
-from jarvok.core.library.kit import implement_for
-from jarvok.core.quantities.plates import unit_of
 from jarvok.core.rules import Rules
 from jarvok.core.velocity.effort_table import Pair
 
@@ -58,7 +56,7 @@ def noticed_of(people: Sequence[Athlete], rules: Rules, since: date | None = Non
 
 def _too_light(athlete: Athlete, book: LiftBook) -> list[Noticed]:
     rows = (
-        too_light(e.name, e.id, book.history(athlete.pk, e.id), book.day, _unit_of(athlete, e))
+        too_light(e.name, e.id, book.history(athlete.pk, e.id), book.day, unit_for(e, athlete.kit))
         for e in exercises().values()
         if _is_trained_heavy(e)
     )
@@ -84,7 +82,7 @@ def _of_pairs(athlete: Athlete, seen: PairsSeen, rests: Mapping[str, OwnRest], t
 def _of_lines(athlete: Athlete, book: LiftBook) -> list[Noticed]:
     """Lifts whose line has moved, and was not said to have by a finding at work."""
     rows = (
-        line_that_moved(e.name, e.id, points, book.day, _unit_of(athlete, e))
+        line_that_moved(e.name, e.id, points, book.day, unit_for(e, athlete.kit))
         for e in book.lifts_of(athlete.pk)
         if (points := book.points_of(athlete.pk, e.id)) and e.id not in book.facts_of(athlete.pk).line_since
     )
@@ -95,10 +93,6 @@ def _of_efforts(pairs: Mapping[str, Sequence[Pair]], today: date) -> list[Notice
     known = exercises()
     rows = (velocity_at_effort(known[lift].name, lift, mine, today) for lift, mine in pairs.items() if lift in known)
     return [n for n in rows if n is not None]
-
-
-def _unit_of(athlete: Athlete, lift: Exercise) -> str:
-    return unit_of(implement_for(lift, kit_of(athlete.kit)))
 
 
 def _is_trained_heavy(lift: Exercise) -> bool:

@@ -80,8 +80,8 @@ FURNISHED_IN_POUNDS = Kit(
     unit="lb",
     bar_kg=kg_from_lb(45),
     pairs=_POUNDS,
-    dumbbells=FixedSteps(kg_from_lb(10), kg_from_lb(110), kg_from_lb(5)),
-    stack=FixedSteps(kg_from_lb(5), kg_from_lb(220), kg_from_lb(5)),
+    dumbbells=FixedSteps(kg_from_lb(10), kg_from_lb(110), kg_from_lb(5), "lb"),
+    stack=FixedSteps(kg_from_lb(5), kg_from_lb(220), kg_from_lb(5), "lb"),
 )
 
 

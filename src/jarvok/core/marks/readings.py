@@ -10,7 +10,7 @@ from jarvok.core.equations import MOST_REPS, ROUGH_FROM_REPS
 from jarvok.core.marks.mark import BOUNDS, EVIDENCE, KIND_NAMES, Mark, MarkKind
 from jarvok.core.marks.relation import Relation
 from jarvok.core.quantities.days import said_day
-from jarvok.core.quantities.mass import format_mass
+from jarvok.core.quantities.mass import format_mass, to_a_tenth
 from jarvok.core.rules import DEFAULT_RULES, Rules
 
 NAMES_THE_YEAR_DAYS = 300  # [T]
@@ -87,6 +87,7 @@ def words_of(mark: Mark, day: date, unit: str = "kg") -> str:
     return f"{load} × {mark.reps} ({name}), {when}"
 
 
-def said(mark: Mark, max_kg: float, day: date) -> str:
+def said(mark: Mark, max_kg: float, day: date, unit: str = "kg") -> str:
     """A mark in words, and the max it implies unless that is the mark itself."""
-    return words_of(mark, day) if mark.kind in SINGLES else f"{words_of(mark, day)} → {max_kg:.1f} kg"
+    words = words_of(mark, day, unit)
+    return words if mark.kind in SINGLES else f"{words} → {to_a_tenth(max_kg, unit)} {unit}"

@@ -15,7 +15,7 @@ from jarvok.core.equations import spread_kg
 from jarvok.core.marks.mark import Mark
 from jarvok.core.marks.readings import SINGLES, said, words_of
 from jarvok.core.marks.sweep import DAYS_A_WEEK, Decision, Estimate, Said, Sweep
-from jarvok.core.quantities.mass import said_mass
+from jarvok.core.quantities.mass import in_unit, said_mass, to_a_tenth
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import Input, Source, Working
 
@@ -96,6 +96,7 @@ def current_max(
     training_age_years: float | None = None,
     pauses: Sequence[tuple[date, date]] = NO_PAUSES,
     beside: Sequence[Input] = (),
+    unit: str = "kg",
 ) -> CurrentMax | None:
     """Return the max to plan from on `day`, or None without usable marks up to that day.
 
@@ -103,7 +104,7 @@ def current_max(
     Evidence that lies beyond the guard over the max before it, and any of eleven repetitions or more, is held back as a
     proposal until the coach accepts it; what is refused is left out. The max falls by `max.fall_pct` a session at most,
     but for a test. `pauses` are first and last days away, ill or in a taper: marks are not carried forward over them. `beside`
-    is what the working says of marks that were left out before.
+    is what the working says of marks that were left out before; `unit` that in which it says masses.
     """
     marks = list(marks)
     sweep = Sweep(marks, day, day, rules, decisions, training_age_years, pauses)
@@ -113,7 +114,7 @@ def current_max(
         return None
     total = sum(s.weight for s in now.said)
     evidence = tuple(
-        Evidence(s.reading.mark, s.max_kg, s.error_kg, s.weight / total, _words(s, day))
+        Evidence(s.reading.mark, s.max_kg, s.error_kg, s.weight / total, _words(s, day, unit))
         for s in sorted(now.said, key=lambda s: -s.weight)
     )
     proposal = _proposal(sweep, day)
@@ -123,7 +124,7 @@ def current_max(
         then.go_to(day)
         after = then.estimate(day)
         proposal = replace(proposal, to_kg=after.value_kg if after is not None else proposal.says_kg)
-    return CurrentMax(now.value_kg, now.error_kg, evidence, proposal, _working(now, evidence, sweep, proposal, day, beside))
+    return CurrentMax(now.value_kg, now.error_kg, evidence, proposal, _working(now, evidence, sweep, proposal, day, beside, unit))
 
 
 def max_trend(
@@ -161,9 +162,9 @@ def _proposal(sweep: Sweep, day: date) -> Proposal | None:
     return Proposal(before_kg, reading.max_kg, reading.mark, reading.max_kg, limit_pct)
 
 
-def _words(s: Said, day: date) -> str:
+def _words(s: Said, day: date, unit: str) -> str:
     more = s.count - 1
-    return words_of(s.reading.mark, day) + (f", and {more} before it" if more else "")
+    return words_of(s.reading.mark, day, unit) + (f", and {more} before it" if more else "")
 
 
 def _working(
@@ -173,39 +174,46 @@ def _working(
     proposal: Proposal | None,
     day: date,
     beside: Sequence[Input],
+    unit: str,
 ) -> Working:
     inputs = [
         Input(
             f"counts {100 * e.weight:.0f} %",
-            e.words if e.mark.kind in SINGLES and " before it" not in e.words else f"{e.words} → {e.max_kg:.1f} kg",
+            e.words
+            if e.mark.kind in SINGLES and " before it" not in e.words
+            else f"{e.words} → {to_a_tenth(e.max_kg, unit)} {unit}",
             e.mark.ref,
         )
         for e in evidence
     ]
     if now.trend_kg_a_day > 0:
         a_week = now.trend_kg_a_day * DAYS_A_WEEK
-        inputs.append(Input("carried forward", f"{a_week:.2f} kg a week, as the results of the last weeks rose"))
-    inputs += [Input("set aside", f"{said(r.mark, r.max_kg, day)}, until a second agrees", r.mark.ref) for r in sweep.aside[-2:]]
+        inputs.append(
+            Input("carried forward", f"{in_unit(a_week, unit):.2f} {unit} a week, as the results of the last weeks rose")
+        )
+    inputs += [
+        Input("set aside", f"{said(r.mark, r.max_kg, day, unit)}, until a second agrees", r.mark.ref) for r in sweep.aside[-2:]
+    ]
     if sweep.held > 1:
         inputs.append(Input("falls slowly", f"{sweep.rules['max.fall_pct']:g} % a session at most"))
     inputs += beside
     others: tuple[Input, ...] = ()
     by_reps = next((e.mark for e in evidence if e.mark.kind not in SINGLES and e.mark.reps + e.mark.rir > 1), None)
     if by_reps is not None:
-        low, high = spread_kg(by_reps.load_kg, by_reps.reps + by_reps.rir)
-        others = (Input("other equations", f"{low:.1f} to {high:.1f} kg from the set {words_of(by_reps, day)}"),)
+        low, high = (to_a_tenth(kg, unit) for kg in spread_kg(by_reps.load_kg, by_reps.reps + by_reps.rir))
+        others = (Input("other equations", f"{low} to {high} {unit} from the set {words_of(by_reps, day, unit)}"),)
     caution = "An estimate to support judgement."
     if proposal is not None:
         why = (
             f"over {proposal.limit_pct:.0f} % above what stood" if proposal.limit_pct else "so many repetitions are a rough guide"
         )
-        caution = f"{said(proposal.mark, proposal.says_kg, day)} waits for you: {why}."
+        caution = f"{said(proposal.mark, proposal.says_kg, day, unit)} waits for you: {why}."
     return Working(
-        result=f"{now.value_kg:.1f} kg ± {now.error_kg:.1f}",
+        result=f"{to_a_tenth(now.value_kg, unit)} {unit} ± {to_a_tenth(now.error_kg, unit)}",
         rule=f"each kind of result by its usual error and age, newer results more; reps by {sweep.relation.name}",
         source=SOURCE,
         inputs=tuple(inputs),
-        rounding="not rounded; shown to 0.1 kg",
+        rounding=f"not rounded; shown to 0.1 {unit}",
         others=others,
         missing=(BEGINNER,) if sweep.novice else (),
         caution=caution,

@@ -54,6 +54,15 @@ def said_mass(mass_kg: float, unit: str, *, whole: bool = False) -> str:
     return f"{mass_kg / in_kg(1.0, unit):.0f} {unit}" if whole else f"{format_mass(mass_kg, unit)} {unit}"
 
 
+def to_a_tenth(mass_kg: float, unit: str) -> str:
+    """Return what is worked out, not loaded, in `kg` or `lb` to a tenth, without the unit.
+
+    >>> to_a_tenth(93.04, "kg"), to_a_tenth(93.04, "lb")
+    ('93.0', '205.1')
+    """
+    return f"{in_unit(mass_kg, unit):.1f}"
+
+
 def format_mass(mass_kg: float, unit: str) -> str:
     """Return a mass as it stands on the plates of a kit, in `kg` or `lb`, without the unit.
 

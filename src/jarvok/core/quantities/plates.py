@@ -36,11 +36,12 @@ class Barbell:
 
 @dataclass(frozen=True)
 class FixedSteps:
-    """Dumbbells, kettlebells, cables: loads from `lightest_kg` to `heaviest_kg` by `step_kg`."""
+    """Dumbbells, kettlebells, cables: loads from `lightest_kg` to `heaviest_kg` by `step_kg`; `unit` stands on them."""
 
     lightest_kg: float
     heaviest_kg: float
     step_kg: float
+    unit: str = "kg"
 
 
 Implement = Barbell | FixedSteps
@@ -48,7 +49,7 @@ Implement = Barbell | FixedSteps
 
 def unit_of(implement: Implement | None) -> str:
     """Return the unit that stands on what is loaded: kg or lb."""
-    return implement.unit if isinstance(implement, Barbell) else "kg"
+    return implement.unit if implement is not None else "kg"
 
 
 SAME_LOAD_KG = 0.06  # [T] a load typed in pounds, to a tenth, is the one that the plates make

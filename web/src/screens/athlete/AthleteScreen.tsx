@@ -3,7 +3,7 @@ import Button from "react-bootstrap/Button";
 import { Link, useParams } from "react-router";
 
 import { api, need, type Schemas } from "../../api/client";
-import { useAthlete, useUnit } from "../../api/hooks";
+import { useAthlete } from "../../api/hooks";
 import { firstProblem, useAction } from "../../api/useAction";
 import { dayMonth, dayYear, hour, inDays, kg } from "../../parts/dates";
 import { Margin, type MarginNote } from "../../parts/Margin";
@@ -22,7 +22,6 @@ const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 export function AthleteScreen() {
   const id = Number(useParams().id);
   const athlete = useAthlete(id);
-  const unit = useUnit();
   const [lift, setLift] = useState<string | null>(null);
   if (athlete.isPending) return <Loading what="the athlete" />;
   if (athlete.isError) return <Failed error={athlete.error} again={() => void athlete.refetch()} />;
@@ -64,8 +63,8 @@ export function AthleteScreen() {
                 <thead>
                   <tr>
                     <th>Lift</th>
-                    <th className="right">e1RM, {unit}</th>
-                    <th className="right">± typical error, {unit}</th>
+                    <th className="right">e1RM</th>
+                    <th className="right">± typical error</th>
                     <th>Based on</th>
                     <th>Profile</th>
                   </tr>
@@ -83,11 +82,14 @@ export function AthleteScreen() {
                         </button>
                       </td>
                       <td className="right num" style={{ fontSize: "1.3rem" }}>
-                        <Working data={l.working} label={`${l.max} ${unit}, show the working`}>
+                        <Working data={l.working} label={`${l.max} ${l.unit}, show the working`}>
                           {kg(l.max)}
-                        </Working>
+                        </Working>{" "}
+                        <small className="soft fw-normal">{l.unit}</small>
                       </td>
-                      <td className="right num soft">{l.error.toFixed(1)}</td>
+                      <td className="right num soft">
+                        {l.error.toFixed(1)} {l.unit}
+                      </td>
                       <td className="soft">{l.working.inputs[0]?.text}</td>
                       <td className="nowrap">
                         {l.profile ? (l.profile.quality.length ? "needs more" : `R² ${l.profile.r_squared.toFixed(2)}`) : "–"}

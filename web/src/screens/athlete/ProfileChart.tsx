@@ -1,7 +1,6 @@
 import { scaleLinear } from "d3-scale";
 
 import type { Schemas } from "../../api/client";
-import { useUnit } from "../../api/hooks";
 import { dayMonth } from "../../parts/dates";
 
 const W = 400;
@@ -9,7 +8,7 @@ const H = 240;
 const PAD = { left: 38, right: 12, top: 14, bottom: 34 };
 
 export function ProfileChart({ lift }: { lift: Schemas["LiftOut"] }) {
-  const unit = useUnit();
+  const { unit } = lift;
   const profile = lift.profile;
   if (!profile) {
     return (

@@ -1,7 +1,6 @@
 import { scaleLinear, scaleTime } from "d3-scale";
 
 import type { Schemas } from "../../api/client";
-import { useUnit } from "../../api/hooks";
 import { dayMonth } from "../../parts/dates";
 
 const W = 560;
@@ -25,7 +24,7 @@ const KINDS: Record<string, { word: string; draw: (x: number, y: number) => Reac
 };
 
 export function TrendChart({ lift }: { lift: Schemas["LiftOut"] }) {
-  const unit = useUnit();
+  const { unit } = lift;
   const points = lift.trend;
   const first = lift.line[0];
   const last = lift.line.at(-1);

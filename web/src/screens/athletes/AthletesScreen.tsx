@@ -80,6 +80,11 @@ export function AthletesScreen() {
 function SquadTable({ squad }: { squad: Schemas["SquadOut"] }) {
   const unit = useUnit();
   const lifts = squad.athletes[0]?.lifts ?? [];
+  /** The unit of a column: none where rooms of both stand in it, and each figure says its own. */
+  const oneUnit = (lift: string) => {
+    const units = new Set(squad.athletes.flatMap((a) => a.lifts.filter((l) => l.exercise_id === lift).map((l) => l.unit)));
+    return units.size === 1 ? [...units][0] : undefined;
+  };
   const classes = squad.athletes.some((a) => a.body_mass_class);
   return (
     <div className="sheet mb-3">
@@ -95,7 +100,8 @@ function SquadTable({ squad }: { squad: Schemas["SquadOut"] }) {
             <th className="right">mass, {unit}</th>
             {lifts.map((l) => (
               <th key={l.exercise_id} className="right">
-                {l.exercise}, {unit}
+                {l.exercise}
+                {oneUnit(l.exercise_id) && `, ${oneUnit(l.exercise_id)}`}
               </th>
             ))}
             <th>Next competition</th>
@@ -117,6 +123,7 @@ function SquadTable({ squad }: { squad: Schemas["SquadOut"] }) {
               {a.lifts.map((l) => (
                 <td key={l.exercise_id} className="right num nowrap" style={{ fontSize: "1.08rem" }}>
                   <Working data={l.working}>{l.max === null ? "–" : Math.round(l.max)}</Working>
+                  {l.max !== null && !oneUnit(l.exercise_id) && <small className="soft fw-normal"> {l.unit}</small>}
                   {l.error !== null && (
                     <span className="soft fw-normal" title="typical error">
                       {" "}

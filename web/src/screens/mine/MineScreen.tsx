@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 
 import { api, need, type Schemas } from "../../api/client";
-import { useAthlete, useUnit } from "../../api/hooks";
+import { useAthlete } from "../../api/hooks";
 import { keys } from "../../api/keys";
 import { dayMonth, shortDay } from "../../parts/dates";
 import { Failed, Loading } from "../../parts/states";
@@ -85,7 +85,6 @@ function Questions({ ready }: { ready: Schemas["ReadyOut"] }) {
 
 /** What the athlete can lift, and the sessions behind them. */
 function Lifts({ id }: { id: number }) {
-  const unit = useUnit();
   const athlete = useAthlete(id);
   if (!athlete.data) return null;
   const a = athlete.data;
@@ -99,14 +98,16 @@ function Lifts({ id }: { id: number }) {
               <thead>
                 <tr>
                   <th>Lift</th>
-                  <th className="right">e1RM, {unit}</th>
+                  <th className="right">e1RM</th>
                 </tr>
               </thead>
               <tbody>
                 {a.lifts.map((l) => (
                   <tr key={l.exercise_id}>
                     <td>{l.exercise}</td>
-                    <td className="right num">{Math.round(l.max)}</td>
+                    <td className="right num">
+                      {Math.round(l.max)} {l.unit}
+                    </td>
                   </tr>
                 ))}
               </tbody>

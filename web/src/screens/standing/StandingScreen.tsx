@@ -3,7 +3,7 @@ import Form from "react-bootstrap/Form";
 import { Link, useParams } from "react-router";
 
 import type { Schemas } from "../../api/client";
-import { useStanding, useUnit } from "../../api/hooks";
+import { useStanding } from "../../api/hooks";
 import { dayYear, kg } from "../../parts/dates";
 import { Empty, Failed, Loading } from "../../parts/states";
 import { Working } from "../../parts/Working";
@@ -53,7 +53,6 @@ function Caption({ children }: { children: React.ReactNode }) {
 }
 
 function LiftBests({ standing }: { standing: Standing }) {
-  const unit = useUnit();
   return (
     <div className="sheet mb-3">
       <table className="board">
@@ -61,7 +60,7 @@ function LiftBests({ standing }: { standing: Standing }) {
         <thead>
           <tr>
             <th>Lift</th>
-            <th className="right">best 1RM, {unit}</th>
+            <th className="right">best 1RM</th>
             <th>best rep-max</th>
             <th>by sets × reps</th>
             <th>best load at a velocity</th>
@@ -75,16 +74,16 @@ function LiftBests({ standing }: { standing: Standing }) {
               </th>
               <td className="right">
                 <span className="num" style={{ fontSize: "1.15rem" }}>
-                  {kg(l.tested)}
+                  {kg(l.tested)} {l.tested !== null && <small className="soft fw-normal">{l.unit}</small>}
                 </span>
                 {l.tested_day && <div className="soft small nowrap">{dayYear(l.tested_day)}</div>}
               </td>
               <td className="small">{l.best_reps || "–"}</td>
               <td>
-                <Chips rows={l.schemes} />
+                <Chips rows={l.schemes} unit={l.unit} />
               </td>
               <td>
-                <Chips rows={l.at_velocity} />
+                <Chips rows={l.at_velocity} unit={l.unit} />
               </td>
             </tr>
           ))}
@@ -94,8 +93,7 @@ function LiftBests({ standing }: { standing: Standing }) {
   );
 }
 
-function Chips({ rows }: { rows: Schemas["SchemeOut"][] }) {
-  const unit = useUnit();
+function Chips({ rows, unit }: { rows: Schemas["SchemeOut"][]; unit: string }) {
   if (rows.length === 0) return <span className="soft">–</span>;
   return (
     <ul className="chips">

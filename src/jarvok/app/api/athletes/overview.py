@@ -55,6 +55,7 @@ from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import age_of, newest_masses, practice_rows_of
 from jarvok.app.athletes.typed_marks import FITS, TYPED_KINDS, TypedMark, describe_mark
 from jarvok.app.centre.habits import unit_at_the_desk
+from jarvok.app.centre.in_force import unit_for
 from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord
 from jarvok.app.facts.floor.models import SetKind, TrainingSession
 from jarvok.app.seasons.actions import join_squad
@@ -95,18 +96,23 @@ def _competition_out(seasons: SeasonBook, athlete_id: int) -> CompetitionOut | N
     )
 
 
-def _at_the_desk(mass_kg: float) -> float:
-    return round(in_unit(mass_kg, unit_at_the_desk()), 1)
+def _tenth(mass_kg: float, unit: str) -> float:
+    return round(in_unit(mass_kg, unit), 1)
+
+
+def _unit(book: LiftBook, athlete_id: int, lift_id: str) -> str:
+    return unit_for(exercise(lift_id), book.athletes[athlete_id].kit)
 
 
 def _lift_max(book: LiftBook, athlete_id: int, exercise_id: str) -> LiftMaxOut:
-    current = book.max(athlete_id, exercise_id)
+    current, unit = book.max(athlete_id, exercise_id), _unit(book, athlete_id, exercise_id)
     return LiftMaxOut(
         exercise_id=exercise_id,
         exercise=exercise(exercise_id).name,
         max_kg=round(current.value_kg, 1) if current else None,
-        max=_at_the_desk(current.value_kg) if current else None,
-        error=_at_the_desk(current.error_kg) if current else None,
+        max=_tenth(current.value_kg, unit) if current else None,
+        error=_tenth(current.error_kg, unit) if current else None,
+        unit=unit,
         working=working_out(current.working) if current else None,
     )
 
@@ -174,7 +180,7 @@ def rows_of(people: list[Athlete]) -> dict[int, AthleteRow]:
             position=a.position,
             body_mass_class=a.body_mass_class,
             mass_kg=masses[a.pk],
-            mass=_at_the_desk(mass_kg) if (mass_kg := masses[a.pk]) is not None else None,
+            mass=_tenth(mass_kg, unit_at_the_desk()) if (mass_kg := masses[a.pk]) is not None else None,
             competition=_competition_out(seasons, a.pk),
             lifts=[_lift_max(book, a.pk, lift) for lift in MAIN_LIFTS.get(a.squad.sport, MAIN_LIFTS[""])],
             last_session=last.get(a.pk),
@@ -183,29 +189,29 @@ def rows_of(people: list[Athlete]) -> dict[int, AthleteRow]:
     return {pk: rows["row"] for pk, rows in kept.items()}
 
 
-def _trend(book: LiftBook, athlete_id: int, lift_id: str) -> tuple[list[TrendPoint], list[LinePoint]]:
+def _trend(book: LiftBook, athlete_id: int, lift_id: str, unit: str) -> tuple[list[TrendPoint], list[LinePoint]]:
     """Every mark as the max it implies, and the standing estimate after each day with a mark."""
     since = book.day - timedelta(days=TREND_DAYS)
     marks = sorted((m for m in book.evidence(athlete_id, lift_id) if m.day >= since), key=lambda m: m.day)
     points = [
-        TrendPoint(day=m.day, load=_at_the_desk(kg), kind=m.kind, words=KIND_NAMES[m.kind])
+        TrendPoint(day=m.day, load=_tenth(kg, unit), kind=m.kind, words=KIND_NAMES[m.kind])
         for m, kg in zip(marks, maxes_from_marks(marks, book.rules), strict=True)
         if kg is not None
     ]
     months = {since + timedelta(days=14 * i) for i in range(TREND_DAYS // 14)}
     days = sorted({m.day for m in marks} | months | {book.day})
     return points, [
-        LinePoint(day=p.day, load=_at_the_desk(p.value_kg), error=_at_the_desk(p.error_kg))
+        LinePoint(day=p.day, load=_tenth(p.value_kg, unit), error=_tenth(p.error_kg, unit))
         for p in book.trend(athlete_id, lift_id, days)
     ]
 
 
-def _band_point(profile: Profile, load_kg: float) -> BandPoint:
+def _band_point(profile: Profile, load_kg: float, unit: str) -> BandPoint:
     middle, half = profile.velocity_mps(load_kg), profile.prediction_half_width_mps(load_kg)
-    return BandPoint(load=_at_the_desk(load_kg), low_mps=middle - half, high_mps=middle + half)
+    return BandPoint(load=_tenth(load_kg, unit), low_mps=middle - half, high_mps=middle + half)
 
 
-def _profile_out(book: LiftBook, athlete_id: int, lift_id: str) -> ProfileOut | None:
+def _profile_out(book: LiftBook, athlete_id: int, lift_id: str, unit: str) -> ProfileOut | None:
     profile = book.profile(athlete_id, lift_id)
     if profile is None:
         return None
@@ -214,34 +220,36 @@ def _profile_out(book: LiftBook, athlete_id: int, lift_id: str) -> ProfileOut | 
     lift = exercise(lift_id)
     return ProfileOut(
         intercept_mps=profile.intercept_mps,
-        slope=profile.slope_mps_per_kg * in_kg(1.0, unit_at_the_desk()),
+        slope=profile.slope_mps_per_kg * in_kg(1.0, unit),
         r_squared=profile.r_squared,
         error_mps=profile.error_mps,
-        points=[ProfilePoint(load=_at_the_desk(p.load_kg), velocity_mps=p.velocity_mps, day=p.day) for p in profile.points],
-        band=[_band_point(profile, x) for x in steps],
+        points=[ProfilePoint(load=_tenth(p.load_kg, unit), velocity_mps=p.velocity_mps, day=p.day) for p in profile.points],
+        band=[_band_point(profile, x, unit) for x in steps],
         quality=list(profile.quality),
         definition="" if lift.velocity == "peak" else DEFINITION_WORDS[profile.definition],
         waiting=profile.waiting,
         unit="m/s peak" if lift.velocity == "peak" else "m/s mean",
         max_mps=lift.v1rm.mps if lift.v1rm else None,
-        load_at_max=_at_the_desk(profile.load_kg(lift.v1rm.mps)) if lift.v1rm else None,
+        load_at_max=_tenth(profile.load_kg(lift.v1rm.mps), unit) if lift.v1rm else None,
     )
 
 
 def _lift_out(book: LiftBook, athlete_id: int, lift_id: str, current: CurrentMax) -> LiftOut:
-    points, line = _trend(book, athlete_id, lift_id)
+    unit = _unit(book, athlete_id, lift_id)
+    points, line = _trend(book, athlete_id, lift_id, unit)
     return LiftOut(
         exercise_id=lift_id,
         exercise=exercise(lift_id).name,
         max_kg=round(current.value_kg, 1),
         error_kg=round(current.error_kg, 1),
-        max=_at_the_desk(current.value_kg),
-        error=_at_the_desk(current.error_kg),
+        max=_tenth(current.value_kg, unit),
+        error=_tenth(current.error_kg, unit),
+        unit=unit,
         working=working_out(current.working),
         proposal=rise_out(book, athlete_id, lift_id),
         trend=points,
         line=line,
-        profile=_profile_out(book, athlete_id, lift_id),
+        profile=_profile_out(book, athlete_id, lift_id, unit),
     )
 
 

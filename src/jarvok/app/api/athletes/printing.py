@@ -11,7 +11,6 @@ from reportlab.platypus import Spacer, Table
 
 from jarvok.app.api.athletes.shapes import AthleteOut
 from jarvok.app.api.paper import HEAD, LINES, SMALL, TITLE, built, p
-from jarvok.app.centre.habits import unit_at_the_desk
 from jarvok.core.quantities.days import said_day
 
 MOST_RESULTS = 40  # [T] two pages
@@ -41,10 +40,10 @@ def athlete_file(athlete: AthleteOut, today: date) -> bytes:
             until = f" until {said_day(r.until, year=True)}" if r.until else ""
             side = f", {r.side}" if r.side else ""
             story.append(p(f"{r.words}{side}: since {said_day(r.since, year=True)}{until}, set by {r.set_by}"))
-    lifts = [[lift.exercise, f"{lift.max:.1f}", f"± {lift.error:.1f}"] for lift in athlete.lifts]
+    lifts = [[lift.exercise, f"{lift.max:.1f} {lift.unit}", f"± {lift.error:.1f} {lift.unit}"] for lift in athlete.lifts]
     story += [
         _gap(),
-        *_table("e1RM today", ["Lift", unit_at_the_desk(), f"likely within, {unit_at_the_desk()}"], lifts, [90, 30, 40]),
+        *_table("e1RM today", ["Lift", "e1RM", "likely within"], lifts, [90, 30, 40]),
     ]
     results = [
         [said_day(m.day, year=True), m.exercise, m.kind_name, m.words, m.note]

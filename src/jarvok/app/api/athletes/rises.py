@@ -5,14 +5,12 @@ from __future__ import annotations
 from datetime import date, timedelta
 
 from jarvok.app.athletes.lift_book import LiftBook
-from jarvok.app.centre.in_force import kit_of
+from jarvok.app.centre.in_force import unit_for
 from jarvok.app.schema import Schema
 from jarvok.core.library.exercises import exercise
-from jarvok.core.library.kit import implement_for
 from jarvok.core.marks.readings import words_of
 from jarvok.core.marks.working_max import ASKED_DAYS, why_it_rises
 from jarvok.core.quantities.mass import in_kg, said_mass
-from jarvok.core.quantities.plates import unit_of
 from jarvok.core.quantities.sentence import first_upper
 
 ASK_AGAIN = timedelta(days=7)  # where the coach names no day
@@ -48,7 +46,7 @@ def rise_out(book: LiftBook, athlete_id: int, lift_id: str) -> RiseOut | None:
     put_off = book.put_off_until(athlete_id, lift_id, waiting.mark.ref)
     last = waiting.day + timedelta(days=ASKED_DAYS)
     lift = exercise(lift_id)
-    unit = unit_of(implement_for(lift, kit_of(book.athletes[athlete_id].kit)))
+    unit = unit_for(lift, book.athletes[athlete_id].kit)
     stood, to = (said_mass(kg, unit, whole=True) for kg in (waiting.from_kg, waiting.to_kg))
     over = f"More than {waiting.limit_pct:.0f} % over the {stood} that stood."
     return RiseOut(

@@ -15,8 +15,9 @@ class LiftMaxOut(Schema):
     exercise_id: str
     exercise: str
     max_kg: float | None
-    max: float | None  # in the unit of whoever asks, as everything here without a unit in its name
+    max: float | None  # in `unit`, that of what the lift is loaded with
     error: float | None
+    unit: str
     working: WorkingOut | None
 
 
@@ -34,7 +35,7 @@ class AthleteRow(Schema):
     position: str
     body_mass_class: str
     mass_kg: float | None
-    mass: float | None
+    mass: float | None  # in the unit of whoever asks
     competition: CompetitionOut | None
     lifts: list[LiftMaxOut]
     last_session: date | None
@@ -149,8 +150,9 @@ class LiftOut(Schema):
     exercise: str
     max_kg: float
     error_kg: float
-    max: float
+    max: float  # in `unit`, that of what the lift is loaded with, as all loads below
     error: float
+    unit: str
     working: WorkingOut
     proposal: RiseOut | None
     trend: list[TrendPoint]

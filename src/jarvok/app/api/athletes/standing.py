@@ -18,7 +18,7 @@ from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.limiting import Maxes, facts_for, limited_here, maxes_of
 from jarvok.app.athletes.runs import newest_run
 from jarvok.app.athletes.sides import OfExercise, reading_of, sides_of
-from jarvok.app.centre.habits import unit_at_the_desk
+from jarvok.app.centre.in_force import kit_of, unit_for
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.schema import Schema
 from jarvok.app.shapes import WorkingOut, working_out
@@ -48,6 +48,7 @@ class SchemeOut(Schema):
 
 class LiftBestOut(Schema):
     exercise: str
+    unit: str
     tested: float | None
     tested_day: date | None
     best_reps: str
@@ -161,10 +162,6 @@ class StandingOut(Schema):
     limit_choices: list[ChoiceOut]
 
 
-def _desk(load_kg: float) -> float:
-    return round(in_unit(load_kg, unit_at_the_desk()), 1)
-
-
 def _lift_best(book: LiftBook, athlete_id: int, lift_id: str) -> LiftBestOut:
     marks = book.marks_of(athlete_id, lift_id)
     singles = [m for m in marks if m.kind in (MarkKind.ONE_RM, MarkKind.TECHNICAL_MAX)]
@@ -172,15 +169,20 @@ def _lift_best(book: LiftBook, athlete_id: int, lift_id: str) -> LiftBestOut:
     reps = [m for m in marks if m.kind in (MarkKind.REP_MAX, MarkKind.AMRAP)]
     best = max(reps, key=lambda m: book.rules.equation.one_rm_kg(m.load_kg, min(15, m.reps)), default=None)
     schemes = scheme_records(book.history(athlete_id, lift_id))
-    by_reps = f"{_desk(best.load_kg):g} × {best.reps}, {said_day(best.day, year=True)}" if best else ""
+    unit = unit_for(exercise(lift_id), book.athletes[athlete_id].kit)
+    by_reps = f"{round(in_unit(best.load_kg, unit), 1):g} × {best.reps}, {said_day(best.day, year=True)}" if best else ""
     return LiftBestOut(
         exercise=exercise(lift_id).name,
-        tested=_desk(tested.load_kg) if tested else None,
+        unit=unit,
+        tested=round(in_unit(tested.load_kg, unit), 1) if tested else None,
         tested_day=tested.day if tested else None,
         best_reps=by_reps,
-        schemes=[SchemeOut(words=f"{s.sets} × {s.reps}", load=_desk(s.load_kg), day=s.day) for s in schemes[-MOST_SCHEMES:]],
+        schemes=[
+            SchemeOut(words=f"{s.sets} × {s.reps}", load=round(in_unit(s.load_kg, unit), 1), day=s.day)
+            for s in schemes[-MOST_SCHEMES:]
+        ],
         at_velocity=[
-            SchemeOut(words=f"≥ {v.at_least_mps:.1f} m/s", load=_desk(v.load_kg), day=v.day)
+            SchemeOut(words=f"≥ {v.at_least_mps:.1f} m/s", load=round(in_unit(v.load_kg, unit), 1), day=v.day)
             for v in velocity_records(book.all_points_of(athlete_id, lift_id))
         ],
     )
@@ -223,7 +225,7 @@ def _performance(athlete_id: int, rules: Rules) -> tuple[list[PerformanceOut], l
     return bests, sides
 
 
-def _ratio_out(found: Ratio) -> RatioOut:
+def _ratio_out(found: Ratio, unit: str) -> RatioOut:
     rule = found.rule
     return RatioOut(
         name=rule.name,
@@ -234,7 +236,7 @@ def _ratio_out(found: Ratio) -> RatioOut:
         high_pct=rule.high_pct,
         verdict=found.verdict,
         lagging=exercise(found.lagging).name if found.lagging else "",
-        gap_words=said_mass(found.gap_kg, unit_at_the_desk(), whole=True),
+        gap_words=said_mass(found.gap_kg, unit, whole=True),
         suggestions=list(found.suggestions),
         working=working_out(found.working),
     )
@@ -350,7 +352,7 @@ def read_standing(request: HttpRequest, athlete_id: int, limited: str = "") -> S
         lifts=[_lift_best(book, athlete_id, lift.id) for lift in lifts],
         performance=bests,
         sides=sides,
-        ratios=[_ratio_out(r) for r in ratios(maxes, book.rules.equation)],
+        ratios=[_ratio_out(r, kit_of(athlete.kit).unit) for r in ratios(maxes, book.rules.equation)],
         findings=[*_jump_findings(athlete), *_reserve_finding(book, athlete_id)],
         sprint=_sprint_out(*run) if (run := newest_run(athlete)) else None,
         missing_ratios=[r.name for r in ratio_rules() if r.upper not in maxes or r.lower not in maxes],

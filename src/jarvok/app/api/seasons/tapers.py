@@ -15,7 +15,7 @@ from jarvok.app.api.seasons.season_page import event_out, gap_of
 from jarvok.app.api.seasons.seasons import typed_taper
 from jarvok.app.api.seasons.shapes import ChoiceWords, EventOut, TaperOut
 from jarvok.app.athletes.reading import FOR_A_WEEK, practice_rows_of, practices_of
-from jarvok.app.centre.habits import unit_at_the_desk
+from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.schema import Schema
 from jarvok.app.seasons.season_book import SeasonBook, plan_from
@@ -291,7 +291,7 @@ def read_contest(request: HttpRequest, athlete_id: int, competition: int | None 
             EventKindOut(id=k.id, name=k.name, kind=k.kind, after=k.after, amounts=list(k.amounts)) for k in kinds.values()
         ],
         standings=[ChoiceWords(id=s.value, name=name) for s, name in STANDING_NAMES.items()],
-        exposures=[_exposure_out(e) for e in exposures if c is not None and e.contest_day == c.day],
+        exposures=[_exposure_out(e, kit_of(athlete.kit).unit) for e in exposures if c is not None and e.contest_day == c.day],
         after=list(dict.fromkeys(f"{e.name or kinds[e.kind].name}: {kinds[e.kind].after}." for e in events)),
         last_session=f"The last session of any size lies {near} to {far} days before.",
         dropped=f"Lifts that are not in the competition are dropped {early} to {late} days before.",
@@ -301,13 +301,12 @@ def read_contest(request: HttpRequest, athlete_id: int, competition: int | None 
     )
 
 
-def _loads(load_kg: tuple[float, float]) -> str:
-    unit = unit_at_the_desk()
+def _loads(load_kg: tuple[float, float], unit: str) -> str:
     low, high = (f"{round(in_unit(x, unit), 1):g}" for x in load_kg)
     return f"{low if low == high else f'{low}–{high}'} {unit}"
 
 
-def _exposure_out(e: Exposure) -> ExposureOut:
+def _exposure_out(e: Exposure, unit: str) -> ExposureOut:
     lines = [f"{exercise(i).name} {exposure_text(e, i)}" for i in exercises_of(e)]
     return ExposureOut(
         event=e.event,
@@ -318,7 +317,7 @@ def _exposure_out(e: Exposure) -> ExposureOut:
         last=e.last,
         share_low=e.share_pct[0],
         share_high=e.share_pct[1],
-        load_words=_loads(e.load_kg) if e.load_kg else "",
+        load_words=_loads(e.load_kg, unit) if e.load_kg else "",
         instead=e.instead,
         note=e.note,
         source=e.source.text,
