@@ -52,7 +52,8 @@ class ResolvedSetOut(Schema):
     bottom_kg: float | None = None
     top_kg: float | None = None
     unit: str = "kg"
-    in_lb: str = ""
+    load_words: str = ""  # in `unit`, as the range between bottom and top
+    range_words: str = ""
     per_side_words: list[str] = []
 
 
@@ -75,15 +76,17 @@ def working_out(working: Working) -> WorkingOut:
 
 
 def shown_mass(load_kg: float | None, per_side_kg: Sequence[float], unit: str) -> dict[str, Any]:
-    """How a load reads on this kit: pounds beside the kilograms where the plates are in pounds, and the plates' own numbers."""
-    in_lb = f"{format_mass(load_kg, unit)} lb" if unit == "lb" and load_kg is not None else ""
-    return {"unit": unit, "in_lb": in_lb, "per_side_words": [format_mass(mass, unit) for mass in per_side_kg]}
+    """How a load reads on this kit: in its unit, as the plates' own numbers."""
+    words = format_mass(load_kg, unit) if load_kg is not None else ""
+    return {"unit": unit, "load_words": words, "per_side_words": [format_mass(mass, unit) for mass in per_side_kg]}
 
 
 def resolved_out(item: ResolvedSet) -> ResolvedSetOut:
     low, high = item.target_mps or (None, None)
     values = {k: v for k, v in item._asdict().items() if k not in ("target_mps", "working", "set_index")}
     values |= shown_mass(item.load_kg, item.per_side_kg, item.unit)
+    if item.bottom_kg is not None and item.top_kg is not None:
+        values["range_words"] = f"{format_mass(item.bottom_kg, item.unit)}–{format_mass(item.top_kg, item.unit)}"
     values |= {"index": item.set_index, "target_low_mps": low, "target_high_mps": high}
     values["per_side_kg"] = list(item.per_side_kg)
     return ResolvedSetOut(**values, working=working_out(item.working) if item.working is not None else None)

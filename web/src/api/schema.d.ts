@@ -6924,8 +6924,8 @@ export interface components {
             per_side_kg: number[];
             /** Unit */
             unit: string;
-            /** In Lb */
-            in_lb: string;
+            /** Load Words */
+            load_words: string;
             /** Per Side Words */
             per_side_words: string[];
             /** Reps */
@@ -8879,10 +8879,15 @@ export interface components {
              */
             unit: string;
             /**
-             * In Lb
+             * Load Words
              * @default
              */
-            in_lb: string;
+            load_words: string;
+            /**
+             * Range Words
+             * @default
+             */
+            range_words: string;
             /**
              * Per Side Words
              * @default []
@@ -8978,8 +8983,10 @@ export interface components {
             lifts: number;
             /** Average Intensity Pct */
             average_intensity_pct: number | null;
-            /** Volume Kg */
-            volume_kg: number;
+            /** Volume */
+            volume: number;
+            /** Unit */
+            unit: string;
             /** Contacts */
             contacts: number;
             /** Sprint Metres */
@@ -9588,6 +9595,8 @@ export interface components {
             rest: string;
             /** Runs */
             runs: boolean;
+            /** Unit */
+            unit: string;
         };
         /** TableRowOut */
         TableRowOut: {
@@ -9634,6 +9643,8 @@ export interface components {
             text: string;
             /** Learned */
             learned: string[];
+            /** Unit */
+            unit: string;
             /** Racks */
             racks: components["schemas"]["RackOut"][];
         };
@@ -10200,8 +10211,6 @@ export interface components {
             per_side_kg: number[];
             /** Unit */
             unit: string;
-            /** In Lb */
-            in_lb: string;
             /** Per Side Words */
             per_side_words: string[];
             /** Reps */
@@ -11740,8 +11749,6 @@ export interface components {
             unit: string;
             /** Next Per Side Words */
             next_per_side_words: string[];
-            /** In Lb */
-            in_lb: string;
             /** Confirm */
             confirm: boolean;
             /** Crossing Load */

@@ -41,6 +41,13 @@ _FROM_TO = re.compile(
     rf"(?<!\d)(\d{{1,2}})(?:\s+({_MONTH}))?\s*(?:-|–|—|\bto\b|\buntil\b)\s*(\d{{1,2}})(?:\s+({_MONTH}))?(?![\d:])", re.IGNORECASE
 )
 _TO = re.compile(rf"\b(?:to|until)\s+(\d{{1,2}})(?:\s+({_MONTH}))?(?![\d:])", re.IGNORECASE)
+_LONG_MONTHS = (
+    "january", "february", "march", "april", "may", "june", "july", "august", "september", "october", "november", "december",
+)  # fmt: skip
+_NAMED = "|".join(f"{m}|{m[:3]}" for m in _LONG_MONTHS)
+_MONTH_FIRST = re.compile(  # but not where a day stands before the month, or the number is an hour or a length
+    rf"(?<!\d)(?<!\d\s)\b({_NAMED})\.?\s+(\d{{1,2}})(?![\d:]|\s?(?:am|pm|days?|weeks?|min))", re.IGNORECASE
+)
 _DAYS = re.compile(r"(?<!\d)(\d{1,2})\s+days?\b", re.IGNORECASE)
 _WEEKS = re.compile(r"(?<!\d)(\d{1,2})\s+weeks?\b", re.IGNORECASE)
 _MINUTES = re.compile(r"(?<!\d)(\d{2,3})\s*min(?:utes)?\b", re.IGNORECASE)
@@ -150,7 +157,11 @@ def _practice(text: str, day: date, hour: float | None) -> DayNote:
 
 
 def _days_in(text: str, day: date) -> tuple[date, date, str]:
-    """First and last day said in a text written on a day, and the text without them; the day itself where none is said."""
+    """First and last day said in a text written on a day, and the text without them; the day itself where none is said.
+
+    A day may stand before its month or after it.
+    """
+    text = _MONTH_FIRST.sub(r"\2 \1", text)
     found = _FROM_TO.search(text)
     if found is not None:
         end_month = found[4] or found[2]

@@ -15,6 +15,8 @@ from jarvok.core.loading.prescription import Prescription, SetGroup
 from jarvok.core.loading.resolve import ResolvedSet, resolve
 from jarvok.core.loading.rule import Intent, LoadRule, Method
 from jarvok.core.loading.state import LiftState
+from jarvok.core.quantities.mass import to_a_tenth
+from jarvok.core.quantities.plates import unit_of
 from jarvok.core.rules import Rules
 
 
@@ -123,7 +125,9 @@ def suggest(line: Prescription, state: LiftState) -> tuple[str, str]:
         return "velocity", "The velocity profile is reliable, so the velocity of the day sets the load."
     fresh_pct = state.rules["load.fresh_error_pct"]
     if state.max is not None and 100 * state.max.error_kg / state.max.value_kg <= fresh_pct and not state.related_max_from:
-        return "percent", f"The max is known to ± {state.max.error_kg:.1f} kg; correct by reps in reserve on the floor."
+        unit = unit_of(state.implement)
+        known = f"The max is known to ± {to_a_tenth(state.max.error_kg, unit)} {unit}"
+        return "percent", f"{known}; correct by reps in reserve on the floor."
     if state.max_kg is not None:
         return "reserve", "The max is not well known; reserve corrects itself from set to set."
     return ("linear", "No max yet: last load plus a step.") if answers["linear"].speaks else ("reserve", "Nothing is known yet.")

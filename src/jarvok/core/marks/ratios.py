@@ -14,6 +14,7 @@ from jarvok.core.equations import DEFAULT_EQUATION
 from jarvok.core.marks.performance import Reading
 from jarvok.core.marks.relation import Relation
 from jarvok.core.marks.working_max import CurrentMax
+from jarvok.core.quantities.mass import to_a_tenth
 from jarvok.core.working import COMMON_PRACTICE, Input, Working
 
 CAUTION = "A guide, not a verdict: elite exceptions are known at both ends."
@@ -68,13 +69,13 @@ def ratio_rules() -> tuple[RatioRule, ...]:
     )  # fmt: skip
 
 
-def ratios(maxes: Mapping[str, CurrentMax], relation: Relation = DEFAULT_EQUATION) -> tuple[Ratio, ...]:
+def ratios(maxes: Mapping[str, CurrentMax], relation: Relation = DEFAULT_EQUATION, unit: str = "kg") -> tuple[Ratio, ...]:
     """Return every ratio for which both lifts have a max of their own; `maxes` by exercise id.
 
-    `relation` turns a max into a load for repetitions, where a ratio asks for one.
+    `relation` turns a max into a load for repetitions, where a ratio asks for one; the working says that in `unit`.
     """
     found = [
-        _ratio(rule, maxes[rule.upper], maxes[rule.lower], relation)
+        _ratio(rule, maxes[rule.upper], maxes[rule.lower], relation, unit)
         for rule in ratio_rules()
         if {rule.upper, rule.lower} <= {*maxes}
     ]
@@ -113,7 +114,7 @@ def share_pct(rule: RatioRule, upper: KnownMax, lower: KnownMax, relation: Relat
     return pct, pct * sqrt((upper.error_kg / upper.value_kg) ** 2 + (lower.error_kg / lower.value_kg) ** 2)
 
 
-def _ratio(rule: RatioRule, upper: CurrentMax, lower: CurrentMax, relation: Relation) -> Ratio:
+def _ratio(rule: RatioRule, upper: CurrentMax, lower: CurrentMax, relation: Relation, unit: str) -> Ratio:
     lower_kg = relation.load_kg(lower.value_kg, rule.lower_reps)
     pct, error = share_pct(rule, upper, lower, relation)
     if pct < rule.low_pct:
@@ -135,7 +136,7 @@ def _ratio(rule: RatioRule, upper: CurrentMax, lower: CurrentMax, relation: Rela
             Input(_said(rule.upper), upper.working.result),
             Input(_said(rule.lower), lower.working.result),
             *(
-                (Input(f"{_said(rule.lower)} for {rule.lower_reps}", f"{lower_kg:.1f} kg by {relation.name}"),)
+                (Input(f"{_said(rule.lower)} for {rule.lower_reps}", f"{to_a_tenth(lower_kg, unit)} {unit} by {relation.name}"),)
                 if rule.lower_reps > 1
                 else ()
             ),

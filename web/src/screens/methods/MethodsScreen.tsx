@@ -5,7 +5,7 @@ import { Link, useParams } from "react-router";
 import { api, need, type Problem, type Schemas } from "../../api/client";
 import { useMethods } from "../../api/hooks";
 import { useAction } from "../../api/useAction";
-import { dayMonth, kg, longDay, toCompetition } from "../../parts/dates";
+import { dayMonth, longDay, toCompetition } from "../../parts/dates";
 import { Margin, type MarginNote } from "../../parts/Margin";
 import { Plates } from "../../parts/Plates";
 import { Failed, Loading, Trouble } from "../../parts/states";
@@ -85,7 +85,7 @@ function Compared({ where, data: m }: { where: Where; data: Methods }) {
               <tr>
                 <th style={{ width: "21%" }}>Method</th>
                 <th style={{ width: "19%" }}>As on the board</th>
-                <th className="right">kg today</th>
+                <th className="right">today</th>
                 <th>a side</th>
                 <th>Good for, and its limits</th>
                 <th>Use it for</th>
@@ -127,10 +127,10 @@ function MethodLine({ row, m, busy, onPick }: { row: Row; m: Methods; busy: bool
         {heaviest?.load_kg != null ? (
           <>
             {loads.length > 1 && <span className="soft fw-normal small">up to </span>}
-            <Working data={heaviest.working} label={`${row.name}: ${kg(heaviest.load_kg)} kg, show the working`}>
-              {kg(heaviest.load_kg)}
-            </Working>
-            {heaviest.in_lb && <small className="soft d-block fw-normal">{heaviest.in_lb}</small>}
+            <Working data={heaviest.working} label={`${row.name}: ${heaviest.load_words} ${heaviest.unit}, show the working`}>
+              {heaviest.load_words}
+            </Working>{" "}
+            <small className="soft fw-normal">{heaviest.unit}</small>
           </>
         ) : (
           <span className="soft small fw-normal">by feel</span>

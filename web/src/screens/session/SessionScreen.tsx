@@ -7,7 +7,6 @@ import { keys } from "../../api/keys";
 import { type Line, type Sheet, useCanChange, useSheet, useWeek } from "../../api/hooks";
 import { firstProblem, useAction } from "../../api/useAction";
 import { send } from "../../api/outbox";
-import { kg } from "../../parts/dates";
 import { Flags } from "../../parts/Flags";
 import { Margin } from "../../parts/Margin";
 import { Plates } from "../../parts/Plates";
@@ -140,6 +139,7 @@ function SheetView({ id, sheet }: { id: number; sheet: Sheet }) {
 /** The lines of the session, block by block. */
 function Lines({ id, sheet, blocks, days }: { id: number; sheet: Sheet; blocks: string[]; days: string[] }) {
   const [unfolded, setUnfolded] = useState<string[]>([]);
+  const unit = sheet.lines.flatMap((l) => l.sets).find((s) => s.load_kg !== null)?.unit; // one room, one unit
   return (
     <table className="board session-board">
       <thead>
@@ -149,7 +149,7 @@ function Lines({ id, sheet, blocks, days }: { id: number; sheet: Sheet; blocks: 
           </th>
           <th style={{ width: "27%" }}>Exercise and why it is here</th>
           <th style={{ width: "24%" }}>As on the board</th>
-          <th className="right">kg, set by set</th>
+          <th className="right">{unit && `${unit}, `}set by set</th>
           <th>a side</th>
           <th>share of max</th>
           <th className="right">rest</th>
@@ -266,15 +266,10 @@ function Loads({ line }: { line: Line }) {
     <span className={`d-inline-flex gap-2 justify-content-end ${line.sets.length > 5 ? "flex-wrap" : ""}`}>
       {line.sets.map((s) => (
         <span key={s.index}>
-          <Working data={s.working} label={`Set ${s.index + 1}: ${kg(s.load_kg)} kg, show the working`}>
-            {kg(s.load_kg)}
+          <Working data={s.working} label={`Set ${s.index + 1}: ${s.load_words} ${s.unit}, show the working`}>
+            {s.load_words}
           </Working>
-          {s.in_lb && <small className="soft d-block fw-normal">{s.in_lb}</small>}
-          {s.top_kg != null && (
-            <small className="soft d-block fw-normal">
-              {kg(s.bottom_kg)}–{kg(s.top_kg)}
-            </small>
-          )}
+          {s.range_words && <small className="soft d-block fw-normal">{s.range_words}</small>}
         </span>
       ))}
     </span>

@@ -14,7 +14,8 @@ export function Kits({ settings }: { settings: Settings }) {
       <h2>Kits</h2>
       <p className="soft small">
         What a room holds decides which loads can be built. An athlete without a kit trains in a fully equipped room: a{" "}
-        {settings.usual_kit.bar} kg bar and plates down to {settings.usual_kit.plates.at(-1)?.mass} kg.
+        {settings.usual_kit.bar} {settings.usual_kit.unit} bar and plates down to {settings.usual_kit.plates.at(-1)?.mass}{" "}
+        {settings.usual_kit.unit}.
       </p>
       {settings.kits.map((kit) => (
         <div key={kit.id} className="border-top py-2">

@@ -58,7 +58,7 @@ export function RackSheet({ athleteId, day, session, racks, onRacks }: Props) {
           ))}
           <div className="rack-grid">
             {lift.racks.map((r) => (
-              <OneRack key={r.number} rack={r} />
+              <OneRack key={r.number} rack={r} unit={lift.unit} />
             ))}
           </div>
         </section>
@@ -67,13 +67,13 @@ export function RackSheet({ athleteId, day, session, racks, onRacks }: Props) {
   );
 }
 
-function OneRack({ rack }: { rack: Rack }) {
+function OneRack({ rack, unit }: { rack: Rack; unit: string }) {
   return (
     <table className="board sheet" aria-label={`Rack ${rack.number}`}>
       <thead>
         <tr>
           <th>Rack {rack.number}</th>
-          <th className="right">kg</th>
+          <th className="right">{unit}</th>
           <th>a side</th>
           <th>change from the one before</th>
           <th>sets</th>

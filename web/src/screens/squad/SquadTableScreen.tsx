@@ -102,7 +102,7 @@ function Wall({ table: t }: { table: Table }) {
               {loaded.map((l) => (
                 <th key={l.slot}>
                   {l.slot} {l.exercise}
-                  <div className="fw-normal">kg, set by set</div>
+                  <div className="fw-normal">{l.unit && `${l.unit}, `}set by set</div>
                 </th>
               ))}
               <th>Different for this athlete</th>

@@ -2,7 +2,7 @@ import { Link } from "react-router";
 
 import type { Schemas } from "../../api/client";
 import { useCanChange, useMay } from "../../api/hooks";
-import { dayName, hour, kg, longDay, shortDay, toCompetition } from "../../parts/dates";
+import { dayName, hour, longDay, shortDay, toCompetition } from "../../parts/dates";
 
 export type Day = Schemas["DayOut"];
 export type Week = Schemas["WeekViewOut"];
@@ -132,7 +132,8 @@ function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props
       </div>
       <ul>
         {main.map((line) => {
-          const loads = [...new Set(line.sets.map((s) => s.load_kg).filter((v) => v !== null))];
+          const loads = line.sets.filter((s) => s.load_kg !== null).sort((a, b) => (a.load_kg ?? 0) - (b.load_kg ?? 0));
+          const words = [...new Set(loads.map((s) => s.load_words))];
           return (
             <li
               key={line.id}
@@ -145,8 +146,11 @@ function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props
               {line.exercise}
               <div className="num">
                 {line.text}
-                {loads.length > 0 && (
-                  <b> = {loads.length > 2 ? `${kg(Math.min(...loads))}–${kg(Math.max(...loads))}` : loads.map(kg).join("–")} kg</b>
+                {words.length > 0 && (
+                  <b>
+                    {" "}
+                    = {words.length > 1 ? `${words[0]}–${words.at(-1)}` : words[0]} {loads[0]?.unit}
+                  </b>
                 )}
               </div>
             </li>

@@ -18,7 +18,7 @@ export function WeekSums({ now, before }: { now: Sums; before: Sums | null }) {
           more={now.average_intensity_pct ? `average intensity ${now.average_intensity_pct} %` : ""}
         />
       )}
-      <Sum name="volume load, kg" value={now.volume_kg} before={before?.volume_kg} />
+      <Sum name={`volume load, ${now.unit}`} value={now.volume} before={before?.volume} />
       {(now.contacts > 0 || (before?.contacts ?? 0) > 0) && <Sum name="foot contacts" value={now.contacts} before={before?.contacts} />}
       {(now.sprint_metres > 0 || (before?.sprint_metres ?? 0) > 0) && (
         <Sum name="sprint metres" value={now.sprint_metres} before={before?.sprint_metres} />

@@ -343,7 +343,7 @@ def read_standing(request: HttpRequest, athlete_id: int, limited: str = "") -> S
     athlete = get_object_or_404(people, pk=athlete_id)
     book = LiftBook([athlete], clock.today(), history_days=ALL_DAYS)
     lifts = [lift for lift in book.lifts_of(athlete_id) if lift.same_lift == lift.id]
-    maxes = maxes_of(book, athlete_id)
+    maxes, unit = maxes_of(book, athlete_id), kit_of(athlete.kit).unit
     bests, sides = _performance(athlete_id, book.rules)
     limit, choices = _limits(book, athlete, limited, maxes)
     return StandingOut(
@@ -352,7 +352,7 @@ def read_standing(request: HttpRequest, athlete_id: int, limited: str = "") -> S
         lifts=[_lift_best(book, athlete_id, lift.id) for lift in lifts],
         performance=bests,
         sides=sides,
-        ratios=[_ratio_out(r, kit_of(athlete.kit).unit) for r in ratios(maxes, book.rules.equation)],
+        ratios=[_ratio_out(r, unit) for r in ratios(maxes, book.rules.equation, unit)],
         findings=[*_jump_findings(athlete), *_reserve_finding(book, athlete_id)],
         sprint=_sprint_out(*run) if (run := newest_run(athlete)) else None,
         missing_ratios=[r.name for r in ratio_rules() if r.upper not in maxes or r.lower not in maxes],

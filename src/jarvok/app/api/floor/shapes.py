@@ -90,7 +90,6 @@ class FloorSetOut(Schema):
     load_words: str
     per_side_kg: list[float]
     unit: str
-    in_lb: str
     per_side_words: list[str]
     reps: int | None
     or_more: bool

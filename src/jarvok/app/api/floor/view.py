@@ -103,7 +103,6 @@ def _set_out(item: FloorSet, lift: Exercise, runs: list[float], rules: Rules) ->
         kind="ramp" if item.kind == "ramp" else "work",
         number=item.number,
         load_kg=item.planned_load_kg,
-        load_words=format_mass(item.planned_load_kg, item.unit) if item.planned_load_kg is not None else "",
         per_side_kg=item.per_side_kg,
         **shown_mass(item.planned_load_kg, item.per_side_kg, item.unit),
         reps=p.reps,

@@ -72,7 +72,7 @@ class StepOut(Schema):
     load: str
     per_side_kg: list[float]
     unit: str
-    in_lb: str
+    load_words: str
     per_side_words: list[str]
     reps: int
     or_more: bool

@@ -144,7 +144,6 @@ class TrialOut(Schema):
     next_per_side_kg: list[float]
     unit: str
     next_per_side_words: list[str]
-    in_lb: str
     confirm: bool
     crossing_load: float | None
     line_intercept_mps: float | None
@@ -262,7 +261,6 @@ def trial_out(trial_id: int) -> TrialOut:
         next_per_side_kg=list(ladder.per_side_kg) if ladder else [],
         unit=unit,
         next_per_side_words=shown["per_side_words"],
-        in_lb=shown["in_lb"],
         confirm=ladder is not None and ladder.state is State.CONFIRM,
         crossing_load=_in_unit(ladder.crossing_kg if ladder else None, unit),
         line_intercept_mps=ladder.line[0] if ladder and ladder.line else None,

@@ -78,7 +78,8 @@ def wall_sheet(table: SquadTableOut) -> bytes:
     story = _heading(table)
     board = _board(table, [12 * mm, 62 * mm, 76 * mm, 26 * mm, 96 * mm])
     loaded = [x for x in table.lines if any(x.slot in r.lines and r.lines[x.slot].is_loaded for r in table.rows)][:MOST_COLUMNS]
-    head = [p("Athlete", HEAD), *(p(f"{x.slot} {x.exercise}, kg", HEAD) for x in loaded), p("Other", HEAD)]
+    named = [f"{x.slot} {x.exercise}" + (f", {x.unit}" if x.unit else "") for x in loaded]
+    head = [p("Athlete", HEAD), *(p(name, HEAD) for name in named), p("Other", HEAD)]
     rows: list[list[Any]] = [head]
     for row in table.rows:
         rows.append([p(row.name, NAME), *(_load_cell(row, x.slot) for x in loaded), p(row.other)])
@@ -173,7 +174,7 @@ def rack_pdf(sheet: RackSheetOut) -> bytes:
         across = min(RACKS_ACROSS, len(lift.racks))
         for start in range(0, len(lift.racks), across):
             some = lift.racks[start : start + across]
-            each = Table([[_rack(r) for r in some]], colWidths=[272 * mm / across] * len(some))
+            each = Table([[_rack(r, lift.unit) for r in some]], colWidths=[272 * mm / across] * len(some))
             each.setStyle(TableStyle([("VALIGN", (0, 0), (-1, -1), "TOP"), ("LEFTPADDING", (0, 0), (-1, -1), 0)]))
             story.append(KeepTogether([each]))
         story.append(Spacer(1, 4 * mm))
@@ -182,11 +183,11 @@ def rack_pdf(sheet: RackSheetOut) -> bytes:
     )
 
 
-def _rack(rack: RackOut) -> list[Any]:
+def _rack(rack: RackOut, unit: str) -> list[Any]:
     rows: list[list[Any]] = [
         [
             p(f"Rack {rack.number}", HEAD),
-            p("kg", HEAD),
+            p(unit, HEAD),
             p("a side", HEAD),
             p("change from the one before", HEAD),
             p("sets", HEAD),

@@ -166,7 +166,8 @@ class SumsOut(Schema):
     by_pattern: dict[str, int]
     lifts: int
     average_intensity_pct: float | None
-    volume_kg: int
+    volume: int  # in `unit`
+    unit: str
     contacts: int
     sprint_metres: int
     minutes: int

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date
 from itertools import groupby
@@ -74,6 +75,7 @@ class TableLineOut(Schema):
     note: str
     rest: str
     runs: bool
+    unit: str  # of everybody's loads; nothing where rooms of both stand in the column, and each says its own
 
 
 class SquadTableOut(Schema):
@@ -130,6 +132,7 @@ def _same(sheets: tuple[Sheet, ...], own: Sheet) -> Sheet:
 def read_squad_table(request: HttpRequest, athlete_id: int, day: date, key: str, group: str = "") -> SquadTableOut:
     found = _together(athlete_id, day, key, group)
     own = found.own
+    units = _units_of(found)
     return SquadTableOut(
         squad=found.athlete.squad.name,
         day=day,
@@ -148,12 +151,22 @@ def read_squad_table(request: HttpRequest, athlete_id: int, day: date, key: str,
                 ),
                 rest=_said_rest(x.text, rest_words(own.steps, at)),
                 runs=exercise(x.planned.exercise_id).kind in ("run", "jump"),
+                unit=units.get(x.planned.slot, ""),
             )
             for at, x in enumerate(own.lines)
         ],
-        rows=[_table_row(p, sheet, own) for p, sheet in found.people],
+        rows=[_table_row(p, sheet, own, units) for p, sheet in found.people],
         minutes=round(own.minutes),
     )
+
+
+def _units_of(found: _Together) -> dict[str, str]:
+    """The unit of each line's loads, where all who have it lift in the same."""
+    units: dict[str, set[str]] = {}
+    for _, sheet in found.people:
+        for line in sheet.lines:
+            units.setdefault(line.planned.slot, set()).update(s.unit for s in line.sets if s.load_kg is not None)
+    return {slot: next(iter(some)) for slot, some in units.items() if len(some) == 1}
 
 
 def on_paper(line: SheetLine, *, squads: bool) -> list[str]:
@@ -168,7 +181,7 @@ def _said_rest(text: str, rest: str) -> str:
     return rest if rest.startswith("every") else f"rest {rest}"
 
 
-def _table_row(person: Athlete, sheet: Sheet, own: Sheet) -> TableRowOut:
+def _table_row(person: Athlete, sheet: Sheet, own: Sheet, units: Mapping[str, str]) -> TableRowOut:
     wanted = {x.planned.slot: x for x in own.lines}
     cells: dict[str, TableSetOut] = {}
     differs = 0
@@ -182,11 +195,12 @@ def _table_row(person: Athlete, sheet: Sheet, own: Sheet) -> TableRowOut:
         heaviest = max((s for s in line.sets if s.load_kg is not None), key=lambda s: s.load_kg or 0, default=None)
         sides = [format_mass(m, heaviest.unit) for m in heaviest.per_side_kg] if heaviest is not None else []
         text = line.text if line.text != same.text else ""
+        unit = heaviest.unit if heaviest is not None else ""
         told = line.told
         minis = [line.station().minis(n) for n in range(1, len(told) + 1)]
         cells[line.planned.slot] = TableSetOut(
             text=text,
-            words=loads_of_sets(told),
+            words=" ".join(w for w in (loads_of_sets(told), "" if units.get(line.planned.slot) else unit) if w),
             sets=[
                 AlikeSetsOut(count=len(list(alike)), words=words)
                 for words, alike in groupby(set_words(s, m) for s, m in zip(told, minis, strict=True))
@@ -221,6 +235,7 @@ class RackLiftOut(Schema):
     exercise: str
     text: str
     learned: list[str]  # of the whole squad: what is one athlete's stands on no wall
+    unit: str
     racks: list[RackOut]
 
 
@@ -255,6 +270,7 @@ def _rack_lift(lift: LiftAtRacks) -> RackLiftOut:
         exercise=exercise(lift.exercise_id).name,
         text=lift.text,
         learned=on_paper(lift.line, squads=True),
+        unit=lift.unit,
         racks=[
             RackOut(
                 number=number,

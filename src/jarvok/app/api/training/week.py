@@ -10,12 +10,14 @@ from jarvok.app.api.training.flags import FlagBook
 from jarvok.app.api.training.shapes import DayOut, DayPracticeOut, MissedOptionOut, MissedOut, SumsOut, WeekViewOut
 from jarvok.app.api.training.sheet import sheet_out
 from jarvok.app.athletes.reading import practices_of
+from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import FlagWord
 from jarvok.app.training.planned_weeks import WeekStyle, order_of, week_style_of
 from jarvok.app.training.sheets import AthleteWeek, Sheet, sheets_of, week_days
 from jarvok.core.checks.flag import Severity
 from jarvok.core.library.exercises import exercise
+from jarvok.core.quantities.mass import in_unit
 from jarvok.core.rules import Rules
 from jarvok.core.season.match_days import label_of
 from jarvok.core.season.missed import options_for
@@ -43,8 +45,8 @@ def _weight(practice: float, sheets: Sequence[Sheet], rules: Rules) -> DayWeight
     return weigh_day(practice, lines, rules)
 
 
-def sums_of(sheets: Iterable[Sheet]) -> SumsOut:
-    """A week's sessions in sums."""
+def sums_of(sheets: Iterable[Sheet], unit: str) -> SumsOut:
+    """A week's sessions in sums; volume load in the unit of the room."""
     rows = list(sheets)
     found = sum_up(
         LineSum(exercise(x.planned.exercise_id), x.planned.role, x.prescription, x.sets) for s in rows for x in s.lines
@@ -54,7 +56,8 @@ def sums_of(sheets: Iterable[Sheet]) -> SumsOut:
         by_pattern=dict(Counter(found.by_pattern).most_common()),
         lifts=found.lifts,
         average_intensity_pct=found.average_intensity_pct,
-        volume_kg=round(found.volume_kg),
+        volume=round(in_unit(found.volume_kg, unit)),
+        unit=unit,
         contacts=found.contacts,
         sprint_metres=found.sprint_metres,
         minutes=round(sum(s.minutes for s in rows)),
@@ -109,6 +112,7 @@ def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
                 flags=[f for out in sheets for f in out.flags if f.severity != Severity.NOTE],
             )
         )
+    unit = kit_of(athlete.kit).unit
     before, after = found.week.start - timedelta(days=7), found.week.start + timedelta(days=7)
     last = found.plan.week_of(before)
     style = week_style_of(athlete, found.week.start)
@@ -128,8 +132,8 @@ def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
         days_to_go=(next_day(found.week, now) - now).days,
         competition=found.week.competition,
         days=days,
-        sums=sums_of(found.sheets),
-        sums_before=sums_of(sheets_of(athlete, found.before, found.book, last)) if last is not None else None,
+        sums=sums_of(found.sheets, unit),
+        sums_before=sums_of(sheets_of(athlete, found.before, found.book, last), unit) if last is not None else None,
         arrangement=style.arrangement.key,
         arrangement_name=style.arrangement.name,
         arrangement_days=style.days,
