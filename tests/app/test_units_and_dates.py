@@ -137,6 +137,21 @@ def test_a_centre_in_pounds_loads_a_bar_in_pounds_where_no_kit_says_otherwise(
     assert (coach.get("me")["unit"], coach.get("me")["day_order"]) == ("kg", "day first"), "one's own stands before the centre's"
 
 
+def test_what_is_contested_is_typed_and_shown_in_the_unit_of_the_room(coach: Any, athlete: Athlete, centre_says: Any) -> None:
+    coach.ok("POST", f"athletes/{athlete.pk}/competitions", {"name": "Test Open", "day": "2027-04-03"})
+    competition = coach.get(f"athletes/{athlete.pk}/contest")["competition_id"]
+    centre_says("lb")
+    pull = {"kind": "max_deadlift", "name": "Pull", "load": 400, "unit": "lb", "divisions": "Open 440, Masters 160 kg"}
+    coach.ok("PATCH", f"competitions/{competition}", {"events": [pull]})
+    contest = coach.get(f"athletes/{athlete.pk}/contest")
+    (event,) = contest["events"]
+    assert event["load_kg"] == pytest.approx(400 * POUND_KG)
+    assert (contest["unit"], event["load"], event["unit"], event["divisions"]) == ("lb", 400, "lb", "Open 440, Masters 352.7")
+    assert next(e["load_words"] for e in contest["exposures"] if e["what"] == "straight limit pull") == "380–400 lb"
+    coach.ok("PATCH", f"competitions/{competition}", {"events": [event]})
+    assert coach.get(f"athletes/{athlete.pk}/contest")["events"] == [event], "what is shown is what is typed"
+
+
 @pytest.mark.parametrize(
     ("body", "where"),
     [({"unit": "st", "day_order": "day first"}, "unit"), ({"unit": "kg", "day_order": "year first"}, "day_order")],

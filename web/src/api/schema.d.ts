@@ -7179,7 +7179,10 @@ export interface components {
             /** Words */
             words: string[];
         };
-        /** EventOut */
+        /**
+         * EventOut
+         * @description An event: its load as `load` in `unit`, in which its divisions are too, or in kg as `load_kg`.
+         */
         EventOut: {
             /** Kind */
             kind: string;
@@ -7195,6 +7198,14 @@ export interface components {
             contest_day: number;
             /** Load Kg */
             load_kg?: number | null;
+            /** Load */
+            load?: number | null;
+            /**
+             * Unit
+             * @default kg
+             * @enum {string}
+             */
+            unit: "kg" | "lb";
             /**
              * Exercise Id
              * @default
@@ -8531,6 +8542,8 @@ export interface components {
             standings: components["schemas"]["ChoiceWords"][];
             /** Events */
             events: components["schemas"]["EventOut"][];
+            /** Unit */
+            unit: string;
             /** Event Kinds */
             event_kinds: components["schemas"]["EventKindOut"][];
             /** Exposures */

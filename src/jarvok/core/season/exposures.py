@@ -13,7 +13,7 @@ from importlib import resources
 from typing import Any
 
 from jarvok.core.errors import CoachError
-from jarvok.core.quantities.mass import in_unit
+from jarvok.core.quantities.mass import in_kg, in_unit
 from jarvok.core.season.calendar import Span, SpanKind
 from jarvok.core.working import COMMON_PRACTICE, Source
 
@@ -143,23 +143,26 @@ class Event:
         }
 
 
-DIVISION = re.compile(r"^(?P<name>.*?\S)\s+(?P<kg>\d+(?:[.,]\d+)?)\s*(?:kg)?$")
+DIVISION = re.compile(r"^(?P<name>.*?\S)\s+(?P<load>\d+(?:[.,]\d+)?)\s*(?P<unit>kg|lb)?$")
 
 
-def typed_divisions(text: str) -> tuple[tuple[str, float], ...]:
-    """Return loads by division from text such as "Open 200, Masters 160"; raise `CoachError` for what cannot be read."""
+def typed_divisions(text: str, unit: str = "kg") -> tuple[tuple[str, float], ...]:
+    """Return loads in kg by division from text such as "Open 200, Masters 160"; what names no unit is in `unit`.
+
+    Raises `CoachError` for what cannot be read.
+    """
     found: list[tuple[str, float]] = []
     for part in (p.strip() for p in re.split(r"[;\n]|,(?!\d)", text) if p.strip()):
         m = DIVISION.match(part)
         if m is None:
             raise CoachError(f"“{part}” is no division with its load.", where="events", accepted="Such as Open 200, Masters 160.")
-        found.append((m["name"], float(m["kg"].replace(",", "."))))
+        found.append((m["name"], in_kg(float(m["load"].replace(",", ".")), m["unit"] or unit)))
     return tuple(found)
 
 
-def written_divisions(event: Event) -> str:
-    """Return the loads by division as they are typed."""
-    return ", ".join(f"{name} {kg:g}" for name, kg in event.divisions)
+def written_divisions(event: Event, unit: str = "kg") -> str:
+    """Return the loads by division as they are typed, in `unit`."""
+    return ", ".join(f"{name} {round(in_unit(kg, unit), 1):g}" for name, kg in event.divisions)
 
 
 @dataclass(frozen=True)

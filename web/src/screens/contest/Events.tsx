@@ -17,7 +17,7 @@ type Row = Record<
   string
 >;
 const AMOUNTS = [
-  ["load", "Competition load, kg"],
+  ["load", "Competition load"],
   ["reps", "Repetitions"],
   ["metres", "Distance, m"],
   ["seconds", "Time, s"],
@@ -29,7 +29,7 @@ const rowOf = (e: Event): Row => ({
   name: e.name ?? "",
   exercise_id: e.exercise_id ?? "",
   contest_day: String((e.contest_day ?? 0) + 1),
-  load: text(e.load_kg),
+  load: text(e.load),
   reps: text(e.reps),
   metres: text(e.distance_m),
   seconds: text(e.time_s),
@@ -37,12 +37,14 @@ const rowOf = (e: Event): Row => ({
   divisions: e.divisions ?? "",
 });
 const number = (typed: string) => (typed.trim() ? typedNumber(typed) : null);
-const eventOf = (r: Row): Event => ({
+const eventOf = (r: Row, unit: string): Event => ({
   kind: r.kind,
   name: r.name,
   exercise_id: r.exercise_id,
   contest_day: Math.max(0, Math.round(number(r.contest_day) ?? 1) - 1),
-  load_kg: number(r.load),
+  load_kg: null,
+  load: number(r.load),
+  unit: unit === "lb" ? "lb" : "kg",
   reps: number(r.reps),
   distance_m: number(r.metres),
   time_s: number(r.seconds),
@@ -65,7 +67,7 @@ export function Events({ id, contest: c, competition }: { id: number; contest: C
       aria-label="Events"
       onSubmit={(e) => {
         e.preventDefault();
-        save.run({ events: rows.map(eventOf), weigh_in: weighIn || null, division, scope: "athlete" });
+        save.run({ events: rows.map((r) => eventOf(r, c.unit)), weigh_in: weighIn || null, division, scope: "athlete" });
       }}
     >
       <h2>Events</h2>
@@ -84,9 +86,7 @@ export function Events({ id, contest: c, competition }: { id: number; contest: C
           <Button
             size="sm"
             variant="plain"
-            onClick={() =>
-              setRows([...rows, rowOf({ kind: c.event_kinds[0]?.id ?? "", name: "", contest_day: 0, load_kg: null } as Event)])
-            }
+            onClick={() => setRows([...rows, rowOf({ kind: c.event_kinds[0]?.id ?? "", name: "", contest_day: 0, load: null } as Event)])}
           >
             Add an event
           </Button>
@@ -160,11 +160,17 @@ function EventRow({ index: i, row: r, contest: c, onChange, onTakeOut }: RowProp
       </div>
       <NumberField label="On day" isWhole width={64} value={r.contest_day} onChange={(e) => onChange({ contest_day: e.target.value })} />
       {AMOUNTS.filter(([key]) => takes.includes(key) || r[key] !== "").map(([key, label]) => (
-        <NumberField key={key} label={label} width={104} value={r[key]} onChange={(e) => onChange({ [key]: e.target.value })} />
+        <NumberField
+          key={key}
+          label={key === "load" ? `${label}, ${c.unit}` : label}
+          width={104}
+          value={r[key]}
+          onChange={(e) => onChange({ [key]: e.target.value })}
+        />
       ))}
       {(takes.includes("load") || r.divisions !== "") && (
         <Form.Group controlId={`event-divisions-${i}`}>
-          <Form.Label className="small mb-0">Loads by division, kg</Form.Label>
+          <Form.Label className="small mb-0">Loads by division, {c.unit}</Form.Label>
           <Form.Control
             size="sm"
             value={r.divisions}

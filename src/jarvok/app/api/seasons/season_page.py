@@ -28,6 +28,7 @@ from jarvok.app.api.seasons.shapes import (
 )
 from jarvok.app.athletes.reading import practices_of
 from jarvok.app.centre.habits import unit_at_the_desk
+from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.facts.seasons.models import Entry, FlagWord
@@ -42,6 +43,7 @@ from jarvok.core.checks.season import SeasonView, season_flags
 from jarvok.core.plan.season_spending import SeasonSpending, WeekSets
 from jarvok.core.plan.taper_sets import taper_notes
 from jarvok.core.quantities.days import said_day
+from jarvok.core.quantities.mass import in_unit
 from jarvok.core.rules import Rules
 from jarvok.core.season.arrangements import arrangement
 from jarvok.core.season.blocks import BLOCK_WAYS
@@ -159,10 +161,12 @@ def _style_out(facts: SeasonFacts, book: SeasonBook, athlete_id: int) -> StyleOu
     )
 
 
-def event_out(raw: Mapping[str, Any]) -> EventOut:
-    """A kept event as the page shows it."""
+def event_out(raw: Mapping[str, Any], unit: str) -> EventOut:
+    """A kept event as the page shows it, its loads in the unit of the athlete's room."""
     e = Event.from_raw(raw)
-    return EventOut(**{**e.__dict__, "standing": e.standing.value, "divisions": written_divisions(e)})
+    load = round(in_unit(e.load_kg, unit), 1) if e.load_kg is not None else None
+    said = {"standing": e.standing.value, "divisions": written_divisions(e, unit), "load": load, "unit": unit}
+    return EventOut(**{**e.__dict__, **said})
 
 
 def _competitions_out(athlete: Athlete, book: SeasonBook, plan: SeasonPlan) -> list[SeasonCompetitionOut]:
@@ -176,7 +180,7 @@ def _competitions_out(athlete: Athlete, book: SeasonBook, plan: SeasonPlan) -> l
             rank_name=RANK_NAMES[Rank(c.rank)],
             days_to_go=(book.ends(c) - book.today).days,
             weigh_in=c.weigh_in,
-            events=[event_out(e) for e in c.events],
+            events=[event_out(e, kit_of(athlete.kit).unit) for e in c.events],
             division=c.division,
             block=_block_out(c, plan),
         )

@@ -53,6 +53,7 @@ from jarvok.app.seasons.calendar_rows import Scope
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.seasons.steps import last_and_next, people_of
 from jarvok.core.errors import CoachError
+from jarvok.core.quantities.mass import in_kg
 from jarvok.core.season.arrangements import ARRANGEMENTS
 from jarvok.core.season.blocks import BLOCK_WAYS, USUAL_WEEKS
 from jarvok.core.season.exposures import STANDING_NAMES, Event, Standing, typed_divisions
@@ -105,13 +106,13 @@ def typed_events(events: list[EventOut]) -> tuple[Event, ...]:
             e.kind,
             e.name.strip(),
             e.contest_day,
-            e.load_kg,
+            in_kg(e.load, e.unit) if e.load is not None else e.load_kg,
             e.exercise_id,
             e.reps,
             e.distance_m,
             e.time_s,
             _standing(e.standing),
-            typed_divisions(e.divisions),
+            typed_divisions(e.divisions, e.unit),
         )
         for e in events
     )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
+from typing import Literal
 
 from jarvok.app.schema import Schema
 from jarvok.app.shapes import WorkingOut
@@ -94,10 +95,14 @@ class ResidualOut(Schema):
 
 
 class EventOut(Schema):
+    """An event: its load as `load` in `unit`, in which its divisions are too, or in kg as `load_kg`."""
+
     kind: str
     name: str = ""
     contest_day: int = 0
     load_kg: float | None = None
+    load: float | None = None
+    unit: Literal["kg", "lb"] = "kg"
     exercise_id: str = ""
     reps: int | None = None
     distance_m: int | None = None

@@ -123,6 +123,7 @@ class ContestOut(Schema):
     division: str
     standings: list[ChoiceWords]
     events: list[EventOut]
+    unit: str
     event_kinds: list[EventKindOut]
     exposures: list[ExposureOut]
     after: list[str]
@@ -272,7 +273,8 @@ def read_contest(request: HttpRequest, athlete_id: int, competition: int | None 
     ahead = [c for c in book.competitions(athlete_id) if c.rank == Rank.MAIN and c.day >= book.today]
     c = next((x for x in ahead if x.pk == competition), ahead[0] if ahead else None)
     kinds = event_kinds()
-    events = [event_out(e) for e in c.events] if c else []
+    unit = kit_of(athlete.kit).unit
+    events = [event_out(e, unit) for e in c.events] if c else []
     near, far = last_session_days_out([e.kind for e in events])
     early, late = drop_uncontested_days_out()
     gap = gap_of(athlete, (c.day - book.today).days if c else None)
@@ -287,11 +289,12 @@ def read_contest(request: HttpRequest, athlete_id: int, competition: int | None 
         weigh_in=c.weigh_in if c else None,
         division=c.division if c else "",
         events=events,
+        unit=unit,
         event_kinds=[
             EventKindOut(id=k.id, name=k.name, kind=k.kind, after=k.after, amounts=list(k.amounts)) for k in kinds.values()
         ],
         standings=[ChoiceWords(id=s.value, name=name) for s, name in STANDING_NAMES.items()],
-        exposures=[_exposure_out(e, kit_of(athlete.kit).unit) for e in exposures if c is not None and e.contest_day == c.day],
+        exposures=[_exposure_out(e, unit) for e in exposures if c is not None and e.contest_day == c.day],
         after=list(dict.fromkeys(f"{e.name or kinds[e.kind].name}: {kinds[e.kind].after}." for e in events)),
         last_session=f"The last session of any size lies {near} to {far} days before.",
         dropped=f"Lifts that are not in the competition are dropped {early} to {late} days before.",
