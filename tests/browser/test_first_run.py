@@ -5,41 +5,14 @@ from __future__ import annotations
 import os
 import re
 import signal
-import socket
-import subprocess
-import time
-import urllib.request
 from collections.abc import Iterator
-from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
 from support.axe import check_axe
-from support.demo_file import ROOT
+from support.new_centre import free_port, started
 
 PASSWORD, OTHER = "four words of a song", "another song of four words"
-
-
-def free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])
-
-
-def started(folder: Path, port: int) -> subprocess.Popen[bytes]:
-    env = {k: v for k, v in os.environ.items() if not k.startswith("JARVOK_")} | {
-        "CENTRE": str(folder), "PYTHONPATH": "src", "JARVOK_HOUSEKEEPING_S": "1",
-    }  # fmt: skip
-    process = subprocess.Popen(
-        ["scripts/start", str(port)], cwd=ROOT, env=env, start_new_session=True, stdout=subprocess.PIPE, stderr=subprocess.STDOUT
-    )
-    for _ in range(600):
-        try:
-            urllib.request.urlopen(f"http://127.0.0.1:{port}/api/me", timeout=2).read()
-            return process
-        except OSError:
-            time.sleep(0.1)
-    raise RuntimeError("the centre did not start")
 
 
 @pytest.fixture(scope="module")
