@@ -71,7 +71,7 @@ class TestKits:
         lines = coach.get(f"athletes/{athlete.pk}/sessions/{sheet['day']}/A")["lines"]
         line = next(x for x in lines if x["slot"] == "A2")
         first = line["sets"][0]
-        assert first["in_lb"].endswith(" lb")
+        assert (first["unit"], float(first["load_words"])) == ("lb", pytest.approx(first["load_kg"] / 0.45359237, abs=0.06))
         assert set(first["per_side_words"]) <= {"45", "10"}
         plates_kg = {round(m, 3) for m in first["per_side_kg"]}
         assert plates_kg <= {20.412, 4.536}

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 import csv
 import json
+import os
 import re
 import urllib.request
+from datetime import date, timedelta
+from typing import Any
 
-from playwright.sync_api import Page, Route, expect
+from playwright.sync_api import Browser, Page, Route, expect
 from support.axe import check_axe
 
 
@@ -67,3 +70,61 @@ def test_a_calendar_is_followed_under_its_address(server, page: Page, newcomer: 
     page.goto(f"{server.url}/people")
     page.get_by_role("button", name=re.compile("^End the link: The calendar of Sanna")).first.click()
     expect(page.get_by_role("button", name=re.compile("^End the link: The calendar of Sanna"))).to_have_count(0)
+
+
+WEEKS = 12 if os.environ.get("JARVOK_WHOLE_CENTRE") else 1  # all twelve take minutes
+
+
+def plans_of(get: Any) -> dict[str, list[Any]]:
+    """What everybody is to do in the weeks ahead, by name: every line of every session with its loads, and the week in sums."""
+    found: dict[str, list[Any]] = {}
+    monday = date(2026, 11, 23)
+    for squad in get("names"):
+        for a in squad["athletes"]:
+            for n in range(WEEKS):
+                week = get(f"athletes/{a['id']}/week?start={monday + timedelta(weeks=n)}")["week"]
+                sheets = [d[k] for d in week["days"] for k in ("sheet", "second") if d[k]] if week else []
+                lines = [
+                    (s["day"], s["key"], s["theme"], x["slot"], x["exercise_id"], x["text"], [r["load_words"] for r in x["sets"]])
+                    for s in sheets
+                    for x in s["lines"]
+                ]
+                found.setdefault(f"{squad['name']}: {a['name']}", []).append((week and week["sums"], lines))
+    return found
+
+
+def test_the_whole_centre_moves_with_every_plan_and_load(server, nursery, page: Page, browser: Browser, tmp_path_factory) -> None:
+    from browser.conftest import Server
+
+    file = tmp_path_factory.mktemp("file") / "centre.zip"
+    file.write_bytes(page.request.get(f"{server.url}/api/export/centre.zip").body())
+    other = Server(tmp_path_factory.mktemp("other"), nursery)
+    other.manage("migrate")
+    other.is_demo = False
+    other.start()
+    context = browser.new_context()
+    try:
+        token = context.request.get(f"{other.url}/api/me").json()["csrf_token"]
+        taken = context.request.post(
+            f"{other.url}/api/first-run/file",
+            headers={"X-CSRFToken": token, "Referer": other.url},
+            multipart={
+                "file": {"name": "centre.zip", "mimeType": "application/zip", "buffer": file.read_bytes()},
+                "person": "Ingrid Aas", "sign_in": "ingrid", "password": "four words of a song",
+            },
+        )  # fmt: skip
+        assert taken.ok, taken.text()
+        before = plans_of(lambda path: page.request.get(f"{server.url}/api/{path}").json())
+        after = plans_of(lambda path: context.request.get(f"{other.url}/api/{path}").json())
+        assert len(before) >= 23  # the demo's
+        for who, weeks in before.items():
+            assert after[who] == weeks, who
+        assert after.keys() == before.keys()
+        print(
+            json.dumps(
+                {"athletes": len(before), "weeks each": WEEKS, "lines": sum(len(x) for w in before.values() for _, x in w)}
+            )
+        )
+    finally:
+        context.close()
+        other.kill()
