@@ -11,6 +11,7 @@ import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
 from support.axe import check_axe
 from support.new_centre import free_port, started
+from support.waiting import until
 
 MOST = 60
 PASSWORD = "four words of a song"
@@ -117,3 +118,71 @@ def test_from_nothing_to_a_first_session_in_sixty_interactions(empty: str, page:
     check_axe(page)
     print(f"a stranger's evening: {me.count} interactions")
     assert me.count <= MOST
+
+
+SEEN = """(() => {
+    const style = getComputedStyle(document.activeElement);
+    return style.outlineStyle !== 'none' || style.boxShadow !== 'none';
+})()"""
+
+
+class Keys:
+    """Nothing but a keyboard: the tabulator from one thing to the next, letters, arrows, Enter and the space bar."""
+
+    def __init__(self, page: Page) -> None:
+        self.page, self.count = page, 0
+
+    def press(self, key: str) -> None:
+        self.page.keyboard.press(key)
+        self.count += 1
+
+    def to(self, what: Locator) -> None:
+        """Go on with the tabulator until something has the focus, and is seen to have it."""
+        expect(what).to_be_visible()
+        for _ in range(120):
+            if what.evaluate("e => e === document.activeElement"):
+                until(self.page, SEEN, timeout_s=2)
+                return
+            self.press("Tab")
+        raise AssertionError(f"the tabulator does not come to {what}")
+
+    def write(self, what: Locator, text: str) -> None:
+        self.to(what)
+        self.page.keyboard.type(text)
+
+    def enter(self, what: Locator) -> None:
+        self.to(what)
+        self.press("Enter")
+
+
+def test_the_first_ten_minutes_by_the_keyboard_alone(empty: str, page: Page) -> None:
+    page.goto(empty)
+    expect(page.get_by_label("Name of the centre")).to_be_focused()
+    keys = Keys(page)
+    page.keyboard.type("Skerry Hall")
+    keys.to(page.get_by_label("Units"))
+    keys.press("p")  # the first choice that begins with it
+    expect(page.get_by_label("Units")).to_have_value("lb")
+    keys.write(page.get_by_label("Your name"), "Ingrid Aas")
+    keys.write(page.get_by_label("Name to sign in with"), "ingrid")
+    keys.write(page.get_by_label("Password"), PASSWORD)
+    keys.press("Enter")
+    keys.enter(page.get_by_role("link", name="Add or import athletes"))
+    keys.enter(page.get_by_role("button", name="Add an athlete"))
+    keys.write(page.get_by_label("Name", exact=True), "Marit Holt")
+    keys.write(page.get_by_label("Squad", exact=True), "First squad")
+    keys.write(page.get_by_label("Sport of the new squad"), "handball")
+    keys.press("Enter")
+    keys.enter(page.get_by_role("form", name="A block of weeks").get_by_role("button", name="Plan the block"))
+    expect(page.get_by_role("heading", name=re.compile("^Block 1"))).to_be_visible()
+    keys.enter(page.get_by_role("link", name="Week", exact=True))
+    keys.enter(page.get_by_role("link", name=re.compile("^Day 1")).first)
+    keys.enter(page.get_by_role("button", name=re.compile("^Start session")))
+    page.wait_for_url("**/floor/*")
+    place = page.locator(".step-place")
+    before = place.inner_text()
+    keys.enter(page.get_by_role("button", name=re.compile("^Done as written")))
+    expect(place).not_to_have_text(before)
+    keys.enter(page.get_by_role("button", name="Undo", exact=True))
+    expect(place).to_have_text(before)
+    print(f"by the keyboard alone: {keys.count} keys beside what was written")
