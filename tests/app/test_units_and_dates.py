@@ -8,8 +8,10 @@ import pytest
 from django.contrib.auth.models import User
 from django.test import Client
 
+from jarvok.app.athletes import kept_known
 from jarvok.app.facts.athletes.models import Athlete, BodyMass
 from jarvok.app.facts.people.models import Person
+from jarvok.core.quantities.days import DayOrder, days_written
 
 pytestmark = pytest.mark.django_db
 POUND_KG = 0.45359237  # exact by definition, published (international pound, 1959)
@@ -116,6 +118,19 @@ def test_the_working_of_a_max_says_its_days_to_each_in_their_order(coach: Any, a
     coach.ok("PUT", "me/habits", {"unit": "", "day_order": "month first"})
     assert "Nov 2" in inputs(coach.get(f"athletes/{athlete.pk}")["lifts"])
     assert "2 Nov" in inputs(second.get(f"/api/athletes/{athlete.pk}").json()["lifts"])
+
+
+def test_readers_of_two_kinds_do_not_throw_away_what_is_kept_for_each_other(
+    coach: Any, athlete: Athlete, monkeypatch: Any
+) -> None:
+    monkeypatch.setattr(kept_known, "inside_transaction", lambda: False)
+    coach.get("athletes")
+    with days_written(DayOrder.MONTH_FIRST):
+        assert "row" not in kept_known.kept_of([athlete.pk])[athlete.pk], "what others read is not said as it is here"
+        kept_known.kept_of([athlete.pk])[athlete.pk]["row"] = "month first"
+        assert kept_known.kept_of([athlete.pk])[athlete.pk]["row"] == "month first"
+    assert kept_known.kept_of([athlete.pk])[athlete.pk]["row"].name == athlete.name
+    kept_known.forget_all_kept()
 
 
 def test_a_centre_in_pounds_loads_a_bar_in_pounds_where_no_kit_says_otherwise(

@@ -18,10 +18,12 @@ from jarvok.app import clock
 from jarvok.app.api.athletes.overview import rows_of
 from jarvok.app.api.in_turn import a_turn
 from jarvok.app.api.today.of_day import of_day
+from jarvok.app.centre.habits import habits
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.centre.models import Centre
 from jarvok.app.training.own_library import own_exercises
 from jarvok.core.library.exercises import with_own
+from jarvok.core.quantities.days import days_written
 
 AT_ONCE = 10  # [T] athletes: a request waits no longer than they take
 PAUSE_S = 0.05  # [T] between them, for whoever waits
@@ -37,11 +39,11 @@ class Day(NamedTuple):
 
 
 def read_ahead() -> int:
-    """Work out what is kept of everybody who trains here; return of how many."""
+    """Work out what is kept of everybody who trains here, as most read it; return of how many."""
     people = list(Athlete.here.select_related("squad", "kit"))
     for start in range(0, len(people), AT_ONCE):
         some = people[start : start + AT_ONCE]
-        with a_turn(), with_own(own_exercises()):
+        with a_turn(), with_own(own_exercises()), days_written(habits().day_order):
             of_day(some)
             rows_of(some)
         time.sleep(PAUSE_S)

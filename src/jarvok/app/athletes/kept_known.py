@@ -45,7 +45,6 @@ class Stamp(NamedTuple):
     squad_id: int
     squad: int
     centre: int
-    said: tuple[DayOrder, str]  # how what is kept says days and masses
 
     def knows_as(self, other: Stamp) -> bool:
         """Whether nothing has been done since but a change of the athlete's plan, by which nothing new is known of lifts."""
@@ -53,9 +52,21 @@ class Stamp(NamedTuple):
         return mine == theirs
 
 
+class Of(NamedTuple):
+    """Whose it is, and how it says days and masses: readers of two kinds do not throw away each other's."""
+
+    athlete: int
+    days: DayOrder
+    unit: str
+
+
+def _of(athlete: int) -> Of:
+    return Of(athlete, order_of_days(), unit_at_the_desk())
+
+
 _lock = threading.Lock()
-_kept: OrderedDict[int, tuple[Stamp, Kept]] = OrderedDict()
-_with_lifts: OrderedDict[int, None] = OrderedDict()
+_kept: OrderedDict[Of, tuple[Stamp, Kept]] = OrderedDict()
+_with_lifts: OrderedDict[Of, None] = OrderedDict()
 _not_kept: ContextVar[bool] = ContextVar("not_kept", default=False)
 
 
@@ -66,14 +77,14 @@ def inside_transaction() -> bool:
 
 def stamps_of(athletes: Iterable[int]) -> dict[int, Stamp]:
     """The stamps as they stand now, in one query."""
-    today, ids, said = clock.today(), list(athletes), (order_of_days(), unit_at_the_desk())
+    today, ids = clock.today(), list(athletes)
     rows = Athlete.objects.filter(pk__in=ids).order_by() if ids else Athlete.objects.none()
     centre = Subquery(Centre.objects.filter(pk=1).values("version")[:1])
     found = rows.annotate(centre_version=centre, squad_version=F("squad__version")).values_list(
         "pk", "version", "plan_version", "measured", "squad_id", "squad_version", "centre_version"
     )
     return {
-        pk: Stamp(today, own, plans, measured, squad_id, squad, whole or 0, said)
+        pk: Stamp(today, own, plans, measured, squad_id, squad, whole or 0)
         for pk, own, plans, measured, squad_id, squad, whole in found
     }
 
@@ -87,17 +98,18 @@ def kept_of(athletes: Iterable[int]) -> dict[int, Kept]:
     may_add = not inside_transaction()
     with _lock:
         for pk in ids:
-            now, before = stamps.get(pk), _kept.get(pk)
+            of = _of(pk)
+            now, before = stamps.get(pk), _kept.get(of)
             if now is not None and before is not None and before[0] == now:
-                _kept.move_to_end(pk)
+                _kept.move_to_end(of)
                 found[pk] = before[1] if may_add else dict(before[1])
                 continue
             found[pk] = {}
             if now is not None and before is not None and LIFTS in before[1] and before[0].knows_as(now):
                 found[pk][LIFTS] = before[1][LIFTS]
             if now is not None and may_add:
-                _kept[pk] = (now, found[pk])
-                _kept.move_to_end(pk)
+                _kept[of] = (now, found[pk])
+                _kept.move_to_end(of)
         while len(_kept) > MOST_KEPT:
             _kept.popitem(last=False)
     return found
@@ -107,8 +119,8 @@ def keep_lifts(athlete: int, kept: Kept, lifts: Any) -> None:
     """Keep what is known of an athlete's lifts, and let go of that of those who were not asked about for longest."""
     kept[LIFTS] = lifts
     with _lock:
-        _with_lifts[athlete] = None
-        _with_lifts.move_to_end(athlete)
+        _with_lifts[_of(athlete)] = None
+        _with_lifts.move_to_end(_of(athlete))
         while len(_with_lifts) > MOST_LIFTS_KEPT:
             oldest, _ = _with_lifts.popitem(last=False)
             if oldest in _kept:
