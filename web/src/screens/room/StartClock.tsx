@@ -8,7 +8,7 @@ import { typedNumber } from "../../logic/numbers";
 import { Failed, Loading, Trouble } from "../../parts/states";
 
 const LABELS: Record<string, string> = {
-  every_s: "every", rounds: "rounds", seconds: "for", work_s: "work", rest_s: "rest", bpm: "beats", beats: "beats a rep",
+  every_s: "every", rounds: "rounds", seconds: "for", work_s: "work", rest_s: "rest", bpm: "beats a minute", beats: "beats a rep",
   down_s: "down", bottom_s: "hold low", up_s: "up", top_s: "hold high", reps: "reps", hold_s: "hold", station_s: "station", change_s: "change", stations: "stations",
 }; // prettier-ignore
 
@@ -64,7 +64,7 @@ export function StartClock({ racks, write, roomId, started }: Props) {
       <div className="d-flex flex-wrap gap-3 align-items-end">
         {form.figures.map((f) => (
           <label key={f.name} className="small">
-            {LABELS[f.name] ?? f.name}, {f.unit}
+            {[...new Set([LABELS[f.name] ?? f.name, f.unit])].join(", ")}
             <input
               className="form-control tap num"
               style={{ width: 96 }}
