@@ -17,7 +17,7 @@ function put(question: typeof asked): void {
 
 export const door = {
   /** Whether an address is one that needs a sign-in, and somebody had signed in here. */
-  isOurs: (path: string): boolean => wasIn && !OPEN_TO_ALL.some((open) => path.startsWith(open)),
+  isOurs: (path: string): boolean => wasIn && !OPEN_TO_ALL.some((open) => path === open || (open.endsWith("/") && path.startsWith(open))),
   /** Whether a reading may ask: not for some minutes after somebody has said "not now". */
   mayAsk: (): boolean => performance.now() - declined_ms > LEAVE_ALONE_MS,
   ask: (): Promise<boolean> => {

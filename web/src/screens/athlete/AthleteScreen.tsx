@@ -57,7 +57,7 @@ export function AthleteScreen() {
             <Empty title="No results yet.">A tested max, a rep-max or a set with reps in reserve gives the first loads.</Empty>
           )}
           {a.lifts.length > 0 && (
-            <div className="sheet">
+            <div className="sheet table-responsive">
               <table className="board">
                 <caption className="visually-hidden">Max of each lift today</caption>
                 <thead>
@@ -102,10 +102,10 @@ export function AthleteScreen() {
           )}
           {chosen && (
             <div className="row g-3 mt-0">
-              <div className="col-7">
+              <div className="col-lg-7">
                 <TrendChart lift={chosen} />
               </div>
-              <div className="col-5">
+              <div className="col-lg-5">
                 <ProfileChart lift={chosen} />
               </div>
             </div>
@@ -211,7 +211,7 @@ function Marks({ athlete: a }: { athlete: Athlete }) {
         </p>
       ))}
       {a.marks.length > 0 && (
-        <div className="sheet">
+        <div className="sheet table-responsive">
           <table className="board">
             <thead>
               <tr>
