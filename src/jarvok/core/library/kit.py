@@ -78,10 +78,10 @@ FURNISHED = Kit()
 _POUNDS = tuple((kg_from_lb(mass_lb), pairs) for mass_lb, pairs in ((45, 8), (25, 2), (10, 2), (5, 2), (2.5, 2)))
 FURNISHED_IN_POUNDS = Kit(
     unit="lb",
-    bar_kg=kg_from_lb(45),
+    bar_kg=kg_from_lb(45),  # common practice
     pairs=_POUNDS,
-    dumbbells=FixedSteps(kg_from_lb(10), kg_from_lb(110), kg_from_lb(5), "lb"),
-    stack=FixedSteps(kg_from_lb(5), kg_from_lb(220), kg_from_lb(5), "lb"),
+    dumbbells=FixedSteps(kg_from_lb(10), kg_from_lb(110), kg_from_lb(5), "lb"),  # common practice
+    stack=FixedSteps(kg_from_lb(5), kg_from_lb(220), kg_from_lb(5), "lb"),  # common practice
 )
 
 
