@@ -10,6 +10,7 @@ from jarvok.core.errors import CoachError
 from jarvok.core.exercises import Exercise
 from jarvok.core.floor.readiness import AREAS, REFERRAL, UNWELL
 from jarvok.core.library.substitutes import Limits, nearest
+from jarvok.core.quantities.days import said_day
 
 ILL = "unwell"
 MOST_INSTEAD = 6  # [T] a list that is read at the rack
@@ -38,7 +39,7 @@ class OpenPain:
 def told_words(area: str, day: date, lift: str, reps: int) -> str:
     """Return what was told on the floor, in words."""
     after = "before the first repetition" if reps == 0 else f"after {reps} repetition{'s' if reps > 1 else ''}"
-    return f"{AREAS[area][0]}, {day:%A} {day.day} {day:%B}: {lift}, {after}"
+    return f"{AREAS[area][0]}, {said_day(day, weekday=True, is_long=True)}: {lift}, {after}"
 
 
 def check_felt(area: str, reason: str, carries_on: bool) -> None:
