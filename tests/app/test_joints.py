@@ -8,6 +8,7 @@ from typing import Any
 
 import pytest
 
+from jarvok.app.facts.athletes.models import MarkRecord
 from jarvok.app.seasons.season_book import snapshot_of
 
 START = date(2026, 11, 23)
@@ -219,6 +220,23 @@ class TestABlockOfWeeks:
         second = season["competitions"][1]["id"]
         assert len(coach.ok("DELETE", f"competitions/{second}")["season"]["weeks"]) == 5
         assert len(coach.ok("POST", f"athletes/{athlete.pk}/season/undo")["season"]["weeks"]) == 10
+
+    def test_its_last_week_asks_for_the_max_until_the_round_has_shown_it(self, coach, athlete) -> None:
+        def squat(start: str) -> Any:
+            return next(x for s in sheets(coach, athlete, start) for x in s["lines"] if x["exercise_id"] == "back_squat")
+
+        MarkRecord.objects.filter(athlete=athlete).update(day=date(2026, 10, 1))
+        athlete.training_age_years = 6
+        athlete.save()
+        coach.ok("POST", f"athletes/{athlete.pk}/blocks", {"weeks": 10})
+        coach.ok("PUT", f"athletes/{athlete.pk}/week-arrangement", {"arrangement": "percent_lift", "days": 3})
+        assert squat("2026-12-21")["text"] == "1 × 3 @ 75 % then 1 × 3+ @ 80 %"
+        assert "left open: nothing in this round has shown the max" in squat("2026-12-21")["reason"]
+        before = squat("2026-12-28")["sets"][-1]["load_kg"]
+        body = {"kind": "rep_max", "exercise_id": "back_squat", "day": "2026-11-24", "load_kg": 82.5, "reps": 6}
+        coach.ok("POST", f"athletes/{athlete.pk}/marks", body)
+        assert "+" not in squat("2026-12-21")["text"]
+        assert squat("2026-12-28")["sets"][-1]["load_kg"] > before, "the next round starts from what this one gave"
 
     @pytest.mark.parametrize(("body", "status", "said"), [
         ({"weeks": 1}, 422, "1 week"), ({"weeks": 5, "way": "falling"}, 422, "no such block"),

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date, timedelta
 
 import pytest
 
 from jarvok.core.errors import CoachError
 from jarvok.core.library.substitutes import Limits
+from jarvok.core.loading.shorthand.write import write
 from jarvok.core.season.arrangements import ARRANGEMENTS, arrangement
-from jarvok.core.season.blocks import BLOCK_WAYS, RISING_WEEKS, check_block, rising_week
+from jarvok.core.season.blocks import BLOCK_WAYS, RISING_WEEKS, check_block, closes_round, rising_week, round_began
 from jarvok.core.season.calendar import Span, SpanKind
 from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.model import NO_COMPETITION_DAYS, BlockWay, HandWeek, Rank, SeasonPlan, Target, TrainingBlock
@@ -165,3 +167,42 @@ def test_a_day_of_a_smaller_competition_holds_no_session() -> None:
     plan = plan_of(cup, small)
     assert small.day in plan.weeks[7].closed
     assert small.day not in {s.day for s in arranged_week("percent_lift", facts(plan, 7, 5))}
+
+
+class TestRoundCloses:
+    """The next round starts from the maxes its own evidence gave, a rep-max where none did; common practice."""
+
+    def mains(self, plan: SeasonPlan, index: int, **more) -> dict[str, str]:
+        week = arranged_week("percent_lift", replace(facts(plan, index, 5), **more))
+        return {x.exercise_id: write(x.prescription) for s in week for x in s.lines if x.is_main}
+
+    def test_the_last_week_asks_what_no_set_of_the_round_has_shown(self) -> None:
+        plan = plan_of(block(10))
+        for index in (4, 9):
+            open_sets = {lift for lift, text in self.mains(plan, index).items() if "+" in text}
+            assert open_sets == {"back_squat", "bench_press", "overhead_press", "deadlift"}
+        assert self.mains(plan, 4)["back_squat"] == "1 × 3 @ 75 % then 1 × 3+ @ 80 %"
+        assert not any("+" in text for index in (0, 3, 5, 8) for text in self.mains(plan, index).values())
+
+    def test_a_lift_that_showed_its_max_is_left_as_it_is(self) -> None:
+        plan = plan_of(block(5))
+        asked = {x for x, text in self.mains(plan, 4, shown=frozenset({"back_squat", "deadlift"})).items() if "+" in text}
+        assert asked == {"bench_press", "overhead_press"}
+
+    def test_novices_those_who_may_not_and_weeks_before_tests_are_not_asked(self) -> None:
+        plan, tested = plan_of(block(5)), plan_of(block(6, tests=True))
+        for found in (
+            self.mains(plan, 4, level=Level.NOVICE),
+            self.mains(plan, 4, may_max=False),
+            self.mains(tested, 4),
+        ):
+            assert found
+            assert not any("+" in text for text in found.values())
+
+    def test_the_sets_are_half_all_the_same(self) -> None:
+        plan = plan_of(block(5))
+        shown = frozenset({"back_squat", "bench_press", "overhead_press", "deadlift"})
+        asked, known = (spend_week("percent_lift", replace(facts(plan, 4), shown=s)).sets for s in (frozenset(), shown))
+        assert asked == pytest.approx(known, abs=1)
+        assert [closes_round(w) for w in plan.weeks] == [False] * 4 + [True]
+        assert round_began(plan.weeks[4]) == START

@@ -11,7 +11,7 @@ from jarvok.app.athletes.sides import sides_of
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.facts.learning.models import Finding as LearnedFinding
 from jarvok.app.facts.learning.models import FindingState
-from jarvok.core.chooser.known import Because, Finding, Known, LiftFault, Preference, SideGap, StrengthLimit, traits_for
+from jarvok.core.chooser.known import Because, FastLoad, Finding, Known, LiftFault, Preference, SideGap, StrengthLimit, traits_for
 from jarvok.core.chooser.wishes import Wishes, wishes
 from jarvok.core.learning.findings import Kind as LearnedKind
 from jarvok.core.library.exercises import exercise, exercises
@@ -43,6 +43,7 @@ def known_of(athlete: Athlete, day: date, rules: Rules) -> Known:
         findings=tuple(Finding(e, reps) for e, reps in sorted(jumps_a_set_of(athlete).items())),
         declined=frozenset(athlete.declined),
         moved=_moved(athlete),
+        fast=_fast(athlete),
     )
 
 
@@ -63,6 +64,15 @@ def _moved(athlete: Athlete) -> tuple[Preference, ...]:
     return tuple(
         Preference(Because.FINDING, frozenset({f.exercise_id}), f"has moved the lift before: finding of {said_day(f.day)}")
         for f in rows
+    )
+
+
+def _fast(athlete: Athlete) -> tuple[FastLoad, ...]:
+    """Shares of the max that were still fast, the newest finding of each lift."""
+    rows = {f.exercise_id: f for _, f in _at_work(athlete, LearnedKind.FAST) if f.value is not None}
+    return tuple(
+        FastLoad(lift, f.value or 0.0, f"the last wave was still fast at {f.value:g} %: finding of {said_day(f.day)}")
+        for lift, f in sorted(rows.items())
     )
 
 

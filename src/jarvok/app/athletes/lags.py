@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from datetime import date
 from typing import NamedTuple
 
 from jarvok.app import clock
@@ -11,6 +12,7 @@ from jarvok.app.athletes.limiting import Maxes, maxes_of, strength_limits
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.core.chooser.known import StrengthLimit, family_of
 from jarvok.core.library.exercises import exercise
+from jarvok.core.marks.mark import MarkKind
 from jarvok.core.marks.ratios import ratios
 
 
@@ -26,6 +28,7 @@ class Read(NamedTuple):
 
     lag: Lag | None
     limits: tuple[StrengthLimit, ...]
+    shown_on: Mapping[str, date]
 
 
 _READ, _BESIDE, _BOOK = "_maxes_say", "_read_beside", "_book_of_maxes"
@@ -56,6 +59,11 @@ def limits_of_strength(athlete: Athlete) -> tuple[StrengthLimit, ...]:
     return _read(athlete).limits
 
 
+def shown_since(athlete: Athlete, day: date) -> frozenset[str]:
+    """The lifts whose max something has shown since a day: a test, a set with a reserve or to the limit, a day's velocities."""
+    return frozenset(lift for lift, shown in _read(athlete).shown_on.items() if shown >= day)
+
+
 def _read(athlete: Athlete) -> Read:
     if _READ not in athlete.__dict__:
         book: LiftBook | None = athlete.__dict__.get(_BOOK)
@@ -63,9 +71,14 @@ def _read(athlete: Athlete) -> Read:
         book = book or LiftBook(rows, clock.today())
         for row in rows:
             maxes = maxes_of(book, row.pk)
-            row.__dict__[_READ] = Read(_worst(book, maxes), strength_limits(book, row, maxes))
+            row.__dict__[_READ] = Read(_worst(book, maxes), strength_limits(book, row, maxes), _shown(book, row.pk, maxes))
     found: Read = athlete.__dict__[_READ]
     return found
+
+
+def _shown(book: LiftBook, athlete_id: int, maxes: Maxes) -> dict[str, date]:
+    found = {lift: [m.day for m in book.evidence(athlete_id, lift) if m.kind is not MarkKind.SET_DONE] for lift in maxes}
+    return {lift: max(days) for lift, days in found.items() if days}
 
 
 def _worst(book: LiftBook, maxes: Maxes) -> Lag | None:

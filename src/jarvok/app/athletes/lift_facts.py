@@ -16,6 +16,7 @@ from django.db.models.functions import Cast
 from jarvok.app.athletes.findings import acting
 from jarvok.app.athletes.typed_velocities import typed_velocities
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, MaxDecision
+from jarvok.app.facts.floor.hung import HELPED, HUNG
 from jarvok.app.facts.floor.models import Rep, SetKind, SetRecord
 from jarvok.app.facts.learning.models import Finding
 from jarvok.app.facts.seasons.models import CalendarEntry, Entry
@@ -178,20 +179,24 @@ def _read_sets(found: Mapping[int, LiftFacts], wanted: Wanted) -> None:
             form="",  # an easier or harder form is another exercise as far as the max goes
             taken_back_at__isnull=True,
         )
-        .exclude(line__session_id=wanted.without_session)
+        .exclude(HELPED | Q(line__session_id=wanted.without_session))
         .annotate(said=_as_text("line__conditions"))
         .order_by()
     )
     known = exercises()
-    told = rows.filter(Q(rir__isnull=False) | Q(is_all_out=True)).values_list(
-        "pk", "line__session__athlete_id", "line__exercise_id", "line__session__day", "load_kg", "reps", "rir", "said"
+    told = (
+        rows.filter(Q(rir__isnull=False) | Q(is_all_out=True))
+        .exclude(HUNG)
+        .values_list(
+            "pk", "line__session__athlete_id", "line__exercise_id", "line__session__day", "load_kg", "reps", "rir", "said"
+        )
     )
     for pk, athlete_id, exercise_id, day, load_kg, reps, rir, said in told:
         kind, lift = MarkKind.AMRAP if rir is None else MarkKind.SET_RIR, known[exercise_id].same_lift
         mark = Mark(f"set:{pk}", day, kind, load_kg or 0.0, reps, rir or 0.0, conditions=_conditions(said))
         found[athlete_id].marks[lift].append(mark)
-    untold = (  # the heaviest of each count of a day: of unknown effort, it says only that the max is no less
-        rows.filter(rir__isnull=True, is_all_out=False)
+    untold = (  # the heaviest of each count of a day: of unknown effort, or with bands or chains, the max is no less
+        rows.filter(HUNG | Q(rir__isnull=True, is_all_out=False))
         .values_list("line__session__athlete_id", "line__exercise_id", "line__session__day", "reps", "said")
         .annotate(heaviest=Max("load_kg"), last=Max("pk"))
     )
@@ -214,7 +219,7 @@ def _read_velocities(found: Mapping[int, LiftFacts], wanted: Wanted) -> None:
             load_kg__gt=0,
             taken_out_at__isnull=True,
         )
-        .exclude(line__session_id=wanted.without_session)
+        .exclude(HUNG | Q(line__session_id=wanted.without_session))
         .order_by()
         .values_list(
             "line_id", "kind", "set_number", "line__session__athlete_id", "line__exercise_id", "line__session__day", "load_kg",

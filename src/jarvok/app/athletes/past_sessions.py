@@ -9,6 +9,7 @@ from datetime import date
 from django.db.models import Q
 
 from jarvok.app.facts.floor.models import SetKind, SetRecord
+from jarvok.core.loading.accommodating import hung_on
 from jarvok.core.marks.past import PastSession, PastSet
 
 
@@ -33,15 +34,15 @@ def read_past(
         .order_by("line__session__day", "line_id", "number")
         .values_list(
             "line_id", "line__session__athlete_id", "line__exercise_id", "line__session__day", "line__text",
-            "load_kg", "reps", "rir", "planned_reps", "trouble",
+            "line__note", "load_kg", "reps", "rir", "planned_reps", "trouble",
         )
     )  # fmt: skip
     sets: dict[int, list[PastSet]] = defaultdict(list)
-    lines: dict[int, tuple[int, str, date, str]] = {}
-    for line_id, athlete_id, exercise_id, day, text, load_kg, reps, rir, planned, trouble in rows:
-        lines[line_id] = (athlete_id, exercise_id, day, text)
+    lines: dict[int, tuple[int, str, date, str, str]] = {}
+    for line_id, athlete_id, exercise_id, day, text, note, load_kg, reps, rir, planned, trouble in rows:
+        lines[line_id] = (athlete_id, exercise_id, day, text, hung_on(text, note) or "")
         sets[line_id].append(PastSet(load_kg, reps, rir, planned, form_broke=trouble == "form_broke"))
     found: dict[tuple[int, str], list[PastSession]] = defaultdict(list)
-    for line_id, (athlete_id, exercise_id, day, text) in lines.items():
-        found[athlete_id, exercise_id].append(PastSession(day, text, tuple(sets[line_id]), f"line:{line_id}"))
+    for line_id, (athlete_id, exercise_id, day, text, hung) in lines.items():
+        found[athlete_id, exercise_id].append(PastSession(day, text, tuple(sets[line_id]), f"line:{line_id}", hung))
     return found

@@ -5,6 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from datetime import date
 
+from django.db.models import Q
+
+from jarvok.app.facts.floor.hung import HUNG
 from jarvok.app.facts.floor.models import SetRecord
 from jarvok.core.library.exercises import exercises
 from jarvok.core.velocity.definition import Definition
@@ -20,8 +23,7 @@ def typed_velocities(
             line__session__athlete_id__in=ids, line__session__day__range=(since, until), load_kg__gt=0, form="",
             taken_back_at__isnull=True,
         )
-        .exclude(measures={})
-        .exclude(line__session_id=without_session)
+        .exclude(HUNG | Q(measures={}) | Q(line__session_id=without_session))
     )  # fmt: skip
     columns = ("line_id", "kind", "number", "line__session__athlete_id", "line__exercise_id", "line__session__day")
     known = exercises()

@@ -7,6 +7,7 @@ from datetime import date, timedelta
 
 from django.db.models import F, Max
 
+from jarvok.app.facts.floor.hung import HUNG
 from jarvok.app.facts.floor.models import Rep, SessionLine, SetKind, SetRecord, TrainingSession
 from jarvok.core.exercises import Exercise
 from jarvok.core.library.exercises import exercises
@@ -28,6 +29,7 @@ def last_warm_ups(session: TrainingSession, lift: Exercise, rules: Rules) -> lis
     number = "peak_mps" if lift.velocity == "peak" else "mean_mps"
     rows = (
         Rep.objects.filter(
+            ~HUNG,
             line__session__athlete_id=session.athlete_id,
             line__session__day__gte=session.day - timedelta(days=LOOK_BACK_DAYS),
             line__session__day__lt=session.day,
@@ -52,6 +54,7 @@ def last_warm_ups(session: TrainingSession, lift: Exercise, rules: Rules) -> lis
 def last_typed_warm_ups(session: TrainingSession, lift: Exercise, rules: Rules) -> list[UsualWarmUp]:
     """The same from velocities that were typed: another device's are compared with its own."""
     rows = SetRecord.objects.filter(
+        ~HUNG,
         line__session__athlete_id=session.athlete_id,
         line__session__day__gte=session.day - timedelta(days=LOOK_BACK_DAYS),
         line__session__day__lt=session.day,
@@ -83,6 +86,7 @@ def pairs_by_lift(athlete_id: int, until: date, exercise_id: str = "") -> dict[s
 def pairs_of_people(athletes: Collection[int], until: date, exercise_id: str = "") -> dict[int, dict[str, tuple[Pair, ...]]]:
     """The pairs of some athletes up to a day, by athlete and exercise, in two queries."""
     rows = SetRecord.objects.filter(
+        ~HUNG,
         line__session__athlete_id__in=athletes,
         line__session__day__gte=until - timedelta(days=LOOK_BACK_DAYS),
         line__session__day__lte=until,

@@ -11,6 +11,7 @@ from typing import Any
 from django.db.models import Max, Min, Q, QuerySet
 
 from jarvok.app.facts.athletes.models import MarkRecord
+from jarvok.app.facts.floor.hung import HUNG
 from jarvok.app.facts.floor.models import Rep, SetKind, SetRecord
 from jarvok.app.facts.room.models import Reading
 from jarvok.core.exercises import Exercise
@@ -66,7 +67,7 @@ def sets_of(
 
 
 def _as_written(mine: Mapping[str, Any], others: Q) -> QuerySet[SetRecord]:
-    return SetRecord.objects.filter(others, **mine, kind=SetKind.WORK, form="", trouble="", taken_back_at__isnull=True)
+    return SetRecord.objects.filter(others, ~HUNG, **mine, kind=SetKind.WORK, form="", trouble="", taken_back_at__isnull=True)
 
 
 def _add_summed_up(found: dict[Of, list[DoneSet]], mine: Mapping[str, Any], others: Q, first: date) -> None:
@@ -86,7 +87,7 @@ def _add_summed_up(found: dict[Of, list[DoneSet]], mine: Mapping[str, Any], othe
 
 
 def _reps(mine: Mapping[str, Any], others: Q) -> QuerySet[Rep]:
-    return Rep.objects.filter(others, **mine, kind=SetKind.WORK, taken_out_at__isnull=True, definition=Definition.CROSSING)
+    return Rep.objects.filter(others, ~HUNG, **mine, kind=SetKind.WORK, taken_out_at__isnull=True, definition=Definition.CROSSING)
 
 
 def _add_in_full(

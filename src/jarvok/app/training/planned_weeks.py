@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from jarvok.app import clock
 from jarvok.app.athletes.known import wishes_of
-from jarvok.app.athletes.lags import lag_of, limits_of_strength
+from jarvok.app.athletes.lags import lag_of, limits_of_strength, shown_since
 from jarvok.app.athletes.reading import age_of, mass_on, practices_of, restrictions_of
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete
@@ -23,6 +23,7 @@ from jarvok.core.errors import CoachError
 from jarvok.core.experience import is_minor, is_novice
 from jarvok.core.library.substitutes import Limits
 from jarvok.core.rules import Rules
+from jarvok.core.season.blocks import closes_round, round_began
 from jarvok.core.season.exposures import Event
 from jarvok.core.season.match_days import played_share
 from jarvok.core.season.model import PhaseKey, Rank, SeasonPlan, SeasonWeek, monday_of
@@ -108,7 +109,8 @@ def facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules)
 def _all_facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> WeekFacts:
     """The same with what limits the lifts, which chooses small work and no dose: read where lines are settled only."""
     limits = limits_of_strength(athlete)
-    return replace(facts_of(athlete, plan, week, rules), wishes=wishes_of(athlete, _known_on(week), rules, limits))
+    found = replace(facts_of(athlete, plan, week, rules), wishes=wishes_of(athlete, _known_on(week), rules, limits))
+    return replace(found, shown=shown_since(athlete, round_began(week))) if closes_round(week) else found
 
 
 def _known_on(week: SeasonWeek) -> date:

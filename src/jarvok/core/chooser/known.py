@@ -78,6 +78,15 @@ class Finding:
 
 
 @dataclass(frozen=True)
+class FastLoad:
+    """A lift done fast and the share of its max that was still fast in its last wave, in %; `words` say where from."""
+
+    exercise_id: str
+    pct: float
+    words: str
+
+
+@dataclass(frozen=True)
 class Known:
     """Everything known of an athlete that chooses exercises. `traits` are ids of the table; `declined` ids of needs that the
     coach does not want for this athlete.
@@ -92,6 +101,7 @@ class Known:
     declined: frozenset[str] = frozenset()
     limits: tuple[StrengthLimit, ...] = ()
     moved: tuple[Preference, ...] = ()  # variations of which it was found that they moved their lifts
+    fast: tuple[FastLoad, ...] = ()
 
 
 @dataclass(frozen=True)

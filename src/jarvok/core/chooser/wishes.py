@@ -12,6 +12,7 @@ from functools import cached_property
 
 from jarvok.core.chooser.known import (
     Because,
+    FastLoad,
     Finding,
     Known,
     LiftFault,
@@ -44,6 +45,7 @@ class Wishes:
     sides: tuple[SideGap, ...] = ()
     stronger_side: str = ""
     findings: tuple[Finding, ...] = ()
+    fast: tuple[FastLoad, ...] = ()
 
     @cached_property
     def fault_ids(self) -> frozenset[str]:
@@ -83,7 +85,7 @@ def wishes(known: Known) -> Wishes:
     kept = [n for n in _merged(needs) if n.id not in known.declined]
     faults = tuple(f for f in known.faults if fault_need(f.fault) not in known.declined)
     sides = tuple(s for s in known.sides if side_need(s) not in known.declined)
-    return Wishes(faults, tuple(kept), tuple(prefers), sides, known.stronger_side, known.findings)
+    return Wishes(faults, tuple(kept), tuple(prefers), sides, known.stronger_side, known.findings, known.fast)
 
 
 def fault_need(fault: str) -> str:

@@ -322,7 +322,8 @@ def _by_loss(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState) ->
     inputs = [Input("loss", f"{loss:.0f} % of {limit:g} % allowed")]
     best = max(last.velocities_mps)
     profile = state.profile
-    if profile is not None and profile.is_sound and not planned.target_is_peak:
+    is_free = planned.bottom_kg is None  # the profile is of the lift with nothing on the bar
+    if profile is not None and profile.is_sound and is_free and not planned.target_is_peak:
         expected, half = profile.velocity_mps(last.load_kg), profile.prediction_half_width_mps(last.load_kg)
         inputs.append(Input("usual at this load", f"{expected:.2f} ± {half:.2f} m/s"))
         if abs(best - expected) > half:

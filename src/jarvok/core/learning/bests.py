@@ -41,7 +41,7 @@ def scheme_records(history: Iterable[PastSession]) -> tuple[SchemeRecord, ...]:
     A session of 4 × 5 holds a 4 × 5, and its load stands for the smaller numbers of sets only where it was heavier.
     """
     best: dict[tuple[int, int], SchemeRecord] = {}
-    for session in history:
+    for session in (s for s in history if not s.hung):
         by_reps: dict[int, list[float]] = {}
         for item in session.sets:
             if item.load_kg and item.reps and not item.form_broke:

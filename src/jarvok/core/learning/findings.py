@@ -41,6 +41,7 @@ class Kind(StrEnum):
     RESERVE = "reserve"
     VELOCITY = "velocity"
     LINE = "line"
+    FAST = "fast"
     VARIATION = "variation"
     TAPER = "taper"
     QUESTION = "question"
@@ -56,6 +57,7 @@ KIND_WORDS: Mapping[Kind, tuple[str, str]] = {  # name; what it changes
     Kind.RESERVE: ("Reps in reserve", "said where sets are logged"),
     Kind.VELOCITY: ("Velocity at an effort", "shown on the sheet and at the rack with this lift"),
     Kind.LINE: ("Load–velocity line", "loads of this lift come from its newer velocities alone"),
+    Kind.FAST: ("Fast load", "where the next wave of this lift done fast starts"),
     Kind.VARIATION: ("Variation", "goes before others where a variation of its lift is chosen"),
     Kind.TAPER: ("Taper", "the length that a new season’s taper is proposed with"),
     Kind.QUESTION: ("Open question", "stands at the top of the next session of this lift"),

@@ -189,14 +189,19 @@ def scheme_best(history: Sequence[PastSession], now: PastSession) -> Best | None
     """Return that all sets of a session, two or more of equal repetitions, were heavier than in any session before with as
     many sets and repetitions; None where they were not, or there is none to compare with.
     """
-    if len(now.sets) < 2 or len({s.reps for s in now.sets}) > 1 or any(not s.load_kg or s.form_broke for s in now.sets):
+    if (
+        now.hung
+        or len(now.sets) < 2
+        or len({s.reps for s in now.sets}) > 1
+        or any(not s.load_kg or s.form_broke for s in now.sets)
+    ):
         return None
     sets, reps = len(now.sets), now.sets[0].reps
     load = min(s.load_kg or 0.0 for s in now.sets)
     rivals: list[tuple[float, date]] = []
     for session in history:
         good = sorted((s.load_kg for s in session.sets if s.load_kg and s.reps >= reps and not s.form_broke), reverse=True)
-        if len(good) >= sets and session.day < now.day:
+        if len(good) >= sets and session.day < now.day and not session.hung:
             rivals.append((good[sets - 1], session.day))
     if not rivals or load <= max(rivals)[0]:
         return None

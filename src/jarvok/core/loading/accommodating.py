@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import lru_cache
 
 from jarvok.core.errors import CoachError
 
@@ -22,6 +24,24 @@ CAUTION = {
     Attachment.CHAINS: "Both chains alike, a few links on the floor at the bottom.",
     Attachment.REVERSE: "Check every attachment. More than the full lift is meant here: it keeps its own best.",
 }
+
+
+HANGING_WORDS = ("band", "chain")  # of a line as written; nothing else in one has them
+ADDED = ("bands added", "chains added")  # how a variation of a lift says it in the note of its line
+_HANGS = re.compile(r"\b(?:(reverse\s+bands?)|(bands?)|(chains?))\b", re.IGNORECASE)
+
+
+@lru_cache(maxsize=4096)
+def hung_on(text: str, note: str = "") -> Attachment | None:
+    """Return what hangs on the bar of a line, from the line as written or the variation its note names; None for a free bar.
+
+    A load with something on it, and its velocity, are no load and no velocity of the free lift.
+    """
+    found = _HANGS.search(text)
+    if found is None:
+        said = next((words for words in ADDED if words in note), "")
+        return Attachment(said.split()[0]) if said else None
+    return Attachment.REVERSE if found.group(1) else Attachment.BANDS if found.group(2) else Attachment.CHAINS
 
 
 @dataclass(frozen=True)

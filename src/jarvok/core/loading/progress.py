@@ -95,7 +95,8 @@ def beat_last(last: PastSession, state: LiftState) -> tuple[Target, Target | Non
 
 def to_beat(group: SetGroup, state: LiftState) -> str:
     """Return in words what beats last time in a line without a percentage, or nothing where there is none to beat."""
-    last = state.history[-1] if state.history else None
+    past = state.beside(group.load.hangs if group.load is not None else "").history
+    last = past[-1] if past else None
     paced = group.load is not None and group.load.carries_progress
     if last is None or not last.sets or state.exercise.kind not in GROWING_KINDS or paced:
         return ""

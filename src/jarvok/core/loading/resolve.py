@@ -63,6 +63,7 @@ def resolve(prescription: Prescription, state: LiftState, *, with_others: bool =
     """
     if state.implement is None:
         state = replace(state, implement=implement_for(state.exercise))
+    state = state.beside(next((g.load.hangs for g in prescription.groups if g.load is not None and g.load.hangs), ""))
     found: list[ResolvedSet] = []
     total = prescription.total_sets
     for group in prescription.groups:

@@ -115,6 +115,11 @@ class LoadRule(ABC):
         return self.share_meant
 
     @property
+    def hangs(self) -> str:
+        """What hangs on the bar; nothing where it is free."""
+        return ""
+
+    @property
     def is_to_failure(self) -> bool:
         """Whether the set is meant to end where no more repetition can be done."""
         return False

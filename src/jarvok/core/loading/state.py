@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import NamedTuple
 
@@ -70,6 +70,12 @@ class LiftState:
     def last(self) -> PastSession | None:
         """The newest past session with a load, or None."""
         return next((s for s in reversed(self.history) if s.top_kg), None)
+
+    def beside(self, hangs: str) -> LiftState:
+        """Return the state with the past of the lift alone that had the same on the bar: `hangs`, or nothing."""
+        if all(s.hung == hangs for s in self.history):
+            return self
+        return replace(self, history=tuple(s for s in self.history if s.hung == hangs))
 
     @cached_property
     def max_inputs(self) -> tuple[Input, ...]:

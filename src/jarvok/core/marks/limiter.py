@@ -196,7 +196,7 @@ def _skill(facts: LiftFacts, day: date) -> Answer:
     singles = tested + sum(
         1
         for session in facts.history
-        if 0 <= (day - session.day).days <= 7 * weeks
+        if 0 <= (day - session.day).days <= 7 * weeks and not session.hung
         for item in session.sets
         if item.load_kg and item.reps == 1 and item.load_kg >= HEAVY_SINGLE_SHARE * facts.max_kg
     )
@@ -215,7 +215,7 @@ def _fatigue(facts: LiftFacts, day: date) -> Answer:
     limit = [
         s.day
         for s in facts.history
-        if 0 <= (day - s.day).days <= tail and any((i.load_kg or 0) >= LIMIT_SHARE * facts.max_kg for i in s.sets)
+        if 0 <= (day - s.day).days <= tail and not s.hung and any((i.load_kg or 0) >= LIMIT_SHARE * facts.max_kg for i in s.sets)
     ]
     limit += [tested_on for tested_on in facts.singles_on if 0 <= (day - tested_on).days <= tail]
     if limit:

@@ -23,12 +23,15 @@ class PastSet:
 
 @dataclass(frozen=True)
 class PastSession:
-    """The work sets of one line of one past session, in order. `ref` names the stored line, such as `line:40`."""
+    """The work sets of one line of one past session, in order. `ref` names the stored line, such as `line:40`; `hung` what hung
+    on the bar: its loads are then no loads of the free lift.
+    """
 
     day: date
     text: str
     sets: tuple[PastSet, ...]
     ref: str = ""
+    hung: str = ""
 
     @cached_property
     def top_kg(self) -> float | None:

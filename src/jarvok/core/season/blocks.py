@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from datetime import date, timedelta
+
 from jarvok.core.errors import CoachError
 from jarvok.core.season.arrangement import PhaseRule
-from jarvok.core.season.model import BlockWay, PhaseKey, weeks_words
+from jarvok.core.season.model import BlockWay, PhaseKey, SeasonWeek, weeks_words
 
 LEAST_WEEKS, MOST_WEEKS, USUAL_WEEKS = 2, 26, 5  # [J]; five: common practice
 
@@ -40,6 +42,16 @@ OPEN = PhaseRule(
 def rising_week(index: int, weeks: int) -> tuple[float, float]:
     """Return the top in % of the max and the volume of a week of rising percentages, counted so that the last is the half one."""
     return RISING_WEEKS[len(RISING_WEEKS) - 1 - (weeks - 1 - index) % len(RISING_WEEKS)]
+
+
+def closes_round(week: SeasonWeek) -> bool:
+    """Whether a week is the light one at the end of a round of rising percentages."""
+    return week.phase_id == RISING.id and week.is_easy
+
+
+def round_began(week: SeasonWeek) -> date:
+    """Return the Monday on which the round that a week closes began."""
+    return week.start - timedelta(weeks=len(RISING_WEEKS) - 1)
 
 
 def check_block(weeks: int, way: str) -> BlockWay:

@@ -60,7 +60,8 @@ class WeekFacts:
     `days` is the number of sessions, `minutes` how long one may be; `weakest` the lift that lags, with words; `played_share`
     how much of a match the player usually plays (0-1); `placed` the days of the sessions once they are known; `may_max`
     whether max-effort sets are open to the athlete; `contest` what contests ahead ask for; `wishes` what is known of the
-    athlete asks for; `minutes` is how long a session may be; `sport` and `body_mass_kg` decide its rounds and its low days.
+    athlete asks for; `minutes` is how long a session may be; `sport` and `body_mass_kg` decide its rounds and its low days;
+    `shown` are the lifts whose max something has shown in the round that the week closes.
     """
 
     season: SeasonPlan
@@ -81,6 +82,7 @@ class WeekFacts:
     minutes: int | None = None
     sport: str = ""
     body_mass_kg: float | None = None
+    shown: frozenset[str] = frozenset()
 
     @property
     def faults(self) -> frozenset[str]:

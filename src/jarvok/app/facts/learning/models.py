@@ -19,6 +19,7 @@ class FindingKind(models.TextChoices):
     RESERVE = "reserve", "Reps in reserve"
     VELOCITY = "velocity", "Velocity at an effort"
     LINE = "line", "Load–velocity line"
+    FAST = "fast", "Fast load"
     VARIATION = "variation", "Variation"
     TAPER = "taper", "Taper"
     QUESTION = "question", "Open question"
@@ -33,7 +34,9 @@ class Finding(Fact):
     kind = models.CharField(max_length=10, choices=FindingKind.choices)
     exercise_id = models.CharField(max_length=40, blank=True)
     sentence = models.CharField(max_length=200)
-    value = models.FloatField(null=True)  # a rest in s, jumps a set, a velocity or its change in m/s, days of a taper
+    value = models.FloatField(
+        null=True
+    )  # a rest in s, jumps a set, a velocity or its change in m/s, % of the max, days of a taper
     test = models.CharField(max_length=120, blank=True)  # of an open question: what would answer it
     evidence = models.JSONField(default=list)  # words and a reference each
     day = models.DateField()

@@ -76,6 +76,11 @@ class WithAttachment(LoadRule):
         return replace(self, bar=self.bar.step(by))
 
     @property
+    def hangs(self) -> str:
+        """The bands or chains."""
+        return self.attachment
+
+    @property
     def share_of_bar(self) -> float | None:
         """The share of the max that lies on the bar (0-1.3), or None."""
         return self.bar.share_meant

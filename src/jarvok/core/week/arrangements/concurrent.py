@@ -6,12 +6,16 @@ from collections.abc import Sequence
 
 from jarvok.core.week.building import Build
 from jarvok.core.week.dose import accessory_text, jump_text, with_accessories
+from jarvok.core.week.pick import pool
 from jarvok.core.week.plan import DayDraft, Draft, Level, WeekArrangement, WeekFacts
 
 TOP_NEAR_PCT = 80.0  # [C] of the max, where the top set stays short of a limit
 LAST_MAX_EFFORT_DAYS = 16  # [C] nearer to the day the top sets stay short of a limit
-# of the bar over the three weeks of a wave, beside about a quarter of bands; common practice: team and combat sports
-BAR_PCT = (32, 36, 40)
+# lowest start, usual start, top and usual step of a wave of three weeks, in % of the max on the bar; common practice
+TEAM_WAVE, STRENGTH_WAVE = (30, 32, 40, 4), (40, 45, 60, 5)
+WAVE_WEEKS = 3
+LEAST_STEP_PCT = 2  # [J] a wave rises by a few points each week, wherever it starts
+STRENGTH_SPORTS = frozenset({"weightlifting", "powerlifting", "strength", "strength sport"})
 BANDS_PCT = 25  # [C]
 WITHOUT_BANDS_PCT = 15  # [J] more on the bar where nothing is hung on it
 HEAVY_DAY_REPS = 6  # [C] small work of a heavy day: 5 to 8; of a fast day 10 and more
@@ -39,8 +43,21 @@ def _max_text(facts: WeekFacts) -> str:
     return f"4 × {reps} @ top RPE 9, rest 3:00"
 
 
-def _speed_text(facts: WeekFacts, full: int, reps: int) -> str:
-    bar = BAR_PCT[facts.week.index % len(BAR_PCT)]
+def wave_pct(facts: WeekFacts, role: str) -> tuple[int, str]:
+    """Return what lies on the bar this week in % of the max, and where the wave starts in words: where the last one of a lift
+    of the role was still fast, as far as the usual range leaves room to rise.
+    """
+    lowest, usual, top, step = STRENGTH_WAVE if facts.sport in STRENGTH_SPORTS else TEAM_WAVE
+    rises = WAVE_WEEKS - 1
+    found = [f for f in facts.wishes.fast if f.exercise_id in pool(role, facts.limits)]
+    start = usual if not found else max(lowest, min(round(found[-1].pct), top - rises * LEAST_STEP_PCT))
+    step = min(step, (top - start) // rises)
+    words = f"; starts at {start} %, {found[-1].words}" if found else ""
+    return start + step * (facts.week.index % WAVE_WEEKS), words
+
+
+def _speed_text(facts: WeekFacts, role: str, full: int, reps: int) -> str:
+    bar, _ = wave_pct(facts, role)
     if "bands" in facts.limits.kit.gear and facts.level is not Level.NOVICE:
         return f"{full} × {reps} @ {bar} % + {BANDS_PCT} % bands, rest 0:50"
     return f"{full} × {reps} @ {bar + WITHOUT_BANDS_PCT} %, rest 0:50"
@@ -129,7 +146,15 @@ def _speed_lower(facts: WeekFacts) -> DayDraft:
             role="jump_horizontal",
             weekly=True,
         ),
-        Draft("A1", "A · speed", "", _speed_text(facts, 9, 2), "speed squat first", True, "squat_de"),
+        Draft(
+            "A1",
+            "A · speed",
+            "",
+            _speed_text(facts, "squat_de", 9, 2),
+            f"speed squat first{wave_pct(facts, 'squat_de')[1]}",
+            True,
+            "squat_de",
+        ),
         Draft(
             "B1",
             "B · speed pull",
@@ -153,7 +178,13 @@ def _speed_upper(facts: WeekFacts) -> DayDraft:
     drafts = [
         Draft("P1", "Prepare", "", jump_text(facts, 3, 2), "every upper day starts with throws", role="throw_push", salt=1),
         Draft(
-            "A1", "A · speed", "", _speed_text(facts, 9, 3), "speed press; the grip changes every three sets", True, "press_de"
+            "A1",
+            "A · speed",
+            "",
+            _speed_text(facts, "press_de", 9, 3),
+            f"speed press; the grip changes every three sets{wave_pct(facts, 'press_de')[1]}",
+            True,
+            "press_de",
         ),
     ]
     small = (

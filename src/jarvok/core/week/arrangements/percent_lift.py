@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+from jarvok.core.season.blocks import TEST_ID, closes_round
 from jarvok.core.session.blocks import PAIR
-from jarvok.core.week.building import Build
+from jarvok.core.week.building import RISE_PCT, Build
 from jarvok.core.week.dose import accessory_text, heavy_text, with_accessories
-from jarvok.core.week.plan import DayDraft, Draft, WeekArrangement, WeekFacts
+from jarvok.core.week.plan import DayDraft, Draft, Level, WeekArrangement, WeekFacts
 
+POWER_LIFT = "power_clean"
 # main lift, its day, the complementary movement and one more accessory: upper and lower in turn, one power lift among them
 DAYS = (
     ("back_squat", "Squat", "high", "hip_extension", "trunk_flexion"),
     ("bench_press", "Bench press", "low", "row", "triceps"),
-    ("power_clean", "Power clean", "high", "single_leg", "anti_rotation"),
+    (POWER_LIFT, "Power clean", "high", "single_leg", "anti_rotation"),
     ("overhead_press", "Overhead press", "low", "pull_vertical", "rear_delt"),
     ("deadlift", "Deadlift", "high", "knee_flexion", "hold_side"),
 )
@@ -33,7 +35,23 @@ def _main_text(facts: WeekFacts, lift: str) -> str:
     if not facts.week.is_light and TRIPLES_FROM <= facts.week.intensity_pct <= TRIPLES_TO and reps < POWER_LIFT_REPS:
         reps = POWER_LIFT_REPS  # a triple in the high eighties, and one about 90 %
         return f"{sets}{dot}{reps}{rest[len(str(reps)) :]}"
-    return text if lift != "power_clean" or reps <= POWER_LIFT_REPS else f"{sets}{dot}{POWER_LIFT_REPS}{rest[len(str(reps)) :]}"
+    return text if lift != POWER_LIFT or reps <= POWER_LIFT_REPS else f"{sets}{dot}{POWER_LIFT_REPS}{rest[len(str(reps)) :]}"
+
+
+def _opens(facts: WeekFacts, lift: str) -> bool:
+    """Whether the last set of a lift stays open: a round closes that has shown nothing of its max, and no tests follow it."""
+    if not closes_round(facts.week) or facts.level is Level.NOVICE or not facts.may_max:
+        return False
+    after = next((w for w in facts.season.weeks if w.index == facts.week.index + 1), None)
+    return lift not in {POWER_LIFT, *facts.shown} and (after is None or after.phase_id != TEST_ID)
+
+
+def _open_text(text: str) -> str:
+    """A line of a round's last week with its top set open, what comes before it lighter by one step."""
+    _, _, rest = text.partition(" × ")
+    reps, _, load = rest.partition(" @ ")
+    pct = float(load.split()[0])
+    return f"1 × {reps} @ {pct - RISE_PCT:g} % then 1 × {reps}+ @ {pct:g} %"
 
 
 def _accessory(facts: WeekFacts, reps: int) -> str:
@@ -44,6 +62,9 @@ def _accessory(facts: WeekFacts, reps: int) -> str:
 
 
 def _day(facts: WeekFacts, index: int, lift: str, theme: str, load: str, first: str, second: str) -> DayDraft:
+    text, why = _main_text(facts, lift), "the day's percent lift, rising to its top set"
+    if _opens(facts, lift):
+        text, why = _open_text(text), f"{why}, left open: nothing in this round has shown the max the next one starts from"
     drafts = [
         Draft(
             "P1",
@@ -58,8 +79,8 @@ def _day(facts: WeekFacts, index: int, lift: str, theme: str, load: str, first: 
             "A1",
             "A · main lift",
             lift,
-            _main_text(facts, lift),
-            "the day's percent lift, rising to its top set",
+            text,
+            why,
             True,
             build=Build.RISES,
         ),
