@@ -194,3 +194,43 @@ def test_a_variation_that_moved_its_lift_comes_forward_and_says_why(coach, athle
     assert all("has moved the lift before: finding of" in x["reason"] for x in now)
     withdraw(coach, kept)
     assert [x["exercise_id"] for x in lines()].count("pause_squat") == before
+
+
+@pytest.fixture
+def sprints(athlete: Athlete) -> None:
+    """Weeks of starts on one day and thirty metres on the next, and of thirty metres after a day off: slower after the starts."""
+
+    def ran(day: date, exercise_id: str, metres: int, seconds: float | None) -> None:
+        held = TrainingSession.objects.create(athlete=athlete, day=day, key="R", theme="", started_at=f"{day}T10:00:00Z")
+        line = SessionLine.objects.create(
+            session=held, order=0, slot="A1", block="A", exercise_id=exercise_id, text=f"4 × {metres} m",
+            planned=[{"metres": metres}] * 4, role="main",
+        )  # fmt: skip
+        measures = {"time_s": seconds} if seconds is not None else {}
+        SetRecord.objects.create(line=line, kind="work", number=1, reps=1, done_at=f"{day}T10:05:00Z", measures=measures)
+
+    for n in range(5):
+        day = TODAY - timedelta(days=3 + 7 * n)
+        ran(day, "sprint", 30, 4.38 + 0.01 * (n % 2))
+        ran(day - timedelta(days=1), "standing_start", 10, None)
+        ran(day - timedelta(days=3), "sprint", 30, 4.28 + 0.01 * (n % 2))
+
+
+def test_a_lead_in_day_that_does_not_suit_holds_no_starts(coach, athlete: Athlete, season, sprints) -> None:
+    def first_day() -> Any:
+        page = coach.get(f"athletes/{athlete.pk}/week?start=2026-11-30")["week"]
+        return next(d["sheet"] for d in page["days"] if d["sheet"])
+
+    coach.ok("PUT", f"athletes/{athlete.pk}/week-arrangement", {"arrangement": "high_low", "days": 4})
+    before = first_day()
+    assert before["theme"] == "Lead-in, low"
+    found = noticed(coach, athlete, "lead_in")
+    assert "slower the day after a lead-in day than after a day off" in found["sentence"]
+    assert all(e["words"] for e in found["evidence"])
+    kept = keep(coach, athlete, found)
+    now = first_day()
+    assert now["theme"] == "Low, upper body"
+    assert "standing_start" not in {x["exercise_id"] for x in now["lines"]}
+    assert any("sprints are slower the day after one: finding of" in x["reason"] for x in now["lines"])
+    withdraw(coach, kept)
+    assert first_day()["theme"] == "Lead-in, low"

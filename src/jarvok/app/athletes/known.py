@@ -11,7 +11,18 @@ from jarvok.app.athletes.sides import sides_of
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.facts.learning.models import Finding as LearnedFinding
 from jarvok.app.facts.learning.models import FindingState
-from jarvok.core.chooser.known import Because, FastLoad, Finding, Known, LiftFault, Preference, SideGap, StrengthLimit, traits_for
+from jarvok.core.chooser.known import (
+    Because,
+    FastLoad,
+    Finding,
+    Known,
+    LeadIn,
+    LiftFault,
+    Preference,
+    SideGap,
+    StrengthLimit,
+    traits_for,
+)
 from jarvok.core.chooser.wishes import Wishes, wishes
 from jarvok.core.learning.findings import Kind as LearnedKind
 from jarvok.core.library.exercises import exercise, exercises
@@ -44,6 +55,7 @@ def known_of(athlete: Athlete, day: date, rules: Rules) -> Known:
         declined=frozenset(athlete.declined),
         moved=_moved(athlete),
         fast=_fast(athlete),
+        lead_in=_lead_in(athlete),
     )
 
 
@@ -74,6 +86,16 @@ def _fast(athlete: Athlete) -> tuple[FastLoad, ...]:
         FastLoad(lift, f.value or 0.0, f"the last wave was still fast at {f.value:g} %: finding of {said_day(f.day)}")
         for lift, f in sorted(rows.items())
     )
+
+
+def _lead_in(athlete: Athlete) -> LeadIn | None:
+    """What the newest finding says of lead-in days."""
+    rows = [f for _, f in _at_work(athlete, LearnedKind.LEAD_IN) if f.value is not None]
+    if not rows:
+        return None
+    is_faster = (rows[-1].value or 0.0) < 0
+    word = "faster" if is_faster else "slower"
+    return LeadIn(is_faster, f"sprints are {word} the day after one: finding of {said_day(rows[-1].day)}")
 
 
 def jumps_a_set_of(athlete: Athlete) -> dict[str, int]:

@@ -15,6 +15,7 @@ from jarvok.app.facts.learning.models import Finding
 from jarvok.app.floor.earlier_sets import pairs_of_people
 from jarvok.app.floor.pair_rounds import PairsSeen, pairs_seen
 from jarvok.app.learning.fast_loads import fast_loads_noticed
+from jarvok.app.learning.lead_ins import lead_ins_noticed
 from jarvok.app.learning.ways import tapers_noticed, variations_noticed
 from jarvok.app.training.own_rests import OwnRest, own_rests_before
 from jarvok.core.exercises import Exercise
@@ -35,7 +36,7 @@ def noticed_of(people: Sequence[Athlete], rules: Rules, since: date | None = Non
     notes, seen = _notes(people), pairs_seen(people, clock.today())
     rests = own_rests_before({a.pk: {lift for who, lift in seen.rounds if who == a.pk} for a in people if seen.rounds})
     tapers = tapers_noticed(people, clock.today(), rules)
-    fast = fast_loads_noticed(people, book)
+    fast, lead_ins = fast_loads_noticed(people, book), lead_ins_noticed(people, clock.today())
     efforts = pairs_of_people([a.pk for a in people], clock.today())
     answered: dict[int, set[str]] = defaultdict(set)
     for athlete_id, ref in Finding.objects.filter(athlete__in=people).exclude(ref="").values_list("athlete_id", "ref"):
@@ -51,6 +52,7 @@ def noticed_of(people: Sequence[Athlete], rules: Rules, since: date | None = Non
         rows += variations_noticed(athlete, book)
         rows += [tapers[athlete.pk]] if athlete.pk in tapers else []
         rows += fast.get(athlete.pk, [])
+        rows += [lead_ins[athlete.pk]] if athlete.pk in lead_ins else []
         rows += _of_efforts(efforts.get(athlete.pk, {}), book.day)
         mine = [n for n in rows if n.ref not in answered[athlete.pk] and (since is None or n.day >= since)]
         found[athlete.pk] = sorted(mine, key=lambda n: n.day, reverse=True)

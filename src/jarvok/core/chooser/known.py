@@ -87,6 +87,14 @@ class FastLoad:
 
 
 @dataclass(frozen=True)
+class LeadIn:
+    """How sprints are the day after a lead-in day beside those after a day off: faster or slower, and where from in words."""
+
+    is_faster: bool
+    words: str
+
+
+@dataclass(frozen=True)
 class Known:
     """Everything known of an athlete that chooses exercises. `traits` are ids of the table; `declined` ids of needs that the
     coach does not want for this athlete.
@@ -102,6 +110,7 @@ class Known:
     limits: tuple[StrengthLimit, ...] = ()
     moved: tuple[Preference, ...] = ()  # variations of which it was found that they moved their lifts
     fast: tuple[FastLoad, ...] = ()
+    lead_in: LeadIn | None = None
 
 
 @dataclass(frozen=True)

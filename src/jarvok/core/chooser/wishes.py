@@ -15,6 +15,7 @@ from jarvok.core.chooser.known import (
     FastLoad,
     Finding,
     Known,
+    LeadIn,
     LiftFault,
     Need,
     Preference,
@@ -46,6 +47,7 @@ class Wishes:
     stronger_side: str = ""
     findings: tuple[Finding, ...] = ()
     fast: tuple[FastLoad, ...] = ()
+    lead_in: LeadIn | None = None
 
     @cached_property
     def fault_ids(self) -> frozenset[str]:
@@ -85,7 +87,7 @@ def wishes(known: Known) -> Wishes:
     kept = [n for n in _merged(needs) if n.id not in known.declined]
     faults = tuple(f for f in known.faults if fault_need(f.fault) not in known.declined)
     sides = tuple(s for s in known.sides if side_need(s) not in known.declined)
-    return Wishes(faults, tuple(kept), tuple(prefers), sides, known.stronger_side, known.findings, known.fast)
+    return Wishes(faults, tuple(kept), tuple(prefers), sides, known.stronger_side, known.findings, known.fast, known.lead_in)
 
 
 def fault_need(fault: str) -> str:

@@ -43,6 +43,7 @@ class Kind(StrEnum):
     LINE = "line"
     FAST = "fast"
     VARIATION = "variation"
+    LEAD_IN = "lead_in"
     TAPER = "taper"
     QUESTION = "question"
     NOTE = "note"
@@ -59,6 +60,7 @@ KIND_WORDS: Mapping[Kind, tuple[str, str]] = {  # name; what it changes
     Kind.LINE: ("Load–velocity line", "loads of this lift come from its newer velocities alone"),
     Kind.FAST: ("Fast load", "where the next wave of this lift done fast starts"),
     Kind.VARIATION: ("Variation", "goes before others where a variation of its lift is chosen"),
+    Kind.LEAD_IN: ("Lead-in day", "whether the low day before a sprint day holds starts"),
     Kind.TAPER: ("Taper", "the length that a new season’s taper is proposed with"),
     Kind.QUESTION: ("Open question", "stands at the top of the next session of this lift"),
     Kind.NOTE: ("Note", "kept here and on the athlete’s file"),

@@ -21,6 +21,7 @@ class FindingKind(models.TextChoices):
     LINE = "line", "Load–velocity line"
     FAST = "fast", "Fast load"
     VARIATION = "variation", "Variation"
+    LEAD_IN = "lead_in", "Lead-in day"
     TAPER = "taper", "Taper"
     QUESTION = "question", "Open question"
     NOTE = "note", "Note"

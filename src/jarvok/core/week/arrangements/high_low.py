@@ -32,17 +32,18 @@ def _low_work(facts: WeekFacts, slot: str, block: str, salt: int = 0) -> Draft:
 
 
 def _lead_in(facts: WeekFacts) -> DayDraft:
+    """The low day before the first sprints: with starts, unless the athlete's own sprints were slower the day after them."""
+    known, press = facts.wishes.lead_in, "upper body on a low day"
+    starts: list[Draft] = []
+    if known is not None and not known.is_faster:
+        press = f"{press}; no starts before a sprint day, {known.words}"
+    else:
+        why = "a few short starts wake the legs for tomorrow" + (f"; {known.words}" if known is not None else "")
+        starts = [Draft("A1", "A · starts", "", "4 × 10 m, rest 1:30", why, role="start")]
     drafts = [
         Draft("P1", "Prepare", "", "1 × 10", "rhythm and posture", role="drill_acceleration"),
-        Draft(
-            "A1",
-            "A · starts",
-            "",
-            "4 × 10 m, rest 1:30",
-            "a few short starts wake the legs for tomorrow",
-            role="start",
-        ),
-        Draft("B1", "B · press", "bench_press", heavy_text(facts, full=3, less_pct=5), "upper body on a low day", True),
+        *starts,
+        Draft("B1", "B · press", "bench_press", heavy_text(facts, full=3, less_pct=5), press, True),
     ]
     if with_accessories(facts):
         drafts += [
@@ -50,7 +51,7 @@ def _lead_in(facts: WeekFacts) -> DayDraft:
             Draft("C2", "C · trunk", "", accessory_text(facts, 12, 2), "arms may go on any day", role="triceps"),
             Draft("D1", "D · finish", "light_mobility_flow", "1 × 3 min", "loose before the first high day"),
         ]
-    return DayDraft("A", "Lead-in, low", "low", drafts)
+    return DayDraft("A", "Lead-in, low" if starts else "Low, upper body", "low", drafts)
 
 
 def _acceleration(facts: WeekFacts) -> DayDraft:
