@@ -245,3 +245,52 @@ class TestWhatLimits:
         assert places["Arm and shoulder strength"] == "results"
         choices = {c["id"] for c in coach.get(f"athletes/{athlete.pk}/standing")["limit_choices"]}
         assert choices == {"back_squat", "bench_press"}
+
+
+class TestARestrictionWithinAWeek:
+    """A restriction set on a Tuesday changes the Thursday of that week, not the next week's Monday only."""
+
+    def days(self, coach, athlete: Athlete, monday: str) -> dict[str, set[str]]:
+        week = coach.get(f"athletes/{athlete.pk}/week?start={monday}")["week"]
+        return {d["day"]: {x["exercise_id"] for x in d["sheet"]["lines"]} for d in week["days"] if d["sheet"]}
+
+    def presses(self, found: set[str]) -> set[str]:
+        return {e for e in found if exercise(e).pattern == "press"}
+
+    def restrict(self, coach, athlete: Athlete, since: str, until: str | None = None) -> Any:
+        body = {"tag": "press", "words": "Right shoulder", "set_by": "physiotherapist", "since": since, "until": until}
+        return coach.ok("POST", f"athletes/{athlete.pk}/restrictions", body)
+
+    def test_the_rest_of_this_week_follows(self, coach, athlete, season) -> None:
+        monday = "2026-11-23"
+        coach.ok("PUT", f"athletes/{athlete.pk}/week-arrangement", {"arrangement": "daily_dose", "days": 5})
+        before = self.days(coach, athlete, monday)
+        ahead = [day for day in before if day >= "2026-11-24" and self.presses(before[day])]
+        assert ahead
+        self.restrict(coach, athlete, "2026-11-24")
+        now = self.days(coach, athlete, monday)
+        assert not any(self.presses(now[day]) for day in now if day >= "2026-11-24")
+        assert {d: e for d, e in now.items() if d < "2026-11-24"} == {d: e for d, e in before.items() if d < "2026-11-24"}
+
+    def test_days_before_it_begins_and_after_it_ends_are_as_they_are(self, coach, athlete, season) -> None:
+        coach.ok("PUT", f"athletes/{athlete.pk}/week-arrangement", {"arrangement": "concurrent", "days": 4})
+        before = self.days(coach, athlete, AHEAD)
+        pressed = sorted(day for day in before if self.presses(before[day]))
+        first, last = pressed[0], pressed[-1]
+        assert first < last
+        record = self.restrict(coach, athlete, last)
+        now = self.days(coach, athlete, AHEAD)
+        assert self.presses(now[first])
+        assert not self.presses(now[last])
+        coach.ok("POST", f"restrictions/{record['restrictions'][0]['id']}/lift")
+        self.restrict(coach, athlete, "2026-11-24", first)
+        now = self.days(coach, athlete, AHEAD)
+        assert not self.presses(now[first])
+        assert self.presses(now[last])
+
+    def test_no_maximal_sets_stand_in_what_is_left_of_the_week(self, coach, athlete, season) -> None:
+        week = coach.get(f"athletes/{athlete.pk}/week?start={AHEAD}")["week"]
+        assert week
+        self.restrict(coach, athlete, "2026-12-09")
+        coach.ok("PUT", f"athletes/{athlete.pk}/week-arrangement", {"arrangement": "concurrent", "days": 4})
+        assert not any("top RPE" in x["text"] for x in lines(coach, athlete))

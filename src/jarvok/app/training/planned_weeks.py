@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from datetime import date
+from datetime import date, timedelta
 from functools import partial
 
 from django.db.models import prefetch_related_objects
@@ -81,15 +81,41 @@ def proposed_style_of(athlete: Athlete) -> WeekStyle:
     return WeekStyle(arrangement, nearest_days(arrangement, wanted), False, False, arrangement.is_sequence)
 
 
+RESTRICTED = "An open restriction"
+
+
 def limits_of(athlete: Athlete, day: date) -> Limits:
     """What an exercise has to get past for this athlete on a day: restrictions, kit, experience."""
     tags = frozenset(r.tag for r in restrictions_of(athlete, day))
     return Limits(tags, kit_of(athlete.kit), int(level_of(athlete.training_age_years)))
 
 
+def limits_in(athlete: Athlete, week: SeasonWeek) -> Limits:
+    """The same for the days of a week that are still to come: what is restricted on one of them is kept out of its choices."""
+    tags = frozenset(t for day, tags in _restricted_on(athlete, week).items() if day >= known_on(week) for t in tags)
+    return Limits(tags, kit_of(athlete.kit), int(level_of(athlete.training_age_years)))
+
+
+def _restricted_on(athlete: Athlete, week: SeasonWeek) -> dict[date, frozenset[str]]:
+    """What is restricted on each day of a week; nothing where no restriction touches it."""
+    rows = [r for r in athlete.restrictions.all() if r.since <= week.end and (r.until is None or r.until >= week.start)]
+    if not rows:
+        return {}
+    days = [week.start + timedelta(days=n) for n in range((week.end - week.start).days + 1)]
+    return {d: frozenset(r.tag for r in rows if r.since <= d and (r.until is None or r.until >= d)) for d in days}
+
+
+def _where_days_differ(athlete: Athlete, week: SeasonWeek) -> tuple[tuple[date, frozenset[str]], ...]:
+    found = _restricted_on(athlete, week)
+    return tuple(found.items()) if len(set(found.values())) > 1 else ()
+
+
 def why_no_max(athlete: Athlete, week: SeasonWeek) -> str:
-    """Why max-effort and failure sets are not open to the athlete, or nothing. Common practice."""
-    return why_no_max_on(athlete, week.start) or ("In season" if week.phase is PhaseKey.IN_SEASON else "")
+    """Why max-effort and failure sets are not open to the athlete in a week, or nothing. Common practice."""
+    why = why_no_max_on(athlete, week.start)
+    if not why and limits_in(athlete, week).restricted:
+        why = RESTRICTED
+    return why or ("In season" if week.phase is PhaseKey.IN_SEASON else "")
 
 
 def why_no_max_on(athlete: Athlete, day: date) -> str:
@@ -97,7 +123,7 @@ def why_no_max_on(athlete: Athlete, day: date) -> str:
     if is_minor(age_of(athlete, day)) and not athlete.supervised:
         return "Under 18 without supervision noted"
     if any(True for _ in restrictions_of(athlete, day)):
-        return "An open restriction"
+        return RESTRICTED
     return ""
 
 
@@ -109,11 +135,11 @@ def facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules)
 def _all_facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> WeekFacts:
     """The same with what limits the lifts, which chooses small work and no dose: read where lines are settled only."""
     limits = limits_of_strength(athlete)
-    found = replace(facts_of(athlete, plan, week, rules), wishes=wishes_of(athlete, _known_on(week), rules, limits))
+    found = replace(facts_of(athlete, plan, week, rules), wishes=wishes_of(athlete, known_on(week), rules, limits))
     return replace(found, shown=shown_since(athlete, round_began(week))) if closes_round(week) else found
 
 
-def _known_on(week: SeasonWeek) -> date:
+def known_on(week: SeasonWeek) -> date:
     """The day on which what is known counts for a week."""
     return max(week.start, min(clock.today(), week.end))
 
@@ -124,14 +150,15 @@ def _facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules
         plan,
         week,
         practices_of(athlete, week.start),
-        limits_of(athlete, week.start),
+        limits_in(athlete, week),
         week_style_of(athlete, week.start).days,
         level_of(athlete.training_age_years),
         moved=_moves(athlete, week),
+        restricted_on=_where_days_differ(athlete, week),
         played_share=played_share([(m.day, m.minutes) for m in athlete.minutes_played.all()], week.start, rules),
         rules=rules,
         may_max=not why_no_max(athlete, week),
-        wishes=wishes_of(athlete, _known_on(week), rules),
+        wishes=wishes_of(athlete, known_on(week), rules),
         minutes=athlete.minutes_a_session or MINUTES_THERE,
         sport=athlete.squad.sport,
         body_mass_kg=mass_on(athlete, week.start),

@@ -51,7 +51,7 @@ def _arranged(asked: Asked) -> tuple[PlannedSession, ...]:
     for session, draft in zip(spent.sessions, drafts, strict=True):
         day = facts.moved.get(draft.key, session.laid.day)
         reason = session.laid.reason if draft.key not in facts.moved else MOVED_HERE
-        lines, left_out = settled(draft, facts, day)
+        lines, left_out = settled(draft, facts.on(day), day)
         if session.held:
             many = "a main set" if session.held == 1 else f"{session.held} main sets"
             left_out = (*left_out, f"{many} that would stand here ({facts.minutes} min hold no more)")

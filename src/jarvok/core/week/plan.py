@@ -61,7 +61,8 @@ class WeekFacts:
     how much of a match the player usually plays (0-1); `placed` the days of the sessions once they are known; `may_max`
     whether max-effort sets are open to the athlete; `contest` what contests ahead ask for; `wishes` what is known of the
     athlete asks for; `minutes` is how long a session may be; `sport` and `body_mass_kg` decide its rounds and its low days;
-    `shown` are the lifts whose max something has shown in the round that the week closes.
+    `shown` are the lifts whose max something has shown in the round that the week closes; `restricted_on` what is restricted
+    on each day, where `limits` hold for the week as a whole.
     """
 
     season: SeasonPlan
@@ -83,11 +84,17 @@ class WeekFacts:
     sport: str = ""
     body_mass_kg: float | None = None
     shown: frozenset[str] = frozenset()
+    restricted_on: tuple[tuple[date, frozenset[str]], ...] = ()
 
     @property
     def faults(self) -> frozenset[str]:
         """Ids of the faults on record."""
         return self.wishes.fault_ids
+
+    def on(self, day: date) -> WeekFacts:
+        """Return the facts with what is restricted on a day of the week."""
+        own = dict(self.restricted_on).get(day, self.limits.restricted)
+        return self if own == self.limits.restricted else changed(self, limits=changed(self.limits, restricted=own))
 
     def out(self, key: str) -> int:
         """Days from a session to the competition: from its day once it is placed, before that from the Monday."""

@@ -13,7 +13,15 @@ from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import FlagWord
 from jarvok.app.floor.pains import as_told, open_reports
 from jarvok.app.training.line_views import line_view
-from jarvok.app.training.planned_weeks import contest_work_of, limits_of, proposed_week, week_style_of, why_no_max
+from jarvok.app.training.planned_weeks import (
+    contest_work_of,
+    known_on,
+    limits_in,
+    limits_of,
+    proposed_week,
+    week_style_of,
+    why_no_max,
+)
 from jarvok.app.training.sheets import MERGED_LINE, AthleteWeek, Sheet
 from jarvok.app.training.undo import last_words
 from jarvok.core.checks.flag import Flag, answered
@@ -161,7 +169,7 @@ class FlagBook:
         """The week as its checks see it, beside the one before."""
         athlete, week = self.athlete, self.week
         style = week_style_of(athlete, week.week.start).arrangement
-        limits, level = limits_of(athlete, week.week.start), level_of(athlete.training_age_years)
+        limits, level = limits_in(athlete, week.week), level_of(athlete.training_age_years)
         before = tuple(session_view(s, limits, level) for s in week.before)
         last = week.plan.week_of(week.week.start - timedelta(days=7))
         eased = last is not None and last.is_light
@@ -176,7 +184,7 @@ class FlagBook:
             style.allows_daily_lifts,
             style.uses_failure,
             "weightlifting" in style.sports,
-            frozenset(f.fault for f in faults_on(athlete, week.week.start)),
+            frozenset(f.fault for f in faults_on(athlete, known_on(week.week))),
             "" if week.week.phase is PhaseKey.IN_SEASON else week.week.note,  # matches are its everyday
             _sets(self.views.values()),
             0 if eased else _sets(before),  # more than in an easy week is no rise
