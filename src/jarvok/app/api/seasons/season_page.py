@@ -39,7 +39,8 @@ from jarvok.app.training.planned_weeks import contest_work_of, proposed_style_of
 from jarvok.app.training.season_sets import edits_of, spending_of, too_heavy
 from jarvok.app.training.session_loads import done_by_week
 from jarvok.core.checks.guards import why_guarded
-from jarvok.core.checks.season import SeasonView, season_flags
+from jarvok.core.checks.mended_season import Planned, offered_in_season
+from jarvok.core.checks.season import SeasonView
 from jarvok.core.plan.season_spending import SeasonSpending, WeekSets
 from jarvok.core.plan.taper_sets import taper_notes
 from jarvok.core.quantities.days import said_day
@@ -67,8 +68,18 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
         return None
     today = book.today
     idle = idle_weeks(athlete, plan, today)
-    if idle or goal.day != plan.competition_day:  # one that has been passed counts no more, nor a week without a session
-        plan = replace(plan, residuals=residuals_for(plan.weeks, goal.day, facts.arrangement, facts.rules, idle))
+
+    def as_done(facts: SeasonFacts, plan: SeasonPlan) -> SeasonPlan:
+        """A competition that has been passed counts no more, nor a week without a session."""
+        if not idle and goal.day == plan.competition_day:
+            return plan
+        return replace(plan, residuals=residuals_for(plan.weeks, goal.day, facts.arrangement, facts.rules, idle))
+
+    def planned(facts: SeasonFacts) -> SeasonPlan | None:
+        anew = plan_from(facts)
+        return as_done(facts, anew) if anew is not None else None
+
+    plan = as_done(facts, plan)
     spending = spending_of(athlete, plan, book.rules)
     done = done_by_week(athlete.pk, plan, spending, today)
     notes = (*last_time(athlete, today), *plan.notes, *taper_notes(plan, spending))
@@ -107,7 +118,7 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
         ],
         weeks=[_week_out(w, spending.weeks[w.index], facts, done, today) for w in plan.weeks],
         notes=[NoteOut(**n.__dict__) for n in notes],
-        flags=_flags_out(athlete, book, facts, plan, spending),
+        flags=_flags_out(athlete, book, facts, plan, spending, planned),
         residuals=[
             ResidualOut(
                 quality=r.quality,
@@ -267,7 +278,7 @@ def added_work(athlete: Athlete, book: SeasonBook, plan: SeasonPlan, spending: S
 
 
 def _flags_out(
-    athlete: Athlete, book: SeasonBook, facts: SeasonFacts, plan: SeasonPlan, spending: SeasonSpending
+    athlete: Athlete, book: SeasonBook, facts: SeasonFacts, plan: SeasonPlan, spending: SeasonSpending, planned: Planned
 ) -> list[FlagOut]:
     goal = book.goal(athlete.pk)
     days = (goal.day - book.today).days if goal else None
@@ -296,7 +307,7 @@ def _flags_out(
             kept_id=word.pk if (word := kept.get((f.check_id, f.where))) else None,
             kept_reason=word.reason if word else "",
         )
-        for f in season_flags(view)
+        for f in offered_in_season(view, facts, planned)
     ]
 
 
