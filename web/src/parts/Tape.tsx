@@ -2,6 +2,7 @@ import { Link } from "react-router";
 
 import { useSeason } from "../api/hooks";
 import { dayMonth, shortDay, toCompetition } from "./dates";
+import { counted } from "./counted";
 
 /** The days to the competition: the season as a strip, hard weeks taller, today a notch. A week on it is a way to that week. */
 export function Tape({ athleteId }: { athleteId: number }) {
@@ -15,7 +16,7 @@ export function Tape({ athleteId }: { athleteId: number }) {
   const now = season.weeks.find((w, i) => w.start <= season.today && (season.weeks[i + 1]?.start ?? "9999") > season.today);
   const tallest = Math.max(...season.weeks.map((w) => w.main_sets));
   const nowX = now ? (now.index + 0.5) * step : 0;
-  const label = `${season.days_to_go} ${season.days_to_go === 1 ? "day" : "days"}`;
+  const label = counted(season.days_to_go, "day");
   const labelX = Math.min(Math.max(nowX + 6, 0), width - 250);
   return (
     <nav className="tape" aria-label={`Days to ${season.name}: ${season.days_to_go}`}>

@@ -1,3 +1,4 @@
+import { counted } from "./counted";
 /** How days are written. No date arithmetic of the job happens here: days to go come from the server. */
 function formats(locale: string) {
   const format = (how: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat(locale, { timeZone: "UTC", ...how });
@@ -48,7 +49,7 @@ export function inDays(days: number): string {
 /** How far a day of the plan is from its competition: "37 days to the competition", or "37 d" where there is little room. */
 export function toCompetition(days: number, short = false): string {
   if (days === 0) return "competition day";
-  const count = short ? `${Math.abs(days)} d` : `${Math.abs(days)} ${Math.abs(days) === 1 ? "day" : "days"}`;
+  const count = short ? `${Math.abs(days)} d` : counted(Math.abs(days), "day");
   if (days < 0) return `${count} after`;
   return short ? count : `${count} to the competition`;
 }

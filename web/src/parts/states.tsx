@@ -21,15 +21,23 @@ export function Trouble({ problem }: { problem: Problem }) {
   );
 }
 
+/** Asked once more it would say the same: it is not there, not theirs, or not of the kind. */
+const CANNOT_HELP = [403, 404, 409, 422];
+
 export function Failed({ error, again }: { error: unknown; again: () => void }) {
   const problem = problemOf(error);
   return (
     <div className="page" style={{ maxWidth: 560 }}>
       <Trouble problem={problem} />
-      {problem.status === 404 || problem.status === 403 ? (
-        <a className="btn btn-plain mt-3" href="/">
-          To the first page
-        </a>
+      {CANNOT_HELP.includes(problem.status) ? (
+        <p className="mt-3 d-flex gap-2">
+          <Button variant="plain" onClick={() => window.history.back()}>
+            Back
+          </Button>
+          <a className="btn btn-plain" href="/">
+            To the first page
+          </a>
+        </p>
       ) : (
         <Button variant="plain" className="mt-3" onClick={again}>
           Try again

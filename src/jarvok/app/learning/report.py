@@ -46,6 +46,7 @@ from jarvok.core.library.kit import implement_for
 from jarvok.core.quantities.days import said_day
 from jarvok.core.quantities.mass import in_kg
 from jarvok.core.quantities.plates import unit_of
+from jarvok.core.quantities.sentence import counted
 from jarvok.core.rules import Rules
 from jarvok.core.season.model import monday_of
 
@@ -100,7 +101,9 @@ def _ahead(of: _Athlete) -> Section | None:
     if goal is None:
         return Section(Part.AHEAD, "What lies ahead", ("No competition is entered.",))
     days = (goal.day - today).days
-    return Section(Part.AHEAD, "What lies ahead", (f"{goal.name}, {said_day(goal.day, year=True, is_long=True)}: {days} days.",))
+    return Section(
+        Part.AHEAD, "What lies ahead", (f"{goal.name}, {said_day(goal.day, year=True, is_long=True)}: {counted(days, 'day')}.",)
+    )
 
 
 def _available(of: _Athlete) -> Section | None:
@@ -108,10 +111,13 @@ def _available(of: _Athlete) -> Section | None:
     if not due:
         return Section(Part.AVAILABLE, "Sessions", ("Nothing was planned in these weeks.",))
     missed, easier = [s for s in due if s.is_missed], [s for s in due if s.plan != PLAN_AS_WRITTEN]
-    counted = Counter(reason_for(of.reader, s.reason) for s in missed)
-    said = [f"{len(due) - len(missed)} of {len(due)} sessions done{f', {len(easier)} of them made easier' if easier else ''}."]
-    if counted:
-        said.append("Missed: " + ", ".join(f"{n} × {w}" for w, n in counted.most_common()) + ".")
+    reasons = Counter(reason_for(of.reader, s.reason) for s in missed)
+    said = [
+        f"{len(due) - len(missed)} of {counted(len(due), 'session')} done"
+        f"{f', {len(easier)} of them made easier' if easier else ''}."
+    ]
+    if reasons:
+        said.append("Missed: " + ", ".join(f"{n} × {w}" for w, n in reasons.most_common()) + ".")
     rows = tuple((said_day(s.day), s.theme, reason_for(of.reader, s.reason)) for s in missed)
     return Section(Part.AVAILABLE, "Sessions", tuple(said), ("Day", "Missed", "Why") if rows else (), rows)
 
@@ -172,7 +178,7 @@ def _bars(title: str, weeks: Sequence[tuple[date, int, int]]) -> Chart:
     planned, done = sum(p for _, p, _ in weeks), sum(d for _, _, d in weeks)
     series = [Series("planned", tuple(Point(m, p) for m, p, _ in weeks), is_bars=True)] if planned else []
     series.append(Series("done", tuple(Point(m, d) for m, _, d in weeks), is_bars=True))
-    return Chart(title, "sets", tuple(series), f"{out_of(done, planned)} main sets in {len(weeks)} weeks.")
+    return Chart(title, "sets", tuple(series), f"{out_of(done, planned)} main sets in {counted(len(weeks), 'week')}.")
 
 
 def _load(of: _Athlete) -> Section | None:
@@ -281,7 +287,9 @@ def squad_report(squad: Squad, people: Sequence[Athlete], weeks: int, rules: Rul
     bars = _bars("Main sets a week, the whole squad", sums)
     columns = ("Athlete", "Sessions", "Main sets", "Done", "AU a week", "Foot contacts", "Bests")
     section = Section(Part.DONE, "Who did how much", tuple(said), columns, rows, (bars,))
-    return Report(squad.name, f"{len(people)} athletes · for the coaches", first, today, (section, _squad_bests(people, bests)))
+    return Report(
+        squad.name, f"{counted(len(people), 'athlete')} · for the coaches", first, today, (section, _squad_bests(people, bests))
+    )
 
 
 def _squad_row(athlete: Athlete, weeks: Sequence[WeekDone], bests: int) -> tuple[str, ...]:

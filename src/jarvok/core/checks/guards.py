@@ -11,6 +11,7 @@ from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.shorthand import write
 from jarvok.core.quantities.days import said_day
+from jarvok.core.quantities.sentence import counted
 from jarvok.core.season.model import PhaseKey, SeasonWeek
 from jarvok.core.week.contest_work import BLOCK, HEAVY_PCT
 from jarvok.core.week.plan import cap_pct
@@ -52,7 +53,7 @@ def work_added(view: SessionView) -> Iterator[Flag]:
         return
     protected = PROTECTED.get(guard.why, "")
     if planned == 0:
-        title, why = f"A session was added to the {guard.why}.", f"{held} sets where the plan has none. {protected}"
+        title, why = f"A session was added to the {guard.why}.", f"{counted(held, 'set')} where the plan has none. {protected}"
         fix = Fix("Take the session out", "take_out")
     elif typed:
         line = typed[0]
@@ -62,7 +63,7 @@ def work_added(view: SessionView) -> Iterator[Flag]:
         fix = Fix(f"Write {line.slot} as {text}", "write", {"line": line.name, "text": text})
     else:
         title = f"Work was added to the {guard.why}."
-        why = f"{held} sets, {planned} in the plan. {protected}"
+        why = f"{counted(held, 'set')}, {planned} in the plan. {protected}"
         fix = Fix("Back to the session as planned", "restore")
     yield Flag("added", Severity.CAUTION, title, why.strip(), COMMON_PRACTICE, view.where, fix=fix)
 
@@ -78,7 +79,7 @@ def heavier_than_the_week(view: SessionView) -> Iterator[Flag]:
         if share <= most + ROUNDING_PCT:
             continue
         near_the_day = near <= most and view.days_to_go <= NEAR_DAYS
-        where = f"{view.days_to_go} days before the competition" if near_the_day else f"in the {view.guard.why}"
+        where = f"{counted(view.days_to_go, 'day')} before the competition" if near_the_day else f"in the {view.guard.why}"
         text = _held(line, most)
         fix = Fix(f"Write {line.slot} as {text}", "write", {"line": line.name, "text": text}) if text else None
         yield Flag(

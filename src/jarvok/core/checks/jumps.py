@@ -10,6 +10,7 @@ from jarvok.core.checks.flag import Fix, Flag, Severity
 from jarvok.core.checks.plan_views import LineView, SessionView
 from jarvok.core.loading.prescription import Prescription, SetGroup
 from jarvok.core.loading.progress import CONTACT_CAPS
+from jarvok.core.quantities.sentence import counted
 from jarvok.core.session.roles import PREPARE_NAME
 from jarvok.core.week.plan import LEVEL_NAMES, Level
 from jarvok.core.working import COMMON_PRACTICE, Source
@@ -34,7 +35,7 @@ def plyometric_sets(view: SessionView) -> Iterator[Flag]:
             if lasts_s <= LONG_SET_S and (g.reps or 0) <= most:
                 continue
             severity = Severity.THINK if lasts_s > LONGEST_SET_S or (g.reps or 0) > most else Severity.NOTE
-            amount = f"{g.reps} repetitions" if g.reps else f"{lasts_s:.0f} s"
+            amount = counted(g.reps, "repetition") if g.reps else f"{lasts_s:.0f} s"
             why = f"{amount} a set. Quality falls after 4–6 foot contacts, or about 6 s; more sets of fewer keep it."
             fix = rewrite(line, with_groups(line, *(_shorter(line, x, most) for x in line.prescription.groups)))
             yield Flag("plyo-long", severity, "The jump sets are long.", why, COMMON_PRACTICE, view.at(line), fix=fix)

@@ -11,7 +11,7 @@ from types import MappingProxyType
 from jarvok.core.checks.flag import Check, Fix, Flag, Severity
 from jarvok.core.checks.guards import why_guarded
 from jarvok.core.quantities.days import said_day
-from jarvok.core.quantities.sentence import first_upper
+from jarvok.core.quantities.sentence import counted, first_upper
 from jarvok.core.season.arrangements import BY_KEY
 from jarvok.core.season.calendar import Span, SpanKind
 from jarvok.core.season.exposures import ClassGap
@@ -163,7 +163,7 @@ def too_close(view: SeasonView) -> Iterator[Flag]:
             yield Flag(
                 "too-close",
                 Severity.THINK,
-                f"{first.name} and {second.name} lie {gap} days apart.",
+                f"{first.name} and {second.name} lie {counted(gap, 'day')} apart.",
                 "Both cannot be peaked for: the second lives on what is left of the first.",
                 COMMON_PRACTICE,
                 second.name,

@@ -13,6 +13,7 @@ from jarvok.core.checks.session import ORDER, spoken
 from jarvok.core.checks.two_a_day import fast_comes_second, two_sessions
 from jarvok.core.exercises import Exercise
 from jarvok.core.library.exercises import exercise
+from jarvok.core.quantities.sentence import counted
 from jarvok.core.week.pick import pool
 from jarvok.core.week.placement import MORNING_ENDS
 from jarvok.core.working import COMMON_PRACTICE, Source
@@ -96,7 +97,8 @@ def back_before_legs(view: WeekView) -> Iterator[Flag]:
         rows = [x for x in a.lines if "upper_back" in x.exercise.tags]
         sets = sum(x.total_sets for x in rows)
         if sets > BACK_SETS and _lower_sets(b) >= HEAVY_SETS:
-            why = f"{sets} sets for the upper back on {a.day:%A}, heavy legs the day after: the back is their stabiliser."
+            held = counted(sets, "set")
+            why = f"{held} for the upper back on {a.day:%A}, heavy legs the day after: the back is their stabiliser."
             last = rows[-1]
             fix = Fix(f"Take {last.slot} out of {a.day:%A}", "drop", {"day": str(a.day), "key": a.key, "line": last.name})
             yield Flag(
@@ -170,7 +172,7 @@ def limit_front_squat(view: WeekView) -> Iterator[Flag]:
             limit = share >= LIMIT_FRONT_SQUAT or (share >= GROUND_OUT_SHARE and line.is_to_failure) or line.is_max_effort
             if "front_squat" not in line.exercise.roles or not limit or not (near or view.in_season):
                 continue
-            when = f"{s.days_to_go} days before the competition" if near else "in season"
+            when = f"{counted(s.days_to_go, 'day')} before the competition" if near else "in season"
             felt = f"{line.exercise.name} near the max, {when}: it is felt for 7–10 days."
             why = f"{felt} Singles around 80 % and sets of three are fine."
             fix = Fix("Write 3 × 1 @ 80 %", "write", {"day": str(s.day), "key": s.key, "line": line.name, "text": "3 × 1 @ 80 %"})

@@ -14,6 +14,7 @@ from enum import StrEnum
 from typing import NamedTuple
 
 from jarvok.core.errors import CoachError
+from jarvok.core.quantities.sentence import counted
 
 LEAD_S = 10  # [J] get ready
 CHANGE_S = 20  # [J] until you miss: change the weights first, then rest
@@ -182,7 +183,7 @@ _Maker = Callable[[Mapping[str, float]], _Made]
 
 def _every(f: Mapping[str, float]) -> _Made:
     n = int(f["rounds"])
-    return [Part("Set", f["every_s"], True, i) for i in range(1, n + 1)], n, f"every {f['every_s']:g} s, {n} sets"
+    return [Part("Set", f["every_s"], True, i) for i in range(1, n + 1)], n, f"every {f['every_s']:g} s, {counted(n, 'set')}"
 
 
 def _until_miss(f: Mapping[str, float]) -> _Made:

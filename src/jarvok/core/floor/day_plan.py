@@ -11,6 +11,7 @@ from jarvok.core.exercises import Exercise
 from jarvok.core.floor.readiness import Plan
 from jarvok.core.loading.resolve import ResolvedSet
 from jarvok.core.quantities.plates import Implement, build
+from jarvok.core.quantities.sentence import counted
 from jarvok.core.rules import DEFAULT_RULES, Rules
 
 EASY_SETS, EASY_REPS, EASY_ROUNDS = 3, 5, 2  # [J] plan C: enough for technique, nothing to recover from
@@ -93,7 +94,7 @@ def _fewer(line: Written, rules: Rules) -> DayLine:
     kept = max(1, len(line.sets) - cut)
     if kept >= len(line.sets):
         return DayLine(line.sets)
-    return DayLine(line.sets[:kept], f"{kept} of {len(line.sets)} sets")
+    return DayLine(line.sets[:kept], f"{kept} of {counted(len(line.sets), 'set')}")
 
 
 def _easy(line: Written, rules: Rules) -> DayLine:
@@ -103,7 +104,7 @@ def _easy(line: Written, rules: Rules) -> DayLine:
     is_light = lift.kind in ("hold", "drill") or lift.pattern == "trunk" or not lift.is_loaded
     if is_light:
         kept = line.sets[:EASY_ROUNDS]
-        return DayLine(kept, f"{len(kept)} of {len(line.sets)} sets" if len(kept) < len(line.sets) else "")
+        return DayLine(kept, f"{len(kept)} of {counted(len(line.sets), 'set')}" if len(kept) < len(line.sets) else "")
     if not line.is_main:
         return DayLine((), "left out: not on an easy day", left_out=True)
     sets = tuple(_light(s, line, rules) for s in line.sets[:EASY_SETS])

@@ -14,6 +14,7 @@ from importlib import resources
 from typing import Literal
 
 from jarvok.core.marks.past import PastSession
+from jarvok.core.quantities.sentence import counted
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import COMMON_PRACTICE, Source
 
@@ -220,7 +221,9 @@ def _fatigue(facts: LiftFacts, day: date) -> Answer:
     limit += [tested_on for tested_on in facts.singles_on if 0 <= (day - tested_on).days <= tail]
     if limit:
         ago = (day - max(limit)).days
-        return Answer("Timing of fatigue", "likely", f"max effort {ago} days ago; it is felt for up to {tail} days", suggests)
+        return Answer(
+            "Timing of fatigue", "likely", f"max effort {counted(ago, 'day')} ago; it is felt for up to {tail} days", suggests
+        )
     if not facts.history and not facts.singles_on:
         return Answer("Timing of fatigue", "not recorded", "no session and no single of the lift is recorded", suggests)
     return Answer("Timing of fatigue", "unlikely", f"no lift at 95 % or more in the last {tail} days", suggests)

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import timedelta
 
 from jarvok.core.plan.season_spending import WEEK_DAYS, SeasonSpending
+from jarvok.core.quantities.sentence import counted
 from jarvok.core.season.model import PhaseKey, SeasonNote, SeasonPlan, SeasonWeek, TaperWindow
 from jarvok.core.season.taper import PUBLISHED_DAYS
 
@@ -101,9 +102,9 @@ def _cut_words(cut: TaperCut, week: SeasonWeek) -> str:
     out = week.last_session_days_out
     more = cut.cut_pct > chosen
     why = (
-        f"the last session lies {out} days out and days away hold none"
+        f"the last session lies {counted(out, 'day')} out and days away hold none"
         if more and week.closed
-        else f"the last session lies {out} days before"
+        else f"the last session lies {counted(out, 'day')} before"
         if more
         else f"last heavy sessions hold {cut.exposure_sets} of the sets"
         if cut.exposure_sets

@@ -14,6 +14,7 @@ from typing import Any
 
 from jarvok.core.errors import CoachError
 from jarvok.core.quantities.mass import in_kg, in_unit
+from jarvok.core.quantities.sentence import counted
 from jarvok.core.season.calendar import Span, SpanKind
 from jarvok.core.working import COMMON_PRACTICE, Source
 
@@ -369,7 +370,7 @@ def class_gap(mass_kg: float, limit_kg: float, days_to_go: int | None = None, *,
     gap = mass_kg - limit_kg
     by = f"{in_unit(abs(gap), unit):.1f} {unit}"
     large = gap > CLASS_GAP_PCT / 100 * limit_kg
-    when = f", {days_to_go} days before the competition" if days_to_go is not None and gap > 0 else ""
+    when = f", {counted(days_to_go, 'day')} before the competition" if days_to_go is not None and gap > 0 else ""
     if gap <= 0:
         return ClassGap(gap, False, f"{by} under the limit.")
     if not large:

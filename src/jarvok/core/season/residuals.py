@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
+from jarvok.core.quantities.sentence import counted
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.season.arrangement import Arrangement
 from jarvok.core.season.model import PhaseKey, Residual, SeasonWeek
@@ -97,7 +98,7 @@ def _residual(quality: str, inside: list[SeasonWeek], day: date, arrangement: Ar
         holds_days=(days - spread, days + spread),
         expires=expires,
         covers_competition=expires >= day,
-        text=f"last {(day - last).days} days before, {text}",
+        text=f"last {counted((day - last).days, 'day')} before, {text}",
     )
 
 

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from datetime import date, timedelta
 
+from jarvok.core.quantities.sentence import counted
 from jarvok.core.season.arrangement import PhaseRule
 from jarvok.core.season.blocks import OPEN, RISING, RISING_WEEKS, TEST_ID, rising_week
 from jarvok.core.season.calendar import Span
@@ -85,7 +86,7 @@ def _back(week: SeasonWeek, stretch: Stretch, facts: SeasonFacts) -> SeasonWeek:
     if weeks_back < len(ways) and week.volume:
         share, points = ways[weeks_back]
         said = "first week back" if weeks_back == 0 else f"week {weeks_back + 1} back"
-        note = ", ".join(x for x in (week.note, f"{said} after {days} days: {100 * share:.0f} %") if x)
+        note = ", ".join(x for x in (week.note, f"{said} after {counted(days, 'day')}: {100 * share:.0f} %") if x)
         most = week.calendar_share * share
         return replace(
             week,

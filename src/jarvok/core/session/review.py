@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from jarvok.core.quantities.sentence import counted
 from jarvok.core.session.forms import SIDES
 
 
@@ -62,9 +63,9 @@ def _words(planned: Sequence[SetComparison], done: Sequence[SetComparison], plan
     if not planned:
         return f"{len(done)} {'set' if len(done) == 1 else 'sets'}, not in the plan"
     if len(done) > len(planned):
-        parts.append(f"{len(done)} sets, {len(planned)} planned")
+        parts.append(f"{counted(len(done), 'set')}, {len(planned)} planned")
     elif len(done) != len(planned):
-        parts.append(f"{len(done)} of {len(planned)} sets")
+        parts.append(f"{len(done)} of {counted(len(planned), 'set')}")
     short = sum(max(0, (s.planned_reps or 0) - (s.done_reps or 0)) for s in done if s.planned_reps is not None)
     if short:
         parts.append(f"{short} {'rep' if short == 1 else 'reps'} short")

@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from jarvok.core.marks.relation import Relation
+from jarvok.core.quantities.sentence import counted
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import Input, Source, Working
 
@@ -67,11 +68,11 @@ def effort_table(pairs: Sequence[Pair], rules: Rules = DEFAULT_RULES) -> EffortT
     missing: list[str] = []
     least, weeks = rules["velocity.pairs_sets"], rules["velocity.pairs_weeks"]
     if len(kept) < least:
-        missing.append(f"{len(kept)} sets with velocity and effort; {least:g} are needed")
+        missing.append(f"{counted(len(kept), 'set')} with velocity and effort; {least:g} are needed")
     days = [p.day for p in kept]
     span = (max(days) - min(days)).days / 7 if days else 0.0
     if span < weeks:
-        missing.append(f"they span {span:.1f} weeks; {weeks:g} are needed")
+        missing.append(f"they span {counted(round(span), 'week')}; {weeks:g} are needed")
     if len({p.rpe for p in kept}) < LEAST_EFFORTS:
         missing.append("three different efforts are needed")
     if not kept:
@@ -119,7 +120,7 @@ def settle(table: EffortTable, said_rpe: float | None, velocity_mps: float) -> S
     inputs = (
         Input("last rep", f"{velocity_mps:.2f} m/s"),
         Input("said", f"RPE {said_rpe:g}" if said_rpe is not None else "nothing"),
-        Input("table", f"{len(table.pairs)} sets, ± {table.spread_mps:.2f} m/s"),
+        Input("table", f"{counted(len(table.pairs), 'set')}, ± {table.spread_mps:.2f} m/s"),
     )
     working = Working(f"RPE {by_velocity:g}", "the athlete's own effort–velocity table", SOURCE, inputs)
     if said_rpe is None:

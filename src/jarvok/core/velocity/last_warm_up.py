@@ -9,6 +9,7 @@ from statistics import mean, stdev
 
 from jarvok.core.quantities.mass import format_mass, said_mass
 from jarvok.core.quantities.plates import Implement, build, unit_of
+from jarvok.core.quantities.sentence import counted
 from jarvok.core.quantities.student import t_quantile
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.working import Input, Source, Working
@@ -76,7 +77,7 @@ def last_warm_up(
     unit = unit_of(implement)
     inputs = (
         Input("last warm-up", f"{said_mass(load_kg, unit)} at {now:.2f} m/s"),
-        Input("usual here", f"{usual:.2f} ± {half:.2f} m/s, {len(past)} sessions"),
+        Input("usual here", f"{usual:.2f} ± {half:.2f} m/s, {counted(len(past), 'session')}"),
         Input("slope", f"{slope_mps_per_kg:.4f} m/s a kg"),
     )
     if abs(now - usual) <= half:

@@ -11,6 +11,7 @@ from typing import NamedTuple
 from jarvok.core.exercises import Exercise
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.quantities.mass import format_kg
+from jarvok.core.quantities.sentence import counted
 from jarvok.core.season.calendar import Span
 from jarvok.core.season.exposures import Event, Exposure, Standing, event_kinds, last_session_days_out, stagger
 from jarvok.core.season.model import SeasonPlan, SeasonWeek, monday_of
@@ -224,7 +225,7 @@ def exposure_reason(e: Exposure) -> str:
     low, high = e.share_pct
     share = f"{low:g} %" if low == high else f"{low:g}–{high:g} %"
     of = "of the competition load" if e.load_kg is not None else "of the max" if not e.rule.takes_the_events_amount else "of it"
-    words = [f"{e.event}: {e.what}, {share} {of}, {e.days_out} days before"]
+    words = [f"{e.event}: {e.what}, {share} {of}, {counted(e.days_out, 'day')} before"]
     if e.contested.pace_s is not None and e.rule.takes_the_events_amount:
         words.append(f"{e.contested.time_s} s, one every {e.contested.pace_s:.1f} s: {e.contested.reps} win")
     if e.contested.standing is Standing.WORST:

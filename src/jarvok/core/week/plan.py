@@ -18,6 +18,7 @@ from jarvok.core.library.substitutes import Limits, substitutes
 from jarvok.core.loading.prescription import Prescription
 from jarvok.core.loading.progress import CONTACT_CAPS
 from jarvok.core.loading.shorthand import parse
+from jarvok.core.quantities.sentence import counted
 from jarvok.core.rules import DEFAULT_RULES, Rules
 from jarvok.core.season.model import SeasonPlan, SeasonWeek
 from jarvok.core.session.blocks import GROUPINGS, STRAIGHT, BlockStyle
@@ -381,7 +382,7 @@ def held_back(line: PlannedLine, days_out: int) -> PlannedLine:
     groups = tuple(replace(g, load=g.load.capped(most)) if g.load is not None else g for g in line.prescription.groups)
     if groups == line.prescription.groups:
         return line
-    reason = f"{line.reason}; held to {most:g} %: {days_out} days before the competition"
+    reason = f"{line.reason}; held to {most:g} %: {counted(days_out, 'day')} before the competition"
     return replace(line, prescription=replace(line.prescription, groups=groups), reason=reason)
 
 

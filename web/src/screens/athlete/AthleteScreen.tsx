@@ -15,6 +15,7 @@ import { MarkForm } from "./MarkForm";
 import { ProfileChart } from "./ProfileChart";
 import { TrendChart } from "./TrendChart";
 import { Needs } from "../../parts/Needs";
+import { counted } from "../../parts/counted";
 
 type Athlete = Schemas["AthleteOut"];
 const DAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
@@ -158,7 +159,7 @@ function Side({ athlete: a }: { athlete: Athlete }) {
             <Link to={s.finished ? `/floor/${s.id}/review` : `/floor/${s.id}`}>
               {dayMonth(s.day)} · {s.theme}
             </Link>{" "}
-            <span className="soft">{s.finished ? `${s.sets} sets` : "running"}</span>
+            <span className="soft">{s.finished ? counted(s.sets, "set") : "running"}</span>
           </li>
         ))}
       </ul>

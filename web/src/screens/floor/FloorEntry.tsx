@@ -9,6 +9,7 @@ import { useOpenRoom } from "../../api/useOpenRoom";
 import { longDay } from "../../parts/dates";
 import { OfflineReady } from "../../parts/OfflineReady";
 import { Empty, Failed, Loading, Trouble } from "../../parts/states";
+import { counted } from "../../parts/counted";
 
 /** Which session to run: the ones that are running first, then today's. */
 export default function FloorEntry() {
@@ -71,7 +72,7 @@ function Rooms() {
           <div>
             <div className="fw-semibold">{e.squad}</div>
             <div className="soft small">
-              {e.room_id ? `${e.here} of ${e.athletes} here` : `${e.athletes} athletes, the room is not open yet`}
+              {e.room_id ? `${e.here} of ${e.athletes} here` : `${counted(e.athletes, "athlete")}, the room is not open yet`}
             </div>
           </div>
           <div className="ms-auto d-flex gap-2">

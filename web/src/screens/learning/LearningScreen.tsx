@@ -38,7 +38,7 @@ export default function LearningScreen() {
     <div className="page">
       <div className="d-flex flex-wrap align-items-end gap-3 mb-3">
         <div className="me-auto">
-          <h1 className="mb-0">What the last {l.weeks_shown} weeks did and taught</h1>
+          <h1 className="mb-0">What the last {l.weeks_shown === 1 ? "week" : `${l.weeks_shown} weeks`} did and taught</h1>
           <p className="soft m-0">
             {l.name} · {l.headline}
           </p>

@@ -8,6 +8,7 @@ import { useNames } from "../../api/hooks";
 import { keys } from "../../api/keys";
 import { useAction } from "../../api/useAction";
 import { Trouble } from "../../parts/states";
+import { counted } from "../../parts/counted";
 
 /** Somebody who was written down twice: the one of this page stays and takes over what is known of the other. */
 export function Merge({ id, name, onClose }: { id: number; name: string; onClose: () => void }) {
@@ -53,8 +54,8 @@ export function Merge({ id, name, onClose }: { id: number; name: string; onClose
       {m && (
         <>
           <p className="small my-2">
-            {name} takes over {m.results} {m.results === 1 ? "result" : "results"}, {m.sessions} {m.sessions === 1 ? "session" : "sessions"}{" "}
-            and {m.masses} {m.masses === 1 ? "body mass" : "body masses"}
+            {name} takes over {counted(m.results, "result")}, {counted(m.sessions, "session")} and{" "}
+            {counted(m.masses, "body mass", "body masses")}
             {m.takes_plan ? ", and the plan" : "; the plan stays as it is here"}. {m.name} is gone then. It cannot be undone but by a
             backup.
           </p>

@@ -6,6 +6,7 @@ import { isSeenOtherwise, SeenOtherwise } from "../../parts/SeenOtherwise";
 import { Working } from "../../parts/Working";
 import { RepBars } from "../floor/RepBars";
 import { useSilent, type LaneData, type Turn } from "./useRoom";
+import { counted } from "../../parts/counted";
 
 /** What is up, as written and as the day has changed it. */
 export function What({ line, step }: { line: FloorLine; step: FloorStep }) {
@@ -58,7 +59,7 @@ export function LaneHead({ roomId, lane, to, step, plan }: HeadProps) {
         {lane.sets_left > 0 && (
           <span>
             {" "}
-            · {lane.sets_left} {lane.sets_left === 1 ? "set" : "sets"}, {lane.minutes_left} min
+            · {counted(lane.sets_left, "set")}, {lane.minutes_left} min
           </span>
         )}
       </span>

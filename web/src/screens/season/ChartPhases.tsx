@@ -1,5 +1,6 @@
 import type { Season } from "../../api/hooks";
 import { DAY_MS, utc, W, type Scale } from "./axis";
+import { counted } from "../../parts/counted";
 
 interface BandProps {
   season: Season;
@@ -19,7 +20,7 @@ export function PhaseBand({ season, x, y }: BandProps) {
     const label = [full, p.name, p.name.split(" ")[0] ?? ""].find((t) => t.length * 6.6 < room) ?? "";
     return (
       <g key={`${p.toward}${p.id}`}>
-        <title>{`${p.name} to ${p.toward}: ${p.weeks} weeks`}</title>
+        <title>{`${p.name} to ${p.toward}: ${counted(p.weeks, "week")}`}</title>
         <rect x={from} y={y} width={Math.max(2, to - from - 2)} height="30" rx="2" fill={`var(--ph-${p.key})`} />
         <text x={from + 7} y={y + 20} fontSize="13" fontWeight="600" fill={`var(--ph-${p.key}-ink, var(--ph-ink))`}>
           {label}
@@ -53,7 +54,7 @@ export function Boundaries({ season, y, at, isShown, onTake, onShift }: Boundary
         aria-valuenow={p.weeks}
         aria-valuemin={0}
         aria-valuemax={52}
-        aria-valuetext={`${p.name} ${p.weeks} weeks, ${next.name} ${next.weeks} weeks`}
+        aria-valuetext={`${p.name} ${counted(p.weeks, "week")}, ${next.name} ${counted(next.weeks, "week")}`}
         style={{ cursor: "ew-resize" }}
         onPointerDown={(e) => onTake(i, e)}
         onKeyDown={(e) => {

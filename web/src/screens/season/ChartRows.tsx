@@ -2,6 +2,7 @@ import type { Schemas } from "../../api/client";
 import type { Season } from "../../api/hooks";
 import { dayMonth, inDays, shortDay } from "../../parts/dates";
 import { DAY_MS, LEFT, type Scale, utc, W } from "./axis";
+import { counted } from "../../parts/counted";
 
 export function RowLabel({ y, text, sub, plain = false }: { y: number; text: string; sub?: string; plain?: boolean }) {
   return (
@@ -119,7 +120,7 @@ export function ExposureRow({ exposures, x, y }: { exposures: Schemas["ExposureM
     <g>
       <RowLabel y={y + 12} text="Last heavy sessions" />
       {exposures.map((e) => {
-        const words = `${e.event}: ${e.what}, ${shortDay(e.day)}, ${e.days_out} days before`;
+        const words = `${e.event}: ${e.what}, ${shortDay(e.day)}, ${counted(e.days_out, "day")} before`;
         const at = x(utc(e.day));
         return (
           <g key={`${e.event}${e.what}`} tabIndex={0} role="img" aria-label={words}>

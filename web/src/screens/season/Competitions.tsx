@@ -32,7 +32,7 @@ export function Competitions({ id, season, answer, scope, onScope, onRank, onMov
   return (
     <section className="mt-3" aria-label="Competitions">
       <Locked may="plan">
-        <Form.Group controlId="competition-scope" className="d-flex gap-2 align-items-center mb-1">
+        <Form.Group controlId="competition-scope" className="d-flex flex-wrap gap-2 align-items-center mb-1">
           <Form.Label className="small mb-0">Changes count for</Form.Label>
           <Form.Select size="sm" className="w-auto" value={scope} onChange={(e) => onScope(e.target.value)}>
             <option value="athlete">{season.athlete_name}</option>
@@ -40,80 +40,82 @@ export function Competitions({ id, season, answer, scope, onScope, onRank, onMov
             <option value="squad">everybody of {answer.squad_name} who has it</option>
           </Form.Select>
         </Form.Group>
-        <table className="board">
-          <thead>
-            <tr>
-              <th>Competition</th>
-              <th>Rank</th>
-              <th>Day</th>
-              <th className="right">time left</th>
-              <th>
-                <span className="visually-hidden">Change</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {season.competitions.map((c) => (
-              <tr key={`${c.id}${c.day}${c.last_day}`}>
-                <th scope="row" className="text-body fw-semibold">
-                  {c.name}
-                  {c.block && (
-                    <div className="soft small fw-normal">
-                      {c.block.weeks} weeks, {c.block.way_name}
-                      {c.block.has_test_week ? ", tests at the end" : ""}
-                    </div>
-                  )}
+        <div className="table-responsive">
+          <table className="board">
+            <thead>
+              <tr>
+                <th>Competition</th>
+                <th>Rank</th>
+                <th>Day</th>
+                <th className="right">Time left</th>
+                <th>
+                  <span className="visually-hidden">Change</span>
                 </th>
-                <td>
-                  {c.block ? (
-                    c.rank_name
-                  ) : (
-                    <RankSelect
-                      name={c.name}
-                      value={c.rank}
-                      ranks={answer.ranks}
-                      disabled={c.days_to_go < 0}
-                      onChange={(rank) => onRank(c.id, rank)}
-                    />
-                  )}
-                </td>
-                <td>
-                  <Days c={c} onMove={onMove} onLastDay={onLastDay} />
-                </td>
-                <td className="right num nowrap">{inDays(c.days_to_go)}</td>
-                <td className="right nowrap">
-                  {c.rank === "main" && c.days_to_go >= 0 && (
-                    <Link
-                      className="btn btn-link btn-sm p-0 me-3"
-                      to={`/athletes/${id}/contest?competition=${c.id}`}
-                      aria-label={`Events of ${c.name}`}
-                    >
-                      Events
-                    </Link>
-                  )}
-                  {c.block && (
+              </tr>
+            </thead>
+            <tbody>
+              {season.competitions.map((c) => (
+                <tr key={`${c.id}${c.day}${c.last_day}`}>
+                  <th scope="row" className="text-body fw-semibold">
+                    {c.name}
+                    {c.block && (
+                      <div className="soft small fw-normal">
+                        {c.block.weeks} weeks, {c.block.way_name}
+                        {c.block.has_test_week ? ", tests at the end" : ""}
+                      </div>
+                    )}
+                  </th>
+                  <td>
+                    {c.block ? (
+                      c.rank_name
+                    ) : (
+                      <RankSelect
+                        name={c.name}
+                        value={c.rank}
+                        ranks={answer.ranks}
+                        disabled={c.days_to_go < 0}
+                        onChange={(rank) => onRank(c.id, rank)}
+                      />
+                    )}
+                  </td>
+                  <td>
+                    <Days c={c} onMove={onMove} onLastDay={onLastDay} />
+                  </td>
+                  <td className="right num nowrap">{inDays(c.days_to_go)}</td>
+                  <td className="right nowrap">
+                    {c.rank === "main" && c.days_to_go >= 0 && (
+                      <Link
+                        className="btn btn-link btn-sm p-0 me-3"
+                        to={`/athletes/${id}/contest?competition=${c.id}`}
+                        aria-label={`Events of ${c.name}`}
+                      >
+                        Events
+                      </Link>
+                    )}
+                    {c.block && (
+                      <button
+                        type="button"
+                        className="btn btn-link btn-sm p-0 me-3"
+                        aria-label={`Repeat: ${c.name}`}
+                        onClick={() => c.block && onRepeat(c.block)}
+                      >
+                        Repeat
+                      </button>
+                    )}
                     <button
                       type="button"
-                      className="btn btn-link btn-sm p-0 me-3"
-                      aria-label={`Repeat: ${c.name}`}
-                      onClick={() => c.block && onRepeat(c.block)}
+                      className="btn btn-link btn-sm p-0"
+                      aria-label={`Take out: ${c.name}`}
+                      onClick={() => onTakeOut(c.id)}
                     >
-                      Repeat
+                      Take out
                     </button>
-                  )}
-                  <button
-                    type="button"
-                    className="btn btn-link btn-sm p-0"
-                    aria-label={`Take out: ${c.name}`}
-                    onClick={() => onTakeOut(c.id)}
-                  >
-                    Take out
-                  </button>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
         {adding === "competition" && (
           <div className="mt-2">
             <CompetitionForm athleteId={id} ranks={answer.ranks} scope={scope} onDone={() => setAdding("")} />

@@ -10,6 +10,7 @@ import { Failed, Loading, Trouble } from "../../parts/states";
 import { axis, DAY_MS, LEFT, utc, W } from "../season/axis";
 import { CompetitionForm } from "../season/CompetitionForm";
 import { Needs } from "../../parts/Needs";
+import { counted } from "../../parts/counted";
 
 type Squad = Schemas["SquadSeasonOut"];
 type Competition = Schemas["SquadCompetitionOut"];
@@ -61,7 +62,7 @@ function SquadSeason({ squad }: { squad: Squad }) {
       <div className="d-flex flex-wrap align-items-end gap-3 mb-2">
         <div>
           <h1>Season of {squad.squad_name}</h1>
-          <p className="soft m-0">{squad.athletes} athletes. A change here counts for everybody who has it.</p>
+          <p className="soft m-0">{counted(squad.athletes, "athlete")}. A change here counts for everybody who has it.</p>
         </div>
         <Link className="btn btn-plain btn-sm ms-auto" to={`/squads/${squad.squad_id}/calendar`}>
           Calendar
@@ -160,7 +161,7 @@ function Competitions({ squad, onChange, onShare, onTakeOut }: CompetitionsProps
           <th>Competition</th>
           <th>Rank</th>
           <th>Day</th>
-          <th className="right">time left</th>
+          <th className="right">Time left</th>
           <th>Who</th>
           <th>
             <span className="visually-hidden">Change</span>

@@ -5,6 +5,7 @@ import type { Schemas } from "../../api/client";
 import { useSquadWeek } from "../../api/hooks";
 import { dayMonth, shortDay, toCompetition } from "../../parts/dates";
 import { Empty, Failed, Loading } from "../../parts/states";
+import { counted } from "../../parts/counted";
 
 type Row = Schemas["SquadRowOut"];
 const WIDE: Record<string, string> = { high: "●●●", middle: "●●", low: "●" };
@@ -28,7 +29,9 @@ export default function SquadWeekScreen() {
           <h1>
             {w.squad}, week of {dayMonth(w.start)}
           </h1>
-          <p className="soft m-0">{rows.length} athletes · dots say how hard each day is meant: three high, two medium, one low</p>
+          <p className="soft m-0">
+            {counted(rows.length, "athlete")} · dots say how hard each day is meant: three high, two medium, one low
+          </p>
         </div>
         <div className="ms-auto d-flex gap-2 align-items-center">
           {w.groups.length > 0 && (

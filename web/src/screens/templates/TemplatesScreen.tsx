@@ -9,6 +9,7 @@ import { lastAthlete } from "../../parts/Frame";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { LibraryTabs } from "../library/LibraryScreen";
 import { Needs } from "../../parts/Needs";
+import { counted } from "../../parts/counted";
 
 type Template = Schemas["TemplateOut"];
 const WEEKDAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
@@ -199,7 +200,7 @@ function Use({ template: t }: { template: Template }) {
       {seen && !said && (
         <div className="note asks mt-2">
           <b>
-            {seen.sessions.length} {seen.sessions.length === 1 ? "session" : "sessions"} on {seen.days.slice(0, 4).map(shortDay).join(", ")}
+            {counted(seen.sessions.length, "session")} on {seen.days.slice(0, 4).map(shortDay).join(", ")}
             {seen.days.length > 4 && ` and ${seen.days.length - 4} more days`}.
           </b>{" "}
           {seen.replaces.length > 0

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 
 import type { Schemas } from "../../api/client";
 import { dayMonth } from "../../parts/dates";
+import { counted } from "../../parts/counted";
 
 type Goal = Schemas["GoalOut"];
 
@@ -30,7 +31,7 @@ export function Goals({ goals, today }: { goals: Goal[]; today: string }) {
             </div>
             <div className="goal-way">
               <span className="visually-hidden">
-                {g.days_to_go} days to go{g.phase_name && `, now ${g.phase_name}`}
+                {counted(g.days_to_go, "day")} to go{g.phase_name && `, now ${g.phase_name}`}
               </span>
               <div aria-hidden>
                 {g.phases

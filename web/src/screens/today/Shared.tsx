@@ -22,7 +22,7 @@ export function Shared({ sessions, day }: { sessions: Session[]; day: string }) 
     <ul className="sheet shared-list" aria-label="Training today">
       {sessions.map((s) => (
         <li key={`${s.squad_id}${s.starts}${s.theme}`}>
-          <div className="shared-hour num">{s.starts || <small className="soft">no hour</small>}</div>
+          <div className="shared-hour num">{s.starts || <small className="soft">no time set</small>}</div>
           <div>
             <div>
               <b className="shared-name">{s.name}</b> <span className="soft">· {title(s)}</span>

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { api, need, type Schemas } from "../../api/client";
 import { keys } from "../../api/keys";
 import { Failed, Loading } from "../../parts/states";
+import { counted } from "../../parts/counted";
 
 type Table = Schemas["EffortTableOut"];
 
@@ -25,7 +26,7 @@ export function EffortTables({ id }: { id: number }) {
           <div className="fw-semibold">
             {t.exercise}{" "}
             <span className="soft fw-normal">
-              {t.pairs.length} sets, ± {t.spread_mps.toFixed(2)} {t.velocity_words}
+              {counted(t.pairs.length, "set")}, ± {t.spread_mps.toFixed(2)} {t.velocity_words}
             </span>
           </div>
           <div className="d-flex gap-3 align-items-start">

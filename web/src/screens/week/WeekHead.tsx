@@ -6,6 +6,7 @@ import { SaveTemplate } from "../templates/SaveTemplate";
 import { copyClip } from "./clip";
 import type { Week } from "./DayColumn";
 import { Needs } from "../../parts/Needs";
+import { counted } from "../../parts/counted";
 
 interface Props {
   id: number;
@@ -41,7 +42,7 @@ export function WeekHead({ id, week, second, arranging, onArrange, onUndo }: Pro
             disabled={!may("plan")}
             onClick={onArrange}
           >
-            {week.arrangement_name}, {week.arrangement_days} {week.arrangement_days === 1 ? "session" : "sessions"}
+            {week.arrangement_name}, {counted(week.arrangement_days, "session")}
             {week.by_order && ", in order"}
             {week.only_this_week && " (this week only)"}
           </button>

@@ -12,6 +12,7 @@ from reportlab.platypus import Spacer, Table
 from jarvok.app.api.athletes.shapes import AthleteOut
 from jarvok.app.api.paper import HEAD, LINES, SMALL, TITLE, built, p
 from jarvok.core.quantities.days import said_day
+from jarvok.core.quantities.sentence import counted
 
 MOST_RESULTS = 40  # [T] two pages
 
@@ -32,7 +33,7 @@ def athlete_file(athlete: AthleteOut, today: date) -> bytes:
     ]
     if athlete.competition is not None:
         c = athlete.competition
-        said = f"{c.days_to_go} days to {c.name}, {said_day(c.day, year=True, is_long=True)}"
+        said = f"{counted(c.days_to_go, 'day')} to {c.name}, {said_day(c.day, year=True, is_long=True)}"
         story += [_gap(), p("Next competition", HEAD), p(f"{said} · {c.phase_name}" if c.phase_name else said)]
     if athlete.restrictions:
         story += [_gap(), p("Restrictions", HEAD)]

@@ -33,6 +33,7 @@ from jarvok.core.learning.new_bests import Best
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import implement_for
 from jarvok.core.quantities.plates import unit_of
+from jarvok.core.quantities.sentence import counted
 
 router = Router(tags=["learning"])
 AS_PLANNED = "as planned"
@@ -142,7 +143,7 @@ def _session_out(
     lines = [x for x in floor_lines(session) if not x.is_void]
     looked = [(x, line_review(x)) for x in lines]
     done, planned = sum(r.done_sets for _, r in looked), sum(r.planned_sets for _, r in looked)
-    parts = [f"{done} of {planned} sets" if planned else f"{done} sets"]
+    parts = [f"{done} of {counted(planned, 'set')}" if planned else counted(done, "set")]
     if session.srpe is not None and session.minutes:
         parts.append(f"RPE {session.srpe:g} × {session.minutes:.0f} min = {session.srpe * session.minutes:.0f} AU")
     elif session.finished_at is not None:

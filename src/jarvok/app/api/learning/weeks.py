@@ -51,6 +51,7 @@ from jarvok.core.learning.training_load import (
 from jarvok.core.learning.work import PATTERN_NAMES, ZONE_NAMES, Work, summed
 from jarvok.core.quantities.days import said_day
 from jarvok.core.quantities.mass import lb_from_kg
+from jarvok.core.quantities.sentence import counted
 from jarvok.core.season.model import monday_of
 
 router = Router(tags=["learning"])
@@ -136,7 +137,7 @@ def _mondays(first: date, count: int) -> list[date]:
 
 def _headline(page: Whose, sessions: Sequence[SessionDone], missed: Sequence[SessionDone], easier: Sequence[SessionDone]) -> str:
     pct = plan_done_pct(sessions)
-    who = [f"{len(page.people)} athletes"] if page.whose == "squad" else []
+    who = [counted(len(page.people), "athlete")] if page.whose == "squad" else []
     if pct is None:
         return " · ".join([*who, "nothing was planned in these weeks"])
     said = [f"{pct:.0f} % of the plan done", _counted(len(missed), "session missed", "sessions missed")]
@@ -184,9 +185,9 @@ def _lost_words(lost: int, missed: Sequence[SessionDone], easier: Sequence[Sessi
     why = [_counted(len(missed), "session missed", "sessions missed")] if missed else []
     why += [f"{len(easier)} made easier"] if easier else []
     if lost > 0:
-        return f"{lost} sets fewer than planned" + (f": {', '.join(why)}." if why else ".")
+        return f"{counted(lost, 'set')} fewer than planned" + (f": {', '.join(why)}." if why else ".")
     if lost < 0:
-        return f"{-lost} sets more than planned."
+        return f"{counted(-lost, 'set')} more than planned."
     return ""
 
 

@@ -45,6 +45,7 @@ from jarvok.core.plan.season_spending import SeasonSpending, WeekSets
 from jarvok.core.plan.taper_sets import taper_notes
 from jarvok.core.quantities.days import said_day
 from jarvok.core.quantities.mass import in_unit
+from jarvok.core.quantities.sentence import counted
 from jarvok.core.rules import Rules
 from jarvok.core.season.arrangements import arrangement
 from jarvok.core.season.blocks import BLOCK_WAYS
@@ -345,6 +346,6 @@ def _target_drift(name: str, before: Target | None, after: Target | None) -> lis
     if before is None or after is None:
         return [f"{name} {'was added' if before is None else 'is gone'}."]
     days = (after.day - before.day).days
-    moved = [f"{name} is {abs(days)} days {'later' if days > 0 else 'earlier'}."] if days else []
+    moved = [f"{name} is {counted(abs(days), 'day')} {'later' if days > 0 else 'earlier'}."] if days else []
     ranked = [f"{name} was {RANK_NAMES[before.rank]}, now {RANK_NAMES[after.rank]}."] if before.rank is not after.rank else []
     return moved + ranked

@@ -30,6 +30,7 @@ from jarvok.app.testing.trials import TrialKind
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.quantities.mass import format_mass, in_kg
 from jarvok.core.quantities.plates import lifted_kg, unit_of
+from jarvok.core.quantities.sentence import counted
 from jarvok.core.testing.rest_test import USUAL_RESTS_S, clock_words
 from jarvok.core.velocity.effort_table import effort_table
 from jarvok.core.velocity.ladder import USUAL_TARGET_MPS, State
@@ -203,7 +204,7 @@ def _words(load_kg: float | None, unit: str) -> str:
 def _value_words(kind: str, value: float, unit: str = "kg") -> str:
     if kind == TrialKind.REST:
         return f"rest {clock_words(int(value))}"
-    return f"{value:g} jumps a set" if kind == TrialKind.REPS else _words(value, unit)
+    return f"{counted(value, 'jump')} a set" if kind == TrialKind.REPS else _words(value, unit)
 
 
 def _rounded(value: float | None) -> float | None:

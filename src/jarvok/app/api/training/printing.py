@@ -26,6 +26,7 @@ from jarvok.app.api.training.squad_table import (
 )
 from jarvok.core.errors import CoachError
 from jarvok.core.quantities.days import said_day
+from jarvok.core.quantities.sentence import counted
 
 router = Router(tags=["print"])
 TICKS = TableStyle(
@@ -48,7 +49,7 @@ MOST_COLUMNS = 6  # more loads than this do not fit a wall sheet; the cards hold
 
 def _heading(table: SquadTableOut) -> list[Any]:
     day = said_day(table.day, weekday=True, is_long=True)
-    day += f" · {table.days_to_go} days to the competition · about {table.minutes} min"
+    day += f" · {counted(table.days_to_go, 'day')} to the competition · about {table.minutes} min"
     return [p(f"{table.theme} · {table.squad}", TITLE), p(day), Spacer(1, 3 * mm)]
 
 

@@ -243,7 +243,7 @@ def _notes(athlete: Athlete, week: AthleteWeek, sheet: Sheet, flags: FlagBook) -
             notes.append(MarginOut(id=f"w-{name}", title=f"{name}.", text=text, decision=False, slot=rows[at].planned.slot))
     if sheet.planned.left_out:
         text = f"{'; '.join(sheet.planned.left_out)}.{who}"
-        notes.append(MarginOut(id="left-out", title="Left out.", text=text, decision=False))
+        notes.append(MarginOut(id="left-out", title="Left out.", text=first_upper(text), decision=False))
     if sheet.contacts:
         text = contacts_words(sheet.contacts, sheet.contacts_before, athlete.training_age_years, sheet.rules)
         notes.append(MarginOut(id="contacts", title=f"{sheet.contacts} foot contacts.", text=first_upper(text), decision=False))

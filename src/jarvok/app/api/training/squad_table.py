@@ -34,6 +34,7 @@ from jarvok.core.floor.step_words import rest_words, set_words
 from jarvok.core.library.exercises import exercise
 from jarvok.core.marks.conditions import words_of
 from jarvok.core.quantities.mass import format_mass
+from jarvok.core.quantities.sentence import counted
 from jarvok.core.season.model import monday_of
 
 router = Router(tags=["squad"])
@@ -213,7 +214,7 @@ def _table_row(person: Athlete, sheet: Sheet, own: Sheet, units: Mapping[str, st
     missing = [s for s in wanted if s not in cells]
     words = f"without {', '.join(missing)}" if missing else ""
     if differs:
-        words = f"{words}; {differs} lines of their own" if words else f"{differs} lines of their own"
+        words = f"{words}; {counted(differs, 'line')} of their own" if words else f"{counted(differs, 'line')} of their own"
     return TableRowOut(athlete_id=person.pk, name=person.name, group=person.group, lines=cells, other=words)
 
 

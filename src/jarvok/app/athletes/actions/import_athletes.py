@@ -23,6 +23,7 @@ from jarvok.app.problems import NeedsConfirmation
 from jarvok.core.errors import CoachError
 from jarvok.core.interchange.athletes import LiftResult, Row
 from jarvok.core.interchange.restrictions import read_restrictions
+from jarvok.core.quantities.sentence import counted
 
 
 class Taken(NamedTuple):
@@ -39,13 +40,13 @@ def run(who: Who, rows: Sequence[Row], squad: str) -> Taken:
     who, new, known, results = replace(who, via=Via.IMPORT), list[Athlete](), set[int](), 0
     before: dict[int, dict[str, Any]] = {}
     there = set(Squad.objects.values_list("pk", flat=True))
-    with acting(who, "import_athletes", f"{len(rows)} rows taken in"):
+    with acting(who, "import_athletes", f"{counted(len(rows), 'row')} taken in"):
         for row in rows:
             athlete, is_new = _take(who, row, squad, before)
             new += [athlete] if is_new else []
             known |= set() if is_new or athlete in new else {athlete.pk}
             results += sum(_keep(who, athlete, row, r, is_new=athlete in new) for r in row.results)
-        words = f"{len(new)} added, {len(known)} filled in, {results} results"
+        words = f"{len(new)} added, {len(known)} filled in, {counted(results, 'result')}"
         table = ImportedTable.objects.create(
             words=words,
             new=[a.pk for a in new],

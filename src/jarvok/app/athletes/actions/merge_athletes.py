@@ -38,6 +38,7 @@ from jarvok.app.facts.training.models import LineEdit, MethodChoice, SessionMove
 from jarvok.app.problems import Conflict
 from jarvok.core.errors import CoachError
 from jarvok.core.quantities.days import said_day
+from jarvok.core.quantities.sentence import counted
 
 KNOWN = (
     Restriction, Fault, MaxTest, MaxDecision, Practice, CalendarEntry, Reading, Trial, OwnDefault, Link, Act, SquadMove, Finding,
@@ -96,7 +97,7 @@ def run(who: Who, stays: Athlete, goes: Athlete, typed_name: str) -> None:
         raise CoachError("Type the name as it stands here.", where="name", accepted=goes.name)
     if hasattr(stays, "person") and hasattr(goes, "person"):
         raise Conflict("Both have an account of their own. End one under Settings, People.")
-    words = f"{goes.name} is {stays.name}: {moved.results} results and {moved.sessions} sessions taken over"
+    words = f"{goes.name} is {stays.name}: {counted(moved.results, 'result')} and {counted(moved.sessions, 'session')} taken over"
     with acting(who, "merge_athletes", words, athlete=stays, also=[goes]):
         _results(stays, goes)
         _sessions(stays, goes)

@@ -7,11 +7,12 @@ from jarvok.app.facts.room.models import Gathering
 from jarvok.app.room.telling import tell_room
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.racks import MOST_RACKS, REST_S
+from jarvok.core.quantities.sentence import counted
 
 
 def run(who: Who, gathering: Gathering, racks: int, goal: str) -> None:
     """Set how many racks there are and what the rests there are for."""
-    with acting(who, "set_racks", f"{racks} racks", squad=gathering.squad):
+    with acting(who, "set_racks", counted(racks, "rack"), squad=gathering.squad):
         if not 1 <= racks <= MOST_RACKS:
             raise CoachError(f"{racks} racks cannot be shown.", where="racks", accepted=f"1 to {MOST_RACKS} are accepted.")
         if goal not in REST_S:

@@ -17,6 +17,7 @@ from jarvok.app.facts.seasons.models import Competition, SeasonStyle
 from jarvok.app.seasons.actions import add_competition_for, withdraw_competition
 from jarvok.app.seasons.typed_season import standing
 from jarvok.core.interchange.athletes import Row
+from jarvok.core.quantities.sentence import counted
 
 
 def run(who: Who, name: str, squad_name: str, sport: str, known: Mapping[str, Any]) -> tuple[Athlete, list[Competition]]:
@@ -28,7 +29,7 @@ def run(who: Who, name: str, squad_name: str, sport: str, known: Mapping[str, An
 
 def take_in(who: Who, rows: Sequence[Row], squad: str) -> import_athletes.Taken:
     """Take a table of athletes in; who is new has what lies ahead of the squad."""
-    with acting(replace(who, via=Via.IMPORT), "import_athletes", f"{len(rows)} athletes taken in"):
+    with acting(replace(who, via=Via.IMPORT), "import_athletes", f"{counted(len(rows), 'athlete')} taken in"):
         taken = import_athletes.run(who, rows, squad)
         for athlete in taken.new:
             enter(who, athlete)

@@ -6,6 +6,7 @@ from jarvok.app.acts import Who, acting
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.seasons.typed_season import TypedStyle, changed, style_of
 from jarvok.core.errors import CoachError
+from jarvok.core.quantities.sentence import counted
 from jarvok.core.season.arrangements import arrangement
 from jarvok.core.season.taper import check_taper
 
@@ -32,7 +33,7 @@ def run(who: Who, athletes: list[Athlete], typed: TypedStyle) -> None:
             if style.loading_weeks != typed.loading_weeks:
                 words.append(f"{typed.loading_weeks}:1" if typed.loading_weeks else "the usual rhythm of deload weeks")
             if style.taper != taper:
-                words.append(f"taper of {typed.taper.days} days" if typed.taper else "the usual taper")
+                words.append(f"taper of {counted(typed.taper.days, 'day')}" if typed.taper else "the usual taper")
             with changed(athlete, words or ["arranged"]):
                 style.arrangement, style.loading_weeks, style.taper = chosen.key, typed.loading_weeks, taper
                 style.save()
