@@ -13,7 +13,14 @@ interface Props {
 /** How much a competition counts. */
 export function RankSelect({ name, value, ranks, disabled, onChange }: Props) {
   return (
-    <Form.Select size="sm" aria-label={`Rank of ${name}`} value={value} disabled={disabled} onChange={(e) => onChange(e.target.value)}>
+    <Form.Select
+      size="sm"
+      style={{ minWidth: "8.5em" }}
+      aria-label={`Rank of ${name}`}
+      value={value}
+      disabled={disabled}
+      onChange={(e) => onChange(e.target.value)}
+    >
       {ranks.map((r) => (
         <option key={r.id} value={r.id}>
           {r.name}

@@ -37,9 +37,9 @@ export default function ArrangementsScreen() {
             <thead>
               <tr>
                 <th style={{ width: "18%" }}>Phase</th>
-                <th className="right">weeks</th>
-                <th className="right">volume</th>
-                <th className="right">heaviest lift of the week, % 1RM</th>
+                <th className="right">Weeks</th>
+                <th className="right">Volume</th>
+                <th className="right">Heaviest lift of the week, % 1RM</th>
                 <th>Builds, keeps</th>
                 <th>Exercises</th>
                 <th>Accessories</th>

@@ -96,8 +96,8 @@ function SquadTable({ squad }: { squad: Schemas["SquadOut"] }) {
         <thead>
           <tr>
             <th style={{ width: "20%" }}>Athlete</th>
-            {classes && <th className="right">class</th>}
-            <th className="right">mass, {unit}</th>
+            {classes && <th className="right">Class</th>}
+            <th className="right">Mass, {unit}</th>
             {lifts.map((l) => (
               <th key={l.exercise_id} className="right">
                 {l.exercise}
@@ -106,7 +106,7 @@ function SquadTable({ squad }: { squad: Schemas["SquadOut"] }) {
             ))}
             <th>Next competition</th>
             <th>Phase</th>
-            <th className="right">last session</th>
+            <th className="right">Last session</th>
           </tr>
         </thead>
         <tbody>

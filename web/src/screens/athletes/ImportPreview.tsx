@@ -36,7 +36,7 @@ export function ImportPreview({ preview: p, busy, onMap, onTake }: Props) {
       <table className="board">
         <thead>
           <tr>
-            <th className="right">row</th>
+            <th className="right">Row</th>
             <th>Name</th>
             <th>Squad</th>
             <th>Understood as</th>

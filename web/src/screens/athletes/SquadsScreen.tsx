@@ -60,8 +60,8 @@ export default function SquadsScreen() {
               <tr>
                 <th>Squad</th>
                 <th>Sport</th>
-                <th className="right">athletes</th>
-                <th className="right">archived</th>
+                <th className="right">Athletes</th>
+                <th className="right">Archived</th>
                 <th>
                   <span className="visually-hidden">What can be done</span>
                 </th>

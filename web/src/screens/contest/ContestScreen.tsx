@@ -101,10 +101,10 @@ function Exposures({ id, contest: c }: { id: number; contest: Contest }) {
         <thead>
           <tr>
             <th>Day</th>
-            <th className="right">days before</th>
+            <th className="right">Days before</th>
             <th>Event</th>
             <th>What</th>
-            <th className="right">of the competition load or effort</th>
+            <th className="right">Of the competition load or effort</th>
             <th>In the plan</th>
           </tr>
         </thead>

@@ -169,9 +169,9 @@ function Estimates({ review }: { review: Review }) {
         <thead>
           <tr>
             <th>Lift</th>
-            <th className="right">before</th>
-            <th className="right">now</th>
-            <th>by the day's velocities</th>
+            <th className="right">Before</th>
+            <th className="right">Now</th>
+            <th>By the day's velocities</th>
           </tr>
         </thead>
         <tbody>
@@ -229,8 +229,8 @@ function Next({ review }: { review: Review }) {
             <th>Day</th>
             <th>Exercise</th>
             <th>Line</th>
-            <th className="right">was</th>
-            <th className="right">now</th>
+            <th className="right">Was</th>
+            <th className="right">Now</th>
           </tr>
         </thead>
         <tbody>

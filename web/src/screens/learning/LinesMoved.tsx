@@ -16,7 +16,7 @@ export function LinesMoved({ lines }: { lines: Moved[] }) {
   return (
     <div className="pad pt-2 pb-1">
       <h3 className="h6 mb-1">The same load, faster or slower</h3>
-      <div className="row gx-3 gy-2">
+      <div className="row gx-3" style={{ rowGap: 8 }}>
         {lines.map((x) => (
           <figure key={x.exercise_id} className="col-12 col-sm-6 col-lg-4 m-0">
             <figcaption className="small">

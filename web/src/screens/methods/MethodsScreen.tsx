@@ -85,8 +85,8 @@ function Compared({ where, data: m }: { where: Where; data: Methods }) {
               <tr>
                 <th style={{ width: "21%" }}>Method</th>
                 <th style={{ width: "19%" }}>As on the board</th>
-                <th className="right">today</th>
-                <th>a side</th>
+                <th className="right">Today</th>
+                <th>A side</th>
                 <th>Good for, and its limits</th>
                 <th>Use it for</th>
               </tr>

@@ -181,7 +181,7 @@ function Days({ c, onMove, onLastDay }: { c: Row } & Pick<Props, "onMove" | "onL
         defaultValue={c.last_day ?? ""}
         style={{ width: 140 }}
       />
-      <button type="submit" className="btn btn-plain btn-sm" aria-label={`Move it: ${c.name}`}>
+      <button type="submit" className="btn btn-plain btn-sm text-nowrap" aria-label={`Move it: ${c.name}`}>
         Move it
       </button>
     </form>

@@ -1,7 +1,7 @@
 import { useRef, useState } from "react";
 import type { Season } from "../../api/hooks";
 import { dayMonth, inDays, shortDay } from "../../parts/dates";
-import { axis, DAY_MS, iso, LEFT, RIGHT, utc, W } from "./axis";
+import { axis, DAY_MS, iso, LEFT, RIGHT, utc, W, besideTick } from "./axis";
 import { WeekBars } from "./WeekBars";
 import { Boundaries, PhaseBand, TodayMark } from "./ChartPhases";
 import { CalendarRow, CompetitionMark, ExposureRow, PracticeRow, ResidualRows, RowLabel } from "./ChartRows";
@@ -76,7 +76,7 @@ export function SeasonChart({ id, season, shown, onShift, onMoveDay, onConfirm, 
       {x.ticks(6).map((t) => (
         <g key={t.getTime()}>
           <path d={`M${x(t)} 6V${height - 8}`} stroke="var(--rule)" />
-          <text x={x(t) + 4} y="18" fontSize="12.5" fill="var(--soft)">
+          <text {...besideTick(x(t), 4)} y="18" fontSize="12.5" fill="var(--soft)">
             {dayMonth(iso(t.getTime()))}
           </text>
         </g>

@@ -63,7 +63,7 @@ export function StyleForm({ season, answer, pending, onSet }: Props) {
       <NumberField label="Volume off, %" width={92} value={depth} onChange={(e) => setDepth(e.target.value)} />
       <Form.Group controlId="style-taper-shape">
         <Form.Label className="small mb-0">
-          Falls <Link to={`/athletes/${season.athlete_id}/tapers`}>compare</Link>
+          How it falls <Link to={`/athletes/${season.athlete_id}/tapers`}>compare</Link>
         </Form.Label>
         <Form.Select size="sm" value={shape} onChange={(e) => setShape(e.target.value)}>
           {s.shapes.map((shape) => (

@@ -19,3 +19,10 @@ export type Scale = ReturnType<typeof axis>;
 export function axis(from: number, to: number) {
   return scaleTime([from, to], [LEFT, W - RIGHT]).clamp(true);
 }
+
+const TICK_ROOM = 44; // what "30 Nov" takes at the size of the axis
+
+/** Where the words of a tick stand: behind it, or before it where the chart ends. */
+export function besideTick(x: number, gap: number): { x: number; textAnchor: "start" | "end" } {
+  return x + TICK_ROOM > W ? { x: x - gap, textAnchor: "end" } : { x: x + gap, textAnchor: "start" };
+}

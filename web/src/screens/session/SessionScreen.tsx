@@ -150,9 +150,9 @@ function Lines({ id, sheet, blocks, days }: { id: number; sheet: Sheet; blocks: 
           <th style={{ width: "27%" }}>Exercise and why it is here</th>
           <th style={{ width: "24%" }}>As on the board</th>
           <th className="right">{unit && `${unit}, `}set by set</th>
-          <th>a side</th>
-          <th>share of max</th>
-          <th className="right">rest</th>
+          <th>A side</th>
+          <th>Share of max</th>
+          <th className="right">Rest</th>
         </tr>
       </thead>
       {blocks.map((block) => {

@@ -54,9 +54,9 @@ function Forms({ title, rows }: { title: string; rows: Schemas["ExampleOut"][] }
         </caption>
         <thead>
           <tr>
-            <th>typed</th>
-            <th>written</th>
-            <th>says</th>
+            <th>Typed</th>
+            <th>Written</th>
+            <th>Says</th>
           </tr>
         </thead>
         <tbody>

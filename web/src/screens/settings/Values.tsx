@@ -24,8 +24,8 @@ export function Values({ groups }: { groups: Schemas["RuleGroupOut"][] }) {
             <th className="right" style={{ width: 110 }}>
               value
             </th>
-            <th style={{ width: "16%" }}>unit</th>
-            <th style={{ width: "27%" }}>default and source</th>
+            <th style={{ width: "16%" }}>Unit</th>
+            <th style={{ width: "27%" }}>Default and source</th>
           </tr>
         </thead>
         <tbody>

@@ -74,9 +74,9 @@ function OneRack({ rack, unit }: { rack: Rack; unit: string }) {
         <tr>
           <th>Rack {rack.number}</th>
           <th className="right">{unit}</th>
-          <th>a side</th>
-          <th>change from the one before</th>
-          <th>sets</th>
+          <th>A side</th>
+          <th>Change from the one before</th>
+          <th>Sets</th>
         </tr>
       </thead>
       <tbody>

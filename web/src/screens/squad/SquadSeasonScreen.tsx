@@ -7,7 +7,7 @@ import { firstProblem, useAction } from "../../api/useAction";
 import { dayMonth, inDays, shortDay } from "../../parts/dates";
 import { RankSelect } from "../../parts/RankSelect";
 import { Failed, Loading, Trouble } from "../../parts/states";
-import { axis, DAY_MS, LEFT, utc, W } from "../season/axis";
+import { axis, DAY_MS, LEFT, utc, W, besideTick } from "../season/axis";
 import { CompetitionForm } from "../season/CompetitionForm";
 import { Needs } from "../../parts/Needs";
 import { counted } from "../../parts/counted";
@@ -203,7 +203,7 @@ function Competitions({ squad, onChange, onShare, onTakeOut }: CompetitionsProps
                     required
                     style={{ width: 140 }}
                   />
-                  <button type="submit" className="btn btn-plain btn-sm" aria-label={`Move it for all: ${c.name}`}>
+                  <button type="submit" className="btn btn-plain btn-sm text-nowrap" aria-label={`Move it for all: ${c.name}`}>
                     Move it
                   </button>
                 </form>
@@ -264,7 +264,7 @@ function Variants({ squad }: { squad: Squad }) {
           {v.names.length > 1 && <div className="soft small">{v.names.join(", ")}</div>}
           <svg viewBox={`${LEFT} 0 ${W - LEFT} ${ROW}`} width="100%" role="img" aria-label={v.phases.map((p) => p.name).join(", ")}>
             {x.ticks(6).map((t) => (
-              <text key={t.getTime()} x={x(t) + 2} y="10" fontSize="11" fill="var(--soft)">
+              <text key={t.getTime()} {...besideTick(x(t), 2)} y="10" fontSize="11" fill="var(--soft)">
                 {dayMonth(t.toISOString().slice(0, 10))}
               </text>
             ))}

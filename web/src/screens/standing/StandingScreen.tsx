@@ -60,10 +60,10 @@ function LiftBests({ standing }: { standing: Standing }) {
         <thead>
           <tr>
             <th>Lift</th>
-            <th className="right">best 1RM</th>
-            <th>best rep-max</th>
-            <th>by sets × reps</th>
-            <th>best load at a velocity</th>
+            <th className="right">Best 1RM</th>
+            <th>Best rep-max</th>
+            <th>By sets × reps</th>
+            <th>Best load at a velocity</th>
           </tr>
         </thead>
         <tbody>
@@ -116,7 +116,7 @@ function Performance({ standing }: { standing: Standing }) {
             <th>What</th>
             <th>Best</th>
             <th>Day</th>
-            <th className="right">results</th>
+            <th className="right">Results</th>
           </tr>
         </thead>
         <tbody>
@@ -254,9 +254,9 @@ function Sides({ standing }: { standing: Standing }) {
         <thead>
           <tr>
             <th>What</th>
-            <th className="right">left</th>
-            <th className="right">right</th>
-            <th>weaker of stronger</th>
+            <th className="right">Left</th>
+            <th className="right">Right</th>
+            <th>Weaker of stronger</th>
           </tr>
         </thead>
         <tbody>

@@ -160,13 +160,13 @@ function Headings() {
   return (
     <tr>
       <th>Taper</th>
-      <th>days</th>
-      <th>shape</th>
-      <th>volume off in all, %</th>
-      <th>sessions kept, %</th>
-      <th className="right">at its end, %</th>
-      <th className="right">main sets, off</th>
-      <th className="right">readiness score against taper 1, AU</th>
+      <th>Days</th>
+      <th>Shape</th>
+      <th>Volume off in all, %</th>
+      <th>Sessions kept, %</th>
+      <th className="right">At its end, %</th>
+      <th className="right">Main sets, off</th>
+      <th className="right">Readiness score against taper 1, AU</th>
       <th>
         <span className="visually-hidden">Use it</span>
       </th>
@@ -230,7 +230,13 @@ function TaperRow({ name, ink, taper: t, tried, shapes, isChosen, canTake, onCha
         <NumberField label={`Days of taper ${name}`} value={t.days} onSet={(days) => onChange({ days: Math.round(days) })} />
       </td>
       <td>
-        <Form.Select size="sm" aria-label={`Shape of taper ${name}`} value={t.shape} onChange={(e) => onChange({ shape: e.target.value })}>
+        <Form.Select
+          size="sm"
+          style={{ minWidth: "11em" }}
+          aria-label={`Shape of taper ${name}`}
+          value={t.shape}
+          onChange={(e) => onChange({ shape: e.target.value })}
+        >
           {shapes.map((s) => (
             <option key={s}>{s}</option>
           ))}

@@ -189,9 +189,9 @@ def _rack(rack: RackOut, unit: str) -> list[Any]:
         [
             p(f"Rack {rack.number}", HEAD),
             p(unit, HEAD),
-            p("a side", HEAD),
-            p("change from the one before", HEAD),
-            p("sets", HEAD),
+            p("A side", HEAD),
+            p("Change from the one before", HEAD),
+            p("Sets", HEAD),
         ]
     ]
     for turn in rack.turns:
