@@ -1,25 +1,44 @@
+import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 
 import { useSeason } from "../api/hooks";
 import { dayMonth, shortDay, toCompetition } from "./dates";
 import { counted } from "./counted";
 
+/** The width an element has in the page, in CSS pixels; before it is drawn, that of a desk. */
+function useWidth() {
+  const ref = useRef<HTMLElement>(null);
+  const [width, setWidth] = useState(1232);
+  useEffect(() => {
+    const drawn = ref.current;
+    if (!drawn) return;
+    const observer = new ResizeObserver(() => {
+      const style = getComputedStyle(drawn);
+      setWidth(Math.max(200, drawn.clientWidth - parseFloat(style.paddingLeft) - parseFloat(style.paddingRight)));
+    });
+    observer.observe(drawn);
+    return () => observer.disconnect();
+  });
+  return { ref, width };
+}
+
 /** The days to the competition: the season as a strip, hard weeks taller, today a notch. A week on it is a way to that week. */
 export function Tape({ athleteId }: { athleteId: number }) {
   const { data, isPending } = useSeason(athleteId);
+  const { ref, width } = useWidth();
   const season = data?.season;
   if (isPending) return <div className="tape" style={{ height: 63 }} aria-hidden />; // what is below does not jump when it comes
   if (!season) return null;
   const count = season.weeks.length;
-  const width = 1232;
   const step = width / count;
   const now = season.weeks.find((w, i) => w.start <= season.today && (season.weeks[i + 1]?.start ?? "9999") > season.today);
   const tallest = Math.max(...season.weeks.map((w) => w.main_sets));
   const nowX = now ? (now.index + 0.5) * step : 0;
   const label = counted(season.days_to_go, "day");
-  const labelX = Math.min(Math.max(nowX + 6, 0), width - 250);
+  const isNamed = width - nowX > 340; // where the name of the day has room beside today's notch
+  const labelX = Math.max(0, Math.min(nowX + 6, width - (isNamed ? 250 : 96)));
   return (
-    <nav className="tape" aria-label={`Days to ${season.name}: ${season.days_to_go}`}>
+    <nav ref={ref} className="tape" aria-label={`Days to ${season.name}: ${season.days_to_go}`}>
       <svg viewBox={`0 0 ${width} 62`} width="100%" height="62" preserveAspectRatio="none">
         {season.weeks.map((w) => {
           const height = 4 + (20 * w.main_sets) / tallest;
@@ -66,9 +85,11 @@ export function Tape({ athleteId }: { athleteId: number }) {
         )}
         <path d={`M${width - 2} 4V46`} stroke="var(--clay)" strokeWidth="2" />
         <path d={`M${width - 2} 4l-12 5l12 5z`} fill="var(--clay)" />
-        <text x={width - 18} y="13" fontSize="12" fontWeight="600" textAnchor="end" fill="var(--clay)">
-          {season.name} · {shortDay(season.day)}
-        </text>
+        {isNamed && (
+          <text x={width - 18} y="13" fontSize="12" fontWeight="600" textAnchor="end" fill="var(--clay)">
+            {season.name} · {shortDay(season.day)}
+          </text>
+        )}
       </svg>
     </nav>
   );

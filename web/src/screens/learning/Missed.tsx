@@ -58,6 +58,7 @@ export function Missed({ learning: l, weeks }: { learning: Learning; weeks: numb
                   ) : (
                     <Form.Select
                       size="sm"
+                      style={{ minWidth: "11em" }}
                       aria-label={`Why ${m.athlete} missed ${m.key} on ${shortDay(m.day)}`}
                       value={m.reason_key}
                       disabled={say.isPending}

@@ -171,7 +171,7 @@ function Card({ id, day, week, sheet, onMove, onDrag, onCopy, onTakeOut }: Props
               if (to) onMove({ ...whole, line }, to);
             }}
           >
-            <option value="">Move …</option>
+            <option value="">Move</option>
             <optgroup label="The session">
               {others
                 .filter((d) => !d.second)

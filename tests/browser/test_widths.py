@@ -1,0 +1,48 @@
+"""Every page fits where it stands: on a phone and a tablet nothing widens the page, and no choice is cut."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import Page, expect
+
+WIDTHS = (390, 820)
+OF_AN_ATHLETE = ("", "/standing", "/tests", "/trials", "/record", "/season", "/tapers", "/contest", "/calendar", "/week")
+OF_A_SQUAD = ("squads/1/season", "squads/1/week", "squads/1/calendar", "squads/1/test-day", "learning/squad/1", "report/squad/1")
+OF_THE_CENTRE = (
+    "", "athletes", "athletes/import", "squads", "calendar", "history", "library", "templates", "arrangements", "settings",
+    "people", "data", "shorthand", "sensors", "floor",
+)  # fmt: skip
+# what stands wider than the page, and lists whose choice is cut
+LOOK = """() => {
+  const doc = document.documentElement;
+  const found = doc.scrollWidth > doc.clientWidth ? [`page ${doc.scrollWidth} of ${doc.clientWidth}`] : [];
+  const canvas = document.createElement('canvas').getContext('2d');
+  for (const list of document.querySelectorAll('main select')) {
+    if (!list.offsetParent || !list.selectedOptions.length) continue;
+    const style = getComputedStyle(list);
+    canvas.font = style.font;
+    const room = list.clientWidth - parseFloat(style.paddingLeft) - parseFloat(style.paddingRight);
+    const words = list.selectedOptions[0].innerText.trim();
+    if (!list.id.startsWith('narrow') && words.length < 24 && canvas.measureText(words).width > room + 1) {
+      found.push(`cut: ${words}`);
+    }
+  }
+  return found;
+}"""
+
+
+def test_no_page_is_wider_than_its_window_and_no_choice_is_cut(server, page: Page) -> None:
+    page.goto(f"{server.url}/athletes")
+    link = page.get_by_role("link", name="Perrin Aldous").first
+    athlete = re.search(r"/athletes/(\d+)", link.get_attribute("href") or "")
+    assert athlete
+    paths = [*OF_THE_CENTRE, *OF_A_SQUAD, *(f"athletes/{athlete[1]}{x}" for x in OF_AN_ATHLETE), f"learning/athlete/{athlete[1]}"]
+    wrong: list[str] = []
+    for path in paths:
+        page.goto(f"{server.url}/{path}")
+        for width in WIDTHS:
+            page.set_viewport_size({"width": width, "height": 844})
+            expect(page.get_by_role("main")).not_to_contain_text("Reading ")
+            wrong += [f"/{path} at {width}: {x}" for x in page.evaluate(LOOK)]
+    assert not wrong, "\n".join(wrong)
