@@ -135,6 +135,49 @@ def test_3_a_racks_link_shows_the_rack_and_logs(server, browser: Browser, page: 
     tablet.context.close()
 
 
+def test_3b_a_racks_link_goes_on_without_the_server(server, browser: Browser, page: Page, browser_context_args) -> None:
+    """The tablet of a link: the server dies, the page is loaded again, sets are logged, and come once when it is back."""
+    page.goto(f"{server.url}/floor")
+    page.get_by_role("link", name=re.compile("^Racks")).first.click()
+    busy = page.locator("section.lane", has=page.get_by_role("button", name=re.compile("^Done as written"))).first
+    number = re.sub(r"\D", "", busy.get_attribute("aria-label") or "")
+    page.get_by_role("link", name=f"Rack {number}", exact=True).click()
+    page.get_by_role("button", name="Link for a tablet").click()
+    link = page.locator("a[href*='/rack/']").get_attribute("href")
+    kept = browser.new_context(**{**browser_context_args, "service_workers": "allow"})
+    tablet = kept.new_page()
+    tablet.goto(link)
+    done = tablet.get_by_role("button", name=re.compile("^Done as written"))
+    expect(done).to_be_visible()
+    tablet.evaluate("navigator.serviceWorker.ready.then(() => true)")
+    until(tablet, "caches.keys().then(k => k.some(n => n.includes('precache')))")
+    tablet.reload()
+    until(tablet, "navigator.serviceWorker.controller !== null")
+    expect(done).to_be_visible()
+    tablet.wait_for_timeout(2500)  # a quiet moment, in which it reads how the rack goes on
+    before = logged(server)
+    server.kill()
+    tablet.reload()
+    expect(tablet.get_by_role("region", name=f"Rack {number}")).to_be_visible()
+    done.click()
+    expect(tablet.get_by_text(re.compile("1 waiting to be sent"))).to_be_visible()
+    check_axe(tablet)
+    tablet.reload()
+    expect(tablet.get_by_text(re.compile("1 waiting to be sent"))).to_be_visible()
+    server.start()
+    expect(tablet.get_by_text(re.compile("waiting to be sent"))).to_have_count(0, timeout=60_000)
+    assert logged(server) == before + 1
+    kept.close()
+
+
+def logged(server) -> int:
+    said = server.output(
+        "shell", "-v", "0", "-c",
+        "from jarvok.app.facts.floor.models import SetRecord; print(SetRecord.objects.count())",
+    )  # fmt: skip
+    return int(said.split()[-1])
+
+
 def test_4_an_athletes_own_link(server, browser: Browser, browser_context_args) -> None:
     coach = Coach(server.url)
     room = next(e["room_id"] for e in coach.call("room/entries") if "wrestling" in e["squad"])
