@@ -68,13 +68,18 @@ class TestBeforeAFixedDate:
         assert note.title == "3 weeks lost: the phases are divided anew."
 
     @pytest.mark.parametrize("key", [a.key for a in ARRANGEMENTS])
-    @pytest.mark.parametrize("weeks", [8, 12, 16, 24, 40])
-    @pytest.mark.parametrize(("first", "count"), [(0, 2), (2, 3), (5, 2), (6, 5)])
+    @pytest.mark.parametrize(
+        ("weeks", "first", "count"),
+        [
+            (weeks, first, count)
+            for weeks in (8, 12, 16, 24, 40)
+            for first, count in ((0, 2), (2, 3), (5, 2), (6, 5))
+            if first + count + 2 <= weeks  # else the break would be the season
+        ],
+    )
     def test_in_every_model_weeks_add_up_and_the_base_is_kept_or_its_loss_said(
         self, key: str, weeks: int, first: int, count: int
     ) -> None:
-        if first + count + 2 > weeks:
-            pytest.skip("the break would be the season")
         span = off(first, count)
         plan = season(weeks, span, key=key)
         assert sum(p.weeks for p in plan.phases) == len(plan.weeks) == weeks
