@@ -161,7 +161,7 @@ def _facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules
         wishes=wishes_of(athlete, known_on(week), rules),
         minutes=athlete.minutes_a_session or MINUTES_THERE,
         sport=athlete.squad.sport,
-        body_mass_kg=mass_on(athlete, week.start),
+        body_mass_kg=mass_on(athlete, known_on(week)),
         weakest=lag.exercise_id if lag is not None else "",
         weakest_words=lag.words if lag is not None else "",
     )
