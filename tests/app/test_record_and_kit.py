@@ -209,3 +209,48 @@ class TestWhatStandsInTheRoom:
         assert not any("dumbbell" in x["exercise"].lower() for x in lines)
         refused = coach.send("PUT", f"settings/kits/{kit['id']}", {**KIT, "gear": ["trampoline"]})
         assert refused.json()["where"] == "gear"
+
+
+class TestYearsOfLifting:
+    """Years are said on a day and grow from it: who began lifting when they were added is no novice a year later."""
+
+    def said(self, coach, athlete: Athlete, years: float) -> Any:
+        return coach.ok("PATCH", f"athletes/{athlete.pk}/record", {"training_age_years": years})
+
+    def test_a_novice_is_one_for_a_year(self, coach, athlete, settings) -> None:
+        assert self.said(coach, athlete, 0.5)["training_age_years"] == 0.5
+        athlete.refresh_from_db()
+        assert athlete.years_of_lifting_on(date(2027, 5, 24)) == pytest.approx(0.99, abs=0.01)
+        settings.TODAY = "2027-05-22"
+        assert "first year" in str(coach.get(f"athletes/{athlete.pk}")["lifts"])
+        settings.TODAY = "2027-05-28"
+        page = coach.get(f"athletes/{athlete.pk}")
+        assert page["training_age_years"] == 1.0
+        assert "first year" not in str(page["lifts"])
+
+    def test_weeks_ahead_are_those_of_the_level_then(self, coach, athlete, season) -> None:
+        def mains(monday: str) -> list[str]:
+            week = coach.get(f"athletes/{athlete.pk}/week?start={monday}")["week"]
+            return [x["text"] for d in week["days"] if d["sheet"] for x in d["sheet"]["lines"] if x["is_main"]]
+
+        coach.ok("PUT", f"athletes/{athlete.pk}/week-arrangement", {"arrangement": "percent_lift", "days": 3})
+        self.said(coach, athlete, 0.9)  # on 24 November: a year on 31 December
+        assert not any("%" in text for text in mains("2026-12-07"))
+        assert any("%" in text for text in mains("2027-01-11"))
+
+    def test_what_the_form_shows_and_sends_back_is_no_change(self, coach, athlete, settings) -> None:
+        self.said(coach, athlete, 2)
+        settings.TODAY = "2027-03-24"
+        shown = coach.get(f"athletes/{athlete.pk}/record")["training_age_years"]
+        assert shown == 2.3
+        self.said(coach, athlete, shown)
+        athlete.refresh_from_db()
+        assert (athlete.training_age_years, athlete.years_said_on) == (2, date(2026, 11, 24))
+        self.said(coach, athlete, 3)
+        athlete.refresh_from_db()
+        assert (athlete.training_age_years, athlete.years_said_on) == (3, date(2027, 3, 24))
+
+    def test_a_table_says_them_on_its_day(self, coach, athlete) -> None:
+        text = "name,squad,years\nBea New,Test harbour wrestling,0.5\n"
+        coach.ok("POST", "import/athletes", {"text": text, "squad": "Test harbour wrestling"})
+        assert Athlete.objects.get(name="Bea New").years_said_on == date(2026, 11, 24)

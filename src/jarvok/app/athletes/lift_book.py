@@ -81,7 +81,10 @@ class LiftBook:
     def _kept(self, wanted: Wanted) -> dict[int, Worked]:
         """What is kept of each athlete under these rules and what is said of them now; read of the others."""
         kept, found = kept_of(self.athletes), dict[int, Worked]()
-        said = {pk: (self.rules, a.training_age_years, repr(a.usual_conditions), a.group) for pk, a in self.athletes.items()}
+        said = {
+            pk: (self.rules, a.years_of_lifting_on(self.day), repr(a.usual_conditions), a.group)
+            for pk, a in self.athletes.items()
+        }
         for pk, saying in said.items():
             of, worked = kept[pk].get(LIFTS, (None, None))
             if of == saying:
@@ -157,7 +160,7 @@ class LiftBook:
 
     def _lifting_years(self, athlete_id: int) -> float | None:
         """Years of lifting as the max takes them: a beginner whose count was checked and is sound is none to it."""
-        years = self.athletes[athlete_id].training_age_years
+        years = self.athletes[athlete_id].years_of_lifting_on(self.day)
         if not is_novice(years, self.rules):
             return years
         offset = self.reserve(athlete_id)
@@ -282,7 +285,7 @@ class LiftBook:
             rules=self.rules,
             history=self.history(athlete_id, exercise_id),
             today=self.today(athlete_id, lift_id),
-            training_age_years=athlete.training_age_years,
+            training_age_years=athlete.years_of_lifting_on(self.day),
             contest=contest[1:] if (contest := self.facts_of(athlete_id).contests.get(exercise_id)) is not None else None,
             counts_reserve=not is_novice(self._lifting_years(athlete_id), self.rules),
             pulls=pulls_of(athlete.kit),

@@ -41,7 +41,7 @@ def facts_for(book: LiftBook, athlete: Athlete, lift: LimitedLift, maxes: Maxes,
         relative_kg=maxes[relative.exercise_id].value_kg if is_known else None,
         faults=tuple(dict.fromkeys(f for e in lift.measured_by for f in faults_of(athlete, book.day, e))),
         history=book.history(athlete.pk, measured) if with_history else (),
-        new_to_position=is_novice(athlete.training_age_years, book.rules),
+        new_to_position=is_novice(athlete.years_of_lifting_on(book.day), book.rules),
         singles_on=tuple(m.day for m in singles),
         rules=book.rules,
     )

@@ -53,7 +53,7 @@ class Offers:
         return offers_for(
             TestedAthlete(
                 age=age_of(athlete, today),
-                training_age_years=athlete.training_age_years,
+                training_age_years=athlete.years_of_lifting_on(clock.today()),
                 supervised=athlete.supervised,
                 in_season=goal is not None and (goal.day - today).days <= IN_SEASON_DAYS,
                 has_pain=has_pain,

@@ -87,13 +87,13 @@ RESTRICTED = "An open restriction"
 def limits_of(athlete: Athlete, day: date) -> Limits:
     """What an exercise has to get past for this athlete on a day: restrictions, kit, experience."""
     tags = frozenset(r.tag for r in restrictions_of(athlete, day))
-    return Limits(tags, kit_of(athlete.kit), int(level_of(athlete.training_age_years)))
+    return Limits(tags, kit_of(athlete.kit), int(level_of(athlete.years_of_lifting_on(day))))
 
 
 def limits_in(athlete: Athlete, week: SeasonWeek) -> Limits:
     """The same for the days of a week that are still to come: what is restricted on one of them is kept out of its choices."""
     tags = frozenset(t for day, tags in _restricted_on(athlete, week).items() if day >= known_on(week) for t in tags)
-    return Limits(tags, kit_of(athlete.kit), int(level_of(athlete.training_age_years)))
+    return Limits(tags, kit_of(athlete.kit), int(level_of(athlete.years_of_lifting_on(week.start))))
 
 
 def _restricted_on(athlete: Athlete, week: SeasonWeek) -> dict[date, frozenset[str]]:
@@ -152,7 +152,7 @@ def _facts_of(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules
         practices_of(athlete, week.start),
         limits_in(athlete, week),
         week_style_of(athlete, week.start).days,
-        level_of(athlete.training_age_years),
+        level_of(athlete.years_of_lifting_on(week.start)),
         moved=_moves(athlete, week),
         restricted_on=_where_days_differ(athlete, week),
         played_share=played_share([(m.day, m.minutes) for m in athlete.minutes_played.all()], week.start, rules),
@@ -190,7 +190,7 @@ def contests_of(athlete: Athlete, plan: SeasonPlan, rules: Rules) -> list[Contes
             tuple(Event.from_raw(e) for e in c.events),
             c.weigh_in,
             c.division,
-            is_novice(athlete.training_age_years, rules),
+            is_novice(athlete.years_of_lifting_on(clock.today()), rules),
         )
         for c in athlete.entered.all()
         if c.withdrawn_at is None and c.rank == Rank.MAIN and c.events and plan.start <= c.day

@@ -275,7 +275,7 @@ def _margin(athlete: Athlete, masses: list[BodyMass], age: int | None, book: Lif
     if is_minor(age):
         text = "No true 1RM and no body-mass target by default; guardian and local rules come first."
         found.append(AthleteNoteOut(id="minor", title=f"Under {ADULT_AGE}.", text=text, decision=False))
-    if is_novice(athlete.training_age_years, book.rules):
+    if is_novice(athlete.years_of_lifting_on(book.day), book.rules):
         text = "Reps in reserve are recorded but move no load yet."
         found.append(AthleteNoteOut(id="novice", title="First year.", text=text, decision=False))
     return found
@@ -380,7 +380,7 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
         squad=a.squad.name,
         sport=a.squad.sport,
         age=age,
-        training_age_years=a.training_age_years,
+        training_age_years=round(a.years_of_lifting_on(clock.today()), 1),
         body_mass_class=a.body_mass_class,
         class_limit_kg=a.class_limit_kg,
         margin=_margin(a, masses, age, book),

@@ -186,7 +186,7 @@ def record_out(request: HttpRequest, athlete_id: int) -> RecordOut:
         position=a.position,
         sex=a.sex,
         birth_date=a.birth_date,
-        training_age_years=a.training_age_years,
+        training_age_years=round(a.years_of_lifting_on(clock.today()), 1),
         body_mass_class=a.body_mass_class,
         class_limit=round(in_unit(a.class_limit_kg, unit_at_the_desk()), 1) if a.class_limit_kg is not None else None,
         unit=unit_at_the_desk(),

@@ -56,7 +56,7 @@ def view_of(athlete: Athlete, week: AthleteWeek, sheet: Sheet, pains: tuple[Open
         sheet.planned.day,
         tuple(line_view(x, is_own=sheet.planned.is_own) for x in sheet.lines),
         limits_of(athlete, sheet.planned.day),
-        level_of(athlete.training_age_years),
+        level_of(athlete.years_of_lifting_on(sheet.planned.day)),
         sheet.planned.load,
         body_mass_kg=masses[-1].mass_kg if masses else None,
         landing_practised=_has_landed(athlete, week.book, sheet),
@@ -169,7 +169,7 @@ class FlagBook:
         """The week as its checks see it, beside the one before."""
         athlete, week = self.athlete, self.week
         style = week_style_of(athlete, week.week.start).arrangement
-        limits, level = limits_in(athlete, week.week), level_of(athlete.training_age_years)
+        limits, level = limits_in(athlete, week.week), level_of(athlete.years_of_lifting_on(week.week.start))
         before = tuple(session_view(s, limits, level) for s in week.before)
         last = week.plan.week_of(week.week.start - timedelta(days=7))
         eased = last is not None and last.is_light

@@ -9,6 +9,7 @@ from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
+from jarvok.app import clock
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.training.plan import athlete_of, week_answer
 from jarvok.app.api.training.shapes import SheetOut, WeekAnswer
@@ -186,7 +187,7 @@ def read_week_arrangements(request: HttpRequest, athlete_id: int | None = None) 
             is_sequence=a.is_sequence,
             asks=a.asks,
             asks_months=a.asks_months,
-            not_met=a.not_met(who.training_age_years) if who is not None else "",
+            not_met=a.not_met(who.years_of_lifting_on(clock.today())) if who is not None else "",
         )
         for a in WEEK_ARRANGEMENTS
     ]

@@ -245,7 +245,7 @@ def _notes(athlete: Athlete, week: AthleteWeek, sheet: Sheet, flags: FlagBook) -
         text = f"{'; '.join(sheet.planned.left_out)}.{who}"
         notes.append(MarginOut(id="left-out", title="Left out.", text=first_upper(text), decision=False))
     if sheet.contacts:
-        text = contacts_words(sheet.contacts, sheet.contacts_before, athlete.training_age_years, sheet.rules)
+        text = contacts_words(sheet.contacts, sheet.contacts_before, athlete.years_of_lifting_on(sheet.planned.day), sheet.rules)
         notes.append(MarginOut(id="contacts", title=f"{sheet.contacts} foot contacts.", text=first_upper(text), decision=False))
     if week.week.is_easy:
         notes.append(

@@ -8,7 +8,7 @@ from typing import Any
 
 from jarvok.app import clock
 from jarvok.app.acts import Who, acting, check_scope
-from jarvok.app.facts.athletes.models import Athlete, Squad
+from jarvok.app.facts.athletes.models import DAYS_A_YEAR, Athlete, Squad
 from jarvok.app.facts.centre.models import KitRecord
 from jarvok.core.chooser.known import check_traits
 from jarvok.core.errors import CoachError, outside
@@ -25,7 +25,7 @@ LIMITS = {
 WORDS = {"training_age_years": "years of lifting", "class_limit_kg": "the limit of a class in kg", "height_cm": "height in cm"}
 LENGTHS = {"group": 40, "position": 40, "sex": 10, "body_mass_class": 20, "note": 200, "limb_note": 120, "goals": 200}
 MAY_BE_EMPTY = {"birth_date", "class_limit_kg", "height_cm", "kit_id", "sessions_a_week", "minutes_a_session"}
-DAYS_A_YEAR = 365.25
+SHOWN_YEARS = 0.1  # [T] how finely a form shows them
 
 
 def run(who: Who, athlete: Athlete, sent: Mapping[str, Any]) -> None:
@@ -35,14 +35,22 @@ def run(who: Who, athlete: Athlete, sent: Mapping[str, Any]) -> None:
         check_scope(who.person, squad=Squad.objects.get(pk=sent["squad_id"]))
     if sent.get("kit_id") is not None:
         KitRecord.objects.get(pk=sent["kit_id"])
+    sent = {k: v for k, v in sent.items() if k != "training_age_years" or _is_said_anew(athlete, v)}
     changed = {k: v.strip() if isinstance(v, str) else v for k, v in sent.items() if v is not None or k in MAY_BE_EMPTY}
     if not changed:
         return
     words = ", ".join(k.removesuffix("_id").replace("_", " ") for k in changed)
     with acting(who, "change_details", f"changed: {words}", athlete=athlete):
+        if "training_age_years" in changed:
+            changed["years_said_on"] = clock.today()
         for key, value in changed.items():
             setattr(athlete, key, value)
         athlete.save(update_fields=list(changed))
+
+
+def _is_said_anew(athlete: Athlete, years: float | None) -> bool:
+    """Whether years of lifting are others than the form showed, which is to a tenth of a year."""
+    return years is not None and abs(years - athlete.years_of_lifting_on(clock.today())) > SHOWN_YEARS / 2
 
 
 def _check(sent: Mapping[str, Any]) -> None:

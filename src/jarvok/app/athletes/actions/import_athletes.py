@@ -95,6 +95,8 @@ def _take(who: Who, row: Row, squad_name: str, before: dict[int, dict[str, Any]]
             kept = before.setdefault(found.pk, {})
             kept.setdefault(key, [_plain(stood), None])[1] = _plain(value)
         setattr(athlete, key, value)
+    if "training_age_years" in values:
+        athlete.years_said_on = day
     athlete.save()
     if mass_kg is not None and not athlete.masses.filter(day=day, mass_kg=mass_kg).exists():
         stood = athlete.masses.filter(day=day).first()

@@ -31,6 +31,9 @@ class Here(models.Manager["Athlete"]):
         return super().get_queryset().filter(archived_on__isnull=True)
 
 
+DAYS_A_YEAR = 365.25
+
+
 class Athlete(Fact):
     """Somebody who trains, or did: an archived athlete keeps everything and stands in no list."""
 
@@ -40,7 +43,8 @@ class Athlete(Fact):
     position = models.CharField(max_length=40, blank=True)
     sex = models.CharField(max_length=10, blank=True)  # only where the coach wishes it
     birth_date = models.DateField(null=True)
-    training_age_years = models.FloatField(default=2)
+    training_age_years = models.FloatField(default=2)  # as somebody said, on the day below; none: it stays as it is
+    years_said_on = models.DateField(null=True)
     body_mass_class = models.CharField(max_length=20, blank=True)
     class_limit_kg = models.FloatField(null=True)
     note = models.CharField(max_length=200, blank=True)
@@ -69,6 +73,12 @@ class Athlete(Fact):
 
     class Meta:
         ordering = ["squad_id", "name"]
+
+    def years_of_lifting_on(self, day: date) -> float:
+        """Years of lifting on a day: what was said, and the time since; of days before it was said, what was said."""
+        if self.years_said_on is None:
+            return self.training_age_years
+        return self.training_age_years + max(0, (day - self.years_said_on).days) / DAYS_A_YEAR
 
 
 class Erased(models.Model):
