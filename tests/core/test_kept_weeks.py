@@ -41,6 +41,8 @@ OTHER = {
     "minutes": 40,
     "sport": "handball",
     "body_mass_kg": 104.0,
+    "shown": frozenset({"back_squat"}),
+    "restricted_on": ((DAY, frozenset({"squat"})),),
 }
 
 

@@ -104,6 +104,11 @@ class Exercise:
         return hash(self.id)
 
     @property
+    def carries_body(self) -> bool:
+        """Whether bodyweight is lifted with the load: pull-ups and dips, of which the load is only what is added."""
+        return self.implement == "belt" and self.pattern in ("pull", "press")
+
+    @property
     def is_loaded(self) -> bool:
         """Whether a load in kilograms belongs to it."""
         return self.implement != "none"

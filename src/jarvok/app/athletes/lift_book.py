@@ -158,6 +158,10 @@ class LiftBook:
             self._reserve[athlete_id] = reserve_offset(histories, self.day, self.rules)
         return self._reserve[athlete_id]
 
+    def body_kg(self, athlete_id: int, lift_id: str) -> float:
+        """Bodyweight that is lifted with the load, in kg; 0 where none is, or nobody has recorded it."""
+        return self.facts_of(athlete_id).mass_kg or 0.0 if exercise(lift_id).carries_body else 0.0
+
     def _lifting_years(self, athlete_id: int) -> float | None:
         """Years of lifting as the max takes them: a beginner whose count was checked and is sound is none to it."""
         years = self.athletes[athlete_id].years_of_lifting_on(self.day)
@@ -179,7 +183,7 @@ class LiftBook:
         for point in self.points_of(athlete_id, lift_id):
             by_day[point.day].append(point)
         if by_day:
-            rough = max_of(tuple(found), self.day, self.rules)
+            rough = max_of(tuple(found), self.day, self.rules, body_kg=self.body_kg(athlete_id, lift_id))
             for day, day_points in by_day.items():
                 expected = rough.value_kg if rough else None
                 mark = mark_of_day(tuple(day_points), exercise(lift_id), expected, self.rules, is_today=day == self.day)
@@ -196,6 +200,7 @@ class LiftBook:
             decisions=self.facts_of(athlete_id).decisions.get(lift_id, []),
             training_age_years=self._lifting_years(athlete_id),
             pauses=self.facts_of(athlete_id).pauses,
+            body_kg=self.body_kg(athlete_id, lift_id),
         )
 
     def max(self, athlete_id: int, exercise_id: str, conditions: Conditions = ()) -> CurrentMax | None:
@@ -221,6 +226,7 @@ class LiftBook:
             pauses=tuple(self.facts_of(key[0]).pauses),
             beside=tuple(beside),
             unit=unit_for(exercise(key[1]), self.athletes[key[0]].kit),
+            body_kg=self.body_kg(*key),
         )
 
     def _find_max_under(self, key: tuple[int, str], conditions: Conditions) -> CurrentMax | None:
@@ -281,7 +287,9 @@ class LiftBook:
             implement=implement_for(wanted, kit_of(athlete.kit)),
             max=self.max(athlete_id, exercise_id, conditions),
             profile=self.profile(athlete_id, exercise_id),
-            own_relation=own_relation_of(self.marks_of(athlete_id, lift_id), self.day, self.rules),
+            own_relation=own_relation_of(
+                self.marks_of(athlete_id, lift_id), self.day, self.rules, self.body_kg(athlete_id, lift_id)
+            ),
             rules=self.rules,
             history=self.history(athlete_id, exercise_id),
             today=self.today(athlete_id, lift_id),
@@ -290,6 +298,7 @@ class LiftBook:
             counts_reserve=not is_novice(self._lifting_years(athlete_id), self.rules),
             pulls=pulls_of(athlete.kit),
             return_pct=self._return_pct(athlete_id),
+            body_kg=self.body_kg(athlete_id, lift_id),
         )
         if state.max is None and wanted.max_from is not None:
             source_id, ratio = wanted.max_from

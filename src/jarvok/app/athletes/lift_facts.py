@@ -14,6 +14,7 @@ from django.db.models import Max, Q, QuerySet, TextField
 from django.db.models.functions import Cast
 
 from jarvok.app.athletes.findings import acting
+from jarvok.app.athletes.reading import newest_masses
 from jarvok.app.athletes.typed_velocities import typed_velocities
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, MaxDecision
 from jarvok.app.facts.floor.hung import HELPED, HUNG
@@ -53,6 +54,7 @@ class LiftFacts:
     pauses: list[tuple[date, date]] = field(default_factory=list)
     points: dict[str, list[LoadVelocity]] = field(default_factory=lambda: defaultdict(list))
     all_points: dict[str, list[LoadVelocity]] = field(default_factory=lambda: defaultdict(list))
+    mass_kg: float | None = None
     line_since: dict[str, date] = field(default_factory=dict)  # a kept finding: the line has moved since
 
 
@@ -74,9 +76,11 @@ class Wanted:
 
 
 def read_lift_facts(athletes: Mapping[int, Athlete], wanted: Wanted) -> dict[int, LiftFacts]:
-    """Return the facts of each athlete, in eleven queries for all of them."""
+    """Return the facts of each athlete, in twelve queries for all of them."""
     found = {pk: LiftFacts() for pk in athletes}
     if found:
+        for pk, mass_kg in newest_masses(list(found)).items():
+            found[pk].mass_kg = mass_kg
         _read_marks(found, wanted)
         _read_sets(found, wanted)
         _read_decisions(found)

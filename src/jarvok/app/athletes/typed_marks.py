@@ -100,10 +100,11 @@ def ask_when_improbable(
     """Raise `NeedsConfirmation` when a mark says far more than is known, until it is confirmed."""
     book = LiftBook([athlete], clock.today(), without_mark=replaces.pk if replaces else None)
     best = book.max(athlete.pk, typed.exercise_id, checked(exercise(typed.exercise_id), typed.conditions))
-    implied = max_from_mark(Mark("new", typed.day, typed.kind, load_kg, reps, rir), book.rules)
+    body_kg = book.body_kg(athlete.pk, exercise(typed.exercise_id).same_lift)
+    implied = max_from_mark(Mark("new", typed.day, typed.kind, load_kg, reps, rir), book.rules, body_kg=body_kg)
     if best is None or implied is None or typed.confirm:
         return
-    if implied > (1 + book.rules["marks.improbable_pct"] / 100) * best.value_kg:
+    if implied + body_kg > (1 + book.rules["marks.improbable_pct"] / 100) * (best.value_kg + body_kg):
         raise NeedsConfirmation(
             f"This says {implied:.0f} kg; the e1RM is {best.value_kg:.0f} kg.",
             where="load_kg",

@@ -208,7 +208,7 @@ def _check_probable(held: AtHand, line: SessionLine, item: FloorSet, done: Done)
     """Raise `NeedsConfirmation` for a load far over what is known of the lift."""
     state = held.book.state(held.session.athlete_id, line.exercise_id, from_raw(line.conditions))
     improbable = 1 + held.book.rules["marks.improbable_set_pct"] / 100
-    if done.load_kg is not None and state.max_kg and done.load_kg > improbable * state.max_kg and not done.confirm:
+    if done.load_kg is not None and state.max_kg and done.load_kg > state.at_share(improbable) and not done.confirm:
         raise NeedsConfirmation(
             f"{said_mass(done.load_kg, item.unit)} is far over the max of {said_mass(state.max_kg, item.unit, whole=True)}.",
             where="load_kg",

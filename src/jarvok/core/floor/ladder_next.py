@@ -29,7 +29,7 @@ def by_ladder(rule: VelocityLadder, done: Sequence[DoneSet], sets_left: int, sta
         return None
     slope = state.profile.slope_mps_per_kg if state.profile is not None else None
     if slope is None and state.max_kg:
-        slope = general_slope_mps_per_kg(state.max_kg, is_peak=rule.peak)
+        slope = general_slope_mps_per_kg(state.max_kg + state.body_kg, is_peak=rule.peak)
     today = max((p.day for p in state.profile.points), default=None) if state.profile is not None else None  # of these tries
     record = record_at(state.profile, rule.target_mps, before=today)
     wanted = LadderRule(

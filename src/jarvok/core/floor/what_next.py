@@ -192,7 +192,7 @@ def _change(
 ) -> Advice:
     assert last.load_kg is not None
     down, up = state.rules["floor.step_down_pct"], state.rules["floor.step_up_pct"]
-    low, high = last.load_kg * (1 - down / 100), last.load_kg * (1 + up / 100)
+    low, high = (max(0.0, state.at_share(1 + by / 100, last.load_kg)) for by in (-down, up))
     bounded = min(max(wanted_kg, low), high)
     implement = state.implement or implement_for(state.exercise)
     load = build_within(round(bounded, 2), implement, low, high, last.load_kg).load_kg if implement else round(bounded, 1)
@@ -214,7 +214,7 @@ def _after_miss(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState)
         assert last.load_kg is not None
         return _change(
             last,
-            last.load_kg * (1 - miss),
+            max(0.0, state.at_share(1 - miss, last.load_kg)),
             state,
             "Technique broke.",
             f"{100 * miss:g} % off when technique breaks",
@@ -226,7 +226,7 @@ def _after_miss(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState)
     assert last.load_kg is not None
     assert last.planned_reps is not None
     reachable = state.equation.ratio(max(1, last.reps)) / state.equation.ratio(last.planned_reps)
-    wanted = min(last.load_kg * reachable, last.load_kg * (1 - miss))
+    wanted = max(0.0, state.at_share(min(reachable, 1 - miss), last.load_kg))
     return _change(
         last,
         wanted,
@@ -258,7 +258,7 @@ def _by_velocity_target(planned: ResolvedSet, done: Sequence[DoneSet], state: Li
     slope = (
         state.profile.slope_mps_per_kg
         if state.profile is not None
-        else general_slope_mps_per_kg(state.max_kg or 2 * last.load_kg)
+        else general_slope_mps_per_kg((state.max_kg or 2 * last.load_kg) + state.body_kg)
     )
     wanted = last.load_kg + ((low + high) / 2 - best) / slope
     word = "slower" if best < low else "faster"
@@ -288,8 +288,8 @@ def _by_reserve(planned: ResolvedSet, done: Sequence[DoneSet], state: LiftState)
         return _same(
             last.load_kg, state, f"{last.rir:g} in reserve, as planned.", "reserve within one of the plan", EFFORT_SOURCE, inputs
         )
-    wanted = (
-        last.load_kg * state.equation.ratio(last.reps + last.rir) / state.equation.ratio(min(MOST_REPS, planned.reps + aimed))
+    wanted = state.at_share(
+        state.equation.ratio(last.reps + last.rir) / state.equation.ratio(min(MOST_REPS, planned.reps + aimed)), last.load_kg
     )
     word = "more" if last.rir > aimed else "less"
     rule = f"corrected by the difference in reserve ({state.equation.name})"

@@ -124,7 +124,11 @@ def suggest(line: Prescription, state: LiftState) -> tuple[str, str]:
     if answers["velocity"].speaks:
         return "velocity", "The velocity profile is reliable, so the velocity of the day sets the load."
     fresh_pct = state.rules["load.fresh_error_pct"]
-    if state.max is not None and 100 * state.max.error_kg / state.max.value_kg <= fresh_pct and not state.related_max_from:
+    if (
+        state.max is not None
+        and 100 * state.max.error_kg / (state.max.value_kg + state.body_kg) <= fresh_pct
+        and not state.related_max_from
+    ):
         unit = unit_of(state.implement)
         known = f"The max is known to ± {to_a_tenth(state.max.error_kg, unit)} {unit}"
         return "percent", f"{known}; correct by reps in reserve on the floor."

@@ -13,7 +13,7 @@ from jarvok.core.equations import MOST_REPS
 from jarvok.core.library.kit import implement_for
 from jarvok.core.loading.methods.reserve import HIGHEST_RELIABLE_REPS
 from jarvok.core.loading.prescription import Drops, Prescription, SetGroup
-from jarvok.core.loading.rule import LoadRule, Target
+from jarvok.core.loading.rule import LoadRule, Target, by_effort
 from jarvok.core.loading.state import Ask, LiftState, Offer
 from jarvok.core.quantities.mass import format_kg
 from jarvok.core.quantities.plates import Barbell, BuiltLoad, Implement, build, build_within, unit_of
@@ -106,7 +106,10 @@ def ask_of(group: SetGroup, position: int, total_sets: int) -> Ask:
 def _offer(rule: LoadRule | None, ask: Ask, state: LiftState) -> Offer:
     if rule is None or not state.exercise.is_loaded:
         return Offer(None, "as written", "no load is prescribed", COMMON_PRACTICE)
-    return rule.offer(ask, state)
+    found = rule.offer(ask, state)
+    if found.load_kg is not None and found.load_kg < 0:
+        return by_effort(f"{found.rule}: bodyweight alone is more")
+    return found
 
 
 def _resolve_set(
@@ -140,7 +143,7 @@ def _resolve_set(
         load_kg=load_kg,
         wanted_kg=offer.load_kg,
         per_side_kg=built.per_side_kg if built is not None else (),
-        share_of_max=load_kg / state.max_kg if load_kg is not None and state.max_kg else None,
+        share_of_max=state.share_of(load_kg) if load_kg is not None else None,
         target_mps=target.mps,
         target_is_peak=target.is_peak,
         target_rir=target.rir,
@@ -202,6 +205,7 @@ def _others(method: str, group: SetGroup, state: LiftState, load_kg: float | Non
         said.append(Input("if set by 2 in reserve instead", f"{format_kg(built.load_kg)} kg"))
     if load_kg is not None and state.profile is not None and state.profile.is_sound and method != "velocity":
         said.append(Input("velocity to expect", f"{state.profile.velocity_mps(load_kg):.2f} m/s by the own line"))
-    if load_kg is not None and state.max_kg and method != "percent":
-        said.append(Input("share of max", f"{100 * load_kg / state.max_kg:.0f} %"))
+    share = state.share_of(load_kg) if load_kg is not None else None
+    if share is not None and method != "percent":
+        said.append(Input("share of max", f"{100 * share:.0f} %"))
     return tuple(said)

@@ -9,7 +9,7 @@ from typing import NamedTuple
 from jarvok.core.exercises import Exercise
 from jarvok.core.loading.accommodating import MeasuredPull
 from jarvok.core.marks.past import PastSession
-from jarvok.core.marks.relation import Relation
+from jarvok.core.marks.relation import Relation, WithBody
 from jarvok.core.marks.working_max import CurrentMax
 from jarvok.core.quantities.plates import Implement
 from jarvok.core.rules import DEFAULT_RULES, Rules
@@ -27,7 +27,7 @@ class LiftState:
     athlete's own repetitions relation; `pulls` the bands and chains measured in the room;
     `return_pct` the share of the max to plan from after a long break; `counts_reserve` whether the athlete's count of
     repetitions in reserve is one to go by; `contest` names the next one that asks for a load of this exercise, with it.
-    Masses in kg, ages in years.
+    `body_kg` is lifted with the load in pull-ups and dips, of which all loads are what is added. Masses in kg, ages in years.
     """
 
     exercise: Exercise
@@ -45,21 +45,39 @@ class LiftState:
     return_pct: float = 100.0
     counts_reserve: bool = True
     contest: tuple[str, float] | None = None
+    body_kg: float = 0.0
 
     @cached_property
     def equation(self) -> Relation:
         """The relation of repetitions and max in use: the athlete's own, else the chosen equation."""
-        return self.own_relation or self.rules.equation
+        relation = self.own_relation or self.rules.equation
+        return WithBody(relation, self.body_kg) if self.body_kg else relation
 
     @cached_property
     def max_kg(self) -> float | None:
         """The max to plan from today in kg, own or inferred; reduced for a while after a long break."""
-        return self.max.value_kg * self.related_ratio * self.return_pct / 100 if self.max else None
+        if self.max is None:
+            return None
+        return (self.max.value_kg * self.related_ratio + self.body_kg) * self.return_pct / 100 - self.body_kg
 
     @cached_property
     def training_max_kg(self) -> float | None:
         """The max that percentages are taken of, in kg: a share of the max when the coach has set one."""
-        return self.max_kg * self.rules["max.training_pct"] / 100 if self.max_kg else None
+        return self.at_share(self.rules["max.training_pct"] / 100) if self.max_kg else None
+
+    def at_share(self, share: float, of_kg: float | None = None) -> float:
+        """Return the load in kg that is a share of the max (0-1.3), or of another load, bodyweight lifted with it counted in.
+
+        Raises ValueError without a max to take it of.
+        """
+        base = self.max_kg if of_kg is None else of_kg
+        if base is None:
+            raise ValueError("a share of no max")
+        return share * (base + self.body_kg) - self.body_kg
+
+    def share_of(self, load_kg: float) -> float | None:
+        """Return the share of the max that a load is, bodyweight lifted with it counted in; None without a max."""
+        return (load_kg + self.body_kg) / (self.max_kg + self.body_kg) if self.max_kg else None
 
     @property
     def is_upper(self) -> bool:

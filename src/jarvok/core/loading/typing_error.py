@@ -24,4 +24,4 @@ def written_far_over_kg(line: Prescription, state: LiftState) -> float | None:
             case _:
                 pass
     heaviest = max(loads, default=0.0)
-    return heaviest if heaviest > (1 + state.rules["marks.improbable_set_pct"] / 100) * state.max_kg else None
+    return heaviest if heaviest > state.at_share(1 + state.rules["marks.improbable_set_pct"] / 100) else None

@@ -37,10 +37,10 @@ class Reading:
 
 
 class Reader:
-    """What single marks imply, by one relation and one set of rules."""
+    """What single marks imply, by one relation and one set of rules; with bodyweight on top of the loads where it is lifted."""
 
-    def __init__(self, relation: Relation, rules: Rules, *, novice: bool) -> None:
-        self.relation = relation
+    def __init__(self, relation: Relation, rules: Rules, *, novice: bool, body_kg: float = 0.0) -> None:
+        self.relation, self.body_kg = relation, body_kg
         self.errors_pct = {kind: rules[f"error.{kind}"] for kind in EVIDENCE}
         self.rough_pct = rules["error.rough"]
         self.highest_rir = -1.0 if novice else rules["max.highest_rir"]
@@ -51,28 +51,35 @@ class Reader:
         if error_pct is None:
             return None
         if mark.kind in SINGLES:
-            return Reading(mark, mark.load_kg, max(error_pct, mark.error_pct or 0.0))
+            return Reading(mark, mark.load_kg + self.body_kg, max(error_pct, mark.error_pct or 0.0))
         to_failure = mark.reps + mark.rir
         if not 1 <= to_failure <= MOST_REPS or (mark.kind is MarkKind.SET_RIR and mark.rir > self.highest_rir):
             return None
         error_pct = self.rough_pct if to_failure >= ROUGH_FROM_REPS else error_pct
-        return Reading(mark, self.relation.one_rm_kg(mark.load_kg, to_failure), error_pct)
+        return Reading(mark, self.relation.one_rm_kg(mark.load_kg + self.body_kg, to_failure), error_pct)
 
 
-def max_from_mark(mark: Mark, rules: Rules = DEFAULT_RULES, relation: Relation | None = None) -> float | None:
-    """Return the 1RM in kg one mark implies by itself, or None when it says too little to count."""
-    return maxes_from_marks((mark,), rules, relation)[0]
+def max_from_mark(
+    mark: Mark, rules: Rules = DEFAULT_RULES, relation: Relation | None = None, body_kg: float = 0.0
+) -> float | None:
+    """Return the 1RM in kg one mark implies by itself, or None when it says too little to count.
+
+    Where bodyweight is lifted with the load, `body_kg` is that, and the 1RM what is added to it.
+    """
+    return maxes_from_marks((mark,), rules, relation, body_kg)[0]
 
 
-def maxes_from_marks(marks: Iterable[Mark], rules: Rules = DEFAULT_RULES, relation: Relation | None = None) -> list[float | None]:
+def maxes_from_marks(
+    marks: Iterable[Mark], rules: Rules = DEFAULT_RULES, relation: Relation | None = None, body_kg: float = 0.0
+) -> list[float | None]:
     """Return `max_from_mark` of each of `marks`."""
-    read = Reader(relation or rules.equation, rules, novice=False).read
+    read = Reader(relation or rules.equation, rules, novice=False, body_kg=body_kg).read
     least_share = rules["max.least_share_pct"] / 100
     found: list[float | None] = []
     for mark in marks:
         reading = read(mark)
-        too_light = reading and mark.kind is MarkKind.SET_RIR and mark.load_kg < least_share * reading.max_kg
-        found.append(None if reading is None or too_light else reading.max_kg)
+        too_light = reading and mark.kind is MarkKind.SET_RIR and mark.load_kg + body_kg < least_share * reading.max_kg
+        found.append(None if reading is None or too_light else reading.max_kg - body_kg)
     return found
 
 

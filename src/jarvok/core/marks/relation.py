@@ -43,6 +43,36 @@ class Relation(Protocol):
         """Return the 1RM in kg that `reps` to failure at `load_kg` imply."""
 
 
+@dataclass(frozen=True)
+class WithBody:
+    """A relation of what is added to bodyweight: repetitions hang on both together, which `of` reads. `body_kg` is over 0."""
+
+    of: Relation
+    body_kg: float
+
+    @property
+    def name(self) -> str:
+        """What it is called on screen."""
+        return f"{self.of.name}, with {self.body_kg:.0f} kg of bodyweight"
+
+    @property
+    def source(self) -> Source:
+        """Where it comes from."""
+        return self.of.source
+
+    def ratio(self, reps: float) -> float:
+        """Return bodyweight and 1RM together over bodyweight and load together."""
+        return self.of.ratio(reps)
+
+    def load_kg(self, one_rm_kg: float, reps: float) -> float:
+        """Return what is added, in kg, where `reps` to failure are done; below 0 where bodyweight alone is too much."""
+        return self.of.load_kg(one_rm_kg + self.body_kg, reps) - self.body_kg
+
+    def one_rm_kg(self, load_kg: float, reps: float) -> float:
+        """Return what is added for a single, in kg, that `reps` to failure with `load_kg` added imply."""
+        return self.of.one_rm_kg(load_kg + self.body_kg, reps) - self.body_kg
+
+
 OWN_SOURCE = Source("fact", "fitted to the athlete's own rep-maxes")
 
 

@@ -6,7 +6,7 @@ Each day is looked at once, so that thousands of marks cost no more than sorting
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from itertools import groupby
 
@@ -14,7 +14,7 @@ from jarvok.core.experience import is_novice
 from jarvok.core.marks.mark import EVIDENCE, Mark, MarkKind
 from jarvok.core.marks.pool import START, Pool, Rise
 from jarvok.core.marks.readings import SINGLES, Reader, Reading
-from jarvok.core.marks.relation import Relation, own_relation
+from jarvok.core.marks.relation import OwnRelation, Relation, own_relation
 from jarvok.core.rules import DEFAULT_RULES, Rules
 
 DAYS_A_WEEK = 7  # [T]
@@ -66,7 +66,7 @@ class Waiting:
 
 
 class Sweep:
-    """Marks in order of days, up to the one it has gone to."""
+    """Marks in order of days, up to the one it has gone to. Where bodyweight is lifted, its masses are with `body_kg` on top."""
 
     def __init__(
         self,
@@ -77,15 +77,16 @@ class Sweep:
         decisions: Sequence[Decision],
         training_age_years: float | None,
         pauses: Sequence[tuple[date, date]],
+        body_kg: float = 0.0,
     ) -> None:
         cut = first - timedelta(days=int(rules["max.oldest_days"]) + LEAD_IN_DAYS)  # older marks speak only when alone
         marks = [m for m in marks if m.day >= cut] or marks
-        self.rules, self.pauses = rules, pauses
+        self.rules, self.pauses, self.body_kg = rules, pauses, body_kg
         self.novice = is_novice(training_age_years, rules)
-        self.relation: Relation = own_relation_of(marks, day, rules) or rules.equation
+        self.relation: Relation = own_relation_of(marks, day, rules, body_kg) or rules.equation
         self.accepted = {d.ref for d in decisions if d.accepted}
         refused = {d.ref for d in decisions if not d.accepted}
-        read = Reader(self.relation, rules, novice=self.novice).read
+        read = Reader(self.relation, rules, novice=self.novice, body_kg=body_kg).read
         readings = [r for mark in marks if mark.day <= day and mark.ref not in refused and (r := read(mark)) is not None]
         readings.sort(key=lambda r: (r.mark.day, _ORDER[r.mark.kind], r.max_kg))
         self.by_day = [(mark_day, list(found)) for mark_day, found in groupby(readings, key=lambda r: r.mark.day)]
@@ -179,7 +180,7 @@ class Sweep:
 
     def _heavy_enough(self, r: Reading, before: Estimate) -> bool:
         """Whether a set with reserve says enough: judged by the max expected before it, so that progress is not hidden."""
-        light = r.mark.load_kg < self.rules["max.least_share_pct"] / 100 * before.value_kg
+        light = r.mark.load_kg + self.body_kg < self.rules["max.least_share_pct"] / 100 * before.value_kg
         return not (light and r.mark.kind is MarkKind.SET_RIR)
 
     def _limit_pct(self, day: date) -> float:
@@ -271,8 +272,12 @@ class Sweep:
 _ORDER = {kind: place for place, kind in enumerate(reversed(EVIDENCE))}
 
 
-def own_relation_of(marks: Sequence[Mark], day: date, rules: Rules = DEFAULT_RULES) -> Relation | None:
-    """Return the athlete's own relation of repetitions and load on `day`, or None while the marks are too few."""
+def own_relation_of(marks: Sequence[Mark], day: date, rules: Rules = DEFAULT_RULES, body_kg: float = 0.0) -> OwnRelation | None:
+    """Return the athlete's own relation of repetitions and load on `day`, or None while the marks are too few.
+
+    Where bodyweight is lifted with the load, it is that of both together.
+    """
+    marks = [replace(m, load_kg=m.load_kg + body_kg) for m in marks] if body_kg else marks
     least, within = int(rules["max.own_relation_marks"]), int(rules["max.own_relation_days"])
     return own_relation(marks, day, least_marks=least, within_days=within, usual=rules.equation)
 

@@ -97,6 +97,7 @@ def current_max(
     pauses: Sequence[tuple[date, date]] = NO_PAUSES,
     beside: Sequence[Input] = (),
     unit: str = "kg",
+    body_kg: float = 0.0,
 ) -> CurrentMax | None:
     """Return the max to plan from on `day`, or None without usable marks up to that day.
 
@@ -105,25 +106,27 @@ def current_max(
     proposal until the coach accepts it; what is refused is left out. The max falls by `max.fall_pct` a session at most,
     but for a test. `pauses` are first and last days away, ill or in a taper: marks are not carried forward over them. `beside`
     is what the working says of marks that were left out before; `unit` that in which it says masses.
+    Where bodyweight is lifted with the load, `body_kg` is that: repetitions hang on both together, the max is what is added.
     """
     marks = list(marks)
-    sweep = Sweep(marks, day, day, rules, decisions, training_age_years, pauses)
+    sweep = Sweep(marks, day, day, rules, decisions, training_age_years, pauses, body_kg)
     sweep.go_to(day)
     now = sweep.estimate(day)
     if now is None:
         return None
     total = sum(s.weight for s in now.said)
     evidence = tuple(
-        Evidence(s.reading.mark, s.max_kg, s.error_kg, s.weight / total, _words(s, day, unit))
+        Evidence(s.reading.mark, s.max_kg - body_kg, s.error_kg, s.weight / total, _words(s, day, unit))
         for s in sorted(now.said, key=lambda s: -s.weight)
     )
     proposal = _proposal(sweep, day)
     if proposal is not None:
         taken = [*decisions, Decision(proposal.mark.ref, accepted=True)]
-        then = Sweep(marks, day, day, rules, taken, training_age_years, pauses)
+        then = Sweep(marks, day, day, rules, taken, training_age_years, pauses, body_kg)
         then.go_to(day)
         after = then.estimate(day)
-        proposal = replace(proposal, to_kg=after.value_kg if after is not None else proposal.says_kg)
+        proposal = replace(proposal, to_kg=after.value_kg - body_kg if after is not None else proposal.says_kg)
+    now = replace(now, value_kg=now.value_kg - body_kg)
     return CurrentMax(now.value_kg, now.error_kg, evidence, proposal, _working(now, evidence, sweep, proposal, day, beside, unit))
 
 
@@ -135,6 +138,7 @@ def max_trend(
     decisions: Sequence[Decision] = (),
     training_age_years: float | None = None,
     pauses: Sequence[tuple[date, date]] = NO_PAUSES,
+    body_kg: float = 0.0,
 ) -> tuple[TrendPoint, ...]:
     """Return the max that stood on each of `days` (rising) with the marks up to then; days before any mark are left out.
 
@@ -142,13 +146,13 @@ def max_trend(
     """
     if not days:
         return ()
-    sweep = Sweep(list(marks), days[0], days[-1], rules, decisions, training_age_years, pauses)
+    sweep = Sweep(list(marks), days[0], days[-1], rules, decisions, training_age_years, pauses, body_kg)
     found: list[TrendPoint] = []
     for day in days:
         sweep.go_to(day)
         now = sweep.estimate(day)
         if now is not None:
-            found.append(TrendPoint(day, now.value_kg, now.error_kg))
+            found.append(TrendPoint(day, now.value_kg - body_kg, now.error_kg))
     return tuple(found)
 
 
@@ -158,8 +162,8 @@ def _proposal(sweep: Sweep, day: date) -> Proposal | None:
     if not waiting:
         return None
     newest = max(waiting, key=lambda w: (w.reading.mark.day, w.reading.max_kg))
-    reading, before_kg, limit_pct = newest.reading, newest.before_kg, newest.limit_pct
-    return Proposal(before_kg, reading.max_kg, reading.mark, reading.max_kg, limit_pct)
+    before_kg, says_kg = (kg - sweep.body_kg for kg in (newest.before_kg, newest.reading.max_kg))
+    return Proposal(before_kg, says_kg, newest.reading.mark, says_kg, newest.limit_pct)
 
 
 def _words(s: Said, day: date, unit: str) -> str:
@@ -192,7 +196,8 @@ def _working(
             Input("carried forward", f"{in_unit(a_week, unit):.2f} {unit} a week, as the results of the last weeks rose")
         )
     inputs += [
-        Input("set aside", f"{said(r.mark, r.max_kg, day, unit)}, until a second agrees", r.mark.ref) for r in sweep.aside[-2:]
+        Input("set aside", f"{said(r.mark, r.max_kg - sweep.body_kg, day, unit)}, until a second agrees", r.mark.ref)
+        for r in sweep.aside[-2:]
     ]
     if sweep.held > 1:
         inputs.append(Input("falls slowly", f"{sweep.rules['max.fall_pct']:g} % a session at most"))
@@ -200,7 +205,8 @@ def _working(
     others: tuple[Input, ...] = ()
     by_reps = next((e.mark for e in evidence if e.mark.kind not in SINGLES and e.mark.reps + e.mark.rir > 1), None)
     if by_reps is not None:
-        low, high = (to_a_tenth(kg, unit) for kg in spread_kg(by_reps.load_kg, by_reps.reps + by_reps.rir))
+        spread = spread_kg(by_reps.load_kg + sweep.body_kg, by_reps.reps + by_reps.rir)
+        low, high = (to_a_tenth(kg - sweep.body_kg, unit) for kg in spread)
         others = (Input("other equations", f"{low} to {high} {unit} from the set {words_of(by_reps, day, unit)}"),)
     caution = "An estimate to support judgement."
     if proposal is not None:
@@ -210,7 +216,8 @@ def _working(
         caution = f"{said(proposal.mark, proposal.says_kg, day, unit)} waits for you: {why}."
     return Working(
         result=f"{to_a_tenth(now.value_kg, unit)} {unit} ± {to_a_tenth(now.error_kg, unit)}",
-        rule=f"each kind of result by its usual error and age, newer results more; reps by {sweep.relation.name}",
+        rule=f"each kind of result by its usual error and age, newer results more; reps by {sweep.relation.name}"
+        + (f", of the load with {said_mass(sweep.body_kg, unit, whole=True)} of bodyweight" if sweep.body_kg else ""),
         source=SOURCE,
         inputs=tuple(inputs),
         rounding=f"not rounded; shown to 0.1 {unit}",

@@ -195,7 +195,7 @@ def _trend(book: LiftBook, athlete_id: int, lift_id: str, unit: str) -> tuple[li
     marks = sorted((m for m in book.evidence(athlete_id, lift_id) if m.day >= since), key=lambda m: m.day)
     points = [
         TrendPoint(day=m.day, load=_tenth(kg, unit), kind=m.kind, words=KIND_NAMES[m.kind])
-        for m, kg in zip(marks, maxes_from_marks(marks, book.rules), strict=True)
+        for m, kg in zip(marks, maxes_from_marks(marks, book.rules, body_kg=book.body_kg(athlete_id, lift_id)), strict=True)
         if kg is not None
     ]
     months = {since + timedelta(days=14 * i) for i in range(TREND_DAYS // 14)}

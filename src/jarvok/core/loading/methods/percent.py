@@ -22,7 +22,10 @@ def offer(pct: float, state: LiftState) -> Offer | None:
     if base is None:
         return None
     of = "of" if base == state.max_kg else "of the training max,"
-    return Offer(pct / 100 * base, "percent", f"{pct:g} % {of} {base:.1f} kg", COMMON_PRACTICE, state.max_inputs, caution=CAUTION)
+    load_kg, whole = state.at_share(pct / 100, base), f"{base + state.body_kg:.1f} kg"
+    if state.body_kg:
+        whole += f", {state.body_kg:.0f} kg of it bodyweight"
+    return Offer(load_kg, "percent", f"{pct:g} % {of} {whole}", COMMON_PRACTICE, state.max_inputs, caution=CAUTION)
 
 
 def offer_of_today(pct: float, state: LiftState) -> Offer | None:

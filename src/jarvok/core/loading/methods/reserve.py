@@ -27,12 +27,13 @@ def offer(ask: Ask, rir: float, words: str, state: LiftState) -> Offer | None:
     to_failure = ask.reps + rir
     if state.max_kg is None or to_failure > MOST_REPS:
         return None
-    relation = state.equation
+    relation, whole_kg = state.equation, state.max_kg + state.body_kg
+    load_kg = relation.load_kg(state.max_kg, to_failure)
     unsure = to_failure > HIGHEST_RELIABLE_REPS or rir > HIGHEST_RELIABLE_RIR
     return Offer(
-        relation.load_kg(state.max_kg, to_failure),
+        load_kg,
         "reps in reserve",
-        f"{ask.reps} reps with {words} is a {to_failure:g}RM: {state.max_kg:.1f} / {relation.ratio(to_failure):.3f} "
+        f"{ask.reps} reps with {words} is a {to_failure:g}RM: {whole_kg:.1f} / {relation.ratio(to_failure):.3f} "
         f"({relation.name})",
         relation.source,
         state.max_inputs,

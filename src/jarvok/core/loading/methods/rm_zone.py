@@ -37,7 +37,7 @@ def offer(low_reps: int, high_reps: int, state: LiftState) -> Offer | None:
             return Offer(load + step.kg, "RM zone", f"{reps} were over {zone}: up {step.kg:g} kg", step.source, inputs,
                          caution=CAUTION)  # fmt: skip
         if reps < low_reps:
-            down = load * state.equation.ratio(max(1, reps)) / state.equation.ratio(low_reps)
+            down = state.at_share(state.equation.ratio(max(1, reps)) / state.equation.ratio(low_reps), load)
             return Offer(down, "RM zone", f"{reps} were under {zone}: down to the {low_reps}RM", COMMON_PRACTICE, inputs,
                          caution=CAUTION)  # fmt: skip
         return Offer(load, "RM zone", f"{reps} lay inside {zone}: the same again", COMMON_PRACTICE, inputs, caution=CAUTION)

@@ -47,11 +47,11 @@ def best_estimated(ask: Ask, state: LiftState) -> SchemeBest | None:
     """
     if state.max_kg is None or not 1 <= ask.reps <= MOST_REPS:
         return None
-    three_twos_kg = state.max_kg * state.rules["load.best_3x2_pct"] / 100
+    three_twos_kg = state.at_share(state.rules["load.best_3x2_pct"] / 100)
     change = percent_for_reps(ask.reps) / percent_for_reps(2) - 1
     if state.is_upper:
         change *= state.rules["load.upper_scheme_pct"] / 100
-    load = three_twos_kg * (1 + change)
+    load = state.at_share(1 + change, three_twos_kg)
     words = f"{load:.1f} kg, an estimate until it has been lifted: best 3 × 2 about {three_twos_kg:.1f} kg, {100 * change:+.0f} %"
     return SchemeBest(load, True, words, TABLE_SOURCE)
 
@@ -65,7 +65,7 @@ def offer(ask: Ask, low_pct: float, high_pct: float, word: str, state: LiftState
     said = f"{word}: {low_pct:g}–{high_pct:g} %" if word else f"{middle:g} %"
     scheme = f"{ask.sets} × {ask.reps}"
     return Offer(
-        best.load_kg * middle / 100,
+        state.at_share(middle / 100, best.load_kg),
         "set-rep best",
         f"{said} of the best {scheme}, {best.load_kg:.1f} kg",
         words_source() if word else best.source,

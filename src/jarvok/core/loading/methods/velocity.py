@@ -78,11 +78,11 @@ def offer_general(low_mps: float, high_mps: float, peak: bool, state: LiftState)
     share = None if peak else general_share_for_velocity(state.exercise, middle)
     if share is not None and state.exercise.v1rm is not None:
         rule = f"{middle:.2f} m/s is about {100 * share:.0f} % by the general relation of this lift"
-        return Offer(share * state.max_kg, "percent", rule, state.exercise.v1rm.source, state.max_inputs, missing=gap)
+        return Offer(state.at_share(share), "percent", rule, state.exercise.v1rm.source, state.max_inputs, missing=gap)
     kind = "peak" if peak else state.exercise.kind
     pct = STAND_IN_PCT.get(kind, STAND_IN_PCT["strength"])
     rule = f"about {pct:.0f} % is taken: this lift has no general velocity relation"
-    return Offer(pct / 100 * state.max_kg, "percent", rule, Source("J", "Jarvok's default"), state.max_inputs, missing=gap)
+    return Offer(state.at_share(pct / 100), "percent", rule, Source("J", "Jarvok's default"), state.max_inputs, missing=gap)
 
 
 def velocity_at(share: float, state: LiftState) -> float | None:

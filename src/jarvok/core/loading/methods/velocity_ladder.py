@@ -30,7 +30,7 @@ def expected_kg(target_mps: float | None, state: LiftState, record_kg: float | N
     if state.max_kg is None:
         return None, ""
     share = EXPECTED_SHARE if target_mps is not None else 1.0
-    return share * state.max_kg, f"{100 * share:.0f} % of the max"
+    return state.at_share(share), f"{100 * share:.0f} % of the max"
 
 
 @dataclass(frozen=True)
