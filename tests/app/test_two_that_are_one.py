@@ -50,7 +50,7 @@ def test_what_is_known_and_done_goes_over(coach, athlete, twice) -> None:
     assert (athlete.masses.get(day=TODAY).mass_kg, athlete.restrictions.get().words) == (70, "no overhead")
     assert (athlete.group, athlete.note) == ("Backs", "tall")
     act = Act.objects.latest("pk")
-    assert act.words == "A. Test is Ada Test: 1 results and 1 sessions taken over"
+    assert act.words == "A. Test is Ada Test: 1 result and 1 session taken over"
 
 
 def test_the_same_result_counts_once_and_another_one_too(coach, athlete, twice) -> None:
