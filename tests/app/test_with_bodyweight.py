@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Any
 
 from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.floor.models import SessionLine, SetRecord, TrainingSession
 
 
 def sheet_load(coach: Any, athlete: Athlete, text: str) -> float | None:
@@ -38,3 +40,32 @@ def test_a_heavier_athlete_adds_less_for_the_same_share(coach, athlete: Athlete,
     coach.ok("POST", f"athletes/{athlete.pk}/masses", {"day": "2026-11-24", "mass": 100})
     assert light == 30
     assert sheet_load(coach, athlete, "3 × 3 @ 90 %") in (25, 27.5)
+
+
+class TestNothingAdded:
+    """Sets with bodyweight alone are evidence once the athlete has been weighed, and no max of nothing before."""
+
+    def done(self, athlete: Athlete, reps: int, rir: float | None) -> None:
+        day = date(2026, 11, 20)
+        held = TrainingSession.objects.create(athlete=athlete, day=day, key="A", theme="", started_at=f"{day}T10:00:00Z")
+        line = SessionLine.objects.create(
+            session=held, order=0, slot="A1", block="A", exercise_id="pull_up", text="1 × 6 @ BW", planned=[], role="main"
+        )
+        SetRecord.objects.create(line=line, kind="work", number=1, load_kg=None, reps=reps, rir=rir, done_at=f"{day}T10:05:00Z")
+
+    def test_they_say_what_could_be_added(self, coach, athlete: Athlete) -> None:
+        coach.ok("POST", f"athletes/{athlete.pk}/masses", {"day": "2026-11-19", "mass": 70})
+        self.done(athlete, 6, 2)
+        assert abs(lift(coach, athlete)["max_kg"] - (70 * (1 + 8 / 30) - 70)) < 0.1
+        assert "bodyweight × 6 with 2 in reserve" in str(lift(coach, athlete)["working"])
+
+    def test_without_a_body_mass_they_say_nothing(self, coach, athlete: Athlete) -> None:
+        self.done(athlete, 6, 2)
+        assert not [x for x in coach.get(f"athletes/{athlete.pk}")["lifts"] if x["exercise_id"] == "pull_up" and x["max_kg"]]
+
+    def test_of_unknown_effort_they_are_the_least_it_is(self, coach, athlete: Athlete) -> None:
+        coach.ok("POST", f"athletes/{athlete.pk}/masses", {"day": "2026-11-19", "mass": 70})
+        mark = {"kind": "one_rm", "exercise_id": "pull_up", "day": "2026-11-10", "load_kg": 10, "reps": 1}
+        coach.ok("POST", f"athletes/{athlete.pk}/marks", mark)
+        self.done(athlete, 5, None)
+        assert lift(coach, athlete)["max_kg"] >= 10

@@ -171,13 +171,16 @@ def _read_calendar(found: Mapping[int, LiftFacts], athletes: Mapping[int, Athlet
 
 
 def _read_sets(found: Mapping[int, LiftFacts], wanted: Wanted) -> None:
+    known = exercises()
+    weighed = [pk for pk, facts in found.items() if facts.mass_kg]
+    with_body = [e.id for e in known.values() if e.carries_body]  # with nothing added they say something, once weighed
     rows = (
         SetRecord.objects.filter(
+            Q(load_kg__gt=0) | Q(line__exercise_id__in=with_body, line__session__athlete_id__in=weighed),
             line__session__athlete_id__in=list(found),
             line__session__day__gte=wanted.day - timedelta(days=EVIDENCE_DAYS),
             line__session__day__lte=wanted.day,
             kind=SetKind.WORK,
-            load_kg__gt=0,
             reps__range=(1, MOST_REPS),
             trouble="",
             form="",  # an easier or harder form is another exercise as far as the max goes
@@ -187,7 +190,6 @@ def _read_sets(found: Mapping[int, LiftFacts], wanted: Wanted) -> None:
         .annotate(said=_as_text("line__conditions"))
         .order_by()
     )
-    known = exercises()
     told = (
         rows.filter(Q(rir__isnull=False) | Q(is_all_out=True))
         .exclude(HUNG)
@@ -204,12 +206,15 @@ def _read_sets(found: Mapping[int, LiftFacts], wanted: Wanted) -> None:
         .values_list("line__session__athlete_id", "line__exercise_id", "line__session__day", "reps", "said")
         .annotate(heaviest=Max("load_kg"), last=Max("pk"))
     )
-    best: dict[tuple[int, str, date, Conditions], Mark] = {}
+    best: dict[tuple[int, str, date, Conditions], tuple[float, Mark]] = {}
     for athlete_id, exercise_id, day, reps, said, load_kg, pk in untold:
-        place = (athlete_id, known[exercise_id].same_lift, day, _conditions(said))
-        if place not in best or load_kg * EPLEY.ratio(reps) > best[place].load_kg * EPLEY.ratio(best[place].reps):
-            best[place] = Mark(f"set:{pk}", day, MarkKind.SET_DONE, load_kg, reps, conditions=place[3])
-    for (athlete_id, lift_id, _, _), mark in best.items():
+        lift_done = known[exercise_id]
+        place = (athlete_id, lift_done.same_lift, day, _conditions(said))
+        body_kg = found[athlete_id].mass_kg or 0.0 if lift_done.carries_body else 0.0
+        says = EPLEY.one_rm_kg((load_kg or 0.0) + body_kg, reps)
+        if place not in best or says > best[place][0]:
+            best[place] = says, Mark(f"set:{pk}", day, MarkKind.SET_DONE, load_kg or 0.0, reps, conditions=place[3])
+    for (athlete_id, lift_id, _, _), (_, mark) in best.items():
         found[athlete_id].marks[lift_id].append(mark)
 
 

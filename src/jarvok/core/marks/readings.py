@@ -86,7 +86,7 @@ def maxes_from_marks(
 def words_of(mark: Mark, day: date, unit: str = "kg") -> str:
     """A mark in a few words, as it is read on a day in a room of `kg` or `lb`."""
     when = said_day(mark.day) if (day - mark.day).days < NAMES_THE_YEAR_DAYS else said_day(mark.day, year=True)
-    name, load = KIND_NAMES[mark.kind], format_mass(mark.load_kg, unit)
+    name, load = KIND_NAMES[mark.kind], format_mass(mark.load_kg, unit) if mark.load_kg else "bodyweight"
     if mark.kind in SINGLES:
         return f"{name} {load} {unit}, {when}"
     if mark.kind is MarkKind.SET_RIR:
