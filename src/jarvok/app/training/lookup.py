@@ -8,8 +8,7 @@ from datetime import date
 from jarvok.app import clock
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
-from jarvok.app.seasons.season_book import SeasonBook
-from jarvok.app.training.planned_weeks import planned_week
+from jarvok.app.training.planned_weeks import plan_of, planned_week
 from jarvok.app.training.sheets import AthleteWeek, Sheet, SheetLine, athlete_week
 from jarvok.core.errors import CoachError
 from jarvok.core.quantities.days import said_day
@@ -56,7 +55,7 @@ class Standing:
 def find_planned(athlete: Athlete, day: date, key: str) -> Standing:
     """Find a session without resolving any load."""
     rules = rules_in_force()
-    plan = SeasonBook([athlete], clock.today(), rules).plan(athlete.pk)
+    plan = plan_of(athlete, clock.today(), rules)
     week = plan.week_of(day) if plan is not None else None
     sessions = planned_week(athlete, plan, week, rules) if plan is not None and week is not None else ()
     found = next((s for s in sessions if s.day == day and s.key == key), None)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from functools import partial
@@ -17,6 +18,7 @@ from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import SeasonStyle
 from jarvok.app.facts.training.models import WeekChoice, WrittenSession
+from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.training.order import Order, forget_order, in_order
 from jarvok.app.training.told_weeks import sessions_of, told_of
 from jarvok.core.errors import CoachError
@@ -308,12 +310,36 @@ def _is_replaced(row: WrittenSession | None) -> bool:
 CHANGING = ("session_moves", "week_choices", "written_sessions", "season_style")
 
 
+MOVING = ("session_moves", "written_sessions")
+
+
 def read_again(athlete: Athlete) -> Athlete:
     """The same athlete with what a change of the plan writes read anew."""
+    athlete.__dict__.pop(_KNOWN_PLAN, None)
+    return _read_anew(athlete, CHANGING)
+
+
+def read_moves_again(athlete: Athlete) -> Athlete:
+    """The same athlete after a session was moved, which leaves the season and the week models as they are."""
+    return _read_anew(athlete, MOVING)
+
+
+def _read_anew(athlete: Athlete, names: Sequence[str]) -> Athlete:
     athlete.__dict__.pop(_KNOWN_CONTESTS, None)
     forget_order(athlete)
     athlete.__dict__.pop(_KNOWN_DAYS, None)
-    for name in CHANGING:
+    for name in names:
         getattr(athlete, "_prefetched_objects_cache", {}).pop(name, None)
-    prefetch_related_objects([athlete], *CHANGING)
+    prefetch_related_objects([athlete], *names)
     return athlete
+
+
+_KNOWN_PLAN = "_known_plan"
+
+
+def plan_of(athlete: Athlete, today: date, rules: Rules) -> SeasonPlan | None:
+    """The athlete's season, read once until `read_again`."""
+    known: tuple[date, Rules, SeasonPlan | None] | None = athlete.__dict__.get(_KNOWN_PLAN)
+    if known is None or known[:2] != (today, rules):
+        known = athlete.__dict__[_KNOWN_PLAN] = (today, rules, SeasonBook([athlete], today, rules).plan(athlete.pk))
+    return known[2]

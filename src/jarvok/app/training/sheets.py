@@ -16,9 +16,8 @@ from jarvok.app.centre.in_force import kit_of, rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.facts.training.models import LineEdit, MethodChoice
-from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.training.own_rests import OwnRest, own_rests, primed
-from jarvok.app.training.planned_weeks import planned_week
+from jarvok.app.training.planned_weeks import plan_of, planned_week
 from jarvok.app.training.told_weeks import place_of, told_of
 from jarvok.core.errors import CoachError
 from jarvok.core.exercises import Exercise
@@ -165,6 +164,7 @@ class AthleteWeek:
     book: LiftBook
     before: tuple[PlannedSession, ...] = ()
     rules: Rules = DEFAULT_RULES
+    beside: _Beside | None = None  # what was read for its sheets and those of the week before
 
 
 def _chosen(choices: Sequence[MethodChoice], exercise_id: str, day: date) -> MethodChoice | None:
@@ -360,8 +360,8 @@ def athlete_week(athlete: Athlete, day: date, today: date, book: LiftBook | None
 
     `book` is one that has been read already and that nothing since has changed.
     """
-    rules = rules_in_force()
-    plan = SeasonBook([athlete], today, rules).plan(athlete.pk)
+    rules = book.rules if book is not None else rules_in_force()
+    plan = plan_of(athlete, today, rules)
     if plan is None:
         return None
     return week_in(athlete, plan, day, book or LiftBook([athlete], today, rules=rules))
@@ -379,7 +379,17 @@ def week_in(athlete: Athlete, plan: SeasonPlan, day: date, book: LiftBook) -> At
     told = told_of(athlete, week.start)
     if told is not None and told.through >= week.end:
         week = place_of(told, week)
-    return AthleteWeek(plan, week, sheets_of(athlete, planned, book, week), book, before, book.rules)
+    days = [s.day for s in (*before, *planned)]
+    beside = _beside([athlete], {athlete.pk: planned}, min(days), max(days)) if days else None
+    sheets = tuple(_sheet(athlete, s, book, week, beside, "full") for s in planned) if beside is not None else ()
+    return AthleteWeek(plan, week, sheets, book, before, book.rules, beside)
+
+
+def sheets_before(athlete: Athlete, found: AthleteWeek, last: SeasonWeek) -> tuple[Sheet, ...]:
+    """Return the sheets of the week before, from what was read for the week itself."""
+    if found.beside is None:
+        return sheets_of(athlete, found.before, found.book, last)
+    return tuple(_sheet(athlete, s, found.book, last, found.beside, "full") for s in found.before)
 
 
 def week_days(start: date) -> list[date]:

@@ -25,7 +25,7 @@ from jarvok.app.training.actions import move_session as move
 from jarvok.app.training.actions import step_line as step
 from jarvok.app.training.actions import write_line as write
 from jarvok.app.training.lookup import find_sheet
-from jarvok.app.training.planned_weeks import read_again
+from jarvok.app.training.planned_weeks import read_again, read_moves_again
 from jarvok.app.training.sheets import athlete_week
 from jarvok.core.season.model import monday_of
 
@@ -104,7 +104,7 @@ def move_session(request: HttpRequest, athlete_id: int, day: date, key: str, pay
     book = LiftBook([athlete], clock.today(), rules=rules_in_force())  # a move changes no mark and no set: read once
     share_book(book)
     move.run(who_of(request), athlete, day, key, payload.day)
-    return week_answer(read_again(athlete), monday_of(payload.day), book)
+    return week_answer(read_moves_again(athlete), monday_of(payload.day), book)
 
 
 @router.put("/athletes/{int:athlete_id}/sessions/{day}/{key}/merge", response={200: WeekAnswer, **ERRORS})

@@ -14,7 +14,7 @@ from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import FlagWord
 from jarvok.app.training.planned_weeks import WeekStyle, order_of, week_style_of
-from jarvok.app.training.sheets import AthleteWeek, Sheet, sheets_of, week_days
+from jarvok.app.training.sheets import AthleteWeek, Sheet, sheets_before, week_days
 from jarvok.core.checks.flag import Severity
 from jarvok.core.library.exercises import exercise
 from jarvok.core.quantities.mass import in_unit
@@ -133,7 +133,7 @@ def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
         competition=found.week.competition,
         days=days,
         sums=sums_of(found.sheets, unit),
-        sums_before=sums_of(sheets_of(athlete, found.before, found.book, last), unit) if last is not None else None,
+        sums_before=sums_of(sheets_before(athlete, found, last), unit) if last is not None else None,
         arrangement=style.arrangement.key,
         arrangement_name=style.arrangement.name,
         arrangement_days=style.days,
