@@ -14,7 +14,7 @@ from django.db.models import Max, Q, QuerySet, TextField
 from django.db.models.functions import Cast
 
 from jarvok.app.athletes.findings import acting
-from jarvok.app.athletes.reading import newest_masses
+from jarvok.app.athletes.reading import mass_on, newest_masses
 from jarvok.app.athletes.typed_velocities import typed_velocities
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, MaxDecision
 from jarvok.app.facts.floor.hung import HELPED, HUNG
@@ -79,7 +79,7 @@ def read_lift_facts(athletes: Mapping[int, Athlete], wanted: Wanted) -> dict[int
     """Return the facts of each athlete, in twelve queries for all of them."""
     found = {pk: LiftFacts() for pk in athletes}
     if found:
-        for pk, mass_kg in newest_masses(list(found)).items():
+        for pk, mass_kg in _masses(athletes, wanted.day).items():
             found[pk].mass_kg = mass_kg
         _read_marks(found, wanted)
         _read_sets(found, wanted)
@@ -92,6 +92,13 @@ def read_lift_facts(athletes: Mapping[int, Athlete], wanted: Wanted) -> dict[int
         for pk, facts in found.items():
             _part_conditions(facts, athletes[pk])
     return found
+
+
+def _masses(athletes: Mapping[int, Athlete], day: date) -> dict[int, float | None]:
+    """The newest body mass of each, from what was read with them where it was."""
+    if all("masses" in getattr(a, "_prefetched_objects_cache", {}) for a in athletes.values()):
+        return {pk: mass_on(a, day) for pk, a in athletes.items()}
+    return newest_masses(list(athletes))
 
 
 @lru_cache(maxsize=512)
