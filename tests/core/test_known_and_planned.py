@@ -136,6 +136,15 @@ class TestFaults:
         assert "hips rise first" in added.reason
         assert not added.is_main
 
+    @pytest.mark.parametrize(("seen_in", "works_on_it"), [
+        ("back_squat", {"pause_squat", "pause_front_squat"}), ("deadlift", {"pause_deadlift"}),
+        ("clean", {"pause_clean", "pause_snatch"}),
+    ])  # fmt: skip
+    def test_it_is_worked_on_in_the_kind_of_lift_it_was_seen_in(self, seen_in: str, works_on_it: set[str]) -> None:
+        """A wrestler whose hips rise first in the squat pauses squats; nobody gives them a snatch for it."""
+        (need,) = [n for n in wishes(Known(faults=(LiftFault(seen_in, "hips_rise_first"),))).needs if n.because is Because.FAULT]
+        assert set(need.exercises) == works_on_it
+
     def test_a_fault_of_posture_brings_rows_and_trunk_work_and_leaves_the_lift(self) -> None:
         known = Known(faults=(LiftFault("back_squat", "upper_back_rounds"),))
         changed = week("team_strength", 2, known)

@@ -146,7 +146,10 @@ def _fault_needs(seen: LiftFault) -> list[Need]:
         return [Need(fault_need(kind.id), Because.FAULT, words, POSTURE_TIMES, POSTURE_TEXT, small)]
     small = tuple(e.id for e in speaking if e.kind in SMALL_KINDS)
     landings = tuple(e.id for e in speaking if e.kind == "jump" and e.cost == "low")
-    easy = tuple(e.id for e in sorted(speaking, key=lambda e: (e.teaching, e.cost != "low")) if e.kind not in SMALL_KINDS)
+    whole = [e for e in speaking if e.kind not in SMALL_KINDS]
+    seen_in = exercise(seen.exercise_id)
+    near = [e for e in whole if e.pattern == seen_in.pattern] or [e for e in whole if e.kind != "classic"] or whole
+    easy = tuple(e.id for e in sorted(near, key=lambda e: (e.teaching, e.cost != "low")))
     return [
         Need(
             fault_need(kind.id), Because.FAULT, words, 1, SKILL_TEXT, small or landings or easy,
