@@ -5,6 +5,8 @@ from __future__ import annotations
 from datetime import date
 from typing import Any
 
+import pytest
+
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import SessionLine, SetRecord, TrainingSession
 
@@ -45,8 +47,7 @@ def test_a_heavier_athlete_adds_less_for_the_same_share(coach, athlete: Athlete,
 class TestNothingAdded:
     """Sets with bodyweight alone are evidence once the athlete has been weighed, and no max of nothing before."""
 
-    def done(self, athlete: Athlete, reps: int, rir: float | None) -> None:
-        day = date(2026, 11, 20)
+    def done(self, athlete: Athlete, reps: int, rir: float | None, day: date = date(2026, 11, 20)) -> None:
         held = TrainingSession.objects.create(athlete=athlete, day=day, key="A", theme="", started_at=f"{day}T10:00:00Z")
         line = SessionLine.objects.create(
             session=held, order=0, slot="A1", block="A", exercise_id="pull_up", text="1 × 6 @ BW", planned=[], role="main"
@@ -62,6 +63,16 @@ class TestNothingAdded:
     def test_without_a_body_mass_they_say_nothing(self, coach, athlete: Athlete) -> None:
         self.done(athlete, 6, 2)
         assert not [x for x in coach.get(f"athletes/{athlete.pk}")["lifts"] if x["exercise_id"] == "pull_up" and x["max_kg"]]
+
+    @pytest.mark.parametrize("reps", [1, 3])
+    def test_the_pages_open_for_who_can_add_nothing_yet(self, coach, athlete: Athlete, reps: int) -> None:
+        coach.ok("POST", f"athletes/{athlete.pk}/masses", {"day": "2026-10-01", "mass": 70})
+        for day in (date(2026, 10, 25), date(2026, 11, 4), date(2026, 11, 20)):
+            self.done(athlete, reps, 0, day)
+        for path in ("standing", "report", "phase-bests"):
+            coach.get(f"athletes/{athlete.pk}/{path}")
+        for path in (f"learning/athlete/{athlete.pk}/progress", f"findings/athlete/{athlete.pk}", "today", "athletes"):
+            coach.get(path)
 
     def test_of_unknown_effort_they_are_the_least_it_is(self, coach, athlete: Athlete) -> None:
         coach.ok("POST", f"athletes/{athlete.pk}/masses", {"day": "2026-11-19", "mass": 70})

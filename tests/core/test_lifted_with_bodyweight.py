@@ -69,6 +69,12 @@ class TestMax:
         assert found.value_kg == 40
         assert [p.value_kg for p in max_trend([mark(40, 1, kind=MarkKind.ONE_RM)], [TODAY], body_kg=BODY_KG)] == [40]
 
+    @pytest.mark.parametrize(("reps", "has_max"), [(1, False), (2, True)])
+    def test_bodyweight_once_and_no_more_leaves_nothing_to_add(self, reps: int, has_max: bool) -> None:
+        sets = [mark(0, reps, kind=MarkKind.SET_RIR)]
+        assert (current_max(sets, TODAY, body_kg=BODY_KG) is not None) == has_max
+        assert bool(max_trend(sets, [TODAY], body_kg=BODY_KG)) == has_max
+
     def test_a_set_with_little_added_is_heavy_enough_to_say_something(self) -> None:
         """Twenty added of forty is half of the load and over four fifths of what is lifted."""
         known = [mark(40, 1, 20, MarkKind.ONE_RM), mark(20, 4, 2, MarkKind.SET_RIR, 1)]

@@ -106,13 +106,14 @@ def current_max(
     proposal until the coach accepts it; what is refused is left out. The max falls by `max.fall_pct` a session at most,
     but for a test. `pauses` are first and last days away, ill or in a taper: marks are not carried forward over them. `beside`
     is what the working says of marks that were left out before; `unit` that in which it says masses.
-    Where bodyweight is lifted with the load, `body_kg` is that: repetitions hang on both together, the max is what is added.
+    Where bodyweight is lifted with the load, `body_kg` is that: repetitions hang on both together, the max is what is added,
+    and there is none where bodyweight alone is all that is lifted.
     """
     marks = list(marks)
     sweep = Sweep(marks, day, day, rules, decisions, training_age_years, pauses, body_kg)
     sweep.go_to(day)
     now = sweep.estimate(day)
-    if now is None:
+    if now is None or now.value_kg <= body_kg:
         return None
     total = sum(s.weight for s in now.said)
     evidence = tuple(
@@ -151,7 +152,7 @@ def max_trend(
     for day in days:
         sweep.go_to(day)
         now = sweep.estimate(day)
-        if now is not None:
+        if now is not None and now.value_kg > body_kg:
             found.append(TrendPoint(day, now.value_kg - body_kg, now.error_kg))
     return tuple(found)
 
