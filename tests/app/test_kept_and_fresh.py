@@ -201,7 +201,7 @@ def test_nothing_kept_is_read_or_added_meanwhile(warm) -> None:
 
 
 def test_lifts_are_let_go_of_before_the_rest(warm, monkeypatch) -> None:
-    monkeypatch.setattr(kept_known, "MOST_LIFTS_KEPT", 1)
+    monkeypatch.setattr(kept_known, "MOST_LARGE_KEPT", 1)
     mate = Athlete.objects.create(squad=warm.squad, name="Mate")
     for athlete in (warm, mate):
         LiftBook([athlete], TODAY)

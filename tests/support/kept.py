@@ -8,12 +8,14 @@ from typing import Any
 from jarvok.app import clock
 from jarvok.app.api.athletes.overview import rows_of
 from jarvok.app.api.today.of_day import of_day
+from jarvok.app.api.training.plan import week_answer
 from jarvok.app.api.training.squads import rows_of as week_rows_of
 from jarvok.app.athletes.kept_known import nothing_kept
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.learning.weeks import weeks_of
+from jarvok.app.training.kept_athlete import reader_of
 from jarvok.app.training.own_library import own_exercises
 from jarvok.core.library.exercises import with_own
 from jarvok.core.season.model import monday_of
@@ -27,6 +29,7 @@ def _all_that_is_kept() -> dict[str, Any]:
         "rows": rows_of(people),
         "done": weeks_of(people, clock.today() - timedelta(weeks=3), clock.today(), rules_in_force()),
         "weeks": [week_rows_of(people, monday_of(clock.today()) + timedelta(days=7 * n)) for n in (0, 1)],
+        "week": [week_answer(reader_of(a.pk), monday_of(clock.today()) + timedelta(days=7 * n)) for a in people for n in (0, 1)],
         "maxes": {(a.pk, x.id): book.max(a.pk, x.id) for a in people for x in book.lifts_of(a.pk)},
         "profiles": {(a.pk, x.id): book.profile(a.pk, x.id) for a in people for x in book.lifts_of(a.pk)},
     }

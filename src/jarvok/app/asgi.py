@@ -16,10 +16,11 @@ pages = get_asgi_application()
 from jarvok.app.api.read_ahead import keep_read_ahead  # noqa: E402  the applications have to be loaded first
 from jarvok.app.between import keep_listening  # noqa: E402
 from jarvok.app.gate import SensorGate  # noqa: E402
+from jarvok.app.threads import LentThreads  # noqa: E402
 from jarvok.app.upkeep.housekeeper import keep_house  # noqa: E402
 
 sys.setswitchinterval(0.001)  # who stores a set does not wait long for who works out a page
-served = SensorGate(pages)
+served = SensorGate(LentThreads(pages))
 
 
 async def application(scope, receive, send):  # type: ignore[no-untyped-def]

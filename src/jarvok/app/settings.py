@@ -79,6 +79,7 @@ ASGI_APPLICATION = "jarvok.app.asgi.application"
 MAX_PAGES = os.environ.get("JARVOK_MAX_PAGES", "")
 SQLITE = {
     "ENGINE": "django.db.backends.sqlite3",
+    "CONN_MAX_AGE": None,  # the threads that answer stay, and keep their connections
     "NAME": os.environ.get("JARVOK_DB", str(VAR / "jarvok.sqlite3")),
     "OPTIONS": {
         "transaction_mode": "IMMEDIATE",

@@ -9,6 +9,7 @@ from typing import NamedTuple
 
 from django.db.models import Q
 
+from jarvok.app.athletes.kept_known import while_kept
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.learning.models import Finding, FindingState, FindingWord
 from jarvok.core.learning.findings import BESIDE_A_LIFT, Kind, line_words
@@ -83,6 +84,13 @@ class Learned:
 
 def learned_by(people: Sequence[Athlete]) -> dict[int, Learned]:
     """What acts beside the lifts of each athlete, read together."""
+    if len(people) == 1:
+        (athlete,) = people
+        return {athlete.pk: while_kept(athlete, lambda: _learned_by(people)[athlete.pk], "learned")}
+    return _learned_by(people)
+
+
+def _learned_by(people: Sequence[Athlete]) -> dict[int, Learned]:
     known = exercises()
     acting = [s.finding for s in findings_of(people) if s.acts]
     found: dict[int, Learned] = {}

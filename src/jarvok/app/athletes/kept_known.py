@@ -10,11 +10,11 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
-from collections.abc import Hashable, Iterable, Iterator
+from collections.abc import Callable, Hashable, Iterable, Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
 from datetime import date
-from typing import Any, NamedTuple
+from typing import Any, NamedTuple, TypeVar
 
 from django.db import connection
 from django.db.models import F, Model, Subquery
@@ -29,10 +29,12 @@ from jarvok.app.facts.floor.models import SessionLine
 from jarvok.core.quantities.days import DayOrder, order_of_days
 
 MOST_KEPT = 2000  # [T] athletes with what is small, a few kilobytes each
-MOST_LIFTS_KEPT = 250  # [T] athletes with what is known of their lifts, about a quarter of a megabyte each
-LIFTS = "lifts"
+MOST_LARGE_KEPT = 250  # [T] athletes with what is large: what is known of their lifts, about a quarter of a megabyte each
+LIFTS, ATHLETE = "lifts", "athlete"
+LARGE = (LIFTS, ATHLETE)  # what is let go of before the rest
 COUNTED = (Fact, Squad, SessionLine, Centre)  # what acts write, and versions count
 Kept = dict[Hashable, Any]
+T = TypeVar("T")
 
 
 class Stamp(NamedTuple):
@@ -66,7 +68,7 @@ def _of(athlete: int) -> Of:
 
 _lock = threading.Lock()
 _kept: OrderedDict[Of, tuple[Stamp, Kept]] = OrderedDict()
-_with_lifts: OrderedDict[Of, None] = OrderedDict()
+_with_large: OrderedDict[Of, None] = OrderedDict()
 _not_kept: ContextVar[bool] = ContextVar("not_kept", default=False)
 
 
@@ -115,16 +117,61 @@ def kept_of(athletes: Iterable[int]) -> dict[int, Kept]:
     return found
 
 
-def keep_lifts(athlete: int, kept: Kept, lifts: Any) -> None:
-    """Keep what is known of an athlete's lifts, and let go of that of those who were not asked about for longest."""
-    kept[LIFTS] = lifts
+def keep_large(athlete: int, kept: Kept, what: str, found: Any) -> None:
+    """Keep something large of an athlete, and let go of that of those who were not asked about for longest."""
+    kept[what] = found
     with _lock:
-        _with_lifts[_of(athlete)] = None
-        _with_lifts.move_to_end(_of(athlete))
-        while len(_with_lifts) > MOST_LIFTS_KEPT:
-            oldest, _ = _with_lifts.popitem(last=False)
+        _with_large[_of(athlete)] = None
+        _with_large.move_to_end(_of(athlete))
+        while len(_with_large) > MOST_LARGE_KEPT:
+            oldest, _ = _with_large.popitem(last=False)
             if oldest in _kept:
-                _kept[oldest][1].pop(LIFTS, None)
+                for large in LARGE:
+                    _kept[oldest][1].pop(large, None)
+
+
+def keep_over_a_change(athlete: int, what: str, before: Any, after: Any) -> None:
+    """Keep `after`, read anew after one change of the plan alone, in the place of `before`, where there was no other change."""
+    if going_on.get() is not None or _not_kept.get() or inside_transaction():
+        return
+    of, now = _of(athlete), stamps_of([athlete]).get(athlete)
+    with _lock:
+        then = _kept.get(of)
+        if then is None or now is None or then[1].get(what) is not before:
+            return
+        if now == then[0]._replace(athlete=then[0].athlete + 1, plans=then[0].plans + 1):
+            _kept[of] = (now, {key: then[1][key] for key in (LIFTS,) if key in then[1]} | {what: after})
+
+
+_WHILE_KEPT = "worked_out_while_kept"
+
+
+def begin_to_keep(athlete: Athlete) -> None:
+    """From now on what is worked out of this athlete stays with it."""
+    athlete.__dict__[_WHILE_KEPT] = {}
+
+
+def while_kept(athlete: Athlete, work_out: Callable[[], T], what: str, monday: date | None = None) -> T:
+    """What is worked out of an athlete, or of one of its weeks: once for as long as the athlete is kept, else each time."""
+    kept: dict[tuple[str, date | None], Any] | None = athlete.__dict__.get(_WHILE_KEPT)
+    if kept is None:
+        return work_out()
+    if (what, monday) not in kept:
+        kept[what, monday] = work_out()
+    found: T = kept[what, monday]
+    return found
+
+
+def forget_weeks_from(athlete: Athlete, monday: date) -> None:
+    """Nothing worked out of the weeks from a Monday on is kept any more."""
+    kept: dict[tuple[str, date | None], Any] | None = athlete.__dict__.get(_WHILE_KEPT)
+    if kept is not None:
+        athlete.__dict__[_WHILE_KEPT] = {key: found for key, found in kept.items() if key[1] is None or key[1] < monday}
+
+
+def forget_while_kept(athlete: Athlete) -> None:
+    """Nothing stays with this athlete any more."""
+    athlete.__dict__.pop(_WHILE_KEPT, None)
 
 
 @contextmanager
@@ -141,7 +188,7 @@ def forget_all_kept() -> None:
     """Keep nothing any more."""
     with _lock:
         _kept.clear()
-        _with_lifts.clear()
+        _with_large.clear()
 
 
 def _written_outside(sender: type[Model], **_: Any) -> None:

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 
 from jarvok.app import clock
-from jarvok.app.athletes.kept_known import LIFTS, keep_lifts, kept_of
+from jarvok.app.athletes.kept_known import LIFTS, keep_large, kept_of
 from jarvok.app.athletes.lift_facts import EVIDENCE_DAYS, LiftFacts, Wanted, read_lift_facts
 from jarvok.app.athletes.past_sessions import read_past
 from jarvok.app.athletes.worked_out import mark_of_day, max_of, profile_of
@@ -89,10 +89,10 @@ class LiftBook:
             of, worked = kept[pk].get(LIFTS, (None, None))
             if of == saying:
                 found[pk] = worked
-                keep_lifts(pk, kept[pk], (saying, worked))
+                keep_large(pk, kept[pk], LIFTS, (saying, worked))
         for pk, worked in self._read({pk: a for pk, a in self.athletes.items() if pk not in found}, wanted).items():
             found[pk] = worked
-            keep_lifts(pk, kept[pk], (said[pk], worked))
+            keep_large(pk, kept[pk], LIFTS, (said[pk], worked))
         return found
 
     def facts_of(self, athlete_id: int) -> LiftFacts:

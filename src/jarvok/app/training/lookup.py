@@ -12,6 +12,7 @@ from jarvok.app.training.planned_weeks import plan_of, planned_week
 from jarvok.app.training.sheets import AthleteWeek, Sheet, SheetLine, athlete_week
 from jarvok.core.errors import CoachError
 from jarvok.core.quantities.days import said_day
+from jarvok.core.rules import Rules
 from jarvok.core.season.model import SeasonWeek
 from jarvok.core.session.planned import PlannedSession
 
@@ -52,9 +53,9 @@ class Standing:
     is_started: bool
 
 
-def find_planned(athlete: Athlete, day: date, key: str) -> Standing:
-    """Find a session without resolving any load."""
-    rules = rules_in_force()
+def find_planned(athlete: Athlete, day: date, key: str, rules: Rules | None = None) -> Standing:
+    """Find a session without resolving any load; `rules` are those in force where they have been read."""
+    rules = rules or rules_in_force()
     plan = plan_of(athlete, clock.today(), rules)
     week = plan.week_of(day) if plan is not None else None
     sessions = planned_week(athlete, plan, week, rules) if plan is not None and week is not None else ()

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from functools import partial
+from typing import TypeVar
 
 from django.db.models import prefetch_related_objects
 from django.utils import timezone
 
 from jarvok.app import clock
+from jarvok.app.athletes.kept_known import forget_weeks_from, forget_while_kept, while_kept
 from jarvok.app.athletes.known import wishes_of
 from jarvok.app.athletes.lags import lag_of, limits_of_strength, shown_since
 from jarvok.app.athletes.reading import age_of, mass_on, practices_of, restrictions_of
@@ -40,6 +42,7 @@ from jarvok.core.week.plan import WeekArrangement, WeekFacts, level_of
 from jarvok.core.week.spending import spend_week
 from jarvok.core.week.weight import load_of
 
+T = TypeVar("T")
 SEASON_DEFAULT = SeasonStyle().arrangement
 
 
@@ -289,8 +292,18 @@ def _on(session: PlannedSession, day: date) -> PlannedSession:
 UNSAID = "12:00"  # between a morning and an evening session, where nobody said when it begins
 
 
+def of_week(athlete: Athlete, plan: SeasonPlan, monday: date, what: str, work_out: Callable[[], T]) -> T:
+    """What is worked out of a week of the athlete's season: once for as long as the athlete is kept."""
+    is_own = plan is athlete.__dict__.get(_KNOWN_PLAN, (None, None, None))[2]
+    return while_kept(athlete, work_out, what, monday) if is_own else work_out()
+
+
 def planned_week(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> tuple[PlannedSession, ...]:
     """The week as it stands: the proposal with the coach's own sessions in place of, or beside, the proposed ones."""
+    return of_week(athlete, plan, week.start, "planned", lambda: _planned_week(athlete, plan, week, rules))
+
+
+def _planned_week(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> tuple[PlannedSession, ...]:
     written = written_of(athlete, week)
     found = [s for s in proposed_week(athlete, plan, week, rules) if not _is_replaced(written.get(s.key))]
     for key, row in written.items():
@@ -316,16 +329,18 @@ MOVING = ("session_moves", "written_sessions")
 def read_again(athlete: Athlete) -> Athlete:
     """The same athlete with what a change of the plan writes read anew."""
     athlete.__dict__.pop(_KNOWN_PLAN, None)
+    athlete.__dict__.pop(_KNOWN_CONTESTS, None)
+    forget_while_kept(athlete)
     return _read_anew(athlete, CHANGING)
 
 
-def read_moves_again(athlete: Athlete) -> Athlete:
-    """The same athlete after a session was moved, which leaves the season and the week models as they are."""
+def read_moves_again(athlete: Athlete, monday: date) -> Athlete:
+    """The same athlete after a session was moved within a week: the season, its week models and what contests ask stay."""
+    forget_weeks_from(athlete, monday)
     return _read_anew(athlete, MOVING)
 
 
 def _read_anew(athlete: Athlete, names: Sequence[str]) -> Athlete:
-    athlete.__dict__.pop(_KNOWN_CONTESTS, None)
     forget_order(athlete)
     athlete.__dict__.pop(_KNOWN_DAYS, None)
     for name in names:

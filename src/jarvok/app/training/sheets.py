@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from functools import cached_property
 from itertools import groupby
 from typing import Literal, NamedTuple
 
+from django.db.models import QuerySet
+
 from jarvok.app.athletes.findings import Beside, Learned, learned_by
+from jarvok.app.athletes.kept_known import while_kept
 from jarvok.app.athletes.lags import share_book
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.centre.in_force import kit_of, rules_in_force
@@ -261,11 +264,24 @@ def _beside(people: Sequence[Athlete], sessions: Mapping[int, Sequence[PlannedSe
     started = {
         (t.athlete_id, t.day, t.key): t for t in TrainingSession.objects.filter(athlete_id__in=ids, day__range=(start, end))
     }
-    choices: dict[int, list[MethodChoice]] = {i: [] for i in ids}
-    for choice in MethodChoice.objects.filter(athlete_id__in=ids, withdrawn_at__isnull=True, until_day__gte=start):
-        choices[choice.athlete_id].append(choice)
+    choices = {i: [c for c in rows if c.until_day >= start] for i, rows in _picked(people).items()}
     written = {i: {k: e for k, e in rows.items() if e.text} for i, rows in edits.items()}
     return _Beside(written, started, choices, own_rests(sessions), learned_by(people))
+
+
+def _picked(people: Sequence[Athlete]) -> dict[int, list[MethodChoice]]:
+    """Methods picked for a lift that are not withdrawn, by athlete."""
+    if len(people) == 1:
+        (athlete,) = people
+        return {athlete.pk: while_kept(athlete, lambda: list(_choices([athlete.pk])), "method choices")}
+    found: dict[int, list[MethodChoice]] = {p.pk: [] for p in people}
+    for choice in _choices(found):
+        found[choice.athlete_id].append(choice)
+    return found
+
+
+def _choices(athletes: Iterable[int]) -> QuerySet[MethodChoice]:
+    return MethodChoice.objects.filter(athlete_id__in=list(athletes), withdrawn_at__isnull=True)
 
 
 def sheets_of(athlete: Athlete, sessions: Sequence[PlannedSession], book: LiftBook, week: SeasonWeek) -> tuple[Sheet, ...]:

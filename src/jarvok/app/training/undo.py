@@ -14,7 +14,7 @@ NO_STEPS = ("choose_method", "remove_added")
 def newest_step(athlete: Athlete) -> Step | None:
     """The newest step that stands; all but lines are read with the athlete's week already. Lines before acts had none."""
     lines = LineEdit.objects.filter(athlete=athlete, undone_at__isnull=True, act__isnull=False)
-    edit = lines.exclude(act__verb__in=NO_STEPS).order_by("-act_id", "-id").first()
+    edit = lines.exclude(act__verb__in=NO_STEPS).select_related("act").order_by("-act_id", "-id").first()
     rows: list[Step] = [edit] if edit is not None else []
     others: list[Step] = [*athlete.written_sessions.all(), *athlete.session_moves.all(), *athlete.week_choices.all()]
     rows += [step for step in others if step.undone_at is None and step.act_id is not None]

@@ -6,7 +6,6 @@ from dataclasses import replace
 from datetime import date, timedelta
 
 from django.http import HttpRequest
-from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from jarvok.app import clock
@@ -15,12 +14,11 @@ from jarvok.app.api.who import who_of
 from jarvok.app.athletes.actions import decline_wish as decline
 from jarvok.app.athletes.known import known_of
 from jarvok.app.athletes.lags import limits_of_strength
-from jarvok.app.athletes.reading import FOR_A_WEEK
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.schema import Schema
-from jarvok.app.seasons.season_book import SeasonBook
-from jarvok.app.training.planned_weeks import planned_week
+from jarvok.app.training.kept_athlete import athlete_of, reader_of
+from jarvok.app.training.planned_weeks import plan_of, planned_week
 from jarvok.core.chooser.known import BECAUSE_NAMES, Because, Need
 from jarvok.core.chooser.wishes import wishes
 from jarvok.core.errors import CoachError
@@ -70,10 +68,6 @@ class Declined(Schema):
     is_wanted: bool
 
 
-def _person(athlete_id: int) -> Athlete:
-    return get_object_or_404(Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK), pk=athlete_id)
-
-
 def _sessions(athlete: Athlete, plan: SeasonPlan, rules: Rules) -> list[PlannedSession]:
     """The sessions of the two weeks ahead that are not begun, the rest of this week in them."""
     today = clock.today()
@@ -98,8 +92,8 @@ def _line_out(session: PlannedSession, line: PlannedLine) -> ChosenLineOut:
 
 
 def _out(athlete_id: int) -> ChosenOut:
-    athlete, rules = _person(athlete_id), rules_in_force()
-    plan = SeasonBook([athlete], clock.today(), rules).plan(athlete.pk)
+    athlete, rules = reader_of(athlete_id), rules_in_force()
+    plan = plan_of(athlete, clock.today(), rules)
     if plan is None:
         return ChosenOut(
             athlete_id=athlete.pk, reason="No season yet: what is recorded here chooses exercises once there is one.", wishes=[]
@@ -151,7 +145,7 @@ def read_chosen(request: HttpRequest, athlete_id: int) -> ChosenOut:
 @router.put("/athletes/{int:athlete_id}/chosen/{wish_id}", response={200: ChosenOut, **ERRORS})
 def decline_wish(request: HttpRequest, athlete_id: int, wish_id: str, payload: Declined) -> ChosenOut:
     """Leave the work for one reason out of every week from now on, or take it in again."""
-    athlete = _person(athlete_id)
+    athlete = athlete_of(athlete_id)
     known = replace(known_of(athlete, clock.today(), rules_in_force()), limits=limits_of_strength(athlete))
     found = next((n for n in wishes(replace(known, declined=frozenset())).needs if n.id == wish_id), None)
     if found is None:

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from datetime import timedelta
 
 from jarvok.app.api.seasons.shapes import FixOut, FlagOut
+from jarvok.app.athletes.kept_known import while_kept
 from jarvok.app.athletes.known import faults_on, jumps_a_set_of
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import practices_of
@@ -121,18 +122,21 @@ def _sets(sessions: Iterable[SessionView]) -> float:
     return float(sum(x.total_sets for s in sessions for x in s.lines if not x.prepares))
 
 
+def _words_kept(athlete: Athlete) -> dict[tuple[str, str], FlagWord]:
+    return {(w.check_id, w.where): w for w in FlagWord.objects.filter(athlete=athlete, lifted_at__isnull=True)}
+
+
 class FlagBook:
     """The flags of an athlete's week, with the words kept on them, each session asked once."""
 
     def __init__(self, athlete: Athlete, week: AthleteWeek) -> None:
         self.athlete, self.week = athlete, week
         self.can_undo = last_words(athlete)
-        words = FlagWord.objects.filter(athlete=athlete, lifted_at__isnull=True)
-        self.kept = {(w.check_id, w.where): w for w in words}
+        self.kept = while_kept(athlete, lambda: _words_kept(athlete), "flag words")
         self.slots = {
             f"{s.planned.day}:{s.planned.key}:{x.planned.line_id}": x.planned.slot for s in week.sheets for x in s.lines
         }
-        pains = tuple(as_told(p) for p in open_reports([athlete.pk]).get(athlete.pk, ()))
+        pains = while_kept(athlete, lambda: tuple(as_told(p) for p in open_reports([athlete.pk]).get(athlete.pk, ())), "pains")
         self.views = {(s.planned.day, s.planned.key): view_of(athlete, week, s, pains) for s in week.sheets}
 
     def out(self, flags: Iterable[Flag]) -> list[FlagOut]:

@@ -10,7 +10,6 @@ from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.api.problems import ERRORS
-from jarvok.app.api.training.plan import athlete_of
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.athletes.models import Athlete
@@ -18,6 +17,7 @@ from jarvok.app.schema import Schema
 from jarvok.app.shapes import ResolvedSetOut, WorkingOut, resolved_out, working_out
 from jarvok.app.training.actions import choose_method
 from jarvok.app.training.actions import drop_method as drop_method_of_block
+from jarvok.app.training.kept_athlete import athlete_of, reader_of
 from jarvok.app.training.lookup import find_sheet, line_of
 from jarvok.app.training.planned_weeks import read_again
 from jarvok.app.training.sheets import choice_for
@@ -135,7 +135,7 @@ PATH = "/athletes/{int:athlete_id}/sessions/{day}/{key}/lines/{line}/methods"
 
 @router.get(PATH, response={200: MethodsOut, **ERRORS})
 def read_methods(request: HttpRequest, athlete_id: int, day: date, key: str, line: str) -> MethodsOut:
-    return _methods(athlete_of(athlete_id), day, key, line)
+    return _methods(reader_of(athlete_id), day, key, line)
 
 
 @router.put(PATH, response={200: MethodsOut, **ERRORS})

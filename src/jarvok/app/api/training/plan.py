@@ -5,7 +5,6 @@ from __future__ import annotations
 from datetime import date
 
 from django.http import HttpRequest
-from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from jarvok.app import clock
@@ -16,7 +15,6 @@ from jarvok.app.api.training.week import week_out
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.lags import share_book
 from jarvok.app.athletes.lift_book import LiftBook
-from jarvok.app.athletes.reading import FOR_A_WEEK
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.schema import Schema
@@ -24,8 +22,9 @@ from jarvok.app.training.actions import merge_session as merge
 from jarvok.app.training.actions import move_session as move
 from jarvok.app.training.actions import step_line as step
 from jarvok.app.training.actions import write_line as write
+from jarvok.app.training.kept_athlete import athlete_of, moved, mover_of, reader_of
 from jarvok.app.training.lookup import find_sheet
-from jarvok.app.training.planned_weeks import read_again, read_moves_again
+from jarvok.app.training.planned_weeks import read_again
 from jarvok.app.training.sheets import athlete_week
 from jarvok.core.season.model import monday_of
 
@@ -48,15 +47,9 @@ class NewDay(Schema):
     day: date
 
 
-def athlete_of(athlete_id: int) -> Athlete:
-    return get_object_or_404(
-        Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK, "masses"), pk=athlete_id
-    )
-
-
 @router.get("/athletes/{int:athlete_id}/week", response={200: WeekAnswer, **ERRORS})
 def read_week(request: HttpRequest, athlete_id: int, start: date | None = None) -> WeekAnswer:
-    return week_answer(athlete_of(athlete_id), start)
+    return week_answer(reader_of(athlete_id), start)
 
 
 def week_answer(athlete: Athlete, start: date | None, book: LiftBook | None = None) -> WeekAnswer:
@@ -78,7 +71,7 @@ def week_answer(athlete: Athlete, start: date | None, book: LiftBook | None = No
 
 @router.get("/athletes/{int:athlete_id}/sessions/{day}/{key}", response={200: SheetOut, **ERRORS})
 def read_sheet(request: HttpRequest, athlete_id: int, day: date, key: str) -> SheetOut:
-    athlete = athlete_of(athlete_id)
+    athlete = reader_of(athlete_id)
     week, sheet = find_sheet(athlete, day, key)
     return sheet_out(athlete, week, sheet)
 
@@ -100,11 +93,11 @@ def step_line(request: HttpRequest, athlete_id: int, day: date, key: str, line: 
 
 @router.put("/athletes/{int:athlete_id}/sessions/{day}/{key}/day", response={200: WeekAnswer, **ERRORS})
 def move_session(request: HttpRequest, athlete_id: int, day: date, key: str, payload: NewDay) -> WeekAnswer:
-    athlete = athlete_of(athlete_id)
+    athlete = mover_of(athlete_id)
     book = LiftBook([athlete], clock.today(), rules=rules_in_force())  # a move changes no mark and no set: read once
     share_book(book)
-    move.run(who_of(request), athlete, day, key, payload.day)
-    return week_answer(read_moves_again(athlete), monday_of(payload.day), book)
+    move.run(who_of(request), athlete, day, key, payload.day, book.rules)
+    return week_answer(moved(athlete, monday_of(payload.day)), monday_of(payload.day), book)
 
 
 @router.put("/athletes/{int:athlete_id}/sessions/{day}/{key}/merge", response={200: WeekAnswer, **ERRORS})

@@ -11,7 +11,7 @@ from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.api.problems import ERRORS
-from jarvok.app.api.training.plan import athlete_of, week_answer
+from jarvok.app.api.training.plan import week_answer
 from jarvok.app.api.training.shapes import SheetOut, WeekAnswer
 from jarvok.app.api.training.sheet import sheet_out
 from jarvok.app.api.who import who_of
@@ -35,6 +35,7 @@ from jarvok.app.training.actions import begin_session as begin
 from jarvok.app.training.actions import copy_week as copy_week_action
 from jarvok.app.training.actions import move_line as move_line_action
 from jarvok.app.training.edits import Edit, Op
+from jarvok.app.training.kept_athlete import athlete_of
 from jarvok.app.training.lookup import find_sheet, near
 from jarvok.app.training.planned_weeks import read_again
 from jarvok.app.training.written import athletes_for

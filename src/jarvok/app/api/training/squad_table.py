@@ -12,7 +12,6 @@ from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.api.problems import ERRORS
-from jarvok.app.api.training.plan import athlete_of
 from jarvok.app.api.training.shapes import BlockOut
 from jarvok.app.api.training.sheet import blocks_of, forms_words
 from jarvok.app.athletes.findings import ON_PAPER
@@ -23,6 +22,7 @@ from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.schema import Schema
 from jarvok.app.seasons.season_book import SeasonBook
+from jarvok.app.training.kept_athlete import athlete_of
 from jarvok.app.training.lookup import find_sheet
 from jarvok.app.training.planned_weeks import planned_week
 from jarvok.app.training.rack_sheet import LiftAtRacks, rack_sheet, racks_of

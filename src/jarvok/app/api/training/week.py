@@ -13,7 +13,7 @@ from jarvok.app.athletes.reading import practices_of
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import FlagWord
-from jarvok.app.training.planned_weeks import WeekStyle, order_of, week_style_of
+from jarvok.app.training.planned_weeks import WeekStyle, of_week, order_of, week_style_of
 from jarvok.app.training.sheets import AthleteWeek, Sheet, sheets_before, week_days
 from jarvok.core.checks.flag import Severity
 from jarvok.core.library.exercises import exercise
@@ -133,7 +133,7 @@ def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
         competition=found.week.competition,
         days=days,
         sums=sums_of(found.sheets, unit),
-        sums_before=sums_of(sheets_before(athlete, found, last), unit) if last is not None else None,
+        sums_before=_sums_before(athlete, found, last, unit) if last is not None else None,
         arrangement=style.arrangement.key,
         arrangement_name=style.arrangement.name,
         arrangement_days=style.days,
@@ -145,6 +145,11 @@ def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
         days_words=_days_words(athlete, style, found),
         order_words=_order_words(athlete, found, today) if style.by_order else "",
     )
+
+
+def _sums_before(athlete: Athlete, found: AthleteWeek, last: SeasonWeek, unit: str) -> SumsOut:
+    what = f"sums in {unit}"
+    return of_week(athlete, found.plan, last.start, what, lambda: sums_of(sheets_before(athlete, found, last), unit))
 
 
 def _days_words(athlete: Athlete, style: WeekStyle, found: AthleteWeek) -> str:

@@ -12,12 +12,13 @@ from jarvok.app.training.lookup import find_planned
 from jarvok.app.training.written import MOST_A_DAY, put
 from jarvok.core.errors import CoachError
 from jarvok.core.quantities.days import said_day
+from jarvok.core.rules import Rules
 from jarvok.core.session.document import document_of
 
 
-def run(who: Who, athlete: Athlete, day: date, key: str, to: date) -> None:
+def run(who: Who, athlete: Athlete, day: date, key: str, to: date, rules: Rules | None = None) -> None:
     """Move a session; lines written for its day go with it."""
-    found = find_planned(athlete, day, key)
+    found = find_planned(athlete, day, key, rules)
     week = found.week
     if found.is_started:
         raise Conflict("This session has been started and stays on its day.")

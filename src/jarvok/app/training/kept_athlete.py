@@ -1,0 +1,50 @@
+"""An athlete with all that a week is laid from, and what was worked out of it, kept for the pages that only read."""
+
+from __future__ import annotations
+
+import copy
+from datetime import date
+
+from django.shortcuts import get_object_or_404
+
+from jarvok.app.athletes.kept_known import ATHLETE, begin_to_keep, keep_large, keep_over_a_change, kept_of
+from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.training.planned_weeks import read_moves_again
+
+_READER = "reader_it_was_taken_from"
+
+
+def athlete_of(athlete_id: int) -> Athlete:
+    """The athlete as the facts say now, for an action that changes something; 404 where there is none."""
+    return get_object_or_404(
+        Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK, "masses"), pk=athlete_id
+    )
+
+
+def reader_of(athlete_id: int) -> Athlete:
+    """The same for a page that changes nothing of it: shared by all who read while nothing changes; 404 where there is none."""
+    kept = kept_of([athlete_id])[athlete_id]
+    found: Athlete | None = kept.get(ATHLETE)
+    if found is None:
+        found = athlete_of(athlete_id)
+        begin_to_keep(found)
+    keep_large(athlete_id, kept, ATHLETE, found)
+    return found
+
+
+def mover_of(athlete_id: int) -> Athlete:
+    """The same, apart from those who read, for an action that moves a session and changes no row that is there already."""
+    reader = reader_of(athlete_id)
+    found = copy.copy(reader)
+    found.__dict__["_prefetched_objects_cache"] = dict(reader.__dict__["_prefetched_objects_cache"])
+    found.__dict__[_READER] = reader
+    return found
+
+
+def moved(mover: Athlete, monday: date) -> Athlete:
+    """The athlete after one session was moved in the week of a Monday, kept for readers where nothing else has changed."""
+    reader = mover.__dict__.pop(_READER)
+    read_moves_again(mover, monday)
+    keep_over_a_change(mover.pk, ATHLETE, reader, mover)
+    return mover
