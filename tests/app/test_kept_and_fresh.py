@@ -9,9 +9,11 @@ from typing import Any
 import numpy as np
 import pytest
 from django.db import OperationalError, transaction
+from django.db.models import F
 from support.kept import assert_kept_is_fresh
 from support.past import session
 
+from jarvok.app import acts
 from jarvok.app.acts import Who, acting
 from jarvok.app.api import in_turn
 from jarvok.app.api.read_ahead import read_ahead, when_a_day_begins
@@ -47,6 +49,8 @@ WRITES: tuple[tuple[str, str, dict[str, Any] | None], ...] = (
     ("POST", "athletes/{a}/competitions", {"name": "Quay Cup", "day": "2027-01-23", "rank": "secondary"}),
     ("PUT", "athletes/{a}/season/style", {"arrangement": "linear"}),
     ("PUT", "athletes/{a}/season/easy", {"monday": "2026-11-30", "easy": True}),
+    ("POST", "athletes/{a}/season/undo", None),
+    ("PUT", "athletes/{a}/season/week", {"monday": "2026-12-07", "volume_pct": 60, "top_pct": None}),
     ("POST", "athletes/{a}/season/undo", None),
     ("PUT", "athletes/{a}/week-arrangement", {"arrangement": "concurrent", "days": 3}),
     ("POST", "athletes/{a}/plan/undo", None),
@@ -138,6 +142,54 @@ def test_a_change_of_the_plan_alone_leaves_what_is_known_of_lifts(coach, warm, w
     assert kept_known.LIFTS in before
     assert after is not before, "what else is kept is read again"
     assert (kept_known.LIFTS in after and after[kept_known.LIFTS][1] is before[kept_known.LIFTS][1]) == stay
+
+
+def _a_move(coach, athlete: Athlete) -> tuple[str, dict[str, str]]:
+    days = coach.get(f"athletes/{athlete.pk}/week?start=2026-11-30")["week"]["days"]
+    from_day = next(d for d in days if d["sheet"])
+    to = next(d["day"] for d in days if not d["sheet"] and d["can_take"])
+    return f"athletes/{athlete.pk}/sessions/{from_day['day']}/{from_day['sheet']['key']}/day", {"day": to}
+
+
+def _phases(coach, athlete: Athlete) -> tuple[str, dict[str, Any]]:
+    phases = [p for p in coach.get(f"athletes/{athlete.pk}/season")["season"]["phases"] if p["can_set_length"]]
+    first, second = phases[:2]
+    weeks = {p["id"]: p["weeks"] for p in phases} | {first["id"]: first["weeks"] - 1, second["id"]: second["weeks"] + 1}
+    return f"competitions/{first['competition_id']}/phases", {"weeks": weeks}
+
+
+@pytest.mark.parametrize("change_of", [_a_move, _phases])
+def test_an_athlete_is_kept_over_a_change_of_the_plan_as_the_facts_say(coach, warm, change_of) -> None:
+    for _ in range(2):
+        path, body = change_of(coach, warm)
+        before = kept_of([warm.pk])[warm.pk][kept_known.ATHLETE]
+        coach.ok("PUT", path, body)
+        after = kept_of([warm.pk])[warm.pk].get(kept_known.ATHLETE)
+        assert after is not None, "nothing is read twice"
+        assert after is not before, "who was reading meanwhile keeps what it has read"
+        assert_kept_is_fresh(path)
+
+
+@pytest.mark.parametrize("change_of", [_a_move, _phases])
+def test_it_is_not_where_somebody_else_changed_something_meanwhile(coach, warm, change_of, monkeypatch) -> None:
+    path, body = change_of(coach, warm)
+    raise_versions = acts._raise_versions
+
+    def and_another(*asked: Any) -> None:
+        raise_versions(*asked)
+        Athlete.objects.filter(pk=warm.pk).update(version=F("version") + 1)
+
+    monkeypatch.setattr(acts, "_raise_versions", and_another)
+    coach.ok("PUT", path, body)
+    assert kept_known.ATHLETE not in kept_of([warm.pk])[warm.pk]
+
+
+def test_a_refused_move_leaves_what_is_kept(coach, warm) -> None:
+    path, _ = _a_move(coach, warm)
+    before = kept_of([warm.pk])[warm.pk][kept_known.ATHLETE]
+    assert coach.send("PUT", path, {"day": "2027-05-05"}).status_code == 422
+    assert kept_of([warm.pk])[warm.pk][kept_known.ATHLETE] is before
+    assert_kept_is_fresh(path)
 
 
 def test_another_day_is_another_page(coach, warm, sheet, settings) -> None:

@@ -40,7 +40,9 @@ MEASURE = """async ([root, act, times, between]) => {
     ACTS[act](i);
     await changed;
     await drawn();
-    taken.push(performance.now() - began);
+    const drawnAt = performance.now() - began;
+    const asked = performance.getEntriesByType('resource').filter((e) => e.name.includes('/api/') && e.startTime >= began)[0];
+    taken.push([drawnAt, asked.responseEnd - asked.requestStart]);
     await new Promise((done) => setTimeout(done, between));
   }
   return taken;
@@ -117,10 +119,14 @@ def athlete_at(page: Page, address: str) -> str:
     return f"{address}/athletes/{found[1]}"
 
 
-def said(what: str, page: Page, taken: list[float]) -> None:
+def said(what: str, page: Page, taken: list[tuple[float, float]]) -> None:
     alone = statistics.median(page.evaluate(TIME_ALONE, TIMES))
-    middle = statistics.median(taken)
-    print(f"\n{what}: median {middle:.0f} ms, best {min(taken):.0f}, worst {max(taken):.0f} · the time alone {alone:.0f} ms")
+    drawn, asked = zip(*taken, strict=True)
+    middle, server = statistics.median(drawn), statistics.median(asked)
+    print(
+        f"\n{what}: median {middle:.0f} ms (the request {server:.0f}), best {min(drawn):.0f}, worst {max(drawn):.0f} "
+        f"· the time alone {alone:.0f} ms"
+    )
 
 
 def test_a_session_moved(page: Page, address: str) -> None:

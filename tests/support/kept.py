@@ -7,6 +7,7 @@ from typing import Any
 
 from jarvok.app import clock
 from jarvok.app.api.athletes.overview import rows_of
+from jarvok.app.api.seasons.seasons import answer as season_answer
 from jarvok.app.api.today.of_day import of_day
 from jarvok.app.api.training.plan import week_answer
 from jarvok.app.api.training.squads import rows_of as week_rows_of
@@ -30,6 +31,7 @@ def _all_that_is_kept() -> dict[str, Any]:
         "done": weeks_of(people, clock.today() - timedelta(weeks=3), clock.today(), rules_in_force()),
         "weeks": [week_rows_of(people, monday_of(clock.today()) + timedelta(days=7 * n)) for n in (0, 1)],
         "week": [week_answer(reader_of(a.pk), monday_of(clock.today()) + timedelta(days=7 * n)) for a in people for n in (0, 1)],
+        "season": [season_answer(a.pk, reader_of(a.pk)) for a in people],
         "maxes": {(a.pk, x.id): book.max(a.pk, x.id) for a in people for x in book.lifts_of(a.pk)},
         "profiles": {(a.pk, x.id): book.profile(a.pk, x.id) for a in people for x in book.lifts_of(a.pk)},
     }

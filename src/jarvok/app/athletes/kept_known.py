@@ -162,11 +162,12 @@ def while_kept(athlete: Athlete, work_out: Callable[[], T], what: str, monday: d
     return found
 
 
-def forget_weeks_from(athlete: Athlete, monday: date) -> None:
-    """Nothing worked out of the weeks from a Monday on is kept any more."""
+def forget_weeks_from(athlete: Athlete, monday: date, *what: str) -> None:
+    """Nothing worked out of the weeks from a Monday on is kept any more, nor what else is named."""
     kept: dict[tuple[str, date | None], Any] | None = athlete.__dict__.get(_WHILE_KEPT)
     if kept is not None:
-        athlete.__dict__[_WHILE_KEPT] = {key: found for key, found in kept.items() if key[1] is None or key[1] < monday}
+        stays = {key: found for key, found in kept.items() if key[0] not in what and (key[1] is None or key[1] < monday)}
+        athlete.__dict__[_WHILE_KEPT] = stays
 
 
 def forget_while_kept(athlete: Athlete) -> None:

@@ -45,6 +45,9 @@ class TypedCompetition:
     sequence: int | None = None  # of an imported calendar; by hand it is one more
 
 
+CHANGED_BOOK = "season_book_after_the_change"
+
+
 @contextmanager
 def changed(athlete: Athlete, words: list[str]) -> Iterator[None]:
     """Keep a change with the season's facts before and after; the plan must build, or everything stays as it was."""
@@ -60,6 +63,8 @@ def changed(athlete: Athlete, words: list[str]) -> Iterator[None]:
         style = style_of(athlete)
         style.baseline = before if before["competitions"] else after
         style.save()
+        return
+    athlete.__dict__[CHANGED_BOOK] = book  # what the change was checked on is what stands after it
 
 
 def _keep(athlete: Athlete, words: str, before: dict[str, Any], after: dict[str, Any]) -> None:

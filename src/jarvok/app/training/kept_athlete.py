@@ -7,10 +7,12 @@ from datetime import date
 
 from django.shortcuts import get_object_or_404
 
+from jarvok.app import clock
 from jarvok.app.athletes.kept_known import ATHLETE, begin_to_keep, keep_large, keep_over_a_change, kept_of
 from jarvok.app.athletes.reading import FOR_A_WEEK
 from jarvok.app.facts.athletes.models import Athlete
-from jarvok.app.training.planned_weeks import read_moves_again
+from jarvok.app.training.planned_weeks import read_moves_again, read_season_again
+from jarvok.core.season.model import monday_of
 
 _READER = "reader_it_was_taken_from"
 
@@ -33,8 +35,8 @@ def reader_of(athlete_id: int) -> Athlete:
     return found
 
 
-def mover_of(athlete_id: int) -> Athlete:
-    """The same, apart from those who read, for an action that moves a session and changes no row that is there already."""
+def changer_of(athlete_id: int) -> Athlete:
+    """The same, apart from those who read, for an action that changes its plan alone and no row of what was read."""
     reader = reader_of(athlete_id)
     found = copy.copy(reader)
     found.__dict__["_prefetched_objects_cache"] = dict(reader.__dict__["_prefetched_objects_cache"])
@@ -42,9 +44,17 @@ def mover_of(athlete_id: int) -> Athlete:
     return found
 
 
-def moved(mover: Athlete, monday: date) -> Athlete:
+def moved(changer: Athlete, monday: date) -> Athlete:
     """The athlete after one session was moved in the week of a Monday, kept for readers where nothing else has changed."""
-    reader = mover.__dict__.pop(_READER)
-    read_moves_again(mover, monday)
-    keep_over_a_change(mover.pk, ATHLETE, reader, mover)
-    return mover
+    reader = changer.__dict__.pop(_READER)
+    read_moves_again(changer, monday)
+    keep_over_a_change(changer.pk, ATHLETE, reader, changer)
+    return changer
+
+
+def replanned(changer: Athlete) -> Athlete:
+    """The athlete after one change of its season alone, kept for readers where nothing else has changed."""
+    reader = changer.__dict__.pop(_READER)
+    read_season_again(changer, monday_of(clock.today()))
+    keep_over_a_change(changer.pk, ATHLETE, reader, changer)
+    return changer

@@ -21,6 +21,7 @@ from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import SeasonStyle
 from jarvok.app.facts.training.models import WeekChoice, WrittenSession
 from jarvok.app.seasons.season_book import SeasonBook
+from jarvok.app.seasons.typed_season import CHANGED_BOOK
 from jarvok.app.training.order import Order, forget_order, in_order
 from jarvok.app.training.told_weeks import sessions_of, told_of
 from jarvok.core.errors import CoachError
@@ -232,7 +233,8 @@ def proposed_week(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: R
     if told is None:
         return _arranged(athlete, plan, week, rules)
     moves = _moves(athlete, week)
-    stood = tuple(_on(s, moves[s.key]) if moves.get(s.key, s.day) > told.through else s for s in sessions_of(told))
+    sessions = while_kept(athlete, lambda: sessions_of(told), "told", week.start)
+    stood = tuple(_on(s, moves[s.key]) if moves.get(s.key, s.day) > told.through else s for s in sessions)
     if week_style_of(athlete, week.start).by_order and week.end >= clock.today():
         now = {(s.day, s.key) for s in order_of(athlete, plan, week, rules).sessions}
         stood = tuple(s for s in stood if s.day > told.through or (s.day, s.key) in now)  # what was missed is done next
@@ -323,7 +325,9 @@ def _is_replaced(row: WrittenSession | None) -> bool:
 CHANGING = ("session_moves", "week_choices", "written_sessions", "season_style")
 
 
+LINE_EDITS = "line edits"
 MOVING = ("session_moves", "written_sessions")
+SEASON = ("entered__competition", "season_style")
 
 
 def read_again(athlete: Athlete) -> Athlete:
@@ -336,15 +340,27 @@ def read_again(athlete: Athlete) -> Athlete:
 
 def read_moves_again(athlete: Athlete, monday: date) -> Athlete:
     """The same athlete after a session was moved within a week: the season, its week models and what contests ask stay."""
-    forget_weeks_from(athlete, monday)
+    forget_weeks_from(athlete, monday, LINE_EDITS)  # lines written for its day went with it
     return _read_anew(athlete, MOVING)
+
+
+def read_season_again(athlete: Athlete, monday: date) -> Athlete:
+    """The same athlete after its season was changed, from the week of a Monday on: the weeks before stand as they were told."""
+    athlete.__dict__.pop(_KNOWN_PLAN, None)
+    athlete.__dict__.pop(_KNOWN_CONTESTS, None)
+    forget_weeks_from(athlete, monday, _SEASON_BOOK)
+    book: SeasonBook | None = athlete.__dict__.pop(CHANGED_BOOK, None)
+    if book is not None:
+        while_kept(athlete, lambda: book, _SEASON_BOOK)
+    return _read_anew(athlete, SEASON)
 
 
 def _read_anew(athlete: Athlete, names: Sequence[str]) -> Athlete:
     forget_order(athlete)
     athlete.__dict__.pop(_KNOWN_DAYS, None)
     for name in names:
-        getattr(athlete, "_prefetched_objects_cache", {}).pop(name, None)
+        getattr(athlete, "_prefetched_objects_cache", {}).pop(name.partition("__")[0], None)
+        athlete._state.fields_cache.pop(name, None)
     prefetch_related_objects([athlete], *names)
     return athlete
 
@@ -356,5 +372,13 @@ def plan_of(athlete: Athlete, today: date, rules: Rules) -> SeasonPlan | None:
     """The athlete's season, read once until `read_again`."""
     known: tuple[date, Rules, SeasonPlan | None] | None = athlete.__dict__.get(_KNOWN_PLAN)
     if known is None or known[:2] != (today, rules):
-        known = athlete.__dict__[_KNOWN_PLAN] = (today, rules, SeasonBook([athlete], today, rules).plan(athlete.pk))
+        known = athlete.__dict__[_KNOWN_PLAN] = (today, rules, season_book_of(athlete, today, rules).plan(athlete.pk))
     return known[2]
+
+
+_SEASON_BOOK = "season book"
+
+
+def season_book_of(athlete: Athlete, today: date, rules: Rules | None = None) -> SeasonBook:
+    """What the athlete's season is planned from."""
+    return while_kept(athlete, lambda: SeasonBook([athlete], today, rules), _SEASON_BOOK)

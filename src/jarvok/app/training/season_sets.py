@@ -8,9 +8,10 @@ from dataclasses import dataclass
 from datetime import date
 
 from jarvok.app import clock
+from jarvok.app.athletes.kept_known import while_kept
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.training.models import LineEdit
-from jarvok.app.training.planned_weeks import facts_of, order_of, planned_week, week_style_of
+from jarvok.app.training.planned_weeks import LINE_EDITS, facts_of, order_of, planned_week, week_style_of
 from jarvok.app.training.sheets import MERGED_LINE
 from jarvok.app.training.told_weeks import read_told, told_of
 from jarvok.core.checks.guards import ROUNDING_PCT
@@ -53,9 +54,13 @@ def _out_of_order(athlete: Athlete, plan: SeasonPlan, rules: Rules) -> set[date]
 
 def edits_of(athlete: Athlete, plan: SeasonPlan) -> Edits:
     """The newest word of the coach on each line within a season."""
+    since = while_kept(athlete, lambda: _edits_since(athlete, plan.start), LINE_EDITS, plan.start)
+    return {key: edit for key, edit in since.items() if key[0] <= plan.weeks[-1].end}
+
+
+def _edits_since(athlete: Athlete, start: date) -> Edits:
     newest: dict[tuple[date, str, str], LineEdit] = {}
-    days = (plan.start, plan.weeks[-1].end)
-    for edit in LineEdit.objects.filter(athlete=athlete, day__range=days, undone_at__isnull=True):
+    for edit in LineEdit.objects.filter(athlete=athlete, day__gte=start, undone_at__isnull=True):
         newest[edit.day, edit.session_key, edit.line_id or edit.slot] = edit
     return {key: edit for key, edit in newest.items() if edit.text}
 

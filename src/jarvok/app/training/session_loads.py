@@ -6,6 +6,7 @@ from collections import Counter
 from collections.abc import Sequence
 from datetime import date
 
+from jarvok.app.athletes.kept_known import while_kept
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import SetKind, SetRecord, TrainingSession
 from jarvok.core.plan.planned_load import au_a_main_set
@@ -62,6 +63,15 @@ def _main_sets_of(sessions: list[int]) -> Counter[int]:
     )
 
 
+def _begun_and_done(athlete: Athlete, start: date) -> tuple[frozenset[date], Counter[date]]:
+    """The days with a session since a day, and the main sets done of each week."""
+    rows = TrainingSession.objects.filter(athlete=athlete, day__gte=start).order_by()
+    sessions, done = dict(rows.values_list("pk", "day")), Counter[date]()
+    for pk, count in _main_sets_of(list(sessions)).items():
+        done[monday_of(sessions[pk])] += count
+    return frozenset(sessions.values()), done
+
+
 def planned_loads(plan: SeasonPlan, spending: SeasonSpending, au_a_set: float) -> list[float]:
     """Planned load of strength work on each day of a season in AU."""
     days = [0.0] * (7 * len(plan.weeks))
@@ -73,18 +83,13 @@ def planned_loads(plan: SeasonPlan, spending: SeasonSpending, au_a_set: float) -
     return days
 
 
-def done_by_week(athlete_id: int, plan: SeasonPlan, spending: SeasonSpending, today: date) -> dict[int, float]:
+def done_by_week(athlete: Athlete, plan: SeasonPlan, spending: SeasonSpending, today: date) -> dict[int, float]:
     """Return, per week of a season, the share of the main sets planned for days gone by or begun that was done (0 and up).
 
     A missed session lowers it. Weeks before the first day that had anything are left out.
     """
-    rows = TrainingSession.objects.filter(athlete_id=athlete_id, day__gte=plan.start).order_by()
-    sessions = dict(rows.values_list("pk", "day"))
-    sets, done = _main_sets_of(list(sessions)), Counter[date]()
-    for pk, count in sets.items():
-        done[monday_of(sessions[pk])] += count
+    begun, done = while_kept(athlete, lambda: _begun_and_done(athlete, plan.start), "done", plan.start)
     found: dict[int, float] = {}
-    begun = set(sessions.values())
     for week, spent in zip(plan.weeks, spending.weeks, strict=True):
         due = sum(n for day, n in spent.by_day.items() if day < today or day in begun)
         if due and done and week.start >= min(done):

@@ -20,10 +20,14 @@ _KNOWN = "told_by_monday"  # what was read of an athlete, by Monday
 
 def read_told(people: Sequence[Athlete], mondays: Iterable[date]) -> None:
     """Read some weeks of many athletes at once, so that asking for each costs nothing."""
-    wanted = [m for m in set(mondays) if m <= monday_of(clock.today())]
-    rows = {(t.athlete_id, t.monday): t for t in ToldWeek.objects.filter(athlete__in=people, monday__in=wanted)} if wanted else {}
-    for person in people:
-        person.__dict__.setdefault(_KNOWN, {}).update({m: rows.get((person.pk, m)) for m in wanted})
+    gone = {m for m in mondays if m <= monday_of(clock.today())}
+    known = [p.__dict__.setdefault(_KNOWN, {}) for p in people]
+    wanted = {m for m in gone if any(m not in read for read in known)}
+    if not wanted:
+        return
+    rows = {(t.athlete_id, t.monday): t for t in ToldWeek.objects.filter(athlete__in=people, monday__in=wanted)}
+    for person, read in zip(people, known, strict=True):
+        read.update({m: rows.get((person.pk, m)) for m in wanted})
 
 
 def forget_told(athlete: Athlete) -> None:

@@ -26,12 +26,14 @@ from jarvok.app.api.seasons.shapes import (
     WeekModelOut,
     WeekOut,
 )
-from jarvok.app.athletes.reading import practices_of
+from jarvok.app.athletes.kept_known import while_kept
+from jarvok.app.athletes.reading import mass_on, practices_of
 from jarvok.app.centre.habits import unit_at_the_desk
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
-from jarvok.app.facts.seasons.models import Entry, FlagWord
+from jarvok.app.facts.seasons.models import Entry
+from jarvok.app.seasons.flag_words import words_kept
 from jarvok.app.seasons.last_time import last_time
 from jarvok.app.seasons.season_book import ANCHORS, SeasonBook, facts_from, plan_from
 from jarvok.app.shapes import working_out
@@ -82,8 +84,8 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
 
     plan = as_done(facts, plan)
     spending = spending_of(athlete, plan, book.rules)
-    done = done_by_week(athlete.pk, plan, spending, today)
-    notes = (*last_time(athlete, today), *plan.notes, *taper_notes(plan, spending))
+    done = done_by_week(athlete, plan, spending, today)
+    notes = (*while_kept(athlete, lambda: last_time(athlete, today), "last time"), *plan.notes, *taper_notes(plan, spending))
     ids = {c.name: c.pk for c in book.competitions(athlete.pk) if c.rank in ANCHORS and c.day >= plan.start}
     return SeasonOut(
         athlete_id=athlete.pk,
@@ -143,10 +145,15 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
     )
 
 
+def _session_days(athlete: Athlete) -> frozenset[date]:
+    """The days of all sessions that were begun."""
+    days = TrainingSession.objects.filter(athlete=athlete).values_list("day", flat=True)
+    return while_kept(athlete, lambda: frozenset(days), "session days")
+
+
 def idle_weeks(athlete: Athlete, plan: SeasonPlan, today: date) -> frozenset[date]:
     """Mondays of weeks gone by in which no session was done; none where nothing was ever recorded in this season."""
-    days = TrainingSession.objects.filter(athlete=athlete, day__gte=plan.start, day__lte=today).values_list("day", flat=True)
-    worked = {monday_of(d) for d in days}
+    worked = {monday_of(d) for d in _session_days(athlete) if plan.start <= d <= today}
     return frozenset(w.start for w in plan.weeks if w.end < today and w.start not in worked) if worked else frozenset()
 
 
@@ -254,14 +261,14 @@ def exposures_of(athlete: Athlete, book: SeasonBook, plan: SeasonPlan) -> list[E
 
 def gap_of(athlete: Athlete, days_to_go: int | None) -> ClassGap | None:
     """The gap of the newest body mass to the class limit."""
-    newest = athlete.masses.order_by("day").last()
-    if newest is None or not athlete.class_limit_kg:
+    newest_kg = mass_on(athlete, date.max)
+    if newest_kg is None or not athlete.class_limit_kg:
         return None
-    return class_gap(newest.mass_kg, athlete.class_limit_kg, days_to_go, unit=unit_at_the_desk())
+    return class_gap(newest_kg, athlete.class_limit_kg, days_to_go, unit=unit_at_the_desk())
 
 
 def _break_of(athlete: Athlete, plan: SeasonPlan, today: date, rules: Rules) -> Return | None:
-    last = TrainingSession.objects.filter(athlete=athlete, day__lte=today).order_by("-day").values_list("day", flat=True).first()
+    last = max((d for d in _session_days(athlete) if d <= today), default=None)
     return after_break(last, today, rules) if last is not None and last >= plan.start - timedelta(days=28) else None
 
 
@@ -292,8 +299,7 @@ def _flags_out(
         gap_of(athlete, days),
         _break_of(athlete, plan, book.today, book.rules),
     )
-    words = FlagWord.objects.filter(athlete=athlete, lifted_at__isnull=True)
-    kept = {(w.check_id, w.where): w for w in words}
+    kept = words_kept(athlete)
     return [
         FlagOut(
             check_id=f.check_id,

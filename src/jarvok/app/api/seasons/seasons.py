@@ -52,6 +52,8 @@ from jarvok.app.seasons.actions import set_phases as phases
 from jarvok.app.seasons.calendar_rows import Scope
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.seasons.steps import last_and_next, people_of
+from jarvok.app.training.kept_athlete import changer_of, reader_of, replanned
+from jarvok.app.training.planned_weeks import season_book_of
 from jarvok.core.errors import CoachError
 from jarvok.core.quantities.mass import in_kg
 from jarvok.core.season.arrangements import ARRANGEMENTS
@@ -73,8 +75,9 @@ def _competition(competition_id: int) -> Entry:
     return get_object_or_404(services.standing().select_related("athlete__squad"), pk=competition_id)
 
 
-def answer(athlete_id: int) -> SeasonAnswer:
-    athlete = _athlete(athlete_id)
+def answer(athlete_id: int, read: Athlete | None = None) -> SeasonAnswer:
+    """The season's page of an athlete, read anew unless it has been read since it changed."""
+    athlete = read or _athlete(athlete_id)
     last, undone = last_and_next(athlete)
     return SeasonAnswer(
         athlete_id=athlete.pk,
@@ -82,7 +85,7 @@ def answer(athlete_id: int) -> SeasonAnswer:
         squad_id=athlete.squad_id,
         squad_name=athlete.squad.name,
         group=athlete.group,
-        season=season_of(athlete, SeasonBook([athlete], clock.today())),
+        season=season_of(athlete, season_book_of(athlete, clock.today())),
         arrangements=[ChoiceWords(id=a.key, name=a.name) for a in ARRANGEMENTS],
         ranks=[ChoiceWords(id=r.value, name=RANK_NAMES[r]) for r in RANKS],
         undo=step_out(last),
@@ -134,7 +137,7 @@ def typed_taper(raw: TaperOut | None) -> TaperStyle | None:
 
 @router.get("/athletes/{int:athlete_id}/season", response={200: SeasonAnswer, **ERRORS})
 def read_season(request: HttpRequest, athlete_id: int) -> SeasonAnswer:
-    return answer(athlete_id)
+    return answer(athlete_id, reader_of(athlete_id))
 
 
 def _phases_in_words(plan: SeasonPlan | None) -> list[str]:
@@ -190,8 +193,9 @@ def withdraw(request: HttpRequest, competition_id: int, scope: str = "athlete") 
 @router.put("/competitions/{int:competition_id}/phases", response={200: SeasonAnswer, **ERRORS})
 def set_phases(request: HttpRequest, competition_id: int, payload: PhaseLengths) -> SeasonAnswer:
     competition = _competition(competition_id)
+    competition.athlete = athlete = changer_of(competition.athlete_id)
     phases.run(who_of(request), competition, payload.weeks)
-    return answer(competition.athlete_id)
+    return answer(athlete.pk, replanned(athlete))
 
 
 @router.put("/athletes/{int:athlete_id}/season/style", response={200: SeasonAnswer, **ERRORS})
@@ -204,8 +208,9 @@ def set_style(request: HttpRequest, athlete_id: int, payload: StyleIn) -> Season
 
 @router.put("/athletes/{int:athlete_id}/season/easy", response={200: SeasonAnswer, **ERRORS})
 def set_easy(request: HttpRequest, athlete_id: int, payload: EasyIn) -> SeasonAnswer:
-    set_easy_week.run(who_of(request), _athlete(athlete_id), payload.monday, payload.easy, payload.to)
-    return answer(athlete_id)
+    athlete = changer_of(athlete_id)
+    set_easy_week.run(who_of(request), athlete, payload.monday, payload.easy, payload.to)
+    return answer(athlete_id, replanned(athlete))
 
 
 @router.post("/athletes/{int:athlete_id}/blocks", response={200: SeasonAnswer, **ERRORS})
@@ -227,8 +232,9 @@ def add_a_block(request: HttpRequest, athlete_id: int, payload: BlockIn) -> Seas
 @router.put("/athletes/{int:athlete_id}/season/week", response={200: SeasonAnswer, **ERRORS})
 def set_week(request: HttpRequest, athlete_id: int, payload: HandWeekIn) -> SeasonAnswer:
     """Set one week's volume and top by hand; with neither it goes back to the plan."""
-    set_week_by_hand.run(who_of(request), _athlete(athlete_id), payload.monday, payload.volume_pct, payload.top_pct)
-    return answer(athlete_id)
+    athlete = changer_of(athlete_id)
+    set_week_by_hand.run(who_of(request), athlete, payload.monday, payload.volume_pct, payload.top_pct)
+    return answer(athlete_id, replanned(athlete))
 
 
 @router.post("/athletes/{int:athlete_id}/season/undo", response={200: SeasonAnswer, **ERRORS})

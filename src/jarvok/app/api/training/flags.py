@@ -11,8 +11,8 @@ from jarvok.app.athletes.known import faults_on, jumps_a_set_of
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import practices_of
 from jarvok.app.facts.athletes.models import Athlete
-from jarvok.app.facts.seasons.models import FlagWord
 from jarvok.app.floor.pains import as_told, open_reports
+from jarvok.app.seasons.flag_words import words_kept
 from jarvok.app.training.line_views import line_view
 from jarvok.app.training.planned_weeks import (
     contest_work_of,
@@ -122,17 +122,13 @@ def _sets(sessions: Iterable[SessionView]) -> float:
     return float(sum(x.total_sets for s in sessions for x in s.lines if not x.prepares))
 
 
-def _words_kept(athlete: Athlete) -> dict[tuple[str, str], FlagWord]:
-    return {(w.check_id, w.where): w for w in FlagWord.objects.filter(athlete=athlete, lifted_at__isnull=True)}
-
-
 class FlagBook:
     """The flags of an athlete's week, with the words kept on them, each session asked once."""
 
     def __init__(self, athlete: Athlete, week: AthleteWeek) -> None:
         self.athlete, self.week = athlete, week
         self.can_undo = last_words(athlete)
-        self.kept = while_kept(athlete, lambda: _words_kept(athlete), "flag words")
+        self.kept = words_kept(athlete)
         self.slots = {
             f"{s.planned.day}:{s.planned.key}:{x.planned.line_id}": x.planned.slot for s in week.sheets for x in s.lines
         }

@@ -22,7 +22,7 @@ from jarvok.app.training.actions import merge_session as merge
 from jarvok.app.training.actions import move_session as move
 from jarvok.app.training.actions import step_line as step
 from jarvok.app.training.actions import write_line as write
-from jarvok.app.training.kept_athlete import athlete_of, moved, mover_of, reader_of
+from jarvok.app.training.kept_athlete import athlete_of, changer_of, moved, reader_of
 from jarvok.app.training.lookup import find_sheet
 from jarvok.app.training.planned_weeks import read_again
 from jarvok.app.training.sheets import athlete_week
@@ -93,7 +93,7 @@ def step_line(request: HttpRequest, athlete_id: int, day: date, key: str, line: 
 
 @router.put("/athletes/{int:athlete_id}/sessions/{day}/{key}/day", response={200: WeekAnswer, **ERRORS})
 def move_session(request: HttpRequest, athlete_id: int, day: date, key: str, payload: NewDay) -> WeekAnswer:
-    athlete = mover_of(athlete_id)
+    athlete = changer_of(athlete_id)
     book = LiftBook([athlete], clock.today(), rules=rules_in_force())  # a move changes no mark and no set: read once
     share_book(book)
     move.run(who_of(request), athlete, day, key, payload.day, book.rules)

@@ -12,7 +12,7 @@ from jarvok.app.api.training.sheet import sheet_out
 from jarvok.app.athletes.reading import practices_of
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete
-from jarvok.app.facts.seasons.models import FlagWord
+from jarvok.app.seasons.flag_words import words_kept
 from jarvok.app.training.planned_weeks import WeekStyle, of_week, order_of, week_style_of
 from jarvok.app.training.sheets import AthleteWeek, Sheet, sheets_before, week_days
 from jarvok.core.checks.flag import Severity
@@ -171,7 +171,7 @@ def _order_words(athlete: Athlete, found: AthleteWeek, today: date) -> str:
 def _missed(athlete: Athlete, found: AthleteWeek, today: date) -> list[MissedOut]:
     if not found.week.start <= today <= found.week.end or week_style_of(athlete, found.week.start).by_order:
         return []  # what is missed in an order is done next
-    words = FlagWord.objects.filter(athlete=athlete, check_id="missed", lifted_at__isnull=True).values_list("where", flat=True)
+    words = {where for check, where in words_kept(athlete) if check == "missed"}
     coming = [s.planned.day for s in found.sheets if s.planned.day >= today]
     said: list[MissedOut] = []
     offered: set[date] = set()
