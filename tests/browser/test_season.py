@@ -153,6 +153,28 @@ def test_five_matches_typed_as_fast_as_a_person_types_are_five(server, page: Pag
         expect(mine).to_have_count(left)
 
 
+def test_matches_on_their_way_when_the_page_is_loaded_anew_are_stored_once(server, page: Page, noor: int) -> None:
+    page.goto(f"{server.url}/athletes/{noor}/calendar")
+    form = page.get_by_role("form", name="Add to the calendar")
+    form.get_by_label("For").select_option(label="Noor Vasko")
+    page.route("**/api/athletes/*/calendar", lambda route: route.abort() if route.request.method == "POST" else route.fallback())
+    for number in range(1, 4):
+        form.get_by_label("Name").fill(f"Late match {number}")
+        form.get_by_label("From").fill(f"2027-02-0{number}")
+        form.get_by_label("From").press("Enter")
+    expect(page.get_by_label("Not stored yet").get_by_role("listitem")).to_have_count(3)
+    expect(page.get_by_text("The server cannot be reached.").first).to_be_visible()
+    page.unroute("**/api/athletes/*/calendar")
+    other = page.context.new_page()  # two pages send the same: it is stored once
+    for tab in (page, other):
+        tab.goto(f"{server.url}/athletes/{noor}/calendar")
+    for tab in (page, other):
+        expect(tab.get_by_label("Not stored yet")).to_have_count(0)
+        tab.reload()
+        expect(tab.get_by_role("button", name=re.compile("^Take out: Late match"))).to_have_count(3)
+    other.close()
+
+
 def test_a_calendar_is_filled_taken_in_and_out(server, page: Page, noor: int, tmp_path: Path) -> None:
     page.goto(f"{server.url}/athletes/{noor}/calendar")
     expect(page.get_by_text("Camp at the bay")).to_be_visible()

@@ -84,6 +84,11 @@ export async function tokenAnew(): Promise<boolean> {
   return true;
 }
 
+/** Who is signed in here, by number; null in a demo that signs in by itself, and for nobody. */
+export function signedInAs(): number | null {
+  return signedIn;
+}
+
 export function csrf(): string {
   return csrfToken;
 }

@@ -24711,7 +24711,9 @@ export interface operations {
     jarvok_app_api_seasons_calendar_add_entry: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
             path: {
                 athlete_id: number;
             };

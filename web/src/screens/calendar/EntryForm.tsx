@@ -1,52 +1,65 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 
-import { api, need, problemOf, type Problem, type Schemas } from "../../api/client";
+import { api, need, problemOf, signedInAs, type Problem, type Schemas } from "../../api/client";
 import { stale } from "../../api/keys";
 import { useAction } from "../../api/useAction";
+import { newKey } from "../../logic/keys";
+import { TypedList, type Typed } from "../../logic/typed";
 import { dayYear } from "../../parts/dates";
 import { Trouble } from "../../parts/states";
 import { ScopeSelect } from "./ScopeSelect";
 
 type Calendar = Schemas["CalendarOut"];
 type Entry = Schemas["NewEntry"];
-interface Waiting {
-  number: number;
-  entry: Entry;
+interface Waiting extends Typed<Entry> {
   problem: Problem | null;
 }
 
-/** Entries one after another, as fast as they are typed: each leaves the form at once and is stored behind it, in its turn. */
+/**
+ * Entries one after another, as fast as they are typed: each leaves the form at once and is stored behind it, in its turn. What a
+ * page that was left had not stored yet is sent by the next that is opened.
+ */
 function useEntries(id: number) {
   const client = useQueryClient();
-  const [waiting, setWaiting] = useState<Waiting[]>([]);
-  const next = useRef(1);
+  const [kept] = useState(() => new TypedList<Entry>(`calendar of ${id} by ${signedInAs()}`, localStorage));
+  const [waiting, setWaiting] = useState<Waiting[]>(() => kept.all().map((x) => ({ ...x, problem: null })));
   const line = useRef(Promise.resolve());
-  const send = (number: number, entry: Entry) => {
-    line.current = line.current.then(async () => {
-      try {
-        await need(api.POST("/api/athletes/{athlete_id}/calendar", { params: { path: { athlete_id: id } }, body: entry }));
-        setWaiting((all) => all.filter((w) => w.number !== number));
-        void stale.afterPlan(client);
-      } catch (error) {
-        setWaiting((all) => all.map((w) => (w.number === number ? { ...w, problem: problemOf(error) } : w)));
-      }
-    });
-  };
+  const send = useCallback(
+    ({ key, entry }: Typed<Entry>) => {
+      line.current = line.current.then(async () => {
+        try {
+          const params = { path: { athlete_id: id }, header: { "Idempotency-Key": key } };
+          await need(api.POST("/api/athletes/{athlete_id}/calendar", { params, body: entry }));
+          kept.remove(key);
+          setWaiting((all) => all.filter((w) => w.key !== key));
+          void stale.afterPlan(client);
+        } catch (error) {
+          setWaiting((all) => all.map((w) => (w.key === key ? { ...w, problem: problemOf(error) } : w)));
+        }
+      });
+    },
+    [client, id, kept],
+  );
+  useEffect(() => kept.all().forEach(send), [kept, send]);
   return {
     waiting,
     add: (entry: Entry) => {
-      const number = next.current++;
-      setWaiting((all) => [...all, { number, entry, problem: null }]);
-      send(number, entry);
+      const item = { key: newKey(), entry };
+      kept.add(item);
+      setWaiting((all) => [...all, { ...item, problem: null }]);
+      send(item);
     },
     again: (w: Waiting) => {
-      setWaiting((all) => all.map((x) => (x.number === w.number ? { ...x, problem: null } : x)));
-      send(w.number, w.entry);
+      setWaiting((all) => all.map((x) => (x.key === w.key ? { ...x, problem: null } : x)));
+      send(w);
     },
-    drop: (w: Waiting) => setWaiting((all) => all.filter((x) => x.number !== w.number)),
+    drop: (w: Waiting) => {
+      kept.remove(w.key);
+      setWaiting((all) => all.filter((x) => x.key !== w.key));
+    },
   };
 }
 
@@ -113,7 +126,7 @@ export function EntryForm({ id, calendar: c }: { id: number; calendar: Calendar 
       {entries.waiting.length > 0 && (
         <ul className="list-unstyled pad pt-0 mb-0" aria-label="Not stored yet">
           {entries.waiting.map((w) => (
-            <li key={w.number}>
+            <li key={w.key}>
               {w.entry.name} <span className="soft">· {dayYear(w.entry.start)}</span>{" "}
               {w.problem === null ? (
                 <span className="soft small">being stored …</span>

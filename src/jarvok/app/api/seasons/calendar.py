@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, datetime, timedelta
+from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
@@ -10,7 +11,7 @@ from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.accounts.links import find
-from jarvok.app.api.problems import ERRORS
+from jarvok.app.api.problems import ERRORS, IdempotencyKey
 from jarvok.app.api.seasons.shapes import ChoiceWords
 from jarvok.app.api.sending import file_name
 from jarvok.app.api.who import who_of
@@ -18,6 +19,7 @@ from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.facts.people.models import LinkKind
 from jarvok.app.facts.seasons.models import CalendarEntry
+from jarvok.app.once import once
 from jarvok.app.schema import Schema
 from jarvok.app.seasons import calendar_rows as services
 from jarvok.app.seasons.actions import add_entries, import_calendar, make_calendar_address, take_out_entry
@@ -204,9 +206,14 @@ def read_calendar_of(request: HttpRequest, athlete_id: int) -> CalendarOut:
 
 
 @router.post("/athletes/{int:athlete_id}/calendar", response={200: CalendarOut, **ERRORS})
-def add_entry(request: HttpRequest, athlete_id: int, payload: NewEntry) -> CalendarOut:
-    scope = services.Scope.of(_athlete(athlete_id), payload.scope)
-    add.run(who_of(request), scope, payload.kind, payload.name, payload.start, payload.end or payload.start)
+def add_entry(request: HttpRequest, athlete_id: int, payload: NewEntry, idempotency_key: IdempotencyKey) -> CalendarOut:
+    scope, who = services.Scope.of(_athlete(athlete_id), payload.scope), who_of(request)
+
+    def do() -> dict[str, Any]:
+        add.run(who, scope, payload.kind, payload.name, payload.start, payload.end or payload.start)
+        return {}
+
+    once(idempotency_key, {"athlete": athlete_id, "what": "calendar", **payload.dict()}, do)
     return calendar_out(athlete_id)
 
 
