@@ -39,8 +39,10 @@ class Reading:
 class Reader:
     """What single marks imply, by one relation and one set of rules; with bodyweight on top of the loads where it is lifted."""
 
-    def __init__(self, relation: Relation, rules: Rules, *, novice: bool, body_kg: float = 0.0) -> None:
-        self.relation, self.body_kg = relation, body_kg
+    def __init__(
+        self, relation: Relation, rules: Rules, *, novice: bool, body_kg: float = 0.0, count_is_short_by: float = 0.0
+    ) -> None:
+        self.relation, self.body_kg, self.count_is_short_by = relation, body_kg, count_is_short_by
         self.errors_pct = {kind: rules[f"error.{kind}"] for kind in EVIDENCE}
         self.rough_pct = rules["error.rough"]
         self.highest_rir = -1.0 if novice else rules["max.highest_rir"]
@@ -55,6 +57,8 @@ class Reader:
         to_failure = mark.reps + mark.rir
         if not 1 <= to_failure <= MOST_REPS or (mark.kind is MarkKind.SET_RIR and mark.rir > self.highest_rir):
             return None
+        if mark.kind is MarkKind.SET_RIR:
+            to_failure = min(max(1.0, to_failure + self.count_is_short_by), MOST_REPS)
         error_pct = self.rough_pct if to_failure >= ROUGH_FROM_REPS else error_pct
         return Reading(mark, self.relation.one_rm_kg(mark.load_kg + self.body_kg, to_failure), error_pct)
 

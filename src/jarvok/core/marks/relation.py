@@ -102,6 +102,18 @@ class OwnRelation:
         return load_kg * self.ratio(reps)
 
 
+HALVINGS = 24  # [T] to a millionth of a repetition
+
+
+def reps_at(relation: Relation, ratio: float) -> float:
+    """Return the repetitions to failure (1-15) that belong to a ratio of 1RM to load; the nearest of them outside."""
+    low, high = 1.0, float(MOST_REPS)
+    for _ in range(HALVINGS):
+        middle = (low + high) / 2
+        low, high = (middle, high) if relation.ratio(middle) < ratio else (low, middle)
+    return (low + high) / 2
+
+
 def own_relation(
     marks: Sequence[Mark], day: date, *, least_marks: int, within_days: int, usual: Relation = DEFAULT_EQUATION
 ) -> OwnRelation | None:

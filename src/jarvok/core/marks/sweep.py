@@ -12,6 +12,7 @@ from itertools import groupby
 
 from jarvok.core.experience import is_novice
 from jarvok.core.marks.mark import EVIDENCE, Mark, MarkKind
+from jarvok.core.marks.own_count import own_count
 from jarvok.core.marks.pool import START, Pool, Rise
 from jarvok.core.marks.readings import SINGLES, Reader, Reading
 from jarvok.core.marks.relation import OwnRelation, Relation, own_relation
@@ -86,7 +87,9 @@ class Sweep:
         self.relation: Relation = own_relation_of(marks, day, rules, body_kg) or rules.equation
         self.accepted = {d.ref for d in decisions if d.accepted}
         refused = {d.ref for d in decisions if not d.accepted}
-        read = Reader(self.relation, rules, novice=self.novice, body_kg=body_kg).read
+        self.count = None if self.novice else own_count(marks, self.relation, rules, body_kg)
+        short_by = self.count.short_by if self.count is not None else 0.0
+        read = Reader(self.relation, rules, novice=self.novice, body_kg=body_kg, count_is_short_by=short_by).read
         readings = [r for mark in marks if mark.day <= day and mark.ref not in refused and (r := read(mark)) is not None]
         readings.sort(key=lambda r: (r.mark.day, _ORDER[r.mark.kind], r.max_kg))
         self.by_day = [(mark_day, list(found)) for mark_day, found in groupby(readings, key=lambda r: r.mark.day)]

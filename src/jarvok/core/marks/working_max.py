@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 from datetime import date
 
 from jarvok.core.equations import spread_kg
-from jarvok.core.marks.mark import Mark
+from jarvok.core.marks.mark import Mark, MarkKind
 from jarvok.core.marks.readings import SINGLES, said, words_of
 from jarvok.core.marks.sweep import DAYS_A_WEEK, Decision, Estimate, Said, Sweep
 from jarvok.core.quantities.mass import in_unit, said_mass, to_a_tenth
@@ -196,6 +196,8 @@ def _working(
         inputs.append(
             Input("carried forward", f"{in_unit(a_week, unit):.2f} {unit} a week, as the results of the last weeks rose")
         )
+    if sweep.count is not None and any(e.mark.kind is MarkKind.SET_RIR for e in evidence):
+        inputs.append(Input("own count in reserve", sweep.count.words))
     inputs += [
         Input("set aside", f"{said(r.mark, r.max_kg - sweep.body_kg, day, unit)}, until a second agrees", r.mark.ref)
         for r in sweep.aside[-2:]
