@@ -233,6 +233,18 @@ class TestTrials:
         assert heights == [pytest.approx(34, abs=0.6), pytest.approx(36, abs=0.6)]
         assert not Reading.objects.filter(line__isnull=False).exists()
 
+    def test_a_guided_test_of_load_and_velocity_is_measured_too(self, coach, athlete, room) -> None:
+        sensor = paired(coach, "bar")
+        test = coach.ok("POST", f"athletes/{athlete.pk}/tests", {"exercise_id": "back_squat", "kind": "load_velocity"})
+        assert coach.ok("POST", f"trials/{test['id']}/sensor", {"sensor_id": sensor.pk})["chosen"] == sensor.pk
+        trace = simulate_set(Pattern.SQUAT, [0.95, 0.9], 0.5, 100, 0.001, np.random.default_rng(5))
+        sent(sensor, write_samples([(n, t, x) for n, (t, x) in enumerate(trace.samples())]))
+        seen = coach.get(f"trials/{test['id']}/measured")["velocities_mps"]
+        assert seen == pytest.approx([0.95, 0.9], rel=0.06)  # phases of half a second
+        body = {"number": 1, "load": 60, "reps": 2, "velocity_mps": max(seen)}
+        assert coach.ok("POST", f"tests/{test['id']}/attempts", body)["attempts"][0]["velocity_mps"] == max(seen)
+        assert coach.get(f"trials/{test['id']}/measured")["velocities_mps"] == []
+
     def test_what_does_not_measure_it_is_refused(self, coach, athlete, room) -> None:
         trial = self.trial(coach, athlete, "rest", "countermovement_jump", rests_s=[60, 180, 300], heavy_set="squat")
         bar = paired(coach, "bar")

@@ -20,7 +20,7 @@ from jarvok.app.accounts.doors import NEEDS
 from jarvok.app.accounts.links import make
 from jarvok.app.accounts.middleware import LastSeen
 from jarvok.app.api.floor import live
-from jarvok.app.facts.athletes.models import Athlete, Fault, MarkRecord, MaxTest, Practice, Restriction, Squad
+from jarvok.app.facts.athletes.models import Athlete, Fault, MarkRecord, Practice, Restriction, Squad
 from jarvok.app.facts.floor.models import PainReport, SessionLine, SetRecord, TrainingSession
 from jarvok.app.facts.people.models import Link, LinkKind, Person, Role, SignedIn
 from jarvok.app.facts.room.models import Gathering, Trial
@@ -104,8 +104,8 @@ def furnish(name: str) -> Place:
         "restriction_id": Restriction.objects.create(athlete=athlete, tag="knee", since=today).pk,
         "fault_id": Fault.objects.create(athlete=athlete, exercise_id="snatch", fault="x", since=today).pk,
         "practice_id": Practice.objects.create(squad=squad, weekday=0, hour=18, minutes=90, hardness=6).pk,
-        "test_id": MaxTest.objects.create(
-            athlete=athlete, exercise_id="back_squat", kind="single", day=today, started_at=clock.now()
+        "test_id": Trial.objects.create(
+            athlete=athlete, kind="true_max", exercise_id="back_squat", started_at=clock.now()
         ).pk,
         "trial_id": Trial.objects.create(
             athlete=athlete, kind="rest", exercise_id="back_squat", asked={}, started_at=clock.now()

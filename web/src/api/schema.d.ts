@@ -6851,23 +6851,30 @@ export interface components {
             /** Caution */
             caution: string;
         };
-        /** PastTestOut */
-        PastTestOut: {
+        /**
+         * TestRowOut
+         * @description A test that was begun; a guided one of a max has a page of its own kind.
+         */
+        TestRowOut: {
             /** Id */
             id: number;
-            /** Exercise */
-            exercise: string;
+            /** Kind */
+            kind: string;
             /** Name */
             name: string;
+            /** Exercise */
+            exercise: string;
             /**
              * Day
              * Format: date
              */
             day: string;
-            /** Outcome */
-            outcome: string;
             /** Running */
             running: boolean;
+            /** Outcome */
+            outcome: string;
+            /** Is Guided */
+            is_guided: boolean;
         };
         /** TestsOut */
         TestsOut: {
@@ -6886,7 +6893,7 @@ export interface components {
             /** Offers */
             offers: components["schemas"]["OfferOut"][];
             /** Tests */
-            tests: components["schemas"]["PastTestOut"][];
+            tests: components["schemas"]["TestRowOut"][];
         };
         /** AttemptOut */
         AttemptOut: {
@@ -11666,26 +11673,6 @@ export interface components {
             /** Usual Rests S */
             usual_rests_s: number[];
         };
-        /** TrialRowOut */
-        TrialRowOut: {
-            /** Id */
-            id: number;
-            /** Kind */
-            kind: string;
-            /** Name */
-            name: string;
-            /** Exercise */
-            exercise: string;
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
-            /** Running */
-            running: boolean;
-            /** Outcome */
-            outcome: string;
-        };
         /** TrialsOut */
         TrialsOut: {
             /** Athlete Id */
@@ -11697,7 +11684,7 @@ export interface components {
             /** Kinds */
             kinds: components["schemas"]["TrialKindOut"][];
             /** Trials */
-            trials: components["schemas"]["TrialRowOut"][];
+            trials: components["schemas"]["TestRowOut"][];
             /** Kept */
             kept: components["schemas"]["OwnDefaultOut"][];
         };

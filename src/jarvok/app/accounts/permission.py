@@ -13,7 +13,7 @@ from django.http import HttpRequest
 from jarvok.app.accounts.actions import record_person
 from jarvok.app.accounts.doors import NEEDS, ROLES, Need
 from jarvok.app.acts import sees_all
-from jarvok.app.facts.athletes.models import Athlete, Fault, MarkRecord, MaxTest, Restriction, Squad
+from jarvok.app.facts.athletes.models import Athlete, Fault, MarkRecord, Restriction, Squad
 from jarvok.app.facts.floor.models import PainReport, SessionLine, TrainingSession
 from jarvok.app.facts.learning.models import Finding
 from jarvok.app.facts.people.models import Person, Role
@@ -152,7 +152,7 @@ _OF: dict[str, Callable[[int], Of | None]] = {
     "mark_id": _by(MarkRecord),
     "restriction_id": _by(Restriction),
     "fault_id": _by(Fault),
-    "test_id": _by(MaxTest),
+    "test_id": _by(Trial),
     "trial_id": _by(Trial),
     "word_id": _by(FlagWord),
     "competition_id": _by(Entry),

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import timedelta
+from datetime import date, timedelta
 
-from django.db.models import Max
+from django.db.models import Max, QuerySet
 
 from jarvok.app import clock
 from jarvok.app.acts import Who
@@ -14,9 +14,11 @@ from jarvok.app.athletes.actions import add_mark
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import age_of, restrictions_of
 from jarvok.app.athletes.typed_marks import TypedMark
-from jarvok.app.facts.athletes.models import Athlete, MarkRecord, MaxTest
+from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.facts.floor.models import TrainingSession
+from jarvok.app.facts.room.models import Trial
 from jarvok.app.seasons.season_book import SeasonBook
+from jarvok.app.testing.tries import tries_of
 from jarvok.core.exercises import Exercise
 from jarvok.core.loading.state import LiftState
 from jarvok.core.testing.choice import TestedAthlete, TestKind, TestOffer, offers_for
@@ -70,21 +72,29 @@ def offers(athlete: Athlete, lift: Exercise, has_pain: bool) -> tuple[TestOffer,
     return Offers([athlete]).of(athlete, lift, has_pain)
 
 
-def attempts_of(test: MaxTest) -> list[Attempt]:
-    return [
-        Attempt(a.load_kg, a.reps, a.felt, a.form_broke, a.missed, a.velocity_mps)
-        for a in test.attempts.all()
-        if a.taken_back_at is None
-    ]
+def guided(tests: QuerySet[Trial]) -> QuerySet[Trial]:
+    """Those among some tests that are guided tests of a max."""
+    return tests.filter(kind__in=list(TestKind))
 
 
-def state_of(test: MaxTest) -> LiftState:
-    return LiftBook([test.athlete], test.day).state(test.athlete_id, test.exercise_id)
+def day_of(test: Trial) -> date:
+    """The day on which a test was begun."""
+    return test.day or clock.day_of(test.started_at)
 
 
-def coming(test: MaxTest, state: LiftState, *, stop: bool = False) -> Step | Result:
+def attempts_of(test: Trial) -> list[Attempt]:
+    """The sets that count, in order."""
+    return [a for a in tries_of(test) if isinstance(a, Attempt)]
+
+
+def state_of(test: Trial) -> LiftState:
+    """What is known of the lift on the test's day."""
+    return LiftBook([test.athlete], day_of(test)).state(test.athlete_id, test.exercise_id)
+
+
+def coming(test: Trial, state: LiftState, *, stop: bool = False) -> Step | Result:
     return next_step(TestKind(test.kind), attempts_of(test), state, stop)
 
 
-def write_mark(who: Who, test: MaxTest, typed: TypedMark) -> MarkRecord:
+def write_mark(who: Who, test: Trial, typed: TypedMark) -> MarkRecord:
     return add_mark.run(who, test.athlete, TypedMark(**{**typed.__dict__, "confirm": True}))  # it was seen: nothing to ask

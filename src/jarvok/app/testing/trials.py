@@ -3,34 +3,27 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
-from enum import StrEnum
+from dataclasses import dataclass, replace
 from typing import Any
 
 from jarvok.app import clock
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.centre.in_force import rules_in_force
-from jarvok.app.facts.room.models import OwnDefault, Trial, TrialEntry
+from jarvok.app.facts.athletes.models import MarkRecord
+from jarvok.app.facts.room.models import OwnDefault, Trial
 from jarvok.app.problems import Conflict
+from jarvok.app.testing.tries import entries_of, tries_of
 from jarvok.core.errors import CoachError
 from jarvok.core.exercises import Exercise
 from jarvok.core.library.exercises import exercises
 from jarvok.core.loading.methods.velocity_ladder import expected_kg
 from jarvok.core.loading.state import LiftState
+from jarvok.core.marks.mark import MarkKind
 from jarvok.core.quantities.mass import check_load_kg
 from jarvok.core.testing import reps_test, rest_test
+from jarvok.core.testing.tried import Jumps, TrialKind, Tried
 from jarvok.core.velocity.ladder import Ladder, LadderRule, Try, next_load
 from jarvok.core.velocity.profile import general_slope_mps_per_kg
-
-
-class TrialKind(StrEnum):
-    """What is tried."""
-
-    LADDER = "ladder"
-    SINGLE = "single"
-    REST = "rest"
-    REPS = "reps"
-
 
 NAMES = {
     TrialKind.LADDER: "Load ladder to a target velocity",
@@ -84,11 +77,6 @@ def number(asked: Mapping[str, Any], name: str, low: float, high: float) -> floa
     return float(value)
 
 
-def entries_of(trial: Trial) -> list[TrialEntry]:
-    """The tries that count, in order."""
-    return [e for e in trial.entries.all() if e.taken_back_at is None]
-
-
 def ladder_rule(trial: Trial, state: LiftState) -> LadderRule:
     """What the ladder looks for, from the athlete's own line and record."""
     if state.implement is None:
@@ -104,30 +92,40 @@ def ladder_rule(trial: Trial, state: LiftState) -> LadderRule:
 
 
 def record_of(trial: Trial) -> float | None:
-    """The best of earlier trials of the same kind, lift and velocity, in kg."""
+    """The best before it at the same lift and velocity, in kg: of earlier tests of its kind, and of results that were typed."""
     same = Trial.objects.filter(
         athlete_id=trial.athlete_id, kind=trial.kind, exercise_id=trial.exercise_id, ended_at__isnull=False, result__isnull=False
     )
     target = trial.asked.get("target_mps")
     best = [t.result for t in same.exclude(pk=trial.pk) if t.result is not None and t.asked.get("target_mps") == target]
-    return max(best, default=None)
+    return max([*best, *_typed_records(trial, target)], default=None)
+
+
+def _typed_records(trial: Trial, target_mps: float | None) -> list[float]:
+    kind = MarkKind.TECHNICAL_MAX if target_mps is None else MarkKind.SET_VELOCITY
+    rows = MarkRecord.objects.filter(
+        athlete_id=trial.athlete_id, exercise_id=trial.exercise_id, kind=kind, withdrawn_at__isnull=True, load_kg__isnull=False
+    )
+    typed = rows.exclude(pk=trial.mark_id) if trial.mark_id is not None else rows
+    return [m.load_kg for m in typed if target_mps is None or (m.measures.get("velocity_mps") or 0.0) >= target_mps]
 
 
 def standing(trial: Trial) -> Standing:
     """Return what the tries so far say."""
-    entries = entries_of(trial)
-    rows = [e.data for e in entries]
+    tried = tries_of(trial)
     kind = TrialKind(trial.kind)
     if kind in (TrialKind.LADDER, TrialKind.SINGLE):
         state = state_of(trial)
-        tries = [Try(r["load_kg"], r.get("velocity_mps"), r.get("form_held", True)) for r in rows]
+        tries = [t for t in tried if isinstance(t, Try)]
         return Standing(ladder=next_load(ladder_rule(trial, state), tries, state.rules))
+    rounds = [t for t in tried if isinstance(t, Jumps)]
     if kind is TrialKind.REPS:
-        return Standing(reps=reps_test.result([r["heights_cm"] for r in rows], rules_in_force()))
+        return Standing(reps=reps_test.result([list(r.heights_cm) for r in rounds], rules_in_force()))
     order = trial.asked["order"]
-    coming = order[len(rows)] if len(rows) < len(order) else None
-    rounds = [rest_test.Round(e.data["rest_s"], tuple(e.data["heights_cm"]), clock.day_of(e.at)) for e in entries]
-    return Standing(rest=rest_test.result(rounds, trial.asked.get("own_error_cm")), next_rest_s=coming)
+    coming = order[len(rounds)] if len(rounds) < len(order) else None
+    days = [clock.day_of(e.at) for e in entries_of(trial)]
+    by_day = [rest_test.Round(r.rest_s or 0, r.heights_cm, day) for r, day in zip(rounds, days, strict=True)]
+    return Standing(rest=rest_test.result(by_day, trial.asked.get("own_error_cm")), next_rest_s=coming)
 
 
 def state_of(trial: Trial) -> LiftState:
@@ -135,34 +133,31 @@ def state_of(trial: Trial) -> LiftState:
     return LiftBook([trial.athlete], clock.today()).state(trial.athlete_id, trial.exercise_id)
 
 
-def check_running(trial: Trial) -> None:
-    if trial.ended_at is not None:
-        raise Conflict("This test is over; its result stays as it is.")
-
-
-def checked(trial: Trial, known: list[TrialEntry], data: Mapping[str, Any]) -> dict[str, Any]:
+def checked(trial: Trial, known: int, data: Mapping[str, Any]) -> Tried:
+    """A try behind so many others as it can be kept; raises `CoachError` for one that cannot."""
     if trial.kind in (TrialKind.LADDER, TrialKind.SINGLE):
         load = data.get("load_kg")
         if not isinstance(load, int | float) or isinstance(load, bool):
             raise CoachError("A try needs its load.", where="load_kg", accepted="0.5 to 600 kg are accepted.")
-        found: dict[str, Any] = {"load_kg": check_load_kg(float(load), "load_kg"), "form_held": bool(data.get("form_held", True))}
-        if trial.kind == TrialKind.LADDER:
-            found["velocity_mps"] = number(data, "velocity_mps", 0.05, 4)
-            if found["velocity_mps"] is None:
-                raise CoachError("A try needs its velocity.", where="velocity_mps", accepted="0.05 to 4 m/s are accepted.")
-        return found
+        found = Try(check_load_kg(float(load), "load_kg"), form_held=bool(data.get("form_held", True)))
+        if trial.kind == TrialKind.SINGLE:
+            return found
+        velocity_mps = number(data, "velocity_mps", 0.05, 4)
+        if velocity_mps is None:
+            raise CoachError("A try needs its velocity.", where="velocity_mps", accepted="0.05 to 4 m/s are accepted.")
+        return replace(found, velocity_mps=velocity_mps)
     heights = data.get("heights_cm") or []
     if not heights or not all(isinstance(h, int | float) and not isinstance(h, bool) and 5 <= h <= 130 for h in heights):
         raise CoachError("Heights are numbers in cm.", where="heights_cm", accepted="5 to 130 cm, one for each jump.")
-    found = {"heights_cm": [round(float(h), 1) for h in heights[:20]]}
+    jumps = Jumps(tuple(round(float(h), 1) for h in heights[:20]))
     if trial.kind == TrialKind.REST:
         order = trial.asked["order"]
-        if len(known) >= len(order):
+        if known >= len(order):
             raise Conflict("All rounds are done.")
-        found["rest_s"] = order[len(known)]
-    elif len(heights) < reps_test.LEAST_REPS:
+        return replace(jumps, rest_s=order[known])
+    if len(heights) < reps_test.LEAST_REPS:
         raise CoachError("A set of this test is four jumps or more.", where="heights_cm", accepted="Four to ten heights.")
-    return found
+    return jumps
 
 
 def own_defaults(athlete_id: int) -> dict[tuple[str, str], OwnDefault]:

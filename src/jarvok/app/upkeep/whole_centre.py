@@ -19,6 +19,7 @@ from django.db.models import Field, Model
 
 from jarvok.app import clock
 from jarvok.app.facts.writing import as_it_stands, writing
+from jarvok.app.upkeep import earlier_kinds
 from jarvok.core.errors import CoachError
 
 FORMAT, VERSION = "jarvok centre", 1
@@ -80,6 +81,7 @@ def read(source: IO[bytes]) -> int:
             for kind in kinds():
                 rows += _take(whole, kind, manifest["files"])
             _number_on()
+            rows += earlier_kinds.take({n: _whole_lines(whole, n, manifest["files"]) for n in earlier_kinds.FILES})
     except (zipfile.BadZipFile, OSError, UnicodeDecodeError):
         raise NOT_A_FILE from None
     except DatabaseError as error:
@@ -102,7 +104,7 @@ def _manifest(whole: zipfile.ZipFile) -> dict[str, Any]:
         raise NOT_A_FILE from None
     if not isinstance(manifest, dict) or manifest.get("format") != FORMAT or not isinstance(manifest.get("files"), dict):
         raise NOT_A_FILE
-    known = {f"{k._meta.label_lower}.jsonl" for k in kinds()}
+    known = {f"{k._meta.label_lower}.jsonl" for k in kinds()} | set(earlier_kinds.FILES)
     if manifest.get("version") != VERSION or set(manifest["files"]) - known:
         raise CoachError("This file is from a newer version.", where="file", accepted="Upgrade first, then read it.")
     return manifest
@@ -129,8 +131,25 @@ def _take(whole: zipfile.ZipFile, kind: type[Model], files: dict[str, Any]) -> i
             kind._default_manager.bulk_update(made, [f.name for f in stamped])
         rows += len(made)
     if files[name] != {"rows": rows, "sha256": digest.hexdigest()}:
-        raise CoachError(f"{name} is not as it was written.", where="file", accepted="The file as it was downloaded.")
+        raise _not_as_written(name)
     return rows
+
+
+def _whole_lines(whole: zipfile.ZipFile, name: str, files: dict[str, Any]) -> list[dict[str, Any]]:
+    """The rows of a kind that there is no more, as they were written."""
+    if name not in files:
+        return []
+    lines = list(_lines(whole, name))
+    if files[name] != {"rows": len(lines), "sha256": hashlib.sha256(b"".join(lines)).hexdigest()}:
+        raise _not_as_written(name)
+    try:
+        return [dict(json.loads(line)) for line in lines]
+    except (ValueError, TypeError):
+        raise _not_as_written(name) from None
+
+
+def _not_as_written(name: str) -> CoachError:
+    return CoachError(f"{name} is not as it was written.", where="file", accepted="The file as it was downloaded.")
 
 
 def _lines(whole: zipfile.ZipFile, name: str) -> Iterator[bytes]:

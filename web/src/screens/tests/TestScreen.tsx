@@ -1,9 +1,11 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import { Link, useParams } from "react-router";
 
 import { api, need, type Problem, type Schemas } from "../../api/client";
 import { useTest } from "../../api/hooks";
+import { keys } from "../../api/keys";
 import { useAction } from "../../api/useAction";
 import { typedNumber } from "../../logic/numbers";
 import { clock, longDay } from "../../parts/dates";
@@ -11,6 +13,7 @@ import { Plates } from "../../parts/Plates";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { Ladder } from "./Ladder";
 import { NumberField } from "../../parts/NumberField";
+import { TrialSensor, useMeasured } from "../trials/TrialSensor";
 
 type Test = Schemas["TestOut"];
 const FELT = [3, 4, 5, 6, 7, 8, 9, 10];
@@ -26,6 +29,7 @@ export default function TestScreen() {
 
 function Running({ test: t }: { test: Test }) {
   const [problem, setProblem] = useState<Problem | null>(null);
+  const measured = useMeasured(t.id, !t.ended && t.asks_velocity);
   const path = { params: { path: { test_id: t.id } } };
   const undo = useAction(() => need(api.POST("/api/tests/{test_id}/undo", path)), { say: setProblem });
   const end = useAction(() => need(api.POST("/api/tests/{test_id}/end", path)), { say: setProblem });
@@ -41,7 +45,8 @@ function Running({ test: t }: { test: Test }) {
             {t.max_words && ` · e1RM ${t.max_words}`}
           </p>
         </div>
-        <div className="ms-auto d-flex gap-2">
+        <div className="ms-auto d-flex gap-2 align-items-end">
+          {!t.ended && t.asks_velocity && <TrialSensor trial={t.id} measured={measured} />}
           {!t.ended && (
             <Button variant="plain" className="tap" disabled={t.attempts.length === 0} onClick={() => undo.run(undefined)}>
               Undo
@@ -59,7 +64,9 @@ function Running({ test: t }: { test: Test }) {
       )}
       <div className="with-margin">
         <div>
-          {t.next && !t.ended && <Next key={t.attempts.length} test={t} step={t.next} onProblem={setProblem} />}
+          {t.next && !t.ended && (
+            <Next key={t.attempts.length} test={t} step={t.next} seen={measured?.velocities_mps ?? []} onProblem={setProblem} />
+          )}
           {t.result && !t.ended && (
             <section className="sheet pad mb-3">
               <div className="says advice">{t.result.words}</div>
@@ -121,11 +128,21 @@ function Running({ test: t }: { test: Test }) {
   );
 }
 
-function Next({ test: t, step, onProblem }: { test: Test; step: Schemas["StepOut"]; onProblem: (p: Problem | null) => void }) {
+interface Coming {
+  test: Test;
+  step: Schemas["StepOut"];
+  /** what the test's sensor saw since the last set, in m/s */
+  seen: number[];
+  onProblem: (p: Problem | null) => void;
+}
+
+function Next({ test: t, step, seen, onProblem }: Coming) {
+  const client = useQueryClient();
   const [felt, setFelt] = useState<number | null>(null);
   const [load, setLoad] = useState(step.load);
   const [reps, setReps] = useState(step.or_more ? "" : String(step.reps));
-  const [velocity, setVelocity] = useState("");
+  const [typedVelocity, setVelocity] = useState<string | null>(null);
+  const velocity = typedVelocity ?? (seen.length > 0 ? Math.max(...seen).toFixed(2) : "");
   const [changing, setChanging] = useState(false);
   const log = useAction(
     (body: Schemas["AttemptIn"]) => need(api.POST("/api/tests/{test_id}/attempts", { params: { path: { test_id: t.id } }, body })),
@@ -144,7 +161,7 @@ function Next({ test: t, step, onProblem }: { test: Test; step: Schemas["StepOut
       missed: how.missed ?? false,
       velocity_mps: velocity.trim() ? number(velocity) : null,
     };
-    log.run(body);
+    log.run(body, () => void client.invalidateQueries({ queryKey: keys.measured(t.id) }));
   }
 
   const asksReps = step.or_more || changing;

@@ -6,11 +6,11 @@ import { Link, useNavigate, useParams } from "react-router";
 import { api, need, type Schemas } from "../../api/client";
 import { useTests } from "../../api/hooks";
 import { useAction } from "../../api/useAction";
-import { dayYear } from "../../parts/dates";
 import { ExercisePicker } from "../../parts/ExercisePicker";
 import { Margin } from "../../parts/Margin";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { AthleteTabs } from "../athlete/AthleteTabs";
+import { TestRows } from "../trials/TestRows";
 import { useMay } from "../../api/hooks";
 
 /** Which test of a max is open to this athlete, and why; a running one goes on where it was. */
@@ -23,7 +23,7 @@ export default function TestsScreen() {
   if (tests.isPending) return <Loading what="the tests" />;
   if (tests.isError) return <Failed error={tests.error} again={() => void tests.refetch()} />;
   const t = tests.data;
-  const running = t.tests.find((x) => x.running);
+  const running = t.tests.find((x) => x.running && x.is_guided);
   const margin = [
     {
       id: "safety",
@@ -76,7 +76,7 @@ export default function TestsScreen() {
             )}
           </div>
           <Offers id={id} tests={t} pain={pain} running={running !== undefined} />
-          <Past tests={t.tests} />
+          <TestRows tests={t.tests} caption="Tests so far" />
         </div>
         <Margin notes={margin} />
       </div>
@@ -140,32 +140,6 @@ function Offers({ id, tests: t, pain, running }: { id: number; tests: Schemas["T
         </tbody>
       </table>
       {start.problem && <Trouble problem={start.problem} />}
-    </div>
-  );
-}
-
-function Past({ tests }: { tests: Schemas["PastTestOut"][] }) {
-  const past = tests.filter((t) => !t.running);
-  if (past.length === 0) return <p className="soft">No guided test has been done yet.</p>;
-  return (
-    <div className="sheet">
-      <table className="board">
-        <caption className="pad fw-semibold text-body" style={{ captionSide: "top" }}>
-          Done
-        </caption>
-        <tbody>
-          {past.map((t) => (
-            <tr key={t.id}>
-              <td className="nowrap">{dayYear(t.day)}</td>
-              <td>{t.exercise}</td>
-              <td>
-                <Link to={`/tests/${t.id}`}>{t.name}</Link>
-              </td>
-              <td>{t.outcome}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
     </div>
   );
 }

@@ -7,10 +7,11 @@ import { api, need, problemOf, type Problem, type Schemas } from "../../api/clie
 import { keys } from "../../api/keys";
 import { send } from "../../api/outbox";
 import { typedNumber } from "../../logic/numbers";
-import { longDay, shortDay } from "../../parts/dates";
+import { longDay } from "../../parts/dates";
 import { Failed, Loading, Trouble } from "../../parts/states";
 import { AthleteTabs } from "../athlete/AthleteTabs";
 import { EffortTables } from "./EffortTables";
+import { TestRows } from "./TestRows";
 import { NumberField } from "../../parts/NumberField";
 import { Needs } from "../../parts/Needs";
 
@@ -36,38 +37,8 @@ export default function TrialsScreen() {
           <Needs may="plan">
             <Start id={id} kinds={t.kinds} unit={t.unit} />
           </Needs>
-          <div className="sheet mt-3">
-            <table className="board">
-              <caption className="pad fw-semibold text-body" style={{ captionSide: "top" }}>
-                Done and running
-              </caption>
-              <thead>
-                <tr>
-                  <th>Day</th>
-                  <th>Test</th>
-                  <th>Outcome</th>
-                </tr>
-              </thead>
-              <tbody>
-                {t.trials.length === 0 && (
-                  <tr>
-                    <td colSpan={3} className="soft">
-                      Nothing has been tried yet.
-                    </td>
-                  </tr>
-                )}
-                {t.trials.map((x) => (
-                  <tr key={x.id}>
-                    <td className="nowrap">{shortDay(x.day)}</td>
-                    <td>
-                      <Link to={`/trials/${x.id}`}>{x.exercise}</Link>
-                      <div className="soft small">{x.name}</div>
-                    </td>
-                    <td>{x.running ? <b>running</b> : x.outcome}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+          <div className="mt-3">
+            <TestRows tests={t.trials} caption="Tests so far" />
           </div>
         </div>
         <div className="col-lg-6">

@@ -11,10 +11,12 @@ from ninja import Router
 from jarvok.app import clock
 from jarvok.app.api.athletes.shapes import ChoiceOut
 from jarvok.app.api.problems import ERRORS
+from jarvok.app.api.testing.rows import TestRowOut, rows_of
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.centre.in_force import kit_of
-from jarvok.app.facts.athletes.models import Athlete, MaxTest
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.room.models import Trial
 from jarvok.app.schema import Schema
 from jarvok.app.shapes import shown_mass
 from jarvok.app.testing import max_tests as services
@@ -47,15 +49,6 @@ class OfferOut(Schema):
     caution: str
 
 
-class PastTestOut(Schema):
-    id: int
-    exercise: str
-    name: str
-    day: date
-    outcome: str
-    running: bool
-
-
 class TestsOut(Schema):
     athlete_id: int
     athlete_name: str
@@ -64,7 +57,7 @@ class TestsOut(Schema):
     max_words: str
     choices: list[ChoiceOut]
     offers: list[OfferOut]
-    tests: list[PastTestOut]
+    tests: list[TestRowOut]
 
 
 class StepOut(Schema):
@@ -159,14 +152,15 @@ def _athlete(athlete_id: int) -> Athlete:
     return get_object_or_404(rows, pk=athlete_id)
 
 
-def _test(test_id: int) -> MaxTest:
-    rows = MaxTest.objects.select_related("athlete__squad", "athlete__kit").prefetch_related("attempts")
+def _test(test_id: int) -> Trial:
+    rows = services.guided(Trial.objects.select_related("athlete__squad", "athlete__kit").prefetch_related("entries"))
     return get_object_or_404(rows, pk=test_id)
 
 
-def _fit(test: MaxTest) -> tuple[list[str], str]:
+def _fit(test: Trial) -> tuple[list[str], str]:
     """What a load-velocity test still needs, and what it says so far."""
-    points = [LoadVelocity(test.day, a.load_kg, a.velocity_mps) for a in services.attempts_of(test) if a.velocity_mps is not None]
+    day = services.day_of(test)
+    points = [LoadVelocity(day, a.load_kg, a.velocity_mps) for a in services.attempts_of(test) if a.velocity_mps is not None]
     if not points:
         return [], ""
     state = services.state_of(test)
@@ -198,7 +192,7 @@ def test_out(test_id: int) -> TestOut:
         name=NAMES[kind],
         how=HOW[kind],
         caution=caution,
-        day=test.day,
+        day=services.day_of(test),
         unit=unit_of(state.implement),
         max_words=_max_words(state.max, unit_of(state.implement)),
         asks_velocity=kind is TestKind.LOAD_VELOCITY,
@@ -245,17 +239,7 @@ def read_tests(request: HttpRequest, athlete_id: int, exercise_id: str = "", has
             )
             for o in services.offers(athlete, lift, has_pain)
         ],
-        tests=[
-            PastTestOut(
-                id=t.pk,
-                exercise=exercise(t.exercise_id).name,
-                name=NAMES[TestKind(t.kind)],
-                day=t.day,
-                outcome=t.outcome,
-                running=t.ended_at is None,
-            )
-            for t in athlete.tests.all()[:20]
-        ],
+        tests=rows_of(athlete),
     )
 
 

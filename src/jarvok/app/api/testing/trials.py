@@ -12,6 +12,7 @@ from ninja import Router
 from jarvok.app import clock
 from jarvok.app.api.athletes.shapes import ChoiceOut
 from jarvok.app.api.problems import ERRORS, IdempotencyKey
+from jarvok.app.api.testing.rows import TestRowOut, rows_of
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.centre.in_force import kit_of
@@ -26,14 +27,16 @@ from jarvok.app.testing.actions import add_try as add
 from jarvok.app.testing.actions import end_trial as end
 from jarvok.app.testing.actions import start_trial as start
 from jarvok.app.testing.actions import take_back_try
-from jarvok.app.testing.trials import TrialKind
+from jarvok.app.testing.max_tests import day_of
+from jarvok.app.testing.tries import tries_of
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.quantities.mass import format_mass, in_kg
 from jarvok.core.quantities.plates import lifted_kg, unit_of
 from jarvok.core.quantities.sentence import counted
 from jarvok.core.testing.rest_test import USUAL_RESTS_S, clock_words
+from jarvok.core.testing.tried import Jumps, TrialKind, Tried
 from jarvok.core.velocity.effort_table import effort_table
-from jarvok.core.velocity.ladder import USUAL_TARGET_MPS, State
+from jarvok.core.velocity.ladder import USUAL_TARGET_MPS, State, Try
 
 router = Router(tags=["trials"])
 
@@ -45,16 +48,6 @@ class TrialKindOut(Schema):
     choices: list[ChoiceOut]
     usual_target_mps: float | None
     usual_rests_s: list[int]
-
-
-class TrialRowOut(Schema):
-    id: int
-    kind: str
-    name: str
-    exercise: str
-    day: date
-    running: bool
-    outcome: str
 
 
 class OwnDefaultOut(Schema):
@@ -69,7 +62,7 @@ class TrialsOut(Schema):
     athlete_name: str
     unit: str
     kinds: list[TrialKindOut]
-    trials: list[TrialRowOut]
+    trials: list[TestRowOut]
     kept: list[OwnDefaultOut]
 
 
@@ -188,7 +181,8 @@ class EffortTableOut(Schema):
 
 
 def _trial(trial_id: int) -> Trial:
-    rows = Trial.objects.select_related("athlete__squad", "athlete__kit").prefetch_related("entries")
+    rows = Trial.objects.filter(kind__in=list(TrialKind)).select_related("athlete__squad", "athlete__kit")
+    rows = rows.prefetch_related("entries")
     return get_object_or_404(rows, pk=trial_id)
 
 
@@ -211,6 +205,22 @@ def _rounded(value: float | None) -> float | None:
     return round(value, 2) if value is not None else None
 
 
+def _try_out(number: int, tried: Tried, target_mps: float | None, unit: str) -> TrialTryOut:
+    jumps = tried if isinstance(tried, Jumps) else Jumps(())
+    one = tried if isinstance(tried, Try) else None
+    load_kg, speed, held = (one.load_kg, one.velocity_mps, one.form_held) if one is not None else (None, None, True)
+    return TrialTryOut(
+        number=number,
+        load=_in_unit(load_kg, unit),
+        load_words=_words(load_kg, unit),
+        velocity_mps=speed,
+        form_held=held,
+        passed=held and (target_mps is None or speed is None or speed >= target_mps),
+        rest_s=jumps.rest_s,
+        heights_cm=list(jumps.heights_cm),
+    )
+
+
 def trial_out(trial_id: int) -> TrialOut:
     trial = _trial(trial_id)
     kind, found, lift = TrialKind(trial.kind), trials.standing(trial), exercise(trial.exercise_id)
@@ -223,22 +233,6 @@ def trial_out(trial_id: int) -> TrialOut:
     target = trial.asked.get("target_mps")
     result = ladder or rest or reps
     assert result is not None
-    tries: list[TrialTryOut] = []
-    for i, entry in enumerate(trials.entries_of(trial), start=1):
-        d = entry.data
-        speed = d.get("velocity_mps")
-        tries.append(
-            TrialTryOut(
-                number=i,
-                load=_in_unit(d.get("load_kg"), unit),
-                load_words=_words(d.get("load_kg"), unit),
-                velocity_mps=speed,
-                form_held=d.get("form_held", True),
-                passed=d.get("form_held", True) and (target is None or speed is None or speed >= target),
-                rest_s=d.get("rest_s"),
-                heights_cm=d.get("heights_cm", []),
-            )
-        )
     over = (ladder is not None and ladder.state is State.ENDED) or (kind is TrialKind.REST and found.next_rest_s is None)
     return TrialOut(
         id=trial.pk,
@@ -248,13 +242,13 @@ def trial_out(trial_id: int) -> TrialOut:
         name=trials.NAMES[kind],
         how=trials.HOW[kind],
         exercise=lift.name,
-        day=trial.started_at.date(),
+        day=day_of(trial),
         caution=trials.SAFETY if loaded else trials.LANDING,
         asks_velocity=kind is TrialKind.LADDER,
         velocity_words="m/s peak" if lift.velocity == "peak" else "m/s mean",
         target_mps=target,
         record_words=_words(trials.record_of(trial), unit) if loaded else "",
-        tries=tries,
+        tries=[_try_out(i, tried, target, unit) for i, tried in enumerate(tries_of(trial), start=1)],
         sentence=found.sentence,
         working=working_out(result.working),
         next_load=_in_unit(ladder.load_kg if ladder else None, unit),
@@ -314,18 +308,7 @@ def read_trials(request: HttpRequest, athlete_id: int) -> TrialsOut:
             )
             for k in TrialKind
         ],
-        trials=[
-            TrialRowOut(
-                id=t.pk,
-                kind=t.kind,
-                name=trials.NAMES[TrialKind(t.kind)],
-                exercise=exercise(t.exercise_id).name,
-                day=t.started_at.date(),
-                running=t.ended_at is None,
-                outcome=t.outcome,
-            )
-            for t in athlete.trials.all()[:30]
-        ],
+        trials=rows_of(athlete),
         kept=[
             OwnDefaultOut(
                 kind=d.kind, exercise=exercise(d.exercise_id).name, words=_value_words(d.kind, d.value, unit), day=d.at.date()

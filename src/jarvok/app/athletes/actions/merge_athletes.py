@@ -16,7 +16,6 @@ from jarvok.app.facts.athletes.models import (
     ImportedTable,
     MarkRecord,
     MaxDecision,
-    MaxTest,
     Practice,
     Restriction,
     SquadMove,
@@ -41,7 +40,7 @@ from jarvok.core.quantities.days import said_day
 from jarvok.core.quantities.sentence import counted
 
 KNOWN = (
-    Restriction, Fault, MaxTest, MaxDecision, Practice, CalendarEntry, Reading, Trial, OwnDefault, Link, Act, SquadMove, Finding,
+    Restriction, Fault, MaxDecision, Practice, CalendarEntry, Reading, Trial, OwnDefault, Link, Act, SquadMove, Finding,
     MissedWord,
 )  # fmt: skip
 PLAN = (

@@ -211,45 +211,6 @@ class MarkRecord(Fact):
         indexes = [models.Index(fields=["athlete", "exercise_id", "day"])]
 
 
-class MaxTest(Fact):
-    """A guided test of one lift, from its start to the mark it wrote. What comes next is derived from its attempts."""
-
-    athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="tests")
-    exercise_id = models.CharField(max_length=40)
-    kind = models.CharField(max_length=20)
-    day = models.DateField()
-    started_at = models.DateTimeField()
-    ended_at = models.DateTimeField(null=True)
-    outcome = models.CharField(max_length=200, blank=True)
-    mark = models.ForeignKey(MarkRecord, on_delete=models.SET_NULL, null=True, related_name="tests")
-
-    class Meta:
-        ordering = ["-id"]
-
-
-class TestAttempt(Fact):
-    """One set of a guided test as it was done. An undone one keeps its row with the time it was taken back."""
-
-    test = models.ForeignKey(MaxTest, on_delete=models.CASCADE, related_name="attempts")
-    number = models.PositiveSmallIntegerField()
-    load_kg = models.FloatField()
-    reps = models.PositiveSmallIntegerField()
-    felt = models.FloatField(null=True)
-    form_broke = models.BooleanField(default=False)
-    missed = models.BooleanField(default=False)
-    velocity_mps = models.FloatField(null=True)
-    at = models.DateTimeField()
-    taken_back_at = models.DateTimeField(null=True)
-
-    class Meta:
-        ordering = ["id"]
-        constraints = [
-            models.UniqueConstraint(
-                fields=["test", "number"], condition=models.Q(taken_back_at__isnull=True), name="an_attempt_is_done_once"
-            )
-        ]
-
-
 class MaxDecision(Fact):
     """What the coach said of a proposed rise of a max by its `evidence` (such as `set:40`) of a day.
 

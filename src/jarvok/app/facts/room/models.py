@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.db import models
 
-from jarvok.app.facts.athletes.models import Athlete, Squad
+from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Squad
 from jarvok.app.facts.fact import Fact
 from jarvok.app.facts.floor.models import SessionLine
 
@@ -130,31 +130,41 @@ class DeviceColumns(Fact):
 
 
 class Trial(Fact):
-    """A velocity ladder, a working-up single, a rest test or a test of jumps a set, with what it was asked to do."""
+    """A test of one athlete: of a max, guided set by set, a velocity ladder, a working-up single, a rest test or one of jumps a
+    set, with what it was asked to do. What comes next is derived from its tries.
+    """
 
     athlete = models.ForeignKey(Athlete, on_delete=models.CASCADE, related_name="trials")
-    kind = models.CharField(max_length=10)
+    kind = models.CharField(max_length=20)
     exercise_id = models.CharField(max_length=40)
-    asked = models.JSONField()
+    asked = models.JSONField(default=dict)
+    day = models.DateField(null=True)  # none: that of its start
     started_at = models.DateTimeField()
     ended_at = models.DateTimeField(null=True)
     outcome = models.CharField(max_length=300, blank=True)
     result = models.FloatField(null=True)
+    mark = models.ForeignKey(MarkRecord, on_delete=models.SET_NULL, null=True, related_name="trials")
 
     class Meta:
         ordering = ["-id"]
 
 
 class TrialEntry(Fact):
-    """One try of a trial. One taken back keeps its row."""
+    """One try of a trial by its place (none before places were kept). One taken back keeps its row."""
 
     trial = models.ForeignKey(Trial, on_delete=models.CASCADE, related_name="entries")
+    number = models.PositiveSmallIntegerField(null=True)
     data = models.JSONField()
     at = models.DateTimeField()
     taken_back_at = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["id"]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["trial", "number"], condition=models.Q(taken_back_at__isnull=True), name="a_try_is_done_once"
+            )
+        ]
 
 
 class OwnDefault(Fact):

@@ -7,13 +7,14 @@ from jarvok.app.facts.room.models import Sensor, Trial
 from jarvok.app.problems import Conflict
 from jarvok.app.room.paired import Sort, forget
 from jarvok.core.errors import CoachError
+from jarvok.core.testing.tried import TrialKind
 
 WITH_BAR = frozenset({Sort.BAR, Sort.RESULTS})
 
 
 def sorts_for(trial: Trial) -> frozenset[Sort]:
-    """What can measure a trial: a bar sensor those with loads, a mat those with jumps."""
-    return WITH_BAR if trial.kind in ("ladder", "single") else frozenset({Sort.MAT})
+    """What can measure a test: a mat those of jumps, a bar sensor the others."""
+    return frozenset({Sort.MAT}) if trial.kind in (TrialKind.REST, TrialKind.REPS) else WITH_BAR
 
 
 def run(who: Who, trial: Trial, sensor_id: int | None) -> None:

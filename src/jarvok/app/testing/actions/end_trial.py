@@ -6,9 +6,11 @@ from jarvok.app import clock
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.athletes.models import MarkRecord
 from jarvok.app.facts.room.models import OwnDefault, Trial
-from jarvok.app.testing.trials import TrialKind, check_running, standing, state_of
+from jarvok.app.testing.trials import standing, state_of
+from jarvok.app.testing.tries import check_running
 from jarvok.core.marks.mark import MarkKind
 from jarvok.core.quantities.plates import unit_of
+from jarvok.core.testing.tried import TrialKind
 
 
 def run(who: Who, trial: Trial, keep: bool) -> None:
@@ -30,7 +32,8 @@ def run(who: Who, trial: Trial, keep: bool) -> None:
                 at=clock.now(),
             )
         elif trial.kind == TrialKind.SINGLE:
-            MarkRecord.objects.create(
+            trial.mark = MarkRecord.objects.create(
                 athlete=trial.athlete, exercise_id=trial.exercise_id, kind=MarkKind.TECHNICAL_MAX, day=clock.today(),
                 load_kg=found.value, unit=unit_of(state_of(trial).implement), reps=1, note="working-up single",
             )  # fmt: skip
+            trial.save(update_fields=["mark"])

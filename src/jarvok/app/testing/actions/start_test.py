@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from jarvok.app import clock
 from jarvok.app.acts import Who, acting
-from jarvok.app.facts.athletes.models import Athlete, MaxTest
+from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.room.models import Trial
 from jarvok.app.problems import Conflict
-from jarvok.app.testing.max_tests import offers
+from jarvok.app.testing.max_tests import guided, offers
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
 from jarvok.core.testing.choice import NAMES, TestKind
 
 
-def run(who: Who, athlete: Athlete, exercise_id: str, kind: str, has_pain: bool) -> MaxTest:
+def run(who: Who, athlete: Athlete, exercise_id: str, kind: str, has_pain: bool) -> Trial:
     """A guided test of a lift is started."""
     with acting(who, "start_test", f"test of {exercise(exercise_id).name.lower()} started", athlete=athlete):
         lift = exercise(exercise_id)
@@ -25,9 +26,9 @@ def run(who: Who, athlete: Athlete, exercise_id: str, kind: str, has_pain: bool)
             raise CoachError(
                 f"{NAMES[offer.kind]} is not open here: {'; '.join(offer.reasons)}.", where="kind", accepted="Another test."
             )
-        running = athlete.tests.filter(ended_at__isnull=True).first()
+        running = guided(athlete.trials.filter(ended_at__isnull=True)).first()
         if running is not None:
             raise Conflict(f"A test of the {exercise(running.exercise_id).name.lower()} is still running. End it first.")
-        return MaxTest.objects.create(
+        return Trial.objects.create(
             athlete=athlete, exercise_id=exercise_id, kind=kind, day=clock.today(), started_at=clock.now()
         )

@@ -11,10 +11,11 @@ from jarvok.app import clock
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.room.models import Trial
-from jarvok.app.testing.trials import NAMES, TrialKind, number
+from jarvok.app.testing.trials import NAMES, number
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import exercise
 from jarvok.core.testing import rest_test
+from jarvok.core.testing.tried import TrialKind
 
 
 def run(who: Who, athlete: Athlete, kind: str, exercise_id: str, asked: Mapping[str, Any]) -> Trial:
@@ -45,4 +46,6 @@ def run(who: Who, athlete: Athlete, kind: str, exercise_id: str, asked: Mapping[
             kept["order"] = list(rest_test.protocol([int(r) for r in rests], rng, int(asked.get("rounds") or 1)))
             kept["heavy_set"] = str(asked.get("heavy_set") or "")[:80]
             kept["own_error_cm"] = number(asked, "own_error_cm", 0.1, 10)
-        return Trial.objects.create(athlete=athlete, kind=kind, exercise_id=lift.id, asked=kept, started_at=clock.now())
+        return Trial.objects.create(
+            athlete=athlete, kind=kind, exercise_id=lift.id, asked=kept, day=clock.today(), started_at=clock.now()
+        )

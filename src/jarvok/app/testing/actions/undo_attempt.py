@@ -2,19 +2,12 @@
 
 from __future__ import annotations
 
-from jarvok.app import clock
 from jarvok.app.acts import Who, acting
-from jarvok.app.facts.athletes.models import MaxTest
-from jarvok.app.problems import Conflict
+from jarvok.app.facts.room.models import Trial
+from jarvok.app.testing.tries import take_back_last
 
 
-def run(who: Who, test: MaxTest) -> None:
+def run(who: Who, test: Trial) -> None:
     """The last set of a guided test is taken back."""
     with acting(who, "undo_attempt", "test set taken back", athlete=test.athlete):
-        if test.ended_at is not None:
-            raise Conflict("This test is over; its result stays as it is.")
-        last = test.attempts.filter(taken_back_at__isnull=True).last()
-        if last is None:
-            raise Conflict("Nothing has been logged yet.")
-        last.taken_back_at = clock.now()
-        last.save()
+        take_back_last(test)
