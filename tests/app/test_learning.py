@@ -12,6 +12,7 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from support.one_block import DAY, started, written
 from support.past import do, planned_in
+from support.streamed import collected
 
 from jarvok.app import clock
 from jarvok.app.athletes.kept_known import forget_all_kept
@@ -103,6 +104,35 @@ class TestWeeks:
                     assert week[kind][name] == together
             assert week["done_au"] == sum(o["weeks"][at]["done_au"] for o in own)
         assert len(page["missed"]) == sum(len(o["missed"]) for o in own)
+
+    def test_a_group_is_the_sums_of_those_in_it(self, coach, athlete: Athlete, squad: Squad, season, later) -> None:
+        for name, group in (("Bo Test", "Backs"), ("Cy Test", "Backs"), ("Di Test", "Keepers")):
+            who = Athlete.objects.create(squad=squad, name=name, group=group, training_age_years=3)
+            coach.ok("POST", f"athletes/{who.pk}/competitions", {"name": "Test Open", "day": "2027-04-03"})
+            do(who, MONDAY, "A", sets=2)
+        backs = Athlete.objects.filter(group="Backs")
+        page = coach.get(f"learning/squad/{squad.pk}?weeks=2&group=Backs")
+        own = [coach.get(f"learning/athlete/{a.pk}?weeks=2") for a in backs]
+        assert (page["name"], page["group"], page["groups"]) == (f"{squad.name}, Backs", "Backs", ["Backs", "Keepers"])
+        assert page["headline"].startswith("2 athletes")
+        for at, week in enumerate(page["weeks"]):
+            assert week["done"]["main_sets"] == sum(o["weeks"][at]["done"]["main_sets"] for o in own)
+        assert {m["athlete"] for m in page["missed"]} <= {"Bo Test", "Cy Test"}
+        bests = coach.get(f"learning/squad/{squad.pk}/bests?group=Keepers")["bests"]
+        assert {b["athlete"] for b in bests} <= {"Di Test"}
+        report = coach.get(f"squads/{squad.pk}/report?group=Backs")
+        assert report["name"] == f"{squad.name}, Backs"
+        assert [r[0] for r in report["sections"][0]["rows"]] == ["Bo Test", "Cy Test"]
+        paper = collected(coach.client.get(f"/api/export/squads/{squad.pk}/report.csv?group=Backs")).decode()
+        assert "Cy Test" in paper
+        assert "Di Test" not in paper
+
+    @pytest.mark.parametrize("page", ["learning/squad/{}?group=Wings", "learning/squad/{}/bests?group=Wings"])
+    def test_a_group_that_nobody_is_in_is_refused_with_those_there_are(self, coach, athlete, squad: Squad, page: str) -> None:
+        Athlete.objects.create(squad=squad, name="Bo Test", group="Backs")
+        answer = coach.send("GET", page.format(squad.pk))
+        assert answer.status_code == 422
+        assert (answer.json()["title"], answer.json()["accepted"]) == ("Nobody is in Wings.", "Backs")
 
     def test_effort_times_minutes_and_where_they_lack_the_sets(self, coach, athlete: Athlete, season, later) -> None:
         do(athlete, MONDAY, "A", sets=4)
@@ -208,6 +238,11 @@ class TestProgress:
         said = {r["athlete"]: (r["change"], r["words"]) for r in row["rows"]}
         assert said["Bo"][0] == "+4 kg"
         assert said["Cy"] == ("0 kg", "not more than noise")
+        Athlete.objects.filter(name__in=("Bo", "Cy")).update(group="Backs")
+        of_group = coach.get(f"learning/squad/{squad.pk}/progress?first=2026-11-02&last=2026-12-07&group=Backs")
+        (grouped,) = [x for x in of_group["lifts"] if x["exercise_id"] == lift]
+        assert [r["athlete"] for r in grouped["rows"]] == ["Bo", "Cy"]
+        assert grouped["worthwhile"] == "10 kg", "what matters is that of the squad"
         alone = coach.get(f"learning/athlete/{who.pk}/progress?first=2026-11-02&last=2026-12-07")
         (mine,) = [x for x in alone["lifts"] if x["exercise_id"] == lift]
         assert mine["rows"] == [r for r in row["rows"] if r["athlete"] == "Di"]

@@ -40,16 +40,16 @@ def short_by_of(marks: list[Mark]) -> float:
 
 
 def test_it_is_what_the_sets_say_leaning_on_a_count_that_is_right() -> None:
-    # 12 sets, two of them worth one, scatter of half a repetition: 2 × 0.25 / 12; 4 to failure: 0.5625 / 4; spread 2.25
-    assert short_by_of([*to_failure(4), *counted(12, 1)]) == pytest.approx(2.25 / (2.25 + 0.0417 + 0.1406), abs=0.001)
-    assert short_by_of([*to_failure(4), *counted(12, -1, left=1)]) == pytest.approx(-0.925, abs=0.001)
+    # 12 sets, two of them worth one, scatter of half a repetition: 2 × 0.25 / 12; 4 to failure: 0.5625 / 4; spread 1
+    assert short_by_of([*to_failure(4), *counted(12, 1)]) == pytest.approx(1 / (1 + 0.0417 + 0.1406), abs=0.001)
+    assert short_by_of([*to_failure(4), *counted(12, -1, left=1)]) == pytest.approx(-0.846, abs=0.001)
     assert short_by_of([*to_failure(4), *counted(12, 0)]) == pytest.approx(0, abs=0.001)
 
 
 def test_more_sets_to_failure_say_it_more_surely() -> None:
     few, many = short_by_of([*to_failure(3), *counted(4, 1)]), short_by_of([*to_failure(12), *counted(30, 1)])
     assert few < many < 1
-    assert few == pytest.approx(2.25 / (2.25 + 2 * 0.25 / 4 + 0.5625 / 3), abs=0.001)
+    assert few == pytest.approx(1 / (1 + 2 * 0.25 / 4 + 0.5625 / 3), abs=0.001)
 
 
 @pytest.mark.parametrize(("fails", "sets", "is_known"), [(3, 3, True), (2, 3, False), (3, 2, False)])
@@ -65,7 +65,7 @@ def test_sets_of_other_weeks_are_not_held_against_each_other(apart: int, is_know
 
 @pytest.mark.parametrize(("off", "read_as"), [(2.1, 2.0), (-2.1, -2.0)])
 def test_further_off_than_two_it_is_no_count(off: float, read_as: float) -> None:
-    marks = [*to_failure(30), *counted(60, off * 1.05, reps=3, left=4 if off > 0 else 1)]
+    marks = [*to_failure(30), *counted(60, off * 1.1, reps=3, left=4 if off > 0 else 1)]
     assert short_by_of(marks) == read_as
 
 
@@ -89,9 +89,9 @@ def test_the_max_is_read_so_and_says_so() -> None:
     assert alone is not None
     assert alone.value_kg == pytest.approx(97.3, abs=0.1), "a repetition too few"
     by_count = next(e for e in found.evidence if e.mark.kind is MarkKind.SET_RIR)
-    assert by_count.max_kg == pytest.approx(99.8, abs=0.1)
+    assert by_count.max_kg == pytest.approx(99.6, abs=0.1)
     said = {i.name: i.text for i in found.working.inputs}
-    assert said["own count in reserve"] == "read as 0.9 repetitions more: own 12 sets against 4 to failure of the same weeks"
+    assert said["own count in reserve"] == "read as 0.8 repetitions more: own 12 sets against 4 to failure of the same weeks"
     assert "own count in reserve" not in {i.name for i in alone.working.inputs}
 
 
@@ -115,7 +115,7 @@ def test_with_bodyweight_it_is_of_both_together() -> None:
     ]
     found = own_count(lifted, DEFAULT_EQUATION, DEFAULT_RULES, body_kg)
     assert found is not None
-    assert found.short_by == pytest.approx(0.925, abs=0.001)
+    assert found.short_by == pytest.approx(0.846, abs=0.001)
 
 
 @pytest.mark.parametrize("reps", [1, 1.5, 6, 14.9, 15])

@@ -4403,7 +4403,7 @@ export interface paths {
         };
         /**
          * Read Learning
-         * @description Weeks up to this one, planned and done.
+         * @description Weeks up to this one, planned and done: of an athlete, a squad, or a group in it.
          */
         get: operations["jarvok_app_api_learning_weeks_read_learning"];
         put?: never;
@@ -4543,7 +4543,7 @@ export interface paths {
         };
         /**
          * Read Squad Report
-         * @description A squad's last weeks.
+         * @description The last weeks of a squad, or of a group in it.
          */
         get: operations["jarvok_app_api_learning_reports_read_squad_report"];
         put?: never;
@@ -12297,6 +12297,10 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+            /** Group */
+            group: string;
+            /** Groups */
+            groups: string[];
             /** Last Day */
             last_day: string | null;
             /** Headline */
@@ -39925,6 +39929,7 @@ export interface operations {
         parameters: {
             query?: {
                 weeks?: number;
+                group?: string;
             };
             header?: never;
             path: {
@@ -40245,6 +40250,7 @@ export interface operations {
         parameters: {
             query?: {
                 weeks?: number;
+                group?: string;
             };
             header?: never;
             path: {
@@ -40455,6 +40461,7 @@ export interface operations {
             query?: {
                 first?: string | null;
                 last?: string | null;
+                group?: string;
             };
             header?: never;
             path: {
@@ -40667,6 +40674,7 @@ export interface operations {
         parameters: {
             query?: {
                 weeks?: number;
+                group?: string;
             };
             header?: never;
             path: {

@@ -13,7 +13,7 @@ from jarvok.app.athletes.findings import findings_of
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import restrictions_of
 from jarvok.app.centre.in_force import kit_of
-from jarvok.app.facts.athletes.models import Athlete, Squad
+from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import PainReport
 from jarvok.app.floor.bests import bests_since, of_sets
 from jarvok.app.floor.pains import as_told
@@ -267,8 +267,8 @@ _PARTS: dict[Part, Callable[[_Athlete], Section | None]] = {
 }
 
 
-def squad_report(squad: Squad, people: Sequence[Athlete], weeks: int, rules: Rules) -> Report:
-    """Return the report of a squad's last weeks: who did how much, the sums by week, why sessions were missed, bests."""
+def squad_report(name: str, people: Sequence[Athlete], weeks: int, rules: Rules, of: str = "squad") -> Report:
+    """Return the report of the last weeks of a squad, or a group: who did how much, sums by week, why sessions were missed."""
     today = clock.today()
     first = monday_of(today) - timedelta(weeks=weeks - 1)
     found = weeks_of(people, first, today, rules)
@@ -284,11 +284,11 @@ def squad_report(squad: Squad, people: Sequence[Athlete], weeks: int, rules: Rul
     mondays = [first + timedelta(weeks=i) for i in range(weeks)]
     by_week = {m: [w for mine in found.values() for w in mine if w.monday == m] for m in mondays}
     sums = [(m, summed(w.due for w in by_week[m]).main_sets, summed(w.done for w in by_week[m]).main_sets) for m in mondays]
-    bars = _bars("Main sets a week, the whole squad", sums)
+    bars = _bars(f"Main sets a week, the whole {of}", sums)
     columns = ("Athlete", "Sessions", "Main sets", "Done", "AU a week", "Foot contacts", "Bests")
     section = Section(Part.DONE, "Who did how much", tuple(said), columns, rows, (bars,))
     return Report(
-        squad.name, f"{counted(len(people), 'athlete')} · for the coaches", first, today, (section, _squad_bests(people, bests))
+        name, f"{counted(len(people), 'athlete')} · for the coaches", first, today, (section, _squad_bests(people, bests))
     )
 
 

@@ -20,7 +20,7 @@ from jarvok.core.rules import Rules
 TO_FAILURE = (MarkKind.AMRAP, MarkKind.REP_MAX)
 MOST_REPS_HELD = 10  # [J] beyond them repetitions say too little of the max
 BESIDE_DAYS = 28  # [J] a max of so long ago, or ahead, is still about the same
-USUAL_SPREAD_REPS = 1.5  # [J] how far lifters' counts usually lie apart
+USUAL_SPREAD_REPS = 1.0  # [J] how far lifters' counts usually lie apart
 SET_TO_FAILURE_REPS = 0.75  # [J] how far a single set to failure lies off, in repetitions
 LEAST_SCATTER_REPS = 0.5  # [J] counts are whole: they lie no closer together
 ALIKE_SETS = 2  # [J] sets of one session are off together: so many say no more than one

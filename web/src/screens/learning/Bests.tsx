@@ -11,11 +11,11 @@ import { Failed, Loading } from "../../parts/states";
 const SHOWN = 8;
 
 /** What went beyond everything before in the weeks shown, the newest first. */
-export function Bests({ whose, id, weeks }: { whose: string; id: number; weeks: number }) {
+export function Bests({ whose, id, group, weeks }: { whose: string; id: number; group: string; weeks: number }) {
   const [all, setAll] = useState(false);
   const bests = useQuery({
-    queryKey: keys.bests(whose, id, weeks),
-    queryFn: () => need(api.GET("/api/learning/{whose}/{pk}/bests", { params: { path: { whose, pk: id }, query: { weeks } } })),
+    queryKey: keys.bests(whose, id, group, weeks),
+    queryFn: () => need(api.GET("/api/learning/{whose}/{pk}/bests", { params: { path: { whose, pk: id }, query: { weeks, group } } })),
   });
   if (bests.isPending) return <Loading what="the bests" />;
   if (bests.isError) return <Failed error={bests.error} again={() => void bests.refetch()} />;

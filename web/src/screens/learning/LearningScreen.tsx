@@ -25,10 +25,12 @@ export default function LearningScreen() {
   const id = Number(raw);
   const [search, setSearch] = useSearchParams();
   const weeks = Number(search.get("weeks")) || 4;
+  const group = search.get("group") ?? "";
+  const choose = (to: Record<string, string>) => setSearch({ ...Object.fromEntries(search), ...to }, { replace: true });
   const go = useNavigate();
   const learning = useQuery({
-    queryKey: keys.learning(whose, id, weeks),
-    queryFn: () => need(api.GET("/api/learning/{whose}/{pk}", { params: { path: { whose, pk: id }, query: { weeks } } })),
+    queryKey: keys.learning(whose, id, group, weeks),
+    queryFn: () => need(api.GET("/api/learning/{whose}/{pk}", { params: { path: { whose, pk: id }, query: { weeks, group } } })),
     placeholderData: (before) => (before?.whose === whose && before.id === id ? before : undefined),
   });
   if (learning.isPending) return <Loading what="the last weeks" />;
@@ -48,9 +50,20 @@ export default function LearningScreen() {
           value={`${whose}-${id}`}
           onChoose={(of) => void go(`/learning/${of.replace("-", "/")}${weeks === 4 ? "" : `?weeks=${weeks}`}`)}
         />
+        {l.groups.length > 0 && (
+          <Form.Group controlId="learning-group">
+            <Form.Label className="small mb-0">Group</Form.Label>
+            <Form.Select size="sm" value={l.group} onChange={(e) => choose({ group: e.target.value })}>
+              <option value="">all of them</option>
+              {l.groups.map((name) => (
+                <option key={name}>{name}</option>
+              ))}
+            </Form.Select>
+          </Form.Group>
+        )}
         <Form.Group controlId="learning-weeks">
           <Form.Label className="small mb-0">Weeks</Form.Label>
-          <Form.Select size="sm" value={weeks} onChange={(e) => setSearch({ weeks: e.target.value }, { replace: true })}>
+          <Form.Select size="sm" value={weeks} onChange={(e) => choose({ weeks: e.target.value })}>
             {SPANS.map((n) => (
               <option key={n} value={n}>
                 the last {n}
@@ -58,7 +71,10 @@ export default function LearningScreen() {
             ))}
           </Form.Select>
         </Form.Group>
-        <Link className="btn btn-plain btn-sm" to={`/report/${whose}/${id}?weeks=${weeks}`}>
+        <Link
+          className="btn btn-plain btn-sm"
+          to={`/report/${whose}/${id}?${new URLSearchParams({ weeks: String(weeks), ...(group ? { group } : {}) }).toString()}`}
+        >
           Report
         </Link>
         {l.last_day && (
@@ -72,8 +88,8 @@ export default function LearningScreen() {
         <DonePlanned learning={l} />
         <Load learning={l} />
       </div>
-      {l.weeks[0] && <Progress whose={whose} id={id} first={l.weeks[0].monday} />}
-      <Bests whose={whose} id={id} weeks={weeks} />
+      {l.weeks[0] && <Progress key={group} whose={whose} id={id} group={group} first={l.weeks[0].monday} />}
+      <Bests whose={whose} id={id} group={group} weeks={weeks} />
       {whose === "athlete" && <PhaseBests id={id} />}
       <Findings whose={whose} id={id} />
       <Missed learning={l} weeks={weeks} />

@@ -12,17 +12,19 @@ import { LinesMoved } from "./LinesMoved";
 interface Props {
   whose: string;
   id: number;
+  /** A group of the squad, or nothing for all of it. */
+  group: string;
   /** The first day of the weeks shown. */
   first: string;
 }
 
 /** Each lift's max on two days, and whether what lies between is more than noise: of an athlete, or of a squad lift by lift. */
-export function Progress({ whose, id, first }: Props) {
+export function Progress({ whose, id, group, first }: Props) {
   const [days, setDays] = useState<{ first?: string; last?: string }>({});
   const [lift, setLift] = useState("");
-  const query = { first: days.first ?? first, last: days.last };
+  const query = { first: days.first ?? first, last: days.last, group };
   const progress = useQuery({
-    queryKey: keys.progress(whose, id, query.first, query.last ?? ""),
+    queryKey: keys.progress(whose, id, group, query.first, query.last ?? ""),
     queryFn: () => need(api.GET("/api/learning/{whose}/{pk}/progress", { params: { path: { whose, pk: id }, query } })),
     placeholderData: (before) => before,
   });

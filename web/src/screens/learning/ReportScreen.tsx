@@ -20,11 +20,12 @@ export default function ReportScreen() {
   const [search, setSearch] = useSearchParams();
   const weeks = Number(search.get("weeks")) || 4;
   const reader = search.get("for") ?? "";
+  const group = search.get("group") ?? "";
   const report = useQuery({
-    queryKey: keys.report(whose, id, reader, weeks),
+    queryKey: keys.report(whose, id, reader || group, weeks),
     queryFn: () =>
       whose === "squad"
-        ? need(api.GET("/api/squads/{squad_id}/report", { params: { path: { squad_id: id }, query: { weeks } } }))
+        ? need(api.GET("/api/squads/{squad_id}/report", { params: { path: { squad_id: id }, query: { weeks, group } } }))
         : need(api.GET("/api/athletes/{athlete_id}/report", { params: { path: { athlete_id: id }, query: { weeks, reader } } })),
   });
   if (report.isPending) return <Loading what="the report" />;
@@ -65,7 +66,10 @@ export default function ReportScreen() {
         </Form.Group>
         <div className="d-flex gap-2 no-print">
           {FORMS.map((form) => (
-            <Download key={form} href={`${file}.${form}?weeks=${weeks}${r.reader ? `&reader=${r.reader}` : ""}`}>
+            <Download
+              key={form}
+              href={`${file}.${form}?weeks=${weeks}${r.reader ? `&reader=${r.reader}` : ""}${group ? `&group=${encodeURIComponent(group)}` : ""}`}
+            >
               {form.toUpperCase()}
             </Download>
           ))}

@@ -29,9 +29,9 @@ MOST_BESTS = 200  # [T] of a page; how many there are is said
 
 
 @router.get("/learning/{whose}/{int:pk}/bests", response={200: BestsOut, **ERRORS})
-def read_bests(request: HttpRequest, whose: str, pk: int, weeks: int = SHOWN) -> BestsOut:
+def read_bests(request: HttpRequest, whose: str, pk: int, weeks: int = SHOWN, group: str = "") -> BestsOut:
     """What went beyond everything before in the weeks shown, newest first."""
-    page = whose_page(whose, pk)
+    page = whose_page(whose, pk, group)
     first, today = first_shown(weeks), clock.today()
     names = {a.pk: a for a in page.people}
     known = exercises()

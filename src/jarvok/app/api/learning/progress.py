@@ -58,13 +58,13 @@ class ProgressPageOut(Schema):
 
 @router.get("/learning/{whose}/{int:pk}/progress", response={200: ProgressPageOut, **ERRORS})
 def read_progress(
-    request: HttpRequest, whose: str, pk: int, first: date | None = None, last: date | None = None
+    request: HttpRequest, whose: str, pk: int, first: date | None = None, last: date | None = None, group: str = ""
 ) -> ProgressPageOut:
     """Maxes on two days, beside their error and what matters among the athletes of the squad."""
-    page = whose_page(whose, pk)
+    page = whose_page(whose, pk, group)
     began, ended = first or first_shown(SHOWN), last or clock.today()
     checked_days(began, ended)
-    squad = page if whose == "squad" else whose_page("squad", page.people[0].squad_id)
+    squad = page if whose == "squad" and not group else whose_page("squad", page.people[0].squad_id)
     mine = {a.pk: a.name for a in page.people}
     found: dict[str, list[LiftProgress]] = {}
     rules = rules_in_force()

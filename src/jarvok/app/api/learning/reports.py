@@ -17,7 +17,6 @@ from jarvok.app.api.learning.whose import whose_page
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.sending import file_name, send_sheets, send_text
 from jarvok.app.centre.in_force import rules_in_force
-from jarvok.app.facts.athletes.models import Squad
 from jarvok.app.facts.people.models import Person, Role
 from jarvok.app.learning.report import athlete_report, squad_report
 from jarvok.app.problems import Refused
@@ -85,9 +84,9 @@ def read_athlete_report(request: HttpRequest, athlete_id: int, reader: str = "",
 
 
 @router.get("/squads/{int:squad_id}/report", response={200: ReportOut, **ERRORS})
-def read_squad_report(request: HttpRequest, squad_id: int, weeks: int = USUAL_WEEKS) -> ReportOut:
-    """A squad's last weeks."""
-    return _out(_of_squad(squad_id, weeks), None, [], weeks)
+def read_squad_report(request: HttpRequest, squad_id: int, weeks: int = USUAL_WEEKS, group: str = "") -> ReportOut:
+    """The last weeks of a squad, or of a group in it."""
+    return _out(_of_squad(squad_id, weeks, group), None, [], weeks)
 
 
 @router.get("/export/athletes/{int:athlete_id}/report.{form}", include_in_schema=False)
@@ -100,10 +99,10 @@ def export_athlete_report(
 
 @router.get("/export/squads/{int:squad_id}/report.{form}", include_in_schema=False)
 def export_squad_report(
-    request: HttpRequest, squad_id: int, form: Form, weeks: int = USUAL_WEEKS
+    request: HttpRequest, squad_id: int, form: Form, weeks: int = USUAL_WEEKS, group: str = ""
 ) -> HttpResponse | StreamingHttpResponse:
     """The same on paper or as tables."""
-    return _file(_of_squad(squad_id, weeks), form)
+    return _file(_of_squad(squad_id, weeks, group), form)
 
 
 def _of_athlete(request: HttpRequest, athlete_id: int, reader: str, weeks: int) -> Report:
@@ -112,10 +111,9 @@ def _of_athlete(request: HttpRequest, athlete_id: int, reader: str, weeks: int) 
     return athlete_report(page.people[0], chosen, _checked(weeks), rules_in_force())
 
 
-def _of_squad(squad_id: int, weeks: int) -> Report:
-    page = whose_page("squad", squad_id)
-    assert isinstance(page.of, Squad)
-    return squad_report(page.of, page.people, _checked(weeks), rules_in_force())
+def _of_squad(squad_id: int, weeks: int, group: str) -> Report:
+    page = whose_page("squad", squad_id, group)
+    return squad_report(page.name, page.people, _checked(weeks), rules_in_force(), of="group" if group else "squad")
 
 
 def _checked(weeks: int) -> int:

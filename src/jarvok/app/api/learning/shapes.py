@@ -94,6 +94,8 @@ class LearningOut(Schema):
     whose: str
     id: int
     name: str
+    group: str
+    groups: list[str]  # of a squad
     last_day: date | None  # the newest on which anybody trained
     headline: str
     weeks_shown: int

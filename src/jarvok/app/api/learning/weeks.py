@@ -59,9 +59,9 @@ SHOWN, MOST_SHOWN = 4, 26
 
 
 @router.get("/learning/{whose}/{int:pk}", response={200: LearningOut, **ERRORS})
-def read_learning(request: HttpRequest, whose: str, pk: int, weeks: int = SHOWN) -> LearningOut:
-    """Weeks up to this one, planned and done."""
-    return _learning(request, whose_page(whose, pk), weeks)
+def read_learning(request: HttpRequest, whose: str, pk: int, weeks: int = SHOWN, group: str = "") -> LearningOut:
+    """Weeks up to this one, planned and done: of an athlete, a squad, or a group in it."""
+    return _learning(request, whose_page(whose, pk, group), weeks)
 
 
 @router.put("/athletes/{int:athlete_id}/missed/{day}/{key}", response={200: LearningOut, **ERRORS})
@@ -93,6 +93,8 @@ def _learning(request: HttpRequest, page: Whose, shown: int) -> LearningOut:
         whose=page.whose,
         id=page.of.pk,
         name=page.name,
+        group=page.group,
+        groups=list(page.groups),
         headline=_headline(page, sessions, missed, easier),
         last_day=max((s.day for s in sessions if s.session_id is not None), default=None),
         weeks_shown=shown,

@@ -1,4 +1,4 @@
-"""Whose learning a page shows: an athlete's or a squad's."""
+"""Whose learning a page shows: an athlete's, a squad's or that of a group in it."""
 
 from __future__ import annotations
 
@@ -13,25 +13,31 @@ from jarvok.core.errors import CoachError
 
 @dataclass(frozen=True)
 class Whose:
-    """An athlete, or a squad with its athletes."""
+    """An athlete, or a squad with its athletes and its groups; `group` where only that is shown."""
 
     whose: str
     of: Athlete | Squad
     people: list[Athlete]
+    groups: tuple[str, ...] = ()
+    group: str = ""
 
     @property
     def name(self) -> str:
         """The name that is shown."""
-        return self.of.name
+        return f"{self.of.name}, {self.group}" if self.group else self.of.name
 
 
-def whose_page(whose: str, pk: int) -> Whose:
-    """Find whose it is; raises `CoachError` for another kind and 404 for nobody."""
+def whose_page(whose: str, pk: int, group: str = "") -> Whose:
+    """Find whose it is; raises `CoachError` for another kind or a group that nobody is in, and 404 for nobody."""
     rows = Athlete.here.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK)
     if whose == "athlete":
         athlete = get_object_or_404(rows, pk=pk)
         return Whose(whose, athlete, [athlete])
     if whose == "squad":
         squad = get_object_or_404(Squad, pk=pk)
-        return Whose(whose, squad, list(rows.filter(squad=squad).order_by("name")))
+        people = list(rows.filter(squad=squad).order_by("name"))
+        groups = tuple(sorted({a.group for a in people if a.group}))
+        if group and group not in groups:
+            raise CoachError(f"Nobody is in {group}.", where="group", accepted=", ".join(groups) or "This squad has no groups.")
+        return Whose(whose, squad, [a for a in people if group in ("", a.group)], groups, group)
     raise CoachError("This is of an athlete or of a squad.", where="whose", accepted="athlete or squad")
