@@ -23,6 +23,7 @@ from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.facts.centre.models import Centre
 from jarvok.app.facts.people.models import Via
+from jarvok.app.training.kept_athlete import reader_of
 from jarvok.core.exercises import Pattern
 from jarvok.core.sensors.stream import write_samples
 from jarvok.core.sensors.trace import simulate_set
@@ -252,14 +253,17 @@ def test_nothing_kept_is_read_or_added_meanwhile(warm) -> None:
     assert kept_of([warm.pk])[warm.pk] == {"a": 1}
 
 
-def test_lifts_are_let_go_of_before_the_rest(warm, monkeypatch) -> None:
-    monkeypatch.setattr(kept_known, "MOST_LARGE_KEPT", 1)
+@pytest.mark.parametrize("what", [kept_known.LIFTS, kept_known.ATHLETE])
+def test_what_is_large_is_let_go_of_before_the_rest(warm, monkeypatch, what: str) -> None:
     mate = Athlete.objects.create(squad=warm.squad, name="Mate")
+    monkeypatch.setitem(kept_known.MOST_LARGE_KEPT, what, 1)
     for athlete in (warm, mate):
         LiftBook([athlete], TODAY)
+        reader_of(athlete.pk)
         kept_of([athlete.pk])[athlete.pk]["small"] = 1
-    assert set(kept_of([warm.pk])[warm.pk]) == {"small"}
-    assert set(kept_of([mate.pk])[mate.pk]) == {kept_known.LIFTS, "small"}
+    every = {kept_known.LIFTS, kept_known.ATHLETE, "small"}
+    assert set(kept_of([warm.pk])[warm.pk]) == every - {what}
+    assert set(kept_of([mate.pk])[mate.pk]) == every
 
 
 def test_what_is_read_ahead_is_there_when_the_page_is_asked_for(coach, warm, django_assert_max_num_queries) -> None:

@@ -29,9 +29,10 @@ from jarvok.app.facts.floor.models import SessionLine
 from jarvok.core.quantities.days import DayOrder, order_of_days
 
 MOST_KEPT = 2000  # [T] athletes with what is small, a few kilobytes each
-MOST_LARGE_KEPT = 250  # [T] athletes with what is large: what is known of their lifts, about a quarter of a megabyte each
 LIFTS, ATHLETE = "lifts", "athlete"
-LARGE = (LIFTS, ATHLETE)  # what is let go of before the rest
+# [T] athletes with what is large, let go of before the rest: what is known of lifts is about a quarter of a megabyte each; an
+# athlete with the weeks looked at about a megabyte, and serves whoever works on that plan just now
+MOST_LARGE_KEPT = {LIFTS: 250, ATHLETE: 40}
 COUNTED = (Fact, Squad, SessionLine, Centre)  # what acts write, and versions count
 Kept = dict[Hashable, Any]
 T = TypeVar("T")
@@ -68,7 +69,7 @@ def _of(athlete: int) -> Of:
 
 _lock = threading.Lock()
 _kept: OrderedDict[Of, tuple[Stamp, Kept]] = OrderedDict()
-_with_large: OrderedDict[Of, None] = OrderedDict()
+_with_large: dict[str, OrderedDict[Of, None]] = {what: OrderedDict() for what in MOST_LARGE_KEPT}
 _not_kept: ContextVar[bool] = ContextVar("not_kept", default=False)
 
 
@@ -121,13 +122,13 @@ def keep_large(athlete: int, kept: Kept, what: str, found: Any) -> None:
     """Keep something large of an athlete, and let go of that of those who were not asked about for longest."""
     kept[what] = found
     with _lock:
-        _with_large[_of(athlete)] = None
-        _with_large.move_to_end(_of(athlete))
-        while len(_with_large) > MOST_LARGE_KEPT:
-            oldest, _ = _with_large.popitem(last=False)
+        asked = _with_large[what]
+        asked[_of(athlete)] = None
+        asked.move_to_end(_of(athlete))
+        while len(asked) > MOST_LARGE_KEPT[what]:
+            oldest, _ = asked.popitem(last=False)
             if oldest in _kept:
-                for large in LARGE:
-                    _kept[oldest][1].pop(large, None)
+                _kept[oldest][1].pop(what, None)
 
 
 def keep_over_a_change(athlete: int, what: str, before: Any, after: Any) -> None:
@@ -189,7 +190,8 @@ def forget_all_kept() -> None:
     """Keep nothing any more."""
     with _lock:
         _kept.clear()
-        _with_large.clear()
+        for asked in _with_large.values():
+            asked.clear()
 
 
 def _written_outside(sender: type[Model], **_: Any) -> None:
