@@ -4,24 +4,20 @@ from __future__ import annotations
 
 import hashlib
 import json
-import os
-import subprocess
-import sys
 import zipfile
-from contextlib import closing
+from datetime import date
+from importlib import import_module
 from io import BytesIO
-from pathlib import Path
-from sqlite3 import connect
+from types import SimpleNamespace
 from typing import Any
 
 import pytest
 from django.db import IntegrityError, transaction
-from support.demo_file import ROOT, environment
 
 from jarvok.app import clock
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Squad
 from jarvok.app.facts.room.models import Trial, TrialEntry
-from jarvok.app.testing.max_tests import attempts_of
+from jarvok.app.testing.max_tests import attempts_of, day_of
 from jarvok.app.testing.trials import record_of
 from jarvok.app.testing.tries import tries_of
 from jarvok.app.upkeep import whole_centre
@@ -41,43 +37,25 @@ SET = {
 }  # fmt: skip
 
 
-def test_tests_of_before_come_along_with_their_sets(tmp_path: Path) -> None:
-    settings = environment(tmp_path) | {"JARVOK_LOCAL_DEMO": "0"}
+class _Rows(list[Any]):
+    """Rows as a manager of a kind that there is no more would give them."""
 
-    def migrate(*to: str) -> None:
-        command = [sys.executable, str(ROOT / "manage.py"), "migrate", "-v0", *to]
-        subprocess.run(command, env=os.environ | settings, check=True)
-
-    migrate("athletes", "0018")
-    migrate("room", "0006")
-    with closing(connect(tmp_path / "test.sqlite3")) as base, base:
-        columns = {r[1]: r[3:5] for r in base.execute("PRAGMA table_info(athletes_athlete)")}
-        squad = {r[1]: r[3:5] for r in base.execute("PRAGMA table_info(athletes_squad)")}
-        rows: list[tuple[str, dict[str, Any]]] = [
-            ("athletes_squad", {**_filled(squad), "id": 1, "name": "Court"}),
-            ("athletes_athlete", {**_filled(columns), "id": 1, "name": "Ada", "squad_id": 1}),
-            ("athletes_maxtest", TEST),
-            ("athletes_testattempt", SET),
-            ("athletes_testattempt", {**SET, "id": 4, "number": 2, "load_kg": 120.0, "taken_back_at": AT}),
-        ]
-        for table, row in rows:
-            marks = ", ".join("?" * len(row))
-            names = ", ".join(f'"{name}"' for name in row)
-            base.execute(f"INSERT INTO {table} ({names}) VALUES ({marks})", list(row.values()))
-    migrate()
-    with closing(connect(tmp_path / "test.sqlite3")) as base:
-        trials = base.execute("SELECT id, kind, exercise_id, outcome, asked FROM room_trial").fetchall()
-        entries = base.execute("SELECT trial_id, number, data, taken_back_at IS NULL FROM room_trialentry ORDER BY id").fetchall()
-        tables = {name for (name,) in base.execute("SELECT name FROM sqlite_master")}
-    assert trials == [(trials[0][0], "true_max", "back_squat", "120 kg", "{}")]
-    assert [(t, n, counts) for t, n, _, counts in entries] == [(trials[0][0], 1, 1), (trials[0][0], 2, 0)]
-    assert from_raw("true_max", json.loads(entries[0][2])) == Attempt(100, 1, 8)
-    assert not tables & {"athletes_maxtest", "athletes_testattempt"}
+    def order_by(self, *_: str) -> _Rows:
+        return self
 
 
-def _filled(columns: dict[str, Any]) -> dict[str, Any]:
-    """Something for every column that must have something."""
-    return {name: 0 for name, (must, usual) in columns.items() if must and usual is None and not name.endswith("_id")}
+@pytest.mark.django_db
+def test_tests_of_before_come_along_with_their_sets(athlete: Athlete) -> None:
+    undone = SimpleNamespace(**{**SET, "id": 4, "number": 2, "load_kg": 120.0, "taken_back_at": AT})
+    test = SimpleNamespace(**{**TEST, "athlete_id": athlete.pk}, attempts=_Rows([SimpleNamespace(**SET), undone]))
+    kinds = {"MaxTest": SimpleNamespace(objects=_Rows([test])), "Trial": Trial, "TrialEntry": TrialEntry}
+    migration = import_module("jarvok.app.facts.room.migrations.0007_one_kind_of_test")
+    migration.one_kind(SimpleNamespace(get_model=lambda _, name: kinds[name]), None)
+    trial = Trial.objects.get()
+    assert (trial.kind, trial.exercise_id, trial.outcome, trial.asked) == ("true_max", "back_squat", "120 kg", {})
+    assert day_of(trial) == date(2026, 10, 2)
+    assert [(e.number, e.taken_back_at is None) for e in trial.entries.all()] == [(1, True), (2, False)]
+    assert attempts_of(trial) == [Attempt(100, 1, 8)]
 
 
 def _file(tests: list[dict[str, Any]], sets: list[dict[str, Any]]) -> BytesIO:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import json
+import uuid
 from collections.abc import Callable
 from typing import Any
 
@@ -30,7 +31,9 @@ class Pages:
         return int(self.client.get(f"/api/{path}")["Jarvok-Plan"])
 
     def send(self, page: str, seen: int | None, method: str, path: str, body: Any) -> Any:
-        headers = {"Jarvok-Page": page} | ({"Jarvok-Seen": str(seen)} if seen is not None else {})
+        headers = {"Jarvok-Page": page, "Idempotency-Key": uuid.uuid4().hex} | (
+            {"Jarvok-Seen": str(seen)} if seen is not None else {}
+        )
         return self.client.generic(
             method, f"/api/{path}", data=json.dumps(body), content_type="application/json", headers=headers
         )
