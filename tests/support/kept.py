@@ -15,6 +15,7 @@ from jarvok.app.athletes.kept_known import nothing_kept
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.floor.bests import bests_since
 from jarvok.app.learning.weeks import weeks_of
 from jarvok.app.training.kept_athlete import reader_of
 from jarvok.app.training.own_library import own_exercises
@@ -29,6 +30,8 @@ def _all_that_is_kept() -> dict[str, Any]:
         "today": of_day(people),
         "rows": rows_of(people),
         "done": weeks_of(people, clock.today() - timedelta(weeks=3), clock.today(), rules_in_force()),
+        "bests": bests_since([a.pk for a in people], clock.today() - timedelta(weeks=8), clock.today()),
+        "trends": {(a.pk, x.id): book.trend(a.pk, x.id, [clock.today()]) for a in people for x in book.lifts_of(a.pk)},
         "weeks": [week_rows_of(people, monday_of(clock.today()) + timedelta(days=7 * n)) for n in (0, 1)],
         "week": [week_answer(reader_of(a.pk), monday_of(clock.today()) + timedelta(days=7 * n)) for a in people for n in (0, 1)],
         "season": [season_answer(a.pk, reader_of(a.pk)) for a in people],

@@ -47,6 +47,7 @@ class Worked:
     max: dict[str, CurrentMax | None] = field(default_factory=dict)
     max_under: dict[tuple[str, Conditions], CurrentMax | None] = field(default_factory=dict)
     profile: dict[str, Profile | None] = field(default_factory=dict)
+    trend: dict[tuple[str, tuple[date, ...]], tuple[TrendPoint, ...]] = field(default_factory=dict)
     past: dict[str, list[PastSession]] | None = None  # of every exercise, once a page of this athlete alone has asked
 
 
@@ -193,15 +194,18 @@ class LiftBook:
 
     def trend(self, athlete_id: int, lift_id: str, days: list[date]) -> tuple[TrendPoint, ...]:
         """The max that stood on each of some days."""
-        return max_trend(
-            self.evidence(athlete_id, lift_id),
-            days,
-            rules=self.rules,
-            decisions=self.facts_of(athlete_id).decisions.get(lift_id, []),
-            training_age_years=self._lifting_years(athlete_id),
-            pauses=self.facts_of(athlete_id).pauses,
-            body_kg=self.body_kg(athlete_id, lift_id),
-        )
+        worked, key = self._worked[athlete_id], (lift_id, tuple(days))
+        if key not in worked.trend:
+            worked.trend[key] = max_trend(
+                self.evidence(athlete_id, lift_id),
+                days,
+                rules=self.rules,
+                decisions=worked.facts.decisions.get(lift_id, []),
+                training_age_years=self._lifting_years(athlete_id),
+                pauses=worked.facts.pauses,
+                body_kg=self.body_kg(athlete_id, lift_id),
+            )
+        return worked.trend[key]
 
     def max(self, athlete_id: int, exercise_id: str, conditions: Conditions = ()) -> CurrentMax | None:
         """The max under some conditions; none are the usual ones. Without a mark under them it is the usual max, and says so."""

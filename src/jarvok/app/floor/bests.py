@@ -5,17 +5,39 @@ from __future__ import annotations
 from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from datetime import date
 
+from jarvok.app.athletes.kept_known import kept_of
 from jarvok.app.facts.floor.models import SetKind, TrainingSession
 from jarvok.app.floor.lines import FloorLine, FloorSet, counted_mps, run_m, run_s
 from jarvok.app.floor.reached import Of, on_the_way, sets_of
 from jarvok.core.learning.new_bests import Best, DoneSet, new_bests
 from jarvok.core.library.exercises import exercises
 
+KEY = "bests"
+SPANS_KEPT = 3  # [T] of each athlete
+
 
 def bests_since(
     athletes: Collection[int], first: date, until: date, exercise_ids: Collection[str] | None = None
 ) -> dict[Of, list[Best]]:
-    """Return the bests from one day to another by athlete and exercise, in nine queries however many athletes there are."""
+    """Return the bests from one day to another by athlete and exercise, in nine queries however many athletes there are.
+
+    Of all exercises they are kept: of athletes of whom nothing has changed since the same was asked, nothing is read.
+    """
+    if exercise_ids is not None:
+        return _read_bests(athletes, first, until, exercise_ids)
+    kept = {pk: rows.setdefault(KEY, {}) for pk, rows in kept_of(athletes).items()}
+    missing = [pk for pk, rows in kept.items() if (first, until) not in rows]
+    read = _read_bests(missing, first, until) if missing else {}
+    for pk in missing:
+        kept[pk][first, until] = {lift: bests for (who, lift), bests in read.items() if who == pk}
+        if len(kept[pk]) > SPANS_KEPT:
+            kept[pk].pop(next(iter(kept[pk])), None)
+    return {(pk, lift): bests for pk, rows in kept.items() for lift, bests in rows[first, until].items()}
+
+
+def _read_bests(
+    athletes: Collection[int], first: date, until: date, exercise_ids: Collection[str] | None = None
+) -> dict[Of, list[Best]]:
     found = {of: new_bests(sets, first) for of, sets in sets_of(athletes, first, until, exercise_ids).items()}
     return {of: bests for of, bests in found.items() if bests}
 

@@ -7,9 +7,11 @@ says how many repetitions a counted set had in it; the difference is kept as far
 
 from __future__ import annotations
 
+from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import timedelta
+from itertools import accumulate
 from statistics import fmean, stdev
 
 from jarvok.core.marks.mark import Mark, MarkKind
@@ -52,12 +54,16 @@ def own_count(marks: Sequence[Mark], relation: Relation, rules: Rules, body_kg: 
     held = [m for m in marks if m.kind in TO_FAILURE and 1 < m.reps <= MOST_REPS_HELD]
     most_left = rules["max.highest_rir"]
     sets = [m for m in marks if m.kind is MarkKind.SET_RIR and m.rir <= most_left and m.reps + m.rir <= MOST_REPS_HELD]
-    maxes = [(m.day, relation.one_rm_kg(m.load_kg + body_kg, m.reps)) for m in held]
+    held.sort(key=lambda m: m.day)
+    days = [m.day for m in held]
+    sums = [0.0, *accumulate(relation.one_rm_kg(m.load_kg + body_kg, m.reps) for m in held)]
     off: list[float] = []
     for one in sets:
-        beside = [kg for day, kg in maxes if abs(day - one.day) <= timedelta(days=BESIDE_DAYS)]
-        if beside:
-            off.append(reps_at(relation, fmean(beside) / (one.load_kg + body_kg)) - one.reps - one.rir)
+        first = bisect_left(days, one.day - timedelta(days=BESIDE_DAYS))
+        behind = bisect_right(days, one.day + timedelta(days=BESIDE_DAYS))
+        if first < behind:
+            beside_kg = (sums[behind] - sums[first]) / (behind - first)
+            off.append(reps_at(relation, beside_kg / (one.load_kg + body_kg)) - one.reps - one.rir)
     least = int(rules["max.reserve_pairs"])
     if len(off) < max(least, ALIKE_SETS) or len(held) < least:
         return None

@@ -133,7 +133,8 @@ class Sweep:
             same = best.get(w.reading.mark.kind)
             w.spoken_against += same is not None and same.max_kg < w.reading.max_kg
         still = [w for w in self.waiting if w.spoken_against < ENOUGH_AGAINST]
-        self.waiting = [w for w in still if w.reading.max_kg > self._value(day)]
+        stands_kg = self._value(day) if still else 0.0
+        self.waiting = [w for w in still if w.reading.max_kg > stands_kg]
 
     def _pool(self, kind: MarkKind) -> Pool:
         return self.pools.setdefault(kind, Pool())

@@ -190,7 +190,8 @@ def _lift_best(book: LiftBook, athlete_id: int, lift_id: str) -> LiftBestOut:
 
 def _performance(athlete_id: int, rules: Rules) -> tuple[list[PerformanceOut], list[SideOut]]:
     found: dict[OfExercise, list[tuple[Reading, date, str]]] = defaultdict(list)
-    records = list(MarkRecord.objects.filter(athlete_id=athlete_id, withdrawn_at__isnull=True).order_by("day", "id"))
+    standing = MarkRecord.objects.filter(athlete_id=athlete_id, withdrawn_at__isnull=True)
+    records = list(standing.exclude(side="", measures={}).order_by("day", "id"))  # a plain load is evidence of a max alone
     for m in records:
         known = reading_of(m, rules)
         if known is not None:
