@@ -185,6 +185,15 @@ def test_it_is_not_where_somebody_else_changed_something_meanwhile(coach, warm, 
     assert kept_known.ATHLETE not in kept_of([warm.pk])[warm.pk]
 
 
+def test_a_changed_season_leaves_no_sums_of_a_week_that_nobody_has_kept_as_it_stood(coach, warm, settings) -> None:
+    settings.TODAY = "2026-12-15"  # the week before is over, and was never frozen
+    kept_known.forget_all_kept()
+    coach.get(f"athletes/{warm.pk}/week")
+    path, body = _phases(coach, warm)
+    coach.ok("PUT", path, body)
+    assert_kept_is_fresh(path)
+
+
 def test_a_refused_move_leaves_what_is_kept(coach, warm) -> None:
     path, _ = _a_move(coach, warm)
     before = kept_of([warm.pk])[warm.pk][kept_known.ATHLETE]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date, timedelta
 
 import pytest
@@ -116,6 +117,12 @@ def test_with_bodyweight_it_is_of_both_together() -> None:
     found = own_count(lifted, DEFAULT_EQUATION, DEFAULT_RULES, body_kg)
     assert found is not None
     assert found.short_by == pytest.approx(0.846, abs=0.001)
+
+
+def test_sets_with_nothing_on_say_nothing() -> None:
+    bare = [replace(m, load_kg=0.0) for m in [*to_failure(4), *counted(6, 1)]]
+    assert own_count(bare, DEFAULT_EQUATION, DEFAULT_RULES) is None
+    assert short_by_of([*bare, *to_failure(4), *counted(12, 1)]) == pytest.approx(0.846, abs=0.001)
 
 
 @pytest.mark.parametrize("reps", [1, 1.5, 6, 14.9, 15])

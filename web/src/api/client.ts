@@ -84,7 +84,7 @@ export async function tokenAnew(): Promise<boolean> {
   return true;
 }
 
-/** Who is signed in here, by number; null in a demo that signs in by itself, and for nobody. */
+/** Who is signed in here, by number; null for nobody. */
 export function signedInAs(): number | null {
   return signedIn;
 }

@@ -147,9 +147,9 @@ def keep_over_a_change(athlete: int, what: str, before: Any, after: Any) -> None
 _WHILE_KEPT = "worked_out_while_kept"
 
 
-def begin_to_keep(athlete: Athlete) -> None:
-    """From now on what is worked out of this athlete stays with it."""
-    athlete.__dict__[_WHILE_KEPT] = {}
+def begin_to_keep(athlete: Athlete, of: Athlete | None = None) -> None:
+    """From now on what is worked out of this athlete stays with it; what was of another copy of it, `of`, is there already."""
+    athlete.__dict__[_WHILE_KEPT] = dict(of.__dict__.get(_WHILE_KEPT, {})) if of is not None else {}
 
 
 def while_kept(athlete: Athlete, work_out: Callable[[], T], what: str, monday: date | None = None) -> T:

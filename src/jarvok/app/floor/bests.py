@@ -26,13 +26,14 @@ def bests_since(
     if exercise_ids is not None:
         return _read_bests(athletes, first, until, exercise_ids)
     kept = {pk: rows.setdefault(KEY, {}) for pk, rows in kept_of(athletes).items()}
-    missing = [pk for pk, rows in kept.items() if (first, until) not in rows]
+    found = {pk: rows.get((first, until)) for pk, rows in kept.items()}
+    missing = [pk for pk, bests in found.items() if bests is None]
     read = _read_bests(missing, first, until) if missing else {}
     for pk in missing:
-        kept[pk][first, until] = {lift: bests for (who, lift), bests in read.items() if who == pk}
+        found[pk] = kept[pk][first, until] = {lift: bests for (who, lift), bests in read.items() if who == pk}
         if len(kept[pk]) > SPANS_KEPT:
             kept[pk].pop(next(iter(kept[pk])), None)
-    return {(pk, lift): bests for pk, rows in kept.items() for lift, bests in rows[first, until].items()}
+    return {(pk, lift): bests for pk, by_lift in found.items() for lift, bests in (by_lift or {}).items()}
 
 
 def _read_bests(

@@ -40,6 +40,7 @@ def changer_of(athlete_id: int) -> Athlete:
     reader = reader_of(athlete_id)
     found = copy.copy(reader)
     found.__dict__["_prefetched_objects_cache"] = dict(reader.__dict__["_prefetched_objects_cache"])
+    begin_to_keep(found, reader)
     found.__dict__[_READER] = reader
     return found
 

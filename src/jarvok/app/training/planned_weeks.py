@@ -302,7 +302,7 @@ def of_week(athlete: Athlete, plan: SeasonPlan, monday: date, what: str, work_ou
 
 def planned_week(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> tuple[PlannedSession, ...]:
     """The week as it stands: the proposal with the coach's own sessions in place of, or beside, the proposed ones."""
-    return of_week(athlete, plan, week.start, "planned", lambda: _planned_week(athlete, plan, week, rules))
+    return of_week(athlete, plan, week.start, PLANNED, lambda: _planned_week(athlete, plan, week, rules))
 
 
 def _planned_week(athlete: Athlete, plan: SeasonPlan, week: SeasonWeek, rules: Rules) -> tuple[PlannedSession, ...]:
@@ -325,7 +325,7 @@ def _is_replaced(row: WrittenSession | None) -> bool:
 CHANGING = ("session_moves", "week_choices", "written_sessions", "season_style")
 
 
-LINE_EDITS = "line edits"
+LINE_EDITS, PLANNED, SUMS = "line edits", "planned", "sums"  # what is kept of an athlete's weeks
 MOVING = ("session_moves", "written_sessions")
 SEASON = ("entered__competition", "season_style")
 
@@ -345,10 +345,10 @@ def read_moves_again(athlete: Athlete, monday: date) -> Athlete:
 
 
 def read_season_again(athlete: Athlete, monday: date) -> Athlete:
-    """The same athlete after its season was changed, from the week of a Monday on: the weeks before stand as they were told."""
+    """The same athlete after its season was changed: no week is what it was, but what was told of those before a Monday."""
     athlete.__dict__.pop(_KNOWN_PLAN, None)
     athlete.__dict__.pop(_KNOWN_CONTESTS, None)
-    forget_weeks_from(athlete, monday, _SEASON_BOOK)
+    forget_weeks_from(athlete, monday, _SEASON_BOOK, PLANNED, SUMS)
     book: SeasonBook | None = athlete.__dict__.pop(CHANGED_BOOK, None)
     if book is not None:
         while_kept(athlete, lambda: book, _SEASON_BOOK)

@@ -51,6 +51,7 @@ def own_count(marks: Sequence[Mark], relation: Relation, rules: Rules, body_kg: 
 
     It leans on a count that is right by as much as the sets leave open, and is never more than two repetitions off.
     """
+    marks = [m for m in marks if m.load_kg + body_kg > 0]
     held = [m for m in marks if m.kind in TO_FAILURE and 1 < m.reps <= MOST_REPS_HELD]
     most_left = rules["max.highest_rir"]
     sets = [m for m in marks if m.kind is MarkKind.SET_RIR and m.rir <= most_left and m.reps + m.rir <= MOST_REPS_HELD]

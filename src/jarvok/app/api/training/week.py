@@ -13,7 +13,7 @@ from jarvok.app.athletes.reading import practices_of
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.seasons.flag_words import words_kept
-from jarvok.app.training.planned_weeks import WeekStyle, of_week, order_of, week_style_of
+from jarvok.app.training.planned_weeks import SUMS, WeekStyle, of_week, order_of, week_style_of
 from jarvok.app.training.sheets import AthleteWeek, Sheet, sheets_before, week_days
 from jarvok.core.checks.flag import Severity
 from jarvok.core.library.exercises import exercise
@@ -148,8 +148,7 @@ def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
 
 
 def _sums_before(athlete: Athlete, found: AthleteWeek, last: SeasonWeek, unit: str) -> SumsOut:
-    what = f"sums in {unit}"
-    return of_week(athlete, found.plan, last.start, what, lambda: sums_of(sheets_before(athlete, found, last), unit))
+    return of_week(athlete, found.plan, last.start, SUMS, lambda: sums_of(sheets_before(athlete, found, last), unit))
 
 
 def _days_words(athlete: Athlete, style: WeekStyle, found: AthleteWeek) -> str:
