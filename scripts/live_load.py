@@ -170,7 +170,7 @@ def lift(run: RackRun, port: int, api: Api, room: int, until: float) -> None:
 
 def listen(port: int, api: Api, room: int, waits: list[float], tops: list[float], stop: threading.Event) -> None:
     """A page: hears every repetition and notes how long it took."""
-    request = urllib.request.Request(f"http://127.0.0.1:{port}/api/room/{room}/events?after=0", headers={"Cookie": api.jar})
+    request = urllib.request.Request(f"http://127.0.0.1:{port}/api/room/{room}/events", headers={"Cookie": api.jar})
     kind = ""
     with urllib.request.urlopen(request, timeout=60) as stream:
         for raw in stream:

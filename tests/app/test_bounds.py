@@ -159,7 +159,7 @@ def test_ends_of_lines_from_a_text_are_spaces(coach: Coach) -> None:
 
 
 def test_one_poisoned_sample_does_not_mute_a_stream() -> None:
-    live = streams.Live("t", 1, 1, _Counting(), last_seq=10, durable_seq=5, reps_before=0)  # type: ignore[arg-type]
+    live = streams.Live("t", 1, 1, 1, _Counting(), last_seq=10, durable_seq=5, reps_before=0)  # type: ignore[arg-type]
     take = lambda *numbers: streams.detect(live, _batch(*numbers), from_here=False)  # noqa: E731
     take(11, 10**15, 12, 13)
     assert live.last_seq == 13

@@ -10,11 +10,13 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from django.db import OperationalError, connection
+from django.db import IntegrityError, OperationalError, connection
 from support.demo_file import ROOT, copy_demo, environment
 
+from jarvok.app import once as once_module
 from jarvok.app.facts.floor.models import IdempotentWrite
 from jarvok.app.once import TRIES, once
+from jarvok.app.problems import Conflict
 
 # a process of its own on a file, as in a centre: two threads with a connection each, and a pause before every commit
 SIDE_BY_SIDE = """
@@ -153,3 +155,28 @@ class TestTriedAgain:
             once(uuid.uuid4().hex, {}, act)
         assert len(tried) == tries
         assert not connection.in_atomic_block
+
+    @pytest.mark.django_db(transaction=True)
+    def test_a_key_that_another_used_meanwhile_is_answered_as_any_key_used_twice(self, monkeypatch: pytest.MonkeyPatch) -> None:
+        key, done_once = uuid.uuid4().hex, once_module._done_once
+
+        def after_another(*given: Any) -> dict[str, Any]:
+            monkeypatch.setattr(once_module, "_done_once", done_once)
+            IdempotentWrite.objects.create(key=key, request="of another", answer={})
+            raise IntegrityError("unique")
+
+        monkeypatch.setattr(once_module, "_done_once", after_another)
+        with pytest.raises(Conflict, match="older than what is stored"):
+            once(key, {}, lambda: {})
+
+    @pytest.mark.django_db(transaction=True)
+    def test_what_breaks_another_rule_of_the_tables_is_not_tried_again(self) -> None:
+        tried = []
+
+        def act() -> dict[str, Any]:
+            tried.append(1)
+            raise IntegrityError("another rule")
+
+        with pytest.raises(IntegrityError):
+            once(uuid.uuid4().hex, {}, act)
+        assert len(tried) == 1

@@ -11,7 +11,7 @@ from contextvars import ContextVar
 from datetime import timedelta
 from typing import Any
 
-from django.db import OperationalError, connection
+from django.db import IntegrityError, OperationalError, connection
 
 from jarvok.app import clock
 from jarvok.app.facts.floor.models import IdempotentWrite
@@ -33,18 +33,23 @@ def waited_of(said_ms: str) -> timedelta:
     return found if found <= MOST_WAITED else timedelta(0)
 
 
-def once(key: str, request: object, act: Callable[[], dict[str, Any]]) -> dict[str, Any]:
+def once(key: str, request: object, act: Callable[[], dict[str, Any]], of: int | None = None) -> dict[str, Any]:
     """Do a write once per key: a repeated key gets the first answer; the same key with other content is refused.
 
     What has waited on a device without a network is stored as of when it was said. Where others are writing it is tried
     again after a short pause that differs from device to device, so `act` may run more than once; only one is stored.
+    `of`: the athlete whom the write is about alone.
     """
     if not 8 <= len(key) <= 80:
         raise CoachError("Not sent. Send it again.", where="Idempotency-Key")
     digest = hashlib.sha256(json.dumps(request, sort_keys=True, default=str).encode()).hexdigest()
     for tries_left in reversed(range(TRIES)):
         try:
-            return _done_once(key, digest, act)
+            return _done_once(key, digest, act, of)
+        except IntegrityError:
+            # written about somebody else under the same key meanwhile: the next try answers for it
+            if not tries_left or connection.in_atomic_block or not IdempotentWrite.objects.filter(key=key).exists():
+                raise
         except OperationalError as error:
             if not tries_left or connection.in_atomic_block or not is_contended(error):
                 raise
@@ -57,8 +62,8 @@ def is_contended(error: Exception) -> bool:
     return any(words in str(error).lower() for words in CONTENDED)
 
 
-def _done_once(key: str, digest: str, act: Callable[[], dict[str, Any]]) -> dict[str, Any]:
-    with writing():
+def _done_once(key: str, digest: str, act: Callable[[], dict[str, Any]], of: int | None) -> dict[str, Any]:
+    with writing(of):
         kept = IdempotentWrite.objects.filter(key=key).first()
         if kept is not None:
             if kept.request != digest:

@@ -11351,8 +11351,8 @@ export interface components {
             room_clock: components["schemas"]["ClockOut"] | null;
             /** Lanes */
             lanes: components["schemas"]["LaneOut"][];
-            /** Last Event Id */
-            last_event_id: number;
+            /** Heard */
+            heard: string;
             /** Now Ms */
             now_ms: number;
             /** Compete */
@@ -11431,8 +11431,8 @@ export interface components {
             lanes: components["schemas"]["AheadLaneOut"][];
             /** Floors */
             floors: components["schemas"]["FloorOut"][];
-            /** Last Event Id */
-            last_event_id: number;
+            /** Heard */
+            heard: string;
         };
         /**
          * AheadTurnOut
@@ -11480,8 +11480,8 @@ export interface components {
             rows: components["schemas"]["BoardRowOut"][];
             /** People */
             people: components["schemas"]["OnBoardOut"][];
-            /** Last Event Id */
-            last_event_id: number;
+            /** Heard */
+            heard: string;
         };
         /** BoardRowOut */
         BoardRowOut: {

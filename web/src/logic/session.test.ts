@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
 import shared from "../../../tests/cases/next_step.json";
-import { movedOn, newerOf, nextSet, ToldReps, withDone, withRep } from "./session";
+import { movedOn, newerOf, nextSet, readHeard, ToldReps, withDone, withRep } from "./session";
 
 describe("the cases of the server", () => {
   it.each(shared.cases)("$name", ({ steps, done, ended, next }) => {
@@ -54,12 +54,21 @@ describe("a repetition", () => {
 
 describe("repetitions told while something is read", () => {
   it("are put into the answer that was begun before them, and into no later one", () => {
-    const told = new ToldReps<ReturnType<typeof rep>>();
-    told.add(11, rep(1));
-    told.add(12, rep(2));
-    const late = told.after(11).reduce(withRep, withRep(session(), rep(1)));
+    const told = new ToldReps<ReturnType<typeof toldRep>>();
+    const toldRep = (event_id: number, session_id: number) => ({ ...rep(event_id - 10), event_id, session_id });
+    told.add(toldRep(11, 5));
+    told.add(toldRep(12, 5));
+    const late = told.after(readHeard("5:11")).reduce(withRep, withRep(session(), rep(1)));
     expect(late.lines[0]?.sets[0]?.measured.map((m) => m.id)).toEqual([1, 2]);
-    expect(told.after(12)).toEqual([]);
+    expect(told.after(readHeard("5:12"))).toEqual([]);
+  });
+  it("of two sessions are known apart: a lower number of the other one may come later", () => {
+    const told = new ToldReps<{ event_id: number; session_id: number }>();
+    told.add({ event_id: 21, session_id: 5 });
+    told.add({ event_id: 20, session_id: 6 });
+    expect(told.after(readHeard("5:21")).map((r) => r.event_id)).toEqual([20]);
+    expect(told.after(readHeard("5:21,6:20"))).toEqual([]);
+    expect(readHeard("")(5)).toBe(0);
   });
   it("one that was taken out since does not double those after it", () => {
     const without = withRep(withRep(session(), rep(1)), rep(3)); // 2 was taken out

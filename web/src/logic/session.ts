@@ -72,17 +72,24 @@ export function withRep<S extends { lines: { id: number; sets: Measured[] }[] }>
  * Repetitions as they are told, by the number of their event. A reading that was under way when one came answers without it:
  * `after` gives those told since what a reading knows, to be put in again, and forgets the older ones.
  */
-export class ToldReps<R extends MeasuredRep> {
+export class ToldReps<R extends { event_id: number; session_id: number }> {
   private readonly told = new Map<number, R>();
 
-  add(event: number, rep: R): void {
-    this.told.set(event, rep);
+  add(rep: R): void {
+    this.told.set(rep.event_id, rep);
   }
 
-  after(event: number): R[] {
-    for (const known of this.told.keys()) if (known <= event) this.told.delete(known);
+  /** Those that an answer does not hold yet; it says of each session which event is the newest that it knows. */
+  after(known: (session: number) => number): R[] {
+    for (const [event, rep] of this.told) if (event <= known(rep.session_id)) this.told.delete(event);
     return [...this.told.values()];
   }
+}
+
+/** The newest event of each session, as the server says how far an answer or a stream has come: `session:event`, comma between. */
+export function readHeard(heard: string): (session: number) => number {
+  const newest = new Map(heard.split(",").map((pair) => pair.split(":").map(Number) as [number, number]));
+  return (session) => newest.get(session) ?? 0;
 }
 
 /** Of what is shown and what has just come, the one that knows more: a reading asked before a set was stored may answer after it. */

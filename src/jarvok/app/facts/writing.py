@@ -1,9 +1,15 @@
-"""A transaction that writes: one after the other, so that what was checked still holds when it is written."""
+"""A transaction that writes, alone with what it checks, so that what was checked still holds when it is written.
+
+SQLite lets one writer in at a time by itself. In PostgreSQL a write about one athlete alone (a set, a repetition) waits for
+others about the same athlete and for those that may touch anybody; every other write waits for all. What one athlete has is
+therefore numbered in the order in which it went through; rows of different athletes are not.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from contextvars import ContextVar
 from functools import wraps
 from typing import ParamSpec, TypeVar
 
@@ -11,7 +17,8 @@ from django.db import connection, transaction
 
 P = ParamSpec("P")
 R = TypeVar("R")
-WRITERS = 20_461  # [T] the lock's number in the database
+WRITERS = 20_461  # [T] the number of everybody's lock in the database
+ONE_ATHLETE = 20_462  # [T] of an athlete's, with the athlete's own number
 WAIT = "3s"  # [T] as long as SQLite waits; a floor write tries three times
 
 
@@ -40,15 +47,35 @@ def as_it_stands() -> Iterator[None]:
         yield
 
 
-@contextmanager
-def writing() -> Iterator[None]:
-    """Write in a transaction. SQLite lets one writer in at a time by itself; in PostgreSQL they wait for one another here.
+# of which athletes the transaction that is open writes alone; None in it: of anybody
+_alone: ContextVar[frozenset[int | None]] = ContextVar("written_alone", default=frozenset())
 
+
+@contextmanager
+def writing(of: int | None = None) -> Iterator[None]:
+    """Write in a transaction: about one athlete alone (`of`, their number), or about anything.
+
+    A write inside another belongs to it and waits for nobody but a further athlete: what begins with one athlete stays there.
     Raises `OperationalError` where others write for longer than is waited; the same may go through a moment later.
     """
+    held = _alone.get()
+    belongs = None in held or of in held or (bool(held) and of is None)
     with transaction.atomic():
-        if connection.vendor == "postgresql":
-            with connection.cursor() as cursor:
-                cursor.execute(f"SET LOCAL lock_timeout = '{WAIT}'")
-                cursor.execute("SELECT pg_advisory_xact_lock(%s)", [WRITERS])
-        yield
+        if connection.vendor == "postgresql" and not belongs:
+            _wait_for_turn(of, is_first=not held)
+        token = _alone.set(held if belongs else held | {of})
+        try:
+            yield
+        finally:
+            _alone.reset(token)
+
+
+def _wait_for_turn(of: int | None, *, is_first: bool) -> None:
+    with connection.cursor() as cursor:
+        cursor.execute(f"SET LOCAL lock_timeout = '{WAIT}'")
+        if of is None:
+            cursor.execute("SELECT pg_advisory_xact_lock(%s)", [WRITERS])
+            return
+        if is_first:
+            cursor.execute("SELECT pg_advisory_xact_lock_shared(%s)", [WRITERS])
+        cursor.execute("SELECT pg_advisory_xact_lock(%s, %s)", [ONE_ATHLETE, of])

@@ -154,14 +154,15 @@ def read_anew(session_id: int) -> AtHand:
     return AtHand(read_session(session_id), placed_now(session_id))
 
 
-def make_ready(session_id: int) -> None:
-    """Read a session and what is known of its athlete before a transaction begins, where it is not at hand."""
+def make_ready(session_id: int) -> int:
+    """Read a session and what is known of its athlete before a transaction begins, where it is not at hand: whose it is."""
     with _lock:
-        is_here = session_id in _kept
-    if not is_here:
+        found = _kept.get(session_id)
+    if found is None:
         found = taken(session_id)
         assert found.book is not None
         keep(found)
+    return found.session.athlete_id
 
 
 def has_written(held: AtHand) -> None:

@@ -43,6 +43,7 @@ class Live:
     token: str
     stream_id: int
     session_id: int
+    athlete_id: int
     detector: RepDetector
     last_seq: int
     durable_seq: int
@@ -112,7 +113,7 @@ def find(token: str) -> Live | None:
         live = _live.get(token)
         if live is not None:
             return live
-        stream = SensorStream.objects.select_related("line").filter(token=token, closed_at__isnull=True).first()
+        stream = SensorStream.objects.select_related("line", "session").filter(token=token, closed_at__isnull=True).first()
         if stream is None:
             return None
         motion = exercise(stream.line.exercise_id).motion
@@ -121,6 +122,7 @@ def find(token: str) -> Live | None:
             token=token,
             stream_id=stream.pk,
             session_id=stream.session_id,
+            athlete_id=stream.session.athlete_id,
             detector=RepDetector(motion, stream.rate_hz),
             last_seq=stream.durable_seq,
             durable_seq=stream.durable_seq,
@@ -187,13 +189,13 @@ def store(live: Live, found: list[FoundRep], received_ms: float) -> None:
     Found and not stored, they are found anew: the stream is forgotten, and the bridge sends again from what is durable.
     """
     try:
-        _store(live, found, received_ms)
+        with writing(of=live.athlete_id):
+            _store(live, found, received_ms)
     except Exception:
         forget(live.token)
         raise
 
 
-@writing()
 def _store(live: Live, found: list[FoundRep], received_ms: float) -> None:
     stream = SensorStream.objects.select_related("line", "session").get(pk=live.stream_id)
     line = stream.line
@@ -229,9 +231,13 @@ def _store(live: Live, found: list[FoundRep], received_ms: float) -> None:
     stream.save(update_fields=["durable_seq"])
 
 
-@writing()
 def tell_faults(live: Live) -> None:
     """Tell the page of what the stream left out, once each."""
+    with writing(of=live.athlete_id):
+        _tell_faults(live)
+
+
+def _tell_faults(live: Live) -> None:
     faults = live.detector.faults[live.faults_told :]
     live.faults_told = len(live.detector.faults)
     stream = SensorStream.objects.select_related("session").get(pk=live.stream_id)
@@ -260,7 +266,7 @@ def close(token: str, received_ms: float) -> None:
         rest = live.detector.flush()
     if rest:
         store(live, rest, received_ms)
-    with writing():
+    with writing(of=live.athlete_id):
         stream = SensorStream.objects.select_related("session").get(pk=live.stream_id)
         if stream.closed_at is None:
             stream.closed_at = clock.now()

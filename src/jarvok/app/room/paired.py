@@ -84,7 +84,7 @@ class Paired:
     late: Late | None = None
     keys: frozenset[int] = frozenset()  # whose changes may put another set up here: the room and the sessions at the rack
     seen_version: int = -1
-    seen_event: int = 0
+    seen_events: dict[int, int] = field(default_factory=dict)
     looked_at: float = 0.0
     asked_at: float = 0.0  # when it was last known that nothing has changed
     stream_token: str = ""

@@ -10,16 +10,14 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
 
-from django.db.models import Max
-
 from jarvok.app import clock
 from jarvok.app.acts import Who, acting
-from jarvok.app.facts.floor.models import FloorEvent, SensorStream, SessionLine, SetRecord, TrainingSession
+from jarvok.app.facts.floor.models import SensorStream, SessionLine, SetRecord, TrainingSession
 from jarvok.app.facts.people.models import Via
 from jarvok.app.facts.room.models import Gathering, Reading, Sensor, Trial
 from jarvok.app.facts.writing import writing
 from jarvok.app.floor import streams
-from jarvok.app.floor.events import LIVE, tell
+from jarvok.app.floor.events import LIVE, newest_events, tell
 from jarvok.app.floor.measured_again import measuring
 from jarvok.app.floor.seen import seen_of, words_of_reading
 from jarvok.app.hub import hub
@@ -106,27 +104,26 @@ def _is_still_so(paired: Paired) -> bool:
     now = time.monotonic()
     if paired.seen_version != hub.version_of(paired.keys) or now - paired.looked_at >= LOOK_WHOLE_S or not paired.keys:
         return False
-    if _newest_event(paired.keys) != paired.seen_event:
+    if _newest_events(paired.keys) != paired.seen_events:
         return False
     paired.asked_at = now
     return True
 
 
-def _newest_event(keys: frozenset[int]) -> int:
-    events = FloorEvent.objects.filter(session_id__in=[k for k in keys if k > 0]).exclude(kind__in=LIVE)
-    return events.aggregate(newest=Max("id"))["newest"] or 0
+def _newest_events(keys: frozenset[int]) -> dict[int, int]:
+    return newest_events([k for k in keys if k > 0], without=LIVE)
 
 
 def _look(paired: Paired) -> bool:
     """Look for what is up where something changed; returns whether it is another set than before."""
     if _is_fresh(paired) or _is_still_so(paired):
         return False
-    before, of_keys, events = hub.version, hub.version_of(paired.keys), _newest_event(paired.keys)
+    before, of_keys, events = hub.version, hub.version_of(paired.keys), _newest_events(paired.keys)
     up, keys = up_at(paired.rack) if paired.rack is not None else (None, frozenset())
     if keys != paired.keys:
         # what changed while looking is looked at again
-        of_keys, events = (hub.version_of(keys), _newest_event(keys)) if hub.version == before else (-1, 0)
-    paired.keys, paired.seen_version, paired.seen_event = keys, of_keys, events
+        of_keys, events = (hub.version_of(keys), _newest_events(keys)) if hub.version == before else (-1, {})
+    paired.keys, paired.seen_version, paired.seen_events = keys, of_keys, events
     paired.looked_at = paired.asked_at = time.monotonic()
     if up == paired.up:
         return False

@@ -6,6 +6,7 @@ from django.db import transaction
 
 from jarvok.app import clock
 from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.facts.room.models import Attendance, Gathering
 from jarvok.app.hub import hub
 from jarvok.app.room.gathered import Present, Room
@@ -20,6 +21,13 @@ def tell_room(gathering: Gathering) -> None:
 def room_key(gathering_id: int) -> int:
     """The key under which pages of a gathering listen: below nought, where no session is."""
     return -gathering_id
+
+
+def sessions_at(gathering: Gathering, rack: int | None = None) -> set[int]:
+    """The sessions of everybody at a gathering, or at one rack of it."""
+    attendances = gathering.attendances.all() if rack is None else gathering.attendances.filter(rack=rack)
+    athletes = attendances.values("athlete_id")
+    return set(TrainingSession.objects.filter(day=gathering.day, athlete_id__in=athletes).values_list("pk", flat=True))
 
 
 def attendance_in(gathering: Gathering, athlete_id: int, *, guests: bool = False) -> Attendance:

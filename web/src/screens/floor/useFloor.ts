@@ -9,6 +9,8 @@ import { keepAnswer } from "../../offline/shell";
 import { newerOf, ToldReps, withRep } from "../../logic/session";
 
 interface LiveRep extends Rep {
+  event_id: number;
+  session_id: number;
   received_ms: number;
   top_ms: number;
 }
@@ -26,7 +28,8 @@ export function useFloor(id: number) {
   const key = keys.floor(id);
   const told = useRef(new ToldReps<LiveRep>());
   const whole = useCallback(
-    (fresh: Floor) => newerOf(client.getQueryData<Floor>(keys.floor(id)), told.current.after(fresh.last_event_id).reduce(withRep, fresh)),
+    (fresh: Floor) =>
+      newerOf(client.getQueryData<Floor>(keys.floor(id)), told.current.after(() => fresh.last_event_id).reduce(withRep, fresh)),
     [client, id],
   );
   const floor = useQuery({
@@ -41,12 +44,12 @@ export function useFloor(id: number) {
   useEffect(() => {
     if (!loaded) return;
     const known = client.getQueryData<Floor>(keys.floor(id));
-    const source = new EventSource(`/api/floor/sessions/${id}/events?after=${known?.last_event_id ?? 0}`);
+    const source = new EventSource(`/api/floor/sessions/${id}/events?after=${id}:${known?.last_event_id ?? 0}`);
     source.onopen = () => setConnected(true);
     source.onerror = () => setConnected(false);
     source.addEventListener("rep", (e) => {
       const rep = JSON.parse(String(e.data)) as LiveRep;
-      told.current.add(Number(e.lastEventId), rep);
+      told.current.add(rep);
       client.setQueryData<Floor>(keys.floor(id), (old) => old && withRep(old, rep));
       requestAnimationFrame(() =>
         performance.mark("rep-shown", {

@@ -23,7 +23,7 @@ export default function BoardScreen() {
     queryKey: keys.board(id),
     queryFn: () => need(api.GET("/api/room/{room_id}/board", { params: { path: { room_id: id } } })),
   });
-  useEvents(id, found.data?.last_event_id ?? null, "", KINDS, () => void client.invalidateQueries({ queryKey: keys.board(id) }));
+  useEvents(id, found.data?.heard ?? null, "", KINDS, () => void client.invalidateQueries({ queryKey: keys.board(id) }));
   if (found.isPending) return <Loading what="the board" />;
   if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
   const b = found.data;

@@ -7,7 +7,7 @@ import type { Floor, Rep } from "../../api/hooks";
 import { rackHeaders, send, waitingFor, waitingKey, watchOutbox } from "../../api/outbox";
 import { serverTime } from "../../api/serverTime";
 import { advanced, moves, type Write } from "../../logic/rotation";
-import { ToldReps, withRep } from "../../logic/session";
+import { readHeard, ToldReps, withRep } from "../../logic/session";
 
 export type Room = Schemas["RoomOut"];
 export type Person = Schemas["RoomPersonOut"];
@@ -32,6 +32,7 @@ export function useRoom(id: number) {
 }
 
 interface LiveRep extends Rep {
+  event_id: number;
   session_id: number;
   received_ms: number;
   top_ms: number;
@@ -40,14 +41,14 @@ interface LiveRep extends Rep {
 const ROOM_ONLY = ["changed", "finished", "room"];
 const ALL = [...ROOM_ONLY, "sensor", "jump", "split", "heart", "velocity"];
 
-/** Listen to a gathering from an event on; `tell` is called for some kinds, at most ten times a second, repetitions one by one. */
+/** Listen to a gathering from where an answer left it; `tell` is called for some kinds, at most ten times a second, repetitions one by one. */
 export function useEvents(
   id: number,
-  after: number | "now" | null,
+  after: string | null,
   link: string,
   kinds: string[],
   tell: () => void,
-  onRep?: (rep: LiveRep, event: number) => void,
+  onRep?: (rep: LiveRep) => void,
 ): boolean {
   const [connected, setConnected] = useState(true);
   const from = useRef(after);
@@ -62,7 +63,7 @@ export function useEvents(
         tell();
       }, 100);
     };
-    const source = new EventSource(`/api/room/${id}/events?after=${from.current}`); // over a rack's link its cookie goes with it
+    const source = new EventSource(`/api/room/${id}/events?after=${from.current ?? ""}`); // over a rack's link its cookie goes with it
     let first = true;
     source.onopen = () => {
       setConnected(true);
@@ -70,7 +71,7 @@ export function useEvents(
       first = false;
     };
     source.onerror = () => setConnected(false);
-    source.addEventListener("rep", (e) => onRep?.(JSON.parse(String(e.data)) as LiveRep, Number(e.lastEventId)));
+    source.addEventListener("rep", (e) => onRep?.(JSON.parse(String(e.data)) as LiveRep));
     for (const kind of kinds) source.addEventListener(kind, soon);
     return () => {
       source.close();
@@ -113,13 +114,13 @@ export function useLanes(id: number, rack: number | null, link = "") {
         : need(api.GET("/api/room/{room_id}/racks/{rack}", { params: { path: { room_id: id, rack } }, headers: rackHeaders() })));
       serverTime.learn(fresh.now_ms);
       setRead(began_ms);
-      return told.current.after(fresh.last_event_id).reduce(onLane, fresh);
+      return told.current.after(readHeard(fresh.heard)).reduce(onLane, fresh);
     },
     staleTime: Infinity,
   });
   const refresh = () => void client.invalidateQueries({ queryKey: key });
-  const connected = useEvents(id, lanes.data?.last_event_id ?? null, link, ALL, refresh, (rep, event) => {
-    told.current.add(event, rep);
+  const connected = useEvents(id, lanes.data?.heard ?? null, link, ALL, refresh, (rep) => {
+    told.current.add(rep);
     client.setQueryData<Lanes>(key, (old) => old && onLane(old, rep));
     requestAnimationFrame(() =>
       performance.mark("rep-shown", { detail: { shown_ms: Date.now(), received_ms: rep.received_ms, top_ms: rep.top_ms } }),

@@ -5,7 +5,7 @@ from __future__ import annotations
 import asyncio
 import json
 import time
-from collections.abc import AsyncIterator, Awaitable, Callable, Collection
+from collections.abc import AsyncIterator, Awaitable, Callable
 from typing import Any
 
 from asgiref.sync import sync_to_async
@@ -13,10 +13,11 @@ from django.http import HttpRequest, HttpResponse, JsonResponse, StreamingHttpRe
 
 from jarvok.app.accounts.permission import open_door, person_of
 from jarvok.app.api.problems import plain
-from jarvok.app.facts.floor.models import FloorEvent, TrainingSession
+from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.facts.people.models import SignedIn
 from jarvok.app.facts.writing import given_back
 from jarvok.app.floor import streams
+from jarvok.app.floor.events import MOST_AT_ONCE, events_after, newest_events, read_heard, said_heard
 from jarvok.app.hub import hub
 from jarvok.app.problems import Refused
 from jarvok.app.room.links import link_of, rack_auth
@@ -24,7 +25,9 @@ from jarvok.core.sensors.stream import read_samples
 
 HEARTBEAT_S = 15.0
 ASKED_EVERY_S = 2.0  # [T] so much may be heard after a sign-out
+STREAM = "text/event-stream"
 Still = Callable[[], bool]
+Told = tuple[set[int], set[int]]  # the sessions that are told of, and the keys that wake the page
 
 
 def problem_answer(title: str, status: int, accepted: str = "", where: str = "") -> HttpResponse:
@@ -50,18 +53,6 @@ async def take_samples(token: str, method: str, body: bytes, from_here: bool) ->
         await sync_to_async(streams.tell_faults)(live)
     taken = refusal or streams.Taken(True, live.last_seq + 1, live.durable_seq, len(found), batch.problems)
     return 200, taken.__dict__ | {"problems": list(taken.problems)}
-
-
-Heard = list[tuple[int, int, str, dict[str, Any]]]
-
-
-def _events_after(session_ids: Collection[int], after: int) -> Heard:
-    rows = FloorEvent.objects.filter(session_id__in=session_ids, id__gt=after)
-    return list(rows.values_list("id", "session_id", "kind", "payload")[:500])
-
-
-def _newest() -> int:
-    return FloorEvent.objects.order_by("-id").values_list("id", flat=True).first() or 0
 
 
 def hearer(request: HttpRequest) -> Still | None:
@@ -90,38 +81,33 @@ async def events(request: HttpRequest, session_id: int) -> HttpResponse | Stream
     if not is_there:
         return problem_answer("There is no such session.", 404)
 
-    async def one() -> tuple[set[int], set[int]]:
+    async def one() -> Told:
         return {session_id}, {session_id}
 
     return event_stream(request, one, still)
 
 
-def event_stream(
-    request: HttpRequest, who: Callable[[], Awaitable[tuple[set[int], set[int]]]], still: Still
-) -> StreamingHttpResponse:
-    """Answer with events from the id the client saw last, for as long as whoever hears them `still` may.
+def event_stream(request: HttpRequest, who: Callable[[], Awaitable[Told]], still: Still) -> StreamingHttpResponse:
+    """Answer with events from where the client has heard, for as long as whoever hears them `still` may.
 
-    `who` says which sessions are told of and which keys wake it.
+    `who` says which sessions are told of and which keys wake it. Each event's id says how far the page has heard by then.
     """
-    seen = request.headers.get("Last-Event-ID") or request.GET.get("after") or "0"
-    after = int(seen) if seen.isdecimal() and len(seen) < 18 else None if seen == "now" else 0
-    response = StreamingHttpResponse(_stream(who, after, still), content_type="text/event-stream")
+    said = request.headers.get("Last-Event-ID") or request.GET.get("after") or ""
+    response = StreamingHttpResponse(_stream(who, None if said == "now" else read_heard(said), still), content_type=STREAM)
     response["Cache-Control"] = "no-cache"
     response["X-Accel-Buffering"] = "no"
     return response
 
 
-async def _stream(
-    who: Callable[[], Awaitable[tuple[set[int], set[int]]]], after: int | None, still: Still
-) -> AsyncIterator[bytes]:
+async def _stream(who: Callable[[], Awaitable[Told]], heard: dict[int, int] | None, still: Still) -> AsyncIterator[bytes]:
     event, asked = asyncio.Event(), time.monotonic()
-    read = sync_to_async(given_back(_events_after))
+    read = sync_to_async(given_back(events_after))
     keys: set[int] = set()
     woken = False
     try:
         yield b"retry: 1000\n\n"
-        if after is None:
-            after = await sync_to_async(given_back(_newest))()
+        if heard is None:
+            heard = await sync_to_async(given_back(newest_events))((await who())[0])
         while True:
             if time.monotonic() - asked > ASKED_EVERY_S:
                 if not await sync_to_async(given_back(still))():
@@ -132,12 +118,14 @@ async def _stream(
             hub.leave(keys - wanted, event)
             keys = wanted
             event.clear()
-            heard = await read(sessions, after)
-            for number, session_id, kind, payload in heard:
-                after = number
-                data = json.dumps({**payload, "session_id": session_id})
-                yield f"id: {number}\nevent: {kind}\ndata: {data}\n\n".encode()
-            if woken and not heard:
+            told = await read(sessions, heard)
+            for one in told:
+                heard[one.session_id] = one.pk
+                data = json.dumps({**one.payload, "session_id": one.session_id, "event_id": one.pk})
+                yield f"id: {said_heard(heard)}\nevent: {one.kind}\ndata: {data}\n\n".encode()
+            if len(told) == MOST_AT_ONCE:
+                continue
+            if woken and not told:
                 yield b"event: room\ndata: {}\n\n"
             try:
                 await asyncio.wait_for(event.wait(), HEARTBEAT_S)

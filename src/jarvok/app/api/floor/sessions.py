@@ -80,13 +80,15 @@ def _session(session_id: int) -> TrainingSession:
     return get_object_or_404(TrainingSession.objects.select_related("athlete__squad", "athlete__kit"), pk=session_id)
 
 
-def _write(key: str, session_id: int, request: Any, act: Any) -> FloorOut:
+def _write(key: str, session: TrainingSession, request: Any, act: Any) -> FloorOut:
     def do() -> dict[str, Any]:
+        # it was read before others' writes were waited for
+        session.finished_at = get_object_or_404(TrainingSession.objects.filter(pk=session.pk).values_list("finished_at"))[0]
         act()
-        return {"session_id": session_id}
+        return {"session_id": session.pk}
 
-    once(key, {"session": session_id, **request}, do)
-    return floor_out(session_id)
+    once(key, {"session": session.pk, **request}, do, of=session.athlete_id)
+    return floor_out(session.pk)
 
 
 @router.post("/floor/sessions", response={200: FloorOut, **ERRORS})
@@ -109,7 +111,7 @@ def read_floor(request: HttpRequest, session_id: int) -> FloorOut:
 def log_set(request: HttpRequest, session_id: int, payload: LogSet, idempotency_key: IdempotencyKey) -> FloorOut:
     """One set as it was done. Short: what it needs is at hand from the set before, and the answer is made after it is stored."""
     stored: list[AtHand] = []
-    make_ready(session_id)
+    athlete_id = make_ready(session_id)
 
     def act() -> dict[str, Any]:
         held = taken(session_id)
@@ -118,7 +120,7 @@ def log_set(request: HttpRequest, session_id: int, payload: LogSet, idempotency_
         stored.append(held)
         return {"session_id": session_id}
 
-    once(idempotency_key, {"session": session_id, **payload.dict()}, act)
+    once(idempotency_key, {"session": session_id, **payload.dict()}, act, of=athlete_id)
     if not stored:
         return floor_out(session_id)  # it was sent twice
     answer = floor_at_hand(stored[-1])
@@ -143,7 +145,7 @@ def correct_set(request: HttpRequest, session_id: int, payload: CorrectSet, idem
     def act() -> None:
         correct.run(who_of(request), session, payload.line_id, payload.kind, payload.number, payload.seen_id, done)
 
-    return _write(idempotency_key, session_id, payload.dict(), act)
+    return _write(idempotency_key, session, payload.dict(), act)
 
 
 @router.post("/floor/sessions/{int:session_id}/advice/{int:advice_id}", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
@@ -154,7 +156,7 @@ def answer_advice(
     body = {"advice": advice_id, **payload.dict()}
     load_kg = payload.load_kg if payload.load is None else in_kg(payload.load, payload.unit)
     who = who_of(request)
-    return _write(idempotency_key, session_id, body, lambda: answer.run(who, session, advice_id, payload.accept, load_kg))
+    return _write(idempotency_key, session, body, lambda: answer.run(who, session, advice_id, payload.accept, load_kg))
 
 
 @router.post("/floor/sessions/{int:session_id}/lines/{int:line_id}/instead", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
@@ -164,7 +166,7 @@ def put_in_its_place(
     """Another exercise in the place of a line that pain has ended."""
     session = _session(session_id)
     act = partial(stand_in.run, who_of(request), session, line_id, payload.exercise_id)
-    return _write(idempotency_key, session_id, {"line": line_id, **payload.dict()}, act)
+    return _write(idempotency_key, session, {"line": line_id, **payload.dict()}, act)
 
 
 @router.get("/floor/sessions/{int:session_id}/lines/{int:line_id}/swaps", response={200: list[SwapOut], **ERRORS}, auth=RACK_TOO)
@@ -185,7 +187,7 @@ def swap_a_line(
     """Another exercise in the place of a line, for the sets that are left."""
     session = _session(session_id)
     act = partial(swap_line.run, who_of(request), session, line_id, payload.exercise_id)
-    return _write(idempotency_key, session_id, {"line": line_id, "swap": payload.exercise_id}, act)
+    return _write(idempotency_key, session, {"line": line_id, "swap": payload.exercise_id}, act)
 
 
 @router.post("/floor/sessions/{int:session_id}/lines", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
@@ -193,7 +195,7 @@ def add_an_exercise(request: HttpRequest, session_id: int, payload: AddExercise,
     """An exercise is added behind all others."""
     session = _session(session_id)
     act = partial(add_line.run, who_of(request), session, payload.exercise_id, payload.text)
-    return _write(idempotency_key, session_id, {"add": payload.dict()}, act)
+    return _write(idempotency_key, session, {"add": payload.dict()}, act)
 
 
 @router.post("/floor/sessions/{int:session_id}/lines/{int:line_id}/skip", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
@@ -203,7 +205,7 @@ def skip_a_set(
     """A set is passed over."""
     session = _session(session_id)
     act = partial(skip_set.run, who_of(request), session, line_id, payload.kind, payload.number)
-    return _write(idempotency_key, session_id, {"line": line_id, "skip": payload.dict()}, act)
+    return _write(idempotency_key, session, {"line": line_id, "skip": payload.dict()}, act)
 
 
 @router.post("/floor/sessions/{int:session_id}/lines/{int:line_id}/more", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
@@ -211,7 +213,7 @@ def add_a_set(request: HttpRequest, session_id: int, line_id: int, idempotency_k
     """One set more than was told."""
     session = _session(session_id)
     act = partial(add_set.run, who_of(request), session, line_id)
-    return _write(idempotency_key, session_id, {"line": line_id, "more": True}, act)
+    return _write(idempotency_key, session, {"line": line_id, "more": True}, act)
 
 
 @router.post("/floor/sessions/{int:session_id}/lines/{int:line_id}/stop", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
@@ -221,14 +223,14 @@ def stop_a_line(
     """A lift is ended before its last set."""
     session = _session(session_id)
     act = partial(stop_line.run, who_of(request), session, line_id, payload.reason)
-    return _write(idempotency_key, session_id, {"line": line_id, **payload.dict()}, act)
+    return _write(idempotency_key, session, {"line": line_id, **payload.dict()}, act)
 
 
 @router.post("/floor/sessions/{int:session_id}/stop-here", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
 def stop_after_the_main_work(request: HttpRequest, session_id: int, idempotency_key: IdempotencyKey) -> FloorOut:
     """What is left of the session is stopped."""
     session = _session(session_id)
-    return _write(idempotency_key, session_id, {"stop_here": True}, partial(stop_here.run, who_of(request), session))
+    return _write(idempotency_key, session, {"stop_here": True}, partial(stop_here.run, who_of(request), session))
 
 
 @router.post("/floor/pains/{int:pain_id}/answer", response={200: ReviewOut, **ERRORS})
@@ -249,14 +251,14 @@ def take_rep_out(request: HttpRequest, session_id: int, rep_id: int, idempotency
     """Leave a repetition out of everything; it can be put back."""
     session = _session(session_id)
     act = partial(take_out_rep.run, who_of(request), session, rep_id, True)
-    return _write(idempotency_key, session_id, {"rep": rep_id, "out": True}, act)
+    return _write(idempotency_key, session, {"rep": rep_id, "out": True}, act)
 
 
 @router.post("/floor/sessions/{int:session_id}/reps/{int:rep_id}/back", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
 def put_rep_back(request: HttpRequest, session_id: int, rep_id: int, idempotency_key: IdempotencyKey) -> FloorOut:
     session = _session(session_id)
     act = partial(take_out_rep.run, who_of(request), session, rep_id, False)
-    return _write(idempotency_key, session_id, {"rep": rep_id, "out": False}, act)
+    return _write(idempotency_key, session, {"rep": rep_id, "out": False}, act)
 
 
 @router.post("/floor/sessions/{int:session_id}/reps/{int:rep_id}/move", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
@@ -264,7 +266,7 @@ def move_rep(request: HttpRequest, session_id: int, rep_id: int, payload: RepPla
     """Give a repetition to another set of the same lift."""
     session = _session(session_id)
     act = partial(give_rep.run, who_of(request), session, rep_id, payload.line_id, payload.kind, payload.number)
-    return _write(idempotency_key, session_id, {"rep": rep_id, **payload.dict()}, act)
+    return _write(idempotency_key, session, {"rep": rep_id, **payload.dict()}, act)
 
 
 @router.post("/floor/sessions/{int:session_id}/readings/{int:reading_id}/out", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
@@ -272,14 +274,14 @@ def take_reading_out(request: HttpRequest, session_id: int, reading_id: int, ide
     """Leave a jump, a split or a device's velocity out of everything; it can be put back."""
     session = _session(session_id)
     act = partial(take_out_reading.run, who_of(request), session, reading_id, True)
-    return _write(idempotency_key, session_id, {"reading": reading_id, "out": True}, act)
+    return _write(idempotency_key, session, {"reading": reading_id, "out": True}, act)
 
 
 @router.post("/floor/sessions/{int:session_id}/readings/{int:reading_id}/back", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
 def put_reading_back(request: HttpRequest, session_id: int, reading_id: int, idempotency_key: IdempotencyKey) -> FloorOut:
     session = _session(session_id)
     act = partial(take_out_reading.run, who_of(request), session, reading_id, False)
-    return _write(idempotency_key, session_id, {"reading": reading_id, "out": False}, act)
+    return _write(idempotency_key, session, {"reading": reading_id, "out": False}, act)
 
 
 @router.post("/floor/sessions/{int:session_id}/readings/{int:reading_id}/move", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
@@ -289,13 +291,13 @@ def move_a_reading(
     """Give a jump, a split or a device's velocity to another set of the same exercise."""
     session = _session(session_id)
     act = partial(move_reading.run, who_of(request), session, reading_id, payload.line_id, payload.kind, payload.number)
-    return _write(idempotency_key, session_id, {"reading": reading_id, **payload.dict()}, act)
+    return _write(idempotency_key, session, {"reading": reading_id, **payload.dict()}, act)
 
 
 @router.post("/floor/sessions/{int:session_id}/undo", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
 def undo(request: HttpRequest, session_id: int, idempotency_key: IdempotencyKey) -> FloorOut:
     session = _session(session_id)
-    return _write(idempotency_key, session_id, {"undo": True}, lambda: undo_set.run(who_of(request), session))
+    return _write(idempotency_key, session, {"undo": True}, lambda: undo_set.run(who_of(request), session))
 
 
 @router.post("/floor/sessions/{int:session_id}/cancel", response={200: CancelledOut, **ERRORS})
@@ -316,7 +318,7 @@ def finish(request: HttpRequest, session_id: int, payload: Finish, idempotency_k
     session = _session(session_id)
     who = who_of(request)
     return _write(
-        idempotency_key, session_id, payload.dict(), lambda: finish_session.run(who, session, payload.srpe, payload.minutes)
+        idempotency_key, session, payload.dict(), lambda: finish_session.run(who, session, payload.srpe, payload.minutes)
     )
 
 

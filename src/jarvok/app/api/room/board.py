@@ -11,18 +11,19 @@ from jarvok.app.api.problems import ERRORS, IdempotencyKey
 from jarvok.app.api.room.rooms import gathering_of
 from jarvok.app.api.room.shapes import BoardOut, BoardRowOut, ChoiceOfRoomOut, CompeteIn, OnBoardOut, ShownIn
 from jarvok.app.api.who import who_of
-from jarvok.app.facts.floor.models import FloorEvent
 from jarvok.app.facts.room.models import Gathering
+from jarvok.app.floor.events import newest_events, said_heard
 from jarvok.app.once import once
 from jarvok.app.room.actions import compete_in
 from jarvok.app.room.board import board_of
+from jarvok.app.room.telling import sessions_at
 
 router = Router(tags=["room"])
 
 
 def board_out(gathering: Gathering) -> BoardOut:
     """The board as the wall shows it."""
-    last = FloorEvent.objects.order_by("-id").values_list("id", flat=True).first() or 0
+    heard = newest_events(sessions_at(gathering))
     found = board_of(gathering)
     return BoardOut(
         id=gathering.pk,
@@ -37,7 +38,7 @@ def board_out(gathering: Gathering) -> BoardOut:
             for r in found.rows
         ],
         people=[OnBoardOut(athlete_id=a.pk, name=a.name, is_shown=not a.not_ranked) for a in found.people],
-        last_event_id=last,
+        heard=said_heard(heard),
     )
 
 

@@ -22,9 +22,9 @@ from jarvok.app.api.room.shapes import (
 )
 from jarvok.app.athletes.findings import Learned, learned_by
 from jarvok.app.centre.in_force import kit_of, rules_in_force
-from jarvok.app.facts.floor.models import FloorEvent
 from jarvok.app.facts.room.models import Gathering
 from jarvok.app.floor.bests import newest_lift
+from jarvok.app.floor.events import Heard, newest_events, said_heard
 from jarvok.app.floor.just_done import just_done
 from jarvok.app.floor.lines import run_s, steps_of
 from jarvok.app.floor.reached import Of, sets_of
@@ -33,6 +33,7 @@ from jarvok.app.room.ahead import ahead_of
 from jarvok.app.room.board import todays_best
 from jarvok.app.room.hearts import rates_of
 from jarvok.app.room.lanes import AtRack, Lane, lanes_of
+from jarvok.app.room.telling import sessions_at
 from jarvok.core.floor.left import at_rack_minutes, heart_words
 from jarvok.core.floor.racks import PlaceFor
 from jarvok.core.floor.runs import line_word
@@ -148,13 +149,14 @@ def _word(lane: Lane) -> tuple[str, bool]:
 
 
 def _lane(
-    lane: Lane, last_event_id: int, compete: str, hearts: Mapping[int, int], rules: Rules, learned: Mapping[int, Learned],
+    lane: Lane, heard: Heard, compete: str, hearts: Mapping[int, int], rules: Rules, learned: Mapping[int, Learned],
     before: Sets,
 ) -> LaneOut:  # fmt: skip
     order = {t.lifter.athlete_id: i for i, t in enumerate(lane.rack.turns)}
     people = sorted(lane.people, key=lambda p: (order.get(p.athlete.pk, 99), p.athlete.name))
     turns = [_turn(p, lane, compete, hearts, rules) for p in people]
     word, is_right = _word(lane)
+    up = lane.up.session if lane.up else None
     sets_left = sum(t.sets_left for t in turns if not t.is_over)
     return LaneOut(
         rack=lane.rack.number,
@@ -167,7 +169,7 @@ def _lane(
         is_right=is_right,
         rest_s=lane.rack.rest_s,
         turns=turns,
-        up=floor_view(lane.up.session, last_event_id, rules, learned=learned[lane.up.athlete.pk]) if lane.up else None,
+        up=floor_view(up, heard.get(up.pk, 0), rules, learned=learned[up.athlete_id]) if up else None,
         clock=clock_out(lane.clock) if lane.clock else None,
         sensors=[LaneSensorOut(id=s.pk, name=s.name, sort=s.sort) for s in lane.sensors],
     )
@@ -184,7 +186,7 @@ def _ahead_turn(lane: Lane, sets_left: int, rules: Rules) -> AheadTurnOut | None
 
 def ahead_out(gathering: Gathering, rack: int | None = None) -> AheadOut:
     """The racks of a gathering, or one, as they go on to their end."""
-    last = FloorEvent.objects.order_by("-id").values_list("id", flat=True).first() or 0
+    heard = newest_events(sessions_at(gathering, rack))
     lanes, rules = lanes_of(gathering, rack), rules_in_force()
     going = [p.session for lane in lanes for p in lane.people if p.coming is not None]
     learned = learned_by([s.athlete for s in going])
@@ -198,8 +200,8 @@ def ahead_out(gathering: Gathering, rack: int | None = None) -> AheadOut:
             )
             for lane in lanes
         ],
-        floors=[floor_view(session, last, rules, learned=learned[session.athlete_id]) for session in going],
-        last_event_id=last,
+        floors=[floor_view(session, heard.get(session.pk, 0), rules, learned=learned[session.athlete_id]) for session in going],
+        heard=said_heard(heard),
     )
 
 
@@ -210,7 +212,7 @@ def lanes_for(request: HttpRequest, gathering: Gathering, rack: int) -> LanesOut
 
 def lanes_out(gathering: Gathering, rack: int | None = None) -> LanesOut:
     # read first: an event that comes in between is told twice rather than not at all
-    last = FloorEvent.objects.order_by("-id").values_list("id", flat=True).first() or 0
+    heard = newest_events(sessions_at(gathering, rack))
     lanes = lanes_of(gathering, rack)
     rules = rules_in_force()
     hearts = rates_of([p.athlete.pk for lane in lanes for p in lane.people])
@@ -225,8 +227,8 @@ def lanes_out(gathering: Gathering, rack: int | None = None) -> LanesOut:
         goal=gathering.goal,
         here=gathering.attendances.filter(is_here=True).count(),
         room_clock=clock_out(room_clock) if room_clock else None,
-        lanes=[_lane(lane, last, gathering.compete, hearts, rules, learned, before) for lane in lanes],
-        last_event_id=last,
+        lanes=[_lane(lane, heard, gathering.compete, hearts, rules, learned, before) for lane in lanes],
+        heard=said_heard(heard),
         now_ms=time.time() * 1000,
         compete=gathering.compete,
     )

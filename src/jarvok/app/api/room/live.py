@@ -7,12 +7,11 @@ from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 
 from jarvok.app.accounts.permission import person_of
 from jarvok.app.api.floor.live import Still, event_stream, hearer, problem_answer
-from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.facts.room.models import Gathering
 from jarvok.app.facts.writing import given_back
 from jarvok.app.problems import Refused
 from jarvok.app.room.links import rack_of, rack_token
-from jarvok.app.room.telling import room_key
+from jarvok.app.room.telling import room_key, sessions_at
 
 
 def _may(request: HttpRequest, room_id: int) -> tuple[Gathering, int | None, Still] | None:
@@ -26,9 +25,7 @@ def _may(request: HttpRequest, room_id: int) -> tuple[Gathering, int | None, Sti
 
 
 def _who(gathering: Gathering, rack: int | None) -> tuple[set[int], set[int]]:
-    attendances = gathering.attendances.all() if rack is None else gathering.attendances.filter(rack=rack)
-    athletes = attendances.values("athlete_id")
-    sessions = set(TrainingSession.objects.filter(day=gathering.day, athlete_id__in=athletes).values_list("pk", flat=True))
+    sessions = sessions_at(gathering, rack)
     return sessions, sessions | {room_key(gathering.pk)}
 
 

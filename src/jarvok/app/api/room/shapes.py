@@ -116,7 +116,7 @@ class BoardOut(Schema):
     unit: str
     rows: list[BoardRowOut]
     people: list[OnBoardOut]
-    last_event_id: int
+    heard: str
 
 
 class CompeteIn(Schema):
@@ -336,7 +336,7 @@ class LanesOut(Schema):
     here: int
     room_clock: ClockOut | None
     lanes: list[LaneOut]
-    last_event_id: int
+    heard: str
     now_ms: float
     compete: str
 
@@ -360,7 +360,7 @@ class AheadOut(Schema):
 
     lanes: list[AheadLaneOut]
     floors: list[FloorOut]
-    last_event_id: int
+    heard: str
 
 
 class FigureOut(Schema):
