@@ -4,6 +4,7 @@ PORT ?= 8000
 ATHLETES ?= 200
 PY := .venv/bin/python
 export PYTHONPATH := src
+CORE := $(PY) -m pytest -c tests/core/pytest.ini --rootdir . tests/core src/jarvok/core --doctest-modules -n auto --dist worksteal
 unexport PYTHONDONTWRITEBYTECODE # every process would compile everything again
 
 .PHONY: demo start test test-postgres test-processes test-core coverage check fmt lint bench large bench-large dev types pins clean
@@ -15,7 +16,8 @@ start: .build/web
 	@scripts/start $(PORT)
 
 test: .build/dev .build/web .build/browser
-	@$(PY) tests/support/demo_file.py & $(PY) -m pytest tests/core tests/app src/jarvok/core --doctest-modules -n auto --dist worksteal --durations=15 && wait
+	$(CORE) --durations=10
+	@$(PY) tests/support/demo_file.py & $(PY) -m pytest tests/app -n auto --dist worksteal --durations=15 && wait
 	cd web && npm run -s test
 	$(PY) -m pytest tests/browser -n 3 --dist loadfile --reruns 1 --durations=10 -rPR --show-capture=stdout
 
@@ -26,7 +28,7 @@ test-processes: .build/dev # a centre in PostgreSQL, served by two processes
 	@export JARVOK_DATABASE_URL=$$(scripts/postgres start) && $(PY) -m pytest tests/postgres -p no:django
 
 test-core: .build/dev
-	$(PY) -m pytest tests/core src/jarvok/core --doctest-modules -n auto --dist worksteal
+	$(CORE)
 
 coverage: .build/dev # branches of the core alone
 	$(PY) -m pytest tests/core -n auto --cov=jarvok.core --cov-branch --cov-report=json:.build/coverage.json --cov-report=

@@ -17,6 +17,7 @@ from pathlib import Path
 
 import pytest
 from playwright.sync_api import Page, sync_playwright
+from support.browser import CHROMIUM
 from support.demo_file import ROOT, copy_demo, environment
 
 TIMES, BETWEEN_MS = 15, 300
@@ -104,7 +105,7 @@ def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
 @pytest.fixture(scope="module")
 def page(address: str) -> Iterator[Page]:
     with sync_playwright() as play:
-        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"])
+        browser = play.chromium.launch(executable_path=CHROMIUM, args=["--no-sandbox", "--disable-gpu"])
         context = browser.new_context(viewport={"width": 1280, "height": 800}, service_workers="block", bypass_csp=True)
         context.add_init_script(ACTS)
         yield context.new_page()

@@ -18,6 +18,7 @@ from pathlib import Path
 
 import pytest
 from playwright.sync_api import Page, expect
+from support.browser import CHROMIUM
 from support.demo_file import ROOT, copy_demo, environment
 
 expect.set_options(timeout=20_000)  # a loaded machine is slow, not wrong
@@ -30,7 +31,7 @@ PLAIN = "--host-resolver-rules=MAP hall.test 127.0.0.1"  # a name under which pl
 def browser_type_launch_args(browser_type_launch_args):
     return {
         **browser_type_launch_args,
-        "executable_path": "/usr/bin/chromium",
+        "executable_path": CHROMIUM,
         "args": ["--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu", "--disable-background-networking", PLAIN],
     }
 
