@@ -29,9 +29,9 @@ from jarvok.app.facts.floor.models import SessionLine, TrainingSession
 planned = dict(index=0, reps=5, or_more=False, seconds=None, metres=None, per_side=False, load_kg=60.0, wanted_kg=60.0,
     per_side_kg=[20], share_of_max=None, target_low_mps=None, target_high_mps=None, target_is_peak=False, target_rir=None,
     stop_loss_pct=20, method="", working=None)
-for i, athlete in enumerate(Athlete.objects.all()[:8]):
+for athlete in Athlete.objects.all():
     now = datetime.now(timezone.utc)
-    for k in range(8):
+    for k in range(4):
         t = TrainingSession.objects.create(athlete=athlete, day=date(2026, 11, 20), key=f"K{k}", theme="k", started_at=now)
         for n in range(8):
             SessionLine.objects.create(session=t, order=n, slot=f"A{n}", block="A", exercise_id="back_squat", text="12 × 5",

@@ -23,7 +23,7 @@ from jarvok.app.floor.events import events_after, newest_events, tell
 
 def session(athlete):
     now = datetime.now(timezone.utc)
-    return TrainingSession.objects.create(athlete=athlete, day=date(2026, 11, 19), key="turns", theme="turns", started_at=now)
+    return TrainingSession.objects.create(athlete=athlete, day=date(2026, 11, 19), key="Z", theme="turns", started_at=now)
 
 one, other = [session(a) for a in Athlete.objects.all()[:2]]
 both = [one.pk, other.pk]
