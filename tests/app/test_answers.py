@@ -7,11 +7,15 @@ import logging
 import os
 import subprocess
 import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
+from typing import Any
 
 import pytest
 from conftest import Coach
-from django.db import OperationalError
+from django.apps import apps
+from django.db import OperationalError, connection
 from django.test import Client
 
 import jarvok.app.urls  # noqa: F401  every module has taken its names before a test puts another in their place
@@ -80,6 +84,8 @@ def test_a_database_that_is_locked_under_the_sign_in_is_said_in_words(coach: Coa
         ("database is locked", "The database is busy."),
         ("database or disk is full", "The disk is full."),
         ("attempt to write a readonly database", "The disk cannot be written to."),
+        ("could not extend file: No space left on device", "The disk is full."),
+        ("cannot execute INSERT in a read-only transaction", "The disk cannot be written to."),
         ("disk I/O error", "The disk does not answer."),
         ("unable to open database file", "The data cannot be opened."),
     ],
@@ -184,3 +190,54 @@ def test_what_is_told_as_it_happens_is_not_held_up(coach: Coach, athlete: Athlet
     told = coach.client.get("/api/export/athletes.csv", headers={"Accept-Encoding": "gzip"})
     assert told.streaming
     assert "Content-Encoding" not in told
+
+
+@contextmanager
+def a_disk_that_cannot_be_written_to() -> Iterator[None]:
+    """The engine itself refuses every write, as on a disk that was mounted for reading alone."""
+    off, on = {
+        "sqlite": ("PRAGMA query_only = 1", "PRAGMA query_only = 0"),
+        "postgresql": ("SET default_transaction_read_only = on", "SET default_transaction_read_only = off"),
+    }[connection.vendor]
+    with connection.cursor() as cursor:
+        cursor.execute(off)
+    try:
+        yield
+    finally:
+        with connection.cursor() as cursor:
+            cursor.execute(on)
+
+
+def all_rows() -> dict[str, int]:
+    return {m._meta.label: m.objects.count() for m in apps.get_models()}
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_disk_that_cannot_be_written_to_is_said_and_nothing_is_half_stored(coach: Coach, athlete: Athlete, floor: Any) -> None:
+    coach.client.raise_request_exception = False
+    line = next(x for x in floor["lines"] if x["slot"] == "A1")
+    done = {"line_id": line["id"], "kind": "work", "number": 1, "load_kg": 80, "reps": 5}
+    writes = (
+        ("POST", f"floor/sessions/{floor['id']}/sets", done),
+        ("POST", f"floor/sessions/{floor['id']}/finish", {"srpe": 6, "minutes": 50}),
+        (
+            "POST",
+            f"athletes/{athlete.pk}/marks",
+            {"exercise_id": "front_squat", "kind": "one_rm", "day": "2026-11-20", "load": 90},
+        ),
+        ("POST", f"athletes/{athlete.pk}/calendar", {"kind": "ill", "name": "Flu", "start": "2026-11-25", "end": "2026-11-26"}),
+        ("PUT", "settings/habits", {"unit": "lb", "day_order": "month first"}),
+        ("POST", "athletes", {"name": "Bo New", "squad": "Test harbour wrestling"}),
+    )
+    before = all_rows()
+    with a_disk_that_cannot_be_written_to():
+        for method, path, body in writes:
+            answer = coach.send(method, path, body)
+            assert (answer.status_code, answer["Content-Type"]) == (503, PROBLEM), path
+            assert (
+                answer.json()["title"]
+                == "The disk cannot be written to. Nothing was stored; what you sent is kept and sent again."
+            )
+        assert coach.get(f"floor/sessions/{floor['id']}")["lines"], "what there is can be read meanwhile"
+    assert all_rows() == before
+    assert coach.send(*writes[0]).status_code == 200, "sent again, it is stored"

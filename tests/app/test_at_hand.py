@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
 import pytest
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
+from jarvok.app.api.floor.view import floor_out
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.facts.floor.models import AdviceRecord
@@ -49,8 +51,9 @@ def test_what_is_answered_after_each_set_is_what_is_read_of_it(coach, floor) -> 
     while floor["current"] is not None:
         body = {4: {"reps": 3}, 9: {"trouble": "form_broke"}, 13: {"trouble": "pain", "pain_area": "knee"}}.get(logged, {})
         answered = log_next(coach, floor, **body)
-        floor = coach.get(f"floor/sessions/{floor['id']}")
-        assert answered == floor
+        floor = json.loads(floor_out(floor["id"]).model_dump_json())
+        assert answered == floor, "as read from what is stored"
+        assert coach.get(f"floor/sessions/{floor['id']}") == floor, "as read by another page"
         logged += 1
         if logged in (6, 12):
             floor = coach.ok("POST", f"floor/sessions/{floor['id']}/undo", {})
@@ -156,3 +159,37 @@ def test_only_so_many_are_kept_and_the_one_used_longest_ago_goes(coach, floor, m
         at_hand._kept[n] = held
     at_hand.keep(held)
     assert list(at_hand._kept) == [-2, floor["id"]]
+
+
+def test_another_page_reads_what_is_at_hand_and_leaves_it_there(coach, floor) -> None:
+    path = f"floor/sessions/{floor['id']}"
+    floor = log_next(coach, floor)
+    with CaptureQueriesContext(
+        connection,
+    ) as asked:
+        at_hand_answer = coach.get(path)
+    again = coach.get(path)
+    at_hand.forget_all()
+    with CaptureQueriesContext(connection) as asked_anew:
+        assert coach.get(path) == at_hand_answer == again
+    assert len(asked) < len(asked_anew) / 2
+    assert len(asked) <= MOST_QUERIES
+
+
+@pytest.mark.parametrize("kind", ["rep", "changed"])
+def test_another_page_reads_anew_what_was_told_since(coach, floor, kind: str) -> None:
+    log_next(coach, floor)
+    tell(at_hand.read_session(floor["id"]), kind, {"line_id": None})
+    assert at_hand.lent(floor["id"]) is None
+
+
+def test_what_a_reader_gives_back_is_not_put_before_what_was_logged_meanwhile(coach, floor) -> None:
+    floor = log_next(coach, floor)
+    held = at_hand.lent(floor["id"])
+    assert held is not None
+    assert at_hand.lent(floor["id"]) is None, "one at a time"
+    log_next(coach, floor)
+    at_hand.give_back(held)
+    newer = at_hand.lent(floor["id"])
+    assert newer is not None
+    assert newer is not held

@@ -31,11 +31,11 @@ planned = dict(index=0, reps=5, or_more=False, seconds=None, metres=None, per_si
     stop_loss_pct=20, method="", working=None)
 for athlete in Athlete.objects.all():
     now = datetime.now(timezone.utc)
-    for k in range(4):
+    for k in range(8):
         t = TrainingSession.objects.create(athlete=athlete, day=date(2026, 11, 20), key=f"K{k}", theme="k", started_at=now)
-        for n in range(8):
-            SessionLine.objects.create(session=t, order=n, slot=f"A{n}", block="A", exercise_id="back_squat", text="12 × 5",
-                ramp=[], planned=[planned] * 12, rest_s=60)
+        for n in range(6):
+            SessionLine.objects.create(session=t, order=n, slot=f"A{n}", block="A", exercise_id="back_squat", text="5 × 5",
+                ramp=[], planned=[planned] * 5, rest_s=60)
         for line in t.lines.all():
             print(athlete.pk, t.pk, line.pk)
 """
@@ -77,7 +77,7 @@ class Person(threading.Thread):
                 self.failed.append(answer.status)
 
         for athlete, session, line in self.places:
-            for number in range(1, 13):
+            for number in range(1, 6):
                 if time.monotonic() > self.until:
                     return
                 body = json.dumps({"line_id": line, "kind": "work", "number": number, "reps": 5, "load_kg": 60, "rir": 2})

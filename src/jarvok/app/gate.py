@@ -14,11 +14,11 @@ from typing import Any
 
 from asgiref.sync import sync_to_async
 from django.conf import settings
-from django.db import OperationalError, close_old_connections
+from django.db import close_old_connections
 
 from jarvok.app.accounts.middleware import LOOPBACK
 from jarvok.app.api.floor.live import take_samples
-from jarvok.app.api.problems import database_words, plain
+from jarvok.app.api.problems import OF_THE_MACHINE, database_words, plain
 from jarvok.app.api.room.samples import take_messages
 from jarvok.core.errors import CoachError
 
@@ -47,7 +47,7 @@ async def answer(path: str, method: str, query: bytes, body: bytes) -> tuple[int
         return await take_messages(sensor[1], method, body) if sensor is not None else None
     except CoachError as error:
         return 422, plain(error.message, 422, error.accepted, error.where)
-    except OperationalError as error:
+    except OF_THE_MACHINE as error:
         log.warning("database: %s at %s", error, path)
         await sync_to_async(close_old_connections)()  # one that was lost is opened anew for the next batch
         return 503, plain(database_words(error)[0], 503)

@@ -7,7 +7,7 @@ from contextlib import suppress
 
 from django.conf import settings
 from django.contrib.auth import get_user_model, login
-from django.db import OperationalError
+from django.db import DatabaseError
 from django.http import HttpRequest, HttpResponse, HttpResponseForbidden
 from django.utils.decorators import sync_only_middleware
 
@@ -52,7 +52,7 @@ class LastSeen:
         if request.session.session_key:
             seen.heard(request.session.session_key)
         if request.method not in ("GET", "HEAD", "OPTIONS"):
-            with suppress(OperationalError):
+            with suppress(DatabaseError):
                 seen.write_down()
         return response
 

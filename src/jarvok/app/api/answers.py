@@ -6,13 +6,12 @@ import logging
 import sys
 from collections.abc import Callable
 
-from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.http.response import HttpResponseBase
 from django.middleware.gzip import GZipMiddleware
 from django.utils.decorators import sync_only_middleware
 
-from jarvok.app.api.problems import BUSY, EARLIER_VISIT, KEPT, database_words, plain
+from jarvok.app.api.problems import BUSY, EARLIER_VISIT, KEPT, OF_THE_MACHINE, database_words, plain
 from jarvok.app.logs import said_by
 from jarvok.app.once import WAITED, waited, waited_of
 
@@ -106,6 +105,6 @@ def forbidden(request: HttpRequest, exception: Exception | None = None, reason: 
 def failed(request: HttpRequest) -> HttpResponse:
     """What was raised outside the API, as by reading the sign-in while the database is locked."""
     error = sys.exc_info()[1]
-    if isinstance(error, OperationalError):
+    if isinstance(error, OF_THE_MACHINE):
         return _said(request, 503, database_words(error)[0])
     return _said(request, 500)

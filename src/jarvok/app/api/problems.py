@@ -6,7 +6,7 @@ import logging
 from typing import Annotated, Any
 
 from django.core.exceptions import ObjectDoesNotExist, RequestDataTooBig, SuspiciousOperation
-from django.db import OperationalError
+from django.db import InternalError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from django.http.multipartparser import MultiPartParserError
 from ninja import Header, NinjaAPI
@@ -59,6 +59,8 @@ BUSY = "The database is busy."
 # what the database says, what that means, and what whoever looks after the machine can do
 _TROUBLE = (
     ("full", "The disk is full.", "Make room on the disk."),
+    ("no space left", "The disk is full.", "Make room on the disk."),
+    ("read-only", "The disk cannot be written to.", "Look why the database takes nothing but readers."),
     (
         "readonly",
         "The disk cannot be written to.",
@@ -67,6 +69,10 @@ _TROUBLE = (
     ("unable to open", "The data cannot be opened.", "Look whether the disk is there."),
     ("disk i/o", "The disk does not answer.", "Look after the disk; there are backups."),
 )
+
+
+# what either engine raises where the fault is the machine's, and not of what was sent
+OF_THE_MACHINE = (OperationalError, InternalError)
 
 
 def database_words(error: Exception | None) -> tuple[str, str]:
@@ -145,7 +151,8 @@ def install(api: NinjaAPI) -> None:
         return _answer(api, request, Problem(title="What was sent could not be read. Nothing was stored.", status=400))
 
     @api.exception_handler(OperationalError)
-    def busy(request: HttpRequest, error: OperationalError) -> HttpResponse:
+    @api.exception_handler(InternalError)
+    def busy(request: HttpRequest, error: OperationalError | InternalError) -> HttpResponse:
         log.warning("database: %s at %s", error, request.path)
         title, accepted = database_words(error)
         return _answer(api, request, Problem(title=title, status=503, accepted=accepted))

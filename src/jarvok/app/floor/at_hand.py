@@ -147,6 +147,24 @@ def taken(session_id: int) -> AtHand:
     return found
 
 
+def lent(session_id: int) -> AtHand | None:
+    """Lend a session to a reader, who gives it back: where it is at hand and nothing has changed since. None: read it."""
+    now = placed_now(session_id)
+    with _lock:
+        kept = _kept.get(session_id)
+        if kept is None or kept.placed.counters != now.counters:
+            return None
+        del _kept[session_id]
+    kept.placed = now
+    return kept
+
+
+def give_back(held: AtHand) -> None:
+    """Have a session that was lent at hand again, unless somebody has logged a set meanwhile."""
+    with _lock:
+        _kept.setdefault(held.session.pk, held)
+
+
 def read_anew(session_id: int) -> AtHand:
     """Return a session in whose parts something was just changed: nothing of it is at hand."""
     with _lock:

@@ -57,7 +57,7 @@ from jarvok.app.floor.actions import correct_set as correct
 from jarvok.app.floor.actions import log_set as log
 from jarvok.app.floor.actions import move_rep as give_rep
 from jarvok.app.floor.actions import start_session as start
-from jarvok.app.floor.at_hand import AtHand, keep, make_ready, taken
+from jarvok.app.floor.at_hand import AtHand, give_back, keep, lent, make_ready, taken
 from jarvok.app.floor.done_sets import Done, typed_kg
 from jarvok.app.floor.lines import (
     floor_lines,
@@ -104,7 +104,12 @@ def start_session(request: HttpRequest, payload: StartSession, idempotency_key: 
 
 @router.get("/floor/sessions/{int:session_id}", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
 def read_floor(request: HttpRequest, session_id: int) -> FloorOut:
-    return floor_out(session_id)
+    held = lent(session_id)
+    if held is None:
+        return floor_out(session_id)
+    answer = floor_at_hand(held)
+    give_back(held)
+    return answer
 
 
 @router.post("/floor/sessions/{int:session_id}/sets", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
