@@ -87,6 +87,22 @@ def test_0_the_days_sheets_open_without_a_network(server, tablet: BrowserContext
     server.start()
 
 
+def test_0b_who_has_looked_at_today_alone_opens_the_floor_and_the_sheets_too(server, tablet: BrowserContext) -> None:
+    page = tablet.new_page()
+    page.goto(server.url)
+    keeps_the_pages(page)
+    expect(
+        page.get_by_text(re.compile(r"Opens without a network on this device: the floor and \d+ of today’s sheets\."))
+    ).to_be_visible()
+    server.kill()
+    page.goto(f"{server.url}/floor")
+    address = page.get_by_role("link", name="Open the sheet").first.get_attribute("href")
+    page.goto(f"{server.url}{address}")
+    expect(page.locator("table.sheet-lines, table").first).to_be_visible()
+    page.close()
+    server.start()
+
+
 def test_1_a_whole_session_at_four_racks_with_no_network_a_dead_server_and_a_closed_browser(
     server, tablet: BrowserContext
 ) -> None:

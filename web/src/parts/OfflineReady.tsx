@@ -36,11 +36,11 @@ function useSheetsKept(day: string, sessions: Session[], isOn: boolean): number 
   return kept;
 }
 
-/** Whether this device opens the floor without a network, and what it would take where it does not. */
-export function OfflineReady({ day, sessions }: { day: string; sessions: Session[] }) {
+/** Whether this device opens the floor without a network, and, where that is asked, what it would take if it does not. */
+export function OfflineReady({ day, sessions, saysWhyNot = false }: { day: string; sessions: Session[]; saysWhyNot?: boolean }) {
   const { shell: stands } = useSyncExternalStore(shell.watch, shell.state);
   const kept = useSheetsKept(day, sessions, stands === "kept");
-  if (stands === "plain http") {
+  if (stands === "plain http" && saysWhyNot) {
     return (
       <p className="note mt-3">
         This page came over plain http. Everything works, and what is logged without a network waits on this device. But the page cannot be
@@ -48,7 +48,7 @@ export function OfflineReady({ day, sessions }: { day: string; sessions: Session
       </p>
     );
   }
-  if (stands === "not kept") return null;
+  if (stands !== "kept") return null;
   return (
     <p className="soft mt-3" role="status">
       Opens without a network on this device: the floor

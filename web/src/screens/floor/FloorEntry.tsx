@@ -55,7 +55,7 @@ export default function FloorEntry() {
           </div>
         </div>
       ))}
-      <OfflineReady day={today.data.day} sessions={sessions} />
+      <OfflineReady day={today.data.day} sessions={sessions} saysWhyNot />
     </div>
   );
 }

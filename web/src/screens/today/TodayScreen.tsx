@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useToday } from "../../api/hooks";
 import { longDay, weekdayOf } from "../../parts/dates";
+import { OfflineReady } from "../../parts/OfflineReady";
 import { Empty, Failed, Loading } from "../../parts/states";
 import { Decisions } from "./Decisions";
 import { Goals } from "./Goals";
@@ -55,6 +56,7 @@ export function TodayScreen() {
             </p>
           )}
           {t.later.length > 0 && <Later days={t.later} />}
+          {shared.length > 0 && <OfflineReady day={t.day} sessions={shared.flatMap((s) => s.people)} />}
         </div>
         <Decisions decisions={t.decisions} />
       </div>
