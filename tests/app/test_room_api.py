@@ -172,6 +172,13 @@ class TestLinks:
         assert late.json()["title"].startswith("This link is over")
         assert Client().get("/api/ready/made-up").status_code == 422
 
+    @pytest.mark.parametrize(("rack", "status"), [(0, 422), (1, 200), (4, 200), (5, 422), (10**20, 422)])
+    def test_a_link_is_made_for_a_rack_that_is_there(self, coach, room, rack: int, status: int) -> None:
+        coach.ok("POST", f"room/{room['id']}/racks", {"racks": 4, "goal": "strength"})
+        answer = coach.send("POST", f"room/{room['id']}/racks/{rack}/link")
+        assert answer.status_code == status
+        assert status == 200 or answer.json()["accepted"] == "1 to 4."
+
     def test_a_racks_link_opens_its_own_sessions_only(self, coach, athlete, room, squad) -> None:
         other = Athlete.objects.create(squad=squad, name="Rack Two", training_age_years=3)
         coach.ok("POST", "room", {"squad_id": squad.pk, "day": room["day"]})

@@ -29,6 +29,7 @@ from jarvok.app.api.floor.live import events
 from jarvok.app.api.floor.sessions import router as floor
 from jarvok.app.api.history import router as history
 from jarvok.app.api.learning.after import router as after
+from jarvok.app.api.learning.beside import router as beside
 from jarvok.app.api.learning.bests import router as bests
 from jarvok.app.api.learning.day import router as day_review
 from jarvok.app.api.learning.findings import router as findings
@@ -125,6 +126,7 @@ for router in (
     sensors,
     trial_sensors,
     learning,
+    beside,
     day_review,
     bests,
     progress,

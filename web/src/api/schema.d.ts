@@ -4434,6 +4434,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/learning/{whose}/{pk}/beside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Beside
+         * @description What two phases of an athlete brought, or two athletes of a squad on a day, beside the error of their numbers.
+         */
+        get: operations["jarvok_app_api_learning_beside_read_beside"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/days/{day}/review": {
         parameters: {
             query?: never;
@@ -12453,6 +12473,54 @@ export interface components {
              * @default 4
              */
             weeks: number;
+        };
+        /**
+         * BesideChoiceOut
+         * @description A phase or an athlete that may be chosen.
+         */
+        BesideChoiceOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * BesideOut
+         * @description `first` and `second` are keys of the choices; empty, with no rows, where there are no two to choose from.
+         */
+        BesideOut: {
+            /** First */
+            first: string;
+            /** Second */
+            second: string;
+            /** Day */
+            day: string | null;
+            /** Choices */
+            choices: components["schemas"]["BesideChoiceOut"][];
+            /** Rows */
+            rows: components["schemas"]["BesideRowOut"][];
+            /** Rule */
+            rule: string;
+        };
+        /**
+         * BesideRowOut
+         * @description A number of both in words, what lies between, and whether that is more than noise; no words of what has no error.
+         */
+        BesideRowOut: {
+            /** What */
+            what: string;
+            /** First */
+            first: string;
+            /** Second */
+            second: string;
+            /** Difference */
+            difference: string;
+            /** Worthwhile */
+            worthwhile: string;
+            /** Words */
+            words: string;
+            /** Is More Than Noise */
+            is_more_than_noise: boolean;
         };
         /**
          * DayReviewOut
@@ -40056,6 +40124,115 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LearningOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_learning_beside_read_beside: {
+        parameters: {
+            query?: {
+                first?: string;
+                second?: string;
+                day?: string | null;
+                group?: string;
+            };
+            header?: never;
+            path: {
+                whose: string;
+                pk: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BesideOut"];
                 };
             };
             /** @description Bad Request */

@@ -77,7 +77,7 @@ _NEEDS: dict[Need, tuple[str, ...]] = {
         "GET today", "GET today/arrivals", "GET settings", "GET athletes/{athlete_id}/standing",
         "GET athletes/{athlete_id}/tests",
         "GET learning/{whose}/{pk}", "GET learning/{whose}/{pk}/bests", "GET athletes/{athlete_id}/phase-bests",
-        "GET learning/{whose}/{pk}/progress", "GET days/{day}/review",
+        "GET learning/{whose}/{pk}/progress", "GET learning/{whose}/{pk}/beside", "GET days/{day}/review",
         "GET competitions/{competition_id}/after",
         "GET findings/{whose}/{pk}", "GET squads/{squad_id}/report", "GET export/squads/{squad_id}/report.{form}",
         "GET tests/{test_id}", "GET athletes/{athlete_id}/season", "GET arrangements", "GET squads/{squad_id}/season",

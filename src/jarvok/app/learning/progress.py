@@ -55,8 +55,19 @@ def checked_days(first: date, last: date) -> None:
     today = clock.today()
     if not first < last <= today:
         raise CoachError("The first day is before the second, and neither is ahead.", where="last", accepted=f"Up to {today}.")
-    if first < (oldest := oldest_day()):
-        raise CoachError("That is too long ago to be worked out.", where="first", accepted=f"{oldest} or later.")
+    _check_not_too_old(first, "first")
+
+
+def checked_day(day: date) -> None:
+    """Raise `CoachError` for a day that cannot be looked at."""
+    if day > (today := clock.today()):
+        raise CoachError("That day is ahead.", where="day", accepted=f"Up to {today}.")
+    _check_not_too_old(day, "day")
+
+
+def _check_not_too_old(day: date, where: str) -> None:
+    if day < (oldest := oldest_day()):
+        raise CoachError("That is too long ago to be worked out.", where=where, accepted=f"{oldest} or later.")
 
 
 def progress_of(athlete: Athlete, first: date, rules: Rules) -> list[LiftProgress]:

@@ -10,6 +10,7 @@ from jarvok.app.accounts.links import OVER, find, make
 from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.facts.people.models import Link, LinkKind, Person
 from jarvok.app.facts.room.models import Attendance, Gathering
+from jarvok.app.room.telling import check_rack
 from jarvok.core.errors import CoachError
 
 READY_HOURS, RACK_HOURS = 4, 8  # [J] an arrival, and a training day
@@ -30,7 +31,11 @@ def attendance_of(token: str) -> Attendance:
 
 
 def rack_link(gathering: Gathering, rack: int, maker: Person | None) -> str:
-    """Return the token of a link to one rack of a gathering; it acts for the person who made it."""
+    """Return the token of a link to one rack of a gathering; it acts for the person who made it.
+
+    Raises `CoachError` where there is no such rack.
+    """
+    check_rack(gathering, rack)
     return make(LinkKind.RACK, maker, RACK_HOURS, gathering=gathering, rack=rack)[1]
 
 

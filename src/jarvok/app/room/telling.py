@@ -30,6 +30,12 @@ def sessions_at(gathering: Gathering, rack: int | None = None) -> set[int]:
     return set(TrainingSession.objects.filter(day=gathering.day, athlete_id__in=athletes).values_list("pk", flat=True))
 
 
+def check_rack(gathering: Gathering, rack: int, or_else: str = "") -> None:
+    """Raise `CoachError` where a gathering has no such rack; `or_else` is what would be accepted beside one."""
+    if not 1 <= rack <= gathering.racks:
+        raise CoachError(f"There is no rack {rack}.", where="rack", accepted=f"1 to {gathering.racks}{or_else}.")
+
+
 def attendance_in(gathering: Gathering, athlete_id: int, *, guests: bool = False) -> Attendance:
     """The attendance of an athlete; one who has come to the squad since the room was opened is put on the list.
 

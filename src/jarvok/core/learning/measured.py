@@ -84,7 +84,18 @@ def between_days(by_day: Mapping[date, float], first: date, last: date, *, least
     if first >= last:
         raise ValueError("the first day is before the last")
     length = min(WINDOW_DAYS, (last - first).days)
-    windows = [_window(by_day, day, length) for day in (first, last)]
+    return _compared([_window(by_day, day, length) for day in (first, last)], least_spread)
+
+
+def between_athletes(one: Mapping[date, float], other: Mapping[date, float], day: date) -> MeasuredProgress | None:
+    """Return a measure of two athletes around one day, `then` of the one and `now` of the other; None where one has no day of it.
+
+    The errors are found as those of two windows of one athlete are.
+    """
+    return _compared([_window(by_day, day, WINDOW_DAYS) for by_day in (one, other)], 0.0)
+
+
+def _compared(windows: Sequence[Sequence[tuple[date, float]]], least_spread: float) -> MeasuredProgress | None:
     if not windows[0] or not windows[1]:
         return None
     then, now = (Around(fmean(v for _, v in w), len(w)) for w in windows)

@@ -8,6 +8,7 @@ import { shortDay } from "../../parts/dates";
 import { Failed, Loading } from "../../parts/states";
 import { WhoseSelect } from "../../parts/WhoseSelect";
 import { Working } from "../../parts/Working";
+import { Beside } from "./Beside";
 import { Bests } from "./Bests";
 import { DonePlanned } from "./DonePlanned";
 import { Findings } from "./Findings";
@@ -89,6 +90,7 @@ export default function LearningScreen() {
         <Load learning={l} />
       </div>
       {l.weeks[0] && <Progress key={group} whose={whose} id={id} group={group} first={l.weeks[0].monday} />}
+      <Beside key={`beside ${group}`} whose={whose} id={id} group={group} />
       <Bests whose={whose} id={id} group={group} weeks={weeks} />
       {whose === "athlete" && <PhaseBests id={id} />}
       <Findings whose={whose} id={id} />

@@ -83,7 +83,7 @@ def _session(session_id: int) -> TrainingSession:
 def _write(key: str, session: TrainingSession, request: Any, act: Any) -> FloorOut:
     def do() -> dict[str, Any]:
         # it was read before others' writes were waited for
-        session.finished_at = get_object_or_404(TrainingSession.objects.filter(pk=session.pk).values_list("finished_at"))[0]
+        session.finished_at = get_object_or_404(TrainingSession.objects.only("finished_at"), pk=session.pk).finished_at
         act()
         return {"session_id": session.pk}
 

@@ -92,7 +92,7 @@ def read_progress(
 
 
 @dataclass(frozen=True)
-class _Said:
+class Said:
     """How a measure is said: its name, its unit, the decimals, and by what its values are multiplied for that unit."""
 
     name: str
@@ -104,17 +104,22 @@ class _Said:
         """A value without its unit."""
         return f"{value * self.factor:.{self.places}f}"
 
+    def moved(self, change: float) -> str:
+        """A difference with its sign."""
+        sign = "" if round(change * self.factor, self.places) == 0 else "+" if change > 0 else "−"
+        return f"{sign}{self.of(abs(change))} {self.unit}".strip()
+
     def around(self, value: float, error: float | None) -> str:
         """A mean with its error, where that is known."""
         return f"{self.of(value)}{'' if error is None else f' ± {self.of(error)}'} {self.unit}".strip()
 
 
-def _said_of(lift: str | None, kind: BestKind | None, at: float, unit_kg: str) -> _Said:
+def said_of(lift: str | None, kind: BestKind | None, at: float, unit_kg: str) -> Said:
     if lift is None or kind is None:
-        return _Said("Body mass", unit_kg, 1, 1 / in_kg(1.0, unit_kg))
+        return Said("Body mass", unit_kg, 1, 1 / in_kg(1.0, unit_kg))
     name, unit, places, _ = MEASURES[kind]
     what = f", {at:g} m" if kind is BestKind.RUN and at else f" with {said_mass(at, unit_kg)}" if at else ""
-    return _Said(f"{exercise(lift).name}, {name}{what}", unit, places)
+    return Said(f"{exercise(lift).name}, {name}{what}", unit, places)
 
 
 def _measures_out(found: Sequence[Measured], people: Sequence[Athlete], names: Mapping[int, str]) -> list[LiftProgressOut]:
@@ -126,7 +131,7 @@ def _measures_out(found: Sequence[Measured], people: Sequence[Athlete], names: M
             groups.setdefault((m.exercise_id, m.kind, m.at), []).append(m)
     rows = []
     for (lift, kind, at), those in groups.items():
-        said, least = _said_of(lift, kind, at, unit_kg), those[0].worthwhile
+        said, least = said_of(lift, kind, at, unit_kg), those[0].worthwhile
         those.sort(key=lambda m: m.found.moved, reverse=kind is None or not MEASURES[kind][3])
         rows.append(
             LiftProgressOut(
@@ -139,14 +144,13 @@ def _measures_out(found: Sequence[Measured], people: Sequence[Athlete], names: M
     return rows
 
 
-def _measured_row(found: MeasuredProgress, said: _Said, athlete_id: int, name: str) -> ProgressOut:
-    sign = "" if round(found.moved * said.factor, said.places) == 0 else "+" if found.moved > 0 else "−"
+def _measured_row(found: MeasuredProgress, said: Said, athlete_id: int, name: str) -> ProgressOut:
     return ProgressOut(
         athlete_id=athlete_id,
         athlete=name,
         then=said.around(found.then.value, found.then_error),
         now=said.around(found.now.value, found.now_error),
-        change=f"{sign}{said.of(abs(found.moved))} {said.unit}".strip(),
+        change=said.moved(found.moved),
         share=change_words(100 * found.moved / found.then.value, "%") if found.then.value else "",
         words=found.change.words if found.change is not None else "too few days to tell",
         is_more_than_noise=found.change is not None and found.change.is_more_than_noise,

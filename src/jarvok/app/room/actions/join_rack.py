@@ -17,7 +17,7 @@ from jarvok.app.floor.starting import AS_WRITTEN, DayPlan
 from jarvok.app.room.actions import begin_sessions
 from jarvok.app.room.gathered import read_room
 from jarvok.app.room.joining import document_of_partner, document_of_template
-from jarvok.app.room.telling import attendance_in, present_in, tell_room
+from jarvok.app.room.telling import attendance_in, check_rack, present_in, tell_room
 from jarvok.core.errors import CoachError
 from jarvok.core.session.document import Document
 
@@ -41,8 +41,7 @@ def run(
     stands at a rack of another room of the day leaves it.
     """
     with acting(who, "join_rack", f"joins rack {rack}", squad=gathering.squad) as act:
-        if not 1 <= rack <= gathering.racks:
-            raise CoachError(f"There is no rack {rack}.", where="rack", accepted=f"1 to {gathering.racks}.")
+        check_rack(gathering, rack)
         if source not in set(Source):
             raise CoachError(f"“{source}” is no source of a session.", where="source", accepted=", ".join(Source) + ".")
         row = attendance_in(gathering, athlete_id, guests=guests)

@@ -4,15 +4,14 @@ from __future__ import annotations
 
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.room.models import Gathering
-from jarvok.app.room.telling import attendance_in, tell_room
-from jarvok.core.errors import CoachError
+from jarvok.app.room.telling import attendance_in, check_rack, tell_room
 
 
 def run(who: Who, gathering: Gathering, athlete_id: int, rack: int | None) -> None:
     """Put an athlete at a rack, or at none."""
     with acting(who, "put_at_rack", "put at a rack", squad=gathering.squad):
-        if rack is not None and not 1 <= rack <= gathering.racks:
-            raise CoachError(f"There is no rack {rack}.", where="rack", accepted=f"1 to {gathering.racks}, or none.")
+        if rack is not None:
+            check_rack(gathering, rack, ", or none")
         row = attendance_in(gathering, athlete_id)
         row.rack = rack
         row.place = row.placed_at = None

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from jarvok.app import clock
 from jarvok.app.acts import Who, acting
 from jarvok.app.facts.room.models import ClockRun, Gathering
-from jarvok.app.room.telling import tell_room
+from jarvok.app.room.telling import check_rack, tell_room
 from jarvok.core.errors import CoachError
 from jarvok.core.floor.clocks import ClockKind, clock_plan, figures_of
 
@@ -17,8 +17,8 @@ def run(who: Who, gathering: Gathering, kind: str, figures: Mapping[str, float],
     with acting(who, "start_clock", f"clock {kind} started", squad=gathering.squad):
         if kind not in set(ClockKind):
             raise CoachError(f"“{kind}” is no clock.", where="kind", accepted=", ".join(ClockKind) + ".")
-        if rack is not None and not 1 <= rack <= gathering.racks:
-            raise CoachError(f"There is no rack {rack}.", where="rack", accepted=f"1 to {gathering.racks}, or the room.")
+        if rack is not None:
+            check_rack(gathering, rack, ", or the room")
         found = figures_of(ClockKind(kind), figures)
         clock_plan(ClockKind(kind), found)
         now = clock.now()
