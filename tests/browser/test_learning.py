@@ -139,6 +139,30 @@ def test_progress_between_two_days_of_everybody_in_a_squad(server, page: Page) -
     check_axe(page)
 
 
+def test_two_athletes_and_two_phases_stand_beside_each_other(server, page: Page) -> None:
+    page.goto(f"{server.url}/learning/squad/1")
+    pair = page.get_by_role("region", name="Two athletes beside each other")
+    expect(pair.get_by_label("The one").locator("option")).to_have_count(8)
+    names = pair.get_by_label("The one").locator("option").all_inner_texts()
+    pair.get_by_label("The other").select_option(label=names[3])
+    expect(pair.get_by_role("columnheader", name=names[3])).to_be_visible()
+    squat = pair.get_by_role("row", name=re.compile("^Back squat"))
+    expect(squat).to_contain_text(re.compile("more than noise"))
+    pair.get_by_label("On", exact=True).fill("2030-01-01")
+    expect(pair.get_by_text("That day is ahead.")).to_be_visible()
+    pair.get_by_label("On", exact=True).fill("2026-11-20")
+    expect(squat).to_be_visible()
+    check_axe(page)
+
+    page.goto(f"{server.url}/learning/athlete/1")
+    phases = page.get_by_role("region", name="Two phases beside each other")
+    first = phases.get_by_label("The one").locator("option").first.inner_text()
+    phases.get_by_label("The one").select_option(label=first)
+    expect(phases.get_by_role("columnheader", name=first)).to_be_visible()
+    expect(phases.get_by_role("row", name=re.compile("^Hard sets a week"))).to_be_visible()
+    expect(phases.get_by_role("row", name=re.compile("^Trap-bar deadlift"))).to_contain_text("kg")
+
+
 def test_a_squads_month_is_a_report_too(server, page: Page) -> None:
     page.goto(f"{server.url}/learning/squad/1")
     page.get_by_role("link", name="Report", exact=True).click()

@@ -111,6 +111,7 @@ function Choice({ id, label, of, not, value, choose }: ChoiceProps) {
 }
 
 function Table({ beside: b }: { beside: Schemas["BesideOut"] }) {
+  const matters = b.rows.some((r) => r.worthwhile !== ""); // of phases nobody knows it
   const words = new Map(b.choices.map((c) => [c.key, c.words]));
   return (
     <div className="scroll-x">
@@ -121,7 +122,7 @@ function Table({ beside: b }: { beside: Schemas["BesideOut"] }) {
             <th>{words.get(b.first)}</th>
             <th>{words.get(b.second)}</th>
             <th>Difference</th>
-            <th>Matters from</th>
+            {matters && <th>Matters from</th>}
             <th>Beside its error</th>
           </tr>
         </thead>
@@ -132,7 +133,7 @@ function Table({ beside: b }: { beside: Schemas["BesideOut"] }) {
               <td className="num">{r.first}</td>
               <td className="num">{r.second}</td>
               <td className="num">{r.difference}</td>
-              <td className="num soft">{r.worthwhile || "–"}</td>
+              {matters && <td className="num soft">{r.worthwhile || "–"}</td>}
               <td className={r.is_more_than_noise ? "fw-semibold" : "soft"}>{r.words || "–"}</td>
             </tr>
           ))}

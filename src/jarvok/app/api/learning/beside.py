@@ -167,7 +167,7 @@ def _work_rows(first: PhaseWork, second: PhaseWork) -> list[BesideRowOut]:
             what=what,
             first=f"{one:.{places}f}",
             second=f"{other:.{places}f}",
-            difference=change_words(other - one, "", places=places),
+            difference=change_words(round(other, places) - round(one, places), "", places=places).strip(),
             worthwhile="",
             words="",
             is_more_than_noise=False,
