@@ -19,66 +19,57 @@ interface Chosen {
   day?: string;
 }
 
-/** What two phases of an athlete brought, or two athletes of a squad on one day: the numbers of both, and what lies between. */
-export function Beside({ whose, id, group }: Props) {
-  const [chosen, setChosen] = useState<Chosen>({});
-  const beside = useQuery({
+function useBeside(whose: string, id: number, group: string, chosen: Chosen) {
+  return useQuery({
     queryKey: keys.beside(whose, id, group, chosen.first ?? "", chosen.second ?? "", chosen.day ?? ""),
     queryFn: () => need(api.GET("/api/learning/{whose}/{pk}/beside", { params: { path: { whose, pk: id }, query: { ...chosen, group } } })),
     placeholderData: (before) => before,
   });
+}
+
+/** What two phases of an athlete brought, or two athletes of a squad on one day: the numbers of both, and what lies between. */
+export function Beside({ whose, id, group }: Props) {
+  const [chosen, setChosen] = useState<Chosen>({});
+  const usual = useBeside(whose, id, group, {}); // what may be chosen stays on the page when a choice is refused
+  const beside = useBeside(whose, id, group, chosen);
   const title = whose === "athlete" ? "Two phases beside each other" : "Two athletes beside each other";
-  if (beside.isPending) return <Loading what={title.toLowerCase()} />;
-  const b = beside.data;
-  if (b && b.choices.length < 2) return null; // a second one is needed to compare
-  const first = chosen.first ?? b?.first ?? "";
-  const second = chosen.second ?? b?.second ?? "";
+  if (usual.isPending) return <Loading what={title.toLowerCase()} />;
+  if (usual.isError) return <Failed error={usual.error} again={() => void usual.refetch()} />;
+  const { choices, day } = usual.data;
+  if (choices.length < 2) return null; // a second one is needed to compare
+  const first = chosen.first ?? usual.data.first;
+  const second = chosen.second ?? usual.data.second;
+  const choose = (more: Chosen) => setChosen({ ...chosen, ...more });
   return (
     <section className="sheet mb-3" aria-label={title}>
       <div className="pad pb-1 d-flex flex-wrap align-items-end gap-3">
         <h2 className="me-auto mb-0">{title}</h2>
-        {b && (
-          <>
-            <Choice
-              id="beside-first"
-              label="The one"
-              of={b.choices}
-              not={second}
-              value={first}
-              choose={(key) => setChosen({ ...chosen, first: key })}
-            />
-            <Choice
-              id="beside-second"
-              label="The other"
-              of={b.choices}
-              not={first}
-              value={second}
-              choose={(key) => setChosen({ ...chosen, second: key })}
-            />
-          </>
-        )}
-        {b?.day && (
+        <Choice id="beside-first" label="The one" of={choices} not={second} value={first} choose={(key) => choose({ first: key })} />
+        <Choice id="beside-second" label="The other" of={choices} not={first} value={second} choose={(key) => choose({ second: key })} />
+        {day && (
           <Form.Group controlId="beside-day">
             <Form.Label className="small mb-0">On</Form.Label>
             <Form.Control
               size="sm"
               type="date"
-              value={chosen.day ?? b.day}
-              onChange={(e) => e.target.value && setChosen({ ...chosen, day: e.target.value })}
+              value={chosen.day ?? day}
+              onChange={(e) => e.target.value && choose({ day: e.target.value })}
             />
           </Form.Group>
         )}
       </div>
-      {beside.isError || !b ? (
+      {beside.isError ? (
         <div className="pad">
           <Failed error={beside.error} again={() => void beside.refetch()} />
         </div>
-      ) : b.rows.length === 0 ? (
+      ) : !beside.data ? (
+        <Loading what={title.toLowerCase()} />
+      ) : beside.data.rows.length === 0 ? (
         <p className="soft pad pt-0 m-0">Nothing is known of both.</p>
       ) : (
         <>
-          <Table beside={b} />
-          <p className="soft small pad py-1 m-0">{b.rule}</p>
+          <Table beside={beside.data} />
+          <p className="soft small pad py-1 m-0">{beside.data.rule}</p>
         </>
       )}
     </section>
