@@ -1,6 +1,7 @@
 """How long the main pages take at the server of a large centre, beside reading the same rows and writing the same text.
 
-Run with JARVOK_VAR naming the folder of a centre, as `make bench-large` does. Every figure is of this machine at this moment.
+Run with JARVOK_VAR naming the folder of a centre, as `make bench-large` does, or with JARVOK_DATABASE_URL where it stands in
+PostgreSQL. Every figure is of this machine at this moment. The sets of one session are logged.
 """
 
 from __future__ import annotations
@@ -8,10 +9,11 @@ from __future__ import annotations
 import argparse
 import json
 import os
-import sqlite3
 import statistics
 import time
-from pathlib import Path
+import uuid
+from collections.abc import Callable
+from datetime import date, timedelta
 from typing import Any
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "jarvok.app.settings")
@@ -21,15 +23,14 @@ import django
 
 django.setup()
 
-from django.conf import settings  # noqa: E402  the applications have to be loaded first
-from django.contrib.auth import get_user_model  # noqa: E402
+from django.contrib.auth import get_user_model  # noqa: E402  the applications have to be loaded first
 from django.db import connection  # noqa: E402
 from django.test import Client  # noqa: E402
 from django.test.utils import CaptureQueriesContext  # noqa: E402
 
 from jarvok.app.athletes.kept_known import forget_all_kept  # noqa: E402
 from jarvok.app.facts.athletes.models import Athlete  # noqa: E402
-from jarvok.app.facts.floor.models import SetRecord  # noqa: E402
+from jarvok.app.facts.floor.models import SetRecord, TrainingSession  # noqa: E402
 
 ROUNDS = 20
 
@@ -65,15 +66,95 @@ def timed(client: Client, path: str) -> tuple[Any, float]:
 
 def bound_ms(queries: list[str], content: bytes) -> float:
     """Milliseconds for the same SQL without an ORM, and for writing the same answer as text."""
-    rows = sqlite3.connect(settings.DATABASES["default"]["NAME"])
-    said, best = json.loads(content), float("inf")
+    connection.ensure_connection()
+    rows, said, best = connection.connection.cursor(), json.loads(content), float("inf")
     for _ in range(5):
         began = time.perf_counter()
         for sql in queries:
-            rows.execute(sql).fetchall()
+            rows.execute(sql)
+            rows.fetchall()
         json.dumps(said)
         best = min(best, time.perf_counter() - began)
     return 1000 * best
+
+
+def size_mb() -> float:
+    """What the database takes on the disk."""
+    sql = {
+        "sqlite": "SELECT page_count * page_size FROM pragma_page_count, pragma_page_size",
+        "postgresql": "SELECT pg_database_size(current_database())",
+    }[connection.vendor]
+    with connection.cursor() as cursor:
+        cursor.execute(sql)
+        return float(cursor.fetchone()[0]) / 1e6
+
+
+def row(name: str, first: float | None, times: list[float], queries: list[str], content: bytes) -> str:
+    """A line of the table."""
+    times = sorted(times)
+    bound = bound_ms([q for q in queries if q.startswith("SELECT")], content)
+    middle, late = statistics.median(times), times[round(0.95 * (len(times) - 1))]
+    cold = "" if first is None else f"{first:.0f}"
+    return (
+        f"| {name} | {cold} | {middle:.0f} | {late:.0f} | {len(queries)} | {len(content) / 1024:.0f} | {bound:.1f} "
+        f"| {middle / bound:.0f} |"
+    )
+
+
+def page_row(client: Client, name: str, path: str) -> str:
+    """How long a page takes."""
+    forget_all_kept()
+    _, first = timed(client, path)
+    timed(client, path)
+    times = [timed(client, path)[1] for _ in range(ROUNDS)]
+    with CaptureQueriesContext(connection) as asked:
+        answer, _ = timed(client, path)
+    return row(name, first, times, [q["sql"] for q in asked], answer.content)
+
+
+def set_row(client: Client) -> str:
+    """How much of the processor one set takes with its advice and the answer, at hand from the set before."""
+    client.get("/api/me")
+
+    def post(path: str, body: dict[str, Any]) -> Any:
+        key = uuid.uuid4().hex
+        answer = client.post(f"/api/{path}", json.dumps(body), content_type="application/json", headers={"Idempotency-Key": key})
+        if answer.status_code != 200:
+            raise SystemExit(f"{path}: {answer.status_code} {answer.content[:200]!r}")
+        return answer
+
+    floor = _begun(client, post)
+    lines = {x["id"]: x for x in floor["lines"]}
+    times: list[float] = []
+    queries: list[str] = []
+    content = b""
+    for _ in range(ROUNDS):
+        at = floor["current"]
+        told = next(s for s in lines[at["line_id"]]["sets"] if (s["kind"], s["number"]) == (at["kind"], at["number"]))
+        body = {**at, "reps": told["reps"] or 1, "load_kg": told["load_kg"], "rir": 2 if at["kind"] == "work" else None}
+        began = time.process_time()
+        with CaptureQueriesContext(connection) as asked:
+            answer = post(f"floor/sessions/{floor['id']}/sets", body)
+        times.append(1000 * (time.process_time() - began))
+        queries, content, floor = [q["sql"] for q in asked], answer.content, answer.json()
+        if floor["current"] is None:
+            break
+    post(f"floor/sessions/{floor['id']}/finish", {"srpe": 6, "minutes": 60})
+    return row("A set logged, of the processor", None, times[1:], queries, content)
+
+
+def _begun(client: Client, post: Callable[[str, dict[str, Any]], Any]) -> Any:
+    """A session of a day with nothing done yet."""
+    today = date.fromisoformat(client.get("/api/today").json()["day"])
+    monday = today + timedelta(days=7 - today.weekday())
+    for athlete in Athlete.here.order_by("-pk"):
+        week = client.get(f"/api/athletes/{athlete.pk}/week?start={monday}").json()["week"]
+        for day in (week or {"days": []})["days"]:
+            free = day["sheet"] and not TrainingSession.objects.filter(athlete=athlete, day=day["sheet"]["day"]).exists()
+            if free and date.fromisoformat(day["sheet"]["day"]) >= today:
+                wanted = {"athlete_id": athlete.pk, "day": day["sheet"]["day"], "key": day["sheet"]["key"]}
+                return post("floor/sessions", wanted).json()
+    raise SystemExit("Nobody has a session next week.")
 
 
 def main() -> None:
@@ -82,26 +163,14 @@ def main() -> None:
     only = parser.parse_args().only
     client = Client()
     client.force_login(get_user_model().objects.order_by("pk").first())
-    size = Path(settings.DATABASES["default"]["NAME"]).stat().st_size / 1e6
-    print(f"{Athlete.here.count()} athletes, {SetRecord.objects.count()} sets, {size:.0f} MB\n")
+    print(f"{Athlete.here.count()} athletes, {SetRecord.objects.count()} sets, {size_mb():.0f} MB, {connection.vendor}\n")
     print("| page | nothing kept, ms | p50, ms | p95, ms | queries | kB | same rows and text, ms | ratio |")
     print("|---|---|---|---|---|---|---|---|")
     for name, path in pages(client):
-        if only not in name:
-            continue
-        forget_all_kept()
-        _, first = timed(client, path)
-        timed(client, path)
-        times = sorted(timed(client, path)[1] for _ in range(ROUNDS))
-        with CaptureQueriesContext(connection) as asked:
-            answer, _ = timed(client, path)
-        bound = bound_ms([q["sql"] for q in asked if q["sql"].startswith("SELECT")], answer.content)
-        middle, late = statistics.median(times), times[round(0.95 * (ROUNDS - 1))]
-        print(
-            f"| {name} | {first:.0f} | {middle:.0f} | {late:.0f} | {len(asked)} | {len(answer.content) / 1024:.0f} "
-            f"| {bound:.1f} | {middle / bound:.0f} |",
-            flush=True,
-        )
+        if only in name:
+            print(page_row(client, name, path), flush=True)
+    if not only:
+        print(set_row(client))
 
 
 if __name__ == "__main__":

@@ -5,8 +5,11 @@ from __future__ import annotations
 from datetime import timedelta
 from typing import Any
 
+from django.http import HttpRequest
+
 from jarvok.app import clock
 from jarvok.app.api.athletes.overview import rows_of
+from jarvok.app.api.athletes.standing import read_standing
 from jarvok.app.api.seasons.seasons import answer as season_answer
 from jarvok.app.api.today.of_day import of_day
 from jarvok.app.api.training.plan import week_answer
@@ -16,6 +19,7 @@ from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.floor.bests import bests_since
+from jarvok.app.learning.noticing import noticed_of
 from jarvok.app.learning.weeks import weeks_of
 from jarvok.app.training.kept_athlete import reader_of
 from jarvok.app.training.own_library import own_exercises
@@ -34,6 +38,8 @@ def _all_that_is_kept() -> dict[str, Any]:
         "trends": {(a.pk, x.id): book.trend(a.pk, x.id, [clock.today()]) for a in people for x in book.lifts_of(a.pk)},
         "weeks": [week_rows_of(people, monday_of(clock.today()) + timedelta(days=7 * n)) for n in (0, 1)],
         "week": [week_answer(reader_of(a.pk), monday_of(clock.today()) + timedelta(days=7 * n)) for a in people for n in (0, 1)],
+        "noticed": noticed_of(people, rules_in_force()),
+        "standing": [read_standing(HttpRequest(), a.pk) for a in people],
         "season": [season_answer(a.pk, reader_of(a.pk)) for a in people],
         "maxes": {(a.pk, x.id): book.max(a.pk, x.id) for a in people for x in book.lifts_of(a.pk)},
         "profiles": {(a.pk, x.id): book.profile(a.pk, x.id) for a in people for x in book.lifts_of(a.pk)},

@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from datetime import date, timedelta
 
 from jarvok.app import clock
+from jarvok.app.athletes.kept_known import kept_of
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.centre.in_force import kit_of, unit_for
 from jarvok.app.facts.athletes.models import Athlete
@@ -27,11 +28,20 @@ from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.rules import Rules
 from jarvok.core.velocity.effort_table import Pair
 
+KEY = "noticed"
 NOTES_DAYS = 28  # [J] what was typed longer ago and not kept was for that day
 
 
 def noticed_of(people: Sequence[Athlete], rules: Rules, since: date | None = None) -> dict[int, list[Noticed]]:
     """Return what was noticed of each athlete, newest first; `since` leaves out what is older."""
+    kept = kept_of([a.pk for a in people])
+    missing = [a for a in people if kept[a.pk].get(KEY, (None,))[0] != rules]
+    for pk, rows in (_noticed(missing, rules) if missing else {}).items():
+        kept[pk][KEY] = (rules, rows)
+    return {pk: [n for n in rows[KEY][1] if since is None or n.day >= since] for pk, rows in kept.items()}
+
+
+def _noticed(people: Sequence[Athlete], rules: Rules) -> dict[int, list[Noticed]]:
     book = LiftBook(people, clock.today(), rules=rules)
     notes, seen = _notes(people), pairs_seen(people, clock.today())
     rests = own_rests_before({a.pk: {lift for who, lift in seen.rounds if who == a.pk} for a in people if seen.rounds})
@@ -54,7 +64,7 @@ def noticed_of(people: Sequence[Athlete], rules: Rules, since: date | None = Non
         rows += fast.get(athlete.pk, [])
         rows += [lead_ins[athlete.pk]] if athlete.pk in lead_ins else []
         rows += _of_efforts(efforts.get(athlete.pk, {}), book.day)
-        mine = [n for n in rows if n.ref not in answered[athlete.pk] and (since is None or n.day >= since)]
+        mine = [n for n in rows if n.ref not in answered[athlete.pk]]
         found[athlete.pk] = sorted(mine, key=lambda n: n.day, reverse=True)
     return found
 

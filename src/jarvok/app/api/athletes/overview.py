@@ -369,10 +369,11 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
     replaced = {m.replaces_id for m in marks if m.replaces_id}
     others = {m.ref for m in book.others_of(a.pk)}
     work = Q(lines__sets__kind=SetKind.WORK, lines__sets__taken_back_at__isnull=True)
+    newest = list(TrainingSession.objects.filter(athlete=a).order_by("-day", "-id").values_list("pk", flat=True)[:8])
     recent = (
-        TrainingSession.objects.filter(athlete=a)
+        TrainingSession.objects.filter(pk__in=newest)  # sets are counted of these alone, and not of all there ever were
         .annotate(work_sets=Count("lines__sets", filter=work))
-        .order_by("-day", "-id")[:8]
+        .order_by("-day", "-id")
     )
     return AthleteOut(
         id=a.pk,

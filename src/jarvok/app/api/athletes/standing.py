@@ -14,6 +14,7 @@ from jarvok.app.api.athletes.shapes import ChoiceOut
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.actions import keep_splits
+from jarvok.app.athletes.kept_known import kept_of
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.limiting import Maxes, facts_for, limited_here, maxes_of
 from jarvok.app.athletes.runs import newest_run
@@ -36,6 +37,7 @@ from jarvok.core.working import Working
 
 router = Router(tags=["standing"])
 ALL_DAYS = 36500
+_KEY = "standing"
 MOST_SCHEMES = 8
 CURVE_POINTS = 40
 
@@ -342,7 +344,17 @@ def add_splits(request: HttpRequest, athlete_id: int, payload: SplitsIn) -> Stan
 def read_standing(request: HttpRequest, athlete_id: int, limited: str = "") -> StandingOut:
     people = Athlete.objects.select_related("squad", "kit").prefetch_related("faults", "masses")
     athlete = get_object_or_404(people, pk=athlete_id)
-    book = LiftBook([athlete], clock.today(), history_days=ALL_DAYS)
+    if limited:
+        return _standing(athlete, limited)
+    kept = kept_of([athlete_id])[athlete_id]
+    if _KEY not in kept:
+        kept[_KEY] = _standing(athlete, limited)
+    found: StandingOut = kept[_KEY]
+    return found
+
+
+def _standing(athlete: Athlete, limited: str) -> StandingOut:
+    athlete_id, book = athlete.pk, LiftBook([athlete], clock.today(), history_days=ALL_DAYS)
     lifts = [lift for lift in book.lifts_of(athlete_id) if lift.same_lift == lift.id]
     maxes, unit = maxes_of(book, athlete_id), kit_of(athlete.kit).unit
     bests, sides = _performance(athlete_id, book.rules)
