@@ -94,6 +94,7 @@ def row(name: str, first: float | None, times: list[float], queries: list[str], 
     times = sorted(times)
     bound = bound_ms([q for q in queries if q.startswith("SELECT")], content)
     middle, late = statistics.median(times), times[round(0.95 * (len(times) - 1))]
+    queries = [q for q in queries if not q.startswith(("BEGIN", "COMMIT", "SAVEPOINT", "RELEASE"))]
     cold = "" if first is None else f"{first:.0f}"
     return (
         f"| {name} | {cold} | {middle:.0f} | {late:.0f} | {len(queries)} | {len(content) / 1024:.0f} | {bound:.1f} "
