@@ -73,6 +73,14 @@ key = uuid.uuid4().hex
 out["one word sent twice"] = both(f"floor/sessions/{sid}/sets", [first, first], (key, key))
 out["stored once"] = SetRecord.objects.filter(line__session_id=sid, taken_back_at=None).count()
 body = json.loads(sys.argv[1])
+from jarvok.app.facts.writing import as_it_stands
+with as_it_stands():
+    done, _ = [], SetRecord.objects.count()  # what stands is settled with the first that is read
+    t = threading.Thread(target=lambda: done.append(send(clients[0], f"floor/sessions/{sid}/undo", {}).status_code))
+    t.start(); t.join()
+    out["while all is read"] = done[0]
+    inside = SetRecord.objects.filter(line__session_id=sid, taken_back_at=None).count()
+out["read before and after"] = [inside, SetRecord.objects.filter(line__session_id=sid, taken_back_at=None).count()]
 out["two own exercises of one name"] = both("library", [body, body])
 out["ids"] = sorted(set(OwnExercise.objects.filter(data__name=body["name"]).values_list("exercise_id", flat=True)))
 print(json.dumps(out))
@@ -117,6 +125,11 @@ def test_of_two_undos_of_one_set_one_takes_it_back(found: dict[str, Any]) -> Non
 def test_a_word_sent_twice_at_once_is_stored_once_and_answered_twice(found: dict[str, Any]) -> None:
     assert [status for status, _, _ in found["one word sent twice"]] == [200, 200]
     assert found["stored once"] == 1
+
+
+def test_who_reads_everything_keeps_nobody_from_writing_and_sees_nothing_of_it(found: dict[str, Any]) -> None:
+    assert found["while all is read"] == 200
+    assert found["read before and after"] == [1, 0]
 
 
 def test_of_two_own_exercises_of_one_name_one_is_kept_and_the_other_told(found: dict[str, Any]) -> None:

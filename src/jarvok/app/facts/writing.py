@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
 from functools import wraps
-from typing import ParamSpec, TypeVar
+from typing import Any, ParamSpec, TypeVar
 
 from django.db import connection, transaction
 
@@ -37,10 +37,26 @@ def given_back(read: Callable[P, R]) -> Callable[P, R]:
 
 
 @contextmanager
+def _begun_as_a_reader() -> Iterator[None]:
+    """Transactions of SQLite begin as a writer's, so that they wait for one another: one that only reads must keep nobody out."""
+    if connection.vendor != "sqlite":
+        yield
+        return
+    connection.ensure_connection()
+    own: Any = connection  # only the wrapper of SQLite has a mode
+    mode = own.transaction_mode
+    own.transaction_mode = None
+    try:
+        yield
+    finally:
+        own.transaction_mode = mode
+
+
+@contextmanager
 def as_it_stands() -> Iterator[None]:
     """Read for as long as it takes what stood at one moment, while others write."""
     is_first = not connection.in_atomic_block
-    with transaction.atomic():
+    with _begun_as_a_reader(), transaction.atomic():
         if is_first and connection.vendor == "postgresql":
             with connection.cursor() as cursor:
                 cursor.execute("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ")
