@@ -54,7 +54,7 @@ class TestPhases:
         snatch = row(page, "Snatch")
         assert (snatch["first"], snatch["second"], snatch["difference"]) == ("+1 kg", "+9 kg", "+8 kg")
         assert snatch["is_more_than_noise"]
-        assert (row(page, "Hard sets a week")["first"], row(page, "Hard sets a week")["second"]) == ("9", "4")
+        assert (row(page, "Main sets a week")["first"], row(page, "Main sets a week")["second"]) == ("9", "4")
         assert row(page, "Sessions a week")["first"] == "2.2"
         assert row(page, "Load a week, AU")["words"] == ""
 

@@ -159,7 +159,7 @@ def test_two_athletes_and_two_phases_stand_beside_each_other(server, page: Page)
     first = phases.get_by_label("The one").locator("option").first.inner_text()
     phases.get_by_label("The one").select_option(label=first)
     expect(phases.get_by_role("columnheader", name=first)).to_be_visible()
-    expect(phases.get_by_role("row", name=re.compile("^Hard sets a week"))).to_be_visible()
+    expect(phases.get_by_role("row", name=re.compile("^Main sets a week"))).to_be_visible()
     expect(phases.get_by_role("row", name=re.compile("^Trap-bar deadlift"))).to_contain_text("kg")
 
 

@@ -159,7 +159,7 @@ def _work_rows(first: PhaseWork, second: PhaseWork) -> list[BesideRowOut]:
     rows = (
         ("Weeks", first.weeks, second.weeks, 1),
         ("Sessions a week", first.sessions, second.sessions, 1),
-        ("Hard sets a week", first.main_sets, second.main_sets, 0),
+        ("Main sets a week", first.main_sets, second.main_sets, 0),
         ("Load a week, AU", first.load_au, second.load_au, 0),
     )
     return [
