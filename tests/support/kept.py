@@ -13,6 +13,7 @@ from jarvok.app.api.athletes.standing import read_standing
 from jarvok.app.api.seasons.seasons import answer as season_answer
 from jarvok.app.api.today.of_day import of_day
 from jarvok.app.api.training.plan import week_answer
+from jarvok.app.api.training.squad_table import sheets_on
 from jarvok.app.api.training.squads import rows_of as week_rows_of
 from jarvok.app.athletes.kept_known import nothing_kept
 from jarvok.app.athletes.lift_book import LiftBook
@@ -38,6 +39,7 @@ def _all_that_is_kept() -> dict[str, Any]:
         "trends": {(a.pk, x.id): book.trend(a.pk, x.id, [clock.today()]) for a in people for x in book.lifts_of(a.pk)},
         "weeks": [week_rows_of(people, monday_of(clock.today()) + timedelta(days=7 * n)) for n in (0, 1)],
         "week": [week_answer(reader_of(a.pk), monday_of(clock.today()) + timedelta(days=7 * n)) for a in people for n in (0, 1)],
+        "sheets": [sheets_on(people, clock.today() + timedelta(days=n)) for n in (0, 2)],
         "noticed": noticed_of(people, rules_in_force()),
         "standing": [read_standing(HttpRequest(), a.pk) for a in people],
         "season": [season_answer(a.pk, reader_of(a.pk)) for a in people],

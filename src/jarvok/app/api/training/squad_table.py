@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 from itertools import groupby
 
+from django.db.models import prefetch_related_objects
 from django.http import HttpRequest
 from ninja import Router
 
@@ -15,6 +16,7 @@ from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.training.shapes import BlockOut
 from jarvok.app.api.training.sheet import blocks_of, forms_words
 from jarvok.app.athletes.findings import ON_PAPER
+from jarvok.app.athletes.kept_known import kept_of
 from jarvok.app.athletes.lags import share_book
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import FOR_A_WEEK
@@ -36,6 +38,9 @@ from jarvok.core.marks.conditions import words_of
 from jarvok.core.quantities.mass import format_mass
 from jarvok.core.quantities.sentence import counted
 from jarvok.core.season.model import monday_of
+
+KEY = "sheets of a day"
+DAYS_KEPT = 2  # [T] of each athlete
 
 router = Router(tags=["squad"])
 
@@ -105,10 +110,28 @@ class _Together:
 def _together(athlete_id: int, day: date, key: str, group: str = "") -> _Together:
     athlete = athlete_of(athlete_id)
     own_week, own = find_sheet(athlete, day, key)
-    today, rules = clock.today(), rules_in_force()
-    people = list(Athlete.here.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK).filter(squad=athlete.squad))
+    people = list(Athlete.here.select_related("squad", "kit").filter(squad=athlete.squad))
     if group:
         people = [p for p in people if p.group == group]
+    sheets = sheets_on(people, day)
+    return _Together(athlete, own_week, own, [(p, _same(sheets[p.pk], own)) for p in people if sheets[p.pk]])
+
+
+def sheets_on(people: list[Athlete], day: date) -> dict[int, tuple[Sheet, ...]]:
+    """The sheets of each on a day, with their loads alone; worked out together for those of whom they are not kept."""
+    kept = {pk: rows.setdefault(KEY, {}) for pk, rows in kept_of([p.pk for p in people]).items()}
+    found: dict[int, tuple[Sheet, ...]] = {pk: rows[day] for pk, rows in kept.items() if day in rows}
+    missing = [p for p in people if p.pk not in found]
+    for pk, sheets in (_worked_out(missing, day) if missing else {}).items():
+        found[pk] = kept[pk][day] = sheets
+        if len(kept[pk]) > DAYS_KEPT:
+            kept[pk].pop(next(iter(kept[pk])), None)
+    return found
+
+
+def _worked_out(people: list[Athlete], day: date) -> dict[int, tuple[Sheet, ...]]:
+    today, rules = clock.today(), rules_in_force()
+    prefetch_related_objects(people, *FOR_A_WEEK)
     seasons, book = SeasonBook(people, today, rules), LiftBook(people, today, rules=rules)
     share_book(book)
     read_told(people, [monday_of(day)])
@@ -121,7 +144,7 @@ def _together(athlete_id: int, day: date, key: str, group: str = "") -> _Togethe
             if found:
                 planned[person.pk], weeks[person.pk] = tuple(found), week
     sheets = sheets_for([p for p in people if p.pk in planned], planned, weeks, book, detail="loads")
-    return _Together(athlete, own_week, own, [(p, _same(sheets[p.pk], own)) for p in people if p.pk in planned])
+    return {p.pk: sheets[p.pk] if p.pk in planned else () for p in people}
 
 
 def _same(sheets: tuple[Sheet, ...], own: Sheet) -> Sheet:
