@@ -14,6 +14,7 @@ from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import FloorEvent, TrainingSession
 from jarvok.app.floor import events
 from jarvok.app.floor.events import events_after, newest_events, read_heard, said_heard, tell
+from jarvok.app.hub import hub
 
 
 @pytest.fixture
@@ -94,6 +95,37 @@ def test_who_asks_from_now_on_hears_what_comes_and_nothing_of_before(two) -> Non
     found: list[int] = []
     seen = heard_by({one.pk, other.pk}, None, 1, lambda: found.extend(told(one)))
     assert [n for _, _, n in seen] == found
+
+
+@pytest.mark.django_db(transaction=True)
+def test_of_a_session_that_joins_the_room_is_told_and_nothing_is_played_again(two) -> None:
+    one, other = two
+    told(one, other, other)
+    here = {one.pk}
+
+    async def who() -> tuple[set[int], set[int]]:
+        return set(here), {-1}
+
+    async def read() -> list[str]:
+        stream = live_views._stream(who, {}, lambda: True)
+        seen = [(await anext(stream)).decode() for _ in range(2)]  # how soon to come again, and what the one has done
+        waiting = asyncio.create_task(anext(stream))
+        await asyncio.sleep(0.1)
+        here.add(other.pk)
+        hub.changed(-1)
+        seen.append((await asyncio.wait_for(waiting, 5)).decode())
+        waiting = asyncio.create_task(anext(stream))
+        await asyncio.sleep(0.1)
+        await asyncio.to_thread(tell, other, "finished", {})
+        hub.changed(-1)
+        seen.append((await asyncio.wait_for(waiting, 5)).decode())
+        await stream.aclose()
+        return seen
+
+    _, first, joined, after = asyncio.run(read())
+    assert "event: changed" in first
+    assert joined == "event: room\ndata: {}\n\n"
+    assert "event: finished" in after
 
 
 @pytest.mark.django_db(transaction=True)

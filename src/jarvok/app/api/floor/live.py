@@ -101,13 +101,14 @@ def event_stream(request: HttpRequest, who: Callable[[], Awaitable[Told]], still
 
 async def _stream(who: Callable[[], Awaitable[Told]], heard: dict[int, int] | None, still: Still) -> AsyncIterator[bytes]:
     event, asked = asyncio.Event(), time.monotonic()
-    read = sync_to_async(given_back(events_after))
+    read, newest = sync_to_async(given_back(events_after)), sync_to_async(given_back(newest_events))
     keys: set[int] = set()
+    known: set[int] | None = None
     woken = False
     try:
         yield b"retry: 1000\n\n"
         if heard is None:
-            heard = await sync_to_async(given_back(newest_events))((await who())[0])
+            heard = await newest((await who())[0])
         while True:
             if time.monotonic() - asked > ASKED_EVERY_S:
                 if not await sync_to_async(given_back(still))():
@@ -118,15 +119,19 @@ async def _stream(who: Callable[[], Awaitable[Told]], heard: dict[int, int] | No
             hub.leave(keys - wanted, event)
             keys = wanted
             event.clear()
+            joined = sessions - known if known is not None else set()
+            if joined:  # what was done in a session before it came here is read with the room
+                heard |= await newest(joined)
+            known = sessions
             told = await read(sessions, heard)
             for one in told:
                 heard[one.session_id] = one.pk
                 data = json.dumps({**one.payload, "session_id": one.session_id, "event_id": one.pk})
                 yield f"id: {said_heard(heard)}\nevent: {one.kind}\ndata: {data}\n\n".encode()
+            if joined or (woken and not told):
+                yield b"event: room\ndata: {}\n\n"
             if len(told) == MOST_AT_ONCE:
                 continue
-            if woken and not told:
-                yield b"event: room\ndata: {}\n\n"
             try:
                 await asyncio.wait_for(event.wait(), HEARTBEAT_S)
                 woken = True
