@@ -43,6 +43,7 @@ check: lint .build/node
 	@scripts/unmarked_numbers
 	@scripts/words --check
 	@$(PY) scripts/pinned
+	@$(PY) scripts/audit
 
 lint: .build/dev
 	.venv/bin/ruff check . && .venv/bin/ruff format --check .
