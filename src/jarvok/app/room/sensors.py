@@ -10,8 +10,11 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
 
+from django.db.models import F
+
 from jarvok.app import clock
 from jarvok.app.acts import Who, acting
+from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import SensorStream, SessionLine, SetRecord, TrainingSession
 from jarvok.app.facts.people.models import Via
 from jarvok.app.facts.room.models import Gathering, Reading, Sensor, Trial
@@ -312,6 +315,8 @@ def _keep(paired: Paired, kind: str, values: list[dict[str, Any]]) -> None:
             _fill_in(session, up, reading)
         else:
             reading.save()
+        if up is not None and kind != "heart":  # no act counts it: what is kept of the athlete follows by this
+            Athlete.objects.filter(pk=up.athlete_id).update(measured=F("measured") + 1)
         if session is not None and up is not None:
             tell(session, kind, {"line_id": up.line_id, "kind": up.kind, "set_number": up.number, **value})
 
