@@ -165,7 +165,7 @@ class TestDropOut:
         after = coach.ok("POST", f"floor/sessions/{floor['id']}/sets", body)
         return next(s for s in after["lines"][0]["sets"] if s["kind"] == "work" and s["number"] == body["number"])
 
-    @pytest.mark.parametrize(("silent_s", "gap"), [(2.5, False), (3.5, True)])
+    @pytest.mark.parametrize(("silent_s", "gap"), [(1.0, False), (3.5, True)])
     def test_the_set_says_that_its_numbers_are_of_a_part(self, coach, lifting, silent_s: float, gap: bool) -> None:
         floor, _ = lifting
         for live in streams._live.values():
