@@ -6,7 +6,7 @@ import logging
 from typing import Annotated, Any
 
 from django.core.exceptions import ObjectDoesNotExist, RequestDataTooBig, SuspiciousOperation
-from django.db import DataError, InternalError, OperationalError
+from django.db import InternalError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from django.http.multipartparser import MultiPartParserError
 from ninja import Header, NinjaAPI
@@ -158,8 +158,7 @@ def install(api: NinjaAPI) -> None:
         return _answer(api, request, Problem(title=title, status=503, accepted=accepted))
 
     @api.exception_handler(OverflowError)
-    @api.exception_handler(DataError)
-    def endless_number(request: HttpRequest, error: OverflowError | DataError) -> HttpResponse:
+    def endless_number(request: HttpRequest, error: OverflowError) -> HttpResponse:
         """A number that no row can have: in the address it names nothing, elsewhere it is refused."""
         if any(len(part) > LONGEST_NUMBER and part.isdecimal() for part in request.path.split("/")):
             return _answer(api, request, Problem(title=f"{_named(request.path)} is not there.", status=404))
