@@ -15,7 +15,7 @@ from typing import Any
 import pytest
 from conftest import Coach
 from django.apps import apps
-from django.db import OperationalError, connection
+from django.db import DataError, OperationalError, connection
 from django.test import Client
 
 import jarvok.app.urls  # noqa: F401  every module has taken its names before a test puts another in their place
@@ -100,6 +100,30 @@ def test_each_trouble_of_the_disk_has_its_own_sentence(
     answer = coach.client.get("/api/athletes")
     assert (answer.status_code, answer["Content-Type"]) == (503, PROBLEM)
     assert answer.json()["title"] == f"{title} Nothing was stored; what you sent is kept and sent again."
+
+
+@pytest.mark.parametrize(
+    ("path", "raised", "status"),
+    [
+        ("athletes", OverflowError("Python int too large to convert to SQLite INTEGER"), 422),
+        ("athletes", DataError("integer out of range"), 422),
+        ("athletes?page=12345678901234567890", DataError("bigint out of range"), 422),
+        ("athletes", DataError("value too long for type character varying(4)"), 500),
+    ],
+)
+def test_a_number_too_large_is_said_on_either_engine_and_a_fault_of_ours_is_none(
+    coach: Coach, monkeypatch: pytest.MonkeyPatch, path: str, raised: Exception, status: int
+) -> None:
+    def broken(*_: object) -> None:
+        raise raised
+
+    monkeypatch.setattr("jarvok.app.api.athletes.overview.rows_of", broken)
+    answer = coach.client.get(f"/api/{path}")
+    assert (answer.status_code, answer["Content-Type"]) == (status, PROBLEM)
+
+
+def test_an_address_with_a_number_too_large_names_nothing(coach: Coach) -> None:
+    assert coach.client.get("/api/athletes/12345678901234567890").status_code == 404
 
 
 def test_a_deployment_with_tls_passes_the_frameworks_own_check(tmp_path: Path) -> None:

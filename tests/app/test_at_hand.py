@@ -19,7 +19,7 @@ from jarvok.core.library.exercises import exercise
 
 pytestmark = pytest.mark.django_db
 
-TRANSACTIONS = ("BEGIN", "COMMIT", "SAVEPOINT", "RELEASE", "SET LOCAL", "SELECT pg_advisory")
+TRANSACTIONS = ("BEGIN", "COMMIT", "SAVEPOINT", "RELEASE")
 MOST_QUERIES = 12
 
 
@@ -88,7 +88,8 @@ def test_a_set_with_its_advice_asks_twelve_times_at_most(coach, floor) -> None:
         with CaptureQueriesContext(connection) as seen:
             floor = log_next(coach, floor)
         asked = [q["sql"] for q in seen if not q["sql"].startswith(TRANSACTIONS)]
-        assert len(asked) <= MOST_QUERIES, "\n".join(asked)
+        for_its_turn = connection.vendor == "postgresql"  # one question more, by which a writer waits for others
+        assert len(asked) <= MOST_QUERIES + for_its_turn, "\n".join(asked)
 
 
 CHANGES: dict[str, tuple[str, str, dict[str, Any]]] = {

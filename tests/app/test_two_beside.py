@@ -11,6 +11,7 @@ from support.past import do
 
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Squad
 from jarvok.app.facts.floor.models import TrainingSession
+from jarvok.app.learning.beside import phases_trained
 
 pytestmark = pytest.mark.django_db
 TODAY = date(2026, 11, 24)
@@ -88,6 +89,26 @@ class TestPhases:
         mark(athlete, date(2026, 11, 19), 62)
         snatch = row(coach.get(f"learning/athlete/{athlete.pk}/beside"), "Snatch")
         assert not snatch["second"].startswith("−")
+
+    @pytest.mark.parametrize(("break_days", "joins"), [(14, True), (15, False)])
+    def test_after_more_than_two_weeks_a_phase_is_counted_from_its_own_first_day(
+        self, athlete: Athlete, break_days: int, joins: bool
+    ) -> None:
+        train(athlete, "base", date(2026, 8, 31), 3, sets=2)
+        base_ended = date(2026, 9, 17)
+        first = base_ended + timedelta(days=break_days)
+        train(athlete, "strength_speed", first, 3, sets=2)
+        base, later = phases_trained(athlete, date(2026, 8, 1), TODAY)
+        assert (base.until, later.began) == (base_ended, first)
+        assert later.since == (base_ended if joins else first)
+
+    @pytest.mark.parametrize(("days", "known"), [(6, 1), (7, 2)])
+    def test_a_phase_is_a_week_or_more(self, athlete: Athlete, days: int, known: int) -> None:
+        train(athlete, "base", date(2026, 8, 31), 3, sets=2)
+        last = date(2026, 9, 17) + timedelta(days=days)
+        do(athlete, last, "A", sets=2)
+        TrainingSession.objects.filter(athlete=athlete, day=last).update(phase="taper")
+        assert len(phases_trained(athlete, date(2026, 8, 1), TODAY)) == known
 
 
 class TestAthletes:

@@ -6,7 +6,7 @@ import logging
 from typing import Annotated, Any
 
 from django.core.exceptions import ObjectDoesNotExist, RequestDataTooBig, SuspiciousOperation
-from django.db import InternalError, OperationalError
+from django.db import DataError, InternalError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from django.http.multipartparser import MultiPartParserError
 from ninja import Header, NinjaAPI
@@ -158,11 +158,16 @@ def install(api: NinjaAPI) -> None:
         return _answer(api, request, Problem(title=title, status=503, accepted=accepted))
 
     @api.exception_handler(OverflowError)
-    def endless_number(request: HttpRequest, error: OverflowError) -> HttpResponse:
+    def endless_number(request: HttpRequest, error: OverflowError | DataError) -> HttpResponse:
         """A number that no row can have: in the address it names nothing, elsewhere it is refused."""
         if any(len(part) > LONGEST_NUMBER and part.isdecimal() for part in request.path.split("/")):
             return _answer(api, request, Problem(title=f"{_named(request.path)} is not there.", status=404))
         return _answer(api, request, Problem(title="A number is too large.", status=422))
+
+    @api.exception_handler(DataError)
+    def unfit_for_its_column(request: HttpRequest, error: DataError) -> HttpResponse:
+        """PostgreSQL refuses a number that is too large as one of several kinds of data; the others are faults of ours."""
+        return endless_number(request, error) if "out of range" in str(error) else unforeseen(request, error)
 
     @api.exception_handler(Exception)
     def unforeseen(request: HttpRequest, error: Exception) -> HttpResponse:

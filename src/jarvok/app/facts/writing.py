@@ -87,11 +87,11 @@ def writing(of: int | None = None) -> Iterator[None]:
 
 
 def _wait_for_turn(of: int | None, *, is_first: bool) -> None:
-    with connection.cursor() as cursor:
-        cursor.execute(f"SET LOCAL lock_timeout = '{WAIT}'")
-        if of is None:
-            cursor.execute("SELECT pg_advisory_xact_lock(%s)", [WRITERS])
-            return
+    """In one question, answered from left to right: how long is waited, and the locks in their order."""
+    locks, numbers = ["pg_advisory_xact_lock(%s)"], [WRITERS]
+    if of is not None:
+        locks, numbers = ["pg_advisory_xact_lock(%s, %s)"], [ONE_ATHLETE, of]
         if is_first:
-            cursor.execute("SELECT pg_advisory_xact_lock_shared(%s)", [WRITERS])
-        cursor.execute("SELECT pg_advisory_xact_lock(%s, %s)", [ONE_ATHLETE, of])
+            locks, numbers = ["pg_advisory_xact_lock_shared(%s)", *locks], [WRITERS, *numbers]
+    with connection.cursor() as cursor:
+        cursor.execute(f"SELECT set_config('lock_timeout', %s, true), {', '.join(locks)}", [WAIT, *numbers])

@@ -27,6 +27,7 @@ from jarvok.core.rules import Rules
 from jarvok.core.season.model import PHASE_NAMES, PhaseKey
 
 LEAST_DAYS = 7  # [J] shorter, and both ends of a phase are the same sessions
+MOST_BREAK_DAYS = 14  # [J] after a longer one a phase is counted from its own first day: what the break cost is not its own
 
 
 @dataclass(frozen=True)
@@ -86,8 +87,7 @@ def phases_trained(athlete: Athlete, since: date, until: date) -> list[Phase]:
     before: date | None = None
     for phase, some in groupby(done, key=lambda row: row[1]):
         days = [day for day, _ in some]
-        # a break of a phase's own length would count as part of it: it is counted from its own first day then
-        joins = before is not None and (days[0] - before).days <= WINDOW_DAYS // 2
+        joins = before is not None and (days[0] - before).days <= MOST_BREAK_DAYS
         begins = before if joins and before is not None else days[0]
         if (days[-1] - begins).days >= LEAST_DAYS:
             found.append(Phase(PHASE_NAMES[PhaseKey(phase)], begins, days[0], days[-1]))

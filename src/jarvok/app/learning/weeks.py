@@ -29,7 +29,7 @@ from jarvok.core.session.roles import BlockRole
 
 PLAN_AS_WRITTEN = "A"
 KEY = "weeks done"
-SPANS_KEPT = 3  # [T] of each athlete: what the pages ask for, and one more
+SPANS_KEPT = 6  # [T] of each athlete: what the pages ask for, two phases, and one more
 
 
 @dataclass(frozen=True)

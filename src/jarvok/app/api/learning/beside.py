@@ -12,7 +12,7 @@ from jarvok.app import clock
 from jarvok.app.api.learning.progress import said_of
 from jarvok.app.api.learning.whose import Whose, whose_page
 from jarvok.app.api.problems import ERRORS
-from jarvok.app.centre.in_force import rules_in_force
+from jarvok.app.centre.in_force import kit_of, rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.learning.beside import (
     LiftBeside,
@@ -118,7 +118,7 @@ def _athletes(page: Whose, first: str, second: str, day: date | None, rules: Rul
     everybody = page.people if not page.group else whose_page("squad", both[0].squad_id).people
     rows = [
         *(_lift_row(x) for x in athletes_of(everybody, *both, on, rules)),
-        *(_measure_row(x) for x in measures_of(*both, on)),
+        *(_measure_row(x, kit_of(both[0].kit).unit) for x in measures_of(*both, on)),
     ]
     return BesideOut(first=choices[one].key, second=choices[other].key, day=on, choices=choices, rows=rows, rule=rule)
 
@@ -142,8 +142,8 @@ def _said(number: Known | Brought, unit: str) -> str:
     return f"{said_mass(number.value, unit, whole=True)} ± {said_mass(number.error, unit, whole=True)}"
 
 
-def _measure_row(x: MeasureBeside) -> BesideRowOut:
-    said, found = said_of(x.exercise_id, x.kind, x.at, "kg"), x.found
+def _measure_row(x: MeasureBeside, unit: str) -> BesideRowOut:
+    said, found = said_of(x.exercise_id, x.kind, x.at, unit), x.found
     return BesideRowOut(
         what=said.name,
         first=said.around(found.then.value, found.then_error),
