@@ -22,6 +22,7 @@ import jarvok.app.urls  # noqa: F401  every module has taken its names before a 
 from jarvok.app.accounts.sessions import SessionStore
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.logs import LINE, Line, OfRequest
+from jarvok.app.plan_acts import PLAN
 
 ROOT = Path(__file__).resolve().parents[2]
 PROBLEM = "application/problem+json"
@@ -265,3 +266,27 @@ def test_a_disk_that_cannot_be_written_to_is_said_and_nothing_is_half_stored(coa
         assert coach.get(f"floor/sessions/{floor['id']}")["lines"], "what there is can be read meanwhile"
     assert all_rows() == before
     assert coach.send(*writes[0]).status_code == 200, "sent again, it is stored"
+
+
+def test_what_has_not_changed_is_not_sent_again(coach: Coach, athlete: Athlete) -> None:
+    path = f"/api/athletes/{athlete.pk}"
+    first = coach.client.get(path, headers={"Accept-Encoding": "gzip"})
+    mark = first["ETag"]
+    again = coach.client.get(path, headers={"If-None-Match": mark, "Accept-Encoding": "gzip"})
+    assert again.status_code == 304
+    assert again.content == b""
+    assert again["ETag"].removeprefix("W/") == mark.removeprefix("W/")
+    assert again["Cache-Control"] == "no-store", "no browser keeps it; a page holds it while it is open"
+    assert again[PLAN] == first[PLAN], "and what the page has seen of the plan is said all the same"
+
+    coach.ok("PATCH", f"athletes/{athlete.pk}/record", {"name": "Ada Other"})
+    changed = coach.client.get(path, headers={"If-None-Match": mark})
+    assert changed.status_code == 200
+    assert "Ada Other" in changed.content.decode()
+    assert changed["ETag"] != mark
+
+
+def test_a_change_and_a_refusal_are_answered_whole(coach: Coach, athlete: Athlete) -> None:
+    mark = coach.client.get(f"/api/athletes/{athlete.pk}")["ETag"]
+    assert Client().get(f"/api/athletes/{athlete.pk}", headers={"If-None-Match": mark}).status_code == 401
+    assert coach.client.get("/api/athletes/999999", headers={"If-None-Match": "*"}).status_code == 404

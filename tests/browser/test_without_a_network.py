@@ -18,6 +18,10 @@ NAME_AND_TAP = """b => {
   return up || '';
 }"""
 
+# what the device keeps of Today for when there is no network: as of when, and how much it is
+KEPT_TODAY = """caches.match('/api/today', {cacheName: 'jarvok-read'}).then(async kept =>
+  kept ? {at: Number(kept.headers.get('Jarvok-Kept')), length: (await kept.text()).length} : null)"""
+
 
 @pytest.fixture
 def tablet(browser: Browser, browser_context_args) -> BrowserContext:
@@ -101,6 +105,26 @@ def test_0b_who_has_looked_at_today_alone_opens_the_floor_and_the_sheets_too(ser
     expect(page.locator("table.sheet-lines, table").first).to_be_visible()
     page.close()
     server.start()
+
+
+def test_0c_what_has_not_changed_is_not_sent_again_and_is_kept_as_of_now(server, tablet: BrowserContext) -> None:
+    page = tablet.new_page()
+    page.clock.install()
+    page.goto(server.url)
+    keeps_the_pages(page)
+    until(page, f"{KEPT_TODAY}.then(kept => kept !== null)")
+    at_first = page.evaluate(KEPT_TODAY)
+    page.get_by_role("navigation").first.get_by_role("link", name="Athletes").click()
+    expect(page.get_by_role("heading", name="Athletes", level=1)).to_be_visible()
+    page.clock.fast_forward(10_000)  # long enough for it to be read again
+    with page.expect_response(lambda answer: answer.url.endswith("/api/today")) as read:
+        page.get_by_role("navigation").first.get_by_role("link", name="Today").click()
+    assert read.value.status == 304
+    page.wait_for_timeout(500)  # and it is drawn
+    expect(page.get_by_text("7 of 23 train today")).to_be_visible()
+    expect(page.get_by_text("Something failed")).to_have_count(0)
+    until(page, f"{KEPT_TODAY}.then(now => now.at > {at_first['at']} && now.length === {at_first['length']})")
+    page.close()
 
 
 def test_1_a_whole_session_at_four_racks_with_no_network_a_dead_server_and_a_closed_browser(

@@ -70,6 +70,7 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "jarvok.app.centre.habits.CentreHabits",
     "jarvok.app.training.own_library.OwnLibrary",
+    "django.middleware.http.ConditionalGetMiddleware",  # what has not changed since a page read it is not sent again
 ]
 AUTHENTICATION_BACKENDS = ["jarvok.app.accounts.backend.Backend", "django.contrib.auth.backends.ModelBackend"]
 ROOT_URLCONF = "jarvok.app.urls"

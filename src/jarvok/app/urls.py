@@ -9,7 +9,6 @@ from django.conf import settings
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.urls import path, re_path
 from django.views.decorators.csrf import csrf_exempt, ensure_csrf_cookie
-from ninja import NinjaAPI
 
 from jarvok.app.accounts.permission import person_of
 from jarvok.app.api import answers, problems
@@ -22,6 +21,7 @@ from jarvok.app.api.athletes.transfer import router as transfer
 from jarvok.app.api.backups import router as backups
 from jarvok.app.api.centre import router as centre
 from jarvok.app.api.changes import plan_changes
+from jarvok.app.api.described import Api
 from jarvok.app.api.exports import router as exports
 from jarvok.app.api.find import router as find
 from jarvok.app.api.first_run import router as first_run
@@ -82,7 +82,7 @@ def for_people(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]
     return told
 
 
-api = NinjaAPI(title="Jarvok", version="1", auth=signed_in, docs_url=None, docs_decorator=for_people, parser=BoundedParser())
+api = Api(title="Jarvok", version="1", auth=signed_in, docs_url=None, docs_decorator=for_people, parser=BoundedParser())
 problems.install(api)
 for router in (
     accounts,

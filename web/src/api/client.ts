@@ -1,5 +1,6 @@
 import createClient from "openapi-fetch";
 
+import { holdAnswers } from "../logic/unchanged";
 import { heard } from "../offline/shell";
 import { door } from "./door";
 import { PAGE, PAGE_ID, PLAN, plans, SEEN, whose } from "./plans";
@@ -20,6 +21,7 @@ let csrfToken = "";
 /** Who is signed in, and the token that their changes are sent with. */
 export function keepMe(me: Schemas["Me"]): void {
   csrfToken = me.csrf_token;
+  if (signedIn !== me.person_id) answers.forget();
   signedIn = me.person_id;
 }
 
@@ -43,7 +45,7 @@ async function sendAsSeen(request: Request): Promise<Response> {
   const path = new URL(request.url).pathname;
   if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken);
   if (request.method === "GET") {
-    const answer = await fetch(request);
+    const answer = await readUnlessHeld(request);
     heard(answer);
     plans.heard(path, answer.headers.get(PLAN));
     return answer;
@@ -70,6 +72,34 @@ async function sendAsSeen(request: Request): Promise<Response> {
     plans.heard(path, answer.headers.get(PLAN));
   }
   return answer;
+}
+
+const MOST_HELD = 8_000_000; // characters, of all answers together
+const answers = holdAnswers(MOST_HELD);
+
+/** Read; where the server says that nothing has changed, give what it answered before. Nothing of it outlives the page. */
+async function readUnlessHeld(request: Request): Promise<Response> {
+  const mark = answers.markOf(request.url);
+  const again = request.clone();
+  if (mark !== null) request.headers.set("If-None-Match", mark);
+  const answer = await fetch(request);
+  if (answer.status === 304 && mark !== null) {
+    const body = answers.held(request.url, mark);
+    if (body === null) return fetch(again); // it made room for others meanwhile
+    return ofText(body, answer);
+  }
+  const given = answer.headers.get("ETag");
+  if (answer.status !== 200 || given === null || !answer.headers.get("Content-Type")?.startsWith("application/json")) return answer;
+  const body = await answer.text();
+  answers.hold(request.url, given, body);
+  return ofText(body, answer);
+}
+
+function ofText(body: string, answer: Response): Response {
+  const headers = new Headers(answer.headers);
+  headers.set("Content-Type", "application/json");
+  headers.delete("Content-Length"); // it was that of what travelled: nothing, or packed
+  return new Response(body, { headers });
 }
 
 let signedIn: number | null = null;

@@ -13109,6 +13109,13 @@ export interface operations {
                     "application/json": components["schemas"]["Me"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
         };
     };
     jarvok_app_api_accounts_set_own_habits: {
@@ -13233,6 +13240,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Now"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -13573,6 +13587,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PeopleOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -14198,6 +14219,13 @@ export interface operations {
                     "application/json": components["schemas"]["WelcomeOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -14406,6 +14434,13 @@ export interface operations {
                     "application/json": components["schemas"]["SignInOut"][];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -14610,6 +14645,13 @@ export interface operations {
                     "application/json": components["schemas"]["OpenLinkOut"][];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -14813,6 +14855,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["BackupsOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -15122,6 +15171,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["InsideOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -15444,6 +15500,13 @@ export interface operations {
                     "application/json": components["schemas"]["UpkeepOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -15751,6 +15814,13 @@ export interface operations {
                     "application/json": components["schemas"]["TableOut"][];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -15851,6 +15921,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["MineOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -16063,6 +16140,13 @@ export interface operations {
                     "application/json": components["schemas"]["FoundOut"][];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -16163,6 +16247,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SettingsOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -17105,6 +17196,13 @@ export interface operations {
                     "application/json": components["schemas"]["HelpOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -17206,6 +17304,13 @@ export interface operations {
                     "application/json": components["schemas"]["TodayOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -17306,6 +17411,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ArrivalsOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -17410,6 +17522,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["AthletesOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -17617,6 +17736,13 @@ export interface operations {
                     "application/json": components["schemas"]["SquadNamesOut"][];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -17719,6 +17845,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["AthleteOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -18463,6 +18596,13 @@ export interface operations {
                     "application/json": components["schemas"]["StandingOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -18563,6 +18703,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SquadsOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -19404,6 +19551,13 @@ export interface operations {
                     "application/json": components["schemas"]["SquadMoveOut"][];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -19717,6 +19871,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RecordOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -20884,6 +21045,13 @@ export interface operations {
                     "application/json": components["schemas"]["TestsOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -21093,6 +21261,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["TestOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -21508,6 +21683,13 @@ export interface operations {
                     "application/json": components["schemas"]["ColumnChoiceOut"][];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -21827,6 +22009,13 @@ export interface operations {
                     "application/json": components["schemas"]["PastImportOut"][];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -22137,6 +22326,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SeasonAnswer"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -23840,6 +24036,13 @@ export interface operations {
                     "application/json": components["schemas"]["ArrangementOut"][];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -23942,6 +24145,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SquadSeasonOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -24683,6 +24893,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["CalendarOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -25428,6 +25645,13 @@ export interface operations {
                     "application/json": components["schemas"]["MonthOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -25531,6 +25755,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["DayNoteOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -26283,6 +26514,13 @@ export interface operations {
                     "application/json": components["schemas"]["AllSquadsOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -26387,6 +26625,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["HistoryOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -26600,6 +26845,13 @@ export interface operations {
                     "application/json": components["schemas"]["ContestOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -26705,6 +26957,13 @@ export interface operations {
                     "application/json": components["schemas"]["WeekAnswer"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -26809,6 +27068,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SheetOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -27354,6 +27620,13 @@ export interface operations {
                     "application/json": components["schemas"]["MethodsOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -27679,6 +27952,13 @@ export interface operations {
                     "application/json": components["schemas"]["UntilMissOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -27782,6 +28062,13 @@ export interface operations {
                     "application/json": components["schemas"]["WeekArrangementOut"][];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -27883,6 +28170,13 @@ export interface operations {
                     "application/json": components["schemas"]["LineGoalOut"][];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -27983,6 +28277,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["GroupingOut"][];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -29589,6 +29890,13 @@ export interface operations {
                     "application/json": components["schemas"]["SquadWeekOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -29694,6 +30002,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["LinesOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -29802,6 +30117,13 @@ export interface operations {
                     "application/json": components["schemas"]["SquadTableOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -29909,6 +30231,13 @@ export interface operations {
                     "application/json": components["schemas"]["RackSheetOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -30011,6 +30340,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ChosenOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -30221,6 +30557,13 @@ export interface operations {
                     "application/json": components["schemas"]["LibraryOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -30430,6 +30773,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ExerciseOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -30741,6 +31091,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["TemplateOut"][];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -31479,6 +31836,13 @@ export interface operations {
                     "application/json": components["schemas"]["FloorOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -32020,6 +32384,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SwapOut"][];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -34064,6 +34435,13 @@ export interface operations {
                     "application/json": components["schemas"]["ReviewOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -34164,6 +34542,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RoomEntryOut"][];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -34372,6 +34757,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RoomOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -34913,6 +35305,13 @@ export interface operations {
                     "application/json": components["schemas"]["LanesOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -35344,6 +35743,13 @@ export interface operations {
                     "application/json": components["schemas"]["LanesOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -35446,6 +35852,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["AheadOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -35550,6 +35963,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["AheadOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -35762,6 +36182,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["BoardOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -36084,6 +36511,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["JoiningOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -36515,6 +36949,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ClockFormOut"][];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -37157,6 +37598,13 @@ export interface operations {
                     "application/json": components["schemas"]["LanesOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -37363,6 +37811,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ReadyOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -37576,6 +38031,13 @@ export interface operations {
                     "application/json": components["schemas"]["TrialsOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -37787,6 +38249,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["TrialOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -38214,6 +38683,13 @@ export interface operations {
                     "application/json": components["schemas"]["EffortTableOut"][];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -38318,6 +38794,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["TestDayOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -38749,6 +39232,13 @@ export interface operations {
                     "application/json": components["schemas"]["SilentOut"][];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -38849,6 +39339,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SensorsOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -39801,6 +40298,13 @@ export interface operations {
                     "application/json": components["schemas"]["MeasuredOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -40016,6 +40520,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["LearningOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -40235,6 +40746,13 @@ export interface operations {
                     "application/json": components["schemas"]["BesideOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -40339,6 +40857,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["DayReviewOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -40447,6 +40972,13 @@ export interface operations {
                     "application/json": components["schemas"]["BestsOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -40549,6 +41081,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PhaseBestsOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -40658,6 +41197,13 @@ export interface operations {
                     "application/json": components["schemas"]["ProgressPageOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -40763,6 +41309,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ReportOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -40870,6 +41423,13 @@ export interface operations {
                     "application/json": components["schemas"]["ReportOut"];
                 };
             };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -40973,6 +41533,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["FindingsOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -41398,6 +41965,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["AfterOut"];
                 };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {

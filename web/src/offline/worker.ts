@@ -27,12 +27,24 @@ registerRoute(
       {
         // a server behind a proxy that has gone is as good as none
         fetchDidSucceed: ({ response }) => (response.status >= 502 ? Promise.reject(new Error("no server")) : Promise.resolve(response)),
-        cacheWillUpdate: ({ response }) => Promise.resolve(response.ok ? stamped(response) : null),
+        cacheWillUpdate: ({ request, response }) =>
+          response.status === 304 ? stillSo(request, response) : Promise.resolve(response.ok ? stamped(response) : null),
         cachedResponseWillBeUsed: ({ cachedResponse }) => Promise.resolve(cachedResponse ?? null),
       },
     ],
   }),
 );
+
+/** The server has just said that what is kept here is still so: it was given now. */
+async function stillSo(request: Request, answer: Response): Promise<Response | null> {
+  const kept = await caches.match(request, { cacheName: READ });
+  return kept !== undefined && markOf(kept) === markOf(answer) ? stamped(kept) : null;
+}
+
+/** The mark of what an answer says, whether it travelled packed or not. */
+function markOf(answer: Response): string | undefined {
+  return answer.headers.get("ETag")?.replace(/^W\//, "");
+}
 
 /** An answer that says when it was given: what is shown of it later says so too. */
 function stamped(response: Response): Response {
