@@ -12,7 +12,6 @@ from jarvok.app import clock
 from jarvok.app.accounts.doors import Need
 from jarvok.app.accounts.permission import WHO_MAY, athletes_seen, may, person_of
 from jarvok.app.api.athletes.overview import read_athlete
-from jarvok.app.api.athletes.printing import athlete_file
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.sending import file_name, send_csv, send_text, send_xlsx
 from jarvok.app.facts.athletes.models import Athlete, Squad
@@ -94,6 +93,8 @@ def export_session(request: HttpRequest, athlete_id: int, day: date, key: str) -
 def export_file(request: HttpRequest, athlete_id: int) -> HttpResponse:
     """An athlete's file on paper: what the person who asks may see of it."""
     shown = read_athlete(request, athlete_id)
+    from jarvok.app.api.athletes.athlete_paper import athlete_file  # what draws pages is loaded with the first one
+
     response = HttpResponse(athlete_file(shown, clock.today()), content_type="application/pdf")
     response["Content-Disposition"] = f'inline; filename="{_dated(shown.name, form="pdf")}"'
     return response

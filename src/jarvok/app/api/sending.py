@@ -12,8 +12,6 @@ from typing import IO, Any
 from asgiref.sync import sync_to_async
 from django.http import StreamingHttpResponse
 from django.utils.text import slugify
-from openpyxl import Workbook
-from openpyxl.cell import WriteOnlyCell
 
 from jarvok.core.errors import CoachError
 from jarvok.core.interchange.bounds import without_control
@@ -60,6 +58,8 @@ def send_xlsx(columns: Sequence[str], rows: Iterable[Sequence[Cell]], title: str
 
 def send_sheets(sheets: Iterable[tuple[str, Iterable[Sequence[Cell]]]], name: str) -> StreamingHttpResponse:
     """Send tables as the sheets of a workbook, each with its title. Raises `CoachError` where one is too long."""
+    from openpyxl import Workbook  # workbooks are loaded with the first one: few processes ever send any
+
     book = Workbook(write_only=True)
     for title, rows in sheets:
         sheet = book.create_sheet(title[:LONGEST_SHEET_NAME])
@@ -75,6 +75,8 @@ def send_sheets(sheets: Iterable[tuple[str, Iterable[Sequence[Cell]]]], name: st
 
 def _sheet_cell(sheet: Any, value: Cell) -> object:
     if isinstance(value, str):
+        from openpyxl.cell import WriteOnlyCell
+
         text = WriteOnlyCell(sheet, without_control(value))
         text.data_type = "s"  # a text that looks like a formula stays a text
         return text

@@ -13,8 +13,6 @@ from dataclasses import dataclass
 from math import exp, log
 
 import numpy as np
-from scipy.optimize import least_squares
-from scipy.special import lambertw
 
 from jarvok.core.errors import CoachError
 from jarvok.core.working import Input, Source, Working
@@ -76,8 +74,14 @@ class SprintCurve:
 
 def time_at_s(distance_m: float, vmax_mps: float, tau_s: float) -> float:
     """Return the time in s at a distance in m: t = c + τ W0(−e^(−c/τ)) with c = d/vmax + τ."""
-    c = distance_m / vmax_mps + tau_s
-    return float(c + tau_s * np.real(lambertw(-np.exp(-c / tau_s))))
+    return float(_times_at_s(np.array([distance_m]), vmax_mps, tau_s)[0])
+
+
+def _times_at_s(distances_m: np.ndarray, vmax_mps: float, tau_s: float) -> np.ndarray:
+    from scipy.special import lambertw  # takes a while to load: a process that sees no run does without
+
+    c = distances_m / vmax_mps + tau_s
+    return np.asarray(c + tau_s * np.real(lambertw(-np.exp(-c / tau_s))))
 
 
 def check_splits(splits: Sequence[Split]) -> tuple[Split, ...]:
@@ -106,12 +110,13 @@ def sprint_curve(splits: Sequence[Split], mass_kg: float | None = None, height_c
     rows = tuple(s for s in check_splits(splits) if s.distance_m <= LONGEST_M)
     if len(rows) < LEAST_SPLITS:
         return None
+    from scipy.optimize import least_squares
+
     far = np.array([s.distance_m for s in rows])
     times = np.array([s.time_s for s in rows])
 
     def off(guess: np.ndarray) -> np.ndarray:
-        c = far / guess[0] + guess[1]
-        return np.asarray(c + guess[1] * np.real(lambertw(-np.exp(-c / guess[1]))) - times)
+        return np.asarray(_times_at_s(far, guess[0], guess[1]) - times)
 
     last_mps = (far[-1] - far[-2]) / (times[-1] - times[-2])
     low, high = zip(VMAX_MPS, TAU_S, strict=True)

@@ -12,7 +12,6 @@ from django.http import HttpRequest, StreamingHttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import File, Router
 from ninja.files import UploadedFile
-from openpyxl import load_workbook
 
 from jarvok.app import clock
 from jarvok.app.accounts.permission import athletes_seen, person_of
@@ -190,6 +189,8 @@ def sheet_text(upload: UploadedFile) -> str:
         except UnicodeDecodeError:
             return without_control(raw.decode("latin-1"))
     check_inflated(raw)
+    from openpyxl import load_workbook  # loaded with the first workbook that comes
+
     try:
         sheet = load_workbook(io.BytesIO(raw), read_only=True, data_only=False).worksheets[0]
         rows = [list(row) for row in sheet.iter_rows(values_only=True, max_row=MOST_ROWS + 2)]

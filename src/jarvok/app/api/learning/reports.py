@@ -12,7 +12,6 @@ from ninja import Router
 
 from jarvok.app.accounts.doors import Need
 from jarvok.app.accounts.permission import may, person_of
-from jarvok.app.api.learning.report_paper import report_pdf
 from jarvok.app.api.learning.whose import whose_page
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.sending import file_name, send_sheets, send_text
@@ -189,6 +188,8 @@ def _out(report: Report, reader: Reader | None, readers: list[Reader], weeks: in
 def _file(report: Report, form: Form) -> HttpResponse | StreamingHttpResponse:
     name = file_name(report.name, "report", f"{report.last:%Y-%m-%d}", form=form)
     if form == "pdf":
+        from jarvok.app.api.learning.report_paper import report_pdf  # what draws pages is loaded with the first one
+
         answer = HttpResponse(report_pdf(report), content_type="application/pdf")
         answer["Content-Disposition"] = f'attachment; filename="{name}"'
         return answer
