@@ -9,11 +9,12 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 
-from django.db.models import Max, Q
+from django.db.models import Max
 
 from jarvok.app import clock
-from jarvok.app.facts.athletes.models import Squad
+from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.facts.people.models import Act
+from jarvok.app.facts.put_together import PutTogether
 from jarvok.app.problems import Changed
 from jarvok.core.quantities.days import said_day
 
@@ -41,12 +42,15 @@ PLAN_ALONE = frozenset({
 _PATH = re.compile(r"/api/(?:export/|calendar/)?(?P<what>athletes|squads|athlete|squad)/(?P<pk>[0-9]{1,15})(?:/|$)")
 
 
+_OF_ATHLETES = PutTogether(lambda ids: Athlete.objects.filter(pk__in=ids).order_by().values_list("plan_act", "squad__plan_act"))
+_OF_SQUADS = PutTogether(
+    lambda ids: Squad.objects.filter(pk__in=ids).order_by().annotate(own=Max("athletes__plan_act")).values_list("plan_act", "own")
+)
+
+
 def newest_of(athletes: Sequence[int], squads: Sequence[int]) -> int:
     """Return the newest act that changed the plan of some athletes and their squads, or of squads and all in them; 0 of none."""
-    found = Squad.objects.filter(Q(pk__in=squads) | Q(athletes__in=athletes)).aggregate(
-        of_squads=Max("plan_act"), own=Max("athletes__plan_act", filter=Q(pk__in=squads) | Q(athletes__in=athletes))
-    )
-    return max(found["of_squads"] or 0, found["own"] or 0)
+    return max((act or 0 for row in (*_OF_ATHLETES.rows(athletes), *_OF_SQUADS.rows(squads)) for act in row), default=0)
 
 
 def refuse_unseen(seen: int | None, page: str, athletes: Sequence[int], squads: Sequence[int]) -> None:

@@ -15,6 +15,7 @@ from jarvok.app.api import answers, problems
 from jarvok.app.api.accounts import router as accounts
 from jarvok.app.api.athletes.overview import router as athletes
 from jarvok.app.api.athletes.record import router as record
+from jarvok.app.api.athletes.result_form import router as result_form
 from jarvok.app.api.athletes.squads import router as squads
 from jarvok.app.api.athletes.standing import router as standing
 from jarvok.app.api.athletes.transfer import router as transfer
@@ -98,6 +99,7 @@ for router in (
     standing,
     squads,
     record,
+    result_form,
     tests,
     transfer,
     seasons,

@@ -218,6 +218,11 @@ export function useLibrary() {
   return useQuery({ queryKey: keys.library, queryFn: () => need(api.GET("/api/library")), staleTime: 60_000 });
 }
 
+/** The exercises that a result can be of. */
+export function useResultExercises() {
+  return useQuery({ queryKey: keys.resultExercises, queryFn: () => need(api.GET("/api/result-exercises")), staleTime: 60_000 });
+}
+
 export function useExercise(id: string, athlete: number | null) {
   return useQuery({
     queryKey: keys.exercise(id, athlete),

@@ -61,6 +61,7 @@ export const keys = {
   groupings: ["groupings"],
   templates: ["templates"],
   library: ["library"],
+  resultExercises: ["library", "results"],
   exercise: (id: string, athlete: number | null) => ["exercise", id, athlete],
   settings: ["settings"],
   shorthand: ["shorthand"],

@@ -1292,6 +1292,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/result-exercises": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Result Exercises
+         * @description Every exercise that a result can be of, the same for all athletes.
+         */
+        get: operations["jarvok_app_api_athletes_result_form_read_result_exercises"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/athletes/{athlete_id}/tests": {
         parameters: {
             query?: never;
@@ -5850,8 +5870,6 @@ export interface components {
             usual: components["schemas"]["UsualOut"][];
             /** Sessions */
             sessions: components["schemas"]["SessionRow"][];
-            /** Exercise Choices */
-            exercise_choices: components["schemas"]["ChoiceOut"][];
             /** Kind Choices */
             kind_choices: components["schemas"]["KindOut"][];
         };
@@ -5863,35 +5881,6 @@ export interface components {
             low_mps: number;
             /** High Mps */
             high_mps: number;
-        };
-        /** ChoiceOut */
-        ChoiceOut: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /**
-             * Kind
-             * @default
-             */
-            kind: string;
-            /**
-             * Conditions
-             * @default []
-             */
-            conditions: components["schemas"]["ConditionOut"][];
-        };
-        /**
-         * ConditionOut
-         * @description A kind of condition of a lift, such as its grip, with what it may be.
-         */
-        ConditionOut: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Choices */
-            choices: components["schemas"]["NamedOut"][];
         };
         /**
          * KindOut
@@ -6025,13 +6014,6 @@ export interface components {
             name: string;
             /** Unit */
             unit: string;
-        };
-        /** NamedOut */
-        NamedOut: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
         };
         /** PracticeOut */
         PracticeOut: {
@@ -6260,6 +6242,35 @@ export interface components {
             /** Record At */
             record_at: string;
         };
+        /** ChoiceOut */
+        ChoiceOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @default
+             */
+            kind: string;
+            /**
+             * Conditions
+             * @default []
+             */
+            conditions: components["schemas"]["ConditionOut"][];
+        };
+        /**
+         * ConditionOut
+         * @description A kind of condition of a lift, such as its grip, with what it may be.
+         */
+        ConditionOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Choices */
+            choices: components["schemas"]["NamedOut"][];
+        };
         /** CurvePoint */
         CurvePoint: {
             /** Distance M */
@@ -6307,6 +6318,13 @@ export interface components {
             exercise: string;
             /** Answers */
             answers: components["schemas"]["AnswerOut"][];
+        };
+        /** NamedOut */
+        NamedOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /** PerformanceOut */
         PerformanceOut: {
@@ -20938,6 +20956,114 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RecordOut"];
                 };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jarvok_app_api_athletes_result_form_read_result_exercises: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoiceOut"][];
+                };
+            };
+            /** @description Nothing has changed since the answer whose ETag was sent as If-None-Match. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {

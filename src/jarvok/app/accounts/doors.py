@@ -86,6 +86,7 @@ _NEEDS: dict[Need, tuple[str, ...]] = {
         "POST athletes/{athlete_id}/taper-bench", "GET athletes/{athlete_id}/contest", f"GET {_LINE}/methods",
         f"GET {_LINE}/until-miss", "GET week-arrangements", "GET goals", "GET groupings", "GET running/lines",
         f"GET {_SESSION}/squad", f"GET {_SESSION}/racks", "GET athletes/{athlete_id}/chosen", "GET library",
+        "GET result-exercises",
         "GET library/{exercise_id}", "GET templates", "GET athletes/{athlete_id}/trials", "GET trials/{trial_id}",
         "GET athletes/{athlete_id}/effort", "GET squads/{squad_id}/test-day", "GET trials/{trial_id}/measured",
         "POST athletes/{athlete_id}/competitions/preview", "POST templates/{template_id}/preview",

@@ -10,14 +10,14 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
-from collections.abc import Callable, Hashable, Iterable, Iterator
+from collections.abc import Callable, Hashable, Iterable, Iterator, Sequence
 from contextlib import contextmanager
 from contextvars import ContextVar
 from datetime import date
 from typing import Any, NamedTuple, TypeVar
 
 from django.db import connection
-from django.db.models import F, Model, Subquery
+from django.db.models import F, Model, QuerySet, Subquery
 from django.db.models.signals import post_delete, post_save
 
 from jarvok.app import clock
@@ -26,6 +26,7 @@ from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.facts.centre.models import Centre
 from jarvok.app.facts.fact import Fact, going_on
 from jarvok.app.facts.floor.models import SessionLine
+from jarvok.app.facts.put_together import PutTogether
 from jarvok.core.quantities.days import DayOrder, order_of_days
 
 MOST_KEPT = 2000  # [T] athletes with what is small, a few kilobytes each
@@ -78,17 +79,21 @@ def inside_transaction() -> bool:
     return connection.in_atomic_block
 
 
+def _stamps_query(ids: Sequence[int]) -> QuerySet[Athlete, Any]:
+    centre = Subquery(Centre.objects.filter(pk=1).values("version")[:1])
+    rows = Athlete.objects.filter(pk__in=ids).order_by().annotate(centre_version=centre, squad_version=F("squad__version"))
+    return rows.values_list("pk", "version", "plan_version", "measured", "squad_id", "squad_version", "centre_version")
+
+
+_STAMPS = PutTogether(_stamps_query)
+
+
 def stamps_of(athletes: Iterable[int]) -> dict[int, Stamp]:
     """The stamps as they stand now, in one query."""
-    today, ids = clock.today(), list(athletes)
-    rows = Athlete.objects.filter(pk__in=ids).order_by() if ids else Athlete.objects.none()
-    centre = Subquery(Centre.objects.filter(pk=1).values("version")[:1])
-    found = rows.annotate(centre_version=centre, squad_version=F("squad__version")).values_list(
-        "pk", "version", "plan_version", "measured", "squad_id", "squad_version", "centre_version"
-    )
+    today = clock.today()
     return {
         pk: Stamp(today, own, plans, measured, squad_id, squad, whole or 0)
-        for pk, own, plans, measured, squad_id, squad, whole in found
+        for pk, own, plans, measured, squad_id, squad, whole in _STAMPS.rows(list(athletes))
     }
 
 

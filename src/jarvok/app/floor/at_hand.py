@@ -8,19 +8,19 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, field
-from functools import lru_cache
 from typing import Any, NamedTuple
 
-from django.db import connection, models
-from django.db.models import Exists, OuterRef, Subquery
+from django.db import models
+from django.db.models import Exists, OuterRef, QuerySet, Subquery
 from django.http import Http404
 
 from jarvok.app.athletes.findings import Learned, learned_by
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.centre.models import Centre
 from jarvok.app.facts.floor.models import FloorEvent, SensorStream, SessionLine, TrainingSession
+from jarvok.app.facts.put_together import PutTogether
 from jarvok.app.facts.room.models import Attendance
 from jarvok.app.floor.bests import sets_before
 from jarvok.app.floor.lines import read_session
@@ -96,15 +96,12 @@ class AtHand:
 
 _lock = threading.Lock()
 _kept: OrderedDict[int, AtHand] = OrderedDict()
-ANY_SESSION = -1  # stands for a session in the query that is put together once
 
 
-@lru_cache(maxsize=1)
-def _placed_sql() -> tuple[str, tuple[Any, ...]]:
-    """The one query that every set asks, worked out once: to put it together takes longer than to answer it."""
+def _placed_query(ids: Sequence[int]) -> QuerySet[TrainingSession, Any]:
     athlete_day = {"athlete_id": OuterRef("athlete_id"), "gathering__day": OuterRef("day"), "rack__isnull": False}
-    rows = (
-        TrainingSession.objects.filter(pk=ANY_SESSION)
+    return (
+        TrainingSession.objects.filter(pk__in=ids)
         .order_by()
         .annotate(
             event=Subquery(FloorEvent.objects.filter(session_id=OuterRef("pk")).order_by("-id").values("id")[:1]),
@@ -114,16 +111,14 @@ def _placed_sql() -> tuple[str, tuple[Any, ...]]:
         )
         .values_list("event", "athlete__version", "athlete__squad__version", "centre", "rack", "has_streams")
     )
-    sql, params = rows.query.sql_with_params()
-    return sql, tuple(params)
+
+
+_PLACED = PutTogether(_placed_query)
 
 
 def placed_now(session_id: int) -> Placed:
     """Return the counters as they stand, in one query; raise `Http404` where there is no such session."""
-    sql, params = _placed_sql()
-    with connection.cursor() as cursor:
-        cursor.execute(sql, [session_id if p == ANY_SESSION else p for p in params])
-        row = cursor.fetchone()
+    row = next(iter(_PLACED.rows([session_id])), None)
     if row is None:
         raise Http404("No such session.")
     event, athlete, squad, centre, rack, streams = row

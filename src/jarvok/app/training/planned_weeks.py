@@ -325,7 +325,7 @@ def _is_replaced(row: WrittenSession | None) -> bool:
 CHANGING = ("session_moves", "week_choices", "written_sessions", "season_style")
 
 
-LINE_EDITS, PLANNED, SUMS = "line edits", "planned", "sums"  # what is kept of an athlete's weeks
+LINE_EDITS, PLANNED, SUMS, SPENDING = "line edits", "planned", "sums", "spending"  # what is kept of an athlete's weeks
 MOVING = ("session_moves", "written_sessions")
 SEASON = ("entered__competition", "season_style")
 
@@ -340,7 +340,7 @@ def read_again(athlete: Athlete) -> Athlete:
 
 def read_moves_again(athlete: Athlete, monday: date) -> Athlete:
     """The same athlete after a session was moved within a week: the season, its week models and what contests ask stay."""
-    forget_weeks_from(athlete, monday, LINE_EDITS)  # lines written for its day went with it
+    forget_weeks_from(athlete, monday, LINE_EDITS, SPENDING)  # lines written for its day went with it
     return _read_anew(athlete, MOVING)
 
 
@@ -348,7 +348,7 @@ def read_season_again(athlete: Athlete, monday: date) -> Athlete:
     """The same athlete after its season was changed: no week is what it was, but what was told of those before a Monday."""
     athlete.__dict__.pop(_KNOWN_PLAN, None)
     athlete.__dict__.pop(_KNOWN_CONTESTS, None)
-    forget_weeks_from(athlete, monday, _SEASON_BOOK, PLANNED, SUMS)
+    forget_weeks_from(athlete, monday, _SEASON_BOOK, PLANNED, SUMS, SPENDING)
     book: SeasonBook | None = athlete.__dict__.pop(CHANGED_BOOK, None)
     if book is not None:
         while_kept(athlete, lambda: book, _SEASON_BOOK)

@@ -11,7 +11,7 @@ from jarvok.app import clock
 from jarvok.app.athletes.kept_known import while_kept
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.training.models import LineEdit
-from jarvok.app.training.planned_weeks import LINE_EDITS, facts_of, order_of, planned_week, week_style_of
+from jarvok.app.training.planned_weeks import LINE_EDITS, SPENDING, facts_of, order_of, planned_week, week_style_of
 from jarvok.app.training.sheets import MERGED_LINE
 from jarvok.app.training.told_weeks import read_told, told_of
 from jarvok.core.checks.guards import ROUNDING_PCT
@@ -29,6 +29,11 @@ Edits = Mapping[tuple[date, str, str], LineEdit]
 
 def spending_of(athlete: Athlete, plan: SeasonPlan, rules: Rules) -> SeasonSpending:
     """The season in main sets: as the dose is spent, and as written where the coach has changed a week or it is past."""
+    of, found = while_kept(athlete, lambda: (plan, _spending_of(athlete, plan, rules)), SPENDING)
+    return found if of is plan or of == plan else _spending_of(athlete, plan, rules)  # a change is tried out on a plan of its own
+
+
+def _spending_of(athlete: Athlete, plan: SeasonPlan, rules: Rules) -> SeasonSpending:
     edits = edits_of(athlete, plan)
     read_told([athlete], [w.start for w in plan.weeks])
     changed = {monday_of(day) for day, _, _ in edits}

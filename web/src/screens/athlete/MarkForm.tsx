@@ -4,10 +4,10 @@ import Form from "react-bootstrap/Form";
 
 import { api, need, type Schemas } from "../../api/client";
 import { useAction } from "../../api/useAction";
-import { useMe } from "../../api/hooks";
+import { useMe, useResultExercises } from "../../api/hooks";
 import { typedNumber } from "../../logic/numbers";
 import { ConditionFields } from "../../parts/ConditionFields";
-import { Trouble } from "../../parts/states";
+import { Failed, Loading, Trouble } from "../../parts/states";
 
 type Athlete = Schemas["AthleteOut"];
 type Mark = Schemas["MarkOut"];
@@ -15,8 +15,21 @@ type NewMark = Schemas["NewMark"];
 
 const number = (text: string) => typedNumber(text) ?? 0;
 
+interface Props {
+  athlete: Athlete;
+  wrong?: Mark;
+  onDone: () => void;
+}
+
 /** A mark of any kind; with `wrong` the mark it corrects, which stays in the history. */
-export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?: Mark; onDone: () => void }) {
+export function MarkForm(props: Props) {
+  const exercises = useResultExercises();
+  if (exercises.isPending) return <Loading what="the exercises" />;
+  if (exercises.isError) return <Failed error={exercises.error} again={() => void exercises.refetch()} />;
+  return <TypedMark {...props} exercises={exercises.data} />;
+}
+
+function TypedMark({ athlete, exercises, wrong, onDone }: Props & { exercises: Schemas["ChoiceOut"][] }) {
   const me = useMe().data;
   const today = me?.today ?? "";
   const [kind, setKind] = useState(wrong?.kind ?? "rep_max");
@@ -42,7 +55,7 @@ export function MarkForm({ athlete, wrong, onDone }: { athlete: Athlete; wrong?:
   );
   const kinds = athlete.kind_choices;
   const chosen = kinds.find((k) => k.id === kind) ?? kinds[0];
-  const fitting = athlete.exercise_choices.filter((c) => chosen?.exercise_kinds.includes(c.kind));
+  const fitting = exercises.filter((c) => chosen?.exercise_kinds.includes(c.kind));
   const at = fitting.some((c) => c.id === exercise) ? exercise : ((chosen?.usual || fitting[0]?.id) ?? "");
   const kindsOf = fitting.find((c) => c.id === at)?.conditions ?? [];
   const loaded = chosen?.exercise_kinds.includes("loaded") ?? true;

@@ -12,6 +12,7 @@ from pydantic import Field
 from jarvok.app import clock
 from jarvok.app.accounts.doors import Need
 from jarvok.app.accounts.permission import athletes_seen, may, person_of, squads_seen
+from jarvok.app.api.athletes.result_form import result_kinds
 from jarvok.app.api.athletes.rises import rise_out
 from jarvok.app.api.athletes.shapes import (
     AddedOut,
@@ -20,16 +21,13 @@ from jarvok.app.api.athletes.shapes import (
     AthleteRow,
     AthletesOut,
     BandPoint,
-    ChoiceOut,
     CompetitionOut,
     Decide,
-    KindOut,
     LiftMaxOut,
     LiftOut,
     LinePoint,
     MarkOut,
     MassOut,
-    MeasureOut,
     NameOut,
     NewAthlete,
     NewMark,
@@ -53,19 +51,19 @@ from jarvok.app.athletes.actions import withdraw_mark as withdraw
 from jarvok.app.athletes.kept_known import kept_of
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import age_of, newest_masses, practice_rows_of
-from jarvok.app.athletes.typed_marks import FITS, TYPED_KINDS, TypedMark, describe_mark
+from jarvok.app.athletes.typed_marks import TypedMark, describe_mark
 from jarvok.app.centre.habits import unit_at_the_desk
 from jarvok.app.centre.in_force import unit_for
 from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord
 from jarvok.app.facts.floor.models import SetKind, TrainingSession
 from jarvok.app.seasons.actions import join_squad
 from jarvok.app.seasons.season_book import SeasonBook
-from jarvok.app.shapes import conditions_out, working_out
+from jarvok.app.shapes import working_out
 from jarvok.core.experience import ADULT_AGE, is_minor, is_novice
 from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.marks.conditions import from_raw, words_of
 from jarvok.core.marks.mark import KIND_NAMES, MarkKind
-from jarvok.core.marks.performance import LIMITS, NEEDED, WORDS, read
+from jarvok.core.marks.performance import read
 from jarvok.core.marks.readings import maxes_from_marks
 from jarvok.core.marks.working_max import CurrentMax
 from jarvok.core.quantities.mass import format_mass, in_kg, in_unit, kg_from_lb, said_mass
@@ -318,46 +316,6 @@ def _mark_out(m: MarkRecord, replaced: set[int], others: set[str]) -> MarkOut:
     )
 
 
-def mark_exercises() -> list[ChoiceOut]:
-    wanted = [e for e in exercises().values() if e.same_lift == e.id and (e.is_loaded or e.kind in ("jump", "hold", "run"))]
-    return [
-        ChoiceOut(id=e.id, name=e.name, kind="loaded" if e.is_loaded else e.kind, conditions=conditions_out(e)) for e in wanted
-    ]
-
-
-USUAL = {
-    MarkKind.JUMP: "countermovement_jump",
-    MarkKind.DROP_JUMP: "drop_jump",
-    MarkKind.HOLD: "front_hold",
-    MarkKind.SPRINT: "sprint",
-}
-CAUTIONS = {
-    MarkKind.ONE_RM: "A true max needs spotters or safeties, collars and a clear platform; stop when technique breaks.",
-}
-FIGURES: dict[MarkKind, list[str]] = {
-    MarkKind.REP_MAX: ["reps"], MarkKind.AMRAP: ["reps"], MarkKind.SET_RIR: ["reps", "rir"],
-    MarkKind.SET_VELOCITY: ["reps"], MarkKind.SET_REP_BEST: ["sets", "reps"],
-}  # fmt: skip
-
-
-def mark_kinds(athlete: Athlete, minor: bool) -> list[KindOut]:
-    """Every kind of mark that can be typed for an athlete, with what its form asks for."""
-    closed = {MarkKind.ONE_RM} if minor and not athlete.supervised else set()
-    return [
-        KindOut(
-            id=k.value,
-            name=KIND_NAMES[k],
-            exercise_kinds=list(FITS.get(k, ("loaded",))),
-            usual=USUAL.get(k, ""),
-            figures=FIGURES.get(k, []),
-            measures=[[MeasureOut(id=n, name=WORDS[n], unit=LIMITS[n][2]) for n in way] for way in NEEDED.get(k, ())],
-            caution=CAUTIONS.get(k, ""),
-        )
-        for k in TYPED_KINDS
-        if k not in closed
-    ]
-
-
 @router.get("/athletes/{int:athlete_id}", response={200: AthleteOut, **ERRORS})
 def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
     today = clock.today()
@@ -415,8 +373,7 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
             )
             for t in recent
         ],
-        exercise_choices=mark_exercises(),
-        kind_choices=mark_kinds(a, is_minor(age)),
+        kind_choices=result_kinds(a, is_minor(age)),
     )
 
 

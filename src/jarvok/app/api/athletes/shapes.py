@@ -244,7 +244,6 @@ class AthleteOut(Schema):
     marks: list[MarkOut]
     usual: list[UsualOut]
     sessions: list[SessionRow]
-    exercise_choices: list[ChoiceOut]
     kind_choices: list[KindOut]
 
 
