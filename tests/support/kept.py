@@ -5,11 +5,15 @@ from __future__ import annotations
 from datetime import timedelta
 from typing import Any
 
+from django.contrib.auth.models import AnonymousUser
 from django.http import HttpRequest
 
 from jarvok.app import clock
 from jarvok.app.api.athletes.overview import rows_of
 from jarvok.app.api.athletes.standing import read_standing
+from jarvok.app.api.learning.bests import read_bests
+from jarvok.app.api.learning.findings import read_findings
+from jarvok.app.api.learning.weeks import read_learning
 from jarvok.app.api.seasons.seasons import answer as season_answer
 from jarvok.app.api.today.of_day import of_day
 from jarvok.app.api.training.plan import week_answer
@@ -28,6 +32,12 @@ from jarvok.core.library.exercises import with_own
 from jarvok.core.season.model import monday_of
 
 
+def _asked() -> HttpRequest:
+    request = HttpRequest()
+    request.user = AnonymousUser()
+    return request
+
+
 def _all_that_is_kept() -> dict[str, Any]:
     people = list(Athlete.here.select_related("squad", "kit"))
     book = LiftBook(people, clock.today())
@@ -41,7 +51,10 @@ def _all_that_is_kept() -> dict[str, Any]:
         "week": [week_answer(reader_of(a.pk), monday_of(clock.today()) + timedelta(days=7 * n)) for a in people for n in (0, 1)],
         "sheets": [sheets_on(people, clock.today() + timedelta(days=n)) for n in (0, 2)],
         "noticed": noticed_of(people, rules_in_force()),
-        "standing": [read_standing(HttpRequest(), a.pk) for a in people],
+        "learning": [read_learning(_asked(), "athlete", a.pk) for a in people],
+        "findings": [read_findings(_asked(), "athlete", a.pk) for a in people],
+        "bests of a phase": [read_bests(_asked(), "athlete", a.pk) for a in people],
+        "standing": [read_standing(_asked(), a.pk) for a in people],
         "season": [season_answer(a.pk, reader_of(a.pk)) for a in people],
         "maxes": {(a.pk, x.id): book.max(a.pk, x.id) for a in people for x in book.lifts_of(a.pk)},
         "profiles": {(a.pk, x.id): book.profile(a.pk, x.id) for a in people for x in book.lifts_of(a.pk)},

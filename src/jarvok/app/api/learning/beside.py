@@ -74,7 +74,7 @@ def read_beside(
     request: HttpRequest, whose: str, pk: int, first: str = "", second: str = "", day: date | None = None, group: str = ""
 ) -> BesideOut:
     """What two phases of an athlete brought, or two athletes of a squad on a day, beside the error of their numbers."""
-    page, rules = whose_page(whose, pk, group), rules_in_force()
+    page, rules = whose_page(whose, pk, group, to_read=True), rules_in_force()
     return _phases(page.people[0], first, second, rules) if whose == "athlete" else _athletes(page, first, second, day, rules)
 
 

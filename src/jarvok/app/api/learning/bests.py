@@ -31,7 +31,7 @@ MOST_BESTS = 200  # [T] of a page; how many there are is said
 @router.get("/learning/{whose}/{int:pk}/bests", response={200: BestsOut, **ERRORS})
 def read_bests(request: HttpRequest, whose: str, pk: int, weeks: int = SHOWN, group: str = "") -> BestsOut:
     """What went beyond everything before in the weeks shown, newest first."""
-    page = whose_page(whose, pk, group)
+    page = whose_page(whose, pk, group, to_read=True)
     first, today = first_shown(weeks), clock.today()
     names = {a.pk: a for a in page.people}
     known = exercises()
@@ -43,7 +43,7 @@ def read_bests(request: HttpRequest, whose: str, pk: int, weeks: int = SHOWN, gr
 @router.get("/athletes/{int:athlete_id}/phase-bests", response={200: PhaseBestsOut, **ERRORS})
 def read_phase_bests(request: HttpRequest, athlete_id: int) -> PhaseBestsOut:
     """The best of each phase of this season, beside the season before."""
-    athlete = whose_page("athlete", athlete_id).people[0]
+    athlete = whose_page("athlete", athlete_id, to_read=True).people[0]
     found = phase_bests(athlete, rules_in_force())
     return PhaseBestsOut(
         phases=list(found.phases),

@@ -47,7 +47,7 @@ LEAST_SHARED = 3  # [J] what three athletes of a squad have in common is the squ
 @router.get("/findings/{whose}/{int:pk}", response={200: FindingsOut, **ERRORS})
 def read_findings(request: HttpRequest, whose: str, pk: int) -> FindingsOut:
     """Everything learned of an athlete or a squad."""
-    return _page(request, whose_page(whose, pk))
+    return _page(request, whose_page(whose, pk, to_read=True))
 
 
 @router.post("/findings/{whose}/{int:pk}", response={200: FindingsOut, **ERRORS})

@@ -61,7 +61,7 @@ def read_progress(
     request: HttpRequest, whose: str, pk: int, first: date | None = None, last: date | None = None, group: str = ""
 ) -> ProgressPageOut:
     """Maxes on two days, beside their error and what matters among the athletes of the squad."""
-    page = whose_page(whose, pk, group)
+    page = whose_page(whose, pk, group, to_read=True)
     began, ended = first or first_shown(SHOWN), last or clock.today()
     checked_days(began, ended)
     squad = page if whose == "squad" and not group else whose_page("squad", page.people[0].squad_id)

@@ -106,7 +106,7 @@ def export_squad_report(
 
 def _of_athlete(request: HttpRequest, athlete_id: int, reader: str, weeks: int) -> Report:
     chosen = _chosen(request, reader)
-    page = whose_page("athlete", athlete_id)
+    page = whose_page("athlete", athlete_id, to_read=True)
     return athlete_report(page.people[0], chosen, _checked(weeks), rules_in_force())
 
 

@@ -61,7 +61,7 @@ SHOWN, MOST_SHOWN = 4, 26
 @router.get("/learning/{whose}/{int:pk}", response={200: LearningOut, **ERRORS})
 def read_learning(request: HttpRequest, whose: str, pk: int, weeks: int = SHOWN, group: str = "") -> LearningOut:
     """Weeks up to this one, planned and done: of an athlete, a squad, or a group in it."""
-    return _learning(request, whose_page(whose, pk, group), weeks)
+    return _learning(request, whose_page(whose, pk, group, to_read=True), weeks)
 
 
 @router.put("/athletes/{int:athlete_id}/missed/{day}/{key}", response={200: LearningOut, **ERRORS})

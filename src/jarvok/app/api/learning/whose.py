@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from django.http import Http404
 from django.shortcuts import get_object_or_404
 
 from jarvok.app.athletes.reading import FOR_A_WEEK
 from jarvok.app.facts.athletes.models import Athlete, Squad
+from jarvok.app.training.kept_athlete import reader_of
 from jarvok.core.errors import CoachError
 
 
@@ -27,9 +29,17 @@ class Whose:
         return f"{self.of.name}, {self.group}" if self.group else self.of.name
 
 
-def whose_page(whose: str, pk: int, group: str = "") -> Whose:
-    """Find whose it is; raises `CoachError` for another kind or a group that nobody is in, and 404 for nobody."""
+def whose_page(whose: str, pk: int, group: str = "", *, to_read: bool = False) -> Whose:
+    """Find whose it is; raises `CoachError` for another kind or a group that nobody is in, and 404 for nobody.
+
+    With `to_read` an athlete is the one that all readers share, of whom nothing may be changed.
+    """
     rows = Athlete.here.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK)
+    if whose == "athlete" and to_read:
+        athlete = reader_of(pk)
+        if athlete.archived_on is not None:
+            raise Http404("No such athlete.")
+        return Whose(whose, athlete, [athlete])
     if whose == "athlete":
         athlete = get_object_or_404(rows, pk=pk)
         return Whose(whose, athlete, [athlete])
