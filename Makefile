@@ -7,7 +7,7 @@ export PYTHONPATH := src
 CORE := $(PY) -m pytest -c tests/core/pytest.ini --rootdir . tests/core src/jarvok/core --doctest-modules -n auto --dist worksteal
 unexport PYTHONDONTWRITEBYTECODE # every process would compile everything again
 
-.PHONY: demo start test test-postgres test-processes test-core coverage check fmt lint bench large bench-large dev types pins clean
+.PHONY: demo start test test-postgres test-processes test-core coverage check fmt lint bench bench-together large bench-large dev types pins clean
 
 demo: .build/web
 	@scripts/demo $(PORT)
@@ -54,6 +54,9 @@ fmt: .build/dev .build/node
 
 bench: .build/dev
 	$(PY) -m pytest tests/bench --benchmark-columns=min,median,rounds -s
+
+bench-together: .build/dev # forty people at four processes on PostgreSQL: JARVOK_TOGETHER_S=60 for a minute
+	@export JARVOK_DATABASE_URL=$$(scripts/postgres start) && $(PY) -m pytest tests/bench/test_together.py -s -k forty
 
 large: .build/venv # a centre of many athletes and three years, for measuring: ATHLETES=1000 for more
 	@JARVOK_VAR=var/large-$(ATHLETES) $(PY) manage.py large_centre --athletes $(ATHLETES)

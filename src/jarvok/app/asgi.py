@@ -13,6 +13,7 @@ warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume sy
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "jarvok.app.settings")
 pages = get_asgi_application()
 
+import jarvok.app.urls  # noqa: E402, F401  every road, else the first request to each process waits for all of them to be loaded
 from jarvok.app.api.read_ahead import keep_read_ahead  # noqa: E402  the applications have to be loaded first
 from jarvok.app.between import keep_listening  # noqa: E402
 from jarvok.app.gate import SensorGate  # noqa: E402
