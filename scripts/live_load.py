@@ -198,7 +198,7 @@ def main() -> None:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
     folder = tempfile.mkdtemp()
-    env = {**os.environ, "MALLOC_ARENA_MAX": "2",  # as scripts/start serves
+    env = {**os.environ, "MALLOC_ARENA_MAX": "1", "MALLOC_TRIM_THRESHOLD_": "131072",  # as scripts/start serves
            "PYTHONPATH": str(ROOT / "src"), "JARVOK_VAR": folder, "JARVOK_DB": f"{folder}/load.sqlite3",
            "JARVOK_LOCAL_DEMO": "1", "JARVOK_TODAY": TODAY}  # fmt: skip
     if asked.workers > 1:
