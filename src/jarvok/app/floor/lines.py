@@ -87,12 +87,20 @@ def read_line(session: TrainingSession, line_id: int) -> SessionLine | None:
     return line
 
 
+def told_steps(session: TrainingSession) -> tuple[ToldStep, ...]:
+    """The steps a session was told in, read once for as long as they are those; none where it was told before there were any."""
+    known: tuple[Any, tuple[ToldStep, ...]] | None = session.__dict__.get("_told_steps")
+    if known is None or known[0] is not session.told:
+        known = session.__dict__["_told_steps"] = (session.told, told_from(session.told))
+    return known[1]
+
+
 def floor_lines(session: TrainingSession) -> list[FloorLine]:
     """The lines as they stand; where one bar is lifted through several, the word that ends one ends all."""
     lines = _ended_by_pain(session, [floor_line(line) for line in session.lines.all()])
     ended = {at for at, line in enumerate(lines) if line.ended}
     if ended:
-        bars = [{s.line for s in step.sets} for step in told_from(session.told) if step.is_one_bar]
+        bars = [{s.line for s in step.sets} for step in told_steps(session) if step.is_one_bar]
         ended |= {at for bar in bars if bar & ended for at in bar}
         lines = [replace(line, ended=at in ended) for at, line in enumerate(lines)]
     return _over_with_the_ladder(session, lines)
@@ -127,7 +135,7 @@ def _over_with_the_ladder(session: TrainingSession, lines: list[FloorLine]) -> l
         if not line.ended or not line.line.planned or ToldSet.from_raw(line.line.planned[0]).method != METHOD_NAME:
             continue
         last = max((s.number for s in line.sets if s.kind == SetKind.WORK and s.record is not None), default=0)
-        block = {s.line for step in told_from(session.told) if step.grouping in IN_TURN for s in step.sets}
+        block = {s.line for step in told_steps(session) if step.grouping in IN_TURN for s in step.sets}
         for other in block - {at}:
             if other < len(lines) and lines[other].line.block == line.line.block:
                 lines[other] = replace(
@@ -187,7 +195,7 @@ def plates_for(line: SessionLine, load_kg: float) -> list[float]:
 
 def steps_of(session: TrainingSession, lines: list[FloorLine]) -> tuple[ToldStep, ...]:
     """The steps the session was told in; one whose lines are not those (told before there were steps) is walked in line order."""
-    told = told_from(session.told)
+    told = told_steps(session)
     there = {StepSet(at, s.kind == SetKind.RAMP, s.number) for at, line in enumerate(lines) for s in line.sets}
     if told and all(place in there for step in told for place in step.sets):
         return with_added(told, _added(lines))
@@ -234,7 +242,7 @@ def next_set(session: TrainingSession, lines: list[FloorLine]) -> tuple[FloorLin
 
 def logged_step(session: TrainingSession, line: SessionLine, kind: str, number: int) -> ToldStep | None:
     """The step that a set of a line belongs to; what was added at the rack is looked for among all lines as they are read."""
-    found = step_with(told_from(session.told), line.order, kind, number)
+    found = step_with(told_steps(session), line.order, kind, number)
     if found is not None or kind != SetKind.WORK or number <= len(line.planned):
         return found
     return step_with(steps_of(session, floor_lines(session)), line.order, kind, number)

@@ -10,7 +10,7 @@ from jarvok.app import clock
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.floor.models import SessionLine, SetKind, TrainingSession
-from jarvok.app.floor.lines import FloorLine
+from jarvok.app.floor.lines import FloorLine, told_steps
 from jarvok.app.floor.pains import felt_in
 from jarvok.app.training.planned_weeks import limits_of
 from jarvok.core.errors import CoachError
@@ -19,7 +19,7 @@ from jarvok.core.floor.next_step import StepSet
 from jarvok.core.floor.pain import instead, instead_text
 from jarvok.core.floor.swapped import same_again
 from jarvok.core.floor.told import ToldSet
-from jarvok.core.floor.told_steps import ToldStep, told_from
+from jarvok.core.floor.told_steps import ToldStep
 from jarvok.core.library.exercises import exercise
 from jarvok.core.library.kit import implement_for
 from jarvok.core.library.substitutes import nearest
@@ -71,7 +71,7 @@ def swaps(session: TrainingSession, lines: list[FloorLine], line: FloorLine) -> 
 
 def _is_on_one_bar(session: TrainingSession, line: FloorLine) -> bool:
     """Whether a line is lifted with others as one bar: one of them cannot be something else."""
-    return any(step.is_one_bar and step.is_one_tap for step in told_from(session.told) if line.line.order in _lines_of(step))
+    return any(step.is_one_bar and step.is_one_tap for step in told_steps(session) if line.line.order in _lines_of(step))
 
 
 def _lines_of(step: ToldStep) -> set[int]:
@@ -150,7 +150,7 @@ def _with_its_steps(
     """The steps with one more behind each set that is left of the old line; those stay, should the change be taken back."""
     steps: list[dict[str, Any]] = []
     number = 0
-    for step in told_from(session.told):
+    for step in told_steps(session):
         steps.append(step.to_raw())
         for place in step.sets:
             if place.line != at or place.warms_up or place.number not in left or number >= work_sets:

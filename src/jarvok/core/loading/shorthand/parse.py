@@ -8,6 +8,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from dataclasses import replace
+from functools import lru_cache
 
 from jarvok.core.loading.methods import RULES
 from jarvok.core.loading.methods.as_written import FixedLoads
@@ -20,6 +21,7 @@ from jarvok.core.loading.shorthand.openings import COMPLEX, is_one_set, minute_r
 
 LONGEST_LINE = 200
 MOST_SETS = 30
+LINES_KNOWN = 2048  # [T] a line is read again with each set of its session, and a centre writes the same few hundred
 
 
 # repetitions, a range of them, and an open end: a plus, but not one that adds a load (5 +2.5 kg)
@@ -29,6 +31,7 @@ REPS = (
 )
 
 
+@lru_cache(maxsize=LINES_KNOWN)
 def parse(line: str, name: str = "") -> Prescription:
     """Return what a line says; `name` is the exercise it is for, which may stand in front.
 
