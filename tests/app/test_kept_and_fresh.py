@@ -8,8 +8,9 @@ from typing import Any
 
 import numpy as np
 import pytest
-from django.db import OperationalError, transaction
+from django.db import OperationalError, connection, transaction
 from django.db.models import F
+from django.test.utils import CaptureQueriesContext
 from support.kept import assert_kept_is_fresh
 from support.past import session
 
@@ -280,6 +281,15 @@ def test_what_is_read_ahead_is_there_when_the_page_is_asked_for(coach, warm, dja
     assert read_ahead() == 1
     with django_assert_max_num_queries(12):
         coach.get("today")
+    for path in (f"squads/{warm.squad_id}/report", f"learning/squad/{warm.squad_id}"):
+        found = coach.get(path)
+        kept_known.forget_all_kept()
+        with CaptureQueriesContext(connection) as told:
+            coach.get(path)
+        kept_known.forget_all_kept()
+        assert read_ahead() == 1
+        with django_assert_max_num_queries(len(told) - 8):
+            assert coach.get(path) == found
 
 
 def test_reading_ahead_waits_while_a_page_is_read(coach, warm, monkeypatch) -> None:
@@ -289,10 +299,12 @@ def test_reading_ahead_waits_while_a_page_is_read(coach, warm, monkeypatch) -> N
     )
     monkeypatch.setattr("jarvok.app.api.read_ahead.of_day", lambda people: taken.append("worked out"))
     monkeypatch.setattr("jarvok.app.api.read_ahead.rows_of", lambda people: taken.append(len(people)))
+    monkeypatch.setattr("jarvok.app.api.read_ahead.read_ahead_of_weeks", lambda people: taken.append("summed up"))
+    monkeypatch.setattr("jarvok.app.api.read_ahead.read_ahead_of_reports", lambda people: taken.append(len(people)))
     monkeypatch.setattr("jarvok.app.api.read_ahead.time.sleep", lambda s: seen.append(list(taken)))
     seen: list[Any] = []
     read_ahead()
-    assert seen == [[]]  # the turn was given back before the pause
+    assert seen == [[], []]  # the turn was given back before each pause
 
 
 def test_it_is_read_ahead_again_once_the_days_that_are_over_are_kept(coach, warm, monkeypatch, settings) -> None:

@@ -8,8 +8,9 @@ from __future__ import annotations
 import asyncio
 import logging
 import time
+from collections.abc import Callable, Sequence
 from datetime import date
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from asgiref.sync import sync_to_async
 from django.db import close_old_connections
@@ -17,7 +18,10 @@ from django.db import close_old_connections
 from jarvok.app import clock
 from jarvok.app.api.athletes.overview import rows_of
 from jarvok.app.api.in_turn import a_turn
+from jarvok.app.api.learning.reports import read_ahead_of_reports
+from jarvok.app.api.learning.weeks import read_ahead_of_weeks
 from jarvok.app.api.today.of_day import of_day
+from jarvok.app.athletes.reading import FOR_A_WEEK
 from jarvok.app.centre.habits import habits
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.centre.models import Centre
@@ -26,6 +30,7 @@ from jarvok.core.library.exercises import with_own
 from jarvok.core.quantities.days import days_written
 
 AT_ONCE = 10  # [T] athletes: a request waits no longer than they take
+WEEKS_AT_ONCE = 3  # [T] the same, where weeks of sets are summed up
 PAUSE_S = 0.05  # [T] between them, for whoever waits
 LOOKS_S = 60  # [T] how often it is looked whether a day has begun
 log = logging.getLogger(__name__)
@@ -41,13 +46,23 @@ class Day(NamedTuple):
 def read_ahead() -> int:
     """Work out what is kept of everybody who trains here, as most read it; return of how many."""
     people = list(Athlete.here.select_related("squad", "kit"))
-    for start in range(0, len(people), AT_ONCE):
-        some = people[start : start + AT_ONCE]
-        with a_turn(), with_own(own_exercises()), days_written(habits().day_order):
-            of_day(some)
-            rows_of(some)
-        time.sleep(PAUSE_S)
+    _in_turn(people, AT_ONCE, (of_day, rows_of))
+    everything = Athlete.here.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK)
+    _in_turn(people, WEEKS_AT_ONCE, (read_ahead_of_weeks, read_ahead_of_reports), everything)
     return len(people)
+
+
+def _in_turn(
+    people: Sequence[Athlete], at_once: int, work_out: Sequence[Callable[[list[Athlete]], object]], rows: Any = None
+) -> None:
+    """Some after the other, as whoever reads a page; with what `rows` read of them, where that is asked for."""
+    for start in range(0, len(people), at_once):
+        some = list(people[start : start + at_once])
+        with a_turn(), with_own(own_exercises()), days_written(habits().day_order):
+            read = some if rows is None else list(rows.filter(pk__in=[a.pk for a in some]))
+            for work in work_out:
+                work(read)
+        time.sleep(PAUSE_S)
 
 
 def when_a_day_begins(last: Day | None) -> Day | None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+from collections.abc import Sequence
 from datetime import date
 from typing import Literal
 
@@ -16,6 +17,7 @@ from jarvok.app.api.learning.whose import whose_page
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.sending import file_name, send_sheets, send_text
 from jarvok.app.centre.in_force import rules_in_force
+from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.people.models import Person, Role
 from jarvok.app.learning.report import athlete_report, squad_report
 from jarvok.app.problems import Refused
@@ -102,6 +104,11 @@ def export_squad_report(
 ) -> HttpResponse | StreamingHttpResponse:
     """The same on paper or as tables."""
     return _file(_of_squad(squad_id, weeks, group), form)
+
+
+def read_ahead_of_reports(people: Sequence[Athlete]) -> None:
+    """Work out what a squad's report is made of for some of its athletes, over the weeks that it opens with."""
+    squad_report("", people, USUAL_WEEKS, rules_in_force())
 
 
 def _of_athlete(request: HttpRequest, athlete_id: int, reader: str, weeks: int) -> Report:

@@ -52,6 +52,7 @@ from jarvok.core.learning.work import PATTERN_NAMES, ZONE_NAMES, Work, summed
 from jarvok.core.quantities.days import said_day
 from jarvok.core.quantities.mass import lb_from_kg
 from jarvok.core.quantities.sentence import counted
+from jarvok.core.rules import Rules
 from jarvok.core.season.model import monday_of
 
 router = Router(tags=["learning"])
@@ -72,19 +73,32 @@ def say_missed(request: HttpRequest, athlete_id: int, day: date, key: str, paylo
     return _learning(request, whose_page("athlete", athlete_id), payload.weeks)
 
 
+def read_ahead_of_weeks(people: Sequence[Athlete]) -> None:
+    """Work out the weeks of some athletes that their pages of learning open with."""
+    _weeks_read(people, SHOWN, rules_in_force())
+
+
+def _weeks_read(people: Sequence[Athlete], shown: int, rules: Rules) -> dict[int, list[WeekDone]]:
+    return weeks_of(people, _first_read(shown), clock.today(), rules, planned_from=first_shown(shown))
+
+
+def _first_read(shown: int) -> date:
+    """The Monday from which on weeks are read: what is usual takes longer than what is shown."""
+    return monday_of(clock.today()) - timedelta(weeks=max(shown, USUAL_WEEKS + 1) - 1)
+
+
 def _learning(request: HttpRequest, page: Whose, shown: int) -> LearningOut:
     first, today = first_shown(shown), clock.today()
     this = monday_of(today)
-    reads = max(shown, USUAL_WEEKS + 1)  # what is usual takes longer than what is shown
     rules = rules_in_force()
     unit = "lb" if page.people and all(kit_of(a.kit).unit == "lb" for a in page.people) else "kg"
-    found = weeks_of(page.people, this - timedelta(weeks=reads - 1), today, rules, planned_from=first)
+    found = _weeks_read(page.people, shown, rules)
     by_week = {monday: [w for rows in found.values() for w in rows if w.monday == monday] for monday in _mondays(first, shown)}
     sessions = [s for rows in by_week.values() for w in rows for s in w.sessions]
     names = {a.pk: a.name for a in page.people}
     patterns = [p for p in PATTERN_NAMES if any(p in x.sets_by_pattern for s in sessions for x in (s.planned, s.done))]
     missed, easier = [s for s in sessions if s.is_missed], [s for s in sessions if s.plan != PLAN_AS_WRITTEN]
-    days = _days(found, this - timedelta(weeks=reads - 1), today)
+    days = _days(found, _first_read(shown), today)
     last = _last_whole_week(found, this)
     load = week_load(last) if last is not None else None
     apart = _apart(found, this, names) if page.whose == "squad" else []
