@@ -32,6 +32,7 @@ from jarvok.app.athletes.kept_known import forget_all_kept  # noqa: E402
 from jarvok.app.facts.athletes.models import Athlete  # noqa: E402
 from jarvok.app.facts.floor.models import SetRecord, TrainingSession  # noqa: E402
 
+ASKED_IN = 2  # [T] the set whose queries are shown
 ROUNDS = 20
 
 
@@ -129,15 +130,19 @@ def set_row(client: Client) -> str:
     times: list[float] = []
     queries: list[str] = []
     content = b""
-    for _ in range(ROUNDS):
+    for n in range(1, ROUNDS + 1):
         at = floor["current"]
         told = next(s for s in lines[at["line_id"]]["sets"] if (s["kind"], s["number"]) == (at["kind"], at["number"]))
         body = {**at, "reps": told["reps"] or 1, "load_kg": told["load_kg"], "rir": 2 if at["kind"] == "work" else None}
-        began = time.process_time()
-        with CaptureQueriesContext(connection) as asked:
+        if n == ASKED_IN:  # writing down what is asked takes time itself: this one is not counted
+            with CaptureQueriesContext(connection) as asked:
+                answer = post(f"floor/sessions/{floor['id']}/sets", body)
+            queries = [q["sql"] for q in asked]
+        else:
+            began = time.process_time()
             answer = post(f"floor/sessions/{floor['id']}/sets", body)
-        times.append(1000 * (time.process_time() - began))
-        queries, content, floor = [q["sql"] for q in asked], answer.content, answer.json()
+            times.append(1000 * (time.process_time() - began))
+        content, floor = answer.content, answer.json()
         if floor["current"] is None:
             break
     post(f"floor/sessions/{floor['id']}/finish", {"srpe": 6, "minutes": 60})
