@@ -13,6 +13,7 @@ from jarvok.app.api.athletes.overview import rows_of
 from jarvok.app.api.athletes.standing import read_standing
 from jarvok.app.api.learning.bests import read_bests
 from jarvok.app.api.learning.findings import read_findings
+from jarvok.app.api.learning.progress import read_progress
 from jarvok.app.api.learning.weeks import read_learning
 from jarvok.app.api.seasons.seasons import answer as season_answer
 from jarvok.app.api.today.of_day import of_day
@@ -53,6 +54,7 @@ def _all_that_is_kept() -> dict[str, Any]:
         "noticed": noticed_of(people, rules_in_force()),
         "learning": [read_learning(_asked(), "athlete", a.pk) for a in people],
         "findings": [read_findings(_asked(), "athlete", a.pk) for a in people],
+        "progress": [read_progress(_asked(), "athlete", a.pk) for a in people],
         "bests of a phase": [read_bests(_asked(), "athlete", a.pk) for a in people],
         "standing": [read_standing(_asked(), a.pk) for a in people],
         "season": [season_answer(a.pk, reader_of(a.pk)) for a in people],

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from math import sqrt
+from typing import NamedTuple
 
 from jarvok.app import clock
+from jarvok.app.athletes.kept_known import kept_of
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete, BodyMass
@@ -25,6 +27,8 @@ from jarvok.core.quantities.plates import unit_of
 from jarvok.core.rules import Rules
 
 MEASURED_KINDS = ("jump", "run", "throw", "hold", "carry")
+KEY = "measured days"
+SPANS_KEPT = 3  # [T] of each athlete
 MOST_WEEKS_BACK = 26  # [T] half a year of results stands behind the first day then
 
 
@@ -110,25 +114,53 @@ class Measured:
 def measured_between(people: Sequence[Athlete], first: date, last: date) -> list[Measured]:
     """Return jumps, runs, holds, throws and body mass that are known around both days, in the library's order."""
     begins = first - timedelta(days=WINDOW_DAYS - 1)
-    wanted = [e.id for e in exercises().values() if not e.is_loaded or e.kind in MEASURED_KINDS]
-    sets = sets_of([a.pk for a in people], begins, last, wanted)
-    masses = BodyMass.objects.filter(athlete__in=people, day__range=(begins, last)).order_by("day", "pk")
-    by_day: dict[int, dict[date, float]] = defaultdict(dict)
-    for athlete_id, day, mass_kg in masses.values_list("athlete_id", "day", "mass_kg"):
-        by_day[athlete_id][day] = mass_kg
+    days_of = _days_measured(people, begins, last)
     found: list[Measured] = []
     for athlete in people:
-        for lift in wanted:
-            for (kind, at), days in best_of_days(sets.get((athlete.pk, lift), ())).items():
-                moved = between_days(days, first, last)
-                if moved is not None:
-                    found.append(Measured(athlete.pk, lift, kind, at, moved))
-        masses_kg = by_day[athlete.pk]
-        daily_kg = MASS_SHARE * max(masses_kg.values(), default=0.0)
-        mass = between_days(masses_kg, first, last, least_spread=daily_kg)
+        mine = days_of[athlete.pk]
+        for lift, kind, at, days in mine.best:
+            moved = between_days(days, first, last)
+            if moved is not None:
+                found.append(Measured(athlete.pk, lift, kind, at, moved))
+        daily_kg = MASS_SHARE * max(mine.masses_kg.values(), default=0.0)
+        mass = between_days(mine.masses_kg, first, last, least_spread=daily_kg)
         if mass is not None:
             found.append(Measured(athlete.pk, None, None, 0.0, mass))
     return _that_matters(found)
+
+
+class MeasuredDays(NamedTuple):
+    """What was measured of an athlete: the best of each day by exercise, kind and what it was with; body mass by day."""
+
+    best: list[tuple[str, BestKind, float, Mapping[date, float]]]
+    masses_kg: dict[date, float]
+
+
+def _days_measured(people: Sequence[Athlete], begins: date, last: date) -> dict[int, MeasuredDays]:
+    """By athlete; of those of whom nothing has changed since the same was asked nothing is read."""
+    kept = {pk: rows.setdefault(KEY, {}) for pk, rows in kept_of([a.pk for a in people]).items()}
+    found: dict[int, MeasuredDays] = {pk: rows[begins, last] for pk, rows in kept.items() if (begins, last) in rows}
+    missing = [a.pk for a in people if a.pk not in found]
+    for pk, days in (_read_days_measured(missing, begins, last) if missing else {}).items():
+        found[pk] = kept[pk][begins, last] = days
+        if len(kept[pk]) > SPANS_KEPT:
+            kept[pk].pop(next(iter(kept[pk])), None)
+    return found
+
+
+def _read_days_measured(athletes: Sequence[int], begins: date, last: date) -> dict[int, MeasuredDays]:
+    wanted = [e.id for e in exercises().values() if not e.is_loaded or e.kind in MEASURED_KINDS]
+    sets = sets_of(athletes, begins, last, wanted)
+    masses = BodyMass.objects.filter(athlete__in=athletes, day__range=(begins, last)).order_by("day", "pk")
+    by_day: dict[int, dict[date, float]] = defaultdict(dict)
+    for athlete_id, day, mass_kg in masses.values_list("athlete_id", "day", "mass_kg"):
+        by_day[athlete_id][day] = mass_kg
+    return {
+        pk: MeasuredDays(
+            [(lift, *of, days) for lift in wanted for of, days in best_of_days(sets.get((pk, lift), ())).items()], by_day[pk]
+        )
+        for pk in athletes
+    }
 
 
 def _that_matters(found: list[Measured]) -> list[Measured]:

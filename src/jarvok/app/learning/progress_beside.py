@@ -8,6 +8,7 @@ from datetime import date
 from itertools import groupby
 from math import sqrt
 
+from jarvok.app.athletes.kept_known import kept_of
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.lift_facts import EVIDENCE_DAYS
 from jarvok.app.centre.in_force import kit_of
@@ -21,6 +22,9 @@ from jarvok.core.marks.ratios import RatioRule, ratio_rules, share_pct
 from jarvok.core.quantities.plates import unit_of
 from jarvok.core.rules import Rules
 from jarvok.core.season.model import PHASE_NAMES, PhaseKey
+
+KEY = "lines moved"
+SPANS_KEPT = 3  # [T] of each athlete
 
 
 @dataclass(frozen=True)
@@ -64,6 +68,16 @@ class LiftLine:
 
 def lines_moved(athlete: Athlete, first: date, last: date, rules: Rules) -> list[LiftLine]:
     """Return the lifts of an athlete that have a sound load–velocity line of both days, in the library's order."""
+    kept = kept_of([athlete.pk])[athlete.pk].setdefault(KEY, {})
+    if (first, last, rules) not in kept:
+        kept[first, last, rules] = _lines_moved(athlete, first, last, rules)
+        if len(kept) > SPANS_KEPT:
+            kept.pop(next(iter(kept)), None)
+    found: list[LiftLine] = kept[first, last, rules]
+    return found
+
+
+def _lines_moved(athlete: Athlete, first: date, last: date, rules: Rules) -> list[LiftLine]:
     book = LiftBook([athlete], last, rules=rules, history_days=EVIDENCE_DAYS + (last - first).days)
     kit, found = kit_of(athlete.kit), []
     for lift in book.lifts_of(athlete.pk):
