@@ -107,13 +107,8 @@ def test_0b_who_has_looked_at_today_alone_opens_the_floor_and_the_sheets_too(ser
     server.start()
 
 
-def test_0c_what_has_not_changed_is_not_sent_again_and_is_kept_as_of_now(server, tablet: BrowserContext) -> None:
-    page = tablet.new_page()
-    page.clock.install()
-    page.goto(server.url)
-    keeps_the_pages(page)
-    until(page, f"{KEPT_TODAY}.then(kept => kept !== null)")
-    at_first = page.evaluate(KEPT_TODAY)
+def unchanged_today(page: Page) -> None:
+    """Go elsewhere and back to Today: the server says that it is what it was, and it is drawn."""
     page.get_by_role("navigation").first.get_by_role("link", name="Athletes").click()
     expect(page.get_by_role("heading", name="Athletes", level=1)).to_be_visible()
     page.clock.fast_forward(10_000)  # long enough for it to be read again
@@ -123,7 +118,21 @@ def test_0c_what_has_not_changed_is_not_sent_again_and_is_kept_as_of_now(server,
     page.wait_for_timeout(500)  # and it is drawn
     expect(page.get_by_text("7 of 23 train today")).to_be_visible()
     expect(page.get_by_text("Something failed")).to_have_count(0)
+
+
+def test_0c_what_has_not_changed_is_not_sent_again_and_is_kept_as_of_now(server, tablet: BrowserContext) -> None:
+    page = tablet.new_page()
+    page.clock.install()
+    page.goto(server.url)
+    keeps_the_pages(page)
+    until(page, f"{KEPT_TODAY}.then(kept => kept !== null)")
+    at_first = page.evaluate(KEPT_TODAY)
+    unchanged_today(page)
     until(page, f"{KEPT_TODAY}.then(now => now.at > {at_first['at']} && now.length === {at_first['length']})")
+    # a page that has read it before anything was kept on the device, or after it was thrown away
+    page.evaluate("caches.open('jarvok-read').then(read => read.delete('/api/today'))")
+    unchanged_today(page)
+    until(page, f"{KEPT_TODAY}.then(now => now !== null && now.length === {at_first['length']})")
     page.close()
 
 

@@ -35,10 +35,12 @@ registerRoute(
   }),
 );
 
-/** The server has just said that what is kept here is still so: it was given now. */
+/** The server has just said that what the page holds is still so: it was given now. Where it is not kept here, it is read for that. */
 async function stillSo(request: Request, answer: Response): Promise<Response | null> {
   const kept = await caches.match(request, { cacheName: READ });
-  return kept !== undefined && markOf(kept) === markOf(answer) ? stamped(kept) : null;
+  if (kept !== undefined && markOf(kept) === markOf(answer)) return stamped(kept);
+  const anew = await fetch(request.url, { credentials: "same-origin" }).catch(() => null);
+  return anew?.ok ? stamped(anew) : null;
 }
 
 /** The mark of what an answer says, whether it travelled packed or not. */
