@@ -139,7 +139,7 @@ class MeasuredDays(NamedTuple):
 def _days_measured(people: Sequence[Athlete], begins: date, last: date) -> dict[int, MeasuredDays]:
     """By athlete; of those of whom nothing has changed since the same was asked nothing is read."""
     kept = {pk: rows.setdefault(KEY, {}) for pk, rows in kept_of([a.pk for a in people]).items()}
-    found: dict[int, MeasuredDays] = {pk: rows[begins, last] for pk, rows in kept.items() if (begins, last) in rows}
+    found: dict[int, MeasuredDays] = {pk: days for pk, rows in kept.items() if (days := rows.get((begins, last))) is not None}
     missing = [a.pk for a in people if a.pk not in found]
     for pk, days in (_read_days_measured(missing, begins, last) if missing else {}).items():
         found[pk] = kept[pk][begins, last] = days

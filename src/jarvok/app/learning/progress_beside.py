@@ -68,12 +68,12 @@ class LiftLine:
 
 def lines_moved(athlete: Athlete, first: date, last: date, rules: Rules) -> list[LiftLine]:
     """Return the lifts of an athlete that have a sound load–velocity line of both days, in the library's order."""
-    kept = kept_of([athlete.pk])[athlete.pk].setdefault(KEY, {})
-    if (first, last, rules) not in kept:
-        kept[first, last, rules] = _lines_moved(athlete, first, last, rules)
+    kept: dict[tuple[date, date, Rules], list[LiftLine]] = kept_of([athlete.pk])[athlete.pk].setdefault(KEY, {})
+    found = kept.get((first, last, rules))
+    if found is None:
+        found = kept[first, last, rules] = _lines_moved(athlete, first, last, rules)
         if len(kept) > SPANS_KEPT:
             kept.pop(next(iter(kept)), None)
-    found: list[LiftLine] = kept[first, last, rules]
     return found
 
 
