@@ -193,3 +193,22 @@ def test_a_screen_that_cannot_be_drawn_leaves_the_bar_and_names_itself(server, p
     expect(page.get_by_role("heading", name="This page cannot be drawn")).to_have_count(0)
     assert any("TypeError" in said for said in problems), "what failed is in the console, for whoever looks after it"
     problems.clear()
+
+
+def test_a_result_being_typed_stays_when_the_exercises_cannot_be_read_again(server, page_with_clock: Page) -> None:
+    page = page_with_clock
+    page.clock.install()
+    page.goto(f"{server.url}/athletes")
+    page.get_by_role("link", name=re.compile(TRAINING_TODAY)).first.click()
+    page.get_by_role("button", name="Add a result").click()
+    form = page.get_by_role("form", name="Add a result")
+    form.get_by_label("Load").fill("82.5")
+    asked: list[str] = []
+    page.route("**/api/result-exercises", lambda road: (asked.append(road.request.url), road.abort()))
+    page.clock.fast_forward(120_000)  # read a while ago: read again when the tab comes back
+    page.evaluate("window.dispatchEvent(new Event('visibilitychange'))")
+    for _ in range(4):
+        page.wait_for_timeout(200)
+        page.clock.fast_forward(10_000)  # it is tried again, and given up
+    assert len(asked) > 1
+    expect(form.get_by_label("Load")).to_have_value("82.5")

@@ -24,9 +24,10 @@ interface Props {
 /** A mark of any kind; with `wrong` the mark it corrects, which stays in the history. */
 export function MarkForm(props: Props) {
   const exercises = useResultExercises();
-  if (exercises.isPending) return <Loading what="the exercises" />;
+  // read again in vain, what is there stays: something may be typed
+  if (exercises.data) return <TypedMark {...props} exercises={exercises.data} />;
   if (exercises.isError) return <Failed error={exercises.error} again={() => void exercises.refetch()} />;
-  return <TypedMark {...props} exercises={exercises.data} />;
+  return <Loading what="the exercises" />;
 }
 
 function TypedMark({ athlete, exercises, wrong, onDone }: Props & { exercises: Schemas["ChoiceOut"][] }) {
