@@ -122,7 +122,7 @@ const OWN_SCREENS: [path: string, title: string, screen: ComponentType][] = [
 export function App() {
   const me = useMe();
   if (me.isPending) return <Loading what="who is signed in" />;
-  if (me.isError) return <Failed error={me.error} again={() => void me.refetch()} />;
+  if (me.isLoadingError) return <Failed error={me.error} again={() => void me.refetch()} />;
   return (
     <Suspense fallback={<Loading what="the screen" />}>
       <Routes>

@@ -1,9 +1,9 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 
-import { ProblemError } from "./api/client";
+import { reader } from "./api/reading";
 import { App } from "./App";
 import { keepShell } from "./offline/shell";
 import { applyTheme } from "./parts/Frame";
@@ -17,14 +17,7 @@ import "./theme/theme.scss";
 applyTheme();
 void keepShell();
 
-const client = new QueryClient({
-  defaultOptions: {
-    queries: {
-      staleTime: 5_000,
-      retry: (count, error) => !(error instanceof ProblemError && error.problem.status >= 400 && error.problem.status < 500) && count < 3,
-    },
-  },
-});
+const client = reader();
 
 const root = document.getElementById("root");
 if (root) {

@@ -4,18 +4,12 @@ import { holdAnswers } from "../logic/unchanged";
 import { heard } from "../offline/shell";
 import { door } from "./door";
 import { PAGE, PAGE_ID, PLAN, plans, SEEN, whose } from "./plans";
+import { ProblemError, UNREACHED, type Problem } from "./problem";
 import type { components, paths } from "./schema";
 
+export { problemOf, ProblemError, type Problem } from "./problem";
+
 export type Schemas = components["schemas"];
-export type Problem = Schemas["Problem"];
-
-/** What the server said was wrong: one shape for every failure. */
-export class ProblemError extends Error {
-  constructor(readonly problem: Problem) {
-    super(problem.title);
-  }
-}
-
 let csrfToken = "";
 
 /** Who is signed in, and the token that their changes are sent with. */
@@ -123,27 +117,10 @@ export function csrf(): string {
   return csrfToken;
 }
 
-const OFFLINE: Problem = {
-  title: "The server cannot be reached.",
-  status: 0,
-  where: "",
-  accepted: "What you typed is still here; try again in a moment.",
-  position: null,
-  suggestion: "",
-  stored_id: null,
-  stored: "",
-  newest: null,
-};
-
-export function problemOf(error: unknown): Problem {
-  if (error instanceof ProblemError) return error.problem;
-  return OFFLINE;
-}
-
 /** Return the data of an answer or throw its problem. */
 export async function need<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   const { data, error, response } = await call;
   if (data !== undefined) return data;
   const said = error as Partial<Problem> | undefined;
-  throw new ProblemError({ ...OFFLINE, title: "Something failed on the server.", accepted: "", ...said, status: response.status });
+  throw new ProblemError({ ...UNREACHED, title: "Something failed on the server.", accepted: "", ...said, status: response.status });
 }

@@ -1,8 +1,7 @@
 /** This page and the plans it has read: what is sent with every change, and the question when somebody else was quicker. */
 import { keepPlans } from "../logic/plans";
-import type { components } from "./schema";
+import type { Problem } from "./problem";
 
-type Problem = components["schemas"]["Problem"];
 type Answer = "mine" | "theirs";
 
 export const PLAN = "Jarvok-Plan";

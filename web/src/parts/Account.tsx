@@ -120,7 +120,7 @@ function SignIns({ onDone }: { onDone: () => void }) {
           )}
         </div>
       ))}
-      {places.isError && <Trouble problem={problemOf(places.error)} />}
+      {places.isLoadingError && <Trouble problem={problemOf(places.error)} />}
       {end.problem && <Trouble problem={end.problem} />}
       <Button variant="link" size="sm" className="p-0" onClick={onDone}>
         Close

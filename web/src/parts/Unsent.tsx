@@ -1,12 +1,14 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState, useSyncExternalStore } from "react";
 import Dropdown from "react-bootstrap/Dropdown";
 
 import { door } from "../api/door";
 import { shell, takeNewer } from "../offline/shell";
+import { oldest_ms, readOldAgain } from "../api/reading";
 import { forget, resend, sendAs, setAside, standing, watchOutbox, type Refused, type Standing } from "../api/outbox";
+import { moment } from "./dates";
 
 const SAID_FOR_MS = 4000;
-import { moment } from "./dates";
 
 function useStanding(): Standing {
   return useSyncExternalStore(watchOutbox, standing);
@@ -56,11 +58,32 @@ export function FromDevice() {
           Offline, as it stood {moment(new Date(keptAt_ms).toISOString())}
         </span>
       )}
+      {keptAt_ms === null && <NotReadAgain />}
       {isNewer && (
         <button type="button" className="btn btn-plain btn-sm tap" onClick={takeNewer}>
           Load the new version
         </button>
       )}
+    </>
+  );
+}
+
+/** That some of what is shown could not be read again, and since when it stands. */
+function NotReadAgain() {
+  const client = useQueryClient();
+  const since_ms = useSyncExternalStore(
+    (tell) => client.getQueryCache().subscribe(tell),
+    () => oldest_ms(client),
+  );
+  if (since_ms === null) return null;
+  return (
+    <>
+      <span className="clay" role="status">
+        Could not be read again, as it stood {moment(new Date(since_ms).toISOString())}
+      </span>
+      <button type="button" className="btn btn-plain btn-sm tap" onClick={() => void readOldAgain(client)}>
+        Read again
+      </button>
     </>
   );
 }

@@ -2,6 +2,7 @@ import Button from "react-bootstrap/Button";
 import Spinner from "react-bootstrap/Spinner";
 
 import { problemOf, type Problem } from "../api/client";
+import { CANNOT_HELP } from "../api/reading";
 
 export function Loading({ what }: { what: string }) {
   return (
@@ -20,9 +21,6 @@ export function Trouble({ problem }: { problem: Problem }) {
     </div>
   );
 }
-
-/** Asked once more it would say the same: it is not there, not theirs, or not of the kind. */
-const CANNOT_HELP = [403, 404, 409, 422];
 
 export function Failed({ error, again }: { error: unknown; again: () => void }) {
   const problem = problemOf(error);

@@ -35,7 +35,7 @@ export default function WelcomeScreen() {
     },
   );
   if (welcome.isPending) return <Loading what="your link" />;
-  if (welcome.isError) return <Failed error={welcome.error} again={() => void welcome.refetch()} />;
+  if (welcome.isLoadingError) return <Failed error={welcome.error} again={() => void welcome.refetch()} />;
   const w = welcome.data;
   return (
     <main className="page" style={{ maxWidth: 420, margin: "8vh auto 0" }}>

@@ -5,7 +5,7 @@ import { Failed, Loading } from "../../parts/states";
 export default function ArrangementsScreen() {
   const arrangements = useArrangements();
   if (arrangements.isPending) return <Loading what="the season models" />;
-  if (arrangements.isError) return <Failed error={arrangements.error} again={() => void arrangements.refetch()} />;
+  if (arrangements.isLoadingError) return <Failed error={arrangements.error} again={() => void arrangements.refetch()} />;
   return (
     <div className="page">
       <h1>Season models</h1>

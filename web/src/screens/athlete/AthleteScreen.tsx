@@ -25,7 +25,7 @@ export function AthleteScreen() {
   const athlete = useAthlete(id);
   const [lift, setLift] = useState<string | null>(null);
   if (athlete.isPending) return <Loading what="the athlete" />;
-  if (athlete.isError) return <Failed error={athlete.error} again={() => void athlete.refetch()} />;
+  if (athlete.isLoadingError) return <Failed error={athlete.error} again={() => void athlete.refetch()} />;
   const a = athlete.data;
   const chosen = a.lifts.find((l) => l.exercise_id === lift) ?? a.lifts.find((l) => l.profile) ?? a.lifts[0];
   const mass = a.masses.at(-1);

@@ -26,7 +26,7 @@ export function MarkForm(props: Props) {
   const exercises = useResultExercises();
   // read again in vain, what is there stays: something may be typed
   if (exercises.data) return <TypedMark {...props} exercises={exercises.data} />;
-  if (exercises.isError) return <Failed error={exercises.error} again={() => void exercises.refetch()} />;
+  if (exercises.isLoadingError) return <Failed error={exercises.error} again={() => void exercises.refetch()} />;
   return <Loading what="the exercises" />;
 }
 

@@ -16,7 +16,7 @@ export function AthletesScreen() {
   const athletes = useAthletes(needle);
   const [adding, setAdding] = useState(false);
   if (athletes.isPending) return <Loading what="the athletes" />;
-  if (athletes.isError) return <Failed error={athletes.error} again={() => void athletes.refetch()} />;
+  if (athletes.isLoadingError) return <Failed error={athletes.error} again={() => void athletes.refetch()} />;
   const { count, squad_count, found } = athletes.data.pages[0] ?? { count: 0, squad_count: 0, found: 0 };
   const shown = together(athletes.data.pages.flatMap((p) => p.squads));
   const here = shown.reduce((n, s) => n + s.athletes.length, 0);

@@ -36,7 +36,7 @@ export default function SquadsScreen() {
     told,
   );
   if (found.isPending) return <Loading what="the squads" />;
-  if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
+  if (found.isLoadingError) return <Failed error={found.error} again={() => void found.refetch()} />;
   const s = found.data;
   const problem = firstProblem(change, remove, back, erase);
   return (

@@ -19,7 +19,7 @@ export default function AllSquadsScreen() {
     queryFn: () => need(api.GET("/api/calendar", { params: { query: { month } } })),
   });
   if (rows.isPending) return <Loading what="the calendars" />;
-  if (rows.isError) return <Failed error={rows.error} again={() => void rows.refetch()} />;
+  if (rows.isLoadingError) return <Failed error={rows.error} again={() => void rows.refetch()} />;
   const r = rows.data;
   return (
     <div className="page">

@@ -20,7 +20,7 @@ export default function CalendarScreen() {
   const id = Number(useParams().id);
   const calendar = useCalendar(id);
   if (calendar.isPending) return <Loading what="the calendar" />;
-  if (calendar.isError) return <Failed error={calendar.error} again={() => void calendar.refetch()} />;
+  if (calendar.isLoadingError) return <Failed error={calendar.error} again={() => void calendar.refetch()} />;
   const c = calendar.data;
   return (
     <div className="page">

@@ -22,7 +22,7 @@ export function MonthView({ whose, id, tabs }: { whose: Whose; id: number; tabs?
   };
   useHotkeys({ u: () => step("undo"), U: () => step("redo") });
   if (month.read.isPending) return <Loading what="the calendar" />;
-  if (month.read.isError && !m) return <Failed error={month.read.error} again={() => void month.read.refetch()} />;
+  if (month.read.isLoadingError && !m) return <Failed error={month.read.error} again={() => void month.read.refetch()} />;
   if (!m) return <Loading what="the calendar" />;
   const days = m.weeks.flatMap((w) => w.days);
   const usual = days.find((d) => d.is_today) ?? days.find((d) => d.day === m.month) ?? days[0];

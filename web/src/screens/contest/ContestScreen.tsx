@@ -15,7 +15,7 @@ export default function ContestScreen() {
   const [search] = useSearchParams();
   const contest = useContest(id, Number(search.get("competition")) || null);
   if (contest.isPending) return <Loading what="the competition" />;
-  if (contest.isError) {
+  if (contest.isLoadingError) {
     return (
       <div className="page">
         <SeasonTabs id={id} />

@@ -39,7 +39,7 @@ function Backups() {
   const told = { after: (_: unknown, fresh: Schemas["BackupsOut"]) => client.setQueryData(keys.backups, fresh) };
   const make = useAction(() => need(api.POST("/api/backups")), told);
   if (found.isPending) return <Loading what="the copies" />;
-  if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
+  if (found.isLoadingError) return <Failed error={found.error} again={() => void found.refetch()} />;
   const b = found.data;
   return (
     <>
@@ -135,7 +135,7 @@ function Restore({ name }: { name: string }) {
     after: () => window.location.assign("/"), // everybody signs in again
   });
   if (inside.isPending) return <Loading what="the backup" />;
-  if (inside.isError) return <Failed error={inside.error} again={() => void inside.refetch()} />;
+  if (inside.isLoadingError) return <Failed error={inside.error} again={() => void inside.refetch()} />;
   const i = inside.data;
   if (i.problem) {
     return (

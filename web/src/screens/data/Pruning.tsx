@@ -14,7 +14,7 @@ type Upkeep = Schemas["UpkeepOut"];
 export function Pruning() {
   const found = useQuery({ queryKey: keys.upkeep, queryFn: () => need(api.GET("/api/upkeep")) });
   if (found.isPending) return <Loading what="the size of the data" />;
-  if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
+  if (found.isLoadingError) return <Failed error={found.error} again={() => void found.refetch()} />;
   return <Kept key={found.data.days} upkeep={found.data} />;
 }
 

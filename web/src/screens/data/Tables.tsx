@@ -15,7 +15,7 @@ export function Tables() {
   const [whose, setWhose] = useState("");
   const [since, setSince] = useState("");
   const [until, setUntil] = useState("");
-  if (tables.isError) return <Failed error={tables.error} again={() => void tables.refetch()} />;
+  if (tables.isLoadingError) return <Failed error={tables.error} again={() => void tables.refetch()} />;
   const asked = new URLSearchParams();
   const [kind, id] = whose.split(" ");
   if (kind && id) asked.set(kind, id);

@@ -15,7 +15,7 @@ import { counted } from "../../parts/counted";
 export default function FloorEntry() {
   const today = useToday();
   if (today.isPending) return <Loading what="today's sessions" />;
-  if (today.isError) return <Failed error={today.error} again={() => void today.refetch()} />;
+  if (today.isLoadingError) return <Failed error={today.error} again={() => void today.refetch()} />;
   const sessions = today.data.shared
     .flatMap((s) => s.people.map((p) => ({ ...p, theme: s.theme, words: s.words })))
     .sort((a, b) => Number(b.state === "started") - Number(a.state === "started"));

@@ -36,7 +36,7 @@ export default function FloorScreen() {
   const { floor } = live;
   const view = useWithWaiting(floor.data);
   if (floor.isPending) return <Loading what="the session" />;
-  if (floor.isError) return <Failed error={floor.error} again={() => void floor.refetch()} />;
+  if (floor.isLoadingError) return <Failed error={floor.error} again={() => void floor.refetch()} />;
   return <FloorView id={id} floor={view ?? floor.data} live={live} />;
 }
 

@@ -130,7 +130,7 @@ function Swaps({ session, line, busy, onSwap }: SwapProps) {
     staleTime: 0,
   });
   if (found.isPending) return <Loading what="the substitutes" />;
-  if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
+  if (found.isLoadingError) return <Failed error={found.error} again={() => void found.refetch()} />;
   if (found.data.length === 0) return <p className="small my-2">Nothing here comes near it.</p>;
   return (
     <div className="d-flex flex-column gap-1 mt-2" role="group" aria-label={`In place of ${line.exercise}`}>

@@ -19,7 +19,7 @@ export default function ReviewScreen() {
   const review = useReview(id);
   const mayRead = useMay()("training");
   if (review.isPending) return <Loading what="the review" />;
-  if (review.isError) return <Failed error={review.error} again={() => void review.refetch()} />;
+  if (review.isLoadingError) return <Failed error={review.error} again={() => void review.refetch()} />;
   const r = review.data;
   return (
     <div className="page">

@@ -23,7 +23,7 @@ export default function HistoryScreen() {
     getNextPageParam: (page) => page.older,
   });
   if (history.isPending) return <Loading what="what was done" />;
-  if (history.isError) return <Failed error={history.error} again={() => void history.refetch()} />;
+  if (history.isLoadingError) return <Failed error={history.error} again={() => void history.refetch()} />;
   const acts = history.data.pages.flatMap((p) => p.acts);
   const days = [...new Set(acts.map((a) => a.day))];
   return (

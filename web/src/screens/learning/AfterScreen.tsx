@@ -22,7 +22,7 @@ export default function AfterScreen() {
     queryFn: () => need(api.GET("/api/competitions/{competition_id}/after", { params: { path: { competition_id: entry } } })),
   });
   if (after.isPending) return <Loading what="the competition" />;
-  if (after.isError) return <Failed error={after.error} again={() => void after.refetch()} />;
+  if (after.isLoadingError) return <Failed error={after.error} again={() => void after.refetch()} />;
   const a = after.data;
   return (
     <div className="page">

@@ -34,7 +34,7 @@ export function Beside({ whose, id, group }: Props) {
   const beside = useBeside(whose, id, group, chosen);
   const title = whose === "athlete" ? "Two phases beside each other" : "Two athletes beside each other";
   if (usual.isPending) return <Loading what={title.toLowerCase()} />;
-  if (usual.isError) return <Failed error={usual.error} again={() => void usual.refetch()} />;
+  if (usual.isLoadingError) return <Failed error={usual.error} again={() => void usual.refetch()} />;
   const { choices, day } = usual.data;
   if (choices.length < 2) return null; // a second one is needed to compare
   const first = chosen.first ?? usual.data.first;
@@ -58,7 +58,7 @@ export function Beside({ whose, id, group }: Props) {
           </Form.Group>
         )}
       </div>
-      {beside.isError ? (
+      {beside.isLoadingError ? (
         <div className="pad">
           <Failed error={beside.error} again={() => void beside.refetch()} />
         </div>

@@ -18,7 +18,7 @@ export function Bests({ whose, id, group, weeks }: { whose: string; id: number; 
     queryFn: () => need(api.GET("/api/learning/{whose}/{pk}/bests", { params: { path: { whose, pk: id }, query: { weeks, group } } })),
   });
   if (bests.isPending) return <Loading what="the bests" />;
-  if (bests.isError) return <Failed error={bests.error} again={() => void bests.refetch()} />;
+  if (bests.isLoadingError) return <Failed error={bests.error} again={() => void bests.refetch()} />;
   const { count, bests: rows } = bests.data;
   const shown = all ? rows : rows.slice(0, SHOWN);
   return (

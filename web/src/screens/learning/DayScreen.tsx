@@ -24,7 +24,7 @@ export default function DayScreen() {
   });
   const of = squad === null ? "" : `?squad=${squad}`;
   if (found.isPending) return <Loading what="the day" />;
-  if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
+  if (found.isLoadingError) return <Failed error={found.error} again={() => void found.refetch()} />;
   const d = found.data;
   return (
     <div className="page">

@@ -20,7 +20,7 @@ export function Findings({ whose, id }: { whose: string; id: number }) {
     queryFn: () => need(api.GET("/api/findings/{whose}/{pk}", { params: { path: { whose, pk: id } } })),
   });
   if (found.isPending) return <Loading what="the findings" />;
-  if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
+  if (found.isLoadingError) return <Failed error={found.error} again={() => void found.refetch()} />;
   const f = found.data;
   const shown = all ? f.findings : f.findings.filter((x) => x.state !== "ended").slice(0, SHOWN);
   const hidden = f.findings.length - shown.length;

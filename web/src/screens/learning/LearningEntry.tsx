@@ -8,7 +8,7 @@ import { Empty, Failed, Loading } from "../../parts/states";
 export default function LearningEntry() {
   const squads = useNames();
   if (squads.isPending) return <Loading what="the squads" />;
-  if (squads.isError) return <Failed error={squads.error} again={() => void squads.refetch()} />;
+  if (squads.isLoadingError) return <Failed error={squads.error} again={() => void squads.refetch()} />;
   const last = lastAthlete();
   const squad = squads.data.find((s) => s.athletes.some((a) => a.id === last)) ?? squads.data[0];
   if (squad) return <Navigate to={`/learning/squad/${squad.id}`} replace />;

@@ -35,7 +35,7 @@ export default function LearningScreen() {
     placeholderData: (before) => (before?.whose === whose && before.id === id ? before : undefined),
   });
   if (learning.isPending) return <Loading what="the last weeks" />;
-  if (learning.isError) return <Failed error={learning.error} again={() => void learning.refetch()} />;
+  if (learning.isLoadingError) return <Failed error={learning.error} again={() => void learning.refetch()} />;
   const l = learning.data;
   return (
     <div className="page">

@@ -11,7 +11,7 @@ export function PhaseBests({ id }: { id: number }) {
     queryFn: () => need(api.GET("/api/athletes/{athlete_id}/phase-bests", { params: { path: { athlete_id: id } } })),
   });
   if (phases.isPending) return <Loading what="the bests of each phase" />;
-  if (phases.isError) return <Failed error={phases.error} again={() => void phases.refetch()} />;
+  if (phases.isLoadingError) return <Failed error={phases.error} again={() => void phases.refetch()} />;
   const p = phases.data;
   if (p.rows.length === 0) return null;
   return (

@@ -56,7 +56,7 @@ export function Progress({ whose, id, group, first }: Props) {
           choose={(day) => setDays({ ...days, last: day })}
         />
       </div>
-      {progress.isError ? (
+      {progress.isLoadingError ? (
         <div className="pad">
           <Failed error={progress.error} again={() => void progress.refetch()} />
         </div>

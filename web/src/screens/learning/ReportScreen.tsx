@@ -29,7 +29,7 @@ export default function ReportScreen() {
         : need(api.GET("/api/athletes/{athlete_id}/report", { params: { path: { athlete_id: id }, query: { weeks, reader } } })),
   });
   if (report.isPending) return <Loading what="the report" />;
-  if (report.isError) return <Failed error={report.error} again={() => void report.refetch()} />;
+  if (report.isLoadingError) return <Failed error={report.error} again={() => void report.refetch()} />;
   const r = report.data;
   const choose = (to: Record<string, string>) => setSearch({ ...Object.fromEntries(search), ...to }, { replace: true });
   const file = `/api/export/${whose === "squad" ? "squads" : "athletes"}/${id}/report`;

@@ -20,7 +20,7 @@ export function ExerciseDetail({ id, athlete, choices, gear }: Props) {
   const [editing, setEditing] = useState(false);
   const back = useAction(() => need(api.DELETE("/api/library/{exercise_id}", { params: { path: { exercise_id: id } } })));
   if (found.isPending) return <Loading what="the exercise" />;
-  if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
+  if (found.isLoadingError) return <Failed error={found.error} again={() => void found.refetch()} />;
   const e = found.data;
   const name = squads.data?.flatMap((s) => s.athletes).find((a) => a.id === athlete)?.name;
   const facts: [string, string][] = [

@@ -33,7 +33,7 @@ export default function LibraryScreen() {
   const [shown, setShown] = useState(PAGE);
   const [adding, setAdding] = useState(false);
   if (library.isPending) return <Loading what="the library" />;
-  if (library.isError) return <Failed error={library.error} again={() => void library.refetch()} />;
+  if (library.isLoadingError) return <Failed error={library.error} again={() => void library.refetch()} />;
   const { exercises, patterns, gear, choices } = library.data;
   const pattern = search.get("pattern") ?? "";
   const cost = search.get("cost") ?? "";

@@ -22,7 +22,7 @@ export default function MethodsScreen() {
   const where = { athlete_id: Number(params.id), day: params.day ?? "", key: params.key ?? "", line: params.line ?? "" };
   const methods = useMethods(where);
   if (methods.isPending) return <Loading what="the methods" />;
-  if (methods.isError) return <Failed error={methods.error} again={() => void methods.refetch()} />;
+  if (methods.isLoadingError) return <Failed error={methods.error} again={() => void methods.refetch()} />;
   return <Compared where={where} data={methods.data} />;
 }
 

@@ -15,7 +15,7 @@ type Session = Schemas["TodaySession"];
 export default function MineScreen() {
   const mine = useQuery({ queryKey: keys.mine, queryFn: () => need(api.GET("/api/mine")), retry: false });
   if (mine.isPending) return <Loading what="your training" />;
-  if (mine.isError) return <Failed error={mine.error} again={() => void mine.refetch()} />;
+  if (mine.isLoadingError) return <Failed error={mine.error} again={() => void mine.refetch()} />;
   const m = mine.data;
   return (
     <div className="page" style={{ maxWidth: 560, margin: "0 auto" }}>

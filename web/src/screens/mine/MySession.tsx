@@ -21,7 +21,7 @@ export default function MySession() {
     after: (_, floor) => void navigate(`/floor/${floor.id}`),
   });
   if (sheet.isPending) return <Loading what="your session" />;
-  if (sheet.isError) return <Failed error={sheet.error} again={() => void sheet.refetch()} />;
+  if (sheet.isLoadingError) return <Failed error={sheet.error} again={() => void sheet.refetch()} />;
   const s = sheet.data;
   const blocks = [...new Set(s.lines.map((l) => l.block))];
   return (

@@ -13,7 +13,7 @@ export function OpenLinks() {
   const end = useAction((id: number) => need(api.POST("/api/links/{link_id}/end", { params: { path: { link_id: id } } })), {
     after: (_, fresh) => client.setQueryData(keys.links, fresh),
   });
-  if (links.isError) return <Failed error={links.error} again={() => void links.refetch()} />;
+  if (links.isLoadingError) return <Failed error={links.error} again={() => void links.refetch()} />;
   return (
     <section aria-label="Open links">
       <h2>Open links</h2>

@@ -43,7 +43,7 @@ export default function PeopleScreen() {
     after: (_, fresh) => told(fresh),
   });
   if (people.isPending) return <Loading what="the people" />;
-  if (people.isError) return <Failed error={people.error} again={() => void people.refetch()} />;
+  if (people.isLoadingError) return <Failed error={people.error} again={() => void people.refetch()} />;
   const all = people.data;
   const problem = firstProblem(link, end, back);
   return (

@@ -16,7 +16,7 @@ export function Changes({ id }: { id: number }) {
     need(api.PUT("/api/athletes/{athlete_id}/chosen/{wish_id}", { params: { path: { athlete_id: id, wish_id } }, body: { is_wanted } })),
   );
   if (chosen.isPending) return <Loading what="what this changes" />;
-  if (chosen.isError) return <Failed error={chosen.error} again={() => void chosen.refetch()} />;
+  if (chosen.isLoadingError) return <Failed error={chosen.error} again={() => void chosen.refetch()} />;
   const { wishes, reason } = chosen.data;
   return (
     <section className="sheet pad mb-3" aria-labelledby="changes">

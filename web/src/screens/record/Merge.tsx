@@ -65,7 +65,7 @@ export function Merge({ id, name, onClose }: { id: number; name: string; onClose
           </Form.Group>
         </>
       )}
-      {seen.isError && other > 0 && <p className="clay small">{seen.error.message}</p>}
+      {seen.isLoadingError && other > 0 && <p className="clay small">{seen.error.message}</p>}
       {merge.problem && <Trouble problem={merge.problem} />}
       <div className="d-flex gap-2 mt-2">
         <Button type="submit" size="sm" disabled={!m || typed.trim() !== m.name || merge.isPending}>

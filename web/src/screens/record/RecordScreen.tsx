@@ -19,7 +19,7 @@ export default function RecordScreen() {
   const record = useRecord(id);
   const isTheirs = useMay()("plan"); // medical staff read this page
   if (record.isPending) return <Loading what="the details" />;
-  if (record.isError) return <Failed error={record.error} again={() => void record.refetch()} />;
+  if (record.isLoadingError) return <Failed error={record.error} again={() => void record.refetch()} />;
   const r = record.data;
   return (
     <div className="page">

@@ -14,7 +14,7 @@ export default function ArrivalScreen() {
   const id = Number(useParams().id);
   const { room, write } = useRoom(id);
   if (room.isPending) return <Loading what="the room" />;
-  if (room.isError) return <Failed error={room.error} again={() => void room.refetch()} />;
+  if (room.isLoadingError) return <Failed error={room.error} again={() => void room.refetch()} />;
   return <Arrival room={room.data} write={write} refetch={() => void room.refetch()} />;
 }
 

@@ -25,7 +25,7 @@ export default function BoardScreen() {
   });
   useEvents(id, found.data?.heard ?? null, "", KINDS, () => void client.invalidateQueries({ queryKey: keys.board(id) }));
   if (found.isPending) return <Loading what="the board" />;
-  if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
+  if (found.isLoadingError) return <Failed error={found.error} again={() => void found.refetch()} />;
   const b = found.data;
   const write = (path: string, body: unknown) => {
     setProblem(null);

@@ -10,7 +10,7 @@ export default function ClockScreen() {
   const id = Number(useParams().id);
   const { lanes, write } = useLanes(id, null);
   if (lanes.isPending) return <Loading what="the clock" />;
-  if (lanes.isError) return <Failed error={lanes.error} again={() => void lanes.refetch()} />;
+  if (lanes.isLoadingError) return <Failed error={lanes.error} again={() => void lanes.refetch()} />;
   const { room_clock, racks, squad } = lanes.data;
   const act = (clock: number, what: string) => void write(`/api/room/${id}/clocks/${clock}/${what}`, {}).catch(() => undefined);
   const own = lanes.data.lanes.filter((l) => l.clock);

@@ -45,7 +45,7 @@ function Who({ roomId, rack, title, join, onDone }: Props & { onDone: () => void
   const [problem, setProblem] = useState<Problem | null>(null);
   const [typed, setTyped] = useState("");
   if (found.isPending) return <Loading what="who may join" />;
-  if (found.isError) return <Failed error={found.error} again={() => void found.refetch()} />;
+  if (found.isLoadingError) return <Failed error={found.error} again={() => void found.refetch()} />;
   const go = (body: Schemas["JoinIn"]) => {
     setProblem(null);
     join(body).then(onDone, (e: unknown) => setProblem(problemOf(e)));

@@ -24,7 +24,7 @@ export default function LanesScreen() {
   const now = useNow(1000);
   const [link, setLink] = useState("");
   if (lanes.isPending) return <Loading what="the racks" />;
-  if (lanes.isError) return <Failed error={lanes.error} again={() => void lanes.refetch()} />;
+  if (lanes.isLoadingError) return <Failed error={lanes.error} again={() => void lanes.refetch()} />;
   const l = shown ?? lanes.data;
   const makeLink = () =>
     void need(api.POST("/api/room/{room_id}/racks/{rack}/link", { params: { path: { room_id: id, rack: rack ?? 1 } } })).then((made) =>
@@ -131,7 +131,7 @@ function OneRack({ id, rack, token }: { id: number; rack: number; token: string 
   const { lanes, shown, connected, write } = useLanes(id, rack, token);
   const now = useNow(1000);
   if (lanes.isPending) return <Loading what="the rack" />;
-  if (lanes.isError) return <Failed error={lanes.error} again={() => void lanes.refetch()} />;
+  if (lanes.isLoadingError) return <Failed error={lanes.error} again={() => void lanes.refetch()} />;
   const lane = (shown ?? lanes.data).lanes[0];
   return (
     <main>

@@ -20,7 +20,7 @@ export default function ReadyScreen() {
   });
   const [sent, setSent] = useState(false);
   if (ready.isPending) return <Loading what="your questions" />;
-  if (ready.isError) return <Failed error={ready.error} again={() => void ready.refetch()} />;
+  if (ready.isLoadingError) return <Failed error={ready.error} again={() => void ready.refetch()} />;
   const r = ready.data;
   return (
     <main className="page" style={{ maxWidth: 460, margin: "0 auto" }}>

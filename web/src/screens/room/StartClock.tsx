@@ -27,7 +27,7 @@ export function StartClock({ racks, write, roomId, started }: Props) {
   const [rack, setRack] = useState("");
   const [problem, setProblem] = useState<Problem | null>(null);
   if (forms.isPending) return <Loading what="the clocks" />;
-  if (forms.isError) return <Failed error={forms.error} again={() => void forms.refetch()} />;
+  if (forms.isLoadingError) return <Failed error={forms.error} again={() => void forms.refetch()} />;
   const form = forms.data.find((f) => f.kind === kind) ?? forms.data[0];
   if (!form) return null;
   const value = (name: string, standard: number) => typed[`${kind}.${name}`] ?? String(standard);

@@ -29,7 +29,7 @@ export default function SeasonScreen() {
   const id = Number(useParams().id);
   const answer = useSeason(id);
   if (answer.isPending) return <Loading what="the season" />;
-  if (answer.isError) return <Failed error={answer.error} again={() => void answer.refetch()} />;
+  if (answer.isLoadingError) return <Failed error={answer.error} again={() => void answer.refetch()} />;
   const { season } = answer.data;
   if (!season) return <NoSeason id={id} answer={answer.data} />;
   return <SeasonView id={id} season={season} answer={answer.data} />;

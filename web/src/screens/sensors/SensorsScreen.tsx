@@ -17,7 +17,7 @@ export default function SensorsScreen() {
   const [problem, setProblem] = useState<Problem | null>(null);
   const [said, setSaid] = useState("");
   if (sensors.isPending) return <Loading what="the sensors" />;
-  if (sensors.isError) return <Failed error={sensors.error} again={() => void sensors.refetch()} />;
+  if (sensors.isLoadingError) return <Failed error={sensors.error} again={() => void sensors.refetch()} />;
   const s = sensors.data;
   const run = (call: Promise<Sensors>) => {
     setProblem(null);

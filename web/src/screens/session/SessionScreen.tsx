@@ -26,7 +26,7 @@ export function SessionEntry() {
   const id = Number(useParams().id);
   const week = useWeek(id, undefined);
   if (week.isPending) return <Loading what="the next session" />;
-  if (week.isError) return <Failed error={week.error} again={() => void week.refetch()} />;
+  if (week.isLoadingError) return <Failed error={week.error} again={() => void week.refetch()} />;
   const days = week.data.week?.days.filter((d) => d.sheet) ?? [];
   const today = week.data.week?.days.find((d) => d.is_today)?.day ?? "";
   const next = days.find((d) => d.day >= today) ?? days.at(-1);
@@ -47,7 +47,7 @@ export function SessionScreen() {
   const id = Number(params.id);
   const sheet = useSheet(id, params.day ?? "", params.key ?? "");
   if (sheet.isPending) return <Loading what="the session" />;
-  if (sheet.isError) return <Failed error={sheet.error} again={() => void sheet.refetch()} />;
+  if (sheet.isLoadingError) return <Failed error={sheet.error} again={() => void sheet.refetch()} />;
   return <SheetView id={id} sheet={sheet.data} />;
 }
 

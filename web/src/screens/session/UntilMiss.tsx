@@ -48,7 +48,7 @@ export function UntilMiss({ id, sheet, line, onKeep, onLeave }: Props) {
           <span className="soft small d-block">{found.data.working.caution}</span>
         </span>
       )}
-      {found.isError && <Trouble problem={problemOf(found.error)} />}
+      {found.isLoadingError && <Trouble problem={problemOf(found.error)} />}
     </InlineForm>
   );
 }

@@ -21,7 +21,7 @@ export default function SettingsScreen() {
   const [search, setSearch] = useSearchParams();
   const wanted = search.get("find") ?? "";
   if (settings.isPending) return <Loading what="the settings" />;
-  if (settings.isError) return <Failed error={settings.error} again={() => void settings.refetch()} />;
+  if (settings.isLoadingError) return <Failed error={settings.error} again={() => void settings.refetch()} />;
   const s = settings.data;
   const shown = s.rooms.find((r) => r.key === room);
   if (room !== "" && room !== "kits" && !shown) return <Navigate to="/settings" replace />;

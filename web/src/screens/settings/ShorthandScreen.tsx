@@ -6,7 +6,7 @@ import { Failed, Loading } from "../../parts/states";
 export default function ShorthandScreen() {
   const help = useShorthand();
   if (help.isPending) return <Loading what="the forms of a line" />;
-  if (help.isError) return <Failed error={help.error} again={() => void help.refetch()} />;
+  if (help.isLoadingError) return <Failed error={help.error} again={() => void help.refetch()} />;
   return (
     <div className="page">
       <h1>How a line is written</h1>

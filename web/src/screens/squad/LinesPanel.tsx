@@ -36,7 +36,7 @@ export function LinesPanel({ athletes }: { athletes: number }) {
           {lines.isSuccess && lines.data.words}
         </p>
       </div>
-      {lines.isError && <Trouble problem={problemOf(lines.error)} />}
+      {lines.isLoadingError && <Trouble problem={problemOf(lines.error)} />}
     </section>
   );
 }

@@ -28,7 +28,7 @@ export function RackSheet({ athleteId, day, session, racks, onRacks }: Props) {
       ),
   });
   if (sheet.isPending) return <Loading what="the racks" />;
-  if (sheet.isError) return <Failed error={sheet.error} again={() => void sheet.refetch()} />;
+  if (sheet.isLoadingError) return <Failed error={sheet.error} again={() => void sheet.refetch()} />;
   const s = sheet.data;
   if (s.lifts.length === 0) return <Empty title="No lift of this session is done with a barbell and a load." />;
   return (

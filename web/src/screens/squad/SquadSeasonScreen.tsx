@@ -20,7 +20,7 @@ export default function SquadSeasonScreen() {
   const id = Number(useParams().id);
   const season = useSquadSeason(id);
   if (season.isPending) return <Loading what="the squad’s season" />;
-  if (season.isError) return <Failed error={season.error} again={() => void season.refetch()} />;
+  if (season.isLoadingError) return <Failed error={season.error} again={() => void season.refetch()} />;
   return <SquadSeason squad={season.data} />;
 }
 

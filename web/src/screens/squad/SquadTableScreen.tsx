@@ -26,7 +26,7 @@ export default function SquadTableScreen() {
   const table = useSquadTable(id, day, key, "");
   useHotkeys({ p: () => window.print() });
   if (table.isPending) return <Loading what="everybody's loads" />;
-  if (table.isError) return <Failed error={table.error} again={() => void table.refetch()} />;
+  if (table.isLoadingError) return <Failed error={table.error} again={() => void table.refetch()} />;
   const t = table.data;
   return (
     <div className="page print-page">

@@ -18,7 +18,7 @@ export default function SquadWeekScreen() {
   const week = useSquadWeek(id, params.start);
   const [group, setGroup] = useState("");
   if (week.isPending) return <Loading what="the squad's week" />;
-  if (week.isError) return <Failed error={week.error} again={() => void week.refetch()} />;
+  if (week.isLoadingError) return <Failed error={week.error} again={() => void week.refetch()} />;
   const w = week.data;
   const rows = w.rows.filter((r) => !group || r.group === group);
   const go = (to: string) => void navigate(`/squads/${id}/week/${to}`);

@@ -18,7 +18,7 @@ export default function StandingScreen() {
   const [limited, setLimited] = useState("");
   const standing = useStanding(id, limited);
   if (standing.isPending) return <Loading what="bests and ratios" />;
-  if (standing.isError) return <Failed error={standing.error} again={() => void standing.refetch()} />;
+  if (standing.isLoadingError) return <Failed error={standing.error} again={() => void standing.refetch()} />;
   const s = standing.data;
   return (
     <div className="page">

@@ -30,7 +30,7 @@ export default function TapersScreen() {
     need(api.PUT("/api/athletes/{athlete_id}/season/style", { params: { path: { athlete_id: id } }, body })),
   );
   if (bench.isPending) return <Loading what="the tapers" />;
-  if (bench.isError && tapers.length === 0) {
+  if (bench.isLoadingError && tapers.length === 0) {
     return (
       <div className="page">
         <SeasonTabs id={id} />
@@ -53,7 +53,7 @@ export default function TapersScreen() {
   const keep = (taper: Taper | null) =>
     season && take.run({ arrangement: season.style.arrangement, loading_weeks: season.style.loading_weeks, taper, scope: "athlete" });
   function change(i: number, part: Partial<Taper>) {
-    if (!bench.isError) setGood(tapers);
+    if (!bench.isLoadingError) setGood(tapers);
     setTapers(shown.map((t, j) => (j === i ? { ...t, ...part } : t)));
   }
   return (
@@ -62,7 +62,7 @@ export default function TapersScreen() {
         Tapers for {b.competition}, {longDay(b.day)} · {inDays(b.days_to_go)}
       </h1>
       <SeasonTabs id={id} />
-      {bench.isError && <Trouble problem={problemOf(bench.error)} />}
+      {bench.isLoadingError && <Trouble problem={problemOf(bench.error)} />}
       {take.problem && <Trouble problem={take.problem} />}
       <div className="sheet mb-3">
         <table className="board">

@@ -24,7 +24,7 @@ export default function TemplatesScreen() {
   });
   const takeIn = useAction((text: string) => need(api.POST("/api/templates/import", { body: { text } })), { say: setProblem });
   if (templates.isPending) return <Loading what="the templates" />;
-  if (templates.isError) return <Failed error={templates.error} again={() => void templates.refetch()} />;
+  if (templates.isLoadingError) return <Failed error={templates.error} again={() => void templates.refetch()} />;
   return (
     <div className="page">
       <h1>Library</h1>

@@ -20,7 +20,7 @@ export default function TestDayScreen() {
   const [lifts, setLifts] = useState("");
   const day = useTestDay(id, lifts);
   if (day.isPending) return <Loading what="the test day" />;
-  if (day.isError) return <Failed error={day.error} again={() => void day.refetch()} />;
+  if (day.isLoadingError) return <Failed error={day.error} again={() => void day.refetch()} />;
   if (day.data.rows.length === 0) {
     return (
       <div className="page">

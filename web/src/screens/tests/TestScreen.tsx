@@ -23,7 +23,7 @@ export default function TestScreen() {
   const id = Number(useParams().id);
   const test = useTest(id);
   if (test.isPending) return <Loading what="the test" />;
-  if (test.isError) return <Failed error={test.error} again={() => void test.refetch()} />;
+  if (test.isLoadingError) return <Failed error={test.error} again={() => void test.refetch()} />;
   return <Running test={test.data} />;
 }
 

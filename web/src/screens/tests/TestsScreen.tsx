@@ -21,7 +21,7 @@ export default function TestsScreen() {
   const [search, setSearch] = useState("");
   const tests = useTests(id, lift, pain);
   if (tests.isPending) return <Loading what="the tests" />;
-  if (tests.isError) return <Failed error={tests.error} again={() => void tests.refetch()} />;
+  if (tests.isLoadingError) return <Failed error={tests.error} again={() => void tests.refetch()} />;
   const t = tests.data;
   const running = t.tests.find((x) => x.running && x.is_guided);
   const margin = [

@@ -16,7 +16,7 @@ export function TodayScreen() {
   const today = useToday();
   const shared = useArrivals(today.data?.shared ?? NONE);
   if (today.isPending) return <Loading what="today" />;
-  if (today.isError) return <Failed error={today.error} again={() => void today.refetch()} />;
+  if (today.isLoadingError) return <Failed error={today.error} again={() => void today.refetch()} />;
   const t = today.data;
   if (t.athletes === 0) {
     return (

@@ -14,7 +14,7 @@ export function EffortTables({ id }: { id: number }) {
     queryFn: () => need(api.GET("/api/athletes/{athlete_id}/effort", { params: { path: { athlete_id: id } } })),
   });
   if (effort.isPending) return <Loading what="velocity and effort" />;
-  if (effort.isError) return <Failed error={effort.error} again={() => void effort.refetch()} />;
+  if (effort.isLoadingError) return <Failed error={effort.error} again={() => void effort.refetch()} />;
   return (
     <div className="sheet pad">
       <h2>Last-rep velocity and effort</h2>

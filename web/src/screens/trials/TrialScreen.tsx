@@ -28,7 +28,7 @@ export default function TrialScreen() {
   const [problem, setProblem] = useState<Problem | null>(null);
   const measured = useMeasured(id, trial.data !== undefined && !trial.data.ended);
   if (trial.isPending) return <Loading what="the trial" />;
-  if (trial.isError) return <Failed error={trial.error} again={() => void trial.refetch()} />;
+  if (trial.isLoadingError) return <Failed error={trial.error} again={() => void trial.refetch()} />;
   const t = trial.data;
   const act: Act = (path, body) => {
     setProblem(null);

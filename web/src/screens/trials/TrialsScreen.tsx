@@ -23,7 +23,7 @@ export default function TrialsScreen() {
     queryFn: () => need(api.GET("/api/athletes/{athlete_id}/trials", { params: { path: { athlete_id: id } } })),
   });
   if (trials.isPending) return <Loading what="the trials" />;
-  if (trials.isError) return <Failed error={trials.error} again={() => void trials.refetch()} />;
+  if (trials.isLoadingError) return <Failed error={trials.error} again={() => void trials.refetch()} />;
   const t = trials.data;
   return (
     <div className="page">

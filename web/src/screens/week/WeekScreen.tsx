@@ -22,7 +22,7 @@ export function WeekScreen() {
   const [search] = useSearchParams();
   const beside = Number(search.get("beside")) || null;
   if (week.isPending) return <Loading what="the week" />;
-  if (week.isError) return <Failed error={week.error} again={() => void week.refetch()} />;
+  if (week.isLoadingError) return <Failed error={week.error} again={() => void week.refetch()} />;
   if (!week.data.week) {
     return (
       <div className="page">
@@ -46,7 +46,7 @@ export function WeekScreen() {
 function Beside({ id, start }: { id: number; start: string }) {
   const week = useWeek(id, start);
   if (week.isPending) return <Loading what="the other week" />;
-  if (week.isError) return <Failed error={week.error} again={() => void week.refetch()} />;
+  if (week.isLoadingError) return <Failed error={week.error} again={() => void week.refetch()} />;
   if (!week.data.week)
     return (
       <p className="soft mt-3">

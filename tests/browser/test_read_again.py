@@ -1,0 +1,81 @@
+"""A page that has been read stays, with what is typed in it, when it cannot be read again."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Page, Route, expect
+
+from .test_widths import OF_A_SQUAD, OF_AN_ATHLETE, OF_THE_CENTRE
+
+COME_BACK = "window.dispatchEvent(new Event('visibilitychange'))"
+
+
+def cut(road: Route) -> None:
+    road.abort()
+
+
+def come_back_later(page: Page) -> None:
+    """The tab comes back after two minutes, reads what it shows again, and gives up after its four tries."""
+    page.clock.fast_forward(120_000)
+    page.evaluate(COME_BACK)
+    for _ in range(4):
+        page.wait_for_timeout(60)
+        page.clock.fast_forward(10_000)
+
+
+@pytest.fixture
+def athlete(server, page: Page) -> int:
+    page.goto(f"{server.url}/athletes")
+    found = re.search(r"/athletes/(\d+)", page.get_by_role("link", name="Perrin Aldous").first.get_attribute("href") or "")
+    assert found
+    return int(found[1])
+
+
+def test_every_page_stays_when_it_cannot_be_read_again(server, page_with_clock: Page, athlete: int) -> None:
+    page = page_with_clock
+    page.clock.install()
+    lost: list[str] = []
+    for path in [*OF_THE_CENTRE, *OF_A_SQUAD, *(f"athletes/{athlete}{x}" for x in OF_AN_ATHLETE), f"learning/athlete/{athlete}"]:
+        page.goto(f"{server.url}/{path}")
+        expect(page.get_by_role("main")).not_to_contain_text("Reading ")
+        page.evaluate("document.querySelector('main :is(h1, h2)').dataset.kept = 'yes'")
+        page.route("**/api/**", cut)
+        come_back_later(page)
+        if page.locator("main [data-kept]").count() == 0 or page.get_by_role("alert").count() > 0:
+            lost.append(path)
+        page.unroute("**/api/**")
+    assert not lost
+
+
+def test_a_page_says_since_when_it_stands_and_is_read_again_when_asked(server, page_with_clock: Page, athlete: int) -> None:
+    page = page_with_clock
+    page.clock.install()
+    page.goto(f"{server.url}/athletes/{athlete}/season")
+    page.get_by_role("button", name="Add a competition").click()
+    page.get_by_label("Competition", exact=True).fill("Harbour Cup")
+    said = page.get_by_text(re.compile("^Could not be read again, as it stood"))
+    expect(said).to_have_count(0)
+    page.route("**/api/athletes/**", lambda road: road.fulfill(status=500, content_type="application/problem+json", body="{}"))
+    come_back_later(page)
+    expect(said).to_be_visible()
+    expect(page.get_by_label("Competition", exact=True)).to_have_value("Harbour Cup")
+    page.unroute("**/api/athletes/**")
+    page.get_by_role("button", name="Read again").click()
+    expect(said).to_have_count(0)
+    expect(page.get_by_label("Competition", exact=True)).to_have_value("Harbour Cup")
+
+
+def test_what_may_not_be_seen_any_more_goes(server, page_with_clock: Page, athlete: int) -> None:
+    page = page_with_clock
+    page.clock.install()
+    page.goto(f"{server.url}/athletes/{athlete}/season")
+    expect(page.get_by_role("button", name="Add a competition")).to_be_visible()
+    page.route(
+        f"**/api/athletes/{athlete}/season",
+        lambda road: road.fulfill(status=404, content_type="application/problem+json", body='{"title": "There is no such athlete."}'),
+    )
+    come_back_later(page)
+    expect(page.get_by_role("alert")).to_contain_text("There is no such athlete.")
+    expect(page.get_by_role("button", name="Add a competition")).to_have_count(0)
