@@ -6,17 +6,19 @@ import json
 import os
 import uuid
 from collections.abc import Callable, Iterator
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 
 import pytest
 from django.contrib.auth import get_user_model
+from django.contrib.sessions.models import Session
 from django.db import connection
 from django.db.models import CharField, Model, QuerySet
 from django.db.models.signals import pre_save
 from django.dispatch import receiver
 from django.test import Client
 from support.kept import assert_kept_is_fresh
+from support.past import session
 from support.replayed import replayed
 
 from jarvok.app import clock
@@ -24,9 +26,22 @@ from jarvok.app.athletes import kept_known
 from jarvok.app.centre import habits
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Practice, Squad
 from jarvok.app.facts.fact import going_on
+from jarvok.app.facts.floor.models import (
+    AdviceRecord,
+    FloorEvent,
+    IdempotentWrite,
+    PainReport,
+    Rep,
+    SensorStream,
+    SessionChange,
+    SetRecord,
+)
+from jarvok.app.facts.people.models import Act
 from jarvok.app.floor import at_hand, streams
+from jarvok.app.plan_acts import SETS_ALONE
 
 TODAY = date(2026, 11, 24)
+WITH_SETS = (Act, AdviceRecord, FloorEvent, IdempotentWrite, PainReport, Rep, SensorStream, SessionChange, SetRecord, Session)
 CHECKS_KEPT = os.environ.get("JARVOK_KEPT") == "1"  # after every write of every test: takes three times as long
 
 
@@ -49,6 +64,14 @@ def fits_its_column(instance: Model, **_: Any) -> None:
         assert not (
             isinstance(column, CharField) and isinstance(value, str) and len(value) > (column.max_length or len(value))
         ), f"{instance._meta.label}.{column.name} takes {column.max_length} characters: {value}"
+
+
+@receiver(pre_save)
+def writes_sets_alone(instance: Model, **_: Any) -> None:
+    """An act over which what a plan is laid from is kept writes nothing of it."""
+    act = going_on.get()
+    if act is not None and act.verb in SETS_ALONE:
+        assert isinstance(instance, WITH_SETS), f"{act.verb} writes {instance._meta.label}"
 
 
 @pytest.fixture
@@ -156,6 +179,16 @@ def sheet(coach: Coach, athlete: Athlete, season: Any) -> Any:
         return next(d["sheet"] for d in week["days"] if d["sheet"] and d["sheet"]["key"] == "A")
 
     return made_or_replayed("sheet", made)
+
+
+@pytest.fixture
+def warm(coach: Coach, athlete: Athlete, season: Any, sheet: Any) -> Athlete:
+    """An athlete of whom everything is kept."""
+    session(athlete, TODAY - timedelta(days=5), (80, 5, 2), (85, 5, 1))
+    coach.get("today")
+    coach.get("athletes")
+    assert kept_known.kept_of([athlete.pk])[athlete.pk]
+    return athlete
 
 
 @pytest.fixture

@@ -12,7 +12,6 @@ from django.db import OperationalError, connection, transaction
 from django.db.models import F
 from django.test.utils import CaptureQueriesContext
 from support.kept import assert_kept_is_fresh
-from support.past import session
 
 from jarvok.app import acts
 from jarvok.app.acts import Who, acting
@@ -69,16 +68,6 @@ WRITES: tuple[tuple[str, str, dict[str, Any] | None], ...] = (
     ("POST", "athletes/{a}/archive", None),
     ("POST", "athletes/{a}/back", None),
 )  # fmt: skip
-
-
-@pytest.fixture
-def warm(coach, athlete, season, sheet) -> Athlete:
-    """An athlete of whom everything is kept."""
-    session(athlete, TODAY - timedelta(days=5), (80, 5, 2), (85, 5, 1))
-    coach.get("today")
-    coach.get("athletes")
-    assert kept_of([athlete.pk])[athlete.pk]
-    return athlete
 
 
 def test_whatever_is_written_what_is_kept_is_what_the_facts_say(coach, warm) -> None:

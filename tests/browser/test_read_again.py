@@ -9,6 +9,7 @@ from playwright.sync_api import Page, Route, expect
 
 from .test_widths import OF_A_SQUAD, OF_AN_ATHLETE, OF_THE_CENTRE
 
+GONE = '{"title": "There is no such athlete."}'
 COME_BACK = "window.dispatchEvent(new Event('visibilitychange'))"
 
 
@@ -74,7 +75,9 @@ def test_what_may_not_be_seen_any_more_goes(server, page_with_clock: Page, athle
     expect(page.get_by_role("button", name="Add a competition")).to_be_visible()
     page.route(
         f"**/api/athletes/{athlete}/season",
-        lambda road: road.fulfill(status=404, content_type="application/problem+json", body='{"title": "There is no such athlete."}'),
+        lambda road: road.fulfill(
+            status=404, content_type="application/problem+json", body='{"title": "There is no such athlete."}'
+        ),
     )
     come_back_later(page)
     expect(page.get_by_role("alert")).to_contain_text("There is no such athlete.")

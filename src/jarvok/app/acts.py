@@ -16,7 +16,7 @@ from jarvok.app.facts.fact import going_on
 from jarvok.app.facts.people.models import Act, Person, Role, Via
 from jarvok.app.facts.writing import writing
 from jarvok.app.hub import PLANS, hub
-from jarvok.app.plan_acts import PLAN_ALONE, VERBS, refuse_unseen
+from jarvok.app.plan_acts import PLAN_ALONE, SETS_ALONE, VERBS, refuse_unseen
 from jarvok.app.problems import Refused
 
 LONGEST_WORDS = 200
@@ -103,8 +103,9 @@ def _raise_versions(act: Act, verb: str, athlete: Athlete | None, squad: Squad |
     touched = {a.pk for a in also} | ({athlete.pk} if athlete is not None else set())
     named = {"plan_act": act.pk} if act.verb in VERBS else {}
     if touched:
-        plans = {"plan_version": F("plan_version") + 1} if verb in PLAN_ALONE else {}
-        Athlete.objects.filter(pk__in=touched).update(version=F("version") + 1, **plans, **named)
+        alone = (("plan_version", PLAN_ALONE), ("set_version", SETS_ALONE))
+        counted = {name: F(name) + 1 for name, verbs in alone if verb in verbs}
+        Athlete.objects.filter(pk__in=touched).update(version=F("version") + 1, **counted, **named)
     if squad is not None:
         Squad.objects.filter(pk=squad.pk).update(version=F("version") + 1, **named)
     if not touched and squad is None:

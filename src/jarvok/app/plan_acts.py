@@ -39,6 +39,11 @@ PLAN_ALONE = frozenset({
     "set_phases", "set_season_style", "set_week_by_hand", "take_out_session", "write_line",
 })  # fmt: skip
 
+# those that say what was done of a session that has begun, and nothing that a plan is laid from but by what sets teach
+SETS_ALONE = frozenset({
+    "add_set", "answer_advice", "correct_set", "log_set", "move_rep", "skip_set", "stop_line", "take_out_rep", "undo_set",
+})  # fmt: skip
+
 _PATH = re.compile(r"/api/(?:export/|calendar/)?(?P<what>athletes|squads|athlete|squad)/(?P<pk>[0-9]{1,15})(?:/|$)")
 
 

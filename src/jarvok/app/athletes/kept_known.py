@@ -2,7 +2,8 @@
 
 Facts stand in the database alone. Each thing that is kept hangs on the day, on the versions of the athlete, the squad and the
 centre, and on how often the athlete was measured; where one has moved since, all that is kept of the athlete is thrown away,
-but for what is known of the lifts where only the athlete's plan has changed.
+but for what is known of the lifts where only the athlete's plan has changed, and for what a plan is laid from where only
+sets were done.
 Throwing it away changes nothing but time. What is worked out inside a transaction is not kept: it may never have been.
 """
 
@@ -34,6 +35,8 @@ LIFTS, ATHLETE = "lifts", "athlete"
 # [T] athletes with what is large, let go of before the rest: what is known of lifts is about a quarter of a megabyte each; an
 # athlete with the weeks looked at about a megabyte, and serves whoever works on that plan just now
 MOST_LARGE_KEPT = {LIFTS: 250, ATHLETE: 40}
+# what stood before sets were done: whoever asks takes from it what no set can have changed
+BEFORE_SETS = {LIFTS: "lifts before sets", ATHLETE: "athlete before sets"}
 COUNTED = (Fact, Squad, SessionLine, Centre)  # what acts write, and versions count
 Kept = dict[Hashable, Any]
 T = TypeVar("T")
@@ -45,6 +48,7 @@ class Stamp(NamedTuple):
     day: date
     athlete: int
     plans: int
+    sets: int
     measured: int
     squad_id: int
     squad: int
@@ -53,6 +57,11 @@ class Stamp(NamedTuple):
     def knows_as(self, other: Stamp) -> bool:
         """Whether nothing has been done since but a change of the athlete's plan, by which nothing new is known of lifts."""
         mine, theirs = (s._replace(athlete=s.athlete - s.plans, plans=0) for s in (self, other))
+        return mine == theirs
+
+    def plans_as(self, other: Stamp) -> bool:
+        """Whether nothing has been done since but sets, by which nothing has changed that a coach has planned or typed."""
+        mine, theirs = (s._replace(athlete=s.athlete - s.sets, sets=0, measured=0) for s in (self, other))
         return mine == theirs
 
 
@@ -82,7 +91,9 @@ def inside_transaction() -> bool:
 def _stamps_query(ids: Sequence[int]) -> QuerySet[Athlete, Any]:
     centre = Subquery(Centre.objects.filter(pk=1).values("version")[:1])
     rows = Athlete.objects.filter(pk__in=ids).order_by().annotate(centre_version=centre, squad_version=F("squad__version"))
-    return rows.values_list("pk", "version", "plan_version", "measured", "squad_id", "squad_version", "centre_version")
+    return rows.values_list(
+        "pk", "version", "plan_version", "set_version", "measured", "squad_id", "squad_version", "centre_version"
+    )
 
 
 _STAMPS = PutTogether(_stamps_query)
@@ -92,8 +103,8 @@ def stamps_of(athletes: Iterable[int]) -> dict[int, Stamp]:
     """The stamps as they stand now, in one query."""
     today = clock.today()
     return {
-        pk: Stamp(today, own, plans, measured, squad_id, squad, whole or 0)
-        for pk, own, plans, measured, squad_id, squad, whole in _STAMPS.rows(list(athletes))
+        pk: Stamp(today, own, plans, sets, measured, squad_id, squad, whole or 0)
+        for pk, own, plans, sets, measured, squad_id, squad, whole in _STAMPS.rows(list(athletes))
     }
 
 
@@ -113,8 +124,8 @@ def kept_of(athletes: Iterable[int]) -> dict[int, Kept]:
                 found[pk] = before[1] if may_add else dict(before[1])
                 continue
             found[pk] = {}
-            if now is not None and before is not None and LIFTS in before[1] and before[0].knows_as(now):
-                found[pk][LIFTS] = before[1][LIFTS]
+            if now is not None and before is not None:
+                found[pk] = _what_stays(*before, now)
             if now is not None and may_add:
                 _kept[of] = (now, found[pk])
                 _kept.move_to_end(of)
@@ -123,9 +134,20 @@ def kept_of(athletes: Iterable[int]) -> dict[int, Kept]:
     return found
 
 
+def _what_stays(then: Stamp, kept: Kept, now: Stamp) -> Kept:
+    """What stays of all that was kept, now that something has changed."""
+    if then.knows_as(now):
+        return {LIFTS: kept[LIFTS]} if LIFTS in kept else {}
+    if not then.plans_as(now):
+        return {}
+    known = ((name, kept.get(what, kept.get(name))) for what, name in BEFORE_SETS.items())
+    return {name: found for name, found in known if found is not None}
+
+
 def keep_large(athlete: int, kept: Kept, what: str, found: Any) -> None:
     """Keep something large of an athlete, and let go of that of those who were not asked about for longest."""
     kept[what] = found
+    kept.pop(BEFORE_SETS[what], None)
     with _lock:
         asked = _with_large[what]
         asked[_of(athlete)] = None
@@ -134,6 +156,7 @@ def keep_large(athlete: int, kept: Kept, what: str, found: Any) -> None:
             oldest, _ = asked.popitem(last=False)
             if oldest in _kept:
                 _kept[oldest][1].pop(what, None)
+                _kept[oldest][1].pop(BEFORE_SETS[what], None)
 
 
 def keep_over_a_change(athlete: int, what: str, before: Any, after: Any) -> None:
@@ -174,6 +197,12 @@ def forget_weeks_from(athlete: Athlete, monday: date, *what: str) -> None:
     if kept is not None:
         stays = {key: found for key, found in kept.items() if key[0] not in what and (key[1] is None or key[1] < monday)}
         athlete.__dict__[_WHILE_KEPT] = stays
+
+
+def keep_only(athlete: Athlete, *what: str) -> None:
+    """Nothing worked out of the athlete is kept any more but what is named."""
+    kept: dict[tuple[str, date | None], Any] = athlete.__dict__.get(_WHILE_KEPT, {})
+    athlete.__dict__[_WHILE_KEPT] = {key: found for key, found in kept.items() if key[0] in what}
 
 
 def forget_while_kept(athlete: Athlete) -> None:

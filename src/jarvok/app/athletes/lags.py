@@ -41,10 +41,10 @@ def read_together(athletes: Iterable[Athlete]) -> None:
         athlete.__dict__.setdefault(_BESIDE, rows)
 
 
-def share_book(book: LiftBook) -> None:
-    """Use a book that is read in any case."""
+def share_book(book: LiftBook, athletes: Iterable[Athlete] | None = None) -> None:
+    """Use a book that is read in any case, for all whose it is or for some."""
     if book.day == clock.today():
-        for athlete in book.athletes.values():
+        for athlete in book.athletes.values() if athletes is None else athletes:
             athlete.__dict__.setdefault(_BOOK, book)
 
 
@@ -68,11 +68,28 @@ def _read(athlete: Athlete) -> Read:
     if _READ not in athlete.__dict__:
         book: LiftBook | None = athlete.__dict__.get(_BOOK)
         rows: list[Athlete] = [athlete] if book is not None else athlete.__dict__.get(_BESIDE, [athlete])
+        if not any(row is athlete for row in rows):
+            rows = [athlete]  # it was copied since, to be changed
         book = book or LiftBook(rows, clock.today())
         for row in rows:
-            maxes = maxes_of(book, row.pk)
-            row.__dict__[_READ] = Read(_worst(book, maxes), strength_limits(book, row, maxes), _shown(book, row.pk, maxes))
+            say_by(book, row)
     found: Read = athlete.__dict__[_READ]
+    return found
+
+
+def said_before_sets(athlete: Athlete) -> Read | None:
+    """Take away what the maxes of an athlete said before sets were done, and return it; None where nobody had asked."""
+    found: Read | None = athlete.__dict__.pop(_READ, None)
+    for name in (_BOOK, _BESIDE):
+        athlete.__dict__.pop(name, None)
+    return found
+
+
+def say_by(book: LiftBook, athlete: Athlete) -> Read:
+    """What the maxes of a book say of an athlete, from now on."""
+    maxes = maxes_of(book, athlete.pk)
+    found = Read(_worst(book, maxes), strength_limits(book, athlete, maxes), _shown(book, athlete.pk, maxes))
+    athlete.__dict__[_READ] = found
     return found
 
 

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 
 from jarvok.app import clock
-from jarvok.app.athletes.kept_known import LIFTS, keep_large, kept_of
-from jarvok.app.athletes.lift_facts import EVIDENCE_DAYS, LiftFacts, Wanted, read_lift_facts
+from jarvok.app.athletes.kept_known import BEFORE_SETS, LIFTS, keep_large, kept_of
+from jarvok.app.athletes.lift_facts import EVIDENCE_DAYS, LiftFacts, Wanted, read_lift_facts, read_sets_again
 from jarvok.app.athletes.past_sessions import read_past
 from jarvok.app.athletes.worked_out import mark_of_day, max_of, profile_of
 from jarvok.app.centre.in_force import kit_of, pulls_of, rules_in_force, unit_for
@@ -81,19 +81,45 @@ class LiftBook:
 
     def _kept(self, wanted: Wanted) -> dict[int, Worked]:
         """What is kept of each athlete under these rules and what is said of them now; read of the others."""
-        kept, found = kept_of(self.athletes), dict[int, Worked]()
+        kept, found, before = kept_of(self.athletes), dict[int, Worked](), dict[int, Worked]()
         said = {
             pk: (self.rules, a.years_of_lifting_on(self.day), repr(a.usual_conditions), a.group)
             for pk, a in self.athletes.items()
         }
         for pk, saying in said.items():
-            of, worked = kept[pk].get(LIFTS, (None, None))
-            if of == saying:
-                found[pk] = worked
-                keep_large(pk, kept[pk], LIFTS, (saying, worked))
-        for pk, worked in self._read({pk: a for pk, a in self.athletes.items() if pk not in found}, wanted).items():
-            found[pk] = worked
+            for name, into in ((LIFTS, found), (BEFORE_SETS[LIFTS], before)):
+                of, worked = kept[pk].get(name, (None, None))
+                if worked is not None and of == saying:
+                    into[pk] = worked
+                    break
+        known = dict(found)
+        for pk, facts in read_sets_again({pk: w.facts for pk, w in before.items()}, self._some(before), wanted).items():
+            known[pk] = self._after_sets(pk, before[pk], facts)
+        known |= self._read(self._some(set(self.athletes) - set(known)), wanted)
+        for pk, worked in known.items():
             keep_large(pk, kept[pk], LIFTS, (said[pk], worked))
+        return known
+
+    def _some(self, ids: Collection[int]) -> dict[int, Athlete]:
+        return {pk: a for pk, a in self.athletes.items() if pk in ids}
+
+    def _after_sets(self, athlete_id: int, before: Worked, facts: LiftFacts) -> Worked:
+        """What was worked out before some sets, of the lifts of which they say nothing."""
+        found, was = Worked(facts), before.facts
+        same = {
+            lift
+            for lift in before.evidence
+            if facts.marks.get(lift, []) == was.marks.get(lift, []) and facts.points.get(lift, []) == was.points.get(lift, [])
+            and facts.usual.get(lift) == was.usual.get(lift) and facts.others.get(lift, []) == was.others.get(lift, [])
+            and facts.decisions.get(lift, []) == was.decisions.get(lift, [])
+        }  # fmt: skip
+        found.evidence = {lift: marks for lift, marks in before.evidence.items() if lift in same}
+        if not is_novice(self.athletes[athlete_id].years_of_lifting_on(self.day), self.rules):
+            # what a beginner's max grows by hangs on all counted sets, of whatever lift
+            found.max = {lift: value for lift, value in before.max.items() if lift in same}
+            found.max_under = {key: value for key, value in before.max_under.items() if key[0] in same}
+            found.profile = {lift: value for lift, value in before.profile.items() if lift in same}
+            found.trend = {key: value for key, value in before.trend.items() if key[0] in same}
         return found
 
     def facts_of(self, athlete_id: int) -> LiftFacts:

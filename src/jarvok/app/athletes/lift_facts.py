@@ -2,28 +2,23 @@
 
 from __future__ import annotations
 
-import json
 from collections import defaultdict
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date, timedelta
-from functools import lru_cache
-from typing import Any
+from itertools import chain
+from typing import NamedTuple
 
-from django.db.models import Max, Q, QuerySet, TextField
+from django.db.models import Q, QuerySet, TextField
 from django.db.models.functions import Cast
 
 from jarvok.app.athletes.findings import acting
+from jarvok.app.athletes.lift_sets import Asked, SetsOf, conditions_of, read_sets
 from jarvok.app.athletes.reading import mass_on, newest_masses
-from jarvok.app.athletes.typed_velocities import typed_velocities
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, MaxDecision
-from jarvok.app.facts.floor.hung import HELPED, HUNG
-from jarvok.app.facts.floor.models import Rep, SetKind, SetRecord
 from jarvok.app.facts.learning.models import Finding
 from jarvok.app.facts.seasons.models import CalendarEntry, Entry
-from jarvok.core.equations import EPLEY, MOST_REPS
 from jarvok.core.learning.findings import Kind
-from jarvok.core.library.exercises import exercises
 from jarvok.core.marks.conditions import from_raw, is_comparable, usual_of
 from jarvok.core.marks.mark import EVIDENCE, Conditions, Mark, MarkKind
 from jarvok.core.marks.sweep import Decision
@@ -41,10 +36,31 @@ TAPER = timedelta(days=14)  # published: 8 to 14 days, Bosquet et al. 2007, quot
 KINDS = {kind.value: kind for kind in MarkKind}
 
 
+class Decided(NamedTuple):
+    """One answer to a rise as it was stored."""
+
+    exercise_id: str
+    evidence: str
+    day: date
+    accepted: bool
+    ask_again_on: date | None
+
+
+@dataclass
+class WithoutSets:
+    """What is known of one athlete's lifts and no set can change: typed results and velocities by lift, answers to rises."""
+
+    marks: dict[str, list[Mark]] = field(default_factory=lambda: defaultdict(list))
+    points: list[tuple[str, LoadVelocity]] = field(default_factory=list)
+    decided: list[Decided] = field(default_factory=list)
+
+
 @dataclass
 class LiftFacts:
     """One athlete's, by lift. Whoever asks for them leaves them as they are."""
 
+    without_sets: WithoutSets = field(default_factory=WithoutSets)
+    sets: SetsOf = field(default_factory=SetsOf)
     marks: dict[str, list[Mark]] = field(default_factory=lambda: defaultdict(list))
     usual: dict[str, Conditions] = field(default_factory=dict)  # where any mark names conditions, or the coach has
     others: dict[str, list[Mark]] = field(default_factory=dict)  # marks under other conditions than those
@@ -82,16 +98,46 @@ def read_lift_facts(athletes: Mapping[int, Athlete], wanted: Wanted) -> dict[int
         for pk, mass_kg in _masses(athletes, wanted.day).items():
             found[pk].mass_kg = mass_kg
         _read_marks(found, wanted)
-        _read_sets(found, wanted)
         _read_decisions(found)
         _read_calendar(found, athletes, wanted.day)
-        _read_velocities(found, wanted)
         for finding in acting(Finding.objects.filter(athlete_id__in=list(found), kind=Kind.LINE, day__lte=wanted.day)):
             if finding.athlete_id is not None:
                 found[finding.athlete_id].line_since[finding.exercise_id] = finding.day
-        for pk, facts in found.items():
-            _part_conditions(facts, athletes[pk])
+        _add_sets(found, athletes, wanted, {})
     return found
+
+
+def read_sets_again(before: Mapping[int, LiftFacts], athletes: Mapping[int, Athlete], wanted: Wanted) -> dict[int, LiftFacts]:
+    """Return the facts of athletes of whom nothing has changed but their sets since, in five queries for all of them."""
+    found = {
+        pk: LiftFacts(
+            without_sets=old.without_sets, contests=old.contests, pauses=old.pauses, mass_kg=old.mass_kg,
+            line_since=old.line_since,
+        )
+        for pk, old in before.items()
+    }  # fmt: skip
+    if found:
+        _add_sets(found, athletes, wanted, {pk: old.sets for pk, old in before.items()})
+    return found
+
+
+def _add_sets(
+    found: Mapping[int, LiftFacts], athletes: Mapping[int, Athlete], wanted: Wanted, before: Mapping[int, SetsOf]
+) -> None:
+    """What sets say, beside what was typed; `before` as they were read, where nothing else has changed since."""
+    since = wanted.day - timedelta(days=EVIDENCE_DAYS)
+    asked = Asked(wanted.day, since, wanted.velocities_since, wanted.without_session)
+    sets = read_sets({pk: facts.mass_kg for pk, facts in found.items()}, asked, before)
+    for pk, facts in found.items():
+        facts.sets = sets[pk]
+        for lift_id, marks in facts.without_sets.marks.items():
+            facts.marks[lift_id].extend(marks)
+        for lift_id, mark in facts.sets.marks():
+            facts.marks[lift_id].append(mark)
+        for lift_id, point in chain(facts.without_sets.points, facts.sets.points()):
+            _point(facts, lift_id, point, wanted)
+        _decide(facts)
+        _part_conditions(facts, athletes[pk])
 
 
 def _masses(athletes: Mapping[int, Athlete], day: date) -> dict[int, float | None]:
@@ -99,13 +145,6 @@ def _masses(athletes: Mapping[int, Athlete], day: date) -> dict[int, float | Non
     if all("masses" in getattr(a, "_prefetched_objects_cache", {}) for a in athletes.values()):
         return {pk: mass_on(a, day) for pk, a in athletes.items()}
     return newest_masses(list(athletes))
-
-
-@lru_cache(maxsize=512)
-def _conditions(raw: str) -> Conditions:
-    """Conditions from the text of their column: most rows say the same few, and none is what most say."""
-    told: dict[str, Any] = json.loads(raw)
-    return from_raw(told)
 
 
 def _as_text(name: str) -> Cast:
@@ -121,7 +160,7 @@ def _read_marks(found: Mapping[int, LiftFacts], wanted: Wanted) -> None:
     cut = day - timedelta(days=max(MARK_DAYS, int(rules["max.oldest_days"]) + MARK_DAYS // 2, wanted.history_days))
     evidence = typed.filter(kind__in=EVIDENCE).order_by()
     _keep_marks(found, evidence.filter(day__gte=cut))
-    newer = {pk: {lift for lift, marks in facts.marks.items() if marks} for pk, facts in found.items()}
+    newer = {pk: {lift for lift, marks in facts.without_sets.marks.items() if marks} for pk, facts in found.items()}
     known = set.intersection(*newer.values())
     _keep_marks(found, evidence.filter(day__lt=cut).exclude(exercise_id__in=known), newer)
     since = wanted.velocities_since
@@ -130,7 +169,7 @@ def _read_marks(found: Mapping[int, LiftFacts], wanted: Wanted) -> None:
         "pk", "athlete_id", "exercise_id", "day", "load_kg", "measures"
     ):
         point = LoadVelocity(at, load_kg, measures["velocity_mps"], f"mark:{pk}", Definition.DEVICE)
-        _point(found[athlete_id], exercise_id, point, wanted)
+        found[athlete_id].without_sets.points.append((exercise_id, point))
 
 
 def _keep_marks(found: Mapping[int, LiftFacts], rows: QuerySet[MarkRecord], newer: Mapping[int, set[str]] | None = None) -> None:
@@ -138,22 +177,27 @@ def _keep_marks(found: Mapping[int, LiftFacts], rows: QuerySet[MarkRecord], newe
         "pk", "athlete_id", "exercise_id", "day", "kind", "load_kg", "reps", "rir", _as_text("conditions")
     ):
         if newer is None or exercise_id not in newer[athlete_id]:
-            mark = Mark(f"mark:{pk}", day, KINDS[kind], load_kg, reps, rir, conditions=_conditions(told))
-            found[athlete_id].marks[exercise_id].append(mark)
+            mark = Mark(f"mark:{pk}", day, KINDS[kind], load_kg, reps, rir, conditions=conditions_of(told))
+            found[athlete_id].without_sets.marks[exercise_id].append(mark)
 
 
 def _read_decisions(found: Mapping[int, LiftFacts]) -> None:
-    """The last word on each piece of evidence; one of before evidence was named is about all typed on its day."""
-    newest: dict[tuple[int, str, str], MaxDecision] = {}
     for d in MaxDecision.objects.filter(athlete_id__in=list(found)):
-        marks = found[d.athlete_id].marks[d.exercise_id]
-        refs = [d.evidence] if d.evidence else [m.ref for m in marks if m.day == d.day]
-        newest |= {(d.athlete_id, d.exercise_id, ref): d for ref in refs}
-    for (athlete_id, exercise_id, ref), d in newest.items():
+        decided = Decided(d.exercise_id, d.evidence, d.day, d.accepted, d.ask_again_on)
+        found[d.athlete_id].without_sets.decided.append(decided)
+
+
+def _decide(facts: LiftFacts) -> None:
+    """The last word on each piece of evidence; one of before evidence was named is about all that says something on its day."""
+    newest: dict[tuple[str, str], Decided] = {}
+    for d in facts.without_sets.decided:
+        refs = [d.evidence] if d.evidence else [m.ref for m in facts.marks.get(d.exercise_id, ()) if m.day == d.day]
+        newest |= {(d.exercise_id, ref): d for ref in refs}
+    for (exercise_id, ref), d in newest.items():
         if d.ask_again_on is None:
-            found[athlete_id].decisions[exercise_id].append(Decision(ref, d.accepted))
+            facts.decisions[exercise_id].append(Decision(ref, d.accepted))
         else:
-            found[athlete_id].put_off[exercise_id, ref] = d.ask_again_on
+            facts.put_off[exercise_id, ref] = d.ask_again_on
 
 
 def _read_calendar(found: Mapping[int, LiftFacts], athletes: Mapping[int, Athlete], day: date) -> None:
@@ -175,85 +219,6 @@ def _read_calendar(found: Mapping[int, LiftFacts], athletes: Mapping[int, Athlet
             load_kg, lift = event.load_for(c.division), event.exercise_id
             if load_kg and lift and (lift not in facts.contests or c.day < facts.contests[lift][0]):
                 facts.contests[lift] = (c.day, c.name, load_kg)
-
-
-def _read_sets(found: Mapping[int, LiftFacts], wanted: Wanted) -> None:
-    known = exercises()
-    weighed = [pk for pk, facts in found.items() if facts.mass_kg]
-    with_body = [e.id for e in known.values() if e.carries_body]  # with nothing added they say something, once weighed
-    rows = (
-        SetRecord.objects.filter(
-            Q(load_kg__gt=0) | Q(line__exercise_id__in=with_body, line__session__athlete_id__in=weighed),
-            line__session__athlete_id__in=list(found),
-            line__session__day__gte=wanted.day - timedelta(days=EVIDENCE_DAYS),
-            line__session__day__lte=wanted.day,
-            kind=SetKind.WORK,
-            reps__range=(1, MOST_REPS),
-            trouble="",
-            form="",  # an easier or harder form is another exercise as far as the max goes
-            taken_back_at__isnull=True,
-        )
-        .exclude(HELPED | Q(line__session_id=wanted.without_session))
-        .annotate(said=_as_text("line__conditions"))
-        .order_by()
-    )
-    told = (
-        rows.filter(Q(rir__isnull=False) | Q(is_all_out=True))
-        .exclude(HUNG)
-        .values_list(
-            "pk", "line__session__athlete_id", "line__exercise_id", "line__session__day", "load_kg", "reps", "rir", "said"
-        )
-    )
-    for pk, athlete_id, exercise_id, day, load_kg, reps, rir, said in told:
-        kind, lift = MarkKind.AMRAP if rir is None else MarkKind.SET_RIR, known[exercise_id].same_lift
-        mark = Mark(f"set:{pk}", day, kind, load_kg or 0.0, reps, rir or 0.0, conditions=_conditions(said))
-        found[athlete_id].marks[lift].append(mark)
-    untold = (  # the heaviest of each count of a day: of unknown effort, or with bands or chains, the max is no less
-        rows.filter(HUNG | Q(rir__isnull=True, is_all_out=False))
-        .values_list("line__session__athlete_id", "line__exercise_id", "line__session__day", "reps", "said")
-        .annotate(heaviest=Max("load_kg"), last=Max("pk"))
-    )
-    best: dict[tuple[int, str, date, Conditions], tuple[float, Mark]] = {}
-    for athlete_id, exercise_id, day, reps, said, load_kg, pk in untold:
-        lift_done = known[exercise_id]
-        place = (athlete_id, lift_done.same_lift, day, _conditions(said))
-        body_kg = found[athlete_id].mass_kg or 0.0 if lift_done.carries_body else 0.0
-        says = EPLEY.one_rm_kg((load_kg or 0.0) + body_kg, reps)
-        if place not in best or says > best[place][0]:
-            best[place] = says, Mark(f"set:{pk}", day, MarkKind.SET_DONE, load_kg or 0.0, reps, conditions=place[3])
-    for (athlete_id, lift_id, _, _), (_, mark) in best.items():
-        found[athlete_id].marks[lift_id].append(mark)
-
-
-def _read_velocities(found: Mapping[int, LiftFacts], wanted: Wanted) -> None:
-    since = wanted.velocities_since
-    rows = (  # the fastest repetition of each set is all that is asked for
-        Rep.objects.filter(
-            line__session__athlete_id__in=list(found),
-            line__session__day__gte=since,
-            line__session__day__lte=wanted.day,
-            load_kg__gt=0,
-            taken_out_at__isnull=True,
-        )
-        .exclude(HUNG | Q(line__session_id=wanted.without_session))
-        .order_by()
-        .values_list(
-            "line_id", "kind", "set_number", "line__session__athlete_id", "line__exercise_id", "line__session__day", "load_kg",
-            "definition",
-        )
-        .annotate(mean=Max("mean_mps"), peak=Max("peak_mps"))
-    )  # fmt: skip
-    known = exercises()
-    for line_id, kind, number, athlete_id, exercise_id, day, load_kg, definition, mean, peak in rows:
-        lift = known[known[exercise_id].same_lift]
-        velocity = peak if lift.velocity == "peak" else mean
-        if load_kg is not None:
-            ref = f"line:{line_id}:{kind}:{number}"
-            _point(found[athlete_id], lift.id, LoadVelocity(day, load_kg, velocity, ref, Definition(definition)), wanted)
-    for athlete_id, lift_id, point in typed_velocities(list(found), since, wanted.day, wanted.without_session):
-        facts = found[athlete_id]
-        if all(p.ref != point.ref for p in facts.all_points[lift_id]):  # a sensor of ours goes before
-            _point(facts, lift_id, point, wanted)
 
 
 def _point(facts: LiftFacts, lift_id: str, point: LoadVelocity, wanted: Wanted) -> None:

@@ -12,7 +12,7 @@ from django.db.models import prefetch_related_objects
 from django.utils import timezone
 
 from jarvok.app import clock
-from jarvok.app.athletes.kept_known import forget_weeks_from, forget_while_kept, while_kept
+from jarvok.app.athletes.kept_known import forget_weeks_from, forget_while_kept, keep_only, while_kept
 from jarvok.app.athletes.known import wishes_of
 from jarvok.app.athletes.lags import lag_of, limits_of_strength, shown_since
 from jarvok.app.athletes.reading import age_of, mass_on, practices_of, restrictions_of
@@ -325,7 +325,10 @@ def _is_replaced(row: WrittenSession | None) -> bool:
 CHANGING = ("session_moves", "week_choices", "written_sessions", "season_style")
 
 
+_SEASON_BOOK = "season book"
 LINE_EDITS, PLANNED, SUMS, SPENDING = "line edits", "planned", "sums", "spending"  # what is kept of an athlete's weeks
+OF_THE_PLAN = (_SEASON_BOOK, "method choices", "flag words", "learned")
+OF_THE_WEEKS = (PLANNED, "told")
 MOVING = ("session_moves", "written_sessions")
 SEASON = ("entered__competition", "season_style")
 
@@ -355,6 +358,18 @@ def read_season_again(athlete: Athlete, monday: date) -> Athlete:
     return _read_anew(athlete, SEASON)
 
 
+def leave_out_sets(athlete: Athlete) -> None:
+    """Of what is kept of the athlete, what is planned stays: nothing else has changed but what was done."""
+    keep_only(athlete, *OF_THE_PLAN, *OF_THE_WEEKS)
+
+
+def leave_out_weeks(athlete: Athlete) -> None:
+    """Of what is kept of the athlete, the season stays, and no week: what was done says something new of them."""
+    for name in (_KNOWN_CONTESTS, _KNOWN_DAYS):
+        athlete.__dict__.pop(name, None)
+    keep_only(athlete, *OF_THE_PLAN)
+
+
 def _read_anew(athlete: Athlete, names: Sequence[str]) -> Athlete:
     forget_order(athlete)
     athlete.__dict__.pop(_KNOWN_DAYS, None)
@@ -374,9 +389,6 @@ def plan_of(athlete: Athlete, today: date, rules: Rules) -> SeasonPlan | None:
     if known is None or known[:2] != (today, rules):
         known = athlete.__dict__[_KNOWN_PLAN] = (today, rules, season_book_of(athlete, today, rules).plan(athlete.pk))
     return known[2]
-
-
-_SEASON_BOOK = "season book"
 
 
 def season_book_of(athlete: Athlete, today: date, rules: Rules | None = None) -> SeasonBook:

@@ -22,7 +22,8 @@ from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.facts.floor.models import Rep, SetRecord
 from jarvok.app.learning.after import past_entries
 from jarvok.app.seasons.season_book import Goal, SeasonBook
-from jarvok.app.training.planned_weeks import planned_week
+from jarvok.app.training.kept_athlete import readers_at_hand
+from jarvok.app.training.planned_weeks import plan_of, planned_week, season_book_of
 from jarvok.app.training.told_weeks import read_told
 from jarvok.core.season.model import SeasonPlan, monday_of
 
@@ -60,10 +61,13 @@ def _worked_out(people: list[Athlete]) -> dict[int, OfDay]:
     if not people:
         return {}
     today = clock.today()
-    prefetch_related_objects(people, *FOR_A_WEEK)
+    at_hand = readers_at_hand([a.pk for a in people])
+    others = [a for a in people if a.pk not in at_hand]
+    prefetch_related_objects(others, *FOR_A_WEEK)
+    people = [*at_hand.values(), *others]
     book = LiftBook(people, today)
-    share_book(book)
-    seasons, old = SeasonBook(people, today, book.rules), _of_whom_nothing_is_new(people)
+    share_book(book, others)
+    seasons, old = SeasonBook(others, today, book.rules), _of_whom_nothing_is_new(people)
     read_told(people, [monday_of(today)])
     unwritten: dict[int, list[tuple[int, str, date]]] = defaultdict(list)
     for entry, is_written in past_entries(people):
@@ -71,7 +75,10 @@ def _worked_out(people: list[Athlete]) -> dict[int, OfDay]:
             unwritten[entry.athlete_id].append((entry.pk, entry.name, entry.day))
     found = {}
     for athlete in people:
-        plan, goal = seasons.plan(athlete.pk), seasons.goal(athlete.pk)
+        if athlete.pk in at_hand:
+            plan, goal = plan_of(athlete, today, book.rules), season_book_of(athlete, today, book.rules).goal(athlete.pk)
+        else:
+            plan, goal = seasons.plan(athlete.pk), seasons.goal(athlete.pk)
         is_ahead = plan is not None and goal is not None
         found[athlete.pk] = OfDay(
             sessions=_sessions(athlete, plan, book) if plan is not None and goal is not None else (),

@@ -64,6 +64,7 @@ class Athlete(Fact):
     simulated = models.JSONField(null=True)
     version = models.PositiveIntegerField(default=0)  # raised by every act that touches them
     plan_version = models.PositiveIntegerField(default=0)  # how many of those changed a plan alone, and nothing that is known
+    set_version = models.PositiveIntegerField(default=0)  # how many wrote sets of sessions alone, and nothing a plan is laid from
     measured = models.PositiveIntegerField(default=0)  # raised by every repetition that a sensor's stream stores
     plan_act = models.BigIntegerField(default=0)  # the newest act that changed their plan
     archived_on = models.DateField(null=True)
