@@ -9,15 +9,16 @@ from django.contrib.auth.models import AnonymousUser
 from django.http import HttpRequest
 
 from jarvok.app import clock
-from jarvok.app.api.athletes.overview import rows_of
+from jarvok.app.api.athletes.overview import read_athlete, rows_of
 from jarvok.app.api.athletes.standing import read_standing
 from jarvok.app.api.learning.bests import read_bests
 from jarvok.app.api.learning.findings import read_findings
 from jarvok.app.api.learning.progress import read_progress
 from jarvok.app.api.learning.weeks import read_learning
 from jarvok.app.api.seasons.seasons import answer as season_answer
+from jarvok.app.api.seasons.seasons import read_season
 from jarvok.app.api.today.of_day import of_day
-from jarvok.app.api.training.plan import week_answer
+from jarvok.app.api.training.plan import read_week, week_answer
 from jarvok.app.api.training.squad_table import sheets_on
 from jarvok.app.api.training.squads import rows_of as week_rows_of
 from jarvok.app.athletes.kept_known import nothing_kept
@@ -58,6 +59,7 @@ def _all_that_is_kept() -> dict[str, Any]:
         "bests of a phase": [read_bests(_asked(), "athlete", a.pk) for a in people],
         "standing": [read_standing(_asked(), a.pk) for a in people],
         "season": [season_answer(a.pk, reader_of(a.pk)) for a in people],
+        "pages": [page(_asked(), a.pk).content for a in people for page in (read_athlete, read_week, read_season)],
         "maxes": {(a.pk, x.id): book.max(a.pk, x.id) for a in people for x in book.lifts_of(a.pk)},
         "profiles": {(a.pk, x.id): book.profile(a.pk, x.id) for a in people for x in book.lifts_of(a.pk)},
     }

@@ -11,7 +11,7 @@ from ninja import Router
 from jarvok.app import clock
 from jarvok.app.accounts.doors import Need
 from jarvok.app.accounts.permission import WHO_MAY, athletes_seen, may, person_of
-from jarvok.app.api.athletes.overview import read_athlete
+from jarvok.app.api.athletes.overview import athlete_out
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.sending import file_name, send_csv, send_text, send_xlsx
 from jarvok.app.facts.athletes.models import Athlete, Squad
@@ -92,7 +92,7 @@ def export_session(request: HttpRequest, athlete_id: int, day: date, key: str) -
 @router.get("/export/athletes/{int:athlete_id}/file.pdf", include_in_schema=False)
 def export_file(request: HttpRequest, athlete_id: int) -> HttpResponse:
     """An athlete's file on paper: what the person who asks may see of it."""
-    shown = read_athlete(request, athlete_id)
+    shown = athlete_out(request, athlete_id)
     from jarvok.app.api.athletes.athlete_paper import athlete_file  # what draws pages is loaded with the first one
 
     response = HttpResponse(athlete_file(shown, clock.today()), content_type="application/pdf")

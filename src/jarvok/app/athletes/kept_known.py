@@ -31,10 +31,11 @@ from jarvok.app.facts.put_together import PutTogether
 from jarvok.core.quantities.days import DayOrder, order_of_days
 
 MOST_KEPT = 2000  # [T] athletes with what is small, a few kilobytes each
-LIFTS, ATHLETE = "lifts", "athlete"
+LIFTS, ATHLETE, PAGES = "lifts", "athlete", "pages"
 # [T] athletes with what is large, let go of before the rest: what is known of lifts is about a quarter of a megabyte each; an
-# athlete with the weeks looked at about a megabyte, and serves whoever works on that plan just now
-MOST_LARGE_KEPT = {LIFTS: 250, ATHLETE: 40}
+# athlete with the weeks looked at about a megabyte, and serves whoever works on that plan just now; pages as they are sent are
+# some ten kilobytes an athlete, packed
+MOST_LARGE_KEPT = {LIFTS: 250, ATHLETE: 40, PAGES: 100}
 # what stood before sets were done: whoever asks takes from it what no set can have changed
 BEFORE_SETS = {LIFTS: "lifts before sets", ATHLETE: "athlete before sets"}
 COUNTED = (Fact, Squad, SessionLine, Centre)  # what acts write, and versions count
@@ -147,7 +148,7 @@ def _what_stays(then: Stamp, kept: Kept, now: Stamp) -> Kept:
 def keep_large(athlete: int, kept: Kept, what: str, found: Any) -> None:
     """Keep something large of an athlete, and let go of that of those who were not asked about for longest."""
     kept[what] = found
-    kept.pop(BEFORE_SETS[what], None)
+    kept.pop(BEFORE_SETS.get(what), None)
     with _lock:
         asked = _with_large[what]
         asked[_of(athlete)] = None
@@ -156,7 +157,7 @@ def keep_large(athlete: int, kept: Kept, what: str, found: Any) -> None:
             oldest, _ = asked.popitem(last=False)
             if oldest in _kept:
                 _kept[oldest][1].pop(what, None)
-                _kept[oldest][1].pop(BEFORE_SETS[what], None)
+                _kept[oldest][1].pop(BEFORE_SETS.get(what), None)
 
 
 def keep_over_a_change(athlete: int, what: str, before: Any, after: Any) -> None:

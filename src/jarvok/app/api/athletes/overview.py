@@ -4,7 +4,7 @@ from datetime import timedelta
 from typing import Annotated
 
 from django.db.models import Count, Max, Q
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router
 from pydantic import Field
@@ -42,6 +42,7 @@ from jarvok.app.api.athletes.shapes import (
     UsualIn,
     UsualOut,
 )
+from jarvok.app.api.kept_page import kept_page
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.actions import add_mark as add
@@ -317,7 +318,12 @@ def _mark_out(m: MarkRecord, replaced: set[int], others: set[str]) -> MarkOut:
 
 
 @router.get("/athletes/{int:athlete_id}", response={200: AthleteOut, **ERRORS})
-def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
+def read_athlete(request: HttpRequest, athlete_id: int) -> HttpResponse:
+    return kept_page(request, athlete_id, "athlete", lambda: athlete_out(request, athlete_id))
+
+
+def athlete_out(request: HttpRequest, athlete_id: int) -> AthleteOut:
+    """Everything that an athlete's page shows; 404 where there is none."""
     today = clock.today()
     a = get_object_or_404(Athlete.objects.select_related("squad", "kit"), pk=athlete_id)
     book, masses = LiftBook([a], today), list(a.masses.all())
@@ -381,7 +387,7 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> AthleteOut:
 def add_mark(request: HttpRequest, athlete_id: int, payload: NewMark) -> AthleteOut:
     a = get_object_or_404(Athlete, pk=athlete_id)
     add.run(who_of(request), a, _typed(payload))
-    return read_athlete(request, athlete_id)
+    return athlete_out(request, athlete_id)
 
 
 @router.put("/marks/{int:mark_id}", response={200: AthleteOut, **ERRORS})
@@ -389,25 +395,25 @@ def correct_mark(request: HttpRequest, mark_id: int, payload: NewMark) -> Athlet
     """Keep a corrected mark in place of this one; the wrong one stays in the history, withdrawn."""
     mark = get_object_or_404(MarkRecord.objects.select_related("athlete"), pk=mark_id)
     add.run(who_of(request), mark.athlete, _typed(payload), replaces=mark)
-    return read_athlete(request, mark.athlete_id)
+    return athlete_out(request, mark.athlete_id)
 
 
 @router.post("/marks/{int:mark_id}/withdraw", response={200: AthleteOut, **ERRORS})
 def withdraw_mark(request: HttpRequest, mark_id: int) -> AthleteOut:
     mark = get_object_or_404(MarkRecord.objects.select_related("athlete"), pk=mark_id)
     withdraw.run(who_of(request), mark)
-    return read_athlete(request, mark.athlete_id)
+    return athlete_out(request, mark.athlete_id)
 
 
 @router.put("/athletes/{int:athlete_id}/usual-conditions", response={200: AthleteOut, **ERRORS})
 def say_usual(request: HttpRequest, athlete_id: int, payload: UsualIn) -> AthleteOut:
     athlete = get_object_or_404(Athlete, pk=athlete_id)
     set_usual_conditions.run(who_of(request), athlete, payload.exercise_id, payload.conditions)
-    return read_athlete(request, athlete_id)
+    return athlete_out(request, athlete_id)
 
 
 @router.post("/athletes/{int:athlete_id}/max-decisions", response={200: AthleteOut, **ERRORS})
 def decide_rise(request: HttpRequest, athlete_id: int, payload: Decide) -> AthleteOut:
     athlete = get_object_or_404(Athlete, pk=athlete_id)
     decide.run(who_of(request), athlete, payload.exercise_id, payload.evidence, payload.answer, payload.ask_again_on)
-    return read_athlete(request, athlete_id)
+    return athlete_out(request, athlete_id)

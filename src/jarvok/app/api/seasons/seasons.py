@@ -1,10 +1,11 @@
 from __future__ import annotations
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from jarvok.app import clock
+from jarvok.app.api.kept_page import kept_page
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.seasons.season_page import season_of
 from jarvok.app.api.seasons.shapes import (
@@ -136,8 +137,8 @@ def typed_taper(raw: TaperOut | None) -> TaperStyle | None:
 
 
 @router.get("/athletes/{int:athlete_id}/season", response={200: SeasonAnswer, **ERRORS})
-def read_season(request: HttpRequest, athlete_id: int) -> SeasonAnswer:
-    return answer(athlete_id, reader_of(athlete_id))
+def read_season(request: HttpRequest, athlete_id: int) -> HttpResponse:
+    return kept_page(request, athlete_id, "season", lambda: answer(athlete_id, reader_of(athlete_id)))
 
 
 def _phases_in_words(plan: SeasonPlan | None) -> list[str]:

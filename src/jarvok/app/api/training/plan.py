@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from datetime import date
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from jarvok.app import clock
+from jarvok.app.api.kept_page import kept_page
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.training.shapes import SheetOut, WeekAnswer
 from jarvok.app.api.training.sheet import sheet_out
@@ -48,8 +49,8 @@ class NewDay(Schema):
 
 
 @router.get("/athletes/{int:athlete_id}/week", response={200: WeekAnswer, **ERRORS})
-def read_week(request: HttpRequest, athlete_id: int, start: date | None = None) -> WeekAnswer:
-    return week_answer(reader_of(athlete_id), start)
+def read_week(request: HttpRequest, athlete_id: int, start: date | None = None) -> HttpResponse:
+    return kept_page(request, athlete_id, ("week", start), lambda: week_answer(reader_of(athlete_id), start))
 
 
 def week_answer(athlete: Athlete, start: date | None, book: LiftBook | None = None) -> WeekAnswer:
@@ -70,10 +71,12 @@ def week_answer(athlete: Athlete, start: date | None, book: LiftBook | None = No
 
 
 @router.get("/athletes/{int:athlete_id}/sessions/{day}/{key}", response={200: SheetOut, **ERRORS})
-def read_sheet(request: HttpRequest, athlete_id: int, day: date, key: str) -> SheetOut:
-    athlete = reader_of(athlete_id)
-    week, sheet = find_sheet(athlete, day, key)
-    return sheet_out(athlete, week, sheet)
+def read_sheet(request: HttpRequest, athlete_id: int, day: date, key: str) -> HttpResponse:
+    def work_out() -> SheetOut:
+        athlete = reader_of(athlete_id)
+        return sheet_out(athlete, *find_sheet(athlete, day, key))
+
+    return kept_page(request, athlete_id, ("session", day, key), work_out)
 
 
 @router.put("/athletes/{int:athlete_id}/sessions/{day}/{key}/lines/{line}", response={200: SheetOut, **ERRORS})
