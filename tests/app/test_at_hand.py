@@ -3,16 +3,21 @@
 from __future__ import annotations
 
 import json
+from datetime import date, timedelta
 from typing import Any
 
 import pytest
 from django.db import connection
+from django.db.models import F
 from django.test.utils import CaptureQueriesContext
+from support.past import session
 
+from jarvok.app import clock
 from jarvok.app.api.floor.view import floor_out
+from jarvok.app.athletes.kept_known import nothing_kept
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.athletes.models import Athlete, Squad
-from jarvok.app.facts.floor.models import AdviceRecord
+from jarvok.app.facts.floor.models import AdviceRecord, SessionLine, TrainingSession
 from jarvok.app.floor import at_hand
 from jarvok.app.floor.events import tell
 from jarvok.core.library.exercises import exercise
@@ -130,6 +135,51 @@ def test_another_page_moves_the_session_and_leaves_what_is_known(coach, floor) -
     again = at_hand.taken(floor["id"])
     assert again.session is not held.session
     assert again.book is book
+
+
+def test_a_set_that_another_process_stored_leaves_what_is_known(coach, floor) -> None:
+    floor = until_work_of(coach, floor)
+    held = at_hand.taken(floor["id"])
+    book, earlier = held.book, held.earlier
+    log_next(coach, floor)
+    at_hand._kept[floor["id"]] = held  # as a process has it that has not heard of the set
+    again = at_hand.taken(floor["id"])
+    assert again.session is not held.session
+    assert sum(len(line.sets.all()) for line in again.session.lines.all()) == 1 + sum(
+        len(line.sets.all()) for line in held.session.lines.all()
+    )
+    assert again.book is book
+    assert again.earlier is earlier
+
+
+def test_a_set_of_another_session_is_known_at_the_next(coach, athlete: Athlete, floor) -> None:
+    floor = until_work_of(coach, floor)
+    held = at_hand.taken(floor["id"])
+    book = held.book
+    at_hand.keep(held)
+    session(athlete, clock.today() - timedelta(days=1), (70, 5, 1))
+    tell(TrainingSession.objects.exclude(pk=floor["id"]).get(), "changed", {})
+    Athlete.objects.filter(pk=athlete.pk).update(version=F("version") + 1, set_version=F("set_version") + 1)
+    assert at_hand.taken(floor["id"]).book is not book
+
+
+def test_what_is_known_beside_a_session_is_as_if_it_had_not_been(coach, athlete: Athlete, floor, settings) -> None:
+    """Taken from what is kept of the athlete, and read: the same."""
+    settings.TODAY = floor["day"]
+    day = date.fromisoformat(floor["day"])
+    session(athlete, day - timedelta(days=5), (80, 5, 2), (85, 5, 1))
+    floor = until_work_of(coach, floor)
+    for reps in (5, 6):
+        floor = log_next(coach, floor, reps=reps)
+    LiftBook([athlete], day)
+    with CaptureQueriesContext(connection) as asked:
+        kept = LiftBook([athlete], day, without_session=floor["id"])
+    with nothing_kept():
+        read = LiftBook([athlete], day, without_session=floor["id"])
+    assert len(asked) <= 2
+    lifts = {x.exercise_id for x in SessionLine.objects.filter(session=floor["id"])} | {"back_squat"}
+    assert {x: kept.state(athlete.pk, x) for x in lifts} == {x: read.state(athlete.pk, x) for x in lifts}
+    assert any(len(LiftBook([athlete], day).marks_of(athlete.pk, x)) > len(kept.marks_of(athlete.pk, x)) for x in lifts)
 
 
 def test_nobody_else_holds_what_one_has_taken(coach, floor) -> None:

@@ -509,7 +509,7 @@ class TestTheSquadOnOnePage:
         for i in range(6):
             mate_of(athlete, f"Mate {i}")
         path = f"squads/{athlete.squad_id}/week?start={MONDAY}"
-        with django_assert_max_num_queries(43):
+        with django_assert_max_num_queries(44):
             coach.get(path)
         with django_assert_max_num_queries(9):  # nobody has changed since
             coach.get(path)

@@ -20,13 +20,26 @@ SETUP = """
 from datetime import date, datetime, timezone
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import SessionLine, TrainingSession
+from jarvok.app.facts.seasons.models import SeasonStyle
 planned = dict(index=0, reps=5, or_more=False, seconds=None, metres=None, per_side=False, load_kg=60.0, wanted_kg=60.0,
     per_side_kg=[20], share_of_max=None, target_low_mps=None, target_high_mps=None, target_is_peak=False, target_rir=None,
     stop_loss_pct=20, method="", working=None)
+for athlete in list(Athlete.objects.all()):  # as many again, with the same results and season
+    twin = Athlete.objects.get(pk=athlete.pk)
+    twin.pk, twin.name, twin._state.adding = None, athlete.name + " II", True
+    twin.save()
+    for rows in (athlete.marks, athlete.masses, athlete.entered, athlete.week_choices):
+        for row in rows.all():
+            row.pk, row.athlete, row._state.adding = None, twin, True
+            row.save()
+    style = SeasonStyle.objects.filter(athlete=athlete).first()
+    if style is not None:
+        style.pk, style.athlete, style._state.adding = None, twin, True
+        style.save()
 for athlete in Athlete.objects.all():
     now = datetime.now(timezone.utc)
     for k in range(8):
-        t = TrainingSession.objects.create(athlete=athlete, day=date(2026, 11, 20), key=f"K{k}", theme="k", started_at=now)
+        t = TrainingSession.objects.create(athlete=athlete, day=date(2026, 11, 24), key=f"K{k}", theme="k", started_at=now)
         for n in range(6):
             SessionLine.objects.create(session=t, order=n, slot=f"A{n}", block="A", exercise_id="back_squat", text="5 × 5",
                 ramp=[], planned=[planned] * 5, rest_s=60)

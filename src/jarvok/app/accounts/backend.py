@@ -9,6 +9,8 @@ from django.contrib.auth.models import User
 from django.core.exceptions import PermissionDenied
 from django.http import HttpRequest
 
+from jarvok.app.accounts.sessions import read_with_session
+
 BACKEND = "jarvok.app.accounts.backend.Backend"
 
 
@@ -16,8 +18,8 @@ class Backend(ModelBackend):
     """Name and password as ever; the plain one is listed beside it for sign-ins from before, and is not asked for passwords."""
 
     def get_user(self, user_id: int) -> User | None:
-        """Return an active user with their person, in one query."""
-        user = User.objects.select_related("person").filter(pk=user_id).first()
+        """Return an active user with their person: read with the session, or in one query."""
+        user = read_with_session(user_id) or User.objects.select_related("person").filter(pk=user_id).first()
         return user if user is not None and self.user_can_authenticate(user) else None
 
     def authenticate(self, request: HttpRequest | None, **given: Any) -> User:  # type: ignore[override]

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import hashlib
+from contextvars import ContextVar
 from typing import Any
 
 from django.contrib.auth import SESSION_KEY
+from django.contrib.auth.models import User
 from django.contrib.sessions.backends.db import SessionStore as Stored
 from django.http import HttpRequest
+from django.utils import timezone
 
 from jarvok.app import clock
 from jarvok.app.facts.people.models import SignedIn
@@ -24,6 +27,16 @@ _SYSTEMS = (
 _BROWSERS = (("Edg/", "Edge"), ("Firefox/", "Firefox"), ("Chrome/", "Chrome"), ("Safari/", "Safari"))
 
 
+_just_read: ContextVar[User | None] = ContextVar("read with the session", default=None)
+
+
+def read_with_session(user_id: int) -> User | None:
+    """The user that was read with the session that this request has just loaded, once; None where that was another's."""
+    user = _just_read.get()
+    _just_read.set(None)
+    return user if user is not None and user.pk == user_id else None
+
+
 class SessionStore(Stored):
     """A session whose row says whose it is and where."""
 
@@ -31,6 +44,19 @@ class SessionStore(Stored):
     def get_model_class(cls) -> type[SignedIn]:
         """The rows."""
         return SignedIn
+
+    def load(self) -> dict[str, Any]:
+        """What the session holds; whose it is is read with it, since every request asks for both."""
+        rows = SignedIn.objects.select_related("user__person").filter(
+            session_key=self.session_key, expire_date__gt=timezone.now()
+        )
+        row = rows.first()
+        _just_read.set(row.user if row is not None else None)
+        if row is None:
+            self._session_key = None
+            return {}
+        held: dict[str, Any] = self.decode(row.session_data)
+        return held
 
     def create_model_instance(self, data: dict[str, Any]) -> SignedIn:
         """A row with what is listed of it beside what it holds."""

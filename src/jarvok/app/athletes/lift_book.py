@@ -9,7 +9,7 @@ from datetime import date, timedelta
 
 from jarvok.app import clock
 from jarvok.app.athletes.kept_known import BEFORE_SETS, LIFTS, keep_large, kept_of
-from jarvok.app.athletes.lift_facts import EVIDENCE_DAYS, LiftFacts, Wanted, read_lift_facts, read_sets_again
+from jarvok.app.athletes.lift_facts import EVIDENCE_DAYS, LiftFacts, Wanted, read_lift_facts, read_sets_again, without_session
 from jarvok.app.athletes.past_sessions import read_past
 from jarvok.app.athletes.worked_out import mark_of_day, max_of, profile_of
 from jarvok.app.centre.in_force import kit_of, pulls_of, rules_in_force, unit_for
@@ -73,8 +73,10 @@ class LiftBook:
         self._session_days: dict[int, list[date]] | None = None
         wanted = Wanted(day, self.rules, history_days, without_session, without_mark)
         self.velocities_since = wanted.velocities_since
-        is_usual = day == clock.today() and history_days == EVIDENCE_DAYS and without_session is None and without_mark is None
-        self._worked = self._kept(wanted) if is_usual else self._read(self.athletes, wanted)
+        is_usual = day == clock.today() and history_days == EVIDENCE_DAYS and without_mark is None
+        self._worked = self._kept(replace(wanted, without_session=None)) if is_usual else self._read(self.athletes, wanted)
+        if is_usual and without_session is not None:
+            self._worked = {pk: self._without(pk, worked, wanted) for pk, worked in self._worked.items()}
 
     def _read(self, athletes: Mapping[int, Athlete], wanted: Wanted) -> dict[int, Worked]:
         return {pk: Worked(facts) for pk, facts in read_lift_facts(athletes, wanted).items()}
@@ -99,6 +101,11 @@ class LiftBook:
         for pk, worked in known.items():
             keep_large(pk, kept[pk], LIFTS, (said[pk], worked))
         return known
+
+    def _without(self, athlete_id: int, worked: Worked, wanted: Wanted) -> Worked:
+        """The same as if a session had not been."""
+        facts = without_session(worked.facts, self.athletes[athlete_id], wanted)
+        return self._after_sets(athlete_id, worked, facts)
 
     def _some(self, ids: Collection[int]) -> dict[int, Athlete]:
         return {pk: a for pk, a in self.athletes.items() if pk in ids}

@@ -109,16 +109,25 @@ def read_lift_facts(athletes: Mapping[int, Athlete], wanted: Wanted) -> dict[int
 
 def read_sets_again(before: Mapping[int, LiftFacts], athletes: Mapping[int, Athlete], wanted: Wanted) -> dict[int, LiftFacts]:
     """Return the facts of athletes of whom nothing has changed but their sets since, in five queries for all of them."""
-    found = {
-        pk: LiftFacts(
-            without_sets=old.without_sets, contests=old.contests, pauses=old.pauses, mass_kg=old.mass_kg,
-            line_since=old.line_since,
-        )
-        for pk, old in before.items()
-    }  # fmt: skip
+    found = {pk: _but_for_sets(old) for pk, old in before.items()}
     if found:
         _add_sets(found, athletes, wanted, {pk: old.sets for pk, old in before.items()})
     return found
+
+
+def without_session(facts: LiftFacts, athlete: Athlete, wanted: Wanted) -> LiftFacts:
+    """Return facts as if the session that is not wanted had not been."""
+    found = _but_for_sets(facts)
+    found.sets = SetsOf({pk: of for pk, of in facts.sets.sessions.items() if pk != wanted.without_session}, facts.sets.heard)
+    _put_together(found, athlete, wanted)
+    return found
+
+
+def _but_for_sets(facts: LiftFacts) -> LiftFacts:
+    return LiftFacts(
+        without_sets=facts.without_sets, contests=facts.contests, pauses=facts.pauses, mass_kg=facts.mass_kg,
+        line_since=facts.line_since,
+    )  # fmt: skip
 
 
 def _add_sets(
@@ -130,14 +139,18 @@ def _add_sets(
     sets = read_sets({pk: facts.mass_kg for pk, facts in found.items()}, asked, before)
     for pk, facts in found.items():
         facts.sets = sets[pk]
-        for lift_id, marks in facts.without_sets.marks.items():
-            facts.marks[lift_id].extend(marks)
-        for lift_id, mark in facts.sets.marks():
-            facts.marks[lift_id].append(mark)
-        for lift_id, point in chain(facts.without_sets.points, facts.sets.points()):
-            _point(facts, lift_id, point, wanted)
-        _decide(facts)
-        _part_conditions(facts, athletes[pk])
+        _put_together(facts, athletes[pk], wanted)
+
+
+def _put_together(facts: LiftFacts, athlete: Athlete, wanted: Wanted) -> None:
+    for lift_id, marks in facts.without_sets.marks.items():
+        facts.marks[lift_id].extend(marks)
+    for lift_id, mark in facts.sets.marks():
+        facts.marks[lift_id].append(mark)
+    for lift_id, point in chain(facts.without_sets.points, facts.sets.points()):
+        _point(facts, lift_id, point, wanted)
+    _decide(facts)
+    _part_conditions(facts, athlete)
 
 
 def _masses(athletes: Mapping[int, Athlete], day: date) -> dict[int, float | None]:

@@ -36,8 +36,14 @@ class Counters(NamedTuple):
 
     event: int
     athlete: int
+    sets: int  # how many of those that moved the athlete's wrote sets alone
     squad: int
     centre: int
+
+    def differ_by_sets(self, other: Counters) -> bool:
+        """Whether nothing has been done since but sets."""
+        mine, theirs = (c._replace(event=0, athlete=c.athlete - c.sets, sets=0) for c in (self, other))
+        return mine == theirs
 
 
 class Placed(NamedTuple):
@@ -109,7 +115,9 @@ def _placed_query(ids: Sequence[int]) -> QuerySet[TrainingSession, Any]:
             rack=Subquery(Attendance.objects.filter(**athlete_day).values("rack")[:1]),
             has_streams=Exists(SensorStream.objects.filter(line__session_id=OuterRef("pk"))),
         )
-        .values_list("event", "athlete__version", "athlete__squad__version", "centre", "rack", "has_streams")
+        .values_list(
+            "event", "athlete__version", "athlete__set_version", "athlete__squad__version", "centre", "rack", "has_streams"
+        )
     )
 
 
@@ -121,14 +129,14 @@ def placed_now(session_id: int) -> Placed:
     row = next(iter(_PLACED.rows([session_id])), None)
     if row is None:
         raise Http404("No such session.")
-    event, athlete, squad, centre, rack, streams = row
-    return Placed(Counters(event or 0, athlete, squad, centre or 0), rack, bool(streams))
+    event, athlete, sets, squad, centre, rack, streams = row
+    return Placed(Counters(event or 0, athlete, sets, squad, centre or 0), rack, bool(streams))
 
 
 def taken(session_id: int) -> AtHand:
     """Return a session as it stands now: what is at hand of it where nothing has changed, else read anew.
 
-    A new event alone leaves what is known of the athlete as it is.
+    Its own sets, stored by another process, leave what is known of the athlete beside it as it is.
     """
     now = placed_now(session_id)
     with _lock:
@@ -137,9 +145,15 @@ def taken(session_id: int) -> AtHand:
         kept.placed = now
         return kept
     found = AtHand(read_session(session_id), now)
-    if kept is not None and kept.placed.counters[1:] == now.counters[1:]:
+    if kept is not None and kept.placed.counters.differ_by_sets(now.counters) and not _told_elsewhere(kept):
         found._book, found.earlier = kept._book, kept.earlier
     return found
+
+
+def _told_elsewhere(held: AtHand) -> bool:
+    """Whether anything was told of another session of the athlete since."""
+    rows = FloorEvent.objects.filter(pk__gt=held.placed.counters.event, session__athlete_id=held.session.athlete_id)
+    return rows.exclude(session_id=held.session.pk).exists()
 
 
 def lent(session_id: int) -> AtHand | None:
@@ -155,7 +169,9 @@ def lent(session_id: int) -> AtHand | None:
 
 
 def give_back(held: AtHand) -> None:
-    """Have a session that was lent at hand again, unless somebody has logged a set meanwhile."""
+    """Have a session that was lent at hand again, unless somebody has logged a set meanwhile, or it is over."""
+    if held.session.finished_at is not None:
+        return
     with _lock:
         _kept.setdefault(held.session.pk, held)
 
@@ -168,10 +184,11 @@ def read_anew(session_id: int) -> AtHand:
 
 
 def make_ready(session_id: int) -> int:
-    """Read a session and what is known of its athlete before a transaction begins, where it is not at hand: whose it is."""
+    """Read a session and what is known of its athlete before a transaction begins, where that has changed: whose it is."""
+    now = placed_now(session_id)
     with _lock:
         found = _kept.get(session_id)
-    if found is None:
+    if found is None or found.placed.counters != now.counters:
         found = taken(session_id)
         assert found.book is not None
         keep(found)
@@ -179,10 +196,10 @@ def make_ready(session_id: int) -> int:
 
 
 def has_written(held: AtHand) -> None:
-    """Follow the counters that one action on a session has just moved: its athlete's, and the events it told."""
+    """Follow the counters that a set has just moved: its athlete's, and the events it told."""
     now = held.placed.counters
     event = held.told[-1].pk if held.told else now.event
-    held.placed = held.placed._replace(counters=now._replace(event=event, athlete=now.athlete + 1))
+    held.placed = held.placed._replace(counters=now._replace(event=event, athlete=now.athlete + 1, sets=now.sets + 1))
     held.told.clear()
 
 

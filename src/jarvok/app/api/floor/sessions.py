@@ -104,9 +104,7 @@ def start_session(request: HttpRequest, payload: StartSession, idempotency_key: 
 
 @router.get("/floor/sessions/{int:session_id}", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
 def read_floor(request: HttpRequest, session_id: int) -> FloorOut:
-    held = lent(session_id)
-    if held is None:
-        return floor_out(session_id)
+    held = lent(session_id) or taken(session_id)
     answer = floor_at_hand(held)
     give_back(held)
     return answer

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from itertools import groupby
 
@@ -14,8 +14,8 @@ from jarvok.app import clock
 from jarvok.app.api.athletes.rises import rise_out
 from jarvok.app.api.today.sessions import session_out
 from jarvok.app.api.today.shapes import DecisionOut, GoalPhase, TodaySession
-from jarvok.app.athletes.kept_known import kept_of
-from jarvok.app.athletes.lags import share_book
+from jarvok.app.athletes.kept_known import BEFORE_SETS, DAY, kept_of
+from jarvok.app.athletes.lags import Read, say_by, share_book
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import FOR_A_WEEK
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
@@ -29,7 +29,6 @@ from jarvok.core.season.model import SeasonPlan, monday_of
 
 OLD_DAYS = 56  # [J] eight weeks: a block and its deload twice
 RESULT_DAYS = 14  # [J] after that it is asked on the page of what was learned alone
-KEY = "today"
 
 
 @dataclass(frozen=True)
@@ -46,28 +45,44 @@ class OfDay:
     rises: tuple[DecisionOut, ...]
     unwritten: tuple[tuple[int, str, date], ...]
     is_old: bool
+    said: Read  # what the maxes said when the week was laid
 
 
 def of_day(people: Sequence[Athlete]) -> dict[int, OfDay]:
     """Return what is kept of each, and work it out for the others together."""
     kept = kept_of([a.pk for a in people])
-    missing = [a for a in people if KEY not in kept[a.pk]]
-    for pk, found in _worked_out(missing).items():
-        kept[pk][KEY] = found
-    return {pk: rows[KEY] for pk, rows in kept.items()}
+    missing = [a for a in people if DAY not in kept[a.pk]]
+    before = {a.pk: kept[a.pk][BEFORE_SETS[DAY]] for a in missing if BEFORE_SETS[DAY] in kept[a.pk]}
+    for pk, found in _worked_out(missing, before).items():
+        kept[pk][DAY] = found
+        kept[pk].pop(BEFORE_SETS[DAY], None)
+    return {pk: rows[DAY] for pk, rows in kept.items()}
 
 
-def _worked_out(people: list[Athlete]) -> dict[int, OfDay]:
+def _worked_out(people: list[Athlete], before: Mapping[int, OfDay]) -> dict[int, OfDay]:
+    """What holds of each; of `before`, after sets alone, the week stays where the maxes say the same of it."""
     if not people:
         return {}
-    today = clock.today()
+    prefetch_related_objects(people, "faults")
+    book = LiftBook(people, clock.today())
+    old, found, anew = _of_whom_nothing_is_new(people), dict[int, OfDay](), list[Athlete]()
+    for athlete in people:
+        then = before.get(athlete.pk)
+        if then is not None and say_by(book, athlete) == then.said:
+            found[athlete.pk] = replace(then, rises=tuple(_rises(book, athlete)), is_old=athlete.pk in old)
+        else:
+            anew.append(athlete)
+    return found | (_laid_anew(anew, book, old) if anew else {})
+
+
+def _laid_anew(people: list[Athlete], book: LiftBook, old: set[int]) -> dict[int, OfDay]:
+    today = book.day
     at_hand = readers_at_hand([a.pk for a in people])
     others = [a for a in people if a.pk not in at_hand]
     prefetch_related_objects(others, *FOR_A_WEEK)
-    people = [*at_hand.values(), *others]
-    book = LiftBook(people, today)
     share_book(book, others)
-    seasons, old = SeasonBook(others, today, book.rules), _of_whom_nothing_is_new(people)
+    seasons = SeasonBook(others, today, book.rules) if others else None
+    people = [*at_hand.values(), *others]
     read_told(people, [monday_of(today)])
     unwritten: dict[int, list[tuple[int, str, date]]] = defaultdict(list)
     for entry, is_written in past_entries(people):
@@ -75,7 +90,7 @@ def _worked_out(people: list[Athlete]) -> dict[int, OfDay]:
             unwritten[entry.athlete_id].append((entry.pk, entry.name, entry.day))
     found = {}
     for athlete in people:
-        if athlete.pk in at_hand:
+        if seasons is None or athlete.pk in at_hand:
             plan, goal = plan_of(athlete, today, book.rules), season_book_of(athlete, today, book.rules).goal(athlete.pk)
         else:
             plan, goal = seasons.plan(athlete.pk), seasons.goal(athlete.pk)
@@ -87,6 +102,7 @@ def _worked_out(people: list[Athlete]) -> dict[int, OfDay]:
             rises=tuple(_rises(book, athlete)),
             unwritten=tuple(unwritten[athlete.pk]),
             is_old=athlete.pk in old,
+            said=say_by(book, athlete),
         )
     return found
 
