@@ -67,6 +67,7 @@ class Person(threading.Thread):
         return id(self)
 
     def run(self) -> None:
+        time.sleep(random.uniform(0, self.pause_s[1]))  # nobody comes in the same moment as everybody else
         link = http.client.HTTPConnection("127.0.0.1", self.port, timeout=60)
         link.request("GET", "/api/me")
         first = link.getresponse()
