@@ -77,15 +77,16 @@ class Nursery:
     """Forks servers from one process that has loaded the application."""
 
     def __init__(self, folder: Path) -> None:
+        copy_demo(folder)
         command = [sys.executable, str(ROOT / "tests" / "support" / "nursery.py")]
         self.process = subprocess.Popen(
             command, env=environment(folder), stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True
         )
 
-    def fork(self, database: Path, port: int, max_pages: str, is_demo: bool) -> int:
+    def fork(self, database: Path, port: int, max_pages: str, is_demo: bool, is_copy: bool) -> int:
         assert self.process.stdin is not None
         assert self.process.stdout is not None
-        order = {"database": str(database), "port": port, "max_pages": max_pages, "is_demo": is_demo}
+        order = {"database": str(database), "port": port, "max_pages": max_pages, "is_demo": is_demo, "is_copy": is_copy}
         self.process.stdin.write(json.dumps(order) + "\n")
         self.process.stdin.flush()
         return int(self.process.stdout.readline())
@@ -103,6 +104,7 @@ class Server:
         self.env = environment(folder)
         self.pid: int | None = None
         self.is_demo = True  # signs its coach in by itself
+        self.is_copy = False  # begins as a copy of the demo centre
 
     def manage(self, *args: str) -> None:
         subprocess.run([sys.executable, str(ROOT / "manage.py"), *args], env=self.env, check=True, stdout=subprocess.DEVNULL)
@@ -112,7 +114,9 @@ class Server:
         return subprocess.run(command, env=self.env, check=True, capture_output=True, text=True).stdout
 
     def start(self) -> None:
-        self.pid = self.nursery.fork(self.folder / "test.sqlite3", self.port, self.env.get("JARVOK_MAX_PAGES", ""), self.is_demo)
+        self.pid = self.nursery.fork(
+            self.folder / "test.sqlite3", self.port, self.env.get("JARVOK_MAX_PAGES", ""), self.is_demo, self.is_copy
+        )
         for _ in range(400):
             try:
                 urllib.request.urlopen(f"{self.url}/api/me", timeout=2).read()
@@ -140,7 +144,9 @@ def demo_server(tmp_path_factory, nursery: Nursery) -> Server:
     """A server on a copy of its own of the small demo centre."""
     server = Server(folder := tmp_path_factory.mktemp("jarvok"), nursery)
     copy_demo(folder)
+    server.is_copy = True
     server.start()
+    server.is_copy = False  # what it has by the next start it has of its own
     return server
 
 
