@@ -73,6 +73,18 @@ def page_with_clock(browser, browser_context_args):
     page.context.close()
 
 
+COME_BACK = "window.dispatchEvent(new Event('visibilitychange'))"
+
+
+def come_back_later(page: Page) -> None:
+    """The tab comes back after two minutes, reads what it shows again, and gives up after its four tries."""
+    page.clock.fast_forward(120_000)
+    page.evaluate(COME_BACK)
+    for _ in range(4):
+        page.wait_for_timeout(60)
+        page.clock.fast_forward(10_000)
+
+
 class Nursery:
     """Forks servers from one process that has loaded the application."""
 

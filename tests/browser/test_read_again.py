@@ -5,25 +5,11 @@ from __future__ import annotations
 import re
 
 import pytest
-from playwright.sync_api import Page, Route, expect
+from playwright.sync_api import Page, expect
 
-from .test_widths import OF_A_SQUAD, OF_AN_ATHLETE, OF_THE_CENTRE
+from .conftest import come_back_later
 
 GONE = '{"title": "There is no such athlete."}'
-COME_BACK = "window.dispatchEvent(new Event('visibilitychange'))"
-
-
-def cut(road: Route) -> None:
-    road.abort()
-
-
-def come_back_later(page: Page) -> None:
-    """The tab comes back after two minutes, reads what it shows again, and gives up after its four tries."""
-    page.clock.fast_forward(120_000)
-    page.evaluate(COME_BACK)
-    for _ in range(4):
-        page.wait_for_timeout(60)
-        page.clock.fast_forward(10_000)
 
 
 @pytest.fixture
@@ -32,22 +18,6 @@ def athlete(server, page: Page) -> int:
     found = re.search(r"/athletes/(\d+)", page.get_by_role("link", name="Perrin Aldous").first.get_attribute("href") or "")
     assert found
     return int(found[1])
-
-
-def test_every_page_stays_when_it_cannot_be_read_again(server, page_with_clock: Page, athlete: int) -> None:
-    page = page_with_clock
-    page.clock.install()
-    lost: list[str] = []
-    for path in [*OF_THE_CENTRE, *OF_A_SQUAD, *(f"athletes/{athlete}{x}" for x in OF_AN_ATHLETE), f"learning/athlete/{athlete}"]:
-        page.goto(f"{server.url}/{path}")
-        expect(page.get_by_role("main")).not_to_contain_text("Reading ")
-        page.evaluate("document.querySelector('main :is(h1, h2)').dataset.kept = 'yes'")
-        page.route("**/api/**", cut)
-        come_back_later(page)
-        if page.locator("main [data-kept]").count() == 0 or page.get_by_role("alert").count() > 0:
-            lost.append(path)
-        page.unroute("**/api/**")
-    assert not lost
 
 
 def test_a_page_says_since_when_it_stands_and_is_read_again_when_asked(server, page_with_clock: Page, athlete: int) -> None:

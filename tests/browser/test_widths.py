@@ -1,10 +1,15 @@
-"""Every page fits where it stands: on a phone and a tablet nothing widens the page, and no choice is cut."""
+"""Every page fits where it stands, and stays when it cannot be read again.
+
+On a phone and a tablet nothing widens the page, and no choice is cut; a page whose readings fail is not taken away.
+"""
 
 from __future__ import annotations
 
 import re
 
 from playwright.sync_api import Page, expect
+
+from .conftest import come_back_later
 
 WIDTHS = (390, 820)
 OF_AN_ATHLETE = ("", "/standing", "/tests", "/trials", "/record", "/season", "/tapers", "/contest", "/calendar", "/week")
@@ -32,7 +37,9 @@ LOOK = """() => {
 }"""
 
 
-def test_no_page_is_wider_than_its_window_and_no_choice_is_cut(server, page: Page) -> None:
+def test_no_page_is_wider_than_its_window_no_choice_is_cut_and_none_goes(server, page_with_clock: Page) -> None:
+    page = page_with_clock
+    page.clock.install()
     page.goto(f"{server.url}/athletes")
     link = page.get_by_role("link", name="Perrin Aldous").first
     athlete = re.search(r"/athletes/(\d+)", link.get_attribute("href") or "")
@@ -45,4 +52,10 @@ def test_no_page_is_wider_than_its_window_and_no_choice_is_cut(server, page: Pag
             page.set_viewport_size({"width": width, "height": 844})
             expect(page.get_by_role("main")).not_to_contain_text("Reading ")
             wrong += [f"/{path} at {width}: {x}" for x in page.evaluate(LOOK)]
+        page.evaluate("document.querySelector('main :is(h1, h2)').dataset.kept = 'yes'")
+        page.route("**/api/**", lambda road: road.abort())
+        come_back_later(page)
+        if page.locator("main [data-kept]").count() == 0 or page.get_by_role("alert").count() > 0:
+            wrong.append(f"/{path} goes when it cannot be read again")
+        page.unroute("**/api/**")
     assert not wrong, "\n".join(wrong)
