@@ -42,6 +42,8 @@ check: lint .build/node
 	@scripts/types-are-current
 	@scripts/unmarked_numbers
 	@scripts/words --check
+	@$(PY) -m pytest --collect-only -p no:django tests/postgres >/dev/null # what the suite does not run
+	@$(PY) -m pytest --collect-only tests/bench >/dev/null
 	@$(PY) scripts/pinned
 	@$(PY) scripts/audit
 

@@ -15,7 +15,7 @@ from types import ModuleType
 from typing import Any
 
 import numpy as np
-from bench.test_together import SETUP, Person
+from support.together import SETUP, Person
 from support.two_processes import WRITE, TwoProcesses, shell
 
 from jarvok.core.exercises import Pattern
