@@ -11,7 +11,7 @@ from pydantic import BaseModel
 from jarvok.app.accounts.permission import person_of
 from jarvok.app.athletes.kept_known import PAGES, keep_large, kept_of
 
-QUICK = 1  # [T] how much is tried to make a kept page small: a tenth of its length with the quickest
+QUICK = 1  # [T] how much is tried to make a kept page small: a fifth of its length with the quickest
 
 
 def kept_page(request: HttpRequest, athlete_id: int, page: Hashable, work_out: Callable[[], BaseModel]) -> HttpResponse:

@@ -34,7 +34,7 @@ MOST_KEPT = 2000  # [T] athletes with what is small, a few kilobytes each
 LIFTS, ATHLETE, PAGES, DAY = "lifts", "athlete", "pages", "day"
 # [T] athletes with what is large, let go of before the rest: what is known of lifts is about a quarter of a megabyte each; an
 # athlete with the weeks looked at about a megabyte, and serves whoever works on that plan just now; pages as they are sent are
-# some ten kilobytes an athlete, packed
+# some twenty kilobytes an athlete, packed
 MOST_LARGE_KEPT = {LIFTS: 250, ATHLETE: 40, PAGES: 100}
 # what stood before sets were done: whoever asks takes from it what no set can have changed
 BEFORE_SETS = {LIFTS: "lifts before sets", ATHLETE: "athlete before sets", DAY: "day before sets"}
