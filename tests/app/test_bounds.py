@@ -189,3 +189,16 @@ class _Counting:
 
 def _batch(*numbers: int) -> streams.Batch:
     return streams.Batch(tuple((n, n / 100, 0.5) for n in numbers))
+
+
+@pytest.mark.parametrize("half", ["\\ud83d", "\\udE00", "\\uDBFFx", "\\ude00\\ud83d"])
+def test_half_of_a_sign_of_two_is_refused_with_a_sentence(coach: Coach, athlete: Athlete, half: str) -> None:
+    path = f"/api/athletes/{athlete.pk}/competitions"
+    body = '{"name": "Open %s Day", "day": "2027-03-20", "rank": "main"}'
+    refused = coach.client.post(path, body % half, content_type="application/json")
+    assert (refused.status_code, "cannot be shown" in refused.json()["title"]) == (422, True)
+    as_bytes = (body % half).encode().decode("unicode_escape").encode(errors="surrogatepass")
+    assert coach.client.post(path, as_bytes, content_type="application/json").status_code == 422
+    whole = coach.client.post(path, body % "\\ud83d\\ude00", content_type="application/json")
+    assert whole.status_code == 200, whole.content
+    assert "Open \U0001f600 Day" in coach.client.get(f"/api/athletes/{athlete.pk}/season").content.decode()

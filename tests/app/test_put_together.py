@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import pytest
 from conftest import Coach
-from django.db import connection
+from django.db import DEFAULT_DB_ALIAS, connection, connections, transaction
+from django.db.models import F, QuerySet
+from django.forms.models import model_to_dict
 from django.test.utils import CaptureQueriesContext
 
 from jarvok.app.athletes.kept_known import stamps_of
 from jarvok.app.facts.athletes.models import Athlete, Squad
-from jarvok.app.facts.put_together import PutTogether
+from jarvok.app.facts.put_together import MOST, ChangeTogether, Objects, PutTogether
 from jarvok.app.plan_acts import newest_of
 
 NAMES = PutTogether(lambda ids: Athlete.objects.filter(pk__in=ids).order_by("pk").values_list("pk", "name"))
@@ -39,9 +41,9 @@ def test_other_numbers_in_it_stay_what_they_are(people: list[Athlete]) -> None:
 
 
 def test_no_more_counts_are_kept_than_it_says(people: list[Athlete]) -> None:
-    for count in range(1, PutTogether.MOST + 3):
+    for count in range(1, MOST + 3):
         NAMES.rows(list(range(10_000, 10_000 + count)))
-        assert len(NAMES._known) <= PutTogether.MOST
+        assert len(NAMES._known) <= MOST
 
 
 def test_stamps_and_newest_acts_are_those_of_the_rows(coach: Coach, people: list[Athlete]) -> None:
@@ -56,3 +58,49 @@ def test_stamps_and_newest_acts_are_those_of_the_rows(coach: Coach, people: list
     assert newest_of([second.pk], []) == rows[second.pk].plan_act > 0
     assert newest_of([], [first.squad_id]) == rows[second.pk].plan_act
     assert newest_of([], []) == 0
+
+
+def test_a_change_is_of_the_rows_it_says_and_is_taken_back_with_its_transaction(people: list[Athlete]) -> None:
+    aged = ChangeTogether(
+        lambda n: (Athlete.objects.filter(pk__in=n[1:]), {"training_age_years": n[0], "version": F("version") + 1})
+    )
+    aged.change([9, people[0].pk, people[2].pk])
+    aged.change([8, people[2].pk])
+    aged.change([])
+    after = dict(Athlete.objects.filter(pk__in=[a.pk for a in people]).values_list("pk", "training_age_years"))
+    assert [after[a.pk] for a in people] == [9, people[1].training_age_years, 8, *(a.training_age_years for a in people[3:])]
+    assert Athlete.objects.get(pk=people[2].pk).version == people[2].version + 2
+    with transaction.atomic():
+        aged.change([7, people[0].pk])
+        transaction.set_rollback(True)
+    assert Athlete.objects.get(pk=people[0].pk).training_age_years == 9
+
+
+def test_objects_are_those_of_their_query_with_all_they_hold(people: list[Athlete]) -> None:
+    def by_name(name: str) -> QuerySet[Athlete]:
+        return Athlete.objects.select_related("squad", "kit").filter(name=name)
+
+    ready = Objects(by_name)
+    for name in ("No 1", "No 3", "nobody", ""):
+        usual, found = list(by_name(name)), ready.of(name)
+        assert found == usual
+        for mine, theirs in zip(found, usual, strict=True):
+            assert model_to_dict(mine) == model_to_dict(theirs)
+            assert (mine.squad, mine.kit) == (theirs.squad, theirs.kit)
+            with CaptureQueriesContext(connection) as asked:
+                assert mine.squad.name
+            assert len(asked) == 0
+    Athlete.objects.filter(name="No 1").update(name="No 3")
+    assert len(ready.of("No 3")) == 2
+    assert ready.of("No 1") == []
+
+
+def test_objects_are_read_by_each_thread_with_a_connection_of_its_own(people: list[Athlete]) -> None:
+    ready = Objects(lambda name: Athlete.objects.filter(name=name))
+    here = connections[DEFAULT_DB_ALIAS]
+    assert len(ready.of("No 2")) == 1
+    assert all(compiler.connection is not here for compiler, _, _ in ready._known.values())
+
+
+def test_all_of_a_kind_come_in_their_order(people: list[Athlete]) -> None:
+    assert Objects(lambda _: Athlete.objects.order_by("-name")).of() == list(reversed(people))

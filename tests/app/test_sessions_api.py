@@ -556,7 +556,8 @@ class TestTemplates:
         assert coach.client.get(f"/api/export/templates/{again[0]['id']}.json").content.decode() == text
 
     @pytest.mark.parametrize(("text", "where"), [
-        ("{", "text"), ("[]", "text"), ("{}", "format"), ('{"format": "jarvok-template", "version": 9}', "version"),
+        ("{", "text"), ("[]", "text"), ("{}", "format"),
+        ('{"name": "a\\ud800"}', ""), ('{"name": "a\\u0007"}', ""), ('{"format": "jarvok-template", "version": 9}', "version"),
         ('{"format": "jarvok-template", "version": 1, "kind": "year"}', "kind"),
         ('{"format": "jarvok-template", "version": 1, "kind": "session", "sessions": []}', "sessions"),
         ('{"format": "jarvok-template", "version": 1, "kind": "session", "sessions": [{"weekday": 9}]}', "sessions[0].weekday"),

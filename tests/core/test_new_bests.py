@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from jarvok.core.learning.new_bests import Best, BestKind, DoneSet, new_bests, scheme_best
+from jarvok.core.learning.new_bests import Best, BestKind, DoneSet, bests_of, new_bests, scheme_best, swept
 from jarvok.core.marks.past import PastSession, PastSet
 
 ONE, TWO, THREE = date(2026, 11, 4), date(2026, 11, 11), date(2026, 11, 18)
@@ -128,6 +128,26 @@ def test_a_load_is_a_best_where_and_only_where_no_earlier_day_held_it(rows: list
             assert is_best
         elif is_best:
             assert any(x >= (item.load_kg or 0) for x in later)
+
+
+SWEPT = st.tuples(st.integers(1, 9), st.integers(1, 4), st.sampled_from([80.0, 90.0, 95.0]), st.sampled_from([None, 0.6, 0.7]))
+
+
+@given(st.lists(SWEPT, max_size=20), st.lists(SWEPT, min_size=1, max_size=6))
+def test_beside_what_was_swept_the_last_set_is_the_best_of_the_same(
+    before: list[tuple[int, int, float, float | None]], here: list[tuple[int, int, float, float | None]]
+) -> None:
+    rows = [(d, *row) for d, *row in sorted(before, key=lambda r: r[0])] + [(9, *row) for _, *row in here]
+    sets = [
+        DoneSet(
+            day=date(2026, 11, d), ref=f"set:{n}", load_kg=load, reps=reps, velocity_mps=mps, measured_by="sensor", hold_s=mps
+        )
+        for n, (d, reps, load, mps) in enumerate(rows)
+    ]
+    ref, sweep = sets[-1].ref, swept(sets[: len(before)])
+    whole = [b for b in new_bests(sets, date(2026, 11, 9)) if b.ref == ref]
+    for _ in range(2):  # what was swept stays as it is
+        assert sorted(bests_of(ref, sets[len(before) :], sweep), key=str) == sorted(whole, key=str)
 
 
 @pytest.mark.parametrize("kind", list(BestKind))

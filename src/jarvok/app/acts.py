@@ -2,24 +2,39 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
+from typing import Any
 
 from django.db import transaction
-from django.db.models import F
+from django.db.models import F, QuerySet
 
 from jarvok.app import clock
 from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.facts.centre.models import Centre
 from jarvok.app.facts.fact import going_on
 from jarvok.app.facts.people.models import Act, Person, Role, Via
+from jarvok.app.facts.put_together import ChangeTogether
 from jarvok.app.facts.writing import writing
 from jarvok.app.hub import PLANS, hub
 from jarvok.app.plan_acts import PLAN_ALONE, SETS_ALONE, VERBS, refuse_unseen
 from jarvok.app.problems import Refused
 
 LONGEST_WORDS = 200
+
+
+def _count(alone: str, names: bool) -> ChangeTogether:
+    """Count a change of athletes, and apart what changes nothing but what `alone` counts; the first number is the act's."""
+
+    def what(numbers: Sequence[int]) -> tuple[QuerySet[Athlete], dict[str, Any]]:
+        counted: dict[str, Any] = {name: F(name) + 1 for name in ("version", alone) if name}
+        return Athlete.objects.filter(pk__in=numbers[1:]), counted | ({"plan_act": numbers[0]} if names else {})
+
+    return ChangeTogether(what)
+
+
+_COUNT = {(alone, names): _count(alone, names) for alone in ("", "plan_version", "set_version") for names in (False, True)}
 
 
 @dataclass(frozen=True)
@@ -103,9 +118,8 @@ def _raise_versions(act: Act, verb: str, athlete: Athlete | None, squad: Squad |
     touched = {a.pk for a in also} | ({athlete.pk} if athlete is not None else set())
     named = {"plan_act": act.pk} if act.verb in VERBS else {}
     if touched:
-        alone = (("plan_version", PLAN_ALONE), ("set_version", SETS_ALONE))
-        counted = {name: F(name) + 1 for name, verbs in alone if verb in verbs}
-        Athlete.objects.filter(pk__in=touched).update(version=F("version") + 1, **counted, **named)
+        alone = "plan_version" if verb in PLAN_ALONE else "set_version" if verb in SETS_ALONE else ""
+        _COUNT[alone, bool(named)].change([act.pk, *touched])
     if squad is not None:
         Squad.objects.filter(pk=squad.pk).update(version=F("version") + 1, **named)
     if not touched and squad is None:

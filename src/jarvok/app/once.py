@@ -15,6 +15,7 @@ from django.db import IntegrityError, OperationalError, connection
 
 from jarvok.app import clock
 from jarvok.app.facts.floor.models import IdempotentWrite
+from jarvok.app.facts.put_together import Objects
 from jarvok.app.facts.writing import writing
 from jarvok.app.problems import Conflict
 from jarvok.core.errors import CoachError
@@ -24,6 +25,7 @@ MOST_WAITED = timedelta(hours=12)  # [J] a training day; a device that says more
 TRIES = 3  # [T]
 PAUSE_S = (0.02, 0.15)  # [T] at random, so that two do not meet again
 CONTENDED = ("locked", "deadlock", "could not serialize", "lock timeout")
+_BY_KEY = Objects(lambda key: IdempotentWrite.objects.filter(key=key))
 waited: ContextVar[timedelta] = ContextVar("waited_of_request", default=timedelta(0))
 
 
@@ -64,7 +66,7 @@ def is_contended(error: Exception) -> bool:
 
 def _done_once(key: str, digest: str, act: Callable[[], dict[str, Any]], of: int | None) -> dict[str, Any]:
     with writing(of):
-        kept = IdempotentWrite.objects.filter(key=key).first()
+        kept = next(iter(_BY_KEY.of(key)), None)
         if kept is not None:
             if kept.request != digest:
                 raise Conflict("Not sent: the page is older than what is stored. Load it again.")

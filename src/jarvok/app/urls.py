@@ -7,7 +7,7 @@ from functools import wraps
 
 from django.conf import settings
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
-from django.urls import path, re_path
+from django.urls import URLPattern, URLResolver, include, path, re_path
 from django.views.decorators.csrf import csrf_exempt, ensure_csrf_cookie
 
 from jarvok.app.accounts.permission import person_of
@@ -68,6 +68,7 @@ from jarvok.app.api.training.squads import router as squad
 from jarvok.app.api.training.templates import router as templates
 from jarvok.app.api.upkeep import router as upkeep
 from jarvok.app.api.who import signed_in
+from jarvok.app.api.written import Written
 from jarvok.app.gate import answer
 
 handler400, handler403, handler404, handler500 = answers.bad, answers.forbidden, answers.missing, answers.failed
@@ -83,7 +84,15 @@ def for_people(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]
     return told
 
 
-api = Api(title="Jarvok", version="1", auth=signed_in, docs_url=None, docs_decorator=for_people, parser=BoundedParser())
+api = Api(
+    title="Jarvok",
+    version="1",
+    auth=signed_in,
+    docs_url=None,
+    docs_decorator=for_people,
+    parser=BoundedParser(),
+    renderer=Written(),
+)
 problems.install(api)
 for router in (
     accounts,
@@ -140,6 +149,18 @@ for router in (
     api.add_router("", router)
 
 
+def roads() -> tuple[list[URLPattern | URLResolver], str, str]:
+    """The API's addresses by their first word, so that each is held against those of its own word and not against all."""
+    patterns, app, namespace = api.urls
+    by_word: dict[str, list[URLPattern | URLResolver]] = {}
+    for found in patterns:
+        assert isinstance(found, URLPattern)
+        word, slash, rest = str(found.pattern).partition("/")
+        under, route = (f"{word}/", rest) if slash else ("", word)
+        by_word.setdefault(under, []).append(path(route, found.callback, found.default_args, found.name))
+    return [path(word, include(by_word[word])) for word in sorted(by_word, reverse=True)], app, namespace
+
+
 @ensure_csrf_cookie
 def page(request: HttpRequest) -> HttpResponse:
     index = settings.WEB_DIST / "index.html"
@@ -175,7 +196,7 @@ urlpatterns = [
     path("api/floor/sessions/<int:session_id>/events", events),
     path("api/room/<int:room_id>/events", room_events),
     path("api/changes", plan_changes),
-    path("api/", api.urls),
+    path("api/", roads()),
     path("worker.js", worker),
     re_path(r"^(?!api/|static/).*$", page),
 ]

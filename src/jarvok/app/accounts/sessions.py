@@ -14,6 +14,7 @@ from django.utils import timezone
 
 from jarvok.app import clock
 from jarvok.app.facts.people.models import SignedIn
+from jarvok.app.facts.put_together import Objects
 
 DEVICE, BEGUN = "device", "begun_at"
 _SYSTEMS = (
@@ -27,6 +28,7 @@ _SYSTEMS = (
 _BROWSERS = (("Edg/", "Edge"), ("Firefox/", "Firefox"), ("Chrome/", "Chrome"), ("Safari/", "Safari"))
 
 
+_BY_KEY = Objects(lambda key: SignedIn.objects.select_related("user__person").filter(session_key=key))
 _just_read: ContextVar[User | None] = ContextVar("read with the session", default=None)
 
 
@@ -47,10 +49,8 @@ class SessionStore(Stored):
 
     def load(self) -> dict[str, Any]:
         """What the session holds; whose it is is read with it, since every request asks for both."""
-        rows = SignedIn.objects.select_related("user__person").filter(
-            session_key=self.session_key, expire_date__gt=timezone.now()
-        )
-        row = rows.first()
+        found = _BY_KEY.of(self.session_key) if self.session_key else []
+        row = next((x for x in found if x.expire_date > timezone.now()), None)
         _just_read.set(row.user if row is not None else None)
         if row is None:
             self._session_key = None

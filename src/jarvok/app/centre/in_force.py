@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from jarvok.app.centre.habits import habits
 from jarvok.app.facts.centre.models import KitRecord, RuleChange
+from jarvok.app.facts.put_together import Objects
 from jarvok.core.equations import BY_KEY, DEFAULT_EQUATION
 from jarvok.core.exercises import Exercise
 from jarvok.core.library.kit import Kit, furnished, implement_for
@@ -12,12 +13,13 @@ from jarvok.core.quantities.plates import FixedSteps, unit_of
 from jarvok.core.rules import RULE_BY_KEY, Rules
 
 EQUATION = "max.equation"
+_CHANGES = Objects(lambda _: RuleChange.objects.all())
 
 
 def rules_in_force() -> Rules:
     changed: dict[str, float] = {}
     equation = DEFAULT_EQUATION
-    for change in RuleChange.objects.all():
+    for change in _CHANGES.of():
         if change.key == EQUATION:
             equation = BY_KEY.get(change.text, DEFAULT_EQUATION)
         elif change.value is None:

@@ -25,7 +25,7 @@ from jarvok.app.facts.room.models import Attendance
 from jarvok.app.floor.bests import sets_before
 from jarvok.app.floor.lines import read_session
 from jarvok.app.floor.results import last_results
-from jarvok.core.learning.new_bests import DoneSet
+from jarvok.core.learning.new_bests import Sweep, swept
 from jarvok.core.quantities.days import order_of_days
 
 MOST_AT_HAND = 64  # [T] sessions of sixteen racks; each is about half a megabyte
@@ -84,11 +84,12 @@ class AtHand:
         found: Learned = self.earlier[key]
         return found
 
-    def sets_before(self, exercise_id: str) -> list[DoneSet]:
-        """An exercise's sets of other sessions; those of all its exercises are read once a session."""
-        kept: dict[str, list[DoneSet]] = self.earlier.setdefault(("sets", ""), {})
+    def beaten_before(self, exercise_id: str, refs: Collection[str]) -> Sweep:
+        """What an exercise's sets of other sessions leave to be beaten; all its exercises are read once a session."""
+        kept: dict[str, Sweep] = self.earlier.setdefault(("beaten", ""), {})
         if exercise_id not in kept:
-            kept |= sets_before(self.session, {exercise_id, *(x.exercise_id for x in self.session.lines.all())})
+            lifts = {exercise_id, *(x.exercise_id for x in self.session.lines.all())}
+            kept |= {lift: swept(sets) for lift, sets in sets_before(self.session, lifts).items()}
         return kept[exercise_id]
 
     def results(self, exercise_ids: Collection[str]) -> dict[str, str]:

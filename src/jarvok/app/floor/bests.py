@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterator, Mapping
 from datetime import date
 
 from jarvok.app.athletes.kept_known import kept_of
 from jarvok.app.facts.floor.models import SetKind, TrainingSession
 from jarvok.app.floor.lines import FloorLine, FloorSet, counted_mps, run_m, run_s
 from jarvok.app.floor.reached import Of, on_the_way, sets_of
-from jarvok.core.learning.new_bests import Best, DoneSet, new_bests
+from jarvok.core.learning.new_bests import Best, DoneSet, Sweep, bests_of, new_bests, swept
 from jarvok.core.library.exercises import exercises
 
 KEY = "bests"
+# what an exercise's sets before leave to be beaten, of a session and all before it but for those of some refs
+Earlier = Callable[[str, Collection[str]], Sweep]
 SPANS_KEPT = 3  # [T] of each athlete
 
 
@@ -47,6 +49,11 @@ def sets_before(session: TrainingSession, exercise_ids: Collection[str]) -> dict
     """Return the results and sets of some exercises up to the day of a session, without its own."""
     found = sets_of([session.athlete_id], session.day, session.day, exercise_ids, without_session=session.pk)
     return {lift: found.get((session.athlete_id, lift), []) for lift in exercise_ids}
+
+
+def beaten_before(session: TrainingSession) -> Earlier:
+    """Return what the sets of other sessions leave to be beaten, read for the exercise that is asked for."""
+    return lambda lift, refs: swept(d for d in sets_before(session, [lift])[lift] if d.ref not in refs)
 
 
 def done_sets(line: FloorLine, item: FloorSet) -> list[DoneSet]:
@@ -92,8 +99,8 @@ def newest_lift(lines: list[FloorLine]) -> str:
     return newest[0].line.exercise_id if newest is not None else ""
 
 
-def bests_of_newest(lines: list[FloorLine], earlier: Callable[[str], Sequence[DoneSet]]) -> tuple[Best, ...]:
-    """Return what the newest set of a session is the best of; `earlier` gives an exercise's sets of other sessions."""
+def bests_of_newest(lines: list[FloorLine], earlier: Earlier) -> tuple[Best, ...]:
+    """Return what the newest set of a session is the best of."""
     last = newest_set(lines)
     newest = done_sets(*last)[-1:] if last is not None else []
     if last is None or not newest:
@@ -101,9 +108,7 @@ def bests_of_newest(lines: list[FloorLine], earlier: Callable[[str], Sequence[Do
     lift = last[0].line.exercise_id
     same = [(s.record.pk, done_sets(x, s)) for x in lines if x.line.exercise_id == lift for s in x.sets if s.record is not None]
     here = [d for _, sets in sorted(same, key=lambda row: row[0]) for d in sets]
-    refs = {d.ref for d in here}
-    before = [d for d in earlier(lift) if d.ref not in refs and d.day <= newest[0].day]
-    return tuple(b for b in new_bests([*before, *here], newest[0].day) if b.ref == newest[0].ref)
+    return tuple(bests_of(newest[0].ref, here, earlier(lift, {d.ref for d in here})))
 
 
 def of_sets(bests: Mapping[Of, list[Best]]) -> Iterator[tuple[Of, Best]]:

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field, replace
 from jarvok.app import clock
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.floor.models import AdviceRecord, PainReport, SensorStream, SessionLine, SetKind, SetRecord, TrainingSession
+from jarvok.app.facts.put_together import ChangeTogether
 from jarvok.app.floor.advising import after_warm_up, after_work_set
 from jarvok.app.floor.at_hand import AtHand, put
 from jarvok.app.floor.events import tell
@@ -232,9 +233,12 @@ def _has_gap(line: SessionLine, item: FloorSet, reps: int) -> bool:
     return len(item.reps) < reps and fell_silent(token for _, closed_at, token in streams if closed_at is None)
 
 
+_LAPSE = ChangeTogether(lambda pending: (AdviceRecord.objects.filter(pk__in=pending), {"outcome": "passed"}))
+
+
 def pending_advice_lapses(line: SessionLine) -> None:
     pending = [a.pk for a in line.advice.all() if not a.outcome and a.taken_back_at is None and a.move != "done"]
     if pending:
-        AdviceRecord.objects.filter(pk__in=pending).update(outcome="passed")
+        _LAPSE.change(pending)
         for advice in line.advice.all():
             advice.outcome = "passed" if advice.pk in pending else advice.outcome

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from jarvok.app.floor.bests import bests_of_newest, newest_set
+from jarvok.app.floor.bests import Earlier, bests_of_newest, newest_set
 from jarvok.app.floor.lines import FloorLine, counted_mps, run_s, set_summary
 from jarvok.core.floor.measures import words_of
-from jarvok.core.learning.new_bests import DoneSet
 from jarvok.core.library.exercises import exercise
 from jarvok.core.quantities.mass import said_mass
 
@@ -22,9 +20,6 @@ class JustDone:
     what: str
     measured: tuple[str, ...]
     best: str = ""
-
-
-Earlier = Callable[[str], Sequence[DoneSet]]  # an exercise's sets of other sessions
 
 
 def just_done(lines: list[FloorLine], earlier: Earlier | None = None) -> JustDone | None:

@@ -8,12 +8,14 @@ from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 
+from jarvok.app.facts.put_together import Objects
 from jarvok.app.facts.training.models import OwnExercise
 from jarvok.core.errors import CoachError
 from jarvok.core.exercises import Exercise, VelocityAnchor
 from jarvok.core.library.exercises import exercise_from, exercises, shipped, with_own
 from jarvok.core.library.kit import GEAR_NAMES, IMPLEMENTS
 
+_OWN = Objects(lambda _: OwnExercise.objects.all())
 PATTERNS = (
     "squat",
     "hinge",
@@ -46,7 +48,7 @@ LONGEST = {"name": 60, "cue": 120}
 
 def own_exercises() -> list[Exercise]:
     """The coach's own exercises; one taken out is still known, so that what was done with it can be read."""
-    newest = {row.exercise_id: row for row in OwnExercise.objects.all()}
+    newest = {row.exercise_id: row for row in _OWN.of()}
     found = []
     for row in newest.values():
         if row.withdrawn_at is None or not is_shipped(row.exercise_id):
@@ -59,7 +61,7 @@ def own_exercises() -> list[Exercise]:
 
 def taken_out_ids() -> set[str]:
     """Ids of the coach's own exercises that are no longer in the library."""
-    newest = {row.exercise_id: row for row in OwnExercise.objects.all()}
+    newest = {row.exercise_id: row for row in _OWN.of()}
     return {key for key, row in newest.items() if row.withdrawn_at is not None and not is_shipped(key)}
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
 from enum import StrEnum
 
@@ -120,6 +120,14 @@ class Sweep:
     _speeds: dict[tuple[str, float], _Record] = field(default_factory=dict)
     _others: dict[tuple[BestKind, float], _Record] = field(default_factory=dict)
 
+    def copy(self) -> Sweep:
+        """Return one that goes on from here by itself."""
+        return Sweep(
+            {key: replace(record) for key, record in self._loads.items()},
+            {key: replace(record) for key, record in self._speeds.items()},
+            {key: replace(record) for key, record in self._others.items()},
+        )
+
     def see(self, item: DoneSet) -> list[Best]:
         """Return the bests of a set beside everything that was taken in before it."""
         found: list[Best] = []
@@ -168,6 +176,22 @@ class Sweep:
         if not before or any(round(velocity_mps - v, 4) <= (BORDERLINE_MPS if d < item.day else 0.0) for v, d in rivals):
             return []
         return [Best(BestKind.SPEED, velocity_mps, *max(before), item.day, item.ref, load_kg)]
+
+
+def swept(sets: Iterable[DoneSet]) -> Sweep:
+    """Return what the sets of one exercise, in the order they were done, leave to be beaten."""
+    sweep = Sweep()
+    for item in sets:
+        sweep.see(item)
+    return sweep
+
+
+def bests_of(ref: str, sets: Iterable[DoneSet], before: Sweep) -> list[Best]:
+    """Return what the last set of a day is the best of, `ref` naming it: beside all that was swept, which stays as it is, and
+    the sets of that day in the order they were done."""
+    sweep = before.copy()
+    found = [best for item in sets for best in sweep.see(item) if best.ref == ref]
+    return list({(b.kind, b.at): b for b in found}.values())
 
 
 def new_bests(sets: Iterable[DoneSet], first: date) -> list[Best]:

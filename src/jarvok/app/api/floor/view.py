@@ -34,8 +34,8 @@ from jarvok.app.athletes.findings import Learned, learned_by
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.floor.models import FloorEvent, SessionLine, TrainingSession
 from jarvok.app.floor.at_hand import AtHand
-from jarvok.app.floor.bests import sets_before
-from jarvok.app.floor.just_done import Earlier, JustDone, just_done
+from jarvok.app.floor.bests import Earlier, beaten_before
+from jarvok.app.floor.just_done import JustDone, just_done
 from jarvok.app.floor.lines import (
     FloorLine,
     FloorSet,
@@ -290,13 +290,13 @@ def _current_out(coming: tuple[FloorLine, FloorSet]) -> CurrentOut:
 def floor_out(session_id: int) -> FloorOut:
     last = FloorEvent.objects.filter(session_id=session_id).order_by("-id").values_list("id", flat=True).first()
     session = read_session(session_id)
-    return floor_view(session, last or 0, earlier=lambda lift: sets_before(session, [lift])[lift])
+    return floor_view(session, last or 0, earlier=beaten_before(session))
 
 
 def floor_at_hand(held: AtHand) -> FloorOut:
     """A session that is at hand as the floor shows it: nothing more is read."""
     results: Results = lambda _, lifts: held.results(lifts)  # noqa: E731
-    return floor_view(held.session, held.placed.counters.event, held.book.rules, results, held.learned, held.sets_before)
+    return floor_view(held.session, held.placed.counters.event, held.book.rules, results, held.learned, held.beaten_before)
 
 
 def floor_view(

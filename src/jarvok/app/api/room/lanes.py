@@ -37,7 +37,7 @@ from jarvok.app.room.telling import sessions_at
 from jarvok.core.floor.left import at_rack_minutes, heart_words
 from jarvok.core.floor.racks import PlaceFor
 from jarvok.core.floor.runs import line_word
-from jarvok.core.learning.new_bests import DoneSet
+from jarvok.core.learning.new_bests import DoneSet, swept
 from jarvok.core.library.exercises import exercise
 from jarvok.core.quantities.mass import format_mass, said_mass
 from jarvok.core.rules import Rules
@@ -122,7 +122,7 @@ def _lane_done(lane: Lane, before: Sets) -> LaneDoneOut | None:
     if person is None:
         return None
     who = person.athlete.pk
-    found = just_done(person.lines, lambda lift: before.get((who, lift), []))
+    found = just_done(person.lines, lambda lift, refs: swept(d for d in before.get((who, lift), []) if d.ref not in refs))
     assert found is not None
     return LaneDoneOut(
         session_id=person.session.pk, name=person.athlete.name, what=found.what, measured=list(found.measured), best=found.best

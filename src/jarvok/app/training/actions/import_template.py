@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import replace
 from typing import Any
 
 from jarvok.app.acts import Who
 from jarvok.app.facts.people.models import Via
 from jarvok.app.facts.training.models import Template
+from jarvok.app.plain_json import read_json
 from jarvok.app.training.actions import save_template
 from jarvok.core.errors import CoachError
 from jarvok.core.session.template import from_raw
@@ -21,7 +21,9 @@ def run(who: Who, text: str) -> Template:
     if len(text) > LONGEST_FILE:
         raise CoachError("The file is too long.", where="text", accepted=f"Up to {LONGEST_FILE // 1000} kB.")
     try:
-        raw: Any = json.loads(text)
+        raw: Any = read_json(text.encode())
+    except CoachError:
+        raise
     except (ValueError, RecursionError):
         raise CoachError("This is not JSON.", where="text", accepted="A template as the application writes it.") from None
     if not isinstance(raw, dict):

@@ -1,0 +1,20 @@
+"""How an answer is written as text: JSON, by the library that checks its shape, in a quarter of the time of the usual one."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest
+from ninja.renderers import JSONRenderer
+from pydantic_core import PydanticSerializationError, to_json
+
+
+class Written(JSONRenderer):
+    """Writes what an answer holds; what is no Unicode, as half of a pair of signs, stands in it as it was sent."""
+
+    def render(self, request: HttpRequest, data: Any, *, response_status: int) -> Any:
+        """The text."""
+        try:
+            return to_json(data)
+        except PydanticSerializationError:
+            return super().render(request, data, response_status=response_status)
