@@ -29,11 +29,13 @@ from django.test import Client  # noqa: E402
 from django.test.utils import CaptureQueriesContext  # noqa: E402
 
 from jarvok.app.athletes.kept_known import forget_all_kept  # noqa: E402
+from jarvok.app.collector import settle  # noqa: E402
 from jarvok.app.facts.athletes.models import Athlete  # noqa: E402
 from jarvok.app.facts.floor.models import SetRecord, TrainingSession  # noqa: E402
 
 ASKED_IN = 2  # [T] the set whose queries are shown
 ROUNDS = 20
+EMPTY = "me"
 
 
 def pages(client: Client) -> list[tuple[str, str]]:
@@ -90,8 +92,8 @@ def size_mb() -> float:
         return float(cursor.fetchone()[0]) / 1e6
 
 
-def row(name: str, first: float | None, times: list[float], queries: list[str], content: bytes) -> str:
-    """A line of the table."""
+def row(name: str, first: float | None, times: list[float], queries: list[str], content: bytes, empty_ms: float) -> str:
+    """A line of the table; `empty_ms` is what a request takes that is answered with next to nothing."""
     times = sorted(times)
     bound = bound_ms([q for q in queries if q.startswith("SELECT")], content)
     middle, late = statistics.median(times), times[round(0.95 * (len(times) - 1))]
@@ -99,24 +101,30 @@ def row(name: str, first: float | None, times: list[float], queries: list[str], 
     cold = "" if first is None else f"{first:.0f}"
     return (
         f"| {name} | {cold} | {middle:.0f} | {late:.0f} | {len(queries)} | {len(content) / 1024:.0f} | {bound:.1f} "
-        f"| {middle / bound:.0f} |"
+        f"| {middle / bound:.0f} | {middle / empty_ms:.1f} |"
     )
+
+
+def empty_ms(client: Client) -> float:
+    """Milliseconds of a request by somebody signed in that is answered with who they are: the median."""
+    return statistics.median(timed(client, EMPTY)[1] for _ in range(ROUNDS))
 
 
 def page_row(client: Client, name: str, path: str) -> str:
     """How long a page takes."""
+    empty = empty_ms(client)
     forget_all_kept()
     _, first = timed(client, path)
     timed(client, path)
     times = [timed(client, path)[1] for _ in range(ROUNDS)]
     with CaptureQueriesContext(connection) as asked:
         answer, _ = timed(client, path)
-    return row(name, first, times, [q["sql"] for q in asked], answer.content)
+    return row(name, first, times, [q["sql"] for q in asked], answer.content, empty)
 
 
 def set_row(client: Client) -> str:
     """How much of the processor one set takes with its advice and the answer, at hand from the set before."""
-    client.get("/api/me")
+    empty = empty_ms(client)
 
     def post(path: str, body: dict[str, Any]) -> Any:
         key = uuid.uuid4().hex
@@ -146,7 +154,7 @@ def set_row(client: Client) -> str:
         if floor["current"] is None:
             break
     post(f"floor/sessions/{floor['id']}/finish", {"srpe": 6, "minutes": 60})
-    return row("A set logged, of the processor", None, times[1:], queries, content)
+    return row("A set logged, of the processor", None, times[1:], queries, content, empty)
 
 
 def _begun(client: Client, post: Callable[[str, dict[str, Any]], Any]) -> Any:
@@ -170,8 +178,9 @@ def main() -> None:
     client = Client()
     client.force_login(get_user_model().objects.order_by("pk").first())
     print(f"{Athlete.here.count()} athletes, {SetRecord.objects.count()} sets, {size_mb():.0f} MB, {connection.vendor}\n")
-    print("| page | nothing kept, ms | p50, ms | p95, ms | queries | kB | same rows and text, ms | ratio |")
-    print("|---|---|---|---|---|---|---|---|")
+    print("| page | nothing kept, ms | p50, ms | p95, ms | queries | kB | same rows and text, ms | ratio | empty requests |")
+    print("|---|---|---|---|---|---|---|---|---|")
+    settle()
     for name, path in pages(client):
         if only in name:
             print(page_row(client, name, path), flush=True)

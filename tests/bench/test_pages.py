@@ -15,6 +15,7 @@ from django.test import Client
 from jarvok.app import clock
 from jarvok.app.athletes import kept_known
 from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.collector import settle
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, Squad
 from jarvok.app.facts.floor.models import SessionLine, SetRecord, TrainingSession
 from jarvok.app.facts.seasons.models import Entry
@@ -41,8 +42,7 @@ def centre(django_db_setup, django_db_blocker) -> Any:
         outside, kept_known.inside_transaction = kept_known.inside_transaction, lambda: False
         client = Client()
         client.force_login(get_user_model().objects.first())
-        gc.collect()
-        gc.freeze()  # as the server does when it starts
+        settle()  # as the server does when it starts
         yield client, athlete
         gc.unfreeze()
         kept_known.inside_transaction = outside

@@ -6,7 +6,7 @@ from datetime import timedelta
 from typing import Any
 
 from django.contrib.auth.models import AnonymousUser
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 
 from jarvok.app import clock
 from jarvok.app.api.athletes.overview import read_athlete, rows_of
@@ -40,6 +40,11 @@ def _asked() -> HttpRequest:
     return request
 
 
+def _sent(page: object) -> bytes:
+    assert isinstance(page, HttpResponse)
+    return page.content
+
+
 def _all_that_is_kept() -> dict[str, Any]:
     people = list(Athlete.here.select_related("squad", "kit"))
     book = LiftBook(people, clock.today())
@@ -53,13 +58,13 @@ def _all_that_is_kept() -> dict[str, Any]:
         "week": [week_answer(reader_of(a.pk), monday_of(clock.today()) + timedelta(days=7 * n)) for a in people for n in (0, 1)],
         "sheets": [sheets_on(people, clock.today() + timedelta(days=n)) for n in (0, 2)],
         "noticed": noticed_of(people, rules_in_force()),
-        "learning": [read_learning(_asked(), "athlete", a.pk) for a in people],
-        "findings": [read_findings(_asked(), "athlete", a.pk) for a in people],
+        "learning": [_sent(read_learning(_asked(), "athlete", a.pk)) for a in people],
+        "findings": [_sent(read_findings(_asked(), "athlete", a.pk)) for a in people],
         "progress": [read_progress(_asked(), "athlete", a.pk) for a in people],
         "bests of a phase": [read_bests(_asked(), "athlete", a.pk) for a in people],
-        "standing": [read_standing(_asked(), a.pk) for a in people],
+        "standing": [_sent(read_standing(_asked(), a.pk)) for a in people],
         "season": [season_answer(a.pk, reader_of(a.pk)) for a in people],
-        "pages": [page(_asked(), a.pk).content for a in people for page in (read_athlete, read_week, read_season)],
+        "pages": [_sent(page(_asked(), a.pk)) for a in people for page in (read_athlete, read_week, read_season)],
         "maxes": {(a.pk, x.id): book.max(a.pk, x.id) for a in people for x in book.lifts_of(a.pk)},
         "profiles": {(a.pk, x.id): book.profile(a.pk, x.id) for a in people for x in book.lifts_of(a.pk)},
     }

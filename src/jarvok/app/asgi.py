@@ -1,7 +1,6 @@
 """The ASGI entry point."""
 
 import asyncio
-import gc
 import os
 import sys
 import warnings
@@ -16,6 +15,7 @@ pages = get_asgi_application()
 import jarvok.app.urls  # noqa: E402, F401  every road, else the first request to each process waits for all of them to be loaded
 from jarvok.app.api.read_ahead import keep_read_ahead  # noqa: E402  the applications have to be loaded first
 from jarvok.app.between import keep_listening  # noqa: E402
+from jarvok.app.collector import settle  # noqa: E402
 from jarvok.app.gate import SensorGate  # noqa: E402
 from jarvok.app.threads import LentThreads  # noqa: E402
 from jarvok.app.upkeep.housekeeper import keep_house  # noqa: E402
@@ -38,9 +38,4 @@ async def application(scope, receive, send):  # type: ignore[no-untyped-def]
     await send({"type": "lifespan.shutdown.complete"})
 
 
-# what is loaded at start lives as long as the process: left out of the collector's rounds, which live streams would feel
-gc.collect()
-gc.freeze()
-# a page that is worked out makes tens of thousands of objects that stay: at the usual seven hundred the collector walks through
-# them again and again, for a fifth of the time
-gc.set_threshold(20_000, 20, 20)  # [T]
+settle()  # live streams would feel the collector's rounds

@@ -5,16 +5,16 @@ from __future__ import annotations
 from collections import defaultdict
 from datetime import date
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from jarvok.app import clock
 from jarvok.app.api.athletes.shapes import ChoiceOut
+from jarvok.app.api.kept_page import kept_page
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.actions import keep_splits
-from jarvok.app.athletes.kept_known import kept_of
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.limiting import Maxes, facts_for, limited_here, maxes_of
 from jarvok.app.athletes.runs import newest_run
@@ -37,7 +37,6 @@ from jarvok.core.working import Working
 
 router = Router(tags=["standing"])
 ALL_DAYS = 36500
-_KEY = "standing"
 MOST_SCHEMES = 8
 CURVE_POINTS = 40
 
@@ -334,27 +333,21 @@ def _sprint_out(day: date, c: SprintCurve) -> SprintOut:
 
 
 @router.post("/athletes/{int:athlete_id}/splits", response={200: StandingOut, **ERRORS})
-def add_splits(request: HttpRequest, athlete_id: int, payload: SplitsIn) -> StandingOut:
+def add_splits(request: HttpRequest, athlete_id: int, payload: SplitsIn) -> HttpResponse:
     """Keep the split times of a run as typed: 10 1.78, 20 3.02, 30 4.15."""
     keep_splits.run(who_of(request), get_object_or_404(Athlete, pk=athlete_id), payload.day, payload.text)
     return read_standing(request, athlete_id)
 
 
 @router.get("/athletes/{int:athlete_id}/standing", response={200: StandingOut, **ERRORS})
-def read_standing(request: HttpRequest, athlete_id: int, limited: str = "") -> StandingOut:
+def read_standing(request: HttpRequest, athlete_id: int, limited: str = "") -> HttpResponse:
+    return kept_page(request, athlete_id, ("standing", limited), lambda: _standing(athlete_id, limited))
+
+
+def _standing(athlete_id: int, limited: str) -> StandingOut:
     people = Athlete.objects.select_related("squad", "kit").prefetch_related("faults", "masses")
     athlete = get_object_or_404(people, pk=athlete_id)
-    if limited:
-        return _standing(athlete, limited)
-    kept = kept_of([athlete_id])[athlete_id]
-    if _KEY not in kept:
-        kept[_KEY] = _standing(athlete, limited)
-    found: StandingOut = kept[_KEY]
-    return found
-
-
-def _standing(athlete: Athlete, limited: str) -> StandingOut:
-    athlete_id, book = athlete.pk, LiftBook([athlete], clock.today(), history_days=ALL_DAYS)
+    book = LiftBook([athlete], clock.today(), history_days=ALL_DAYS)
     lifts = [lift for lift in book.lifts_of(athlete_id) if lift.same_lift == lift.id]
     maxes, unit = maxes_of(book, athlete_id), kit_of(athlete.kit).unit
     bests, sides = _performance(athlete_id, book.rules)

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from datetime import date, timedelta
 
 from django.db.models import Q
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
@@ -23,7 +23,7 @@ from jarvok.app.api.learning.shapes import (
     LearningChoiceOut,
     NoteFinding,
 )
-from jarvok.app.api.learning.whose import Whose, whose_page
+from jarvok.app.api.learning.whose import Whose, page_of, whose_page
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.findings import Standing, findings_of, standing
@@ -45,9 +45,9 @@ LEAST_SHARED = 3  # [J] what three athletes of a squad have in common is the squ
 
 
 @router.get("/findings/{whose}/{int:pk}", response={200: FindingsOut, **ERRORS})
-def read_findings(request: HttpRequest, whose: str, pk: int) -> FindingsOut:
+def read_findings(request: HttpRequest, whose: str, pk: int) -> FindingsOut | HttpResponse:
     """Everything learned of an athlete or a squad."""
-    return _page(request, whose_page(whose, pk, to_read=True))
+    return page_of(request, whose, pk, "findings", lambda: _page(request, whose_page(whose, pk, to_read=True)))
 
 
 @router.post("/findings/{whose}/{int:pk}", response={200: FindingsOut, **ERRORS})

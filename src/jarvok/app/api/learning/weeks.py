@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from datetime import date, timedelta
 from statistics import fmean
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
@@ -26,7 +26,7 @@ from jarvok.app.api.learning.shapes import (
     WeekDoneOut,
     WorkOut,
 )
-from jarvok.app.api.learning.whose import Whose, whose_page
+from jarvok.app.api.learning.whose import Whose, page_of, whose_page
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.who import who_of
 from jarvok.app.centre.in_force import kit_of, rules_in_force
@@ -60,9 +60,13 @@ SHOWN, MOST_SHOWN = 4, 26
 
 
 @router.get("/learning/{whose}/{int:pk}", response={200: LearningOut, **ERRORS})
-def read_learning(request: HttpRequest, whose: str, pk: int, weeks: int = SHOWN, group: str = "") -> LearningOut:
+def read_learning(request: HttpRequest, whose: str, pk: int, weeks: int = SHOWN, group: str = "") -> LearningOut | HttpResponse:
     """Weeks up to this one, planned and done: of an athlete, a squad, or a group in it."""
-    return _learning(request, whose_page(whose, pk, group, to_read=True), weeks)
+
+    def work_out() -> LearningOut:
+        return _learning(request, whose_page(whose, pk, group, to_read=True), weeks)
+
+    return page_of(request, whose, pk, ("learning", weeks, group), work_out)
 
 
 @router.put("/athletes/{int:athlete_id}/missed/{day}/{key}", response={200: LearningOut, **ERRORS})

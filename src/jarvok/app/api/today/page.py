@@ -35,6 +35,7 @@ from jarvok.app.facts.room.models import Attendance, DayWord, Gathering
 from jarvok.core.interchange.day_notes import clock_words
 
 router = Router(tags=["today"])
+SHOWN = ("athlete_id", "day", "key", "theme", "phase", "days_to_go", "finished_at")  # of a session that has begun
 SOON_MIN = 180  # [T] a session nearer than this is said to come
 Day = list[tuple[Athlete, TodaySession, float | None]]
 
@@ -140,9 +141,8 @@ def today_view(request: HttpRequest) -> TodayOut:
     today = clock.today()
     people = list(athletes_seen(person_of(request)).select_related("squad", "kit"))
     by_id, days = {a.pk: a for a in people}, of_day(people)
-    started: Started = {
-        (t.athlete_id, t.day, t.key): t for t in TrainingSession.objects.filter(athlete__in=by_id, day__gte=today).order_by("pk")
-    }
+    running = TrainingSession.objects.filter(athlete__in=by_id, day__gte=today).order_by("pk").only(*SHOWN)
+    started: Started = {(t.athlete_id, t.day, t.key): t for t in running}
     here_now: Day = []
     later: list[TodaySession] = []
     for athlete in people:
