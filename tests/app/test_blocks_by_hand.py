@@ -8,8 +8,8 @@ from typing import Any
 import pytest
 
 from jarvok.app.acts import Who
-from jarvok.app.api.training.plan import athlete_of
 from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.athletes.reading import athlete_of
 from jarvok.app.facts.athletes.models import MarkRecord
 from jarvok.app.facts.floor.models import Rep, SessionLine, SetRecord
 from jarvok.app.floor.events import tell

@@ -137,11 +137,11 @@ import hashlib
 from datetime import timedelta
 from jarvok.app import clock
 from jarvok.app.athletes.lift_book import LiftBook
-from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.athletes.reading import read_for_a_week
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.training.planned_weeks import planned_week
 found = hashlib.sha256()
-for athlete in Athlete.objects.select_related('squad', 'kit').prefetch_related(*FOR_A_WEEK, 'masses').order_by('pk'):
+for athlete in read_for_a_week(Athlete.objects.order_by('pk')):
     book = LiftBook([athlete], clock.today())
     found.update(repr([(lift.id, book.max(athlete.pk, lift.id).value_kg) for lift in book.lifts_of(athlete.pk)
                        if book.max(athlete.pk, lift.id)]).encode())

@@ -17,7 +17,7 @@ from support.streamed import collected
 from jarvok.app import clock
 from jarvok.app.athletes.kept_known import forget_all_kept
 from jarvok.app.athletes.known import jumps_a_set_of
-from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.athletes.reading import athlete_of, read_for_a_week
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord, Squad
 from jarvok.app.facts.centre.models import KitRecord
@@ -152,7 +152,7 @@ class TestWeeks:
             {"kind": "run", "minutes": 20, "srpe": 4, "hours_ago": 1},
         ]
         row = Answers.objects.create(attendance=here, data={"sport": sport}, at=clock.now())
-        people = list(Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK))
+        people = read_for_a_week(Athlete.objects.all())
         today = clock.day_of(row.at)
         found = weeks_of(people, today - timedelta(days=7), today, rules_in_force())[athlete.pk]
         loads = {d: au for w in found for d, au in w.practice_au.items() if au}
@@ -160,7 +160,7 @@ class TestWeeks:
 
     def test_a_week_is_the_sum_of_its_sessions(self, athlete: Athlete, season, later) -> None:
         do(athlete, MONDAY, "A", sets=4)
-        people = list(Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK))
+        people = read_for_a_week(Athlete.objects.all())
         for week in weeks_of(people, MONDAY, clock.today(), rules_in_force())[athlete.pk]:
             assert week.done == summed(s.done for s in week.sessions)
 
@@ -620,7 +620,7 @@ class TestFindings:
         found = Finding.objects.create(
             athlete=athlete, kind="jumps", exercise_id="box_jump", sentence="Falls after two.", value=2, day="2026-11-20", ref="x"
         )
-        read = lambda: jumps_a_set_of(Athlete.objects.prefetch_related(*FOR_A_WEEK).get(pk=athlete.pk))  # noqa: E731
+        read = lambda: jumps_a_set_of(athlete_of(athlete.pk))  # noqa: E731
         assert read() == {}
         FindingWord.objects.create(finding=found, state="acts", at=clock.now())
         assert read() == {"box_jump": 2}

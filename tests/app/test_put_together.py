@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 from conftest import Coach
-from django.db import DEFAULT_DB_ALIAS, connection, connections, transaction
+from django.db import connection, transaction
 from django.db.models import F, QuerySet
 from django.forms.models import model_to_dict
 from django.test.utils import CaptureQueriesContext
@@ -80,9 +80,9 @@ def test_objects_are_those_of_their_query_with_all_they_hold(people: list[Athlet
     def by_name(name: str) -> QuerySet[Athlete]:
         return Athlete.objects.select_related("squad", "kit").filter(name=name)
 
-    ready = Objects(by_name)
+    ready = Objects(lambda _, name: by_name(name))
     for name in ("No 1", "No 3", "nobody", ""):
-        usual, found = list(by_name(name)), ready.of(name)
+        usual, found = list(by_name(name)), ready.of((), name)
         assert found == usual
         for mine, theirs in zip(found, usual, strict=True):
             assert model_to_dict(mine) == model_to_dict(theirs)
@@ -91,15 +91,14 @@ def test_objects_are_those_of_their_query_with_all_they_hold(people: list[Athlet
                 assert mine.squad.name
             assert len(asked) == 0
     Athlete.objects.filter(name="No 1").update(name="No 3")
-    assert len(ready.of("No 3")) == 2
-    assert ready.of("No 1") == []
+    assert len(ready.of((), "No 3")) == 2
+    assert ready.of((), "No 1") == []
 
 
 def test_objects_are_read_by_each_thread_with_a_connection_of_its_own(people: list[Athlete]) -> None:
-    ready = Objects(lambda name: Athlete.objects.filter(name=name))
-    here = connections[DEFAULT_DB_ALIAS]
-    assert len(ready.of("No 2")) == 1
-    assert all(compiler.connection is not here for compiler, _, _ in ready._known.values())
+    ready = Objects(lambda _, name: Athlete.objects.filter(name=name))
+    assert len(ready.of((), "No 2")) == 1
+    assert all(text.compiler.connection is None for text in ready._known._texts.values())
 
 
 def test_all_of_a_kind_come_in_their_order(people: list[Athlete]) -> None:

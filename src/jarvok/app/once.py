@@ -25,7 +25,7 @@ MOST_WAITED = timedelta(hours=12)  # [J] a training day; a device that says more
 TRIES = 3  # [T]
 PAUSE_S = (0.02, 0.15)  # [T] at random, so that two do not meet again
 CONTENDED = ("locked", "deadlock", "could not serialize", "lock timeout")
-_BY_KEY = Objects(lambda key: IdempotentWrite.objects.filter(key=key))
+_BY_KEY = Objects(lambda _, key: IdempotentWrite.objects.filter(key=key))
 waited: ContextVar[timedelta] = ContextVar("waited_of_request", default=timedelta(0))
 
 
@@ -66,7 +66,7 @@ def is_contended(error: Exception) -> bool:
 
 def _done_once(key: str, digest: str, act: Callable[[], dict[str, Any]], of: int | None) -> dict[str, Any]:
     with writing(of):
-        kept = next(iter(_BY_KEY.of(key)), None)
+        kept = next(iter(_BY_KEY.of((), key)), None)
         if kept is not None:
             if kept.request != digest:
                 raise Conflict("Not sent: the page is older than what is stored. Load it again.")

@@ -28,7 +28,7 @@ _SYSTEMS = (
 _BROWSERS = (("Edg/", "Edge"), ("Firefox/", "Firefox"), ("Chrome/", "Chrome"), ("Safari/", "Safari"))
 
 
-_BY_KEY = Objects(lambda key: SignedIn.objects.select_related("user__person").filter(session_key=key))
+_BY_KEY = Objects(lambda _, key: SignedIn.objects.select_related("user__person").filter(session_key=key))
 _just_read: ContextVar[User | None] = ContextVar("read with the session", default=None)
 
 
@@ -49,7 +49,7 @@ class SessionStore(Stored):
 
     def load(self) -> dict[str, Any]:
         """What the session holds; whose it is is read with it, since every request asks for both."""
-        found = _BY_KEY.of(self.session_key) if self.session_key else []
+        found = _BY_KEY.of((), self.session_key) if self.session_key else []
         row = next((x for x in found if x.expire_date > timezone.now()), None)
         _just_read.set(row.user if row is not None else None)
         if row is None:

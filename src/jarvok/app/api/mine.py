@@ -15,7 +15,7 @@ from jarvok.app.api.room.shapes import AnswersIn, ReadyOut
 from jarvok.app.api.today.sessions import days_of
 from jarvok.app.api.today.shapes import TodaySession
 from jarvok.app.api.who import who_of
-from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.athletes.reading import read_for_a_week
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.people.models import Role
 from jarvok.app.facts.room.models import Gathering
@@ -43,10 +43,10 @@ def _athlete(request: HttpRequest) -> Athlete:
     person = person_of(request)
     if person is None or person.role != Role.ATHLETE:
         raise Refused("This page is for athletes.")
-    found = athletes_seen(person).select_related("squad", "kit").prefetch_related(*FOR_A_WEEK, "masses").first()
-    if found is None:
+    found = read_for_a_week(athletes_seen(person))
+    if not found:
         raise Conflict("Your account belongs to no athlete any more. Ask the head of the centre.")
-    return found
+    return found[0]
 
 
 def _room(athlete: Athlete) -> Gathering | None:

@@ -10,7 +10,7 @@ import logging
 import time
 from collections.abc import Callable, Sequence
 from datetime import date
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 from asgiref.sync import sync_to_async
 from django.db import close_old_connections
@@ -21,7 +21,7 @@ from jarvok.app.api.in_turn import a_turn
 from jarvok.app.api.learning.reports import read_ahead_of_reports
 from jarvok.app.api.learning.weeks import read_ahead_of_weeks
 from jarvok.app.api.today.of_day import of_day
-from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.athletes.reading import read_for_a_week
 from jarvok.app.centre.habits import habits
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.centre.models import Centre
@@ -47,19 +47,18 @@ def read_ahead() -> int:
     """Work out what is kept of everybody who trains here, as most read it; return of how many."""
     people = list(Athlete.here.select_related("squad", "kit"))
     _in_turn(people, AT_ONCE, (of_day, rows_of))
-    everything = Athlete.here.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK)
-    _in_turn(people, WEEKS_AT_ONCE, (read_ahead_of_weeks, read_ahead_of_reports), everything)
+    _in_turn(people, WEEKS_AT_ONCE, (read_ahead_of_weeks, read_ahead_of_reports), for_weeks=True)
     return len(people)
 
 
 def _in_turn(
-    people: Sequence[Athlete], at_once: int, work_out: Sequence[Callable[[list[Athlete]], object]], rows: Any = None
+    people: Sequence[Athlete], at_once: int, work_out: Sequence[Callable[[list[Athlete]], object]], *, for_weeks: bool = False
 ) -> None:
-    """Some after the other, as whoever reads a page; with what `rows` read of them, where that is asked for."""
+    """Some after the other, as whoever reads a page; with all that their weeks are laid from, where that is asked for."""
     for start in range(0, len(people), at_once):
         some = list(people[start : start + at_once])
         with a_turn(), with_own(own_exercises()), days_written(habits().day_order):
-            read = some if rows is None else list(rows.filter(pk__in=[a.pk for a in some]))
+            read = read_for_a_week(Athlete.here.filter(pk__in=[a.pk for a in some])) if for_weeks else some
             for work in work_out:
                 work(read)
         time.sleep(PAUSE_S)

@@ -12,8 +12,11 @@ from django.db.models import Q
 from jarvok.app.athletes.kept_known import while_kept
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.learning.models import Finding, FindingState, FindingWord
+from jarvok.app.facts.put_together import Objects
 from jarvok.core.learning.findings import BESIDE_A_LIFT, Kind, line_words
 from jarvok.core.library.exercises import exercises
+
+_WORDS = Objects(lambda ids: FindingWord.objects.filter(finding_id__in=ids).order_by("id"))
 
 
 @dataclass(frozen=True)
@@ -41,7 +44,7 @@ class Standing:
 def standing(findings: Iterable[Finding]) -> list[Standing]:
     """Findings with the newest word on each."""
     rows = list(findings)
-    words = {w.finding_id: w for w in FindingWord.objects.filter(finding__in=rows).order_by("id")} if rows else {}
+    words = {w.finding_id: w for w in _WORDS.of([f.pk for f in rows])} if rows else {}
     return [Standing(f, words.get(f.pk)) for f in rows]
 
 

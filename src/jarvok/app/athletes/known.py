@@ -125,7 +125,7 @@ def _gaps(athlete: Athlete, rules: Rules) -> tuple[SideGap, ...]:
         return known
     records = athlete.__dict__.get(SIDED)
     if records is None:
-        records = list(sided_marks().filter(athlete=athlete))
+        records = list(sided_of(athlete.marks.all()))
     widest: dict[str, SideGap] = {}
     for of, both in sides_of(records, rules):
         lift = exercises().get(of.exercise_id)
@@ -139,6 +139,6 @@ def _gaps(athlete: Athlete, rules: Rules) -> tuple[SideGap, ...]:
     return found
 
 
-def sided_marks() -> QuerySet[MarkRecord]:
-    """Results of one side that stand, from the oldest to the newest."""
-    return MarkRecord.objects.filter(withdrawn_at__isnull=True).exclude(side="").order_by("day", "id")
+def sided_of(marks: QuerySet[MarkRecord]) -> QuerySet[MarkRecord]:
+    """Those of some results that are of one side and stand, from the oldest to the newest."""
+    return marks.filter(withdrawn_at__isnull=True).exclude(side="").order_by("day", "id")

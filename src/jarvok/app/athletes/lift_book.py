@@ -6,6 +6,9 @@ from collections import defaultdict
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
+from typing import Any
+
+from django.db.models import QuerySet
 
 from jarvok.app import clock
 from jarvok.app.athletes.kept_known import BEFORE_SETS, LIFTS, keep_large, kept_of
@@ -15,6 +18,7 @@ from jarvok.app.athletes.worked_out import mark_of_day, max_of, profile_of
 from jarvok.app.centre.in_force import kit_of, pulls_of, rules_in_force, unit_for
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
+from jarvok.app.facts.put_together import PutTogether
 from jarvok.core.exercises import Exercise
 from jarvok.core.experience import is_novice
 from jarvok.core.library.exercises import exercise, exercises
@@ -34,6 +38,13 @@ from jarvok.core.velocity.daily_max import DailyMax, daily_max
 from jarvok.core.velocity.profile import LoadVelocity, Profile
 from jarvok.core.working import Input
 
+
+def _sessions(ids: Sequence[int], since: date, day: date) -> QuerySet[TrainingSession, Any]:
+    rows = TrainingSession.objects.filter(athlete_id__in=ids, day__range=(since, day)).order_by()
+    return rows.values_list("pk", "athlete_id", "day")
+
+
+_SESSIONS = PutTogether(_sessions)
 BREAKS_DAYS = 120  # a break is looked for so far back
 OTHERS_SHOWN = 2  # [T] marks under other conditions that a working names
 
@@ -350,9 +361,9 @@ class LiftBook:
         if self._session_days is None:
             self._session_days = defaultdict(list)
             since = self.day - timedelta(days=BREAKS_DAYS)
-            rows = TrainingSession.objects.filter(athlete_id__in=list(self.athletes), day__gte=since, day__lte=self.day)
-            for pk, day in rows.exclude(pk=self.without_session or 0).order_by().values_list("athlete_id", "day"):
-                self._session_days[pk].append(day)
+            for session, pk, day in _SESSIONS.rows(list(self.athletes), since, self.day):
+                if session != self.without_session:
+                    self._session_days[pk].append(day)
         return return_pct(self._session_days[athlete_id], self.day, self.rules)
 
     def lifts_of(self, athlete_id: int) -> list[Exercise]:

@@ -3,21 +3,22 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from itertools import chain
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
-from django.db.models import Q, QuerySet, TextField
+from django.db.models import QuerySet, TextField
 from django.db.models.functions import Cast
 
+from jarvok.app.athletes.entered import calendar_entries, entered_by
 from jarvok.app.athletes.findings import acting
 from jarvok.app.athletes.lift_sets import Asked, SetsOf, conditions_of, read_sets
 from jarvok.app.athletes.reading import mass_on, newest_masses
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord, MaxDecision
 from jarvok.app.facts.learning.models import Finding
-from jarvok.app.facts.seasons.models import CalendarEntry, Entry
+from jarvok.app.facts.put_together import Objects, PutTogether
 from jarvok.core.learning.findings import Kind
 from jarvok.core.marks.conditions import from_raw, is_comparable, usual_of
 from jarvok.core.marks.mark import EVIDENCE, Conditions, Mark, MarkKind
@@ -100,7 +101,7 @@ def read_lift_facts(athletes: Mapping[int, Athlete], wanted: Wanted) -> dict[int
         _read_marks(found, wanted)
         _read_decisions(found)
         _read_calendar(found, athletes, wanted.day)
-        for finding in acting(Finding.objects.filter(athlete_id__in=list(found), kind=Kind.LINE, day__lte=wanted.day)):
+        for finding in acting(_LINES.of(list(found), wanted.day)):
             if finding.athlete_id is not None:
                 found[finding.athlete_id].line_since[finding.exercise_id] = finding.day
         _add_sets(found, athletes, wanted, {})
@@ -160,42 +161,57 @@ def _masses(athletes: Mapping[int, Athlete], day: date) -> dict[int, float | Non
     return newest_masses(list(athletes))
 
 
-def _as_text(name: str) -> Cast:
-    return Cast(name, TextField())
+OF_A_MARK = ("pk", "athlete_id", "exercise_id", "day", "kind", "load_kg", "reps", "rir", "told")
+
+
+def _typed(ids: Sequence[int]) -> QuerySet[MarkRecord]:
+    return MarkRecord.objects.filter(athlete_id__in=ids, withdrawn_at__isnull=True, side="")
+
+
+def _evidence(ids: Sequence[int]) -> QuerySet[Any]:
+    return _typed(ids).filter(kind__in=EVIDENCE).order_by().annotate(told=Cast("conditions", TextField()))
+
+
+def _fast(ids: Sequence[int], since: date, day: date) -> QuerySet[MarkRecord, Any]:
+    fast = _typed(ids).filter(kind__in=(MarkKind.SET_VELOCITY, MarkKind.VELOCITY_BEST), day__range=(since, day))
+    return fast.values_list("pk", "athlete_id", "exercise_id", "day", "load_kg", "measures")
+
+
+_NEWER = PutTogether(lambda ids, cut, day: _evidence(ids).filter(day__range=(cut, day)).values_list(*OF_A_MARK))
+_FAST = PutTogether(_fast)
+_DECISIONS = Objects(lambda ids: MaxDecision.objects.filter(athlete_id__in=ids))
+_LINES = Objects(lambda ids, day: Finding.objects.filter(athlete_id__in=ids, kind=Kind.LINE, day__lte=day))
 
 
 def _read_marks(found: Mapping[int, LiftFacts], wanted: Wanted) -> None:
     """Marks of the last year and more; older ones of lifts of which the athlete has no newer."""
-    day, rules = wanted.day, wanted.rules
-    typed = MarkRecord.objects.filter(athlete_id__in=list(found), day__lte=day, withdrawn_at__isnull=True, side="")
-    if wanted.without_mark is not None:
-        typed = typed.exclude(pk=wanted.without_mark)
-    cut = day - timedelta(days=max(MARK_DAYS, int(rules["max.oldest_days"]) + MARK_DAYS // 2, wanted.history_days))
-    evidence = typed.filter(kind__in=EVIDENCE).order_by()
-    _keep_marks(found, evidence.filter(day__gte=cut))
+    day, ids = wanted.day, list(found)
+    cut = day - timedelta(days=max(MARK_DAYS, int(wanted.rules["max.oldest_days"]) + MARK_DAYS // 2, wanted.history_days))
+    _keep_marks(found, _NEWER.rows(ids, cut, day), wanted)
     newer = {pk: {lift for lift, marks in facts.without_sets.marks.items() if marks} for pk, facts in found.items()}
     known = set.intersection(*newer.values())
-    _keep_marks(found, evidence.filter(day__lt=cut).exclude(exercise_id__in=known), newer)
-    since = wanted.velocities_since
-    fast = typed.filter(kind__in=(MarkKind.SET_VELOCITY, MarkKind.VELOCITY_BEST), day__gte=since)
-    for pk, athlete_id, exercise_id, at, load_kg, measures in fast.values_list(
-        "pk", "athlete_id", "exercise_id", "day", "load_kg", "measures"
-    ):
+    older = _evidence(ids).filter(day__lt=cut).exclude(exercise_id__in=known)
+    _keep_marks(found, older.values_list(*OF_A_MARK), wanted, newer)
+    for pk, athlete_id, exercise_id, at, load_kg, measures in _FAST.rows(ids, wanted.velocities_since, day):
+        if pk == wanted.without_mark:
+            continue
         point = LoadVelocity(at, load_kg, measures["velocity_mps"], f"mark:{pk}", Definition.DEVICE)
         found[athlete_id].without_sets.points.append((exercise_id, point))
 
 
-def _keep_marks(found: Mapping[int, LiftFacts], rows: QuerySet[MarkRecord], newer: Mapping[int, set[str]] | None = None) -> None:
-    for pk, athlete_id, exercise_id, day, kind, load_kg, reps, rir, told in rows.values_list(
-        "pk", "athlete_id", "exercise_id", "day", "kind", "load_kg", "reps", "rir", _as_text("conditions")
-    ):
+def _keep_marks(
+    found: Mapping[int, LiftFacts], rows: Iterable[Any], wanted: Wanted, newer: Mapping[int, set[str]] | None = None
+) -> None:
+    for pk, athlete_id, exercise_id, day, kind, load_kg, reps, rir, told in rows:
+        if pk == wanted.without_mark:
+            continue
         if newer is None or exercise_id not in newer[athlete_id]:
             mark = Mark(f"mark:{pk}", day, KINDS[kind], load_kg, reps, rir, conditions=conditions_of(told))
             found[athlete_id].without_sets.marks[exercise_id].append(mark)
 
 
 def _read_decisions(found: Mapping[int, LiftFacts]) -> None:
-    for d in MaxDecision.objects.filter(athlete_id__in=list(found)):
+    for d in _DECISIONS.of(list(found)):
         decided = Decided(d.exercise_id, d.evidence, d.day, d.accepted, d.ask_again_on)
         found[d.athlete_id].without_sets.decided.append(decided)
 
@@ -215,16 +231,14 @@ def _decide(facts: LiftFacts) -> None:
 
 def _read_calendar(found: Mapping[int, LiftFacts], athletes: Mapping[int, Athlete], day: date) -> None:
     """Days away or ill, and the days before main competitions: no max grows over them; and what contests ask for."""
-    ids, squads = list(found), {a.squad_id for a in athletes.values()}
-    mine = Q(athlete_id__in=ids) | Q(squad_id__in=squads)
-    since = day - timedelta(days=EVIDENCE_DAYS)
-    spans = CalendarEntry.objects.filter(mine, kind__in=NO_GROWTH, withdrawn_at__isnull=True, end__gte=since)
-    for e in spans:
+    ids, since = list(found), day - timedelta(days=EVIDENCE_DAYS)
+    for e in calendar_entries(ids):
+        if e.kind not in NO_GROWTH or e.end < since:
+            continue
         for a in athletes.values():
             if e.athlete_id == a.pk or (e.squad_id == a.squad_id and e.group in ("", a.group)):
                 found[a.pk].pauses.append((e.start, e.end))
-    entered = Entry.objects.filter(athlete_id__in=ids, withdrawn_at__isnull=True).select_related("competition")
-    for c in entered:
+    for c in entered_by(ids):
         facts = found[c.athlete_id]
         if c.rank == Rank.MAIN and since <= c.day <= day + TAPER:
             facts.pauses.append((c.day - TAPER, c.day))

@@ -7,7 +7,7 @@ through in the order of their numbers. A session of which nothing was told since
 from __future__ import annotations
 
 import json
-from collections.abc import Collection, Iterable, Iterator, Mapping
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
 from functools import lru_cache
@@ -18,6 +18,7 @@ from django.db.models.functions import Cast
 
 from jarvok.app.facts.floor.hung import HELPED, HUNG
 from jarvok.app.facts.floor.models import FloorEvent, Rep, SetKind, SetRecord, TrainingSession
+from jarvok.app.facts.put_together import PutTogether
 from jarvok.core.equations import EPLEY, MOST_REPS
 from jarvok.core.library.exercises import exercises
 from jarvok.core.marks.conditions import from_raw
@@ -100,18 +101,15 @@ def read_sets(masses_kg: Mapping[int, float | None], asked: Asked, before: Mappi
         found[athlete_id] = SetsOf(heard=heard)
     again = [session for sessions in changed.values() for session in sessions]
     anew = [pk for pk in found if pk not in before]
-    if anew:
-        _read(found, masses_kg, asked, Q(line__session__athlete_id__in=anew))
-    if again:
-        _read(found, masses_kg, asked, Q(line__session_id__in=again))
+    _read(found, masses_kg, asked, OF_ATHLETES, anew)
+    _read(found, masses_kg, asked, OF_SESSIONS, again)
     return found
 
 
 def _changed_since(before: Mapping[int, SetsOf]) -> dict[int, dict[int, int]]:
     """The sessions of which something was told since, by athlete, each with its newest event."""
-    rows = FloorEvent.objects.filter(session__athlete_id__in=list(before), pk__gt=min(old.heard for old in before.values()))
     found: dict[int, dict[int, int]] = {}
-    for athlete_id, session, event in rows.order_by().values_list("session__athlete_id", "session_id").annotate(Max("pk")):
+    for athlete_id, session, event in _TOLD_SINCE.rows([min(old.heard for old in before.values()), *before]):
         if event > before[athlete_id].heard:
             found.setdefault(athlete_id, {})[session] = event
     return found
@@ -121,16 +119,17 @@ def _newest_heard(ids: Collection[int], asked: Asked) -> dict[int, int]:
     """The newest event of any session that is asked for, by athlete; 0 where there is none."""
     if not ids:
         return {}
-    since = min(asked.marks_since, asked.velocities_since)
-    rows = TrainingSession.objects.filter(athlete_id__in=ids, day__range=(since, asked.day)).order_by()
-    newest = dict(rows.values_list("athlete_id").annotate(Max("events")))
+    newest: dict[int, int | None] = dict(_NEWEST.rows(list(ids), min(asked.marks_since, asked.velocities_since), asked.day))
     return {pk: newest.get(pk) or 0 for pk in ids}
 
 
-def _read(found: Mapping[int, SetsOf], masses_kg: Mapping[int, float | None], asked: Asked, whose: Q) -> None:
-    _read_marks(found, masses_kg, asked, whose)
-    _read_velocities(found, asked, whose)
-    _read_typed(found, asked, whose)
+def _read(
+    found: Mapping[int, SetsOf], masses_kg: Mapping[int, float | None], asked: Asked, whose: str, ids: Sequence[int]
+) -> None:
+    if ids:
+        _read_marks(found, masses_kg, asked, whose, ids)
+        _read_velocities(found, asked, whose, ids)
+        _read_typed(found, asked, whose, ids)
 
 
 def _of(found: Mapping[int, SetsOf], athlete_id: int, session: int) -> OfSession:
@@ -138,40 +137,110 @@ def _of(found: Mapping[int, SetsOf], athlete_id: int, session: int) -> OfSession
 
 
 WHERE = ("line__session_id", "line__session__athlete_id", "line__exercise_id", "line__session__day")
+OF_ATHLETES, OF_SESSIONS = "line__session__athlete_id__in", "line__session_id__in"
 
 
-def _read_marks(found: Mapping[int, SetsOf], masses_kg: Mapping[int, float | None], asked: Asked, whose: Q) -> None:
-    known = exercises()
-    weighed = [pk for pk in found if masses_kg[pk]]
-    with_body = [e.id for e in known.values() if e.carries_body]  # with nothing added they say something, once weighed
-    rows = (
+def _told_since(numbers: Sequence[int]) -> QuerySet[FloorEvent, Any]:
+    """Of sessions of some athletes the newest event of each after one, whose number comes first."""
+    rows = FloorEvent.objects.filter(session__athlete_id__in=numbers[1:], pk__gt=numbers[0]).order_by()
+    return rows.values_list("session__athlete_id", "session_id").annotate(Max("pk"))
+
+
+def _newest(ids: Sequence[int], since: date, day: date) -> QuerySet[TrainingSession, Any]:
+    rows = TrainingSession.objects.filter(athlete_id__in=ids, day__range=(since, day)).order_by()
+    return rows.values_list("athlete_id").annotate(Max("events"))
+
+
+def _work_sets(
+    whose: str, with_body: Collection[str], ids: Sequence[int], since: date, day: date
+) -> QuerySet[SetRecord, SetRecord]:
+    """Sets that say something of a max; `with_body` are exercises that say something with nothing added."""
+    return (
         SetRecord.objects.filter(
-            whose,
-            Q(load_kg__gt=0) | Q(line__exercise_id__in=with_body, line__session__athlete_id__in=weighed),
-            line__session__day__range=(asked.marks_since, asked.day),
+            Q(load_kg__gt=0) | Q(line__exercise_id__in=with_body),
+            **{whose: ids},
+            line__session__day__range=(since, day),
             kind=SetKind.WORK,
             reps__range=(1, MOST_REPS),
             trouble="",
             form="",  # an easier or harder form is another exercise as far as the max goes
             taken_back_at__isnull=True,
         )
-        .exclude(HELPED | Q(line__session_id=asked.without_session))
+        .exclude(HELPED)
         .annotate(said=Cast("line__conditions", TextField()))
         .order_by()
     )
-    told = rows.filter(Q(rir__isnull=False) | Q(is_all_out=True)).exclude(HUNG)
-    for pk, session, athlete_id, exercise_id, day, load_kg, reps, rir, said in _in_order(
-        told.values_list("pk", *WHERE, "load_kg", "reps", "rir", "said")
-    ):
+
+
+@lru_cache(maxsize=8)
+def _told(whose: str, with_body: frozenset[str]) -> PutTogether:
+    """Sets whose effort was told."""
+
+    def rows(ids: Sequence[int], since: date, day: date) -> QuerySet[SetRecord, Any]:
+        told = _work_sets(whose, with_body, ids, since, day).filter(Q(rir__isnull=False) | Q(is_all_out=True)).exclude(HUNG)
+        return told.values_list("pk", *WHERE, "load_kg", "reps", "rir", "said")
+
+    return PutTogether(rows)
+
+
+@lru_cache(maxsize=8)
+def _untold(whose: str, with_body: frozenset[str]) -> PutTogether:
+    """The heaviest set of each count of repetitions: of unknown effort, or with bands or chains, the max is no less."""
+
+    def rows(ids: Sequence[int], since: date, day: date) -> QuerySet[SetRecord, Any]:
+        untold = _work_sets(whose, with_body, ids, since, day).filter(HUNG | Q(rir__isnull=True, is_all_out=False))
+        return untold.values_list(*WHERE, "reps", "said").annotate(heaviest=Max("load_kg"), last=Max("pk"))
+
+    return PutTogether(rows)
+
+
+def _fastest(whose: str) -> PutTogether:
+    """The fastest repetition of each set that a sensor has seen."""
+
+    def rows(ids: Sequence[int], since: date, day: date) -> QuerySet[Rep, Any]:
+        reps = Rep.objects.filter(
+            **{whose: ids}, line__session__day__range=(since, day), load_kg__gt=0, taken_out_at__isnull=True
+        )
+        columns = reps.exclude(HUNG).order_by().values_list(*WHERE, "line_id", "kind", "set_number", "load_kg", "definition")
+        return columns.annotate(mean=Max("mean_mps"), peak=Max("peak_mps"))
+
+    return PutTogether(rows)
+
+
+def _typed(whose: str) -> PutTogether:
+    """Sets with anything measured that was typed."""
+
+    def rows(ids: Sequence[int], since: date, day: date) -> QuerySet[SetRecord, Any]:
+        sets = SetRecord.objects.filter(
+            **{whose: ids}, line__session__day__range=(since, day), load_kg__gt=0, form="", taken_back_at__isnull=True
+        )
+        columns = sets.exclude(HUNG | Q(measures={})).order_by()
+        return columns.values_list("pk", *WHERE, "line_id", "kind", "number", "load_kg", "measures")
+
+    return PutTogether(rows)
+
+
+_TOLD_SINCE, _NEWEST = PutTogether(_told_since), PutTogether(_newest)
+_FASTEST = {whose: _fastest(whose) for whose in (OF_ATHLETES, OF_SESSIONS)}
+_TYPED = {whose: _typed(whose) for whose in (OF_ATHLETES, OF_SESSIONS)}
+
+
+def _read_marks(
+    found: Mapping[int, SetsOf], masses_kg: Mapping[int, float | None], asked: Asked, whose: str, ids: Sequence[int]
+) -> None:
+    known = exercises()
+    with_body = frozenset(e.id for e in known.values() if e.carries_body)
+    told = _told(whose, with_body).rows(ids, asked.marks_since, asked.day)
+    for pk, session, athlete_id, exercise_id, day, load_kg, reps, rir, said in sorted(told, key=lambda row: row[0]):
+        if session == asked.without_session or not (load_kg or masses_kg[athlete_id]):
+            continue
         kind = MarkKind.AMRAP if rir is None else MarkKind.SET_RIR
         mark = Mark(f"set:{pk}", day, kind, load_kg or 0.0, reps, rir or 0.0, conditions=conditions_of(said))
         _of(found, athlete_id, session).told.append((known[exercise_id].same_lift, mark))
-    untold = (  # the heaviest of each count: of unknown effort, or with bands or chains, the max is no less
-        rows.filter(HUNG | Q(rir__isnull=True, is_all_out=False))
-        .values_list(*WHERE, "reps", "said")
-        .annotate(heaviest=Max("load_kg"), last=Max("pk"))
-    )
+    untold = _untold(whose, with_body).rows(ids, asked.marks_since, asked.day)
     for session, athlete_id, exercise_id, day, reps, said, load_kg, pk in sorted(untold, key=lambda row: row[-1]):
+        if session == asked.without_session or not (load_kg or masses_kg[athlete_id]):
+            continue
         lift = known[exercise_id]
         body_kg = masses_kg[athlete_id] or 0.0 if lift.carries_body else 0.0
         mark = Mark(f"set:{pk}", day, MarkKind.SET_DONE, load_kg or 0.0, reps, conditions=conditions_of(said))
@@ -179,43 +248,25 @@ def _read_marks(found: Mapping[int, SetsOf], masses_kg: Mapping[int, float | Non
         _of(found, athlete_id, session).untold.append(heaviest)
 
 
-def _in_order(rows: QuerySet[Any, Any]) -> Iterable[Any]:
-    """By the first column, which is the key of the row: the database gives them as they come."""
-    return sorted(rows, key=lambda row: row[0])
-
-
-def _read_velocities(found: Mapping[int, SetsOf], asked: Asked, whose: Q) -> None:
+def _read_velocities(found: Mapping[int, SetsOf], asked: Asked, whose: str, ids: Sequence[int]) -> None:
     """The fastest repetition of each set that a sensor has seen."""
-    rows = (
-        Rep.objects.filter(
-            whose,
-            line__session__day__range=(asked.velocities_since, asked.day),
-            load_kg__gt=0,
-            taken_out_at__isnull=True,
-        )
-        .exclude(HUNG | Q(line__session_id=asked.without_session))
-        .order_by()
-        .values_list(*WHERE, "line_id", "kind", "set_number", "load_kg", "definition")
-        .annotate(mean=Max("mean_mps"), peak=Max("peak_mps"))
-    )
     known = exercises()
+    rows = _FASTEST[whose].rows(ids, asked.velocities_since, asked.day)
     for session, athlete_id, exercise_id, day, line_id, kind, number, load_kg, definition, mean, peak in sorted(rows):
+        if session == asked.without_session:
+            continue
         lift = known[known[exercise_id].same_lift]
         velocity = peak if lift.velocity == "peak" else mean
         point = LoadVelocity(day, load_kg, velocity, f"line:{line_id}:{kind}:{number}", Definition(definition))
         _of(found, athlete_id, session).points.append((lift.id, point))
 
 
-def _read_typed(found: Mapping[int, SetsOf], asked: Asked, whose: Q) -> None:
+def _read_typed(found: Mapping[int, SetsOf], asked: Asked, whose: str, ids: Sequence[int]) -> None:
     """Velocities that were typed at the rack: as another device gave them, never mixed with those of a sensor of ours."""
-    rows = SetRecord.objects.filter(
-        whose, line__session__day__range=(asked.velocities_since, asked.day), load_kg__gt=0, form="", taken_back_at__isnull=True
-    ).exclude(HUNG | Q(measures={}) | Q(line__session_id=asked.without_session))
     known = exercises()
-    for _, session, athlete_id, exercise_id, day, line_id, kind, number, load_kg, said in _in_order(
-        rows.values_list("pk", *WHERE, "line_id", "kind", "number", "load_kg", "measures")
-    ):
-        if "velocity_mps" in said and load_kg:
+    rows = _TYPED[whose].rows(ids, asked.velocities_since, asked.day)
+    for _, session, athlete_id, exercise_id, day, line_id, kind, number, load_kg, said in sorted(rows, key=lambda row: row[0]):
+        if "velocity_mps" in said and load_kg and session != asked.without_session:
             ref = f"line:{line_id}:{kind}:{number}"
             point = LoadVelocity(day, load_kg, float(said["velocity_mps"]), ref, Definition.DEVICE)
             _of(found, athlete_id, session).typed.append((known[exercise_id].same_lift, point))

@@ -2,34 +2,55 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Iterable, Sequence
 from datetime import date, timedelta
 
-from django.db.models import OuterRef, Prefetch, Subquery
+from django.db.models import OuterRef, QuerySet, Subquery
+from django.http import Http404
 
-from jarvok.app.athletes.known import SIDED, sided_marks
-from jarvok.app.facts.athletes.models import Athlete, BodyMass, Practice, Restriction
+from jarvok.app.athletes.known import SIDED, sided_of
+from jarvok.app.facts.athletes.models import Athlete, BodyMass, Practice, Restriction, Squad
+from jarvok.app.facts.learning.models import Finding
+from jarvok.app.facts.put_together import Objects, Part
 from jarvok.core.library.exercises import exercises
 from jarvok.core.marks.limiter import FaultKind, fault_kinds
 from jarvok.core.quantities.days import said_day
 from jarvok.core.week.placement import Practice as CorePractice
 
-# what a week is laid from, read together with its athletes
-FOR_A_WEEK = (
-    "restrictions",
-    "faults",
-    "squad__practices",
-    "session_moves",
-    "minutes_played",
-    "week_choices",
-    "entered__competition",
-    "season_style",
-    "written_sessions",
-    "own_defaults",
-    "findings__words",
-    "masses",
-    Prefetch("marks", queryset=sided_marks(), to_attr=SIDED),
+# what a week is laid from
+_FOR_A_WEEK = (
+    Part(Athlete, "restrictions"),
+    Part(Athlete, "faults"),
+    Part(Athlete, "session_moves"),
+    Part(Athlete, "minutes_played"),
+    Part(Athlete, "week_choices"),
+    Part(Athlete, "entered", lambda rows: rows.select_related("competition")),
+    Part(Athlete, "season_style"),
+    Part(Athlete, "written_sessions"),
+    Part(Athlete, "own_defaults"),
+    Part(Athlete, "findings", parts=[Part(Finding, "words")]),
+    Part(Athlete, "masses"),
+    Part(Athlete, "marks", lambda rows: sided_of(rows), attr=SIDED),
 )
+_PRACTICES = Part(Squad, "practices")
+_BY_ID = Objects(lambda ids: Athlete.objects.select_related("squad", "kit").filter(pk__in=ids))
+
+
+def athlete_of(athlete_id: int) -> Athlete:
+    """The athlete with all that a week is laid from, as the facts say now; 404 where there is none."""
+    found = read_for_a_week(_BY_ID.of([athlete_id]))
+    if not found:
+        raise Http404("No such athlete.")
+    return found[0]
+
+
+def read_for_a_week(rows: Iterable[Athlete]) -> list[Athlete]:
+    """Athletes with their squad and room and all that a week is laid from, in fourteen queries for all of them."""
+    people = list(rows.select_related("squad", "kit") if isinstance(rows, QuerySet) else rows)
+    for part in _FOR_A_WEEK:
+        part.read(people)
+    _PRACTICES.read([a.squad for a in people])
+    return people
 
 
 def mass_on(athlete: Athlete, day: date) -> float | None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, timedelta
 
 from jarvok.app.acts import Who
-from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.athletes.reading import read_for_a_week
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.facts.floor.models import SetKind, SetRecord
@@ -37,7 +37,7 @@ def add_learned(today: date) -> None:
         if last is not None:
             last.note = words
             last.save(update_fields=["note"])
-    team = list(Athlete.here.filter(squad=handball).select_related("squad", "kit").prefetch_related(*FOR_A_WEEK))
+    team = read_for_a_week(Athlete.here.filter(squad=handball))
     rows = weeks_of(team, today - timedelta(weeks=3), today, rules_in_force())
     missed = [s for weeks in rows.values() for w in weeks for s in w.sessions if s.is_missed]
     by_pk = {a.pk: a for a in team}

@@ -1,114 +1,125 @@
-"""Queries that nearly every request asks, put together once: to put one together takes longer than to answer it."""
+"""Queries that nearly every request asks, put together once: to put one together takes longer than to answer it.
+
+What a query is asked with stands in it as places: negative whole numbers for the ids, and values of their own kind for the
+others. No fixed value in it may therefore be below nought, nor be one of those.
+"""
 
 from __future__ import annotations
 
 import copy
+from collections import defaultdict
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
-from typing import Any, Generic, TypeVar
+from dataclasses import dataclass
+from datetime import date
+from typing import Any, Generic, TypeVar, cast
 
-from django.db import DEFAULT_DB_ALIAS, connection, connections
+from django.db import DEFAULT_DB_ALIAS, connections
 from django.db.models import Model, QuerySet
 from django.db.models.query import ModelIterable
 from django.db.models.sql import UpdateQuery
 from django.db.transaction import mark_for_rollback_on_error
 
 M = TypeVar("M", bound=Model)
-Asked = tuple[str, tuple[Any, ...]]
+Value = str | date
+Row = tuple[Any, ...]
+_PREFETCHED = "_prefetched_objects_cache"  # where the framework looks for what was read along
 MOST = 64  # [T] counts kept: a centre asks about one, about each squad, and about all
 
 
-class _ByCount:
-    """What was put together for each count of numbers; negative ones stand for those that are handed in."""
+def _place(n: int, value: Value) -> Value:
+    """What stands in a query for a value: no text that a database stores, no day that anybody writes."""
+    return f"\x00{n}" if isinstance(value, str) else date(9000 + n, 1, 1)
 
-    def __init__(self) -> None:
-        self._known: dict[tuple[str, int], Asked] = {}
+
+@dataclass(frozen=True)
+class _Text:
+    """A query as text, with its values; where they stand for others, the number of those. `compiler` makes rows of its answer."""
+
+    sql: str
+    values: tuple[Any, ...]
+    at: tuple[int | None, ...]  # of each value: which of those handed in, or none
+    compiler: Any
+
+    def asked(self, given: Sequence[Any]) -> list[Any]:
+        """Its values with those handed in."""
+        return [v if n is None else given[n] for v, n in zip(self.values, self.at, strict=True)]
+
+
+class _Known:
+    """What was put together, for each engine and count of ids."""
+
+    def __init__(self, make: Callable[..., Any]) -> None:
+        self._make = make
+        self._texts: dict[tuple[str, int], _Text] = {}
 
     def __len__(self) -> int:
-        return len(self._known)
+        return len(self._texts)
 
-    def of(self, numbers: Sequence[int], make: Callable[[list[int]], Asked]) -> Asked:
-        """The text of a question about these numbers, with its values in their places."""
-        key = (connection.vendor, len(numbers))
-        found = self._known.get(key)
+    def of(self, ids: Sequence[int], values: Sequence[Value]) -> _Text:
+        here = connections[DEFAULT_DB_ALIAS]
+        key = (here.vendor, len(ids))
+        found = self._texts.get(key)
         if found is None:
-            if len(self._known) >= MOST:
-                self._known.clear()
-            sql, params = make([-1 - n for n in range(len(numbers))])
-            found = self._known[key] = (sql, tuple(params))
-        return found[0], tuple(numbers[-1 - int(p)] if isinstance(p, int | float) and p < 0 else p for p in found[1])
+            if len(self._texts) >= MOST:
+                self._texts.clear()
+            found = self._texts[key] = self._put_together(here, ids, values)
+        return found
+
+    def _put_together(self, here: Any, ids: Sequence[int], values: Sequence[Value]) -> _Text:
+        places = [_place(n, value) for n, value in enumerate(values)]
+        compiler = self._make([-1 - n for n in range(len(ids))], *places)
+        sql, params = compiler.as_sql()
+        stands = {v: len(ids) + n for n, v in enumerate(adapted(here, places))}
+        compiler.connection = None  # it is kept for every thread, each of which has its own
+        return _Text(sql, tuple(params), tuple(_stands_for(p, stands) for p in params), compiler)
+
+
+def _stands_for(param: Any, stands: Mapping[Value, int]) -> int | None:
+    """Which of what is handed in a value of a query stands for; None where it stands for itself."""
+    if isinstance(param, int | float):
+        return int(-1 - param) if param < 0 else None
+    return stands.get(param) if isinstance(param, Value) else None
+
+
+def adapted(here: Any, values: Iterable[Value]) -> list[Any]:
+    """Values as the engine takes them."""
+    return [here.ops.adapt_datefield_value(v) if isinstance(v, date) else v for v in values]
+
+
+def _asked(known: _Known, ids: Sequence[int], values: Sequence[Value]) -> tuple[Any, list[Row]]:
+    """A compiler of the thread's own, and what the database answers."""
+    text, here = known.of(ids, values), connections[DEFAULT_DB_ALIAS]
+    with here.cursor() as cursor:
+        cursor.execute(text.sql, text.asked([*ids, *adapted(here, values)]))
+        rows = cursor.fetchall()
+    own = copy.copy(text.compiler)
+    own.connection = here
+    return own, rows
 
 
 class PutTogether:
-    """A query of whole numbers about some rows.
+    """A query of columns. `make` gives it for the ids and values it is handed."""
 
-    `make` gives the query for the ids it is handed, whose columns the database gives back as they are; negative numbers stand
-    for the ids in it, so that no other value in it may be below nought.
-    """
+    def __init__(self, make: Callable[..., QuerySet[Any, Any]]) -> None:
+        self._known = _Known(lambda *asked: make(*asked).query.get_compiler(DEFAULT_DB_ALIAS))
 
-    def __init__(self, make: Callable[[Sequence[int]], QuerySet[Any, Any]]) -> None:
-        self._make = make
-        self._known = _ByCount()
-
-    def rows(self, ids: Sequence[int]) -> list[tuple[Any, ...]]:
-        """What it says of these ids, as many as there are."""
+    def rows(self, ids: Sequence[int], *values: Value) -> list[Row]:
+        """What it says of these ids, as many as there are; of none, nothing."""
         if not ids:
             return []
-        with connection.cursor() as cursor:
-            cursor.execute(*self._known.of(ids, lambda places: self._make(places).query.sql_with_params()))
-            return [tuple(row) for row in cursor.fetchall()]
-
-
-class ChangeTogether:
-    """A change of some rows by numbers: `make` gives which they are, and what becomes of them, for the numbers it is handed.
-
-    Negative numbers stand for those in it, as in `PutTogether`.
-    """
-
-    def __init__(self, make: Callable[[Sequence[int]], tuple[QuerySet[Any], Mapping[str, Any]]]) -> None:
-        self._make = make
-        self._known = _ByCount()
-
-    def change(self, numbers: Sequence[int]) -> None:
-        """Change them, inside the transaction that is open; none where no number is given."""
-        if numbers:
-            with mark_for_rollback_on_error(DEFAULT_DB_ALIAS), connection.cursor() as cursor:
-                cursor.execute(*self._known.of(numbers, self._put))
-
-    def _put(self, places: list[int]) -> Asked:
-        rows, values = self._make(places)
-        query: Any = rows.query.chain(UpdateQuery)
-        query.add_update_values(dict(values))
-        sql, params = query.get_compiler(DEFAULT_DB_ALIAS).as_sql()
-        return sql, tuple(params)
+        compiler, rows = _asked(self._known, ids, values)
+        return list(compiler.results_iter([rows], tuple_expected=True))
 
 
 class Objects(Generic[M]):
-    """A query for whole objects, with those it reads along, by one text or by none.
+    """A query of whole objects, with those it reads along. `make` gives it for the ids and values it is handed."""
 
-    `make` gives the query for the text it is handed; all other values in it are fixed.
-    """
+    def __init__(self, make: Callable[..., QuerySet[M]]) -> None:
+        self._known = _Known(lambda *asked: make(*asked).query.get_compiler(DEFAULT_DB_ALIAS))
 
-    _PLACE = "\x00"  # [T] no text that a database stores
-
-    def __init__(self, make: Callable[[str], QuerySet[M]]) -> None:
-        self._make = make
-        self._known: dict[str, tuple[Any, str, tuple[Any, ...]]] = {}
-
-    def of(self, text: str = "") -> list[M]:
-        """The objects as they stand now, in the order of their query."""
-        here = connections[DEFAULT_DB_ALIAS]
-        if here.vendor not in self._known:
-            compiler = self._make(self._PLACE).query.get_compiler(DEFAULT_DB_ALIAS)
-            sql, params = compiler.as_sql()
-            compiler.connection = None  # it is kept for every thread, each of which has its own
-            self._known[here.vendor] = (compiler, sql, tuple(params))
-        compiler, sql, params = self._known[here.vendor]
-        with here.cursor() as cursor:
-            cursor.execute(sql, [text if p == self._PLACE else p for p in params])
-            rows = cursor.fetchall()
-        own = copy.copy(compiler)
-        own.connection = here
-        return list(ModelIterable(_Answered(own, rows)))  # type: ignore[arg-type]
+    def of(self, ids: Sequence[int] = (), *values: Value) -> list[M]:
+        """The objects as they stand now, in the order of their query. Where it takes ids there has to be one."""
+        return list(ModelIterable(_Answered(*_asked(self._known, ids, values))))  # type: ignore[arg-type]
 
 
 class _Answered:
@@ -117,7 +128,7 @@ class _Answered:
     db = DEFAULT_DB_ALIAS
     _known_related_objects: Mapping[Any, Any] = {}
 
-    def __init__(self, compiler: Any, rows: list[tuple[Any, ...]]) -> None:
+    def __init__(self, compiler: Any, rows: list[Row]) -> None:
         self.query = self
         self._compiler, self._rows = compiler, rows
         self.select, self.klass_info, self.annotation_col_map = compiler.select, compiler.klass_info, compiler.annotation_col_map
@@ -125,9 +136,77 @@ class _Answered:
     def get_compiler(self, using: str) -> _Answered:
         return self
 
-    def execute_sql(self, chunked_fetch: bool = False, chunk_size: int = 0) -> Iterable[list[tuple[Any, ...]]]:
+    def execute_sql(self, chunked_fetch: bool = False, chunk_size: int = 0) -> Iterable[list[Row]]:
         return [self._rows]
 
-    def results_iter(self, results: Iterable[list[tuple[Any, ...]]]) -> Iterator[tuple[Any, ...]]:
-        rows: Iterator[tuple[Any, ...]] = self._compiler.results_iter(results)
+    def results_iter(self, results: Iterable[list[Row]]) -> Iterator[Row]:
+        rows: Iterator[Row] = self._compiler.results_iter(results)
         return rows
+
+
+class ChangeTogether:
+    """A change of some rows by numbers: `make` gives which they are, and what becomes of them, for the numbers it is handed."""
+
+    def __init__(self, make: Callable[[Sequence[int]], tuple[QuerySet[Any], Mapping[str, Any]]]) -> None:
+        def compiler(numbers: list[int]) -> Any:
+            rows, values = make(numbers)
+            query: Any = rows.query.chain(UpdateQuery)
+            query.add_update_values(dict(values))
+            return query.get_compiler(DEFAULT_DB_ALIAS)
+
+        self._known = _Known(compiler)
+
+    def change(self, numbers: Sequence[int]) -> None:
+        """Change them, inside the transaction that is open; none where no number is given."""
+        if numbers:
+            text = self._known.of(numbers, ())
+            with mark_for_rollback_on_error(DEFAULT_DB_ALIAS), connections[DEFAULT_DB_ALIAS].cursor() as cursor:
+                cursor.execute(text.sql, text.asked(numbers))
+
+
+class Part:
+    """What hangs on some objects by a key of its own: read along with them as `prefetch_related` does.
+
+    `rows` narrows or widens the query of it, `attr` keeps a plain list under that name, `parts` hang on it in turn.
+    """
+
+    def __init__(
+        self, model: type[Model], name: str, rows: Callable[[QuerySet[Any]], QuerySet[Any]] = lambda rows: rows, *,
+        attr: str = "", parts: Sequence[Part] = (),
+    ) -> None:  # fmt: skip
+        self._name, self._attr, self._parts = name, attr, parts
+        self._rel = cast(Any, model._meta.get_field(name))
+        self._key: Any = self._rel.field
+        of: Any = self._key.model._default_manager
+        self._ready: Objects[Any] = Objects(lambda ids: rows(of.filter(**{f"{self._key.name}__in": ids})))
+
+    def read(self, objects: Sequence[Any]) -> None:
+        """Read it of those of these objects of which it was not read yet, in one query and those of its own parts."""
+        without = [o for o in objects if not self._is_read(o)]
+        by_pk = {o.pk: o for o in without}
+        if not by_pk:
+            return
+        found, hung = self._ready.of(list(by_pk)), defaultdict[Any, list[Any]](list)
+        for row in found:
+            pk = getattr(row, self._key.attname)
+            self._key.set_cached_value(row, by_pk[pk])
+            hung[pk].append(row)
+        for o in without:
+            self._hang(o, list(hung[o.pk]))
+        for part in self._parts:
+            part.read(found)
+
+    def _is_read(self, o: Any) -> bool:
+        if self._attr:
+            return self._attr in o.__dict__
+        return bool(self._rel.is_cached(o)) if self._rel.one_to_one else self._name in getattr(o, _PREFETCHED, {})
+
+    def _hang(self, o: Any, found: list[Any]) -> None:
+        if self._attr:
+            setattr(o, self._attr, found)
+        elif self._rel.one_to_one:
+            self._rel.set_cached_value(o, next(iter(found), None))
+        else:
+            rows = getattr(o, self._name).get_queryset()
+            rows._result_cache, rows._prefetch_done = found, True
+            o.__dict__.setdefault(_PREFETCHED, {})[self._name] = rows

@@ -11,7 +11,7 @@ from django.db.models import Prefetch, Q
 
 from jarvok.app import clock
 from jarvok.app.athletes.lift_book import LiftBook
-from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.athletes.reading import read_for_a_week
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.facts.floor.models import TrainingSession
@@ -88,9 +88,8 @@ def usual_jumps(ids: list[int], gathering: Gathering) -> dict[int, tuple[float, 
 
 def people_of(gathering: Gathering) -> list[Athlete]:
     """The squad and its guests of the day, with what a week is planned from."""
-    rows = Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK, "masses")
     own = Q(squad_id=gathering.squad_id, archived_on__isnull=True)
-    return list(rows.filter(own | Q(pk__in=gathering.attendances.values("athlete_id"))))
+    return read_for_a_week(Athlete.objects.filter(own | Q(pk__in=gathering.attendances.values("athlete_id"))))
 
 
 @dataclass(frozen=True)

@@ -9,13 +9,13 @@ from datetime import date, timedelta
 from functools import lru_cache
 from typing import Any
 
-from django.db.models import Q, QuerySet
-
+from jarvok.app.athletes.entered import calendar_entries, entered_by
 from jarvok.app.athletes.findings import acting
 from jarvok.app.athletes.lags import read_together
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.learning.models import Finding
+from jarvok.app.facts.put_together import Objects
 from jarvok.app.facts.seasons.models import CalendarEntry, Entry, SeasonStyle
 from jarvok.core.errors import CoachError
 from jarvok.core.learning.findings import Kind
@@ -30,6 +30,8 @@ from jarvok.core.season.planner import LONGEST_WEEKS, plan_year
 from jarvok.core.season.taper import TaperStyle
 from jarvok.core.season.time_lost import pushed_on
 
+_STYLES = Objects(lambda ids: SeasonStyle.objects.filter(athlete_id__in=ids))
+_TAPERS = Objects(lambda ids: Finding.objects.filter(athlete_id__in=ids, kind=Kind.TAPER))
 ANCHORS = (Rank.MAIN, Rank.BLOCK)  # what a season is built to
 
 
@@ -41,15 +43,10 @@ class Goal:
     day: date
 
 
-def _in_order(rows: QuerySet[Entry]) -> list[Entry]:
-    """Entries that stand, in order of the athlete's days."""
-    return sorted(rows.filter(withdrawn_at__isnull=True).select_related("competition"), key=lambda e: (e.day, e.pk))
-
-
 def snapshot_of(athlete: Athlete) -> dict[str, Any]:
     """Every fact of a season that a coach may change, as plain data."""
     style = SeasonStyle.objects.filter(athlete=athlete).first() or SeasonStyle()
-    return _snapshot(_in_order(Entry.objects.filter(athlete=athlete)), style)
+    return _snapshot(entered_by([athlete.pk]), style)
 
 
 def _snapshot(entries: Iterable[Entry], style: SeasonStyle) -> dict[str, Any]:
@@ -225,13 +222,11 @@ class SeasonBook:
         ids = list(self.athletes)
         self._competitions: dict[int, list[Entry]] = defaultdict(list)
         self._block_days: dict[int, date] = {}
-        for c in _in_order(Entry.objects.filter(athlete_id__in=ids)):
+        for c in entered_by(ids):
             self._competitions[c.athlete_id].append(c)
-        self._styles = {s.athlete_id: s for s in SeasonStyle.objects.filter(athlete_id__in=ids)}
-        squads = {a.squad_id for a in self.athletes.values()}
-        mine = Q(athlete_id__in=ids) | Q(squad_id__in=squads)
-        self._entries = list(CalendarEntry.objects.filter(mine, withdrawn_at__isnull=True))
-        self._tapers = {f.athlete_id: f for f in acting(Finding.objects.filter(athlete_id__in=ids, kind=Kind.TAPER))}
+        self._styles = {s.athlete_id: s for s in _STYLES.of(ids)} if ids else {}
+        self._entries = calendar_entries(ids)
+        self._tapers = {f.athlete_id: f for f in acting(_TAPERS.of(ids))} if ids else {}
         self._push_blocks_on()
         read_together(self.athletes.values())
 

@@ -9,23 +9,35 @@ from collections.abc import Sequence
 from django.db.models import QuerySet
 
 from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.put_together import Objects
 from jarvok.app.facts.seasons.models import CalendarChange, Change
 from jarvok.app.problems import Conflict
 
 
+def _steps(ids: Sequence[int]) -> QuerySet[Change]:
+    """Changes with the whole season in them, the newest first: those from before cannot be taken back."""
+    rows = Change.objects.select_related("act__person", "athlete").defer("before", "after")
+    return rows.filter(athlete_id__in=ids, before__has_key="style")
+
+
+_STEPS = Objects(_steps)
+_NEWEST = Objects(lambda ids: _steps(ids)[:1])
+_LAST = Objects(lambda ids: _steps(ids).filter(undone_at__isnull=True)[:1])
+
+
 def last_step(athlete: Athlete) -> Change | None:
     """The newest change that stands, its facts read when they are asked for."""
-    return _steps(athlete).filter(undone_at__isnull=True).defer("before", "after").first()
+    return next(iter(_LAST.of([athlete.pk])), None)
 
 
 def next_step(athlete: Athlete) -> Change | None:
     """The change that redo would bring again: the first one taken back since anything new was made."""
-    return _undone(list(_steps(athlete).defer("before", "after")))
+    return _undone(_STEPS.of([athlete.pk]))
 
 
 def last_and_next(athlete: Athlete) -> tuple[Change | None, Change | None]:
     """The newest change that stands, and what redo would bring again: where the newest of all stands, nothing."""
-    newest = _steps(athlete).defer("before", "after").first()
+    newest = next(iter(_NEWEST.of([athlete.pk])), None)
     if newest is None or newest.undone_at is None:
         return newest, None
     return last_step(athlete), next_step(athlete)
@@ -34,9 +46,8 @@ def last_and_next(athlete: Athlete) -> tuple[Change | None, Change | None]:
 def steps_of(people: Sequence[Athlete]) -> tuple[list[Change], list[Change]]:
     """The newest change of each that stands, and what redo would bring again of each, read at once."""
     rows: dict[int, list[Change]] = defaultdict(list)
-    found = Change.objects.select_related("act__person", "athlete").defer("before", "after")
-    for change in found.filter(athlete__in=people, before__has_key="style"):
-        rows[change.athlete_id or 0].append(change)  # the newest first
+    for change in _STEPS.of([a.pk for a in people]) if people else ():
+        rows[change.athlete_id or 0].append(change)
     last = [c for mine in rows.values() if (c := next((x for x in mine if x.undone_at is None), None)) is not None]
     undone = [u for mine in rows.values() if (u := _undone(mine)) is not None]
     return last, undone
@@ -47,11 +58,6 @@ def _undone(mine: Sequence[Change]) -> Change | None:
     made = mine[0].at if mine else None
     after = list(itertools.takewhile(lambda c: c.undone_at is not None and made is not None and c.undone_at >= made, mine))
     return after[-1] if after else None
-
-
-def _steps(athlete: Athlete) -> QuerySet[Change]:
-    """Changes with the whole season in them: those from before cannot be taken back."""
-    return Change.objects.select_related("act__person", "athlete").filter(athlete=athlete, before__has_key="style")
 
 
 def made_with(step: Change) -> list[Change]:

@@ -8,7 +8,7 @@ from datetime import date, timedelta
 
 from django.db.models import Q
 
-from jarvok.app.athletes.reading import FOR_A_WEEK, practice_rows_of
+from jarvok.app.athletes.reading import practice_rows_of, read_for_a_week
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete, Practice, Squad
 from jarvok.app.facts.seasons.models import CalendarEntry, Entry
@@ -27,7 +27,7 @@ def calendar_of(athlete: Athlete, today: date) -> list[Written]:
 
 def calendar_of_squad(squad: Squad, today: date) -> list[Written]:
     """What lies ahead of a squad: what several have in common stands once, with their names beside it where not all have it."""
-    people = list(Athlete.here.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK).filter(squad=squad))
+    people = read_for_a_week(Athlete.here.filter(squad=squad))
     book = SeasonBook(people, today)
     found: dict[tuple[str, date, str, float | None], list[tuple[Athlete, Written]]] = defaultdict(list)
     for athlete in people:

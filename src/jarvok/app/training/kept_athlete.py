@@ -6,25 +6,16 @@ import copy
 from collections.abc import Iterable
 from datetime import date
 
-from django.shortcuts import get_object_or_404
-
 from jarvok.app import clock
 from jarvok.app.athletes.kept_known import ATHLETE, BEFORE_SETS, begin_to_keep, keep_large, keep_over_a_change, kept_of
 from jarvok.app.athletes.lags import said_before_sets, say_by
 from jarvok.app.athletes.lift_book import LiftBook
-from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.athletes.reading import athlete_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.training.planned_weeks import leave_out_sets, leave_out_weeks, read_moves_again, read_season_again
 from jarvok.core.season.model import monday_of
 
 _READER = "reader_it_was_taken_from"
-
-
-def athlete_of(athlete_id: int) -> Athlete:
-    """The athlete as the facts say now, for an action that changes something; 404 where there is none."""
-    return get_object_or_404(
-        Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK, "masses"), pk=athlete_id
-    )
 
 
 def reader_of(athlete_id: int) -> Athlete:

@@ -2,7 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
+from django.db.models import QuerySet
+
 from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.put_together import Objects
 from jarvok.app.facts.training.models import LineEdit, SessionMove, WeekChoice, WrittenSession
 
 STEPS = (WrittenSession, SessionMove, WeekChoice, LineEdit)
@@ -11,11 +16,17 @@ Step = WrittenSession | SessionMove | WeekChoice | LineEdit
 NO_STEPS = ("choose_method", "remove_added")
 
 
+def _lines(ids: Sequence[int]) -> QuerySet[LineEdit]:
+    lines = LineEdit.objects.filter(athlete_id__in=ids, undone_at__isnull=True, act__isnull=False)
+    return lines.exclude(act__verb__in=NO_STEPS).select_related("act").order_by("-act_id", "-id")[:1]
+
+
+_LINES = Objects(_lines)
+
+
 def newest_step(athlete: Athlete) -> Step | None:
     """The newest step that stands; all but lines are read with the athlete's week already. Lines before acts had none."""
-    lines = LineEdit.objects.filter(athlete=athlete, undone_at__isnull=True, act__isnull=False)
-    edit = lines.exclude(act__verb__in=NO_STEPS).select_related("act").order_by("-act_id", "-id").first()
-    rows: list[Step] = [edit] if edit is not None else []
+    rows: list[Step] = [*_LINES.of([athlete.pk])]
     others: list[Step] = [*athlete.written_sessions.all(), *athlete.session_moves.all(), *athlete.week_choices.all()]
     rows += [step for step in others if step.undone_at is None and step.act_id is not None]
     return max(rows, key=lambda r: (r.act_id or 0, r.pk), default=None)

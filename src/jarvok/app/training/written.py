@@ -7,7 +7,7 @@ from contextlib import contextmanager
 from datetime import date
 
 from jarvok.app import clock
-from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.athletes.reading import athlete_of, read_for_a_week
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.training.models import WrittenSession
 from jarvok.app.facts.writing import writing
@@ -113,11 +113,10 @@ def own_key(athlete: Athlete, week: SeasonWeek, here: Sequence[PlannedSession]) 
 
 def athletes_for(athlete: Athlete, scope: str) -> list[Athlete]:
     """Whom a change is for: this athlete, the group, the squad."""
-    rows = Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK)
     if scope == "athlete":
-        return [rows.get(pk=athlete.pk)]
+        return [athlete_of(athlete.pk)]
     if scope == "group" and athlete.group:
-        return list(rows.filter(squad=athlete.squad, group=athlete.group))
+        return read_for_a_week(Athlete.objects.filter(squad=athlete.squad, group=athlete.group))
     if scope == "squad":
-        return list(rows.filter(squad=athlete.squad))
+        return read_for_a_week(Athlete.objects.filter(squad=athlete.squad))
     raise CoachError("It is for the athlete, the group or the squad.", where="scope", accepted="athlete, group or squad")

@@ -7,7 +7,7 @@ from datetime import timedelta
 
 from jarvok.app import clock
 from jarvok.app.acts import Who
-from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.athletes.reading import read_for_a_week
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.people.models import Via
 from jarvok.app.training.actions import freeze_weeks
@@ -19,7 +19,7 @@ logger = logging.getLogger(__name__)
 def freeze_past_weeks() -> int:
     """Freeze the past days of every athlete with a season; return how many weeks were written."""
     until = clock.today() - timedelta(days=1)
-    people = Athlete.here.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK)
+    people = read_for_a_week(Athlete.here.all())
     written = 0
     for athlete in people:
         try:

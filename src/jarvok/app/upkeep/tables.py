@@ -11,7 +11,7 @@ from django.db.models import Count, Q, QuerySet
 from jarvok.app import clock
 from jarvok.app.athletes.lags import share_book
 from jarvok.app.athletes.lift_book import LiftBook
-from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.athletes.reading import read_for_a_week
 from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord
 from jarvok.app.facts.floor.models import Rep, SetKind, SetRecord, TrainingSession
 from jarvok.app.facts.seasons.models import CalendarEntry
@@ -135,7 +135,7 @@ def _reps(asked: Asked) -> Iterator[Row]:
 def _of_seasons(asked: Asked) -> Iterator[tuple[Athlete, SeasonPlan, SeasonBook]]:
     """The athletes of whom a season stands, some read at a time."""
     today = clock.today()
-    people = list(asked.athletes.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK))
+    people = read_for_a_week(asked.athletes)
     for at in range(0, len(people), ATHLETES_AT_ONCE):
         some = people[at : at + ATHLETES_AT_ONCE]
         book = SeasonBook(some, today)

@@ -16,7 +16,7 @@ from jarvok.app.accounts.permission import athletes_seen, may, person_of, squads
 from jarvok.app.api.learning.shapes import LearningChoiceOut
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.athletes.findings import Standing, findings_of
-from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.athletes.reading import read_for_a_week
 from jarvok.app.centre.in_force import kit_of, rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
@@ -102,7 +102,7 @@ def read_day(request: HttpRequest, day: date, squad: int | None = None) -> DayRe
     if squad is not None and squad not in {s.pk for s in squads}:
         raise CoachError("Nobody is in that squad.", where="squad", accepted=", ".join(s.name for s in squads) or "none yet")
     of_shown = seen.filter(squad=shown) if shown is not None else seen
-    people = list(of_shown.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK))
+    people = read_for_a_week(of_shown)
     by_id = {a.pk: a for a in people}
     of_all = TrainingSession.objects.filter(athlete__in=by_id).order_by()
     rows = list(of_all.filter(day=day).prefetch_related(*SESSION_PARTS).order_by("athlete__squad", "athlete__name", "key"))

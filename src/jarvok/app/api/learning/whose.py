@@ -11,7 +11,7 @@ from django.shortcuts import get_object_or_404
 from pydantic import BaseModel
 
 from jarvok.app.api.kept_page import kept_page
-from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.athletes.reading import athlete_of, read_for_a_week
 from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.training.kept_athlete import reader_of
 from jarvok.core.errors import CoachError
@@ -40,18 +40,19 @@ def whose_page(whose: str, pk: int, group: str = "", *, to_read: bool = False) -
 
     With `to_read` an athlete is the one that all readers share, of whom nothing may be changed.
     """
-    rows = Athlete.here.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK)
     if whose == "athlete" and to_read:
         athlete = reader_of(pk)
         if athlete.archived_on is not None:
             raise Http404("No such athlete.")
         return Whose(whose, athlete, [athlete])
     if whose == "athlete":
-        athlete = get_object_or_404(rows, pk=pk)
+        athlete = athlete_of(pk)
+        if athlete.archived_on is not None:
+            raise Http404("No such athlete.")
         return Whose(whose, athlete, [athlete])
     if whose == "squad":
         squad = get_object_or_404(Squad, pk=pk)
-        people = list(rows.filter(squad=squad).order_by("name"))
+        people = read_for_a_week(Athlete.here.filter(squad=squad).order_by("name"))
         groups = tuple(sorted({a.group for a in people if a.group}))
         if group and group not in groups:
             raise CoachError(f"Nobody is in {group}.", where="group", accepted=", ".join(groups) or "This squad has no groups.")

@@ -31,7 +31,7 @@ from jarvok.app.api.seasons.month_shapes import (
 )
 from jarvok.app.api.seasons.shapes import ChoiceWords
 from jarvok.app.api.who import who_of
-from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.athletes.reading import athlete_of, read_for_a_week
 from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.facts.seasons.models import CalendarEntry, Competition, Entry
 from jarvok.app.problems import Conflict
@@ -60,13 +60,12 @@ WHOSE = "/calendar/{whose}/{int:pk}"
 
 def _whose(whose: str, pk: int) -> Whose:
     """The page of an athlete or a squad, with its people read for their weeks."""
-    rows = Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK).order_by("name")
     if whose == "athlete":
-        athlete = get_object_or_404(rows, pk=pk)
+        athlete = athlete_of(pk)
         return Whose(athlete.squad, athlete, (athlete,))
     if whose == "squad":
         squad = get_object_or_404(Squad, pk=pk)
-        return Whose(squad, None, tuple(rows.filter(squad=squad, archived_on__isnull=True)))
+        return Whose(squad, None, tuple(read_for_a_week(Athlete.here.filter(squad=squad).order_by("name"))))
     raise CoachError("A calendar is of an athlete or a squad.", where="whose", accepted="athlete or squad")
 
 

@@ -30,7 +30,7 @@ from jarvok.app.api.seasons.shapes import (
     TaperOut,
 )
 from jarvok.app.api.who import who_of
-from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.athletes.reading import athlete_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import Change, Entry, FlagWord
 from jarvok.app.seasons import typed_season as services
@@ -66,11 +66,6 @@ from jarvok.core.season.taper import Shape, TaperStyle
 router = Router(tags=["seasons"])
 
 
-def _athlete(athlete_id: int) -> Athlete:
-    rows = Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK)
-    return get_object_or_404(rows, pk=athlete_id)
-
-
 def _competition(competition_id: int) -> Entry:
     """What an athlete has entered: pages name a competition by it."""
     return get_object_or_404(services.standing().select_related("athlete__squad"), pk=competition_id)
@@ -78,7 +73,7 @@ def _competition(competition_id: int) -> Entry:
 
 def answer(athlete_id: int, read: Athlete | None = None) -> SeasonAnswer:
     """The season's page of an athlete, read anew unless it has been read since it changed."""
-    athlete = read or _athlete(athlete_id)
+    athlete = read or athlete_of(athlete_id)
     last, undone = last_and_next(athlete)
     return SeasonAnswer(
         athlete_id=athlete.pk,
@@ -153,7 +148,7 @@ def preview_competition(
     request: HttpRequest, athlete_id: int, payload: NewCompetition, moves: int | None = None
 ) -> SeasonPreviewOut:
     """What adding a competition, or moving the one called by `moves`, would do to the phases. Nothing is stored."""
-    athlete = _athlete(athlete_id)
+    athlete = athlete_of(athlete_id)
     before = _phases_in_words(SeasonBook([athlete], clock.today()).plan(athlete_id))
     typed = services.TypedCompetition(payload.name, payload.day, payload.rank, payload.last_day)
     plan = rehearse_competition.run(who_of(request), athlete, typed, moves)
@@ -166,7 +161,7 @@ def add_competition(request: HttpRequest, athlete_id: int, payload: NewCompetiti
     typed = services.TypedCompetition(
         payload.name, payload.day, payload.rank, payload.last_day, payload.weigh_in, typed_events(payload.events)
     )
-    athlete = _athlete(athlete_id)
+    athlete = athlete_of(athlete_id)
     add_competition_for.run(who_of(request), Scope.of(athlete, payload.scope), typed, athlete)
     return answer(athlete_id)
 
@@ -203,7 +198,7 @@ def set_phases(request: HttpRequest, competition_id: int, payload: PhaseLengths)
 def set_style(request: HttpRequest, athlete_id: int, payload: StyleIn) -> SeasonAnswer:
     """Arrange one athlete's season, or that of the whole group or squad."""
     style = services.TypedStyle(payload.arrangement, payload.loading_weeks, typed_taper(payload.taper))
-    set_season_style.run(who_of(request), services.in_scope(_athlete(athlete_id), payload.scope), style)
+    set_season_style.run(who_of(request), services.in_scope(athlete_of(athlete_id), payload.scope), style)
     return answer(athlete_id)
 
 
@@ -219,7 +214,7 @@ def add_a_block(request: HttpRequest, athlete_id: int, payload: BlockIn) -> Seas
     """Add a block of weeks with no competition at its end."""
     add_block.run(
         who_of(request),
-        _athlete(athlete_id),
+        athlete_of(athlete_id),
         payload.name,
         payload.starts,
         payload.weeks,
@@ -241,33 +236,33 @@ def set_week(request: HttpRequest, athlete_id: int, payload: HandWeekIn) -> Seas
 @router.post("/athletes/{int:athlete_id}/season/undo", response={200: SeasonAnswer, **ERRORS})
 def undo(request: HttpRequest, athlete_id: int, payload: ScopeIn | None = None) -> SeasonAnswer:
     """Take the newest change back, for this athlete or for all it was made for."""
-    undo_season.run(who_of(request), _athlete(athlete_id), payload.scope if payload else "athlete")
+    undo_season.run(who_of(request), athlete_of(athlete_id), payload.scope if payload else "athlete")
     return answer(athlete_id)
 
 
 @router.post("/athletes/{int:athlete_id}/season/redo", response={200: SeasonAnswer, **ERRORS})
 def redo(request: HttpRequest, athlete_id: int, payload: ScopeIn | None = None) -> SeasonAnswer:
     """Bring again what was taken back, for this athlete or for all it was made for."""
-    undo_season.again(who_of(request), _athlete(athlete_id), payload.scope if payload else "athlete")
+    undo_season.again(who_of(request), athlete_of(athlete_id), payload.scope if payload else "athlete")
     return answer(athlete_id)
 
 
 @router.post("/athletes/{int:athlete_id}/season/original", response={200: SeasonAnswer, **ERRORS})
 def keep_or_restore(request: HttpRequest, athlete_id: int, payload: BaselineIn) -> SeasonAnswer:
-    keep_or_restore_season.run(who_of(request), _athlete(athlete_id), payload.keep)
+    keep_or_restore_season.run(who_of(request), athlete_of(athlete_id), payload.keep)
     return answer(athlete_id)
 
 
 @router.post("/athletes/{int:athlete_id}/season/flags", response={200: SeasonAnswer, **ERRORS})
 def keep_flag(request: HttpRequest, athlete_id: int, payload: FlagIn) -> SeasonAnswer:
-    keep.run(who_of(request), _athlete(athlete_id), payload.check_id, payload.where, payload.reason)
+    keep.run(who_of(request), athlete_of(athlete_id), payload.check_id, payload.where, payload.reason)
     return answer(athlete_id)
 
 
 @router.post("/athletes/{int:athlete_id}/season/fix", response={200: SeasonAnswer, **ERRORS})
 def fix(request: HttpRequest, athlete_id: int, payload: SeasonFixIn) -> SeasonAnswer:
     """Do what a flag proposes, in one step."""
-    fix_season.run(who_of(request), _athlete(athlete_id), payload.kind, payload.values)
+    fix_season.run(who_of(request), athlete_of(athlete_id), payload.kind, payload.values)
     return answer(athlete_id)
 
 

@@ -15,7 +15,7 @@ from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.seasons.seasons import step_out
 from jarvok.app.api.seasons.shapes import ChangeCompetition, ChoiceWords, NewCompetition, ScopeIn, SeasonStepOut
 from jarvok.app.api.who import who_of
-from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.athletes.reading import read_for_a_week
 from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.facts.seasons.models import Change, Entry
 from jarvok.app.schema import Schema
@@ -86,7 +86,7 @@ class SquadSeasonOut(Schema):
 @router.get("/squads/{int:squad_id}/season", response={200: SquadSeasonOut, **ERRORS})
 def read_squad_season(request: HttpRequest, squad_id: int) -> SquadSeasonOut:
     squad = get_object_or_404(Squad, pk=squad_id)
-    people = list(Athlete.here.filter(squad=squad).select_related("squad", "kit").prefetch_related(*FOR_A_WEEK).order_by("name"))
+    people = read_for_a_week(Athlete.here.filter(squad=squad).order_by("name"))
     book = SeasonBook(people, clock.today())
     plans = {a.pk: book.plan(a.pk) for a in people}
     last, undone = steps_of(people)

@@ -6,7 +6,6 @@ from dataclasses import replace
 from datetime import date, timedelta
 
 from django.http import HttpRequest
-from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from jarvok.app import clock
@@ -14,7 +13,7 @@ from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.seasons.season_page import event_out, gap_of
 from jarvok.app.api.seasons.seasons import typed_taper
 from jarvok.app.api.seasons.shapes import ChoiceWords, EventOut, TaperOut
-from jarvok.app.athletes.reading import FOR_A_WEEK, practice_rows_of, practices_of
+from jarvok.app.athletes.reading import athlete_of, practice_rows_of, practices_of
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.schema import Schema
@@ -135,8 +134,7 @@ class ContestOut(Schema):
 
 
 def _season(athlete_id: int) -> tuple[Athlete, SeasonBook, SeasonPlan | None]:
-    rows = Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK)
-    athlete = get_object_or_404(rows, pk=athlete_id)
+    athlete = athlete_of(athlete_id)
     book = SeasonBook([athlete], clock.today())
     return athlete, book, book.plan(athlete_id)
 

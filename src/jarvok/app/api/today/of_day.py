@@ -17,7 +17,7 @@ from jarvok.app.api.today.shapes import DecisionOut, GoalPhase, TodaySession
 from jarvok.app.athletes.kept_known import BEFORE_SETS, DAY, kept_of
 from jarvok.app.athletes.lags import Read, say_by, share_book
 from jarvok.app.athletes.lift_book import LiftBook
-from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.athletes.reading import read_for_a_week
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.facts.floor.models import Rep, SetRecord
 from jarvok.app.learning.after import past_entries
@@ -79,7 +79,7 @@ def _laid_anew(people: list[Athlete], book: LiftBook, old: set[int]) -> dict[int
     today = book.day
     at_hand = readers_at_hand([a.pk for a in people])
     others = [a for a in people if a.pk not in at_hand]
-    prefetch_related_objects(others, *FOR_A_WEEK)
+    read_for_a_week(others)
     share_book(book, others)
     seasons = SeasonBook(others, today, book.rules) if others else None
     people = [*at_hand.values(), *others]

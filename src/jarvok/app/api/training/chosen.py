@@ -14,10 +14,11 @@ from jarvok.app.api.who import who_of
 from jarvok.app.athletes.actions import decline_wish as decline
 from jarvok.app.athletes.known import known_of
 from jarvok.app.athletes.lags import limits_of_strength
+from jarvok.app.athletes.reading import athlete_of
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.schema import Schema
-from jarvok.app.training.kept_athlete import athlete_of, reader_of
+from jarvok.app.training.kept_athlete import reader_of
 from jarvok.app.training.planned_weeks import plan_of, planned_week
 from jarvok.core.chooser.known import BECAUSE_NAMES, Because, Need
 from jarvok.core.chooser.wishes import wishes

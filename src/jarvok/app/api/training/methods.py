@@ -12,12 +12,13 @@ from jarvok.app import clock
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.athletes.reading import athlete_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.schema import Schema
 from jarvok.app.shapes import ResolvedSetOut, WorkingOut, resolved_out, working_out
 from jarvok.app.training.actions import choose_method
 from jarvok.app.training.actions import drop_method as drop_method_of_block
-from jarvok.app.training.kept_athlete import athlete_of, reader_of
+from jarvok.app.training.kept_athlete import reader_of
 from jarvok.app.training.lookup import find_sheet, line_of
 from jarvok.app.training.planned_weeks import read_again
 from jarvok.app.training.sheets import choice_for

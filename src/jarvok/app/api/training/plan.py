@@ -16,6 +16,7 @@ from jarvok.app.api.training.week import week_out
 from jarvok.app.api.who import who_of
 from jarvok.app.athletes.lags import share_book
 from jarvok.app.athletes.lift_book import LiftBook
+from jarvok.app.athletes.reading import athlete_of
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.schema import Schema
@@ -23,7 +24,7 @@ from jarvok.app.training.actions import merge_session as merge
 from jarvok.app.training.actions import move_session as move
 from jarvok.app.training.actions import step_line as step
 from jarvok.app.training.actions import write_line as write
-from jarvok.app.training.kept_athlete import athlete_of, changer_of, moved, reader_of
+from jarvok.app.training.kept_athlete import changer_of, moved, reader_of
 from jarvok.app.training.lookup import find_sheet
 from jarvok.app.training.planned_weeks import read_again
 from jarvok.app.training.sheets import athlete_week

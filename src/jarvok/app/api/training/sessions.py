@@ -15,6 +15,7 @@ from jarvok.app.api.training.plan import week_answer
 from jarvok.app.api.training.shapes import SheetOut, WeekAnswer
 from jarvok.app.api.training.sheet import sheet_out
 from jarvok.app.api.who import who_of
+from jarvok.app.athletes.reading import athlete_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.seasons.models import FlagWord
 from jarvok.app.facts.training.models import Template
@@ -35,7 +36,6 @@ from jarvok.app.training.actions import begin_session as begin
 from jarvok.app.training.actions import copy_week as copy_week_action
 from jarvok.app.training.actions import move_line as move_line_action
 from jarvok.app.training.edits import Edit, Op
-from jarvok.app.training.kept_athlete import athlete_of
 from jarvok.app.training.lookup import find_sheet, near
 from jarvok.app.training.planned_weeks import read_again
 from jarvok.app.training.written import athletes_for

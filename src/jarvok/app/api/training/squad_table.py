@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from datetime import date
 from itertools import groupby
 
-from django.db.models import prefetch_related_objects
 from django.http import HttpRequest
 from ninja import Router
 
@@ -19,12 +18,11 @@ from jarvok.app.athletes.findings import ON_PAPER
 from jarvok.app.athletes.kept_known import kept_of
 from jarvok.app.athletes.lags import share_book
 from jarvok.app.athletes.lift_book import LiftBook
-from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.athletes.reading import athlete_of, read_for_a_week
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.schema import Schema
 from jarvok.app.seasons.season_book import SeasonBook
-from jarvok.app.training.kept_athlete import athlete_of
 from jarvok.app.training.lookup import find_sheet
 from jarvok.app.training.planned_weeks import planned_week
 from jarvok.app.training.rack_sheet import LiftAtRacks, rack_sheet, racks_of
@@ -131,7 +129,7 @@ def sheets_on(people: list[Athlete], day: date) -> dict[int, tuple[Sheet, ...]]:
 
 def _worked_out(people: list[Athlete], day: date) -> dict[int, tuple[Sheet, ...]]:
     today, rules = clock.today(), rules_in_force()
-    prefetch_related_objects(people, *FOR_A_WEEK)
+    read_for_a_week(people)
     seasons, book = SeasonBook(people, today, rules), LiftBook(people, today, rules=rules)
     share_book(book)
     read_told(people, [monday_of(day)])

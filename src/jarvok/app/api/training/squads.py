@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from datetime import date, timedelta
 
-from django.db.models import prefetch_related_objects
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router
@@ -14,7 +13,7 @@ from jarvok.app.api.problems import ERRORS
 from jarvok.app.athletes.kept_known import kept_of
 from jarvok.app.athletes.lags import share_book
 from jarvok.app.athletes.lift_book import LiftBook
-from jarvok.app.athletes.reading import FOR_A_WEEK, practices_of
+from jarvok.app.athletes.reading import practices_of, read_for_a_week
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.schema import Schema
@@ -115,7 +114,7 @@ def _worked_out(people: list[Athlete], monday: date) -> dict[int, SquadRowOut | 
     if not people:
         return {}
     today, rules = clock.today(), rules_in_force()
-    prefetch_related_objects(people, *FOR_A_WEEK)
+    read_for_a_week(people)
     seasons, book = SeasonBook(people, today, rules), LiftBook(people, today, rules=rules)
     share_book(book)
     read_told(people, [monday])

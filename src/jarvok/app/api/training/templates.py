@@ -13,11 +13,11 @@ from jarvok.app import clock
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.training.sessions import CopyOut
 from jarvok.app.api.who import who_of
+from jarvok.app.athletes.reading import athlete_of
 from jarvok.app.facts.training.models import Template
 from jarvok.app.schema import Schema
 from jarvok.app.training.actions import apply_template, import_template, withdraw_template
 from jarvok.app.training.actions import save_template as save
-from jarvok.app.training.kept_athlete import athlete_of
 from jarvok.app.training.sheets import athlete_week
 from jarvok.app.training.templates import checked_name, dated, gathered
 from jarvok.app.training.written import athletes_for

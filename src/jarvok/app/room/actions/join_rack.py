@@ -8,7 +8,7 @@ from django.db import models
 
 from jarvok.app import clock
 from jarvok.app.acts import Who, acting
-from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.athletes.reading import athlete_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.facts.room.models import Attendance, Gathering
@@ -49,8 +49,7 @@ def run(
         row.place = row.placed_at = None
         row.save(update_fields=["is_here", "changed_at", "rack", "place", "placed_at"])
         _leave_other_rooms(gathering, athlete_id)
-        rows = Athlete.objects.select_related("squad", "kit").prefetch_related(*FOR_A_WEEK)
-        athlete = rows.get(pk=athlete_id)
+        athlete = athlete_of(athlete_id)
         act.words = f"{athlete.name} joins rack {rack}"
         if not _running(athlete, gathering).exists():
             _begin(who, gathering, athlete, Source(source), from_id)

@@ -15,7 +15,7 @@ from jarvok.app import clock
 from jarvok.app.accounts.actions import record_person
 from jarvok.app.accounts.middleware import DEMO_COACH
 from jarvok.app.acts import Who, acting
-from jarvok.app.athletes.reading import FOR_A_WEEK
+from jarvok.app.athletes.reading import read_for_a_week
 from jarvok.app.demo.large import copy_told_weeks, fill_large, simulated
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import SetRecord
@@ -46,7 +46,7 @@ class Command(BaseCommand):
             for how_far in fill_large(clock.today(), options["athletes"], options["years"], act):
                 self.stdout.write(f"\r{how_far}, {time.perf_counter() - began:.0f} s", ending="")
         yesterday = clock.today() - timedelta(days=1)
-        for athlete in simulated().select_related("squad", "kit").prefetch_related(*FOR_A_WEEK):
+        for athlete in read_for_a_week(simulated()):
             freeze_weeks.run(Who(None, Via.COMMAND), athlete, yesterday)
         with acting(who, "fill_large", "the weeks of the large centre as told") as act:
             copy_told_weeks(act)
