@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import date, timedelta
+
 import pytest
 from conftest import Coach
 from django.db import connection, transaction
@@ -9,9 +11,12 @@ from django.db.models import F, QuerySet
 from django.forms.models import model_to_dict
 from django.test.utils import CaptureQueriesContext
 
+from jarvok.app import clock
 from jarvok.app.athletes.kept_known import stamps_of
-from jarvok.app.facts.athletes.models import Athlete, Squad
-from jarvok.app.facts.put_together import MOST, ChangeTogether, Objects, PutTogether
+from jarvok.app.facts.athletes.models import Athlete, BodyMass, Fault, Restriction, Squad
+from jarvok.app.facts.learning.models import Finding, FindingWord
+from jarvok.app.facts.put_together import MOST, ChangeTogether, Objects, Part, PutTogether
+from jarvok.app.facts.seasons.models import SeasonStyle
 from jarvok.app.plan_acts import newest_of
 
 NAMES = PutTogether(lambda ids: Athlete.objects.filter(pk__in=ids).order_by("pk").values_list("pk", "name"))
@@ -103,3 +108,61 @@ def test_objects_are_read_by_each_thread_with_a_connection_of_its_own(people: li
 
 def test_all_of_a_kind_come_in_their_order(people: list[Athlete]) -> None:
     assert Objects(lambda _: Athlete.objects.order_by("-name")).of() == list(reversed(people))
+
+
+def test_a_day_and_a_word_stand_in_their_places_on_either_engine(people: list[Athlete]) -> None:
+    born = date(2004, 5, 6)
+    Athlete.objects.filter(pk=people[0].pk).update(birth_date=born, note="6 May")
+    Athlete.objects.filter(pk=people[1].pk).update(birth_date=born + timedelta(days=1), note="6 May")
+    asked = PutTogether(
+        lambda ids, day, note: Athlete.objects.filter(pk__in=ids, birth_date__lte=day, note=note).values_list("pk", "birth_date")
+    )
+    both = [people[0].pk, people[1].pk]
+    assert asked.rows(both, born, "6 May") == [(people[0].pk, born)]
+    assert len(asked.rows(both, born + timedelta(days=1), "6 May")) == 2
+    assert asked.rows(both, born, "7 May") == []
+
+
+PARTS = (
+    Part(Athlete, "masses"),
+    Part(Athlete, "restrictions", lambda rows: rows.exclude(tag="squat").order_by("-pk"), attr="spared"),
+    Part(Athlete, "findings", parts=[Part(Finding, "words")]),
+    Part(Athlete, "season_style"),
+    Part(Athlete, "faults", is_left_out=True),
+)
+
+
+def test_parts_are_what_would_be_read_along_and_are_read_once(people: list[Athlete]) -> None:
+    first, second = people[:2]
+    for n, athlete in enumerate((first, first, second)):
+        BodyMass.objects.create(athlete=athlete, day=date(2026, 11, n + 1), mass_kg=80 + n)
+        for tag in ("squat", "hinge", "press"):
+            Restriction.objects.create(athlete=athlete, tag=tag, set_by="the doctor", since=date(2026, 11, 1))
+    finding = Finding.objects.create(athlete=first, kind="cue", sentence="Knees out.", day=date(2026, 11, 1), ref="x")
+    word = FindingWord.objects.create(finding=finding, state="acts", at=clock.now())
+    Fault.objects.create(athlete=first, fault="knees_in", exercise_id="back_squat", since=date(2026, 11, 1))
+    SeasonStyle.objects.create(athlete=second)
+    for _ in range(2):
+        for part in PARTS:
+            part.read([first, second])
+    with CaptureQueriesContext(connection) as asked:
+        assert [[m.mass_kg for m in a.masses.all()] for a in (first, second)] == [[80, 81], [82]]
+        assert [[r.tag for r in a.__dict__["spared"]] for a in (first, second)] == [["press", "hinge"] * 2, ["press", "hinge"]]
+        assert [list(f.words.all()) for f in first.findings.all()] == [[word]]
+        assert first.masses.all()[0].athlete is first
+        assert second.season_style.athlete is second
+        with pytest.raises(SeasonStyle.DoesNotExist):
+            assert first.season_style
+        assert list(first.faults.all()) == []
+    assert len(asked) == 0
+    usual = Athlete.objects.prefetch_related("masses").get(pk=first.pk)
+    assert list(usual.masses.all()) == list(first.masses.all())
+    assert first.masses.filter(mass_kg__gt=80).count() == 1, "what is asked beyond it is still the athlete's own"
+
+
+def test_parts_of_many_take_as_many_questions_as_of_one(people: list[Athlete]) -> None:
+    for some in (people[:1], people[1:]):
+        with CaptureQueriesContext(connection) as asked:
+            for part in PARTS:
+                part.read(some)
+        assert len(asked) == 4  # nobody has a finding, of which words would be read

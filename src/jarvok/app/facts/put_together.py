@@ -167,14 +167,15 @@ class ChangeTogether:
 class Part:
     """What hangs on some objects by a key of its own: read along with them as `prefetch_related` does.
 
-    `rows` narrows or widens the query of it, `attr` keeps a plain list under that name, `parts` hang on it in turn.
+    `rows` narrows or widens the query of it, `attr` keeps a plain list under that name, `parts` hang on it in turn. Where it
+    is left out, nothing is asked and none is there.
     """
 
     def __init__(
         self, model: type[Model], name: str, rows: Callable[[QuerySet[Any]], QuerySet[Any]] = lambda rows: rows, *,
-        attr: str = "", parts: Sequence[Part] = (),
+        attr: str = "", parts: Sequence[Part] = (), is_left_out: bool = False,
     ) -> None:  # fmt: skip
-        self._name, self._attr, self._parts = name, attr, parts
+        self._name, self._attr, self._parts, self._is_left_out = name, attr, parts, is_left_out
         self._rel = cast(Any, model._meta.get_field(name))
         self._key: Any = self._rel.field
         of: Any = self._key.model._default_manager
@@ -186,7 +187,7 @@ class Part:
         by_pk = {o.pk: o for o in without}
         if not by_pk:
             return
-        found, hung = self._ready.of(list(by_pk)), defaultdict[Any, list[Any]](list)
+        found, hung = [] if self._is_left_out else self._ready.of(list(by_pk)), defaultdict[Any, list[Any]](list)
         for row in found:
             pk = getattr(row, self._key.attname)
             self._key.set_cached_value(row, by_pk[pk])

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Any
 
-from django.db.models import Prefetch
-
 from jarvok.app.centre.in_force import kit_of, unit_for
 from jarvok.app.facts.floor.models import AdviceRecord, ChangeKind, Rep, SessionLine, SetKind, SetRecord, TrainingSession
+from jarvok.app.facts.put_together import Objects, Part
 from jarvok.app.facts.room.models import Reading
 from jarvok.app.floor.pains import felt_in
 from jarvok.app.floor.seen import seen_of
@@ -60,30 +60,39 @@ class FloorLine:
     is_void: bool = False  # what put it there was taken back, before any set of it was done
 
 
-SESSION_PARTS = ("lines__sets", "lines__changes", "lines__reps", "lines__advice", "lines__readings", "pains__record")
-# who is up hangs on no measurement
-PARTS_UNMEASURED = (
-    "lines__sets", "lines__changes", Prefetch("lines__reps", Rep.objects.none()), "lines__advice",
-    Prefetch("lines__readings", Reading.objects.none()), "pains__record",
-)  # fmt: skip
+_SAID = tuple(Part(SessionLine, name) for name in ("sets", "changes", "advice"))
+_MEASURED = tuple(Part(SessionLine, name) for name in ("reps", "readings"))
+_UNMEASURED = tuple(Part(SessionLine, name, is_left_out=True) for name in ("reps", "readings"))
+_LINES = Part(TrainingSession, "lines", parts=[*_SAID, *_MEASURED])
+_LINES_UNMEASURED = Part(TrainingSession, "lines", parts=[*_SAID, *_UNMEASURED])
+_PAINS = Part(TrainingSession, "pains", lambda rows: rows.select_related("record"))
+_BY_ID = Objects(lambda ids: TrainingSession.objects.select_related("athlete__squad", "athlete__kit").filter(pk__in=ids))
 
 
 def read_session(session_id: int) -> TrainingSession:
-    return (
-        TrainingSession.objects.select_related("athlete__squad", "athlete__kit")
-        .prefetch_related(*SESSION_PARTS)
-        .get(pk=session_id)
-    )
+    """A session with its athlete and all its parts; raises where there is none."""
+    found = with_parts(_BY_ID.of([session_id]))
+    if not found:
+        raise TrainingSession.DoesNotExist
+    return found[0]
 
 
-LINE_PARTS = ("sets", "changes", "reps", "advice", "readings")
+def with_parts(rows: Iterable[TrainingSession], *, measured: bool = True) -> list[TrainingSession]:
+    """Sessions with their lines, what was done and said of each, and their pains; not `measured`: with no repetition or
+    reading of a sensor, on which who is up does not hang."""
+    sessions = list(rows)
+    for part in (_LINES if measured else _LINES_UNMEASURED, _PAINS):
+        part.read(sessions)
+    return sessions
 
 
 def read_line(session: TrainingSession, line_id: int) -> SessionLine | None:
     """A line of a session with its parts as they stand now: what is asked of it reads nothing more."""
-    line = SessionLine.objects.filter(session_id=session.pk, pk=line_id).prefetch_related(*LINE_PARTS).first()
+    line = SessionLine.objects.filter(session_id=session.pk, pk=line_id).first()
     if line is not None:
         line.session = session
+        for part in (*_SAID, *_MEASURED):
+            part.read([line])
     return line
 
 

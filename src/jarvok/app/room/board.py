@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import SetKind, TrainingSession
 from jarvok.app.facts.room.models import Gathering
-from jarvok.app.floor.lines import SESSION_PARTS, FloorLine, FloorSet, counted_mps, floor_lines, run_s
+from jarvok.app.floor.lines import FloorLine, FloorSet, counted_mps, floor_lines, run_s, with_parts
 from jarvok.core.errors import CoachError
 from jarvok.core.exercises import Exercise
 from jarvok.core.floor.compete import SHOWN, Metric, Row, Tried, best_of, board, metrics_of
@@ -48,7 +48,7 @@ def chosen_of(key: str) -> tuple[Metric, Exercise] | None:
 def sessions_today(gathering: Gathering) -> list[TrainingSession]:
     """Every session of the squad and its guests that day, with its parts."""
     rows = TrainingSession.objects.filter(athlete__attendances__gathering=gathering, day=gathering.day)
-    return list(rows.select_related("athlete__squad", "athlete__kit").prefetch_related(*SESSION_PARTS))
+    return with_parts(rows.select_related("athlete__squad", "athlete__kit"))
 
 
 def board_of(gathering: Gathering) -> Board:

@@ -4,15 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any, TypeAlias
 
-from django.db.models import Max, Prefetch
+from django.db.models import Max
 
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import SetRecord, TrainingSession
 from jarvok.app.facts.room.models import Attendance, ClockRun, Gathering, Sensor
-from jarvok.app.floor.lines import PARTS_UNMEASURED, SESSION_PARTS, FloorLine, FloorSet, floor_lines, next_set, plates_for
+from jarvok.app.floor.lines import FloorLine, FloorSet, floor_lines, next_set, plates_for, with_parts
 from jarvok.core.exercises import Exercise
 from jarvok.core.floor.racks import Lifter, PlaceFor, Rack, rack
 from jarvok.core.library.exercises import exercise, exercises
@@ -55,10 +54,7 @@ class Lane:
     on_bar_kg: tuple[float, ...] = ()  # on a side of it now, whoever put it there
 
 
-Parts: TypeAlias = "tuple[str | Prefetch[Any], ...]"
-
-
-def sessions_of(gathering: Gathering, rack_number: int | None = None, parts: Parts = SESSION_PARTS) -> dict[int, TrainingSession]:
+def sessions_of(gathering: Gathering, rack_number: int | None = None, *, measured: bool = True) -> dict[int, TrainingSession]:
     """The running (else the last) session of the day of everybody at the racks, with its parts, by athlete."""
     rows = gathering.attendances.filter(rack__isnull=False)
     if rack_number is not None:
@@ -69,13 +65,13 @@ def sessions_of(gathering: Gathering, rack_number: int | None = None, parts: Par
         if athlete_id not in chosen or chosen[athlete_id][1]:
             chosen[athlete_id] = pk, finished_at is not None
     sessions = TrainingSession.objects.filter(pk__in=[pk for pk, _ in chosen.values()])
-    whole = sessions.select_related("athlete__squad", "athlete__kit").prefetch_related(*parts)
+    whole = with_parts(sessions.select_related("athlete__squad", "athlete__kit"), measured=measured)
     return {session.athlete_id: session for session in whole}
 
 
-def people_at(gathering: Gathering, rack_number: int | None = None, parts: Parts = SESSION_PARTS) -> dict[int, list[AtRack]]:
+def people_at(gathering: Gathering, rack_number: int | None = None, *, measured: bool = True) -> dict[int, list[AtRack]]:
     """Everybody with a session at the racks of a gathering, or at one of them, by rack."""
-    sessions = sessions_of(gathering, rack_number, parts)
+    sessions = sessions_of(gathering, rack_number, measured=measured)
     at: dict[int, list[AtRack]] = {}
     for row in gathering.attendances.filter(rack__isnull=False).select_related("athlete"):
         session = sessions.get(row.athlete_id)
@@ -90,7 +86,7 @@ def people_at(gathering: Gathering, rack_number: int | None = None, parts: Parts
 
 def up_in(gathering: Gathering, rack_number: int) -> tuple[AtRack | None, list[AtRack]]:
     """Who is up at a rack, and everybody there; nothing that was measured is read."""
-    people = people_at(gathering, rack_number, PARTS_UNMEASURED).get(rack_number, [])
+    people = people_at(gathering, rack_number, measured=False).get(rack_number, [])
     return next(iter(queue_of([p for p in people if p.coming is not None])), None), people
 
 

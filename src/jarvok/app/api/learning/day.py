@@ -21,7 +21,7 @@ from jarvok.app.centre.in_force import kit_of, rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
 from jarvok.app.floor.bests import bests_since
-from jarvok.app.floor.lines import SESSION_PARTS, floor_lines
+from jarvok.app.floor.lines import floor_lines, with_parts
 from jarvok.app.floor.pains import as_told, open_reports
 from jarvok.app.floor.review import line_review
 from jarvok.app.learning.weeks import weeks_of
@@ -105,7 +105,7 @@ def read_day(request: HttpRequest, day: date, squad: int | None = None) -> DayRe
     people = read_for_a_week(of_shown)
     by_id = {a.pk: a for a in people}
     of_all = TrainingSession.objects.filter(athlete__in=by_id).order_by()
-    rows = list(of_all.filter(day=day).prefetch_related(*SESSION_PARTS).order_by("athlete__squad", "athlete__name", "key"))
+    rows = with_parts(of_all.filter(day=day).order_by("athlete__squad", "athlete__name", "key"))
     around = of_all.filter(day__lt=day).aggregate(d=Max("day"))["d"], of_all.filter(day__gt=day).aggregate(d=Min("day"))["d"]
     ids = {s.athlete_id for s in rows}
     bests, taught = _bests(ids, day), _taught([by_id[pk] for pk in ids])
