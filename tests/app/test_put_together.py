@@ -87,7 +87,7 @@ def test_objects_are_those_of_their_query_with_all_they_hold(people: list[Athlet
 
     ready = Objects(lambda _, name: by_name(name))
     for name in ("No 1", "No 3", "nobody", ""):
-        usual, found = list(by_name(name)), ready.of((), name)
+        usual, found = list(by_name(name)), ready.all(name)
         assert found == usual
         for mine, theirs in zip(found, usual, strict=True):
             assert model_to_dict(mine) == model_to_dict(theirs)
@@ -96,18 +96,18 @@ def test_objects_are_those_of_their_query_with_all_they_hold(people: list[Athlet
                 assert mine.squad.name
             assert len(asked) == 0
     Athlete.objects.filter(name="No 1").update(name="No 3")
-    assert len(ready.of((), "No 3")) == 2
-    assert ready.of((), "No 1") == []
+    assert len(ready.all("No 3")) == 2
+    assert ready.all("No 1") == []
 
 
 def test_objects_are_read_by_each_thread_with_a_connection_of_its_own(people: list[Athlete]) -> None:
     ready = Objects(lambda _, name: Athlete.objects.filter(name=name))
-    assert len(ready.of((), "No 2")) == 1
+    assert len(ready.all("No 2")) == 1
     assert all(text.compiler.connection is None for text in ready._known._texts.values())
 
 
 def test_all_of_a_kind_come_in_their_order(people: list[Athlete]) -> None:
-    assert Objects(lambda _: Athlete.objects.order_by("-name")).of() == list(reversed(people))
+    assert Objects(lambda _: Athlete.objects.order_by("-name")).all() == list(reversed(people))
 
 
 def test_a_day_and_a_word_stand_in_their_places_on_either_engine(people: list[Athlete]) -> None:

@@ -66,7 +66,7 @@ def is_contended(error: Exception) -> bool:
 
 def _done_once(key: str, digest: str, act: Callable[[], dict[str, Any]], of: int | None) -> dict[str, Any]:
     with writing(of):
-        kept = next(iter(_BY_KEY.of((), key)), None)
+        kept = next(iter(_BY_KEY.all(key)), None)
         if kept is not None:
             if kept.request != digest:
                 raise Conflict("Not sent: the page is older than what is stored. Load it again.")

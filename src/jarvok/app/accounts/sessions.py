@@ -49,7 +49,7 @@ class SessionStore(Stored):
 
     def load(self) -> dict[str, Any]:
         """What the session holds; whose it is is read with it, since every request asks for both."""
-        found = _BY_KEY.of((), self.session_key) if self.session_key else []
+        found = _BY_KEY.all(self.session_key) if self.session_key else []
         row = next((x for x in found if x.expire_date > timezone.now()), None)
         _just_read.set(row.user if row is not None else None)
         if row is None:

@@ -20,9 +20,9 @@ _CALENDAR = Objects(
 
 def entered_by(ids: Sequence[int]) -> list[Entry]:
     """Their parts in competitions, each with the competition, in order of the athlete's days."""
-    return sorted(_ENTERED.of(ids), key=lambda e: (e.day, e.pk)) if ids else []
+    return sorted(_ENTERED.of(ids), key=lambda e: (e.day, e.pk))
 
 
 def calendar_entries(ids: Sequence[int]) -> list[CalendarEntry]:
     """The entries of their calendars and of those of their squads; a group's too, of whoever is not in it."""
-    return _CALENDAR.of(ids) if ids else []
+    return _CALENDAR.of(ids)

@@ -19,6 +19,14 @@ from jarvok.core.library.exercises import exercises
 _WORDS = Objects(lambda ids: FindingWord.objects.filter(finding_id__in=ids).order_by("id"))
 
 
+_OWN = Objects(lambda ids: Finding.objects.filter(athlete_id__in=ids))
+_WITH_SQUADS = Objects(
+    lambda ids: Finding.objects.filter(
+        Q(athlete_id__in=ids) | Q(squad_id__in=Athlete.objects.filter(pk__in=ids).values("squad_id"))
+    )
+)
+
+
 @dataclass(frozen=True)
 class Standing:
     """A finding with the newest word on it; None before anybody has said one."""
@@ -44,7 +52,7 @@ class Standing:
 def standing(findings: Iterable[Finding]) -> list[Standing]:
     """Findings with the newest word on each."""
     rows = list(findings)
-    words = {w.finding_id: w for w in _WORDS.of([f.pk for f in rows])} if rows else {}
+    words = {w.finding_id: w for w in _WORDS.of([f.pk for f in rows])}
     return [Standing(f, words.get(f.pk)) for f in rows]
 
 
@@ -55,10 +63,8 @@ def acting(findings: Iterable[Finding]) -> list[Finding]:
 
 def findings_of(people: Sequence[Athlete], *, of_squads: bool = True) -> list[Standing]:
     """Findings of some athletes, and of their squads."""
-    wanted = Q(athlete__in=people)
-    if of_squads:
-        wanted |= Q(squad_id__in={a.squad_id for a in people})
-    return standing(Finding.objects.filter(wanted))
+    ids = [a.pk for a in people]
+    return standing((_WITH_SQUADS if of_squads else _OWN).of(ids))
 
 
 class Beside(NamedTuple):

@@ -3,14 +3,36 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Collection
+from collections.abc import Collection, Iterable, Sequence
 from datetime import date
+from typing import Any
 
-from django.db.models import Q
+from django.db.models import QuerySet
 
 from jarvok.app.facts.floor.models import SetKind, SetRecord
+from jarvok.app.facts.put_together import PutTogether
 from jarvok.core.loading.accommodating import hung_on
 from jarvok.core.marks.past import PastSession, PastSet
+
+
+def _past(ids: Sequence[int], since: date, until: date) -> QuerySet[SetRecord, Any]:
+    return (
+        SetRecord.objects.filter(
+            line__session__athlete_id__in=ids,
+            line__session__day__range=(since, until),
+            kind=SetKind.WORK,
+            form="",
+            taken_back_at__isnull=True,
+        )
+        .order_by("line__session__day", "line_id", "number")
+        .values_list(
+            "line__session_id", "line_id", "line__session__athlete_id", "line__exercise_id", "line__session__day", "line__text",
+            "line__note", "load_kg", "reps", "rir", "planned_reps", "trouble",
+        )
+    )  # fmt: skip
+
+
+_ALL = PutTogether(_past)
 
 
 def read_past(
@@ -19,27 +41,15 @@ def read_past(
     """Return the work sets of each line by athlete and exercise, oldest first, in one query; `of` narrows the exercises."""
     if of is not None and not of:
         return {}
-    wanted = Q(line__exercise_id__in=of) if of is not None else Q()
-    rows = (
-        SetRecord.objects.filter(
-            wanted,
-            line__session__athlete_id__in=athletes,
-            line__session__day__gte=since,
-            line__session__day__lte=until,
-            kind=SetKind.WORK,
-            form="",
-            taken_back_at__isnull=True,
-        )
-        .exclude(line__session_id=without_session)
-        .order_by("line__session__day", "line_id", "number")
-        .values_list(
-            "line_id", "line__session__athlete_id", "line__exercise_id", "line__session__day", "line__text",
-            "line__note", "load_kg", "reps", "rir", "planned_reps", "trouble",
-        )
-    )  # fmt: skip
+    ids = list(athletes)
+    rows: Iterable[Any] = (
+        _ALL.rows(ids, since, until) if of is None else _past(ids, since, until).filter(line__exercise_id__in=of)
+    )
     sets: dict[int, list[PastSet]] = defaultdict(list)
     lines: dict[int, tuple[int, str, date, str, str]] = {}
-    for line_id, athlete_id, exercise_id, day, text, note, load_kg, reps, rir, planned, trouble in rows:
+    for session, line_id, athlete_id, exercise_id, day, text, note, load_kg, reps, rir, planned, trouble in rows:
+        if session == without_session:
+            continue
         lines[line_id] = (athlete_id, exercise_id, day, text, hung_on(text, note) or "")
         sets[line_id].append(PastSet(load_kg, reps, rir, planned, form_broke=trouble == "form_broke"))
     found: dict[tuple[int, str], list[PastSession]] = defaultdict(list)

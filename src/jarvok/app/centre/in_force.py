@@ -19,7 +19,7 @@ _CHANGES = Objects(lambda _: RuleChange.objects.all())
 def rules_in_force() -> Rules:
     changed: dict[str, float] = {}
     equation = DEFAULT_EQUATION
-    for change in _CHANGES.of():
+    for change in _CHANGES.all():
         if change.key == EQUATION:
             equation = BY_KEY.get(change.text, DEFAULT_EQUATION)
         elif change.value is None:

@@ -117,8 +117,15 @@ class Objects(Generic[M]):
     def __init__(self, make: Callable[..., QuerySet[M]]) -> None:
         self._known = _Known(lambda *asked: make(*asked).query.get_compiler(DEFAULT_DB_ALIAS))
 
-    def of(self, ids: Sequence[int] = (), *values: Value) -> list[M]:
-        """The objects as they stand now, in the order of their query. Where it takes ids there has to be one."""
+    def of(self, ids: Sequence[int], *values: Value) -> list[M]:
+        """Those of these ids as they stand now, in the order of their query; of none, nothing."""
+        return self._read(ids, values) if ids else []
+
+    def all(self, *values: Value) -> list[M]:
+        """All there are, of a query that takes no ids."""
+        return self._read((), values)
+
+    def _read(self, ids: Sequence[int], values: Sequence[Value]) -> list[M]:
         return list(ModelIterable(_Answered(*_asked(self._known, ids, values))))  # type: ignore[arg-type]
 
 

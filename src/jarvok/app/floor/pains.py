@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from datetime import date
 
+from django.db.models import QuerySet
+
 from jarvok.app.facts.floor.models import PainReport, TrainingSession
+from jarvok.app.facts.put_together import Objects
 from jarvok.core.floor.pain import Felt, OpenPain, told_words
 from jarvok.core.library.exercises import exercise
 
@@ -22,13 +25,18 @@ def felt_in(session: TrainingSession, line_ids: list[int]) -> list[Felt]:
     ]
 
 
+def _open(ids: Sequence[int]) -> QuerySet[PainReport]:
+    rows = PainReport.objects.filter(session__athlete_id__in=ids, answered_at__isnull=True, record__taken_back_at__isnull=True)
+    return rows.select_related("session", "record__line")
+
+
+_OPEN = Objects(_open)
+
+
 def open_reports(athlete_ids: Iterable[int]) -> dict[int, list[PainReport]]:
     """Reports of some athletes that wait for a word, by athlete, oldest first."""
     found: dict[int, list[PainReport]] = {}
-    rows = PainReport.objects.filter(
-        session__athlete_id__in=list(athlete_ids), answered_at__isnull=True, record__taken_back_at__isnull=True
-    )
-    for row in rows.select_related("session", "record__line"):
+    for row in _OPEN.of(list(athlete_ids)):
         found.setdefault(row.session.athlete_id, []).append(row)
     return found
 

@@ -224,9 +224,9 @@ class SeasonBook:
         self._block_days: dict[int, date] = {}
         for c in entered_by(ids):
             self._competitions[c.athlete_id].append(c)
-        self._styles = {s.athlete_id: s for s in _STYLES.of(ids)} if ids else {}
+        self._styles = {s.athlete_id: s for s in _STYLES.of(ids)}
         self._entries = calendar_entries(ids)
-        self._tapers = {f.athlete_id: f for f in acting(_TAPERS.of(ids))} if ids else {}
+        self._tapers = {f.athlete_id: f for f in acting(_TAPERS.of(ids))}
         self._push_blocks_on()
         read_together(self.athletes.values())
 

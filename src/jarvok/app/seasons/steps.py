@@ -46,7 +46,7 @@ def last_and_next(athlete: Athlete) -> tuple[Change | None, Change | None]:
 def steps_of(people: Sequence[Athlete]) -> tuple[list[Change], list[Change]]:
     """The newest change of each that stands, and what redo would bring again of each, read at once."""
     rows: dict[int, list[Change]] = defaultdict(list)
-    for change in _STEPS.of([a.pk for a in people]) if people else ():
+    for change in _STEPS.of([a.pk for a in people]):
         rows[change.athlete_id or 0].append(change)
     last = [c for mine in rows.values() if (c := next((x for x in mine if x.undone_at is None), None)) is not None]
     undone = [u for mine in rows.values() if (u := _undone(mine)) is not None]

@@ -48,7 +48,7 @@ LONGEST = {"name": 60, "cue": 120}
 
 def own_exercises() -> list[Exercise]:
     """The coach's own exercises; one taken out is still known, so that what was done with it can be read."""
-    newest = {row.exercise_id: row for row in _OWN.of()}
+    newest = {row.exercise_id: row for row in _OWN.all()}
     found = []
     for row in newest.values():
         if row.withdrawn_at is None or not is_shipped(row.exercise_id):
@@ -61,7 +61,7 @@ def own_exercises() -> list[Exercise]:
 
 def taken_out_ids() -> set[str]:
     """Ids of the coach's own exercises that are no longer in the library."""
-    newest = {row.exercise_id: row for row in _OWN.of()}
+    newest = {row.exercise_id: row for row in _OWN.all()}
     return {key for key, row in newest.items() if row.withdrawn_at is not None and not is_shipped(key)}
 
 

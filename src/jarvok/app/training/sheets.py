@@ -9,8 +9,6 @@ from functools import cached_property
 from itertools import groupby
 from typing import Literal, NamedTuple
 
-from django.db.models import QuerySet
-
 from jarvok.app.athletes.findings import Beside, Learned, learned_by
 from jarvok.app.athletes.kept_known import while_kept
 from jarvok.app.athletes.lags import share_book
@@ -18,6 +16,7 @@ from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.centre.in_force import kit_of, rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
+from jarvok.app.facts.put_together import Objects
 from jarvok.app.facts.training.models import LineEdit, MethodChoice
 from jarvok.app.training.own_rests import OwnRest, own_rests, primed
 from jarvok.app.training.planned_weeks import plan_of, planned_week
@@ -256,14 +255,19 @@ class _Beside:
     learned: Mapping[int, Learned]
 
 
+_EDITS = Objects(
+    lambda ids, start, end: LineEdit.objects.filter(athlete_id__in=ids, day__range=(start, end), undone_at__isnull=True)
+)
+_STARTED = Objects(lambda ids, start, end: TrainingSession.objects.filter(athlete_id__in=ids, day__range=(start, end)))
+_CHOICES = Objects(lambda ids: MethodChoice.objects.filter(athlete_id__in=ids, withdrawn_at__isnull=True))
+
+
 def _beside(people: Sequence[Athlete], sessions: Mapping[int, Sequence[PlannedSession]], start: date, end: date) -> _Beside:
     ids = list(sessions)
     edits: dict[int, dict[tuple[date, str, str], LineEdit]] = {i: {} for i in ids}
-    for edit in LineEdit.objects.filter(athlete_id__in=ids, day__range=(start, end), undone_at__isnull=True):
+    for edit in _EDITS.of(ids, start, end):
         edits[edit.athlete_id][edit.day, edit.session_key, edit.line_id or edit.slot] = edit
-    started = {
-        (t.athlete_id, t.day, t.key): t for t in TrainingSession.objects.filter(athlete_id__in=ids, day__range=(start, end))
-    }
+    started = {(t.athlete_id, t.day, t.key): t for t in _STARTED.of(ids, start, end)}
     choices = {i: [c for c in rows if c.until_day >= start] for i, rows in _picked(people).items()}
     written = {i: {k: e for k, e in rows.items() if e.text} for i, rows in edits.items()}
     return _Beside(written, started, choices, own_rests(sessions), learned_by(people))
@@ -273,15 +277,15 @@ def _picked(people: Sequence[Athlete]) -> dict[int, list[MethodChoice]]:
     """Methods picked for a lift that are not withdrawn, by athlete."""
     if len(people) == 1:
         (athlete,) = people
-        return {athlete.pk: while_kept(athlete, lambda: list(_choices([athlete.pk])), "method choices")}
+        return {athlete.pk: while_kept(athlete, lambda: _choices([athlete.pk]), "method choices")}
     found: dict[int, list[MethodChoice]] = {p.pk: [] for p in people}
     for choice in _choices(found):
         found[choice.athlete_id].append(choice)
     return found
 
 
-def _choices(athletes: Iterable[int]) -> QuerySet[MethodChoice]:
-    return MethodChoice.objects.filter(athlete_id__in=list(athletes), withdrawn_at__isnull=True)
+def _choices(athletes: Iterable[int]) -> list[MethodChoice]:
+    return _CHOICES.of(list(athletes))
 
 
 def sheets_of(athlete: Athlete, sessions: Sequence[PlannedSession], book: LiftBook, week: SeasonWeek) -> tuple[Sheet, ...]:

@@ -9,6 +9,7 @@ from jarvok.app import clock
 from jarvok.app.api.today.of_day import OLD_DAYS, OfDay
 from jarvok.app.api.today.shapes import DecisionOut
 from jarvok.app.facts.athletes.models import Athlete, Restriction
+from jarvok.app.facts.put_together import Objects
 from jarvok.app.floor.pains import as_told, open_reports
 from jarvok.core.floor.pain import area_words
 from jarvok.core.quantities.days import said_day
@@ -16,6 +17,11 @@ from jarvok.core.quantities.days import said_day
 NAMED = 2  # [T] more than so many are one note with their names
 NAMES_SHOWN = 4  # [T]
 ENDS_WITHIN_DAYS = 7  # [J]
+
+
+_ENDING_OF = Objects(
+    lambda ids, first, last: Restriction.objects.filter(athlete_id__in=ids, until__range=(first, last)).order_by("until", "pk")
+)
 
 
 def waiting(people: Sequence[Athlete], days: Mapping[int, OfDay], *, sees_health: bool) -> list[DecisionOut]:
@@ -41,14 +47,14 @@ def _pains(people: Sequence[Athlete]) -> list[DecisionOut]:
 
 def _ending(people: Sequence[Athlete]) -> list[DecisionOut]:
     today, by_id = clock.today(), {a.pk: a for a in people}
-    rows = Restriction.objects.filter(athlete__in=by_id, until__range=(today, today + timedelta(days=ENDS_WITHIN_DAYS)))
+    rows = _ENDING_OF.of(list(by_id), today, today + timedelta(days=ENDS_WITHIN_DAYS))
     return [
         _of(
             by_id[r.athlete_id], "restriction", f"“{r.words}” ends on {said_day(r.until, weekday=True)}",
             f"Set by {r.set_by}. From then on it is planned again; longer only by their word.",
             f"/athletes/{r.athlete_id}/record", "Look at the details",
         )
-        for r in rows.order_by("until", "pk")
+        for r in rows
         if r.until is not None
     ]  # fmt: skip
 

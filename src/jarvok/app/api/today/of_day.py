@@ -7,8 +7,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from itertools import groupby
+from typing import Any
 
-from django.db.models import Max, Q, prefetch_related_objects
+from django.db.models import Max, Q, QuerySet
 
 from jarvok.app import clock
 from jarvok.app.api.athletes.rises import rise_out
@@ -20,6 +21,7 @@ from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import read_for_a_week
 from jarvok.app.facts.athletes.models import Athlete, MarkRecord
 from jarvok.app.facts.floor.models import Rep, SetRecord
+from jarvok.app.facts.put_together import Part, PutTogether
 from jarvok.app.learning.after import past_entries
 from jarvok.app.seasons.season_book import Goal, SeasonBook
 from jarvok.app.training.kept_athlete import readers_at_hand
@@ -48,6 +50,9 @@ class OfDay:
     said: Read  # what the maxes said when the week was laid
 
 
+_FAULTS = Part(Athlete, "faults")
+
+
 def of_day(people: Sequence[Athlete]) -> dict[int, OfDay]:
     """Return what is kept of each, and work it out for the others together."""
     kept = kept_of([a.pk for a in people])
@@ -63,7 +68,7 @@ def _worked_out(people: list[Athlete], before: Mapping[int, OfDay]) -> dict[int,
     """What holds of each; of `before`, after sets alone, the week stays where the maxes say the same of it."""
     if not people:
         return {}
-    prefetch_related_objects(people, "faults")
+    _FAULTS.read(people)
     book = LiftBook(people, clock.today())
     old, found, anew = _of_whom_nothing_is_new(people), dict[int, OfDay](), list[Athlete]()
     for athlete in people:
@@ -150,13 +155,26 @@ def _of_whom_nothing_is_new(people: Sequence[Athlete]) -> set[int]:
     Nobody of whom nothing was ever known.
     """
     since = clock.today() - timedelta(days=OLD_DAYS)
-    rows = MarkRecord.objects.filter(athlete__in=[a.pk for a in people], withdrawn_at__isnull=True)
-    newest = dict(rows.order_by().values_list("athlete_id").annotate(Max("day")))
+    ids = [pk for pk, day in _NEWEST_RESULTS.rows([a.pk for a in people]) if day < since]
+    return set(ids) - {pk for asked in (_WITH_SETS, _WITH_REPS) for (pk,) in asked.rows(ids, since)}
+
+
+def _newest_results(ids: Sequence[int]) -> QuerySet[MarkRecord, Any]:
+    rows = MarkRecord.objects.filter(athlete_id__in=ids, withdrawn_at__isnull=True)
+    return rows.order_by().values_list("athlete_id").annotate(Max("day"))
+
+
+def _with_sets(ids: Sequence[int], since: date) -> QuerySet[SetRecord, Any]:
     told = Q(rir__isnull=False) | Q(is_all_out=True)
-    ids = [pk for pk, day in newest.items() if day < since]
-    sets = SetRecord.objects.filter(
-        told, line__session__athlete__in=ids, line__session__day__gte=since, taken_back_at__isnull=True
+    rows = SetRecord.objects.filter(
+        told, line__session__athlete_id__in=ids, line__session__day__gte=since, taken_back_at__isnull=True
     )
-    reps = Rep.objects.filter(line__session__athlete__in=ids, line__session__day__gte=since, taken_out_at__isnull=True)
-    fresh = {pk for rows in (sets, reps) for pk in rows.order_by().values_list("line__session__athlete", flat=True).distinct()}
-    return set(ids) - fresh
+    return rows.order_by().values_list("line__session__athlete_id").distinct()
+
+
+def _with_reps(ids: Sequence[int], since: date) -> QuerySet[Rep, Any]:
+    rows = Rep.objects.filter(line__session__athlete_id__in=ids, line__session__day__gte=since, taken_out_at__isnull=True)
+    return rows.order_by().values_list("line__session__athlete_id").distinct()
+
+
+_NEWEST_RESULTS, _WITH_SETS, _WITH_REPS = PutTogether(_newest_results), PutTogether(_with_sets), PutTogether(_with_reps)

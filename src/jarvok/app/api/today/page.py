@@ -31,6 +31,7 @@ from jarvok.app.api.today.shapes import (
 )
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import TrainingSession
+from jarvok.app.facts.put_together import Objects
 from jarvok.app.facts.room.models import Attendance, DayWord, Gathering
 from jarvok.core.interchange.day_notes import clock_words
 
@@ -40,15 +41,21 @@ SOON_MIN = 180  # [T] a session nearer than this is said to come
 Day = list[tuple[Athlete, TodaySession, float | None]]
 
 
+_ATTENDED = Objects(lambda ids, day: Attendance.objects.filter(gathering__day=day, athlete_id__in=ids).order_by("pk"))
+_ROOMS = Objects(lambda _, day: Gathering.objects.filter(day=day).order_by("pk"))
+_WORDS = Objects(lambda ids: DayWord.objects.filter(attendance_id__in=ids).order_by("pk"))
+_BEGUN = Objects(lambda ids, day: TrainingSession.objects.filter(athlete_id__in=ids, day__gte=day).order_by("pk").only(*SHOWN))
+
+
 class _Here:
     """Who has arrived today, with what word of the coach; and which rooms are open."""
 
     def __init__(self, today: date, athletes: Iterable[int]) -> None:
-        rows = list(Attendance.objects.filter(gathering__day=today, athlete__in=athletes).order_by("pk"))
-        self.rooms = dict(Gathering.objects.filter(day=today).order_by("pk").values_list("squad_id", "pk"))
+        ids = list(athletes)
+        rows = _ATTENDED.of(ids, today)
+        self.rooms = {g.squad_id: g.pk for g in _ROOMS.all(today)}
         self.attended = {r.athlete_id: r for r in rows}
-        words = DayWord.objects.filter(attendance__in=[r.pk for r in rows]).order_by("pk")
-        self.words = {w.attendance_id: w.plan for w in words}
+        self.words = {w.attendance_id: w.plan for w in _WORDS.of([r.pk for r in rows])}
 
     def plan(self, athlete_id: int) -> str:
         """The plan the coach has said, where it is not as written."""
@@ -141,8 +148,7 @@ def today_view(request: HttpRequest) -> TodayOut:
     today = clock.today()
     people = list(athletes_seen(person_of(request)).select_related("squad", "kit"))
     by_id, days = {a.pk: a for a in people}, of_day(people)
-    running = TrainingSession.objects.filter(athlete__in=by_id, day__gte=today).order_by("pk").only(*SHOWN)
-    started: Started = {(t.athlete_id, t.day, t.key): t for t in running}
+    started: Started = {(t.athlete_id, t.day, t.key): t for t in _BEGUN.of(list(by_id), today)}
     here_now: Day = []
     later: list[TodaySession] = []
     for athlete in people:
