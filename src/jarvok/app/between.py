@@ -9,9 +9,7 @@ import asyncio
 import logging
 import secrets
 
-import psycopg
 from django.db import connection
-from psycopg.conninfo import make_conninfo
 
 from jarvok.app.hub import Word, hub
 
@@ -39,6 +37,9 @@ async def keep_listening() -> None:
     """Listen for as long as the server runs. While nobody could be heard anything may have changed: all pages are woken."""
     if connection.vendor != "postgresql":
         return
+    import psycopg
+    from psycopg.conninfo import make_conninfo
+
     said = connection.settings_dict
     where = make_conninfo(
         dbname=said["NAME"], host=said["HOST"] or None, port=said["PORT"] or None, user=said["USER"] or None,

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+from http.client import responses as http_words
 from typing import Any
 
 from ninja import NinjaAPI
 from ninja.openapi.schema import OpenAPISchema
+from ninja.operation import Operation
+
+from jarvok.app.api.problems import OF_A_PROBLEM
 
 UNCHANGED = "Nothing has changed since the answer whose ETag was sent as If-None-Match."
 ANSWER = "response"  # the one field of what the framework wraps every answer in
@@ -26,6 +30,16 @@ class Description(OpenAPISchema):
         if key not in self._of_answers:
             self._of_answers[key] = super()._create_schema_from_model(model, *args, **how)
         return self._of_answers[key]
+
+    def responses(self, operation: Operation) -> dict[int, dict[str, Any]]:
+        """What a road answers: what it names, and each kind of a problem."""
+        found = super().responses(operation)
+        if ... not in operation.response_models:
+            return found
+        model = operation.response_models[...]
+        schema = self._create_schema_from_model(model, by_alias=operation.by_alias, mode="serialization")[0]
+        content = {"content": {self.api.renderer.media_type: {"schema": schema}}}
+        return found | {code: {"description": http_words[code], **content} for code in OF_A_PROBLEM if code not in found}
 
 
 class Api(NinjaAPI):

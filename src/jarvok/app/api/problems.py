@@ -42,7 +42,10 @@ class Problem(Schema):
 
 
 # what every address may answer beside what was asked for
-ERRORS = dict.fromkeys((400, 401, 403, 404, 409, 413, 422, 428, 503), Problem)
+# whatever else is answered than what a road names is a problem of one of these kinds; the framework keeps what is under the dots
+# once for each road, and would keep it nine times
+OF_A_PROBLEM = (400, 401, 403, 404, 409, 413, 422, 428, 503)
+ERRORS: dict[Any, type[Problem]] = {...: Problem}
 IdempotencyKey = Annotated[str, Header(alias="Idempotency-Key")]
 
 
