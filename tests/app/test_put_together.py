@@ -13,9 +13,10 @@ from django.test.utils import CaptureQueriesContext
 
 from jarvok.app import clock
 from jarvok.app.athletes.kept_known import stamps_of
+from jarvok.app.facts import put_together
 from jarvok.app.facts.athletes.models import Athlete, BodyMass, Fault, Restriction, Squad
 from jarvok.app.facts.learning.models import Finding, FindingWord
-from jarvok.app.facts.put_together import MOST, ChangeTogether, Objects, Part, PutTogether
+from jarvok.app.facts.put_together import ChangeTogether, Objects, Part, PutTogether
 from jarvok.app.facts.seasons.models import SeasonStyle
 from jarvok.app.plan_acts import newest_of
 
@@ -45,10 +46,23 @@ def test_other_numbers_in_it_stay_what_they_are(people: list[Athlete]) -> None:
     assert three.rows([people[1].pk, people[0].pk]) == [(people[0].pk,)]
 
 
-def test_no_more_counts_are_kept_than_it_says(people: list[Athlete]) -> None:
-    for count in range(1, MOST + 3):
-        NAMES.rows(list(range(10_000, 10_000 + count)))
-        assert len(NAMES._known) <= MOST
+def test_a_few_counts_serve_all(people: list[Athlete]) -> None:
+    names, asked = (
+        PutTogether(lambda ids: Athlete.objects.filter(pk__in=ids).order_by("pk").values_list("pk")),
+        [a.pk for a in people],
+    )
+    for count in range(1, 65):
+        found = names.rows([*asked, *range(10_000, 10_060)][:count])
+        assert found == [(pk,) for pk in asked[:count]], "what is said again to fill a place counts once"
+    assert len(names._known) == 12
+
+
+def test_no_more_counts_are_kept_than_it_says(people: list[Athlete], monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(put_together, "MOST", 3)
+    names = PutTogether(lambda ids: Athlete.objects.filter(pk__in=ids).order_by("pk").values_list("pk"))
+    for count in (1, 2, 3, 4, 6, 1):
+        assert len(names.rows([a.pk for a in people][:count])) == min(count, 5)
+        assert len(names._known) <= 3
 
 
 def test_stamps_and_newest_acts_are_those_of_the_rows(coach: Coach, people: list[Athlete]) -> None:

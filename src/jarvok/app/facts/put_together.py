@@ -23,7 +23,8 @@ M = TypeVar("M", bound=Model)
 Value = str | date
 Row = tuple[Any, ...]
 _PREFETCHED = "_prefetched_objects_cache"  # where the framework looks for what was read along
-MOST = 64  # [T] counts kept: a centre asks about one, about each squad, and about all
+MOST = 64  # [T] counts kept of each query
+STEPS = 2  # [T] counts between one and its double, as a power of two: 1, 2, 3, 4, 6, 8, 12, 16, 24 …
 
 
 def _place(n: int, value: Value) -> Value:
@@ -43,6 +44,13 @@ class _Text:
     def asked(self, given: Sequence[Any]) -> list[Any]:
         """Its values with those handed in."""
         return [v if n is None else given[n] for v, n in zip(self.values, self.at, strict=True)]
+
+
+def _padded(ids: Sequence[int]) -> list[int]:
+    """Ids, the last said again up to one of a few counts: else each count of athletes is put together the first time it comes."""
+    count = len(ids)
+    step = max(1, 1 << max(0, count.bit_length() - STEPS))
+    return [*ids, *[ids[-1]] * (-count % step)] if ids else []
 
 
 class _Known:
@@ -88,6 +96,7 @@ def adapted(here: Any, values: Iterable[Value]) -> list[Any]:
 
 def _asked(known: _Known, ids: Sequence[int], values: Sequence[Value]) -> tuple[Any, list[Row]]:
     """A compiler of the thread's own, and what the database answers."""
+    ids = _padded(ids)
     text, here = known.of(ids, values), connections[DEFAULT_DB_ALIAS]
     with here.cursor() as cursor:
         cursor.execute(text.sql, text.asked([*ids, *adapted(here, values)]))
@@ -166,6 +175,7 @@ class ChangeTogether:
     def change(self, numbers: Sequence[int]) -> None:
         """Change them, inside the transaction that is open; none where no number is given."""
         if numbers:
+            numbers = _padded(numbers)
             text = self._known.of(numbers, ())
             with mark_for_rollback_on_error(DEFAULT_DB_ALIAS), connections[DEFAULT_DB_ALIAS].cursor() as cursor:
                 cursor.execute(text.sql, text.asked(numbers))
