@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from datetime import date
+from datetime import date, timedelta
 
 import pytest
 from django.core.management import call_command
@@ -11,7 +11,9 @@ from django.db import transaction
 
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.demo.management.commands import demo_data
-from jarvok.app.facts.athletes.models import Athlete, Squad
+from jarvok.app.demo.many import insert_many
+from jarvok.app.facts.athletes.models import Athlete, BodyMass, Squad
+from jarvok.app.facts.centre.models import KitRecord
 from jarvok.app.facts.floor.models import Rep, SetRecord
 
 
@@ -57,3 +59,21 @@ class TestDemo:
         assert today["shared"]
         assert any(d["kind"] == "season" and "Ilka Brandvold" in d["athlete_name"] for d in today["decisions"])
         assert [g["competition"] for g in today["goals"]] == ["Winter Cup final", "Gannet Sound Open", "Coast championship"]
+
+
+@pytest.mark.django_db
+def test_rows_stored_by_the_thousand_are_what_each_would_be(squad: Squad) -> None:
+    people = [Athlete.objects.create(squad=squad, name=name) for name in ("Ada", "Bo")]
+    insert_many([])
+    rows = [BodyMass(athlete=people[n % 2], day=date(2026, 11, 1) + timedelta(days=n), mass_kg=80 + n / 2) for n in range(40)]
+    insert_many(rows)
+    one = BodyMass(athlete=people[0], day=rows[0].day, mass_kg=80.0)
+    one.save()
+    stored = BodyMass.objects.filter(athlete__in=people).order_by("pk")
+    assert [(m.athlete_id, m.day, m.mass_kg) for m in stored][:40] == [(m.athlete_id, m.day, m.mass_kg) for m in rows]
+    by_itself = BodyMass.objects.get(pk=one.pk)
+    columns = [f.attname for f in BodyMass._meta.concrete_fields if not f.primary_key]
+    assert [getattr(stored[0], c) for c in columns] == [getattr(by_itself, c) for c in columns]
+    kit = KitRecord(name="Hall", bar_kg=20)
+    insert_many([kit])
+    assert KitRecord.objects.get(name="Hall").attachments == kit.attachments

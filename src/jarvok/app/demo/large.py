@@ -15,9 +15,10 @@ from django.db import models
 from numpy.random import Generator
 
 from jarvok.app.demo.history import Lifter, Rows, lived_season, masses
+from jarvok.app.demo.many import insert_many
 from jarvok.app.demo.people import Person
-from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord, Practice, Squad
-from jarvok.app.facts.floor.models import Rep, SessionLine, SetRecord, TrainingSession
+from jarvok.app.facts.athletes.models import Athlete, Practice, Squad
+from jarvok.app.facts.floor.models import SessionLine, TrainingSession
 from jarvok.app.facts.people.models import Act
 from jarvok.app.facts.seasons.models import Competition, Entry
 from jarvok.app.facts.training.models import ToldWeek
@@ -187,7 +188,7 @@ def _copied(told: Told, squad: Squad, goals: list[tuple[Competition, date]], per
         )
         for s in rows.sets
     ]  # fmt: skip
-    SetRecord.objects.bulk_create(sets, batch_size=600)
-    Rep.objects.bulk_create((_again(r, line=lines[r.line_id], load_kg=_scaled(r.load_kg, by)) for r in rows.reps), batch_size=500)
-    MarkRecord.objects.bulk_create(_again(m, athlete=athlete, act=act, load_kg=_scaled(m.load_kg, by)) for m in rows.marks)
-    BodyMass.objects.bulk_create(_again(m, athlete=athlete, act=act) for m in rows.masses)
+    insert_many(sets)
+    insert_many([_again(r, line=lines[r.line_id], load_kg=_scaled(r.load_kg, by)) for r in rows.reps])
+    insert_many([_again(m, athlete=athlete, act=act, load_kg=_scaled(m.load_kg, by)) for m in rows.marks])
+    insert_many([_again(m, athlete=athlete, act=act) for m in rows.masses])
