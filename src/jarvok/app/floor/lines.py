@@ -158,6 +158,16 @@ def _is_after(item: FloorSet, last: int) -> bool:
     return item.kind == SetKind.WORK and item.number > last and item.record is None
 
 
+def _told_sets(line: SessionLine) -> tuple[tuple[ToldSet, ...], tuple[ToldSet, ...]]:
+    """The warm-up and work sets of a line as told, read once for as long as they are those."""
+    known: tuple[Any, Any, Any] | None = line.__dict__.get("_told_sets")
+    if known is None or known[0] is not line.ramp or known[1] is not line.planned:
+        both = (tuple(map(ToldSet.from_raw, line.ramp)), tuple(map(ToldSet.from_raw, line.planned)))
+        known = line.__dict__["_told_sets"] = (line.ramp, line.planned, both)
+    found: tuple[tuple[ToldSet, ...], tuple[ToldSet, ...]] = known[2]
+    return found
+
+
 def floor_line(line: SessionLine) -> FloorLine:
     records = {(s.kind, s.number): s for s in line.sets.all() if s.taken_back_at is None}
     reps: dict[tuple[str, int], list[Rep]] = {}
@@ -171,9 +181,10 @@ def floor_line(line: SessionLine) -> FloorLine:
     sets: list[FloorSet] = []
     changes = [c for c in line.changes.all() if c.taken_back_at is None]
     skipped = {(c.set_kind, c.number) for c in changes if c.kind == ChangeKind.SKIP}
-    more = [line.planned[-1]] * sum(1 for c in changes if c.kind == ChangeKind.ADD) if line.planned else []
-    for kind, planned_sets in ((SetKind.RAMP, line.ramp), (SetKind.WORK, [*line.planned, *more])):
-        for number, planned in enumerate(map(ToldSet.from_raw, planned_sets), start=1):
+    ramp, work = _told_sets(line)
+    more = work[-1:] * sum(1 for c in changes if c.kind == ChangeKind.ADD)
+    for kind, planned_sets in ((SetKind.RAMP, ramp), (SetKind.WORK, work + more)):
+        for number, planned in enumerate(planned_sets, start=1):
             load, sides = planned.load_kg, list(planned.per_side_kg)
             if kind == SetKind.WORK:
                 spoken = [a for a in advice if a.after_number < number and a.outcome]

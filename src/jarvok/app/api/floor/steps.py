@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Collection
 from functools import lru_cache
+from typing import Any
 
 from jarvok.app.api.floor.shapes import FloorStepOut, MeasureAskOut, StepClockOut, StepPartOut, StepSetOut
 from jarvok.app.facts.floor.models import TrainingSession
@@ -18,8 +19,10 @@ from jarvok.core.floor.step_words import SetAt, amount_words, inside_words, plac
 from jarvok.core.floor.told_steps import ToldStep
 from jarvok.core.library.exercises import exercise
 from jarvok.core.loading.shorthand import parse
+from jarvok.core.quantities.days import order_of_days
 from jarvok.core.session.blocks import Grouping
 
+_SAID = "_steps_said"
 Results = Callable[[TrainingSession, Collection[str]], dict[str, str]]
 
 
@@ -73,7 +76,20 @@ def ends_with_a_miss(text: str) -> bool:
 def steps_out(
     session: TrainingSession, steps: tuple[ToldStep, ...], lines: list[FloorLine], results: Results
 ) -> list[FloorStepOut]:
-    """The steps with what the page says of each; `results` finds what was reached last time in some exercises."""
+    """The steps with what the page says of each; `results` finds what was reached last time in some exercises.
+
+    All of it was told before: of a session that is at hand it is said once, as long as its steps are those.
+    """
+    told_in = (steps, order_of_days())
+    known: tuple[Any, list[FloorStepOut]] | None = session.__dict__.get(_SAID)
+    if known is None or known[0] != told_in:
+        known = session.__dict__[_SAID] = (told_in, _steps_out(session, steps, lines, results))
+    return known[1]
+
+
+def _steps_out(
+    session: TrainingSession, steps: tuple[ToldStep, ...], lines: list[FloorLine], results: Results
+) -> list[FloorStepOut]:
     asked = [asked_of(s, lines[s.sets[0].line]) for s in steps]
     told_of = {lines[s.sets[0].line].line.exercise_id: keys for s, keys in zip(steps, asked, strict=True) if keys}
     lifts = {lift for lift, keys in told_of.items() if keys != ("velocity_mps",)}
