@@ -17,12 +17,12 @@ start: .build/web
 
 test: .build/dev .build/web .build/browser
 	$(CORE) --durations=10
-	@$(PY) tests/support/demo_file.py & $(PY) -m pytest tests/app -n auto --dist worksteal --durations=15 && wait
+	@$(PY) tests/support/demo_file.py & $(PY) -m pytest tests/app -n auto --dist worksteal --durations=15 --junitxml=.build/app-sqlite.xml && wait
 	cd web && npm run -s test
 	$(PY) -m pytest tests/browser -n 3 --dist loadfile --reruns 1 --durations=10 -rPR --show-capture=stdout
 
 test-postgres: test-processes # the application's tests on PostgreSQL too
-	@export JARVOK_DATABASE_URL=$$(scripts/postgres start) && $(PY) -m pytest tests/app -n auto --dist worksteal --create-db --durations=15
+	@export JARVOK_DATABASE_URL=$$(scripts/postgres start) && $(PY) -m pytest tests/app -n auto --dist worksteal --create-db --durations=15 --junitxml=.build/app-postgres.xml
 
 test-processes: .build/dev # a centre in PostgreSQL, served by two processes
 	@export JARVOK_DATABASE_URL=$$(scripts/postgres start) && $(PY) -m pytest tests/postgres -p no:django

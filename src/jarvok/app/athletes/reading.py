@@ -30,7 +30,7 @@ _FOR_A_WEEK = (
     Part(Athlete, "own_defaults"),
     Part(Athlete, "findings", parts=[Part(Finding, "words")]),
     Part(Athlete, "masses"),
-    Part(Athlete, "marks", lambda rows: sided_of(rows), attr=SIDED),
+    Part(Athlete, "marks", sided_of, attr=SIDED),
 )
 _PRACTICES = Part(Squad, "practices")
 _BY_ID = Objects(lambda ids: Athlete.objects.select_related("squad", "kit").filter(pk__in=ids))
@@ -45,7 +45,7 @@ def athlete_of(athlete_id: int) -> Athlete:
 
 
 def read_for_a_week(rows: Iterable[Athlete]) -> list[Athlete]:
-    """Athletes with their squad and room and all that a week is laid from, in fourteen queries for all of them."""
+    """Athletes with their squad and room and all that a week is laid from, in fifteen queries for all of them at most."""
     people = list(rows.select_related("squad", "kit") if isinstance(rows, QuerySet) else rows)
     for part in _FOR_A_WEEK:
         part.read(people)
