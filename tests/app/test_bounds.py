@@ -8,12 +8,14 @@ import zipfile
 
 import pytest
 from conftest import Coach
+from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
+from django.test import Client
 from openpyxl import Workbook, load_workbook
 from support.streamed import collected
 
-from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.floor import streams
 from jarvok.core.interchange.bounds import MOST_INFLATED_BYTES
 
@@ -202,3 +204,9 @@ def test_half_of_a_sign_of_two_is_refused_with_a_sentence(coach: Coach, athlete:
     whole = coach.client.post(path, body % "\\ud83d\\ude00", content_type="application/json")
     assert whole.status_code == 200, whole.content
     assert "Open \U0001f600 Day" in coach.client.get(f"/api/athletes/{athlete.pk}/season").content.decode()
+
+
+@pytest.mark.parametrize("key", ['"\\000bcdefghijklmnop"', '"\\303\\244bcdefghijklmnop"', "a b", "x" * 5000, "'; --12345678"])
+def test_a_sign_in_that_no_server_wrote_is_nobodys(client: Client, squad: Squad, key: str) -> None:
+    answer = client.get("/api/today", headers={"cookie": f"{settings.SESSION_COOKIE_NAME}={key}"})
+    assert (answer.status_code, answer["Content-Type"]) == (401, PROBLEM)

@@ -49,7 +49,8 @@ class SessionStore(Stored):
 
     def load(self) -> dict[str, Any]:
         """What the session holds; whose it is is read with it, since every request asks for both."""
-        found = _BY_KEY.all(self.session_key) if self.session_key else []
+        key = self.session_key or ""
+        found = _BY_KEY.all(key) if key.isascii() and key.isalnum() else []  # another form is nobody's, and no engine's text
         row = next((x for x in found if x.expire_date > timezone.now()), None)
         _just_read.set(row.user if row is not None else None)
         if row is None:
