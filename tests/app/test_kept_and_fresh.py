@@ -16,6 +16,7 @@ from support.kept import assert_kept_is_fresh
 from jarvok.app import acts
 from jarvok.app.acts import Who, acting
 from jarvok.app.api import in_turn
+from jarvok.app.api.kept_page import MOST
 from jarvok.app.api.read_ahead import read_ahead, when_a_day_begins
 from jarvok.app.athletes import kept_known
 from jarvok.app.athletes.kept_known import kept_of, nothing_kept, stamps_of
@@ -322,3 +323,11 @@ def test_what_could_not_be_read_ahead_is_tried_again(coach, warm, monkeypatch) -
         meanwhile.setattr("jarvok.app.api.read_ahead.read_ahead", broken)
         assert when_a_day_begins(None) is None
     assert when_a_day_begins(None) is not None
+
+
+def test_no_more_pages_of_an_athlete_are_kept_than_it_says(coach, warm) -> None:
+    first = coach.get(f"athletes/{warm.pk}/standing?limited=nobody-0")
+    for n in range(1, MOST + 3):
+        coach.get(f"athletes/{warm.pk}/standing?limited=nobody-{n}")
+        assert len(kept_of([warm.pk])[warm.pk][kept_known.PAGES]) <= MOST
+    assert coach.get(f"athletes/{warm.pk}/standing?limited=nobody-0") == first

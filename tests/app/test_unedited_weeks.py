@@ -54,8 +54,5 @@ def test_no_check_fires_on_what_nobody_has_touched(coach, strong: Athlete, seaso
     if level == "home":
         strong.kit = KitRecord.objects.create(name="Home", unit="kg", bar_kg=20, pairs=[], **HOME)
     strong.save()
-    answer = coach.send("PUT", f"athletes/{strong.pk}/week-arrangement", {"arrangement": key, "days": days})
-    if answer.status_code == 422:  # no week of that is offered on so many days, with that kit or at that level
-        assert answer.json()["title"]
-        return
+    coach.ok("PUT", f"athletes/{strong.pk}/week-arrangement", {"arrangement": key, "days": days})
     assert flags_of(coach, strong, range(0, 18, 3)) == Counter()

@@ -11,6 +11,7 @@ from pydantic import BaseModel
 from jarvok.app.accounts.permission import person_of
 from jarvok.app.athletes.kept_known import PAGES, keep_large, kept_of
 
+MOST = 24  # [T] pages of one athlete: weeks leafed through, and whatever else may be asked for
 QUICK = 1  # [T] how much is tried to make a kept page small: a fifth of its length with the quickest
 
 
@@ -25,7 +26,8 @@ def kept_page(request: HttpRequest, athlete_id: int, page: Hashable, work_out: C
     if asked in pages:
         return _answer(zlib.decompress(pages[asked]))
     content = work_out().model_dump_json(by_alias=True).encode()
-    keep_large(athlete_id, kept, PAGES, {**kept.get(PAGES, {}), asked: zlib.compress(content, QUICK)})
+    newest = list({**kept.get(PAGES, {}), asked: zlib.compress(content, QUICK)}.items())[-MOST:]
+    keep_large(athlete_id, kept, PAGES, dict(newest))
     return _answer(content)
 
 
