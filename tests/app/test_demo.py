@@ -11,7 +11,7 @@ from django.db import transaction
 
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.demo.management.commands import demo_data
-from jarvok.app.demo.many import insert_many
+from jarvok.app.demo.many import Many
 from jarvok.app.facts.athletes.models import Athlete, BodyMass, Squad
 from jarvok.app.facts.centre.models import KitRecord
 from jarvok.app.facts.floor.models import Rep, SetRecord
@@ -64,9 +64,9 @@ class TestDemo:
 @pytest.mark.django_db
 def test_rows_stored_by_the_thousand_are_what_each_would_be(squad: Squad) -> None:
     people = [Athlete.objects.create(squad=squad, name=name) for name in ("Ada", "Bo")]
-    insert_many([])
+    Many([]).store()
     rows = [BodyMass(athlete=people[n % 2], day=date(2026, 11, 1) + timedelta(days=n), mass_kg=80 + n / 2) for n in range(40)]
-    insert_many(rows)
+    Many(rows).store()
     one = BodyMass(athlete=people[0], day=rows[0].day, mass_kg=80.0)
     one.save()
     stored = BodyMass.objects.filter(athlete__in=people).order_by("pk")
@@ -75,5 +75,23 @@ def test_rows_stored_by_the_thousand_are_what_each_would_be(squad: Squad) -> Non
     columns = [f.attname for f in BodyMass._meta.concrete_fields if not f.primary_key]
     assert [getattr(stored[0], c) for c in columns] == [getattr(by_itself, c) for c in columns]
     kit = KitRecord(name="Hall", bar_kg=20)
-    insert_many([kit])
+    Many([kit]).store()
     assert KitRecord.objects.get(name="Hall").attachments == kit.attachments
+
+
+@pytest.mark.django_db
+def test_rows_stored_again_differ_in_what_was_to_be_changed_and_in_nothing_else(squad: Squad) -> None:
+    ada, bo = (Athlete.objects.create(squad=squad, name=name) for name in ("Ada", "Bo"))
+    rows = Many([BodyMass(athlete=ada, day=date(2026, 11, n + 1), mass_kg=80.0 + n) for n in range(3)])
+    rows.store()
+    rows.store(athlete_id=bo.pk, mass_kg=[90.0, 91.0, 92.0])
+    assert list(BodyMass.objects.order_by("pk").values_list("athlete", "day__day", "mass_kg")) == [
+        (ada.pk, 1, 80.0), (ada.pk, 2, 81.0), (ada.pk, 3, 82.0), (bo.pk, 1, 90.0), (bo.pk, 2, 91.0), (bo.pk, 3, 92.0),
+    ]  # fmt: skip
+    with pytest.raises(ValueError, match="weight"):
+        rows.store(weight=3)
+    with pytest.raises(ValueError, match="shorter"):
+        rows.store(mass_kg=[90.0])
+    kit = Many([KitRecord(name="Hall", bar_kg=20)])
+    kit.store(name="Annex", attachments=kit.prepared("attachments", [["rope"]]))
+    assert KitRecord.objects.get(name="Annex").attachments == ["rope"]

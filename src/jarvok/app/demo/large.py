@@ -6,16 +6,15 @@ Nothing in it is anybody's. What is copied of a lifter: sessions, sets, repetiti
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from datetime import date, timedelta
-from typing import Any, TypeVar
+from typing import Any
 
 import numpy as np
 from django.db import models
 from numpy.random import Generator
 
 from jarvok.app.demo.history import Lifter, Rows, lived_season, masses
-from jarvok.app.demo.many import insert_many
+from jarvok.app.demo.many import Many
 from jarvok.app.demo.people import Person
 from jarvok.app.facts.athletes.models import Athlete, Practice, Squad
 from jarvok.app.facts.floor.models import SessionLine, TrainingSession
@@ -58,12 +57,18 @@ LAST = ("aven", "brook", "crest", "dale", "erling", "ford", "garth", "holm", "is
 ENDS = ("a", "en", "i", "o", "un", "ys")
 
 
-@dataclass(frozen=True)
 class Told:
-    """A simulated lifter with everything that was written of them: what copies are made of."""
+    """A simulated lifter with everything that was written of them, as the database takes it: what copies are made of."""
 
-    lifter: Lifter
-    rows: Rows
+    def __init__(self, lifter: Lifter, rows: Rows) -> None:
+        self.lifter = lifter
+        self.sessions, self.lines, self.sets = Many(rows.sessions), Many(rows.lines), Many(rows.sets)
+        self.reps, self.marks, self.masses = Many(rows.reps), Many(rows.marks), Many(rows.masses)
+        session_at = {s.pk: i for i, s in enumerate(rows.sessions)}
+        line_at = {r.pk: i for i, r in enumerate(rows.lines)}
+        self.session_of_line = [session_at[r.session_id] for r in rows.lines]
+        self.line_of_set, self.line_of_rep = [line_at[s.line_id] for s in rows.sets], [line_at[r.line_id] for r in rows.reps]
+        self.told_of_lines = [(r.ramp, r.planned) for r in rows.lines]
 
 
 def fill_large(today: date, athletes: int, years: int, act: Act) -> Iterator[str]:
@@ -89,14 +94,14 @@ def fill_large(today: date, athletes: int, years: int, act: Act) -> Iterator[str
 
 def copy_told_weeks(act: Act) -> None:
     """Give every athlete the weeks as told of one who was simulated; those of the simulated are frozen before this."""
-    having = dict[str, list[list[ToldWeek]]]()
+    having = dict[str, list[Many]]()
     for athlete in Athlete.objects.filter(pk__in=ToldWeek.objects.values("athlete")).select_related("squad"):
-        having.setdefault(athlete.squad.sport, []).append(list(ToldWeek.objects.filter(athlete=athlete)))
+        weeks = Many(list(ToldWeek.objects.filter(athlete=athlete).order_by("pk")))
+        having.setdefault(athlete.squad.sport, []).append(weeks)
     without = Athlete.objects.exclude(pk__in=ToldWeek.objects.values("athlete")).select_related("squad")
-    for n, athlete in enumerate(without):
+    for n, athlete in enumerate(list(without)):
         of_sport = having[athlete.squad.sport]
-        weeks = of_sport[n % len(of_sport)]
-        ToldWeek.objects.bulk_create([_again(w, athlete=athlete, act=act) for w in weeks], batch_size=200)
+        of_sport[n % len(of_sport)].store(athlete_id=athlete.pk, act_id=act.pk)
 
 
 def simulated() -> models.QuerySet[Athlete]:
@@ -151,22 +156,12 @@ def _simulated(
     return Told(lifter, rows)
 
 
-Row = TypeVar("Row", bound=models.Model)
-
-
-def _again(row: Row, **other: Any) -> Row:
-    """A new row that says what another says, but for `other`."""
-    kind = type(row)
-    values = {f.attname: getattr(row, f.attname) for f in kind._meta.concrete_fields if not f.primary_key}
-    return kind(**values | {f"{k}_id" if isinstance(v, models.Model) else k: _key(v) for k, v in other.items()})
-
-
-def _key(value: Any) -> Any:
-    return value.pk if isinstance(value, models.Model) else value
-
-
 def _scaled(load_kg: float | None, by: float) -> float | None:
     return None if load_kg is None else max(STEP_KG, round(load_kg * by / STEP_KG) * STEP_KG)
+
+
+def _loads(of: Many, by: float, column: str = "load_kg") -> list[float | None]:
+    return [_scaled(kg, by) for kg in of.columns.get(column, ())]
 
 
 def _scaled_told(told: list[dict[str, Any]], by: float) -> list[dict[str, Any]]:
@@ -174,21 +169,21 @@ def _scaled_told(told: list[dict[str, Any]], by: float) -> list[dict[str, Any]]:
 
 
 def _copied(told: Told, squad: Squad, goals: list[tuple[Competition, date]], person: Person, by: float, act: Act) -> None:
-    athlete, rows = _athlete(squad, goals, person), told.rows
-    sessions = {s.pk: _again(s, athlete=athlete, act=act) for s in rows.sessions}
-    TrainingSession.objects.bulk_create(sessions.values(), batch_size=500)
-    lines = {
-        r.pk: _again(r, session=sessions[r.session_id], ramp=_scaled_told(r.ramp, by), planned=_scaled_told(r.planned, by))
-        for r in rows.lines
-    }
-    SessionLine.objects.bulk_create(lines.values(), batch_size=400)
-    sets = [
-        _again(
-            s, line=lines[s.line_id], act=act, load_kg=_scaled(s.load_kg, by), planned_load_kg=_scaled(s.planned_load_kg, by)
-        )
-        for s in rows.sets
-    ]  # fmt: skip
-    insert_many(sets)
-    insert_many([_again(r, line=lines[r.line_id], load_kg=_scaled(r.load_kg, by)) for r in rows.reps])
-    insert_many([_again(m, athlete=athlete, act=act, load_kg=_scaled(m.load_kg, by)) for m in rows.marks])
-    insert_many([_again(m, athlete=athlete, act=act) for m in rows.masses])
+    athlete = _athlete(squad, goals, person)
+    told.sessions.store(athlete_id=athlete.pk, act_id=act.pk)
+    sessions = list(TrainingSession.objects.filter(athlete=athlete).order_by("pk").values_list("pk", flat=True))
+    told.lines.store(
+        session_id=[sessions[at] for at in told.session_of_line],
+        ramp=told.lines.prepared("ramp", [_scaled_told(ramp, by) for ramp, _ in told.told_of_lines]),
+        planned=told.lines.prepared("planned", [_scaled_told(planned, by) for _, planned in told.told_of_lines]),
+    )
+    lines = list(SessionLine.objects.filter(session__athlete=athlete).order_by("pk").values_list("pk", flat=True))
+    told.sets.store(
+        line_id=[lines[at] for at in told.line_of_set],
+        act_id=act.pk,
+        load_kg=_loads(told.sets, by),
+        planned_load_kg=_loads(told.sets, by, "planned_load_kg"),
+    )
+    told.reps.store(line_id=[lines[at] for at in told.line_of_rep], load_kg=_loads(told.reps, by))
+    told.marks.store(athlete_id=athlete.pk, act_id=act.pk, load_kg=_loads(told.marks, by))
+    told.masses.store(athlete_id=athlete.pk, act_id=act.pk)

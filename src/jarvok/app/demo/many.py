@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from itertools import repeat
+from typing import Any
 
 from django.db import DEFAULT_DB_ALIAS, connections
 from django.db.models import Model
@@ -10,17 +12,41 @@ from django.db.models.sql import InsertQuery
 from django.db.transaction import mark_for_rollback_on_error
 
 
-def insert_many(rows: Sequence[Model]) -> None:
-    """Store new rows of one kind by the thousand, in the transaction that is open.
+class Many:
+    """Rows of one kind as the database takes them, column by column: to be stored as often as wanted, some columns changed.
 
-    The statement is put together for one of them. Nobody is told of it, and they do not learn their numbers.
+    The statement is put together for the first of them. Nobody is told of what is stored, and the rows do not learn
+    their numbers.
     """
-    if not rows:
-        return
-    here, kind = connections[DEFAULT_DB_ALIAS], type(rows[0])
-    fields = [f for f in kind._meta.concrete_fields if not f.primary_key]
-    query = InsertQuery(kind)
-    query.insert_values(fields, [rows[0]])
-    ((sql, _),) = query.get_compiler(DEFAULT_DB_ALIAS).as_sql()
-    with mark_for_rollback_on_error(DEFAULT_DB_ALIAS), here.cursor() as cursor:
-        cursor.executemany(sql, [[f.get_db_prep_save(f.pre_save(row, True), here) for f in fields] for row in rows])
+
+    def __init__(self, rows: Sequence[Model]) -> None:
+        self.many = len(rows)
+        self.fields, self.columns = dict[str, Any](), dict[str, list[Any]]()
+        if not rows:
+            return
+        kind = type(rows[0])
+        self.fields = {f.attname: f for f in kind._meta.concrete_fields if not f.primary_key}
+        query = InsertQuery(kind)
+        query.insert_values(list(self.fields.values()), [rows[0]])
+        ((self.statement, _),) = query.get_compiler(DEFAULT_DB_ALIAS).as_sql()
+        self.columns = {n: self.prepared(n, [f.pre_save(row, True) for row in rows]) for n, f in self.fields.items()}
+
+    def prepared(self, column: str, values: Sequence[Any]) -> list[Any]:
+        """Values of a column, as the database takes them."""
+        here = connections[DEFAULT_DB_ALIAS]
+        return [self.fields[column].get_db_prep_save(value, here) for value in values]
+
+    def store(self, **changed: Any) -> None:
+        """Store all of them, in the transaction that is open.
+
+        Args:
+            changed: columns with other values than the rows have, as the database takes them: one for all, or a list.
+        """
+        if not self.many:
+            return
+        columns = self.columns | {n: v if isinstance(v, list) else list(repeat(v, self.many)) for n, v in changed.items()}
+        if len(columns) > len(self.columns):
+            raise ValueError(f"{set(changed) - set(self.columns)}: no such column")
+        rows = list(zip(*columns.values(), strict=True))
+        with mark_for_rollback_on_error(DEFAULT_DB_ALIAS), connections[DEFAULT_DB_ALIAS].cursor() as cursor:
+            cursor.executemany(self.statement, rows)
