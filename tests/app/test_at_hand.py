@@ -13,6 +13,7 @@ from django.test.utils import CaptureQueriesContext
 from support.past import session
 
 from jarvok.app import clock
+from jarvok.app.api.floor import view
 from jarvok.app.api.floor.view import floor_out
 from jarvok.app.athletes.kept_known import nothing_kept
 from jarvok.app.athletes.lift_book import LiftBook
@@ -21,6 +22,7 @@ from jarvok.app.facts.floor.models import AdviceRecord, SessionLine, TrainingSes
 from jarvok.app.floor import at_hand
 from jarvok.app.floor.events import tell
 from jarvok.core.library.exercises import exercise
+from jarvok.core.quantities.days import DayOrder, days_written
 
 pytestmark = pytest.mark.django_db
 
@@ -193,6 +195,30 @@ def test_a_refused_set_leaves_nothing_at_hand_that_is_not_stored(coach, floor) -
     refused = coach.send("POST", f"floor/sessions/{floor['id']}/sets", {**next_of(floor), "load_kg": 300})
     assert refused.status_code == 428
     assert log_next(coach, floor) == coach.get(f"floor/sessions/{floor['id']}")
+
+
+def test_a_line_of_which_nothing_was_written_is_said_once(coach, floor, monkeypatch) -> None:
+    said: list[int] = []
+    say = view._line_out
+    monkeypatch.setattr(view, "_line_out", lambda item, *known: (said.append(item.line.pk), say(item, *known))[1])
+    floor = log_next(coach, floor)
+    assert len(set(said)) == len(floor["lines"]) > 2, "each of them at first"
+    said.clear()
+    at = next_of(floor)
+    floor = log_next(coach, floor)
+    assert said == [at["line_id"]], "then the one that was written alone"
+    said.clear()
+    assert coach.get(f"floor/sessions/{floor['id']}") == floor
+    assert said == []
+
+
+def test_another_reader_s_days_are_not_those_that_were_said_before(coach, floor) -> None:
+    log_next(coach, floor)
+    held = at_hand.taken(floor["id"])
+    one = view.floor_at_hand(held).lines[0]
+    assert view.floor_at_hand(held).lines[0] is one
+    with days_written(DayOrder.MONTH_FIRST):
+        assert view.floor_at_hand(held).lines[0] is not one
 
 
 def test_a_session_that_is_over_is_not_kept(coach, floor) -> None:

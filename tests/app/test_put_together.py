@@ -6,17 +6,20 @@ from datetime import date, timedelta
 
 import pytest
 from conftest import Coach
-from django.db import connection, transaction
+from django.db import IntegrityError, connection, transaction
 from django.db.models import F, QuerySet
+from django.db.models.signals import post_save
 from django.forms.models import model_to_dict
 from django.test.utils import CaptureQueriesContext
 
 from jarvok.app import clock
+from jarvok.app.acts import Who, acting
 from jarvok.app.athletes.kept_known import stamps_of
 from jarvok.app.facts import put_together
 from jarvok.app.facts.athletes.models import Athlete, BodyMass, Fault, Restriction, Squad
+from jarvok.app.facts.floor.models import IdempotentWrite
 from jarvok.app.facts.learning.models import Finding, FindingWord
-from jarvok.app.facts.put_together import ChangeTogether, Objects, Part, PutTogether
+from jarvok.app.facts.put_together import ChangeTogether, Objects, Part, PutTogether, StoreTogether
 from jarvok.app.facts.seasons.models import SeasonStyle
 from jarvok.app.plan_acts import newest_of
 
@@ -93,6 +96,33 @@ def test_a_change_is_of_the_rows_it_says_and_is_taken_back_with_its_transaction(
         aged.change([7, people[0].pk])
         transaction.set_rollback(True)
     assert Athlete.objects.get(pk=people[0].pk).training_age_years == 9
+
+
+def test_a_new_row_is_what_it_would_be_and_is_taken_back_with_its_transaction(people: list[Athlete]) -> None:
+    masses, writes, heard = StoreTogether(BodyMass), StoreTogether(IdempotentWrite), []
+    listens = lambda instance, created, **_: heard.append((instance, created))  # noqa: E731
+    post_save.connect(listens, sender=BodyMass)
+    values = {"athlete": people[0], "day": date(2026, 11, 1), "mass_kg": 81.5}
+    with acting(Who(None), "weighed", "weighed", athlete=people[0]) as act:
+        stored = [masses.store(**values), masses.store(**values | {"mass_kg": 82.5})]
+        usual = BodyMass.objects.create(**values)
+    post_save.disconnect(listens, sender=BodyMass)
+    assert heard == [(row, True) for row in (*stored, usual)]
+    assert usual.pk > stored[1].pk > stored[0].pk
+    assert model_to_dict(stored[0], exclude=["id"]) == model_to_dict(usual, exclude=["id"])
+    assert model_to_dict(BodyMass.objects.get(pk=stored[0].pk)) == model_to_dict(stored[0])
+    assert {row.act_id for row in BodyMass.objects.all()} == {act.pk}
+    stored[0].mass_kg = 83
+    stored[0].save()
+    assert [row.mass_kg for row in BodyMass.objects.order_by("pk")] == [83, 82.5, 81.5], "it is no new row any more"
+    writes.store(key="of its own kind", request="one", answer={"pk": [1, 2]})
+    assert IdempotentWrite.objects.get(pk="of its own kind").answer == {"pk": [1, 2]}
+    with pytest.raises(IntegrityError), transaction.atomic():
+        writes.store(key="of its own kind", request="another", answer={})
+    with transaction.atomic():
+        masses.store(**values)
+        transaction.set_rollback(True)
+    assert BodyMass.objects.count() == 3
 
 
 def test_objects_are_those_of_their_query_with_all_they_hold(people: list[Athlete]) -> None:

@@ -15,13 +15,14 @@ from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.facts.centre.models import Centre
 from jarvok.app.facts.fact import going_on
 from jarvok.app.facts.people.models import Act, Person, Role, Via
-from jarvok.app.facts.put_together import ChangeTogether
+from jarvok.app.facts.put_together import ChangeTogether, StoreTogether
 from jarvok.app.facts.writing import writing
 from jarvok.app.hub import PLANS, hub
 from jarvok.app.plan_acts import PLAN_ALONE, SETS_ALONE, VERBS, refuse_unseen
 from jarvok.app.problems import Refused
 
 LONGEST_WORDS = 200
+_ACTS = StoreTogether(Act)
 
 
 def _count(alone: str, names: bool) -> ChangeTogether:
@@ -73,7 +74,7 @@ def acting(
     with writing():
         if verb in VERBS:
             refuse_unseen(who.seen, who.page, [a.pk for a in (athlete, *also) if a is not None], [squad.pk] if squad else [])
-        act = Act.objects.create(
+        act = _ACTS.store(
             person=who.person, via=who.via, link=who.link[:64], at=clock.now(), verb=verb, words=words[:LONGEST_WORDS],
             athlete=athlete, squad=squad, undoes=undoes, page=who.page,
         )  # fmt: skip

@@ -15,7 +15,7 @@ from django.db import IntegrityError, OperationalError, connection
 
 from jarvok.app import clock
 from jarvok.app.facts.floor.models import IdempotentWrite
-from jarvok.app.facts.put_together import Objects
+from jarvok.app.facts.put_together import Objects, StoreTogether
 from jarvok.app.facts.writing import writing
 from jarvok.app.problems import Conflict
 from jarvok.core.errors import CoachError
@@ -25,6 +25,7 @@ MOST_WAITED = timedelta(hours=12)  # [J] a training day; a device that says more
 TRIES = 3  # [T]
 PAUSE_S = (0.02, 0.15)  # [T] at random, so that two do not meet again
 CONTENDED = ("locked", "deadlock", "could not serialize", "lock timeout")
+_WRITES = StoreTogether(IdempotentWrite)
 _BY_KEY = Objects(lambda _, key: IdempotentWrite.objects.filter(key=key))
 waited: ContextVar[timedelta] = ContextVar("waited_of_request", default=timedelta(0))
 
@@ -74,5 +75,5 @@ def _done_once(key: str, digest: str, act: Callable[[], dict[str, Any]], of: int
             return answer
         with clock.said_earlier(waited.get()):
             answer = act()
-        IdempotentWrite.objects.create(key=key, request=digest, answer=answer)
+        _WRITES.store(key=key, request=digest, answer=answer)
         return answer

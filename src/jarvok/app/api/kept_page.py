@@ -9,6 +9,7 @@ from django.http import HttpRequest, HttpResponse
 from pydantic import BaseModel
 
 from jarvok.app.accounts.permission import person_of
+from jarvok.app.api.written import answered, text_of
 from jarvok.app.athletes.kept_known import PAGES, keep_large, kept_of
 
 MOST = 24  # [T] pages of one athlete: weeks leafed through, and whatever else may be asked for
@@ -24,12 +25,8 @@ def kept_page(request: HttpRequest, athlete_id: int, page: Hashable, work_out: C
     asked = (page, person.role if person is not None else None)
     pages: dict[Hashable, bytes] = kept.get(PAGES, {})
     if asked in pages:
-        return _answer(zlib.decompress(pages[asked]))
-    content = work_out().model_dump_json(by_alias=True).encode()
+        return answered(zlib.decompress(pages[asked]))
+    content = text_of(work_out())
     newest = list({**kept.get(PAGES, {}), asked: zlib.compress(content, QUICK)}.items())[-MOST:]
     keep_large(athlete_id, kept, PAGES, dict(newest))
-    return _answer(content)
-
-
-def _answer(content: bytes) -> HttpResponse:
-    return HttpResponse(content, content_type="application/json; charset=utf-8")
+    return answered(content)

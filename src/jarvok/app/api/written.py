@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja.renderers import JSONRenderer
+from pydantic import BaseModel
 from pydantic_core import PydanticSerializationError, to_json
 
 
@@ -18,3 +19,13 @@ class Written(JSONRenderer):
             return to_json(data)
         except PydanticSerializationError:
             return super().render(request, data, response_status=response_status)
+
+
+def text_of(answer: BaseModel) -> bytes:
+    """An answer as it is sent."""
+    return answer.model_dump_json(by_alias=True).encode()
+
+
+def answered(content: bytes) -> HttpResponse:
+    """Answer with what is written already: of a long answer that is asked for often, the usual road makes another copy first."""
+    return HttpResponse(content, content_type="application/json; charset=utf-8")

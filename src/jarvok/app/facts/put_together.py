@@ -16,8 +16,11 @@ from typing import Any, Generic, TypeVar, cast
 from django.db import DEFAULT_DB_ALIAS, connections
 from django.db.models import Model, QuerySet
 from django.db.models.query import ModelIterable
-from django.db.models.sql import UpdateQuery
+from django.db.models.signals import post_save, pre_save
+from django.db.models.sql import InsertQuery, UpdateQuery
 from django.db.transaction import mark_for_rollback_on_error
+
+from jarvok.app.facts.fact import Fact
 
 M = TypeVar("M", bound=Model)
 Value = str | date
@@ -179,6 +182,40 @@ class ChangeTogether:
             text = self._known.of(numbers, ())
             with mark_for_rollback_on_error(DEFAULT_DB_ALIAS), connections[DEFAULT_DB_ALIAS].cursor() as cursor:
                 cursor.execute(text.sql, text.asked(numbers))
+
+
+class StoreTogether(Generic[M]):
+    """New rows of one kind, one at a time: in place of `objects.create`."""
+
+    def __init__(self, model: type[M]) -> None:
+        self._fields = [f for f in model._meta.concrete_fields if f is not model._meta.auto_field]
+        self._model, self._statements = model, dict[str, str]()
+
+    def store(self, **values: Any) -> M:
+        """Store a row with these values, inside the transaction that is open, under the act that is going on; returns it."""
+        row = self._model(**values)
+        if isinstance(row, Fact):
+            row.name_the_act()
+        about: dict[str, Any] = {"sender": self._model, "instance": row, "raw": False, "using": DEFAULT_DB_ALIAS}
+        pre_save.send(**about, update_fields=None)
+        here = connections[DEFAULT_DB_ALIAS]
+        statement = self._statements.get(here.vendor) or self._put_together(here, row)
+        given = [f.get_db_prep_save(f.pre_save(row, True), here) for f in self._fields]
+        with mark_for_rollback_on_error(DEFAULT_DB_ALIAS), here.cursor() as cursor:
+            cursor.execute(statement, given)
+            (row.pk,) = cursor.fetchone()
+        row._state.adding, row._state.db = False, DEFAULT_DB_ALIAS
+        post_save.send(**about, created=True, update_fields=None)
+        return row
+
+    def _put_together(self, here: Any, row: M) -> str:
+        query = InsertQuery(self._model)
+        query.insert_values(self._fields, [row])
+        compiler: Any = query.get_compiler(DEFAULT_DB_ALIAS)
+        compiler.returning_fields = [self._model._meta.pk]
+        ((statement, _),) = compiler.as_sql()
+        self._statements[here.vendor] = statement
+        return cast(str, statement)
 
 
 class Part:

@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.floor.models import AdviceRecord, SessionLine, SetKind, TrainingSession
+from jarvok.app.facts.put_together import StoreTogether
 from jarvok.app.floor.at_hand import AtHand, put
 from jarvok.app.floor.earlier_sets import last_typed_warm_ups, last_warm_ups, pairs_of
 from jarvok.app.floor.lines import FloorLine, FloorSet, counted_mps, counting_mps, floor_line, run_s
@@ -29,12 +30,14 @@ from jarvok.core.velocity.last_warm_up import UsualWarmUp, last_warm_up
 from jarvok.core.velocity.profile import general_slope_mps_per_kg
 from jarvok.core.working import Working
 
+_ADVICE = StoreTogether(AdviceRecord)
+
 
 def _say(
     line: SessionLine, after_number: int, move: str, load_kg: float | None, sentence: str, working: Working, outcome: str = ""
 ) -> None:
     """Store what is said after a set; it belongs to the line at hand."""
-    said = AdviceRecord.objects.create(
+    said = _ADVICE.store(
         line=line, after_number=after_number, move=move, load_kg=load_kg, sentence=sentence,
         working=working_out(working).dict(), outcome=outcome,
     )  # fmt: skip

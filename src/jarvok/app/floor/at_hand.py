@@ -23,7 +23,7 @@ from jarvok.app.facts.floor.models import FloorEvent, SensorStream, SessionLine,
 from jarvok.app.facts.put_together import PutTogether
 from jarvok.app.facts.room.models import Attendance
 from jarvok.app.floor.bests import sets_before
-from jarvok.app.floor.lines import read_session
+from jarvok.app.floor.lines import FloorLine, floor_lines, read_session
 from jarvok.app.floor.results import last_results
 from jarvok.core.learning.new_bests import Sweep, swept
 from jarvok.core.quantities.days import order_of_days
@@ -62,7 +62,17 @@ class AtHand:
     placed: Placed
     earlier: dict[tuple[str, str], Any] = field(default_factory=dict)  # what earlier sessions say of a lift
     told: list[FloorEvent] = field(default_factory=list)  # since it was taken
+    said: dict[int, tuple[Any, Any]] = field(default_factory=dict)  # what a page is told of a line, and of what that was said
+    _lines: dict[int, FloorLine] = field(default_factory=dict)  # each line as it stands, until something of it is written
     _book: LiftBook | None = None
+
+    def lines(self) -> list[FloorLine]:
+        """The session's lines as they stand."""
+        return floor_lines(self.session, self._lines)
+
+    def writes(self, line: SessionLine) -> None:
+        """Something of a line is about to be written: how it stood says nothing more."""
+        self._lines.pop(line.pk, None)
 
     @property
     def book(self) -> LiftBook:

@@ -8,11 +8,11 @@ from dataclasses import dataclass, field, replace
 from jarvok.app import clock
 from jarvok.app.centre.in_force import kit_of
 from jarvok.app.facts.floor.models import AdviceRecord, PainReport, SensorStream, SessionLine, SetKind, SetRecord, TrainingSession
-from jarvok.app.facts.put_together import ChangeTogether
+from jarvok.app.facts.put_together import ChangeTogether, StoreTogether
 from jarvok.app.floor.advising import after_warm_up, after_work_set
 from jarvok.app.floor.at_hand import AtHand, put
 from jarvok.app.floor.events import tell
-from jarvok.app.floor.lines import FloorSet, floor_line, floor_lines, read_line, set_at
+from jarvok.app.floor.lines import FloorSet, floor_line, read_line, set_at
 from jarvok.app.floor.streams import fell_silent
 from jarvok.app.problems import NeedsConfirmation
 from jarvok.core.errors import CoachError
@@ -29,6 +29,8 @@ from jarvok.core.marks.conditions import from_raw
 from jarvok.core.quantities.mass import check_load_kg, in_kg, said_mass
 from jarvok.core.quantities.plates import lifted_kg, unit_of
 from jarvok.core.session.forms import SIDES
+
+_SETS = StoreTogether(SetRecord)
 
 
 @dataclass(frozen=True)
@@ -127,7 +129,7 @@ def store_step(held: AtHand, step: ToldStep, line: SessionLine, item: FloorSet, 
 
     Pain stops at the set that was tapped: what comes after it was not done.
     """
-    lines = floor_lines(held.session)
+    lines = held.lines()
     places = [(place, set_at(lines, place)) for place in step.sets]
     planned = [found.planned.reps or 0 for _, found in places if found is not None]
     rounds = done.measures.get("rounds")
@@ -155,13 +157,14 @@ def store_step(held: AtHand, step: ToldStep, line: SessionLine, item: FloorSet, 
 def store(held: AtHand, line: SessionLine, item: FloorSet, done: Done, *, step_id: str = "", advises: bool = True) -> None:
     """Store a set that was done, and what is said after it; both belong to the line that is at hand from then on."""
     session = held.session
+    held.writes(line)
     speaks = advises and done.trouble != Trouble.PAIN and (item.kind == SetKind.WORK or item.number == len(line.ramp))
     as_told = item.kind == SetKind.RAMP and done.load_kg is not None and done.load_kg <= (item.planned_load_kg or 0.0)
     if speaks or not as_told:  # a warm-up as told asks nothing of what is known
         _check_probable(held, line, item, done)
     form = done.form if done.form and getattr(line, done.form) else ""
     pending_advice_lapses(line)
-    record = SetRecord.objects.create(
+    record = _SETS.store(
         line=line,
         kind=item.kind,
         number=item.number,

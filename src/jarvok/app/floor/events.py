@@ -14,6 +14,7 @@ from django.db import connection, transaction
 from django.db.models import Max
 
 from jarvok.app.facts.floor.models import FloorEvent, TrainingSession
+from jarvok.app.facts.put_together import StoreTogether
 from jarvok.app.facts.writing import writing
 from jarvok.app.hub import hub
 from jarvok.app.problems import Conflict
@@ -21,6 +22,7 @@ from jarvok.app.problems import Conflict
 LIVE = ("rep", "jump", "split", "heart", "velocity", "sensor")  # what comes with a set and changes nothing of who is up
 MOST_AT_ONCE = 500  # [T] events sent before it is looked again
 Heard = Mapping[int, int]  # the newest event heard of each session; of one that is not there, none
+_EVENTS = StoreTogether(FloorEvent)
 _HEARD = re.compile(r"[0-9]{1,15}:[0-9]{1,15}(,[0-9]{1,15}:[0-9]{1,15}){0,499}")
 
 
@@ -28,7 +30,7 @@ def tell(session: TrainingSession, kind: str, payload: dict[str, Any]) -> FloorE
     """Store an event and wake the pages once the transaction is through; returns it."""
     wake = hub.wake if kind in LIVE else hub.changed
     with writing(of=session.athlete_id):
-        event = FloorEvent.objects.create(session=session, kind=kind, payload=payload)
+        event = _EVENTS.store(session=session, kind=kind, payload=payload)
         transaction.on_commit(lambda: wake(session.pk))
     return event
 

@@ -104,14 +104,21 @@ def told_steps(session: TrainingSession) -> tuple[ToldStep, ...]:
     return known[1]
 
 
-def floor_lines(session: TrainingSession) -> list[FloorLine]:
-    """The lines as they stand; where one bar is lifted through several, the word that ends one ends all."""
-    lines = _ended_by_pain(session, [floor_line(line) for line in session.lines.all()])
+def floor_lines(session: TrainingSession, known: dict[int, FloorLine] | None = None) -> list[FloorLine]:
+    """The lines as they stand; where one bar is lifted through several, the word that ends one ends all.
+
+    `known` holds lines as they stand by themselves, and learns those that it does not hold.
+    """
+    known = {} if known is None else known
+    for line in session.lines.all():
+        if line.pk not in known:
+            known[line.pk] = floor_line(line)
+    lines = _ended_by_pain(session, [known[line.pk] for line in session.lines.all()])
     ended = {at for at, line in enumerate(lines) if line.ended}
     if ended:
         bars = [{s.line for s in step.sets} for step in told_steps(session) if step.is_one_bar]
         ended |= {at for bar in bars if bar & ended for at in bar}
-        lines = [replace(line, ended=at in ended) for at, line in enumerate(lines)]
+        lines = [line if line.ended == (at in ended) else replace(line, ended=True) for at, line in enumerate(lines)]
     return _over_with_the_ladder(session, lines)
 
 
@@ -248,6 +255,11 @@ def step_with(steps: tuple[ToldStep, ...], line: int, kind: str, number: int) ->
 
 def next_set(session: TrainingSession, lines: list[FloorLine]) -> tuple[FloorLine, FloorSet] | None:
     """The first set in the order of the steps that is neither done nor left out."""
+    return next_of(steps_of(session, lines), lines)
+
+
+def next_of(steps: tuple[ToldStep, ...], lines: list[FloorLine]) -> tuple[FloorLine, FloorSet] | None:
+    """The same, of the steps that a session's lines are walked in."""
     done = {
         StepSet(at, s.kind == SetKind.RAMP, s.number)
         for at, line in enumerate(lines)
@@ -255,7 +267,7 @@ def next_set(session: TrainingSession, lines: list[FloorLine]) -> tuple[FloorLin
         if s.record is not None or s.over
     }
     ended = {at for at, line in enumerate(lines) if line.ended}
-    place = coming([s.sets for s in steps_of(session, lines)], done, ended)
+    place = coming([s.sets for s in steps], done, ended)
     item = set_at(lines, place) if place is not None else None
     return (lines[place.line], item) if place is not None and item is not None else None
 

@@ -19,6 +19,7 @@ from django.db.models import F
 from jarvok.app import clock
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import Rep, SensorStream, SessionLine, TrainingSession
+from jarvok.app.facts.put_together import StoreTogether
 from jarvok.app.facts.writing import writing
 from jarvok.app.floor.events import tell
 from jarvok.app.floor.lines import floor_line, rep_payload
@@ -31,6 +32,7 @@ from jarvok.core.sensors.stream import Batch
 from jarvok.core.velocity.detect import Rep as FoundRep
 from jarvok.core.velocity.detect import RepDetector
 
+_REPS = StoreTogether(Rep)
 KEPT_SAMPLES = 4000
 FAR_AHEAD = 1000  # [T] samples: at least a second of the fastest sensor
 SILENT_S = 3.0  # [T] a sensor that sends sends many times a second
@@ -204,7 +206,7 @@ def _store(live: Live, found: list[FoundRep], received_ms: float) -> None:
     stop = ToldSet.from_raw(planned[stream.set_number - 1]).stop_loss_pct if stream.set_number <= len(planned) else None
     for item in found:
         m = item.metrics
-        rep = Rep.objects.create(
+        rep = _REPS.store(
             line=line,
             kind=stream.kind,
             set_number=stream.set_number,

@@ -6,7 +6,7 @@ from functools import partial
 from typing import Any
 
 from django.conf import settings
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
@@ -33,6 +33,7 @@ from jarvok.app.api.floor.shapes import (
 from jarvok.app.api.floor.view import floor_at_hand, floor_out
 from jarvok.app.api.problems import ERRORS, IdempotencyKey
 from jarvok.app.api.who import signed_in, who_of
+from jarvok.app.api.written import answered, text_of
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import PainReport, SensorStream, SessionLine, TrainingSession
 from jarvok.app.floor import simulate, streams
@@ -103,15 +104,15 @@ def start_session(request: HttpRequest, payload: StartSession, idempotency_key: 
 
 
 @router.get("/floor/sessions/{int:session_id}", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
-def read_floor(request: HttpRequest, session_id: int) -> FloorOut:
+def read_floor(request: HttpRequest, session_id: int) -> HttpResponse:
     held = lent(session_id) or taken(session_id)
-    answer = floor_at_hand(held)
+    answer = answered(text_of(floor_at_hand(held)))
     give_back(held)
     return answer
 
 
 @router.post("/floor/sessions/{int:session_id}/sets", response={200: FloorOut, **ERRORS}, auth=RACK_TOO)
-def log_set(request: HttpRequest, session_id: int, payload: LogSet, idempotency_key: IdempotencyKey) -> FloorOut:
+def log_set(request: HttpRequest, session_id: int, payload: LogSet, idempotency_key: IdempotencyKey) -> HttpResponse:
     """One set as it was done. Short: what it needs is at hand from the set before, and the answer is made after it is stored."""
     stored: list[AtHand] = []
     athlete_id = make_ready(session_id)
@@ -125,8 +126,8 @@ def log_set(request: HttpRequest, session_id: int, payload: LogSet, idempotency_
 
     once(idempotency_key, {"session": session_id, **payload.dict()}, act, of=athlete_id)
     if not stored:
-        return floor_out(session_id)  # it was sent twice
-    answer = floor_at_hand(stored[-1])
+        return answered(text_of(floor_out(session_id)))  # it was sent twice
+    answer = answered(text_of(floor_at_hand(stored[-1])))
     keep(stored[-1])
     return answer
 

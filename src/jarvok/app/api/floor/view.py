@@ -41,7 +41,7 @@ from jarvok.app.floor.lines import (
     FloorSet,
     counting_mps,
     floor_lines,
-    next_set,
+    next_of,
     read_session,
     rest_now_s,
     run_s,
@@ -71,6 +71,8 @@ from jarvok.core.rules import Rules
 from jarvok.core.season.model import PHASE_NAMES, PhaseKey
 from jarvok.core.session.roles import OPTIONAL_WORDS, BlockRole, optional_block
 from jarvok.core.velocity.set_summary import SetSummary
+
+Said = dict[int, tuple[tuple[FloorLine, tuple[str, ...], Learned], FloorLineOut]]  # of each line by its number
 
 
 def _summary_out(found: SetSummary | None) -> SetSummaryOut | None:
@@ -245,6 +247,15 @@ def _line_out(item: FloorLine, instead: tuple[str, ...], rules: Rules, learned: 
     )
 
 
+def _said_of(item: FloorLine, instead: tuple[str, ...], rules: Rules, learned: Learned, said: Said) -> FloorLineOut:
+    """What the page is told of a line; of one that stands as it stood, what was said of it before."""
+    said_of = (item, instead, learned)
+    known = said.get(item.line.pk)
+    if known is None or any(now is not then for now, then in zip(said_of, known[0], strict=True)):
+        known = said[item.line.pk] = (said_of, _line_out(item, instead, rules, learned))
+    return known[1]
+
+
 def _as_shown(lines: list[FloorLine]) -> list[FloorLine]:
     """The lines in their order; what stands in for one follows it."""
     places = {x.line.pk: at for at, x in enumerate(lines)}
@@ -296,7 +307,10 @@ def floor_out(session_id: int) -> FloorOut:
 def floor_at_hand(held: AtHand) -> FloorOut:
     """A session that is at hand as the floor shows it: nothing more is read."""
     results: Results = lambda _, lifts: held.results(lifts)  # noqa: E731
-    return floor_view(held.session, held.placed.counters.event, held.book.rules, results, held.learned, held.beaten_before)
+    return floor_view(
+        held.session, held.placed.counters.event, held.book.rules, results, held.learned, held.beaten_before,
+        lines=held.lines(), said=held.said,
+    )  # fmt: skip
 
 
 def floor_view(
@@ -306,11 +320,14 @@ def floor_view(
     results: Results = last_results,
     learned: Learned | None = None,
     earlier: Earlier | None = None,
+    *,
+    lines: list[FloorLine] | None = None,
+    said: Said | None = None,
 ) -> FloorOut:
     """A session as the floor shows it, from what is read already."""
-    lines = floor_lines(session)
+    lines = floor_lines(session) if lines is None else lines
     steps = steps_of(session, lines)
-    coming = next_set(session, lines)
+    coming = next_of(steps, lines)
     there = minutes_there(session.athlete)
     rules = rules or rules_in_force()
     learned = learned or learned_by([session.athlete])[session.athlete_id]
@@ -330,7 +347,11 @@ def floor_view(
         started_at=session.started_at.isoformat(),
         finished=session.finished_at is not None,
         may_cancel=session.finished_at is None and not any(line.line.sets.all() for line in lines),
-        lines=[_line_out(line, choices(session, lines, line), rules, learned) for line in _as_shown(lines) if not _is_gone(line)],
+        lines=[
+            _said_of(line, choices(session, lines, line), rules, learned, {} if said is None else said)
+            for line in _as_shown(lines)
+            if not _is_gone(line)
+        ],
         steps=steps_out(session, steps, lines, results),
         block_words=_block_words(session, lines),
         current=_current_out(coming) if coming and session.finished_at is None else None,
