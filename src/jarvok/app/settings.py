@@ -92,7 +92,11 @@ SQLITE = {
 DATABASE_URL = os.environ.get("JARVOK_DATABASE_URL", "")  # postgres://… for a centre that outgrows one file
 DATABASES: dict[str, Any] = {"default": dj_database_url.parse(DATABASE_URL) if DATABASE_URL else SQLITE}
 if DATABASE_URL:  # every request has a thread of its own: connections are lent to them
-    DATABASES["default"]["OPTIONS"] = {"pool": {"min_size": 1, "max_size": 20, "timeout": 10}}
+    DATABASES["default"]["OPTIONS"] = {
+        "pool": {"min_size": 1, "max_size": 20, "timeout": 10},
+        "server_side_binding": True,  # what is asked again and again is planned once on each connection:
+        "prepare_threshold": 5,  # [T] planning takes several times as long as answering
+    }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 _PASSWORDS = "django.contrib.auth.password_validation."
 AUTH_PASSWORD_VALIDATORS = [

@@ -23,6 +23,7 @@ from django.db.transaction import mark_for_rollback_on_error
 from jarvok.app.facts.fact import Fact
 
 M = TypeVar("M", bound=Model)
+P = TypeVar("P")
 Value = str | date
 Row = tuple[Any, ...]
 _PREFETCHED = "_prefetched_objects_cache"  # where the framework looks for what was read along
@@ -49,26 +50,26 @@ class _Text:
         return [v if n is None else given[n] for v, n in zip(self.values, self.at, strict=True)]
 
 
-def _padded(ids: Sequence[int]) -> list[int]:
-    """Ids, the last said again up to one of a few counts: else each count of athletes is put together the first time it comes."""
-    count = len(ids)
+def padded(asked: Sequence[P]) -> list[P]:
+    """What is asked for, the last again up to one of a few counts: else each count is put together the first time it comes."""
+    count = len(asked)
     step = max(1, 1 << max(0, count.bit_length() - STEPS))
-    return [*ids, *[ids[-1]] * (-count % step)] if ids else []
+    return [*asked, *[asked[-1]] * (-count % step)] if asked else []
 
 
 class _Known:
-    """What was put together, for each engine and count of ids."""
+    """What was put together, for each engine and count of ids and values."""
 
     def __init__(self, make: Callable[..., Any]) -> None:
         self._make = make
-        self._texts: dict[tuple[str, int], _Text] = {}
+        self._texts: dict[tuple[str, int, int], _Text] = {}
 
     def __len__(self) -> int:
         return len(self._texts)
 
     def of(self, ids: Sequence[int], values: Sequence[Value]) -> _Text:
         here = connections[DEFAULT_DB_ALIAS]
-        key = (here.vendor, len(ids))
+        key = (here.vendor, len(ids), len(values))
         found = self._texts.get(key)
         if found is None:
             if len(self._texts) >= MOST:
@@ -99,7 +100,7 @@ def adapted(here: Any, values: Iterable[Value]) -> list[Any]:
 
 def _asked(known: _Known, ids: Sequence[int], values: Sequence[Value]) -> tuple[Any, list[Row]]:
     """A compiler of the thread's own, and what the database answers."""
-    ids = _padded(ids)
+    ids = padded(ids)
     text, here = known.of(ids, values), connections[DEFAULT_DB_ALIAS]
     with here.cursor() as cursor:
         cursor.execute(text.sql, text.asked([*ids, *adapted(here, values)]))
@@ -178,7 +179,7 @@ class ChangeTogether:
     def change(self, numbers: Sequence[int]) -> None:
         """Change them, inside the transaction that is open; none where no number is given."""
         if numbers:
-            numbers = _padded(numbers)
+            numbers = padded(numbers)
             text = self._known.of(numbers, ())
             with mark_for_rollback_on_error(DEFAULT_DB_ALIAS), connections[DEFAULT_DB_ALIAS].cursor() as cursor:
                 cursor.execute(text.sql, text.asked(numbers))
