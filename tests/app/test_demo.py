@@ -85,7 +85,8 @@ def test_rows_stored_again_differ_in_what_was_to_be_changed_and_in_nothing_else(
     rows = Many([BodyMass(athlete=ada, day=date(2026, 11, n + 1), mass_kg=80.0 + n) for n in range(3)])
     rows.store()
     rows.store(athlete_id=bo.pk, mass_kg=[90.0, 91.0, 92.0])
-    assert list(BodyMass.objects.order_by("pk").values_list("athlete", "day__day", "mass_kg")) == [
+    stored = BodyMass.objects.filter(athlete__in=[ada, bo]).order_by("pk")
+    assert list(stored.values_list("athlete", "day__day", "mass_kg")) == [
         (ada.pk, 1, 80.0), (ada.pk, 2, 81.0), (ada.pk, 3, 82.0), (bo.pk, 1, 90.0), (bo.pk, 2, 91.0), (bo.pk, 3, 92.0),
     ]  # fmt: skip
     with pytest.raises(ValueError, match="weight"):

@@ -344,14 +344,14 @@ class TestLiveStream:
 
     def test_a_repetition_that_could_not_be_stored_is_found_again(self, coach, floor, monkeypatch) -> None:
         path, samples = self.open(coach, floor), self.numbered()
-        create, locked = Rep.objects.create, [True]
+        store, locked = streams._REPS.store, [True]
 
         def busy_once(**fields):
             if locked.pop() if locked else False:
                 raise OperationalError("database is locked")
-            return create(**fields)
+            return store(**fields)
 
-        monkeypatch.setattr(Rep.objects, "create", busy_once)
+        monkeypatch.setattr(streams._REPS, "store", busy_once)
         monkeypatch.setattr("jarvok.app.gate.close_old_connections", lambda: None)  # the test stands in one transaction of it
         at = failed = 0
         while at < len(samples):  # as the bridge does: again after an error, and from where the server says

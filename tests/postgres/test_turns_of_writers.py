@@ -109,3 +109,23 @@ def test_what_may_touch_anybody_waits_and_is_waited_for(found: dict[str, Any], t
 
 def test_a_write_of_one_athlete_keeps_out_nobody_else(found: dict[str, Any]) -> None:
     assert found["a further athlete"] < PAUSE_S / 2
+
+
+PLANNED = """
+from django.db import connection
+from jarvok.app.athletes.kept_known import stamps_of
+from jarvok.app.facts.athletes.models import Athlete
+
+pk = Athlete.objects.values_list("pk", flat=True).first()
+for _ in range({times}):
+    stamps_of([pk])
+with connection.cursor() as cursor:
+    cursor.execute("SELECT count(*) FROM pg_prepared_statements WHERE statement LIKE %s", ["%%plan_version%%"])
+    print("planned once:", cursor.fetchone()[0])
+"""
+
+
+@pytest.mark.parametrize(("times", "planned"), [(5, 0), (6, 1)])
+def test_what_is_asked_again_and_again_is_planned_once(moved: Any, times: int, planned: int) -> None:
+    """To plan a question takes several times as long as to answer it."""
+    assert f"planned once: {planned}" in shell(moved[0], PLANNED.format(times=times))

@@ -38,9 +38,16 @@ _BY_ID = Objects(lambda ids: Athlete.objects.select_related("squad", "kit").filt
 
 def athlete_of(athlete_id: int) -> Athlete:
     """The athlete with all that a week is laid from, as the facts say now; 404 where there is none."""
-    found = read_for_a_week(_BY_ID.of([athlete_id]))
+    return read_for_a_week([athlete_alone(athlete_id)])[0]
+
+
+def athlete_alone(athlete_id: int, parts: Sequence[Part] = ()) -> Athlete:
+    """The athlete with squad and room and some parts, as the facts say now; 404 where there is none."""
+    found = _BY_ID.of([athlete_id])
     if not found:
         raise Http404("No such athlete.")
+    for part in parts:
+        part.read(found)
     return found[0]
 
 

@@ -51,12 +51,13 @@ from jarvok.app.athletes.actions import set_usual_conditions
 from jarvok.app.athletes.actions import withdraw_mark as withdraw
 from jarvok.app.athletes.kept_known import kept_of
 from jarvok.app.athletes.lift_book import LiftBook
-from jarvok.app.athletes.reading import age_of, newest_masses, practice_rows_of
+from jarvok.app.athletes.reading import age_of, athlete_alone, newest_masses, practice_rows_of
 from jarvok.app.athletes.typed_marks import TypedMark, describe_mark
 from jarvok.app.centre.habits import unit_at_the_desk
 from jarvok.app.centre.in_force import unit_for
-from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord
+from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord, Squad
 from jarvok.app.facts.floor.models import SetKind, TrainingSession
+from jarvok.app.facts.put_together import Objects, Part, PutTogether
 from jarvok.app.seasons.actions import join_squad
 from jarvok.app.seasons.season_book import SeasonBook
 from jarvok.app.shapes import working_out
@@ -317,6 +318,24 @@ def _mark_out(m: MarkRecord, replaced: set[int], others: set[str]) -> MarkOut:
     )
 
 
+MARKS_SHOWN, SESSIONS_SHOWN = 60, 8  # [T]
+_PARTS = (Part(Athlete, "masses"), Part(Athlete, "restrictions"))
+_PRACTICES = Part(Squad, "practices")
+_MARKS = Objects(
+    lambda ids: MarkRecord.objects.filter(athlete_id__in=ids).select_related("replaces").order_by("-day", "-id")[:MARKS_SHOWN]
+)
+_NEWEST = PutTogether(
+    lambda ids: TrainingSession.objects.filter(athlete_id__in=ids).order_by("-day", "-id").values_list("pk")[:SESSIONS_SHOWN]
+)
+_WORK = Q(lines__sets__kind=SetKind.WORK, lines__sets__taken_back_at__isnull=True)
+_WITH_SETS = PutTogether(  # sets are counted of these alone, and not of all there ever were
+    lambda ids: TrainingSession.objects.filter(pk__in=ids)
+    .annotate(work_sets=Count("lines__sets", filter=_WORK))
+    .order_by("-day", "-id")
+    .values_list("pk", "day", "key", "theme", "finished_at", "work_sets")
+)
+
+
 @router.get("/athletes/{int:athlete_id}", response={200: AthleteOut, **ERRORS})
 def read_athlete(request: HttpRequest, athlete_id: int) -> HttpResponse:
     return kept_page(request, athlete_id, "athlete", lambda: athlete_out(request, athlete_id))
@@ -325,20 +344,15 @@ def read_athlete(request: HttpRequest, athlete_id: int) -> HttpResponse:
 def athlete_out(request: HttpRequest, athlete_id: int) -> AthleteOut:
     """Everything that an athlete's page shows; 404 where there is none."""
     today = clock.today()
-    a = get_object_or_404(Athlete.objects.select_related("squad", "kit"), pk=athlete_id)
+    a = athlete_alone(athlete_id, _PARTS)
+    _PRACTICES.read([a.squad])
     book, masses = LiftBook([a], today), list(a.masses.all())
     lifts = [(lift, book.max(a.pk, lift.id)) for lift in book.lifts_of(a.pk) if lift.same_lift == lift.id]
     age = age_of(a, today)
-    marks = list(a.marks.select_related("replaces").all()[:60])
+    marks = _MARKS.of([a.pk])
     replaced = {m.replaces_id for m in marks if m.replaces_id}
     others = {m.ref for m in book.others_of(a.pk)}
-    work = Q(lines__sets__kind=SetKind.WORK, lines__sets__taken_back_at__isnull=True)
-    newest = list(TrainingSession.objects.filter(athlete=a).order_by("-day", "-id").values_list("pk", flat=True)[:8])
-    recent = (
-        TrainingSession.objects.filter(pk__in=newest)  # sets are counted of these alone, and not of all there ever were
-        .annotate(work_sets=Count("lines__sets", filter=work))
-        .order_by("-day", "-id")
-    )
+    recent = _WITH_SETS.rows([pk for (pk,) in _NEWEST.rows([a.pk])])
     return AthleteOut(
         id=a.pk,
         name=a.name,
@@ -369,15 +383,8 @@ def athlete_out(request: HttpRequest, athlete_id: int) -> AthleteOut:
             if lift in exercises()
         ],
         sessions=[
-            SessionRow(
-                id=t.pk,
-                day=t.day,
-                key=t.key,
-                theme=t.theme,
-                finished=t.finished_at is not None,
-                sets=t.work_sets,
-            )
-            for t in recent
+            SessionRow(id=pk, day=day, key=key, theme=theme, finished=finished_at is not None, sets=sets)
+            for pk, day, key, theme, finished_at, sets in recent
         ],
         kind_choices=result_kinds(a, is_minor(age)),
     )
