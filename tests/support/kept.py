@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from datetime import timedelta
 from typing import Any
 
@@ -17,9 +18,11 @@ from jarvok.app.api.learning.progress import read_progress
 from jarvok.app.api.learning.weeks import read_learning
 from jarvok.app.api.seasons.seasons import answer as season_answer
 from jarvok.app.api.seasons.seasons import read_season
+from jarvok.app.api.seasons.squad_season import read_squad_season
 from jarvok.app.api.today.of_day import of_day
 from jarvok.app.api.training.plan import read_week, week_answer
-from jarvok.app.api.training.squad_table import sheets_on
+from jarvok.app.api.training.squad_table import read_squad_table, sheets_on
+from jarvok.app.api.training.squads import read_squad_week
 from jarvok.app.api.training.squads import rows_of as week_rows_of
 from jarvok.app.athletes.kept_known import nothing_kept
 from jarvok.app.athletes.lift_book import LiftBook
@@ -45,6 +48,20 @@ def _sent(page: object) -> bytes:
     return page.content
 
 
+def _pages_of_squad(squad_id: int) -> Iterator[object]:
+    yield read_squad_week(_asked(), squad_id)
+    yield read_squad_season(_asked(), squad_id)
+    yield read_learning(_asked(), "squad", squad_id)
+    yield read_findings(_asked(), "squad", squad_id)
+
+
+def _tables_of(athlete: Athlete) -> Iterator[object]:
+    """The first session that an athlete has this week, with everybody's loads."""
+    week = week_answer(reader_of(athlete.pk), clock.today()).week
+    sheets = [(d.day, d.sheet.key) for d in week.days if d.sheet] if week is not None else []
+    return (read_squad_table(_asked(), athlete.pk, day, key) for day, key in sheets[:1])
+
+
 def _all_that_is_kept() -> dict[str, Any]:
     people = list(Athlete.here.select_related("squad", "kit"))
     book = LiftBook(people, clock.today())
@@ -65,6 +82,8 @@ def _all_that_is_kept() -> dict[str, Any]:
         "standing": [_sent(read_standing(_asked(), a.pk)) for a in people],
         "season": [season_answer(a.pk, reader_of(a.pk)) for a in people],
         "pages": [_sent(page(_asked(), a.pk)) for a in people for page in (read_athlete, read_week, read_season)],
+        "squads": [_sent(page) for squad in sorted({a.squad_id for a in people}) for page in _pages_of_squad(squad)],
+        "together": [_sent(page) for a in people for page in _tables_of(a)],
         "maxes": {(a.pk, x.id): book.max(a.pk, x.id) for a in people for x in book.lifts_of(a.pk)},
         "profiles": {(a.pk, x.id): book.profile(a.pk, x.id) for a in people for x in book.lifts_of(a.pk)},
     }

@@ -84,9 +84,28 @@ _with_large: dict[str, OrderedDict[Of, None]] = {what: OrderedDict() for what in
 _not_kept: ContextVar[bool] = ContextVar("not_kept", default=False)
 
 
+_with_the_rest: list[Callable[[], None]] = []
+
+
+def forget_with_the_rest(forget: Callable[[], None]) -> Callable[[], None]:
+    """Call this too where nothing may be kept any more."""
+    _with_the_rest.append(forget)
+    return forget
+
+
 def inside_transaction() -> bool:
     """Whether what is read now may yet be taken back."""
     return connection.in_atomic_block
+
+
+def may_be_taken() -> bool:
+    """Whether what is kept may be taken now: while no change is under way, and nothing is tried out."""
+    return going_on.get() is None and not _not_kept.get()
+
+
+def may_be_kept() -> bool:
+    """Whether what is worked out now may be kept: it is of the facts as they stand, and none of them may yet be taken back."""
+    return may_be_taken() and not inside_transaction()
 
 
 def _stamps_query(ids: Sequence[int]) -> QuerySet[Athlete, Any]:
@@ -112,7 +131,7 @@ def stamps_of(athletes: Iterable[int]) -> dict[int, Stamp]:
 def kept_of(athletes: Iterable[int]) -> dict[int, Kept]:
     """What is kept of each athlete, to be read and added to; something empty where nothing is, or nothing may be."""
     ids = list(athletes)
-    if going_on.get() is not None or _not_kept.get():
+    if not may_be_taken():
         return {pk: {} for pk in ids}
     stamps, found = stamps_of(ids), dict[int, Kept]()
     may_add = not inside_transaction()
@@ -162,7 +181,7 @@ def keep_large(athlete: int, kept: Kept, what: str, found: Any) -> None:
 
 def keep_over_a_change(athlete: int, what: str, before: Any, after: Any) -> None:
     """Keep `after`, read anew after one change of the plan alone, in the place of `before`, where there was no other change."""
-    if going_on.get() is not None or _not_kept.get() or inside_transaction():
+    if not may_be_kept():
         return
     of, now = _of(athlete), stamps_of([athlete]).get(athlete)
     with _lock:
@@ -227,6 +246,8 @@ def forget_all_kept() -> None:
         _kept.clear()
         for asked in _with_large.values():
             asked.clear()
+    for forget in _with_the_rest:
+        forget()
 
 
 def _written_outside(sender: type[Model], **_: Any) -> None:

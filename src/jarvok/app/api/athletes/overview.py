@@ -329,10 +329,12 @@ _NEWEST = PutTogether(
 )
 _WORK = Q(lines__sets__kind=SetKind.WORK, lines__sets__taken_back_at__isnull=True)
 _WITH_SETS = PutTogether(  # sets are counted of these alone, and not of all there ever were
-    lambda ids: TrainingSession.objects.filter(pk__in=ids)
-    .annotate(work_sets=Count("lines__sets", filter=_WORK))
-    .order_by("-day", "-id")
-    .values_list("pk", "day", "key", "theme", "finished_at", "work_sets")
+    lambda ids: (
+        TrainingSession.objects.filter(pk__in=ids)
+        .annotate(work_sets=Count("lines__sets", filter=_WORK))
+        .order_by("-day", "-id")
+        .values_list("pk", "day", "key", "theme", "finished_at", "work_sets")
+    )
 )
 
 

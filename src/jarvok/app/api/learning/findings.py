@@ -45,7 +45,7 @@ LEAST_SHARED = 3  # [J] what three athletes of a squad have in common is the squ
 
 
 @router.get("/findings/{whose}/{int:pk}", response={200: FindingsOut, **ERRORS})
-def read_findings(request: HttpRequest, whose: str, pk: int) -> FindingsOut | HttpResponse:
+def read_findings(request: HttpRequest, whose: str, pk: int) -> HttpResponse:
     """Everything learned of an athlete or a squad."""
     return page_of(request, whose, pk, "findings", lambda: _page(request, whose_page(whose, pk, to_read=True)))
 

@@ -60,7 +60,7 @@ SHOWN, MOST_SHOWN = 4, 26
 
 
 @router.get("/learning/{whose}/{int:pk}", response={200: LearningOut, **ERRORS})
-def read_learning(request: HttpRequest, whose: str, pk: int, weeks: int = SHOWN, group: str = "") -> LearningOut | HttpResponse:
+def read_learning(request: HttpRequest, whose: str, pk: int, weeks: int = SHOWN, group: str = "") -> HttpResponse:
     """Weeks up to this one, planned and done: of an athlete, a squad, or a group in it."""
 
     def work_out() -> LearningOut:

@@ -4,19 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Callable, Hashable
 from dataclasses import dataclass
-from typing import TypeVar
 
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from pydantic import BaseModel
 
-from jarvok.app.api.kept_page import kept_page
+from jarvok.app.api.kept_page import kept_page, kept_squad_page
 from jarvok.app.athletes.reading import athlete_of, read_for_a_week
 from jarvok.app.facts.athletes.models import Athlete, Squad
 from jarvok.app.training.kept_athlete import reader_of
 from jarvok.core.errors import CoachError
-
-Page = TypeVar("Page", bound=BaseModel)
 
 
 @dataclass(frozen=True)
@@ -60,6 +57,6 @@ def whose_page(whose: str, pk: int, group: str = "", *, to_read: bool = False) -
     raise CoachError("This is of an athlete or of a squad.", where="whose", accepted="athlete or squad")
 
 
-def page_of(request: HttpRequest, whose: str, pk: int, page: Hashable, work_out: Callable[[], Page]) -> Page | HttpResponse:
-    """Answer with a page of an athlete as it is kept, or with one of a squad, which hangs on many athletes."""
-    return kept_page(request, pk, page, work_out) if whose == "athlete" else work_out()
+def page_of(request: HttpRequest, whose: str, pk: int, page: Hashable, work_out: Callable[[], BaseModel]) -> HttpResponse:
+    """Answer with a page of an athlete or a squad as it is kept."""
+    return kept_page(request, pk, page, work_out) if whose == "athlete" else kept_squad_page(request, pk, (whose, page), work_out)

@@ -6,11 +6,12 @@ from collections import Counter, defaultdict
 from collections.abc import Sequence
 from datetime import date
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from jarvok.app import clock
+from jarvok.app.api.kept_page import kept_squad_page
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.seasons.seasons import step_out
 from jarvok.app.api.seasons.shapes import ChangeCompetition, ChoiceWords, NewCompetition, ScopeIn, SeasonStepOut
@@ -84,7 +85,11 @@ class SquadSeasonOut(Schema):
 
 
 @router.get("/squads/{int:squad_id}/season", response={200: SquadSeasonOut, **ERRORS})
-def read_squad_season(request: HttpRequest, squad_id: int) -> SquadSeasonOut:
+def read_squad_season(request: HttpRequest, squad_id: int) -> HttpResponse:
+    return kept_squad_page(request, squad_id, "season", lambda: _season(squad_id))
+
+
+def _season(squad_id: int) -> SquadSeasonOut:
     squad = get_object_or_404(Squad, pk=squad_id)
     people = read_for_a_week(Athlete.here.filter(squad=squad).order_by("name"))
     book = SeasonBook(people, clock.today())
@@ -203,7 +208,7 @@ def share(request: HttpRequest, competition_id: int, payload: ScopeIn) -> SquadS
     """Give a competition to everybody of the group or squad who does not have it."""
     entry = get_object_or_404(standing().select_related("athlete__squad"), pk=competition_id)
     share_competition.run(who_of(request), entry, payload.scope)
-    return read_squad_season(request, entry.athlete.squad_id)
+    return _season(entry.athlete.squad_id)
 
 
 @router.post("/squads/{int:squad_id}/competitions", response={200: SquadSeasonOut, **ERRORS})
@@ -212,7 +217,7 @@ def add_for_squad(request: HttpRequest, squad_id: int, payload: NewCompetition) 
     squad = get_object_or_404(Squad, pk=squad_id)
     typed = TypedCompetition(payload.name, payload.day, payload.rank, payload.last_day, payload.weigh_in)
     add_competition_for.run(who_of(request), Scope(None, squad), typed)
-    return read_squad_season(request, squad_id)
+    return _season(squad_id)
 
 
 WAITING = "/squads/{int:squad_id}/competitions/{int:competition_id}"
@@ -224,7 +229,7 @@ def change_waiting(request: HttpRequest, squad_id: int, competition_id: int, pay
     competition = get_object_or_404(of_nobody(get_object_or_404(Squad, pk=squad_id)), pk=competition_id)
     sent = payload.dict(exclude_unset=True, exclude={"scope", "events", "division"})
     change_competitions.of_nobody(who_of(request), competition, sent)
-    return read_squad_season(request, squad_id)
+    return _season(squad_id)
 
 
 @router.delete(WAITING, response={200: SquadSeasonOut, **ERRORS})
@@ -232,7 +237,7 @@ def withdraw_waiting(request: HttpRequest, squad_id: int, competition_id: int) -
     """Take out a competition of the squad in which nobody takes part yet."""
     competition = get_object_or_404(of_nobody(get_object_or_404(Squad, pk=squad_id)), pk=competition_id)
     withdraw_competitions.of_nobody(who_of(request), competition)
-    return read_squad_season(request, squad_id)
+    return _season(squad_id)
 
 
 @router.post(f"{WAITING}/share", response={200: SquadSeasonOut, **ERRORS})
@@ -240,4 +245,4 @@ def share_waiting(request: HttpRequest, squad_id: int, competition_id: int) -> S
     """Let everybody of the squad take part in a competition that nobody has yet."""
     competition = get_object_or_404(of_nobody(get_object_or_404(Squad, pk=squad_id)), pk=competition_id)
     share_competition.to_all(who_of(request), competition)
-    return read_squad_season(request, squad_id)
+    return _season(squad_id)

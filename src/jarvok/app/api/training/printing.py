@@ -8,7 +8,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from jarvok.app.api.problems import ERRORS
-from jarvok.app.api.training.squad_table import read_rack_sheet, read_squad_table
+from jarvok.app.api.training.squad_table import read_rack_sheet, squad_table
 from jarvok.core.errors import CoachError
 
 router = Router(tags=["print"])
@@ -26,7 +26,7 @@ def export(request: HttpRequest, athlete_id: int, day: date, key: str, kind: str
         made = rack_pdf(read_rack_sheet(request, athlete_id, day, key, racks))
     else:
         draw = wall_sheet if kind == "wall" else cards
-        made = draw(read_squad_table(request, athlete_id, day, key))
+        made = draw(squad_table(athlete_id, day, key))
     response = HttpResponse(made, content_type="application/pdf")
     response["Content-Disposition"] = f'inline; filename="{kind}-{day}.pdf"'
     return response

@@ -7,15 +7,17 @@ from dataclasses import dataclass
 from datetime import date
 from itertools import groupby
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from jarvok.app import clock
+from jarvok.app.api.kept_page import kept_squad_page
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.api.training.shapes import BlockOut
 from jarvok.app.api.training.sheet import blocks_of, forms_words
 from jarvok.app.athletes.findings import ON_PAPER
 from jarvok.app.athletes.kept_known import kept_of
+from jarvok.app.athletes.kept_squads import squad_of
 from jarvok.app.athletes.lags import share_book
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.athletes.reading import athlete_of, read_for_a_week
@@ -151,7 +153,13 @@ def _same(sheets: tuple[Sheet, ...], own: Sheet) -> Sheet:
 
 
 @router.get("/athletes/{int:athlete_id}/sessions/{day}/{key}/squad", response={200: SquadTableOut, **ERRORS})
-def read_squad_table(request: HttpRequest, athlete_id: int, day: date, key: str, group: str = "") -> SquadTableOut:
+def read_squad_table(request: HttpRequest, athlete_id: int, day: date, key: str, group: str = "") -> HttpResponse:
+    page = ("session", athlete_id, day, key, group)
+    return kept_squad_page(request, squad_of(athlete_id) or 0, page, lambda: squad_table(athlete_id, day, key, group))
+
+
+def squad_table(athlete_id: int, day: date, key: str, group: str = "") -> SquadTableOut:
+    """The session of an athlete with the loads of everybody of the squad, or of a group in it, who has one that day."""
     found = _together(athlete_id, day, key, group)
     own = found.own
     units = _units_of(found)

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from datetime import date, timedelta
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from jarvok.app import clock
+from jarvok.app.api.kept_page import kept_squad_page
 from jarvok.app.api.problems import ERRORS
 from jarvok.app.athletes.kept_known import kept_of
 from jarvok.app.athletes.lags import share_book
@@ -143,8 +144,12 @@ def _worked_out(people: list[Athlete], monday: date) -> dict[int, SquadRowOut | 
 
 
 @router.get("/squads/{int:squad_id}/week", response={200: SquadWeekOut, **ERRORS})
-def read_squad_week(request: HttpRequest, squad_id: int, start: date | None = None) -> SquadWeekOut:
+def read_squad_week(request: HttpRequest, squad_id: int, start: date | None = None) -> HttpResponse:
     """The week of everybody in a squad, main lines with loads."""
+    return kept_squad_page(request, squad_id, ("week", start), lambda: _week(squad_id, start))
+
+
+def _week(squad_id: int, start: date | None) -> SquadWeekOut:
     squad = get_object_or_404(Squad, pk=squad_id)
     today = clock.today()
     monday = monday_of(near(start or today, "start"))
