@@ -11,6 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from support.stations import minutes
 
+from jarvok.core.chooser.known import lifts_with_faults
 from jarvok.core.errors import CoachError
 from jarvok.core.library.exercises import chains, exercise, exercises, shipped, with_own
 from jarvok.core.library.kit import FURNISHED, GEAR, HOME, HOTEL, IMPLEMENTS
@@ -112,6 +113,16 @@ class TestTheLibrary:
             assert len(exercises()) == len(shipped()) + 1
         with pytest.raises(CoachError):
             exercise("own_squat")
+
+    def test_a_fault_can_be_recorded_for_an_own_exercise_while_it_is_in_use(self) -> None:
+        own = replace(exercise("back_squat"), id="own_squat", name="My squat", is_own=True, same_lift="own_squat")
+        shipped_alone = lifts_with_faults()
+        with with_own([own]):
+            assert [faults for lift, faults in lifts_with_faults() if lift is own]
+        with with_own([replace(own, name="Our squat")]):
+            assert "Our squat" in {lift.name for lift, _ in lifts_with_faults()}
+        assert lifts_with_faults() == shipped_alone
+        assert "own_squat" not in {lift.id for lift, _ in shipped_alone}
 
 
 class TestSubstitutes:

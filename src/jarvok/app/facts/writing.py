@@ -67,6 +67,12 @@ def as_it_stands() -> Iterator[None]:
 _alone: ContextVar[frozenset[int | None]] = ContextVar("written_alone", default=frozenset())
 
 
+def is_writing(of: int | None) -> bool:
+    """Whether a transaction is open that writes about an athlete (`of`), or about anybody."""
+    held = _alone.get()
+    return None in held or of in held or (bool(held) and of is None)
+
+
 @contextmanager
 def writing(of: int | None = None) -> Iterator[None]:
     """Write in a transaction: about one athlete alone (`of`, their number), or about anything.
@@ -74,8 +80,7 @@ def writing(of: int | None = None) -> Iterator[None]:
     A write inside another belongs to it and waits for nobody but a further athlete: what begins with one athlete stays there.
     Raises `OperationalError` where others write for longer than is waited; the same may go through a moment later.
     """
-    held = _alone.get()
-    belongs = None in held or of in held or (bool(held) and of is None)
+    held, belongs = _alone.get(), is_writing(of)
     with transaction.atomic():
         if connection.vendor == "postgresql" and not belongs:
             _wait_for_turn(of, is_first=not held)

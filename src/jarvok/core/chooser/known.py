@@ -12,7 +12,7 @@ from typing import Any
 
 from jarvok.core.errors import CoachError
 from jarvok.core.exercises import Exercise
-from jarvok.core.library.exercises import exercises
+from jarvok.core.library.exercises import exercises, own_in_use
 from jarvok.core.marks.limiter import fault_kinds
 
 
@@ -230,6 +230,11 @@ FAULTY_KINDS = frozenset({"strength", "classic", "ballistic", "jump", "throw", "
 
 def lifts_with_faults() -> tuple[tuple[Exercise, tuple[str, ...]], ...]:
     """Return the exercises a fault can be recorded for, main lifts first, each with the ids of its faults."""
+    return _lifts_with_faults(own_in_use())
+
+
+@lru_cache(maxsize=4)
+def _lifts_with_faults(own: tuple[Exercise, ...]) -> tuple[tuple[Exercise, tuple[str, ...]], ...]:
     rows = [e for e in exercises().values() if e.same_lift == e.id and e.kind in FAULTY_KINDS]
     rows.sort(key=lambda e: (bool(e.variation_of) or e.kind not in ("strength", "classic"), e.name))
     found = ((e, tuple(k.id for k in fault_kinds().values() if k.can_be_of(e.pattern, e.kind))) for e in rows)

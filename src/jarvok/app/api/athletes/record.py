@@ -21,10 +21,11 @@ from jarvok.app.athletes.actions import add_restriction as add_restriction_to
 from jarvok.app.athletes.actions import clear_for_test as clear
 from jarvok.app.athletes.actions import end_fault as fixed
 from jarvok.app.athletes.actions import end_restriction, remove_practice, tick_trait
-from jarvok.app.athletes.reading import practice_rows_of, practice_span_words, restriction_tags
+from jarvok.app.athletes.reading import athlete_alone, practice_rows_of, practice_span_words, restriction_tags
 from jarvok.app.centre.habits import unit_at_the_desk
-from jarvok.app.facts.athletes.models import Athlete, Fault, Practice, Restriction
+from jarvok.app.facts.athletes.models import Athlete, Fault, Practice, Restriction, Squad
 from jarvok.app.facts.centre.models import KitRecord
+from jarvok.app.facts.put_together import Objects, Part
 from jarvok.app.schema import Schema
 from jarvok.app.seasons.actions import join_squad
 from jarvok.core.chooser.known import lifts_with_faults, traits_for
@@ -174,9 +175,14 @@ class NewMass(Schema):
     unit: Literal["kg", "lb"] = "kg"
 
 
+_PARTS = tuple(Part(Athlete, name) for name in ("restrictions", "faults", "masses"))
+_PRACTICES = Part(Squad, "practices")
+_KITS = Objects(lambda _: KitRecord.objects.all())
+
+
 def record_out(request: HttpRequest, athlete_id: int) -> RecordOut:
-    rows = Athlete.objects.select_related("squad").prefetch_related("restrictions", "faults", "masses", "squad__practices")
-    a, today, kinds = get_object_or_404(rows, pk=athlete_id), clock.today(), fault_kinds()
+    a, today, kinds = athlete_alone(athlete_id, _PARTS), clock.today(), fault_kinds()
+    _PRACTICES.read([a.squad])
     return RecordOut(
         athlete_id=a.pk,
         athlete_name=a.name,
@@ -236,7 +242,7 @@ def record_out(request: HttpRequest, athlete_id: int) -> RecordOut:
         ],
         practices=[_practice(p) for p in practice_rows_of(a)],
         squads=[ChoiceOut(id=str(s.pk), name=s.name) for s in squads_seen(person_of(request))],
-        kits=[ChoiceOut(id=str(k.pk), name=k.name) for k in KitRecord.objects.all()],
+        kits=[ChoiceOut(id=str(k.pk), name=k.name) for k in _KITS.all()],
         tags=[ChoiceOut(id=t, name=t.replace("_", " ")) for t in restriction_tags()],
         fault_choices=[ChoiceOut(id=f.id, name=f.name) for f in kinds.values()],
         lift_choices=[LiftChoice(id=e.id, name=e.name, faults=list(faults)) for e, faults in lifts_with_faults()],
