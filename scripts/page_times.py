@@ -12,7 +12,6 @@ import os
 import statistics
 import time
 import uuid
-from collections.abc import Callable
 from datetime import date, timedelta
 from typing import Any
 
@@ -35,18 +34,28 @@ from jarvok.app.facts.floor.models import SetRecord, TrainingSession  # noqa: E4
 
 ASKED_IN = 2  # [T] the set whose queries are shown
 ROUNDS = 20
+AFTER_SETS = 6
+WEEKS_AHEAD = 8
+CHANGING = (
+    "Today", "Athletes", "Squad's week", "Squad's session", "Squad's season", "Squad's learning", "Athlete", "Week", "Session",
+    "Standing", "Learning",
+)  # fmt: skip
 EMPTY = "me"
 
 
-def pages(client: Client) -> list[tuple[str, str]]:
-    """Each page by name and address, for an athlete who trains today and their squad."""
+def shown(client: Client) -> tuple[Athlete, Any]:
+    """An athlete who trains this week, and a day on which they do."""
     for athlete in Athlete.here.order_by("-pk"):
         week = client.get(f"/api/athletes/{athlete.pk}/week").json()["week"]
         day = next((d for d in (week or {"days": []})["days"] if d["sheet"]), None)
         if day is not None:
-            break
-    else:
-        raise SystemExit("Nobody has a session this week.")
+            return athlete, day
+    raise SystemExit("Nobody has a session this week.")
+
+
+def pages(client: Client) -> list[tuple[str, str]]:
+    """Each page by name and address, for an athlete who trains this week and their squad."""
+    athlete, day = shown(client)
     a, s, sheet = athlete.pk, athlete.squad_id, f"{day['day']}/{day['sheet']['key']}"
     return [
         ("Today", "today"), ("Athletes", "athletes"), ("Squad's week", f"squads/{s}/week"),
@@ -122,53 +131,91 @@ def page_row(client: Client, name: str, path: str) -> str:
     return row(name, first, times, [q["sql"] for q in asked], answer.content, empty)
 
 
-def set_row(client: Client) -> str:
-    """How much of the processor one set takes with its advice and the answer, at hand from the set before."""
-    empty = empty_ms(client)
+class Session:
+    """A session ahead of the athlete whose pages are shown, with nothing done yet, logged set by set as it was told."""
 
-    def post(path: str, body: dict[str, Any]) -> Any:
-        key = uuid.uuid4().hex
-        answer = client.post(f"/api/{path}", json.dumps(body), content_type="application/json", headers={"Idempotency-Key": key})
+    def __init__(self, client: Client) -> None:
+        self._client = client
+        self._floor = self._begun()
+        self._lines = {x["id"]: x for x in self._floor["lines"]}
+
+    @property
+    def is_over(self) -> bool:
+        """Whether no set is left."""
+        return self._floor["current"] is None
+
+    def log(self) -> bytes:
+        """Log the next set; return the answer."""
+        at = self._floor["current"]
+        told = next(s for s in self._lines[at["line_id"]]["sets"] if (s["kind"], s["number"]) == (at["kind"], at["number"]))
+        body = {**at, "reps": told["reps"] or 1, "load_kg": told["load_kg"], "rir": 2 if at["kind"] == "work" else None}
+        answer = self._post(f"floor/sessions/{self._floor['id']}/sets", body)
+        self._floor = answer.json()
+        return bytes(answer.content)
+
+    def finish(self) -> None:
+        """End it."""
+        self._post(f"floor/sessions/{self._floor['id']}/finish", {"srpe": 6, "minutes": 60})
+
+    def _post(self, path: str, body: dict[str, Any]) -> Any:
+        headers = {"Idempotency-Key": uuid.uuid4().hex}
+        answer = self._client.post(f"/api/{path}", json.dumps(body), content_type="application/json", headers=headers)
         if answer.status_code != 200:
             raise SystemExit(f"{path}: {answer.status_code} {answer.content[:200]!r}")
         return answer
 
-    floor = _begun(client, post)
-    lines = {x["id"]: x for x in floor["lines"]}
+    def _begun(self) -> Any:
+        today = date.fromisoformat(self._client.get("/api/today").json()["day"])
+        monday = today + timedelta(days=7 - today.weekday())
+        athlete, _ = shown(self._client)
+        for ahead in range(WEEKS_AHEAD):
+            start = monday + timedelta(weeks=ahead)
+            week = self._client.get(f"/api/athletes/{athlete.pk}/week?start={start}").json()["week"]
+            for day in (week or {"days": []})["days"]:
+                free = day["sheet"] and not TrainingSession.objects.filter(athlete=athlete, day=day["sheet"]["day"]).exists()
+                if free and date.fromisoformat(day["sheet"]["day"]) >= today:
+                    wanted = {"athlete_id": athlete.pk, "day": day["sheet"]["day"], "key": day["sheet"]["key"]}
+                    return self._post("floor/sessions", wanted).json()
+        raise SystemExit("The athlete has no session ahead.")
+
+
+def set_row(client: Client) -> str:
+    """How much of the processor one set takes with its advice and the answer, at hand from the set before."""
+    empty, session = empty_ms(client), Session(client)
     times: list[float] = []
     queries: list[str] = []
     content = b""
     for n in range(1, ROUNDS + 1):
-        at = floor["current"]
-        told = next(s for s in lines[at["line_id"]]["sets"] if (s["kind"], s["number"]) == (at["kind"], at["number"]))
-        body = {**at, "reps": told["reps"] or 1, "load_kg": told["load_kg"], "rir": 2 if at["kind"] == "work" else None}
+        if session.is_over:
+            break
         if n == ASKED_IN:  # writing down what is asked takes time itself: this one is not counted
             with CaptureQueriesContext(connection) as asked:
-                answer = post(f"floor/sessions/{floor['id']}/sets", body)
+                content = session.log()
             queries = [q["sql"] for q in asked]
         else:
             began = time.process_time()
-            answer = post(f"floor/sessions/{floor['id']}/sets", body)
+            content = session.log()
             times.append(1000 * (time.process_time() - began))
-        content, floor = answer.content, answer.json()
-        if floor["current"] is None:
-            break
-    post(f"floor/sessions/{floor['id']}/finish", {"srpe": 6, "minutes": 60})
+    session.finish()
     return row("A set logged, of the processor", None, times[1:], queries, content, empty)
 
 
-def _begun(client: Client, post: Callable[[str, dict[str, Any]], Any]) -> Any:
-    """A session of a day with nothing done yet."""
-    today = date.fromisoformat(client.get("/api/today").json()["day"])
-    monday = today + timedelta(days=7 - today.weekday())
-    for athlete in Athlete.here.order_by("-pk"):
-        week = client.get(f"/api/athletes/{athlete.pk}/week?start={monday}").json()["week"]
-        for day in (week or {"days": []})["days"]:
-            free = day["sheet"] and not TrainingSession.objects.filter(athlete=athlete, day=day["sheet"]["day"]).exists()
-            if free and date.fromisoformat(day["sheet"]["day"]) >= today:
-                wanted = {"athlete_id": athlete.pk, "day": day["sheet"]["day"], "key": day["sheet"]["key"]}
-                return post("floor/sessions", wanted).json()
-    raise SystemExit("Nobody has a session next week.")
+def after_sets(client: Client) -> None:
+    """How long pages take that are made again: each time somebody whom they show has logged one more set."""
+    session = Session(client)
+    print("\n| after a set of somebody on it | p50, ms | most, ms |\n|---|---|---|")
+    for name, path in pages(client):
+        if name in CHANGING:
+            times: list[float] = []
+            timed(client, path)
+            for _ in range(AFTER_SETS):
+                if session.is_over:
+                    session.finish()
+                    session = Session(client)
+                session.log()
+                times.append(timed(client, path)[1])
+            print(f"| {name} | {statistics.median(times):.0f} | {max(times):.0f} |", flush=True)
+    session.finish()
 
 
 def main() -> None:
@@ -186,6 +233,7 @@ def main() -> None:
             print(page_row(client, name, path), flush=True)
     if not only:
         print(set_row(client))
+        after_sets(client)
 
 
 if __name__ == "__main__":

@@ -48,6 +48,19 @@ def test_a_centre_moves_over_row_by_row(moved) -> None:
     assert here["floor.setrecord.jsonl"].total() > 100
 
 
+def test_its_tables_are_looked_over_as_it_comes(moved) -> None:
+    """Else the database knows nothing of them for a minute, and takes long ways to every answer."""
+    said = shell(
+        moved[0],
+        "from django.db import connection\n"
+        "with connection.cursor() as cursor:\n"
+        "    cursor.execute(\"SELECT count(*) FROM pg_stat_user_tables WHERE relname = 'floor_setrecord' \"\n"
+        '                   "AND last_analyze IS NOT NULL")\n'
+        "    print('looked over:', cursor.fetchone()[0])",
+    )
+    assert "looked over: 1" in said
+
+
 def test_new_rows_are_numbered_behind_those_that_came(moved) -> None:
     env, _, _ = moved
     said = shell(

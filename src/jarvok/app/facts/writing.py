@@ -100,3 +100,13 @@ def _wait_for_turn(of: int | None, *, is_first: bool) -> None:
             locks, numbers = ["pg_advisory_xact_lock_shared(%s)", *locks], [WRITERS, *numbers]
     with connection.cursor() as cursor:
         cursor.execute(f"SELECT set_config('lock_timeout', %s, true), {', '.join(locks)}", [WAIT, *numbers])
+
+
+def look_over_tables() -> None:
+    """Once a whole centre was written: PostgreSQL counts its tables now, by which it finds the quick way to an answer.
+
+    By itself it does so a minute or two later, and meanwhile may read a million rows for a dozen.
+    """
+    if connection.vendor == "postgresql":
+        with connection.cursor() as cursor:
+            cursor.execute("ANALYZE")

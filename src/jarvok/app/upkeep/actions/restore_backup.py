@@ -15,6 +15,7 @@ from jarvok.app.athletes.kept_known import forget_all_kept
 from jarvok.app.centre.habits import read_habits_anew
 from jarvok.app.facts.athletes.models import Athlete, Erased
 from jarvok.app.facts.people.models import Person, SignedIn
+from jarvok.app.facts.writing import look_over_tables
 from jarvok.app.floor.at_hand import forget_all
 from jarvok.app.problems import Conflict
 from jarvok.app.upkeep import backups, dumps
@@ -38,6 +39,7 @@ def run(who: Who, name: str) -> backups.Backup:
         _put_back_dump(source, backups.path_of(before.name))
     else:
         _put_back_file(source)
+    look_over_tables()
     forget_all()
     forget_all_kept()
     read_habits_anew()

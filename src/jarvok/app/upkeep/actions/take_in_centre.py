@@ -14,7 +14,7 @@ from jarvok.app.centre.actions.begin_centre import is_empty
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.centre.models import Centre
 from jarvok.app.facts.people.models import Person, Role, Via
-from jarvok.app.facts.writing import writing
+from jarvok.app.facts.writing import look_over_tables, writing
 from jarvok.app.problems import Conflict
 from jarvok.app.upkeep import whole_centre
 from jarvok.core.errors import CoachError
@@ -33,6 +33,7 @@ def run(source: IO[bytes], person: str, sign_in: str, password: str) -> User:
     with writing():
         checked_password(password, User(username=sign_in.strip(), first_name=person.strip()))
         rows = whole_centre.read(source)
+        look_over_tables()
         user = User.objects.filter(username=sign_in.strip()).first() or User(username=sign_in.strip(), first_name=person.strip())
         user.is_active = True
         user.set_password(password)

@@ -23,6 +23,7 @@ from jarvok.app.demo.other_marks import add_measures
 from jarvok.app.facts.athletes.models import Athlete, Fault, Practice, Restriction, Squad
 from jarvok.app.facts.people.models import Act, Via
 from jarvok.app.facts.seasons.models import CalendarEntry, Competition, Entry, SeasonStyle
+from jarvok.app.facts.writing import look_over_tables
 from jarvok.app.upkeep.past_weeks import freeze_past_weeks
 from jarvok.core.marks.mark import MarkKind
 from jarvok.core.season.model import monday_of
@@ -48,6 +49,7 @@ class Command(BaseCommand):
             return
         began = time.perf_counter()
         people_count, sets = fill(clock.today(), 10 if options["small"] else 52)
+        look_over_tables()
         freeze_past_weeks()
         add_learned(clock.today())
         self.stdout.write(f"Demo centre ready: {people_count} athletes, {sets} sets, {time.perf_counter() - began:.1f} s.")

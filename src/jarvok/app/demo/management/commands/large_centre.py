@@ -20,6 +20,7 @@ from jarvok.app.demo.large import copy_told_weeks, fill_large, simulated
 from jarvok.app.facts.athletes.models import Athlete
 from jarvok.app.facts.floor.models import SetRecord
 from jarvok.app.facts.people.models import Via
+from jarvok.app.facts.writing import look_over_tables
 from jarvok.app.training.actions import freeze_weeks
 
 
@@ -45,6 +46,7 @@ class Command(BaseCommand):
         with acting(who, "fill_large", "the large centre filled") as act:
             for how_far in fill_large(clock.today(), options["athletes"], options["years"], act):
                 self.stdout.write(f"\r{how_far}, {time.perf_counter() - began:.0f} s", ending="")
+        look_over_tables()
         yesterday = clock.today() - timedelta(days=1)
         for athlete in read_for_a_week(simulated()):
             freeze_weeks.run(Who(None, Via.COMMAND), athlete, yesterday)
