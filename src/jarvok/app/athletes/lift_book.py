@@ -13,7 +13,7 @@ from django.db.models import QuerySet
 from jarvok.app import clock
 from jarvok.app.athletes.kept_known import BEFORE_SETS, LIFTS, keep_large, kept_of
 from jarvok.app.athletes.lift_facts import EVIDENCE_DAYS, LiftFacts, Wanted, read_lift_facts, read_sets_again, without_session
-from jarvok.app.athletes.past_sessions import read_past
+from jarvok.app.athletes.past_sessions import Past, past_of, read_past
 from jarvok.app.athletes.worked_out import mark_of_day, max_of, profile_of
 from jarvok.app.centre.in_force import kit_of, pulls_of, rules_in_force, unit_for
 from jarvok.app.facts.athletes.models import Athlete
@@ -59,7 +59,8 @@ class Worked:
     max_under: dict[tuple[str, Conditions], CurrentMax | None] = field(default_factory=dict)
     profile: dict[str, Profile | None] = field(default_factory=dict)
     trend: dict[tuple[str, tuple[date, ...]], tuple[TrendPoint, ...]] = field(default_factory=dict)
-    past: dict[str, list[PastSession]] | None = None  # of every exercise, once a page of this athlete alone has asked
+    past: Past | None = None  # once a page of this athlete alone has asked
+    past_before: Past | None = None  # as it was read before some sets
 
 
 class LiftBook:
@@ -123,7 +124,7 @@ class LiftBook:
 
     def _after_sets(self, athlete_id: int, before: Worked, facts: LiftFacts) -> Worked:
         """What was worked out before some sets, of the lifts of which they say nothing."""
-        found, was = Worked(facts), before.facts
+        found, was = Worked(facts, past_before=before.past or before.past_before), before.facts
         same = {
             lift
             for lift in before.evidence
@@ -177,10 +178,11 @@ class LiftBook:
     def _past(self, ids: list[int], of: frozenset[str] | None = None) -> Mapping[tuple[int, str], Sequence[PastSession]]:
         if len(ids) == 1:
             (pk,) = ids
-            past = self._worked[pk].past
-            if past is None:
-                past = self._worked[pk].past = {x: rows for (_, x), rows in self._read_past(ids).items()}
-            return {(pk, x): rows for x, rows in past.items()}
+            worked = self._worked[pk]
+            if worked.past is None:
+                since, heard = self.day - timedelta(days=self.history_days), worked.facts.sets.heard
+                worked.past = past_of(pk, since, self.day, heard, worked.past_before)
+            return {(pk, x): rows for x, rows in worked.past.by_exercise(self.without_session).items()}
         return self._read_past(ids, of)
 
     def _read_past(self, ids: list[int], of: frozenset[str] | None = None) -> dict[tuple[int, str], list[PastSession]]:

@@ -92,7 +92,7 @@ def read_sets(masses_kg: Mapping[int, float | None], asked: Asked, before: Mappi
     `masses_kg` are all athletes with their body mass, which must be what it was where there is a `before`.
     """
     found = {pk: SetsOf(dict(old.sessions), old.heard) for pk, old in before.items()}
-    changed = _changed_since(before) if before else {}
+    changed = told_since({pk: old.heard for pk, old in before.items()}) if before else {}
     for athlete_id, sessions in changed.items():
         found[athlete_id].heard = max(sessions.values())
         for session in sessions:
@@ -106,11 +106,11 @@ def read_sets(masses_kg: Mapping[int, float | None], asked: Asked, before: Mappi
     return found
 
 
-def _changed_since(before: Mapping[int, SetsOf]) -> dict[int, dict[int, int]]:
-    """The sessions of which something was told since, by athlete, each with its newest event."""
+def told_since(heard: Mapping[int, int]) -> dict[int, dict[int, int]]:
+    """Return the sessions of which something was told since what was heard of each athlete, each with its newest event."""
     found: dict[int, dict[int, int]] = {}
-    for athlete_id, session, event in _TOLD_SINCE.rows([min(old.heard for old in before.values()), *before]):
-        if event > before[athlete_id].heard:
+    for athlete_id, session, event in _TOLD_SINCE.rows([min(heard.values()), *heard]):
+        if event > heard[athlete_id]:
             found.setdefault(athlete_id, {})[session] = event
     return found
 
