@@ -11,8 +11,10 @@ from django.db import connection
 from django.db.models import Max
 from django.test.utils import CaptureQueriesContext
 from support.kept import assert_kept_is_fresh
+from support.past import do
 
 from jarvok.app import acts
+from jarvok.app.athletes import past_sessions
 from jarvok.app.athletes.kept_known import ATHLETE, BEFORE_SETS, kept_of, stamps_of
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.facts.athletes.models import Athlete
@@ -31,7 +33,13 @@ def begun(coach, warm, floor, settings) -> dict[str, Any]:
     """A session that has begun, on its day; its first line has four sets of five."""
     settings.TODAY = floor["day"]
     line = next(x for x in floor["lines"] if x["slot"] == "A1")
-    return {"path": f"floor/sessions/{floor['id']}", "id": floor["id"], "line": line["id"], "lift": line["exercise_id"]}
+    return {
+        "path": f"floor/sessions/{floor['id']}",
+        "id": floor["id"],
+        "line": line["id"],
+        "lift": line["exercise_id"],
+        "day": floor["day"],
+    }
 
 
 def log(coach, begun: dict[str, Any], number: int, **more: Any) -> Any:
@@ -84,6 +92,32 @@ def test_each_act_that_writes_sets_alone_is_followed(coach, warm, begun) -> None
         assert then.plans_as(now)
         assert FloorEvent.objects.filter(session_id=begun["id"], pk__gt=told).exists(), f"{verb} tells nothing"
         assert_kept_is_fresh(verb)
+
+
+def test_the_past_of_a_lift_is_read_again_of_sessions_told_of_alone(coach, warm, begun, monkeypatch) -> None:
+    day = date.fromisoformat(begun["day"])
+
+    def past(without: int | None = None) -> list[Any]:
+        return list(LiftBook([warm], day, without_session=without).history(warm.pk, begun["lift"]))
+
+    earlier = do(warm, date(2026, 11, 20), "Z", sets=1)
+    assert earlier.lines.get().exercise_id == begun["lift"]
+    log(coach, begun, 1)
+    *others, before = past()
+    assert (len(others[-1].sets), len(before.sets)) == (1, 1)
+    asked: list[list[int]] = []
+    read = past_sessions._OF_SESSIONS.rows
+    monkeypatch.setattr(past_sessions._OF_SESSIONS, "rows", lambda ids, *span: (asked.append(list(ids)), read(ids, *span))[1])
+    monkeypatch.setattr(past_sessions._ALL, "rows", None)  # nothing else is asked for
+    log(coach, begun, 2)
+    *same, after = past()
+    assert asked == [[begun["id"]]]
+    assert all(now is then for now, then in zip(same, others, strict=True))
+    assert [x.load_kg for x in after.sets] == [90, 90]
+    assert past(without=earlier.pk) == [*others[:-1], after]
+    for _ in range(2):
+        coach.ok("POST", f"{begun['path']}/undo", None)
+    assert past() == others, "a line of which no set is left is none of the past"
 
 
 @pytest.mark.parametrize(

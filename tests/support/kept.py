@@ -28,6 +28,7 @@ from jarvok.app.athletes.kept_known import nothing_kept
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.facts.floor.models import SessionLine
 from jarvok.app.floor.bests import bests_since
 from jarvok.app.learning.noticing import noticed_of
 from jarvok.app.learning.weeks import weeks_of
@@ -65,6 +66,7 @@ def _tables_of(athlete: Athlete) -> Iterator[object]:
 def _all_that_is_kept() -> dict[str, Any]:
     people = list(Athlete.here.select_related("squad", "kit"))
     book = LiftBook(people, clock.today())
+    lifts = sorted(set(SessionLine.objects.values_list("exercise_id", flat=True)))
     return {
         "today": of_day(people),
         "rows": rows_of(people),
@@ -84,6 +86,8 @@ def _all_that_is_kept() -> dict[str, Any]:
         "pages": [_sent(page(_asked(), a.pk)) for a in people for page in (read_athlete, read_week, read_season)],
         "squads": [_sent(page) for squad in sorted({a.squad_id for a in people}) for page in _pages_of_squad(squad)],
         "together": [_sent(page) for a in people for page in _tables_of(a)],
+        "past": {(a.pk, x): alone.history(a.pk, x) for a in people for alone in [LiftBook([a], clock.today())] for x in lifts},
+        "reserve": [LiftBook([a], clock.today()).reserve(a.pk) for a in people],
         "maxes": {(a.pk, x.id): book.max(a.pk, x.id) for a in people for x in book.lifts_of(a.pk)},
         "profiles": {(a.pk, x.id): book.profile(a.pk, x.id) for a in people for x in book.lifts_of(a.pk)},
     }
