@@ -11,6 +11,7 @@ import numpy as np
 from numpy.random import Generator
 
 from jarvok.app import clock
+from jarvok.app.demo.many import Many, store_numbered
 from jarvok.app.demo.people import USUAL_KG, Person
 from jarvok.app.facts.athletes.models import Athlete, BodyMass, MarkRecord
 from jarvok.app.facts.floor.models import Rep, SessionLine, SetRecord, TrainingSession
@@ -42,7 +43,7 @@ MISSED_SHARE = 0.06
 
 @dataclass
 class Rows:
-    """What is written at the end, in a few large inserts."""
+    """What is written at the end, each kind by one statement."""
 
     sessions: list[TrainingSession] = field(default_factory=list)
     lines: list[SessionLine] = field(default_factory=list)
@@ -55,12 +56,16 @@ class Rows:
         """Write all of it under one act: rows made many at a time name none by themselves."""
         for row in (*self.sessions, *self.sets, *self.marks, *self.masses):
             row.act = act
-        TrainingSession.objects.bulk_create(self.sessions, batch_size=500)
-        SessionLine.objects.bulk_create(self.lines, batch_size=400)
-        SetRecord.objects.bulk_create(self.sets, batch_size=600)
-        Rep.objects.bulk_create(self.reps, batch_size=500)
-        MarkRecord.objects.bulk_create(self.marks)
-        BodyMass.objects.bulk_create(self.masses)
+        store_numbered(self.sessions)
+        for line in self.lines:
+            line.session_id = line.session.pk
+        store_numbered(self.lines)
+        for done in self.sets:
+            done.line_id = done.line.pk
+        for rep in self.reps:
+            rep.line_id = rep.line.pk
+        for rows in (self.sets, self.reps, self.marks, self.masses):
+            Many(rows).store()
 
 
 class Lifter:

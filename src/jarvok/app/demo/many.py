@@ -7,7 +7,7 @@ from itertools import repeat
 from typing import Any
 
 from django.db import DEFAULT_DB_ALIAS, connections
-from django.db.models import Model
+from django.db.models import Max, Model
 from django.db.models.sql import InsertQuery
 from django.db.transaction import mark_for_rollback_on_error
 
@@ -50,3 +50,15 @@ class Many:
         rows = list(zip(*columns.values(), strict=True))
         with mark_for_rollback_on_error(DEFAULT_DB_ALIAS), connections[DEFAULT_DB_ALIAS].cursor() as cursor:
             cursor.executemany(self.statement, rows)
+
+
+def store_numbered(rows: Sequence[Model]) -> None:
+    """Store rows of one kind that others hang on: they learn their numbers. Nobody else may be storing such rows meanwhile."""
+    if not rows:
+        return
+    known = type(rows[0])._default_manager
+    last = known.aggregate(newest=Max("pk"))["newest"] or 0
+    Many(rows).store()
+    for row, pk in zip(rows, known.filter(pk__gt=last).order_by("pk").values_list("pk", flat=True), strict=True):
+        row.pk = pk
+        row._state.adding, row._state.db = False, DEFAULT_DB_ALIAS
