@@ -11,7 +11,7 @@ from django.db import transaction
 
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.demo.management.commands import demo_data
-from jarvok.app.demo.many import Many
+from jarvok.app.demo.many import Many, store_numbered
 from jarvok.app.facts.athletes.models import Athlete, BodyMass, Squad
 from jarvok.app.facts.centre.models import KitRecord
 from jarvok.app.facts.floor.models import Rep, SetRecord
@@ -96,3 +96,15 @@ def test_rows_stored_again_differ_in_what_was_to_be_changed_and_in_nothing_else(
     kit = Many([KitRecord(name="Hall", bar_kg=20)])
     kit.store(name="Annex", attachments=kit.prepared("attachments", [["rope"]]))
     assert KitRecord.objects.get(name="Annex").attachments == ["rope"]
+
+
+@pytest.mark.django_db
+def test_rows_that_others_hang_on_learn_their_numbers(squad: Squad) -> None:
+    Athlete.objects.create(squad=squad, name="There before")
+    store_numbered([])
+    rows = [Athlete(squad=squad, name=name) for name in ("Ada", "Bo", "Cy")]
+    store_numbered(rows)
+    assert [Athlete.objects.get(pk=row.pk).name for row in rows] == ["Ada", "Bo", "Cy"]
+    rows[1].name = "Bodil"
+    rows[1].save()
+    assert list(Athlete.objects.order_by("pk").values_list("name", flat=True)) == ["There before", "Ada", "Bodil", "Cy"]
