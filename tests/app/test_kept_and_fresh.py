@@ -59,6 +59,8 @@ WRITES: tuple[tuple[str, str, dict[str, Any] | None], ...] = (
     ("POST", "squads/{s}/competitions", {"name": "Team Cup", "day": "2027-02-20"}),
     ("PATCH", "squads/{s}", {"name": "Harbour wrestling", "sport": "wrestling"}),
     ("POST", "findings/athlete/{a}", {"kind": "cue", "exercise_id": "back_squat", "sentence": "Knees out."}),
+    ("POST", "findings/squad/{s}", {"kind": "cue", "exercise_id": "back_squat", "sentence": "Chest up."}),
+    ("PUT", "athletes/{a}/missed/2026-11-23/A", {"reason": "ill", "note": ""}),
     ("PUT", "settings/rules/max.training_pct", {"value": 90}),
     ("PUT", "settings/rules/max.rise_guard_pct", {"value": 7}),
     ("PUT", "settings/equation", {"key": "brzycki"}),

@@ -203,6 +203,20 @@ def test_what_is_no_part_of_the_document_is_shut_too(path: str) -> None:
     assert athlete.get(address(path, other if "sessions" in path else own)).status_code == 403
 
 
+@pytest.mark.parametrize(
+    "path",
+    ["squads/{squad_id}/week", "squads/{squad_id}/season", "learning/squad/{squad_id}", "findings/squad/{squad_id}",
+     "athletes/{athlete_id}", "athletes/{athlete_id}/week"],
+)  # fmt: skip
+def test_a_page_that_is_kept_is_shut_to_a_coach_of_another_squad(path: str) -> None:
+    own, other = furnish("Own"), furnish("Other")
+    (_, coach), (_, another) = person("coach", Role.COACH, own), person("another", Role.COACH, other)
+    first = coach.get(address(path, own))
+    assert first.status_code == 200
+    assert coach.get(address(path, own)).content == first.content
+    assert another.get(address(path, own)).status_code == 403
+
+
 @pytest.mark.parametrize("ends", ["account", "sign_in", "link"])
 def test_an_open_event_stream_ends_with_what_let_it_in(ends: str, monkeypatch: pytest.MonkeyPatch) -> None:
     own = furnish("Own")
