@@ -7,15 +7,20 @@ export PYTHONPATH := src
 CORE := $(PY) -m pytest -c tests/core/pytest.ini --rootdir . tests/core src/jarvok/core --doctest-modules -n auto --dist worksteal
 unexport PYTHONDONTWRITEBYTECODE # every process would compile everything again
 
-.PHONY: demo start test test-postgres test-processes test-core coverage check fmt lint bench bench-together large bench-large dev types pins clean
+.PHONY: demo start test test-postgres test-processes test-core coverage check check-types check-style fmt lint bench bench-together large bench-large dev types pins clean
 
-demo: .build/web
+READY := @$(MAKE) -s -j2 # two packages' registries, or a build and an installation, at a time
+
+demo:
+	$(READY) .build/web
 	@scripts/demo $(PORT)
 
-start: .build/web
+start:
+	$(READY) .build/web
 	@scripts/start $(PORT)
 
-test: .build/dev .build/web .build/browser
+test:
+	$(READY) .build/dev .build/web .build/browser
 	$(CORE) --durations=10
 	@$(PY) tests/support/demo_file.py & $(PY) -m pytest tests/app -n auto --dist worksteal --durations=15 --junitxml=.build/app-sqlite.xml && wait
 	cd web && npm run -s test
@@ -34,18 +39,25 @@ coverage: .build/dev # branches of the core alone
 	$(PY) -m pytest tests/core -n auto --cov=jarvok.core --cov-branch --cov-report=json:.build/coverage.json --cov-report=
 	@$(PY) scripts/branch_coverage .build/coverage.json
 
-check: lint .build/node
+check:
+	$(READY) .build/dev .build/node
+	@$(MAKE) -s -j2 --output-sync=target check-types check-style
+
+check-types:
 	.venv/bin/mypy
-	.venv/bin/lint-imports
-	$(PY) manage.py makemigrations --check --dry-run
-	cd web && npm run -s check
+	cd web && npm run -s check-types
 	@scripts/types-are-current
+	$(PY) manage.py makemigrations --check --dry-run
+	.venv/bin/lint-imports
 	@scripts/unmarked_numbers
 	@scripts/words --check
 	@$(PY) -m pytest --collect-only -p no:django tests/postgres >/dev/null # what the suite does not run
 	@$(PY) -m pytest --collect-only tests/bench >/dev/null
 	@$(PY) scripts/pinned
 	@$(PY) scripts/audit
+
+check-style: lint
+	cd web && npm run -s check-style
 
 lint: .build/dev
 	.venv/bin/ruff check . && .venv/bin/ruff format --check .
@@ -88,7 +100,7 @@ clean:
 
 .build/venv: requirements.txt | .build/tools
 	@echo "Python packages …"
-	@test -x $(PY) || python3 -m venv .venv
+	@test -x $(PY) || "$$(scripts/find-python)" -m venv .venv
 	@.venv/bin/pip install -q --disable-pip-version-check --require-hashes -r requirements.txt
 	@touch $@
 

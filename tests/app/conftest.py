@@ -20,6 +20,7 @@ from django.test import Client
 from support.kept import assert_kept_is_fresh
 from support.past import session
 from support.replayed import replayed
+from whitenoise.middleware import WhiteNoiseMiddleware
 
 from jarvok.app import clock
 from jarvok.app.athletes import kept_known
@@ -54,6 +55,22 @@ def fixed_day(settings, monkeypatch) -> None:
     streams._live.clear()
     at_hand.forget_all()
     kept_known.forget_all_kept()
+
+
+@pytest.fixture(scope="session", autouse=True)
+def files_looked_for_once() -> Iterator[None]:
+    """Every client puts the middleware together anew; the files of the pages are looked for by the first alone."""
+    with pytest.MonkeyPatch.context() as patch:
+        look, found = WhiteNoiseMiddleware.add_files_from_finders, {}
+
+        def looked_for(self: Any) -> None:
+            if not found:
+                look(self)
+                found.update(self.files)
+            self.files |= found
+
+        patch.setattr(WhiteNoiseMiddleware, "add_files_from_finders", looked_for)
+        yield
 
 
 @receiver(pre_save)

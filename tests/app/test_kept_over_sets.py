@@ -80,8 +80,8 @@ def test_each_act_that_writes_sets_alone_is_followed(coach, warm, begun) -> None
         ("stop_line", f"{path}/lines/{line}/stop", {"reason": "enough"}),
     )
     assert {verb for verb, _, _ in steps} == SETS_ALONE
+    assert_kept_is_fresh("before")
     for verb, at_path, body in steps:
-        assert_kept_is_fresh("before")
         then, told = stamps_of([warm.pk])[warm.pk], FloorEvent.objects.aggregate(Max("pk"))["pk__max"] or 0
         if verb == "correct_set":
             body |= {"seen_id": SetRecord.objects.filter(line_id=line, number=2).latest("pk").pk}
