@@ -98,14 +98,14 @@ clean:
 	@scripts/need-tools
 	@mkdir -p .build && touch $@
 
-.build/venv: requirements.txt | .build/tools
+.build/venv: requirements.txt | .build/tools # what is never loaded need not be compiled: --no-compile
 	@echo "Python packages …"
 	@test -x $(PY) || "$$(scripts/find-python)" -m venv .venv
-	@.venv/bin/pip install -q --disable-pip-version-check --require-hashes -r requirements.txt
+	@.venv/bin/pip install -q --disable-pip-version-check --no-compile --require-hashes -r requirements.txt
 	@touch $@
 
 .build/dev: requirements-dev.txt .build/venv
-	@.venv/bin/pip install -q --disable-pip-version-check --require-hashes -r requirements-dev.txt
+	@.venv/bin/pip install -q --disable-pip-version-check --no-compile --require-hashes -r requirements-dev.txt
 	@touch $@
 
 .build/node: web/package.json web/package-lock.json | .build/tools
