@@ -5,9 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from django.apps import AppConfig
-from django.db import DEFAULT_DB_ALIAS, connections
-from django.db.migrations.executor import MigrationExecutor
+from django.db import DEFAULT_DB_ALIAS
 from django.db.models.signals import post_migrate
+
+from jarvok.app.upkeep.up_to_date import is_up_to_date
 
 
 class UpkeepConfig(AppConfig):
@@ -20,8 +21,7 @@ class UpkeepConfig(AppConfig):
 def _put_right(using: str, **_: Any) -> None:
     if using != DEFAULT_DB_ALIAS:
         return  # a copy that is looked through: it is put right once it is in its place
-    executor = MigrationExecutor(connections[using])
-    if executor.migration_plan(executor.loader.graph.leaf_nodes()):
+    if not is_up_to_date(using):
         return  # only some of the migrations were asked for
     put_right()
 

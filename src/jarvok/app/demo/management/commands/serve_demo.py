@@ -10,15 +10,14 @@ from typing import Any
 import uvicorn
 from django.core.management.base import BaseCommand
 from django.db import connection
-from django.db.migrations.executor import MigrationExecutor
 
 from jarvok.app.facts.athletes.models import Athlete
+from jarvok.app.upkeep.up_to_date import is_up_to_date
 
 
 def is_ready() -> bool:
     """Whether the tables are those of this version and somebody is in them."""
-    executor = MigrationExecutor(connection)
-    return not executor.migration_plan(executor.loader.graph.leaf_nodes()) and Athlete.objects.exists()
+    return is_up_to_date() and Athlete.objects.exists()
 
 
 class Command(BaseCommand):

@@ -13,10 +13,10 @@ from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand
 from django.db import connection
-from django.db.migrations.executor import MigrationExecutor
 
 from jarvok.app import clock
 from jarvok.app.upkeep import dumps
+from jarvok.app.upkeep.up_to_date import is_up_to_date
 
 
 def copied(database: Path, folder: Path) -> Path:
@@ -57,9 +57,7 @@ class Command(BaseCommand):
             is_new = not connection.introspection.table_names()
         else:
             is_new = not database.exists() or database.stat().st_size == 0
-        executor = MigrationExecutor(connection)
-        waiting = executor.migration_plan(executor.loader.graph.leaf_nodes())
-        if not waiting:
+        if is_up_to_date():
             return
         copy = None if is_new else copied(database, Path(settings.VAR) / "backups")
         try:
