@@ -19,7 +19,7 @@ from django.dispatch import receiver
 from django.test import Client
 from support.kept import assert_kept_is_fresh
 from support.past import session
-from support.replayed import replayed
+from support.replayed import number_rows_anew, replayed
 from whitenoise.middleware import WhiteNoiseMiddleware
 
 from jarvok.app import clock
@@ -92,7 +92,13 @@ def writes_sets_alone(instance: Model, **_: Any) -> None:
 
 
 @pytest.fixture
-def squad(db) -> Squad:
+def numbers(db) -> None:
+    """A test's rows have the same numbers each time, so that what others began with can be written again."""
+    number_rows_anew()
+
+
+@pytest.fixture
+def squad(numbers) -> Squad:
     squad = Squad.objects.create(name="Test harbour wrestling", sport="wrestling")
     for weekday, hardness in ((0, 6), (2, 8), (3, 5), (5, 8)):
         Practice.objects.create(squad=squad, weekday=weekday, hour=18, minutes=90, hardness=hardness)
@@ -167,7 +173,7 @@ class Coach:
 
 
 @pytest.fixture
-def coach(db, client: Client) -> Coach:
+def coach(numbers, client: Client) -> Coach:
     user = get_user_model().objects.create_user("tester", password="a long enough word")
     client.force_login(user)
     return Coach(client)

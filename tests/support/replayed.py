@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from datetime import UTC, datetime
 from functools import lru_cache
 from typing import Any, NamedTuple
 
+from django.apps import apps
 from django.conf import settings
+from django.core.management.color import no_style
 from django.db import connection, transaction
 
 Rows = dict[str, list[tuple[Any, ...]]]
@@ -21,6 +23,7 @@ OTHERS = frozenset(
 
 
 class Made(NamedTuple):
+    columns: dict[str, list[str]]
     rows: Rows
     answer: str
 
@@ -34,13 +37,40 @@ def _tables() -> tuple[str, ...]:
     return tuple(t for t in connection.introspection.table_names() if t not in OTHERS)
 
 
-def _all_rows() -> Rows:
+@lru_cache(maxsize=1)
+def _numbering() -> dict[str, str]:
+    """By the name of a table's sequence: how its next number becomes the one after the highest there, if not by itself."""
+    return {
+        f"{model._meta.db_table}_{model._meta.pk.column}_seq": statement
+        for model in apps.get_models(include_auto_created=True)
+        if model._meta.pk is not None
+        for statement in connection.ops.sequence_reset_sql(no_style(), [model])
+    }
+
+
+def number_rows_anew(written: Iterable[str] = ()) -> None:
+    """New rows get the numbers after those that are there, whatever earlier tests wrote and took back.
+
+    Of tables whose numbers were asked for, and of those `written` with numbers.
+    """
+    if not _numbering():  # SQLite
+        return
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT sequencename FROM pg_sequences WHERE last_value IS NOT NULL")
+        names = {name for (name,) in cursor.fetchall()} | {f"{table}_id_seq" for table in written}
+        if known := names & _numbering().keys():
+            cursor.execute("".join(_numbering()[name] for name in known))
+
+
+def _all_rows(columns: dict[str, list[str]] | None = None) -> Rows:
     found: Rows = {}
     with connection.cursor() as cursor:
         for table in _tables():
-            cursor.execute(f'SELECT * FROM "{table}"')
+            cursor.execute(f'SELECT * FROM "{table}" ORDER BY 1')
             if rows := cursor.fetchall():
                 found[table] = rows
+                if columns is not None:
+                    columns[table] = [c[0] for c in cursor.description]
     return found
 
 
@@ -54,25 +84,26 @@ def _without_now(rows: Rows) -> Rows:
 
 
 def replayed(name: str, make: Callable[[], Any]) -> Any:
-    """Return what `make` answers, and leave the rows it writes; the second time from the same facts without asking it.
-
-    On SQLite alone: elsewhere numbers of rows are given out whatever is written.
-    """
-    if connection.vendor != "sqlite":
-        return make()
+    """Return what `make` answers, and leave the rows it writes; the second time from the same facts without asking it."""
     before = _all_rows()
     of = hashlib.sha256(repr((settings.TODAY, _without_now(before))).encode()).hexdigest()
     made = _made.get((name, of))
     if made is None:
         answer = make()
-        after = _all_rows()
+        columns: dict[str, list[str]] = {}
+        after = _all_rows(columns)
         written = {t: new for t, rows in after.items() if (new := [r for r in rows if r not in before.get(t, ())])}
         gone = [t for t, rows in before.items() if {r[0] for r in rows} - {r[0] for r in after.get(t, ())}]
         if not gone:
-            _made[name, of] = Made(written, json.dumps(answer))
+            _made[name, of] = Made(columns, written, json.dumps(answer))
         return answer
     with transaction.atomic(), connection.cursor() as cursor:  # they name each other: looked at together
         for table, rows in made.rows.items():
+            number, *others = made.columns[table]
             places = ", ".join(["%s"] * len(rows[0]))
-            cursor.executemany(f'INSERT OR REPLACE INTO "{table}" VALUES ({places})', rows)
+            over = ", ".join(f'"{c}" = excluded."{c}"' for c in others)
+            cursor.executemany(
+                f'INSERT INTO "{table}" VALUES ({places}) ON CONFLICT ("{number}") DO UPDATE SET {over}', rows
+            )
+    number_rows_anew(made.rows)
     return json.loads(made.answer)
