@@ -102,8 +102,6 @@ def replayed(name: str, make: Callable[[], Any]) -> Any:
             number, *others = made.columns[table]
             places = ", ".join(["%s"] * len(rows[0]))
             over = ", ".join(f'"{c}" = excluded."{c}"' for c in others)
-            cursor.executemany(
-                f'INSERT INTO "{table}" VALUES ({places}) ON CONFLICT ("{number}") DO UPDATE SET {over}', rows
-            )
+            cursor.executemany(f'INSERT INTO "{table}" VALUES ({places}) ON CONFLICT ("{number}") DO UPDATE SET {over}', rows)
     number_rows_anew(made.rows)
     return json.loads(made.answer)
