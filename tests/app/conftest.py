@@ -100,8 +100,10 @@ def numbers(db) -> None:
 @pytest.fixture
 def squad(numbers) -> Squad:
     squad = Squad.objects.create(name="Test harbour wrestling", sport="wrestling")
-    for weekday, hardness in ((0, 6), (2, 8), (3, 5), (5, 8)):
-        Practice.objects.create(squad=squad, weekday=weekday, hour=18, minutes=90, hardness=hardness)
+    Practice.objects.bulk_create(
+        Practice(squad=squad, weekday=weekday, hour=18, minutes=90, hardness=hardness)
+        for weekday, hardness in ((0, 6), (2, 8), (3, 5), (5, 8))
+    )
     return squad
 
 
@@ -110,13 +112,15 @@ def athlete(squad: Squad) -> Athlete:
     athlete = Athlete.objects.create(
         squad=squad, name="Ada Test", training_age_years=5, body_mass_class="62 kg", class_limit_kg=62
     )
-    for lift, kind, kg, reps, month in (
-        ("trap_bar_deadlift", "one_rm", 120, 1, 10),
-        ("bench_press", "rep_max", 57.5, 5, 11),
-        ("prone_row", "rep_max", 50, 8, 11),
-        ("back_squat", "rep_max", 80, 6, 11),
-    ):
-        MarkRecord.objects.create(athlete=athlete, exercise_id=lift, kind=kind, day=date(2026, month, 2), load_kg=kg, reps=reps)
+    MarkRecord.objects.bulk_create(
+        MarkRecord(athlete=athlete, exercise_id=lift, kind=kind, day=date(2026, month, 2), load_kg=kg, reps=reps)
+        for lift, kind, kg, reps, month in (
+            ("trap_bar_deadlift", "one_rm", 120, 1, 10),
+            ("bench_press", "rep_max", 57.5, 5, 11),
+            ("prone_row", "rep_max", 50, 8, 11),
+            ("back_squat", "rep_max", 80, 6, 11),
+        )
+    )
     return athlete
 
 
@@ -174,8 +178,12 @@ class Coach:
 
 @pytest.fixture
 def coach(numbers, client: Client) -> Coach:
-    user = get_user_model().objects.create_user("tester", password="a long enough word")
-    client.force_login(user)
+    def signed_in() -> dict[str, str]:
+        user = get_user_model().objects.create_user("tester", password="a long enough word")
+        client.force_login(user)
+        return {name: cookie.value for name, cookie in client.cookies.items()}
+
+    client.cookies.load(replayed("signed in", signed_in, ("auth_user", "people_signedin")))
     return Coach(client)
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from datetime import UTC, datetime
 from functools import lru_cache
 from typing import Any, NamedTuple
@@ -62,10 +62,10 @@ def number_rows_anew(written: Iterable[str] = ()) -> None:
             cursor.execute("".join(_numbering()[name] for name in known))
 
 
-def _all_rows(columns: dict[str, list[str]] | None = None) -> Rows:
+def _rows(tables: Iterable[str], columns: dict[str, list[str]] | None = None) -> Rows:
     found: Rows = {}
     with connection.cursor() as cursor:
-        for table in _tables():
+        for table in tables:
             cursor.execute(f'SELECT * FROM "{table}" ORDER BY 1')
             if rows := cursor.fetchall():
                 found[table] = rows
@@ -83,15 +83,19 @@ def _without_now(rows: Rows) -> Rows:
     return {table: [tuple(said(v) for v in row) for row in found] for table, found in rows.items()}
 
 
-def replayed(name: str, make: Callable[[], Any]) -> Any:
-    """Return what `make` answers, and leave the rows it writes; the second time from the same facts without asking it."""
-    before = _all_rows()
+def replayed(name: str, make: Callable[[], Any], of_tables: Sequence[str] = ()) -> Any:
+    """Return what `make` answers, and leave the rows it writes; the second time from the same facts without asking it.
+
+    Facts are all that is in the tables, or in `of_tables` where it reads and writes nothing else.
+    """
+    tables = of_tables or _tables()
+    before = _rows(tables)
     of = hashlib.sha256(repr((settings.TODAY, _without_now(before))).encode()).hexdigest()
     made = _made.get((name, of))
     if made is None:
         answer = make()
         columns: dict[str, list[str]] = {}
-        after = _all_rows(columns)
+        after = _rows(tables, columns)
         written = {t: new for t, rows in after.items() if (new := [r for r in rows if r not in before.get(t, ())])}
         gone = [t for t, rows in before.items() if {r[0] for r in rows} - {r[0] for r in after.get(t, ())}]
         if not gone:
