@@ -4,10 +4,12 @@ PORT ?= 8000
 ATHLETES ?= 200
 PY := .venv/bin/python
 export PYTHONPATH := src
-CORE := $(PY) -m pytest -c tests/core/pytest.ini --rootdir . tests/core src/jarvok/core --doctest-modules -n auto --dist worksteal
+APP := $(PY) -m pytest tests/app -n auto --dist worksteal --durations=15 \
+  -p no:playwright -p no:base_url -p no:rerunfailures -p no:benchmark -p no:anyio
+CORE := $(PY) -m pytest -c tests/core/pytest.ini --rootdir . tests/core src/jarvok/core --doctest-modules -n auto --dist worksteal --durations=10
 unexport PYTHONDONTWRITEBYTECODE # every process would compile everything again
 
-.PHONY: demo start test test-postgres test-processes test-core coverage check check-types check-style fmt lint bench bench-together large bench-large dev types pins clean
+.PHONY: demo start test test-postgres test-app-on-postgres test-processes test-core coverage check check-types check-style fmt lint bench bench-together large bench-large dev types pins clean
 
 READY := @$(MAKE) -s -j2 # two packages' registries, or a build and an installation, at a time
 
@@ -20,17 +22,21 @@ start:
 	@scripts/start $(PORT)
 
 test:
-	$(READY) .build/dev .build/web .build/browser
-	$(CORE) --durations=10
-	@$(PY) tests/support/demo_file.py & $(PY) -m pytest tests/app -n auto --dist worksteal --durations=15 --junitxml=.build/app-sqlite.xml && wait
+	$(READY) .build/dev .build/node .build/browser
+	$(READY) test-core .build/web
+	@$(PY) tests/support/demo_file.py & $(APP) --junitxml=.build/app-sqlite.xml && wait
 	cd web && npm run -s test
 	$(PY) -m pytest tests/browser -n 3 --dist loadfile --reruns 1 --durations=10 -rPR --show-capture=stdout
 
-test-postgres: test-processes # the application's tests on PostgreSQL too
-	@export JARVOK_DATABASE_URL=$$(scripts/postgres start) && $(PY) -m pytest tests/app -n auto --dist worksteal --create-db --durations=15 --junitxml=.build/app-postgres.xml
+test-postgres: .build/dev # the application's tests on PostgreSQL too; beside them, since they wait for much, those of two processes
+	@scripts/postgres start >/dev/null
+	@$(MAKE) -s -j2 --output-sync=target test-app-on-postgres test-processes
+
+test-app-on-postgres: .build/dev
+	@export JARVOK_DATABASE_URL=$$(scripts/postgres start) && $(APP) --create-db --junitxml=.build/app-postgres.xml
 
 test-processes: .build/dev # a centre in PostgreSQL, served by two processes
-	@export JARVOK_DATABASE_URL=$$(scripts/postgres start) && $(PY) -m pytest tests/postgres -p no:django
+	@export JARVOK_DATABASE_URL=$$(scripts/postgres start) && $(PY) -m pytest tests/postgres -p no:django --durations=5
 
 test-core: .build/dev
 	$(CORE)

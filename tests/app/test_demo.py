@@ -15,6 +15,7 @@ from jarvok.app.demo.many import Many, store_numbered
 from jarvok.app.facts.athletes.models import Athlete, BodyMass, Squad
 from jarvok.app.facts.centre.models import KitRecord
 from jarvok.app.facts.floor.models import Rep, SetRecord
+from jarvok.app.facts.writing import look_over_tables
 
 
 @pytest.fixture(scope="module")
@@ -22,6 +23,7 @@ def centre(django_db_setup, django_db_blocker) -> Iterator[None]:
     """Twelve weeks of the demo, filled once for this file and taken back after it."""
     with django_db_blocker.unblock(), transaction.atomic():
         demo_data.fill(date(2026, 11, 24), weeks=12)
+        look_over_tables()
         yield
         transaction.set_rollback(True)
 

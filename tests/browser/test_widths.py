@@ -7,17 +7,26 @@ from __future__ import annotations
 
 import re
 
+import pytest
 from playwright.sync_api import Page, expect
 
 from .conftest import come_back_later
 
 WIDTHS = (390, 820)
-OF_AN_ATHLETE = ("", "/standing", "/tests", "/trials", "/record", "/season", "/tapers", "/contest", "/calendar", "/week")
-OF_A_SQUAD = ("squads/1/season", "squads/1/week", "squads/1/calendar", "squads/1/test-day", "learning/squad/1", "report/squad/1")
-OF_THE_CENTRE = (
-    "", "athletes", "athletes/import", "squads", "calendar", "history", "library", "templates", "arrangements", "settings",
-    "people", "data", "shorthand", "sensors", "floor",
-)  # fmt: skip
+WHOSE = {
+    "an athlete": ("{a}", "{a}/standing", "{a}/tests", "{a}/trials", "{a}/record"),
+    "what an athlete will do": ("{a}/season", "{a}/tapers", "{a}/contest", "{a}/calendar", "{a}/week", "learning/athlete/{n}"),
+    "a squad": (
+        "squads/1/season",
+        "squads/1/week",
+        "squads/1/calendar",
+        "squads/1/test-day",
+        "learning/squad/1",
+        "report/squad/1",
+    ),
+    "the centre": ("", "athletes", "athletes/import", "squads", "calendar", "history", "library", "templates"),
+    "what a centre has": ("arrangements", "settings", "people", "data", "shorthand", "sensors", "floor"),
+}
 # what stands wider than the page, and lists whose choice is cut
 LOOK = """() => {
   const doc = document.documentElement;
@@ -37,14 +46,15 @@ LOOK = """() => {
 }"""
 
 
-def test_no_page_is_wider_than_its_window_no_choice_is_cut_and_none_goes(server, page_with_clock: Page) -> None:
+@pytest.mark.parametrize("whose", list(WHOSE))
+def test_no_page_is_wider_than_its_window_no_choice_is_cut_and_none_goes(server, page_with_clock: Page, whose: str) -> None:
     page = page_with_clock
     page.clock.install()
     page.goto(f"{server.url}/athletes")
     link = page.get_by_role("link", name="Perrin Aldous").first
-    athlete = re.search(r"/athletes/(\d+)", link.get_attribute("href") or "")
+    athlete = re.search(r"athletes/(\d+)", link.get_attribute("href") or "")
     assert athlete
-    paths = [*OF_THE_CENTRE, *OF_A_SQUAD, *(f"athletes/{athlete[1]}{x}" for x in OF_AN_ATHLETE), f"learning/athlete/{athlete[1]}"]
+    paths = [x.format(a=athlete[0], n=athlete[1]) for x in WHOSE[whose]]
     wrong: list[str] = []
     for path in paths:
         page.goto(f"{server.url}/{path}")
