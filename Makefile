@@ -22,8 +22,8 @@ start:
 	@scripts/start $(PORT)
 
 test:
-	$(READY) .build/dev .build/node .build/browser
-	$(READY) test-core .build/web
+	$(READY) .build/dev .build/web .build/browser
+	$(CORE)
 	@$(PY) tests/support/demo_file.py & $(APP) --junitxml=.build/app-sqlite.xml && wait
 	cd web && npm run -s test
 	$(PY) -m pytest tests/browser -n 3 --dist loadfile --reruns 1 --durations=10 -rPR --show-capture=stdout
