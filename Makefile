@@ -56,6 +56,7 @@ check-types:
 	$(PY) manage.py makemigrations --check --dry-run
 	.venv/bin/lint-imports
 	@scripts/unmarked_numbers
+	@scripts/long_functions
 	@scripts/words --check
 	@$(PY) -m pytest --collect-only -p no:django tests/postgres >/dev/null # what the suite does not run
 	@$(PY) -m pytest --collect-only tests/bench >/dev/null

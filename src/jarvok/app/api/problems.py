@@ -92,6 +92,13 @@ def _answer(api: NinjaAPI, request: HttpRequest, problem: Problem) -> HttpRespon
 
 
 def install(api: NinjaAPI) -> None:
+    """Answer every error with a problem in words."""
+    _install_for_what_was_asked(api)
+    _install_for_how_it_was_sent(api)
+    _install_for_the_server(api)
+
+
+def _install_for_what_was_asked(api: NinjaAPI) -> None:
     @api.exception_handler(CoachError)
     def coach_error(request: HttpRequest, error: CoachError) -> HttpResponse:
         problem = Problem(title=error.message, status=422, where=error.where, accepted=error.accepted)
@@ -133,6 +140,8 @@ def install(api: NinjaAPI) -> None:
     def refused(request: HttpRequest, error: Refused) -> HttpResponse:
         return _answer(api, request, Problem(title=str(error), status=403))
 
+
+def _install_for_how_it_was_sent(api: NinjaAPI) -> None:
     @api.exception_handler(AuthenticationError)
     def signed_out(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
         return _answer(api, request, Problem(title="Sign in first.", status=401))
@@ -153,6 +162,8 @@ def install(api: NinjaAPI) -> None:
     def not_read(request: HttpRequest, error: Exception) -> HttpResponse:
         return _answer(api, request, Problem(title="What was sent could not be read. Nothing was stored.", status=400))
 
+
+def _install_for_the_server(api: NinjaAPI) -> None:
     @api.exception_handler(OperationalError)
     @api.exception_handler(InternalError)
     def busy(request: HttpRequest, error: OperationalError | InternalError) -> HttpResponse:

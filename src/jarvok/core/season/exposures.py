@@ -251,6 +251,24 @@ def drop_uncontested_days_out() -> tuple[int, int]:
     return near, far
 
 
+def _jobs(events: Sequence[Event], day: date, is_novice: bool) -> list[tuple[str, Event, ExposureRule, date, date, date]]:
+    """Every exposure of the events: its id, event and rule, the event's day, and the first and last day of its window."""
+    known = event_kinds()
+    jobs = []
+    for i, event in enumerate(events):
+        if event.kind not in known:
+            raise CoachError(
+                "There is no such kind of event.", where="events", accepted=", ".join(k.name for k in known.values())
+            )
+        at = day + timedelta(days=event.contest_day)
+        for j, rule in enumerate(known[event.kind].rows):
+            if is_novice and rule.novice_skips:
+                continue
+            near, far = rule.novice_days if is_novice and rule.novice_days else (rule.near_days, rule.far_days)
+            jobs.append((f"{i + 1}.{j + 1}", event, rule, at, at - timedelta(days=far), at - timedelta(days=near)))
+    return jobs
+
+
 def stagger(
     events: Sequence[Event],
     day: date,
@@ -269,27 +287,15 @@ def stagger(
     day of the window is free. Where no day of the window can be, it is done up to two days earlier, else left out. Raises
     `CoachError` for an unknown kind of event.
     """
-    known = event_kinds()
     taken: list[date] = []
     found: list[Exposure] = []
-    jobs: list[tuple[str, Event, ExposureRule, date, date, date]] = []
-    for i, event in enumerate(events):
-        if event.kind not in known:
-            raise CoachError(
-                "There is no such kind of event.", where="events", accepted=", ".join(k.name for k in known.values())
-            )
-        at = day + timedelta(days=event.contest_day)
-        for j, rule in enumerate(known[event.kind].rows):
-            if is_novice and rule.novice_skips:
-                continue
-            near, far = rule.novice_days if is_novice and rule.novice_days else (rule.near_days, rule.far_days)
-            jobs.append((f"{i + 1}.{j + 1}", event, rule, at, at - timedelta(days=far), at - timedelta(days=near)))
+    jobs = _jobs(events, day, is_novice)
     place = _Placing(training_days, spans, weigh_in, taken, dates, day)
     for name, event, rule, at, first, last in sorted(jobs, key=lambda j: ((j[5] - j[4]).days, j[4])):
         chosen, note = place.best(first, last)
         if chosen is not None:
             taken.append(chosen)
-        kind = known[event.kind]
+        kind = event_kinds()[event.kind]
         load_kg = event.load_for(division)
         loads = (load_kg * rule.share_pct[0] / 100, load_kg * rule.share_pct[1] / 100) if load_kg else None
         found.append(

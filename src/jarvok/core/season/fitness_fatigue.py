@@ -100,6 +100,23 @@ class Fit:
     words: str
 
 
+def _why_not(r_squared: float, inside: bool, left_own: float, left_usual: float) -> str:
+    """What speaks against an athlete's own constants, the plainest first."""
+    if r_squared >= LEAST_R2 and not inside:
+        return "at the bounds of what they may be"
+    if r_squared >= LEAST_R2 and left_own >= left_usual:
+        return f"no better than the usual ones on results left out (± {left_own:.1f} against ± {left_usual:.1f})"
+    return "too weak"
+
+
+def _scaled(form: NDArray[np.float64], values: NDArray[np.float64], kept: NDArray[np.bool_]) -> NDArray[np.float64]:
+    """The usual time constants' form with a level and a scale of the athlete's own, by the results kept."""
+    rows = np.column_stack([np.ones(int(kept.sum())), form[kept]])
+    level, gain = np.linalg.lstsq(rows, values[kept], rcond=None)[0]
+    found: NDArray[np.float64] = level + gain * form
+    return found
+
+
 def fit(daily_load: Sequence[float], results: Sequence[tuple[int, float]]) -> Fit:
     """Return the constants that best explain test results, each a day (index into `daily_load`) and a number.
 
@@ -136,13 +153,6 @@ def fit(daily_load: Sequence[float], results: Sequence[tuple[int, float]]) -> Fi
 
     usual_form = picture(load).form[days]
 
-    def usual(kept: NDArray[np.bool_]) -> NDArray[np.float64]:
-        """The usual time constants with a level and a scale of the athlete's own."""
-        rows = np.column_stack([np.ones(int(kept.sum())), usual_form[kept]])
-        level, gain = np.linalg.lstsq(rows, values[kept], rcond=None)[0]
-        found: NDArray[np.float64] = level + gain * usual_form
-        return found
-
     everything = np.ones(len(values), dtype=bool)
     best = own(everything)
     tau1, tau2, a, b, p0 = (float(v) for v in best)
@@ -152,19 +162,11 @@ def fit(daily_load: Sequence[float], results: Sequence[tuple[int, float]]) -> Fi
     inside = _inside(tau1, TAU1_DAYS) and _inside(tau2, TAU2_DAYS)
     folds = [np.arange(len(values)) % FOLDS == f for f in range(FOLDS)]
     left_own = sqrt(float(np.mean([((values - form_at(own(~f)))[f] ** 2).mean() for f in folds])))
-    left_usual = sqrt(float(np.mean([((values - usual(~f))[f] ** 2).mean() for f in folds])))
+    left_usual = sqrt(float(np.mean([((values - _scaled(usual_form, values, ~f))[f] ** 2).mean() for f in folds])))
     usable = r_squared >= LEAST_R2 and a > 0 and b > a and inside and left_own < left_usual
     constants = Constants(tau1, tau2, a * spread / scale, b * spread / scale, p0)
     said = f"{len(values)} results, R² {r_squared:.2f}, ± {error:.1f}"
-    why = (
-        "too weak"
-        if r_squared < LEAST_R2
-        else "at the bounds of what they may be"
-        if not inside
-        else f"no better than the usual ones on results left out (± {left_own:.1f} against ± {left_usual:.1f})"
-        if left_own >= left_usual
-        else "too weak"
-    )
+    why = _why_not(r_squared, inside, left_own, left_usual)
     words = (
         f"fitted to the athlete's own: {said}, ± {left_own:.1f} on results left out against ± {left_usual:.1f}"
         if usable

@@ -11,6 +11,7 @@ Weights and bounds of the fit are technical [T].
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -89,6 +90,16 @@ class _Problem:
         return np.concatenate((self.position_m - design @ solution, np.sqrt(self.penalty) * solution)), solution
 
 
+def _slopes(problem: _Problem, ends: Array, free: Sequence[int], residual: Array) -> Array:
+    """How the misfit changes with each free end, a column each."""
+    slopes = np.empty((len(residual), len(free)))
+    for column, i in enumerate(free):
+        nudged = ends.copy()
+        nudged[i] += _NUDGE_S
+        slopes[:, column] = (problem.misfit(nudged)[0] - residual) / _NUDGE_S
+    return slopes
+
+
 def fit_phase(
     time_s: Array,
     position_m: Array,
@@ -117,11 +128,7 @@ def fit_phase(
     best = float(residual @ residual)
     damping = 1e-3
     for _ in range(_ITERATIONS if free else 0):
-        slopes = np.empty((len(residual), len(free)))
-        for column, i in enumerate(free):
-            nudged = ends.copy()
-            nudged[i] += _NUDGE_S
-            slopes[:, column] = (problem.misfit(nudged)[0] - residual) / _NUDGE_S
+        slopes = _slopes(problem, ends, free, residual)
         normal = slopes.T @ slopes
         normal[np.diag_indices_from(normal)] *= 1 + damping
         normal[np.diag_indices_from(normal)] += 1e-12

@@ -30,7 +30,7 @@ from jarvok.app.schema import Schema
 from jarvok.app.seasons.actions import join_squad
 from jarvok.core.chooser.known import lifts_with_faults, traits_for
 from jarvok.core.library.exercises import exercise
-from jarvok.core.marks.limiter import fault_kinds
+from jarvok.core.marks.limiter import FaultKind, fault_kinds
 from jarvok.core.quantities.mass import in_kg, in_unit, said_mass
 
 router = Router(tags=["record"])
@@ -180,6 +180,32 @@ _PRACTICES = Part(Squad, "practices")
 _KITS = Objects(lambda _: KitRecord.objects.all())
 
 
+def _restriction(r: Restriction, today: date) -> RestrictionRecord:
+    return RestrictionRecord(
+        id=r.pk,
+        tag=r.tag,
+        words=r.words,
+        side=r.side,
+        set_by=r.set_by,
+        since=r.since,
+        until=r.until,
+        is_open=r.until is None or r.until >= today,
+        cleared_by=r.cleared_by,
+        cleared_on=r.cleared_on,
+    )
+
+
+def _fault(f: Fault, kind: FaultKind) -> FaultRecord:
+    return FaultRecord(
+        id=f.pk,
+        exercise=exercise(f.exercise_id).name,
+        fault=kind.name,
+        since=f.since,
+        until=f.until,
+        addresses=list(kind.addresses),
+    )
+
+
 def record_out(request: HttpRequest, athlete_id: int) -> RecordOut:
     a, today, kinds = athlete_alone(athlete_id, _PARTS), clock.today(), fault_kinds()
     _PRACTICES.read([a.squad])
@@ -210,32 +236,8 @@ def record_out(request: HttpRequest, athlete_id: int) -> RecordOut:
             TraitChoice(id=t.id, kind=t.kind, name=t.name, asks="; ".join(dict.fromkeys(w for n in t.needs for w in n.words)))
             for t in traits_for(a.squad.sport)
         ],
-        restrictions=[
-            RestrictionRecord(
-                id=r.pk,
-                tag=r.tag,
-                words=r.words,
-                side=r.side,
-                set_by=r.set_by,
-                since=r.since,
-                until=r.until,
-                is_open=r.until is None or r.until >= today,
-                cleared_by=r.cleared_by,
-                cleared_on=r.cleared_on,
-            )
-            for r in a.restrictions.all()
-        ],
-        faults=[
-            FaultRecord(
-                id=f.pk,
-                exercise=exercise(f.exercise_id).name,
-                fault=kinds[f.fault].name,
-                since=f.since,
-                until=f.until,
-                addresses=list(kinds[f.fault].addresses),
-            )
-            for f in a.faults.all()
-        ],
+        restrictions=[_restriction(r, today) for r in a.restrictions.all()],
+        faults=[_fault(f, kinds[f.fault]) for f in a.faults.all()],
         masses=[
             MassRecord(day=m.day, mass_kg=m.mass_kg, words=said_mass(round(m.mass_kg, 2), unit_at_the_desk()))
             for m in list(a.masses.all())[-30:][::-1]

@@ -32,7 +32,7 @@ from jarvok.app.api.floor.steps import Results, steps_out
 from jarvok.app.api.training.flags import minutes_there
 from jarvok.app.athletes.findings import Learned, learned_by
 from jarvok.app.centre.in_force import rules_in_force
-from jarvok.app.facts.floor.models import FloorEvent, SessionLine, TrainingSession
+from jarvok.app.facts.floor.models import FloorEvent, SessionLine, SetRecord, TrainingSession
 from jarvok.app.floor.at_hand import AtHand
 from jarvok.app.floor.bests import Earlier, beaten_before
 from jarvok.app.floor.just_done import JustDone, just_done
@@ -96,6 +96,30 @@ def _summary_out(found: SetSummary | None) -> SetSummaryOut | None:
     )  # fmt: skip
 
 
+def _done_out(item: FloorSet, record: SetRecord) -> DoneOut:
+    return DoneOut(
+        id=record.pk,
+        load_kg=record.load_kg,
+        load_words=format_mass(record.load_kg, item.unit) if record.load_kg is not None else "",
+        reps=record.reps,
+        rir=record.rir,
+        trouble=record.trouble,
+        note=record.note,
+        left_reps=record.left_reps,
+        right_reps=record.right_reps,
+        results=[
+            KeptResultOut(key=k, name=MEASURES[k].asked, unit=MEASURES[k].unit, value=v)
+            for k, v in record.measures.items()
+            if k in MEASURES
+        ],
+        result=words_of_measures(record.measures),
+        measured=measured_words(record.measures),
+        has_gap=record.has_gap,
+        jumps=[_jump_out(j) for j in record.jumps],
+        form=record.form,
+    )
+
+
 def _set_out(item: FloorSet, lift: Exercise, runs: list[float], rules: Rules) -> FloorSetOut:
     p, record = item.planned, item.record
     time_s = run_s(item) if lift.kind == "run" else None
@@ -120,29 +144,7 @@ def _set_out(item: FloorSet, lift: Exercise, runs: list[float], rules: Rules) ->
         over=item.over,
         skipped=item.is_skipped,
         added=item.is_added,
-        done=DoneOut(
-            id=record.pk,
-            load_kg=record.load_kg,
-            load_words=format_mass(record.load_kg, item.unit) if record.load_kg is not None else "",
-            reps=record.reps,
-            rir=record.rir,
-            trouble=record.trouble,
-            note=record.note,
-            left_reps=record.left_reps,
-            right_reps=record.right_reps,
-            results=[
-                KeptResultOut(key=k, name=MEASURES[k].asked, unit=MEASURES[k].unit, value=v)
-                for k, v in record.measures.items()
-                if k in MEASURES
-            ],
-            result=words_of_measures(record.measures),
-            measured=measured_words(record.measures),
-            has_gap=record.has_gap,
-            jumps=[_jump_out(j) for j in record.jumps],
-            form=record.form,
-        )
-        if record
-        else None,
+        done=_done_out(item, record) if record else None,
         measured=[RepOut(**r) for r in set_reps_payload(item)],
         taken_out=[TakenOutRep(id=r.pk, counts_mps=round(counting_mps(r, lift.velocity == "peak"), 3)) for r in item.taken_out],
         summary=_summary_out(set_summary(item, lift)),

@@ -54,7 +54,18 @@ from jarvok.core.season.blocks import BLOCK_WAYS
 from jarvok.core.season.exposures import ClassGap, Event, Exposure, class_gap, written_divisions
 from jarvok.core.season.facts import SeasonFacts
 from jarvok.core.season.missed import Return, after_break
-from jarvok.core.season.model import RANK_NAMES, PhaseKey, Rank, SeasonPlan, SeasonWeek, Target, TrainingBlock, monday_of
+from jarvok.core.season.model import (
+    RANK_NAMES,
+    Phase,
+    PhaseKey,
+    Rank,
+    Residual,
+    SeasonPlan,
+    SeasonWeek,
+    Target,
+    TrainingBlock,
+    monday_of,
+)
 from jarvok.core.season.residuals import residuals_for
 from jarvok.core.season.taper import Shape
 from jarvok.core.week.placement import day_weights
@@ -62,6 +73,38 @@ from jarvok.core.week.placement import day_weights
 # phases that take what is left, or what the calendar gives: nobody sets how long they are
 # or what is counted in days
 FREE_PHASES = ("general", "return", "hold", "in_season", "taper", "rising", "test", "open")
+
+
+def _phase_out(p: Phase, following: Phase | None, competition_id: int | None) -> PhaseOut:
+    return PhaseOut(
+        id=p.id,
+        key=p.key,
+        name=p.name,
+        toward=p.toward,
+        competition_id=competition_id,
+        start=p.first_day,
+        end=p.end,
+        weeks=p.weeks,
+        least_weeks=p.least_weeks,
+        most_weeks=p.most_weeks,
+        pinned=p.pinned,
+        can_set_length=p.id not in FREE_PHASES,
+        can_move_end=following is not None and following.toward == p.toward and following.id not in FREE_PHASES,
+    )
+
+
+def _residual_out(r: Residual) -> ResidualOut:
+    return ResidualOut(
+        quality=r.quality,
+        from_day=r.spans[0][0],
+        spans=[DaysOut(start=a, end=b) for a, b in r.spans],
+        last_exposure=r.last_exposure,
+        expires=r.expires,
+        earliest=r.last_exposure + timedelta(days=r.holds_days[0]),
+        latest=r.last_exposure + timedelta(days=r.holds_days[1]),
+        covers_competition=r.covers_competition,
+        text=r.text,
+    )
 
 
 def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
@@ -102,40 +145,13 @@ def season_of(athlete: Athlete, book: SeasonBook) -> SeasonOut | None:
         matches=list(facts.matches),
         spans=[SpanOut(kind=s.kind, name=s.words, start=s.start, end=s.end) for s in facts.spans],
         phases=[
-            PhaseOut(
-                id=p.id,
-                key=p.key,
-                name=p.name,
-                toward=p.toward,
-                competition_id=ids.get(p.toward),
-                start=p.first_day,
-                end=p.end,
-                weeks=p.weeks,
-                least_weeks=p.least_weeks,
-                most_weeks=p.most_weeks,
-                pinned=p.pinned,
-                can_set_length=p.id not in FREE_PHASES,
-                can_move_end=following is not None and following.toward == p.toward and following.id not in FREE_PHASES,
-            )
+            _phase_out(p, following, ids.get(p.toward))
             for p, following in zip(plan.phases, (*plan.phases[1:], None), strict=True)
         ],
         weeks=[_week_out(w, spending.weeks[w.index], facts, done, today) for w in plan.weeks],
         notes=[NoteOut(**n.__dict__) for n in notes],
         flags=_flags_out(athlete, book, facts, plan, spending, planned),
-        residuals=[
-            ResidualOut(
-                quality=r.quality,
-                from_day=r.spans[0][0],
-                spans=[DaysOut(start=a, end=b) for a, b in r.spans],
-                last_exposure=r.last_exposure,
-                expires=r.expires,
-                earliest=r.last_exposure + timedelta(days=r.holds_days[0]),
-                latest=r.last_exposure + timedelta(days=r.holds_days[1]),
-                covers_competition=r.covers_competition,
-                text=r.text,
-            )
-            for r in plan.residuals
-        ],
+        residuals=[_residual_out(r) for r in plan.residuals],
         exposures=[
             ExposureMarkOut(event=e.event, what=e.what, day=e.day, days_out=e.days_out) for e in exposures_of(athlete, book, plan)
         ],

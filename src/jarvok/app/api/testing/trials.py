@@ -33,7 +33,7 @@ from jarvok.core.library.exercises import exercise, exercises
 from jarvok.core.quantities.mass import format_mass, in_kg
 from jarvok.core.quantities.plates import lifted_kg, unit_of
 from jarvok.core.quantities.sentence import counted
-from jarvok.core.testing.rest_test import USUAL_RESTS_S, clock_words
+from jarvok.core.testing.rest_test import USUAL_RESTS_S, Window, clock_words
 from jarvok.core.testing.tried import Jumps, TrialKind, Tried
 from jarvok.core.velocity.effort_table import effort_table
 from jarvok.core.velocity.ladder import USUAL_TARGET_MPS, State, Try
@@ -221,6 +221,17 @@ def _try_out(number: int, tried: Tried, target_mps: float | None, unit: str) -> 
     )
 
 
+def _window_out(w: Window) -> RestWindowOut:
+    return RestWindowOut(
+        rest_s=w.rest_s,
+        words=clock_words(w.rest_s),
+        mean_cm=round(w.mean_cm, 1),
+        best_cm=round(w.best_cm, 1),
+        gain_cm=round(w.gain_cm, 1),
+        beats_error=w.beats_error,
+    )
+
+
 def trial_out(trial_id: int) -> TrialOut:
     trial = _trial(trial_id)
     kind, found, lift = TrialKind(trial.kind), trials.standing(trial), exercise(trial.exercise_id)
@@ -265,17 +276,7 @@ def trial_out(trial_id: int) -> TrialOut:
         heavy_set=trial.asked.get("heavy_set", ""),
         baseline_cm=round(rest.baseline_cm, 1) if rest and rest.baseline_cm is not None else None,
         error_cm=_rounded(rest.error_cm if rest else reps.error_cm if reps else None),
-        windows=[
-            RestWindowOut(
-                rest_s=w.rest_s,
-                words=clock_words(w.rest_s),
-                mean_cm=round(w.mean_cm, 1),
-                best_cm=round(w.best_cm, 1),
-                gain_cm=round(w.gain_cm, 1),
-                beats_error=w.beats_error,
-            )
-            for w in (rest.windows if rest else ())
-        ],
+        windows=[_window_out(w) for w in (rest.windows if rest else ())],
         means_cm=[round(m, 1) for m in (reps.means_cm if reps else ())],
         kept_reps=reps.kept_reps if reps else None,
         is_over=over,

@@ -80,38 +80,43 @@ def _away_words(found: AthleteWeek, day: date) -> str:
     return ", ".join(here)
 
 
+def _day_out(
+    athlete: Athlete, found: AthleteWeek, day: date, *, today: date, flags: FlagBook, practices: Sequence[Practice], busy: float
+) -> DayOut:
+    held = [s for s in found.sheets if s.planned.day == day]
+    here: list[Practice] = [p for p in practices if p.weekday == day.weekday()] if _trains(found.week, day) else []
+    sheets = [sheet_out(athlete, found, s, flags, unfolds=False) for s in held]
+    weight = _weight(busy if here else 0.0, held, found.rules)
+    return DayOut(
+        day=day,
+        days_to_go=(next_day(found.week, day) - day).days,
+        practices=[DayPracticeOut(hour=p.hour, minutes=p.minutes, hardness=p.hardness) for p in here],
+        practice_weight=round(weight.practice, 2),
+        session_weight=weight.session,
+        band=weight.band,
+        sheet=sheets[0] if sheets else None,
+        second=sheets[1] if len(sheets) > 1 else None,
+        is_today=day == today,
+        is_past=day < today,
+        is_competition=day == found.week.competition_day,
+        label=label_of(day, found.week.match_days) if found.week.match_days else "",
+        is_match=day in found.week.match_days,
+        away=_away_words(found, day),
+        can_take=today <= day < found.week.competition_day and day not in found.week.match_days,
+        hard_sets=weight.hard_sets,
+        volume_kg=round(weight.volume_kg),
+        flags=[f for out in sheets for f in out.flags if f.severity != Severity.NOTE],
+    )
+
+
 def week_out(athlete: Athlete, found: AthleteWeek, today: date) -> WeekViewOut:
     practices = practices_of(athlete, found.week.start)
     weights = day_weights(practices)
     flags = FlagBook(athlete, found)
-    days: list[DayOut] = []
-    for day in week_days(found.week.start):
-        held = [s for s in found.sheets if s.planned.day == day]
-        here: list[Practice] = [p for p in practices if p.weekday == day.weekday()] if _trains(found.week, day) else []
-        sheets = [sheet_out(athlete, found, s, flags, unfolds=False) for s in held]
-        weight = _weight(weights[day.weekday()] if here else 0.0, held, found.rules)
-        days.append(
-            DayOut(
-                day=day,
-                days_to_go=(next_day(found.week, day) - day).days,
-                practices=[DayPracticeOut(hour=p.hour, minutes=p.minutes, hardness=p.hardness) for p in here],
-                practice_weight=round(weight.practice, 2),
-                session_weight=weight.session,
-                band=weight.band,
-                sheet=sheets[0] if sheets else None,
-                second=sheets[1] if len(sheets) > 1 else None,
-                is_today=day == today,
-                is_past=day < today,
-                is_competition=day == found.week.competition_day,
-                label=label_of(day, found.week.match_days) if found.week.match_days else "",
-                is_match=day in found.week.match_days,
-                away=_away_words(found, day),
-                can_take=today <= day < found.week.competition_day and day not in found.week.match_days,
-                hard_sets=weight.hard_sets,
-                volume_kg=round(weight.volume_kg),
-                flags=[f for out in sheets for f in out.flags if f.severity != Severity.NOTE],
-            )
-        )
+    days = [
+        _day_out(athlete, found, day, today=today, flags=flags, practices=practices, busy=weights[day.weekday()])
+        for day in week_days(found.week.start)
+    ]
     unit = kit_of(athlete.kit).unit
     before, after = found.week.start - timedelta(days=7), found.week.start + timedelta(days=7)
     last = found.plan.week_of(before)
