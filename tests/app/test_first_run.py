@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from django.conf import settings
 from django.contrib.auth.models import User
 from django.test import Client
 
@@ -74,6 +75,26 @@ class TestPasswords:
         assert client.get("/api/me").json()["signed_in"]
         assert not elsewhere.get("/api/me").json()["signed_in"], "other places are signed out"
         assert post(Client(), "sign-in", {"name": "ingrid", "password": FIRST["password"]}).status_code == 401
+
+    def test_a_reading_sent_before_and_answered_after_takes_no_sign_in_away(self, client: Client) -> None:
+        """The browser holds the new cookie by then: an answer that took the cookie away would sign its page out."""
+        post(client, "first-run", FIRST)
+        late = Client()
+        late.cookies = client.cookies.copy()
+        assert late.get("/api/athletes").status_code == 200
+        assert post(client, "password", {"old": FIRST["password"], "password": "another long sentence"}).status_code == 200
+        answer = late.get("/api/athletes")
+        assert answer.status_code == 401
+        assert settings.SESSION_COOKIE_NAME not in answer.cookies
+        out = post(client, "sign-out", {})
+        assert out.cookies[settings.SESSION_COOKIE_NAME].value == "", "signing out does take it away"
+
+    def test_a_password_that_is_refused_leaves_the_sign_in_as_it_is(self, client: Client) -> None:
+        post(client, "first-run", FIRST)
+        before = client.cookies[settings.SESSION_COOKIE_NAME].value
+        assert post(client, "password", {"old": FIRST["password"], "password": "short"}).status_code == 422
+        assert client.cookies[settings.SESSION_COOKIE_NAME].value == before
+        assert client.get("/api/athletes").status_code == 200
 
     def test_signed_out_is_out(self, client: Client) -> None:
         post(client, "first-run", FIRST)

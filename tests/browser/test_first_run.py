@@ -87,6 +87,17 @@ def test_2_out_wrong_and_in_again_with_a_new_password(centre: str, page: Page) -
     expect(page.get_by_role("button", name="Ingrid Aas")).to_be_visible()
 
 
+def test_2a_what_was_asked_just_before_a_new_password_is_asked_again_and_nobody_has_to_sign_in(centre: str, page: Page) -> None:
+    """Two readings that were sent under the sign-in so far, and are answered when it has ended and the next is on its way."""
+    page.goto(centre)
+    expect(page.get_by_role("button", name="Ingrid Aas")).to_be_visible()
+    page.route("**/api/me", lambda route: route.fulfill(json={"person_id": None}), times=1)
+    page.route(re.compile("/api/athletes"), lambda route: route.fulfill(status=401, json={"title": "Sign in first."}), times=1)
+    page.get_by_role("link", name="Athletes", exact=True).click()
+    expect(page.get_by_role("link", name="Marit Holt")).to_be_visible()
+    expect(page.get_by_role("dialog")).to_have_count(0)
+
+
 def joined(browser: Browser, address: str, name: str) -> Page:
     """A browser of somebody else's, who takes the link they were sent and chooses a password."""
     page = browser.new_context(viewport={"width": 390, "height": 844}).new_page()

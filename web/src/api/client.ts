@@ -27,11 +27,18 @@ async function sendSignedIn(request: Request): Promise<Response> {
   let answer = await sendAsSeen(request.method === "GET" ? request : request.clone());
   if (answer.status === 403 && request.method !== "GET" && (await tokenAnew())) answer = await sendAsSeen(request);
   if (answer.status !== 401 || !door.isOurs(new URL(request.url).pathname)) return answer;
-  if (await tokenAnew()) answer = await sendAsSeen(again.clone()); // it was asked under a sign-in that another has followed
+  // it was asked under a sign-in that another has followed, or is about to: a new password is answered a moment later
+  if ((await tokenAnew()) || (await aMoment().then(tokenAnew))) answer = await sendAsSeen(again.clone());
   if (answer.status !== 401) return answer;
   if (request.method === "GET" && !door.mayAsk()) return answer;
   if (!(await door.ask())) return answer;
   return sendAsSeen(again);
+}
+
+const MOMENT_MS = 1500;
+
+function aMoment(): Promise<void> {
+  return new Promise((over) => setTimeout(over, MOMENT_MS));
 }
 
 /** Send a change with what this page has seen of the plan; where somebody else has changed it since, the person chooses. */

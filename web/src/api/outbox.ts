@@ -46,7 +46,8 @@ async function post(item: Waiting, waited_ms: number): Promise<Reply<Problem>> {
     });
   try {
     let response = await once();
-    if (response.status === 403 && !rackLink && (await tokenAnew())) response = await once(); // signed in anew meanwhile
+    const isClosed = response.status === 401 || response.status === 403;
+    if (isClosed && !rackLink && (await tokenAnew())) response = await once(); // signed in anew meanwhile
     if (response.status >= 500 || response.status === 429) return "away";
     const data: unknown = await response.json();
     if (response.status === 401 || response.status === 403) return { door: data as Problem };

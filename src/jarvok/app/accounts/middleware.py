@@ -7,6 +7,7 @@ from contextlib import suppress
 
 from django.conf import settings
 from django.contrib.auth import get_user_model, login
+from django.contrib.sessions.middleware import SessionMiddleware
 from django.db import DatabaseError
 from django.http import HttpRequest, HttpResponse, HttpResponseForbidden
 from django.utils.decorators import sync_only_middleware
@@ -18,6 +19,20 @@ from jarvok.app.plan_acts import PLAN, newest_of, plan_of_path
 
 DEMO_COACH = "coach"
 LOOPBACK = {"127.0.0.1", "::1"}
+SIGN_OUT = "/api/sign-out"
+
+
+class SignIns(SessionMiddleware):
+    """Sign-ins by cookie. Only signing out takes the cookie away: a reading that was sent just before a password was
+    changed is answered just after, and would take the one away that the page has been given for its new sign-in."""
+
+    def process_response(self, request: HttpRequest, response: HttpResponse) -> HttpResponse:
+        """The answer, with the cookie of a sign-in that has begun, or without that of one that has ended."""
+        response = super().process_response(request, response)
+        cookie = response.cookies.get(settings.SESSION_COOKIE_NAME)
+        if cookie is not None and not cookie.value and request.path != SIGN_OUT:
+            del response.cookies[settings.SESSION_COOKIE_NAME]
+        return response
 
 
 @sync_only_middleware

@@ -6,6 +6,7 @@ from math import ceil
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
 from django.contrib.auth.models import User
+from django.db import transaction
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from ninja import Router
@@ -139,6 +140,8 @@ class NewPassword(Schema):
 def change_password(request: HttpRequest, payload: NewPassword) -> Me:
     """Take a new password; the page stays signed in, other places do not."""
     user = User.objects.get(username=request.user.get_username())
-    change.run(who_of(request), user, payload.old, payload.password)
-    update_session_auth_hash(request, user)
+    with transaction.atomic():  # there is no moment in which the page's own sign-in does not hold
+        change.run(who_of(request), user, payload.old, payload.password)
+        update_session_auth_hash(request, user)
+        request.session.save()
     return me_out(request)
