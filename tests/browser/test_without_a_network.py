@@ -164,6 +164,8 @@ def test_1_a_whole_session_at_four_racks_with_no_network_a_dead_server_and_a_clo
 
     shared = page.locator("section.lane", has=page.locator(".rotation .grip")).first
     log(4)
+    first = page.locator(".rotation li", has_text=expected[0]).first
+    expect(first.locator("> .soft.num")).to_have_text(re.compile(r"^0:\d\d$"))  # rests from the set that waits
     expect(shared.locator("h2.name")).not_to_have_text(re.compile("|".join(expected)))  # the next of the rotation is up
     expect(page.get_by_text("Offline: sets wait here")).to_be_visible()
     check_axe(page)
@@ -270,6 +272,10 @@ def test_4_the_tablets_clock_a_day_off(server, session: str, floor: Page, off_s:
     log(floor, 3)
     waiting(floor, 3)
     expect(floor.get_by_text("set 4 of 15")).to_be_visible()
+    rests = floor.locator(".floor-bar .lab", has_text="since the last set").locator("b")
+    expect(rests).to_have_text(re.compile(r"^0:\d\d of"))  # from the set that waits, by the server's clock
+    floor.clock.fast_forward(60_000)
+    expect(rests).to_have_text(re.compile(r"^1:\d\d of"))
     floor.context.set_offline(False)
     all_sent(floor)
     assert reps_of(server, session) == [1, 2, 3]

@@ -1,7 +1,9 @@
 /** The outbox of this browser: kept in its own database, sent to the server by one tab at a time, emptied when the network is back. */
 import { Outbox, type Answer, type Author, type News, type Reply, type Waiting } from "../logic/outbox";
 import { newKey } from "../logic/keys";
+import type { Write } from "../logic/rotation";
 import { csrf, ProblemError, tokenAnew, type Problem } from "./client";
+import { serverTime } from "./serverTime";
 import { createShelf } from "./shelf";
 
 export type { Refused, Standing } from "../logic/outbox";
@@ -77,7 +79,12 @@ const outbox = new Outbox<Problem>({
 });
 channel.onmessage = (event: MessageEvent<News<Problem>>) => outbox.hear(event.data);
 
-export const { drain, waitingFor, waitingKey, standing, forget, resend, sendAs, setAside, admitted, watch: watchOutbox } = outbox;
+export const { drain, waitingKey, standing, forget, resend, sendAs, setAside, admitted, watch: watchOutbox } = outbox;
+
+/** What waits under an address, each with when it was typed by the server's clock: those of devices differ. */
+export function waitingFor(under: string): Write[] {
+  return outbox.waitingFor(under).map(({ url, body, waited_ms }) => ({ url, body, at_ms: serverTime.now() - waited_ms }));
+}
 
 /** Queue a write and return the server's answer to it; a refusal is thrown. `take` brings the answer into the page before it leaves the queue. */
 export function send<T>(url: string, body: unknown, take: (fresh: T) => unknown = () => undefined): Promise<T> {

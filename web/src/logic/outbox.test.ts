@@ -322,7 +322,7 @@ describe("the outbox", () => {
     clock.now = SLOW_MS - 1;
     expect(outbox.waitingFor("/a")).toEqual([]);
     clock.now = SLOW_MS;
-    expect(outbox.waitingFor("/a")).toEqual([{ url: "/a", body: "x" }]);
+    expect(outbox.waitingFor("/a")).toEqual([{ url: "/a", body: "x", waited_ms: SLOW_MS }]);
     expect(outbox.waitingFor("/b")).toEqual([]);
     expect(outbox.waitingKey("/a")).toBe("key-1");
   });
@@ -335,7 +335,7 @@ describe("the outbox", () => {
     crash(first);
     const outbox = tab();
     await outbox.begin();
-    expect(outbox.waitingFor("/a")).toEqual([{ url: "/a", body: "x" }]);
+    expect(outbox.waitingFor("/a")).toMatchObject([{ url: "/a", body: "x" }]);
   });
   it("shows an accepted write as done until the page has taken the answer in", async () => {
     const { tab, clock } = browser();
@@ -345,7 +345,7 @@ describe("the outbox", () => {
     clock.now = SLOW_MS;
     await settled();
     expect(outbox.standing().waiting).toBe(0);
-    expect(outbox.waitingFor("/a")).toEqual([{ url: "/a", body: "x" }]);
+    expect(outbox.waitingFor("/a")).toMatchObject([{ url: "/a", body: "x" }]);
     taken();
     await settled();
     expect(outbox.waitingFor("/a")).toEqual([]);

@@ -246,7 +246,8 @@ export class Outbox<P extends Said> {
   readonly standing = (): Standing => this.stands;
 
   /** What has been waiting for addresses under one for longer than a moment, oldest first. */
-  readonly waitingFor = (under: string) => this.slow(under).map(({ url, body }) => ({ url, body }));
+  readonly waitingFor = (under: string) =>
+    this.slow(under).map((item) => ({ url: item.url, body: item.body, waited_ms: this.waited_ms(item) }));
 
   /** Another text whenever that changes. */
   readonly waitingKey = (under: string): string =>

@@ -8,8 +8,16 @@ const session = (id: number) => ({
   steps: [1, 2].map((number) => ({ sets: [{ line_id: id * 10, kind: "work", number }], is_one_bar: false })),
   lines: [{ id: id * 10, ended: false, sets: [set(1), set(2)], advice: { sentence: "Same again" } as unknown }],
   current: { line_id: id * 10, kind: "work", number: 1 } as { line_id: number; kind: string; number: number } | null,
+  last_done_at: null as string | null,
 });
-const turn = (id: number, name: string) => ({ athlete_id: id, session_id: id, name, is_up: false, is_over: false });
+const turn = (id: number, name: string) => ({
+  athlete_id: id,
+  session_id: id,
+  name,
+  is_up: false,
+  is_over: false,
+  last_done_at: "2026-11-24T16:50:00+00:00" as string | null,
+});
 const ahead: Ahead<ReturnType<typeof session>, ReturnType<typeof turn>> = {
   lanes: [
     {
@@ -22,12 +30,14 @@ const ahead: Ahead<ReturnType<typeof session>, ReturnType<typeof turn>> = {
   floors: [session(1), session(2)],
 };
 const lanes = [{ rack: 1, up: session(1) as ReturnType<typeof session> | null, turns: [turn(1, "Ada"), turn(2, "Bo")] }];
-const done = (id: number, number: number): Write => ({
+const FIVE_PM_MS = Date.parse("2026-11-24T17:00:00Z");
+const done = (id: number, number: number, at_ms = FIVE_PM_MS): Write => ({
   url: `/api/floor/sessions/${id}/sets`,
   body: { line_id: id * 10, kind: "work", number, reps: 5 },
+  at_ms,
 });
-const undo = (id: number): Write => ({ url: `/api/floor/sessions/${id}/undo`, body: {} });
-const stop = (id: number): Write => ({ url: `/api/floor/sessions/${id}/lines/${id * 10}/stop`, body: {} });
+const undo = (id: number): Write => ({ url: `/api/floor/sessions/${id}/undo`, body: {}, at_ms: FIVE_PM_MS });
+const stop = (id: number): Write => ({ url: `/api/floor/sessions/${id}/lines/${id * 10}/stop`, body: {}, at_ms: FIVE_PM_MS });
 const shown = (writes: Write[]) => {
   const lane = advanced(lanes, ahead, writes, writes)[0];
   return {
@@ -53,6 +63,14 @@ describe("a rack without the network", () => {
     expect(shown([done(1, 1), done(2, 1), undo(1)])).toMatchObject({ up: 1, set: 1 });
     expect(shown([done(1, 1), undo(2)])).toMatchObject({ up: 2, set: 1 });
   });
+  it("lets each rest from what they have done last, whether the server has heard of it or not", () => {
+    const rests = (writes: Write[]) =>
+      Object.fromEntries(advanced(lanes, ahead, writes, writes)[0]?.turns.map((t) => [t.name, t.last_done_at]) ?? []);
+    const [first, second] = ["2026-11-24T17:00:00.000Z", "2026-11-24T17:02:00.000Z"];
+    expect(rests([done(1, 1)])).toEqual({ Ada: first, Bo: "2026-11-24T16:50:00+00:00" });
+    expect(rests([done(1, 1), done(2, 1, FIVE_PM_MS + 120_000)])).toEqual({ Ada: first, Bo: second });
+    expect(rests([done(1, 1), done(1, 2, FIVE_PM_MS + 120_000), undo(1)])).toMatchObject({ Ada: first });
+  });
   it("says nothing of a line that was logged since", () => {
     const up = advanced(lanes, ahead, [done(1, 1), done(2, 1)], [done(2, 1)])[0]?.up;
     expect(up?.lines[0]?.advice).toBe(null);
@@ -75,9 +93,9 @@ describe("a rack without the network", () => {
 describe("writes that move a rotation", () => {
   it("are sets, sets passed over, lifts stopped, and undo", () => {
     expect([done(1, 1), undo(1), stop(1)].every(moves)).toBe(true);
-    expect(moves({ url: "/api/floor/sessions/1/lines/3/skip", body: {} })).toBe(true);
-    expect(moves({ url: "/api/floor/sessions/1/advice/3", body: {} })).toBe(false);
-    expect(moves({ url: "/api/room/1/call", body: {} })).toBe(false);
+    expect(moves({ url: "/api/floor/sessions/1/lines/3/skip", body: {}, at_ms: 0 })).toBe(true);
+    expect(moves({ url: "/api/floor/sessions/1/advice/3", body: {}, at_ms: 0 })).toBe(false);
+    expect(moves({ url: "/api/room/1/call", body: {}, at_ms: 0 })).toBe(false);
   });
   it("stand but for those taken back, the newest first", () => {
     expect(stillStanding([done(1, 1), done(1, 2), undo(1), undo(1)])).toEqual([]);

@@ -8,6 +8,7 @@ interface Turn {
   session_id: number;
   is_up: boolean;
   is_over: boolean;
+  last_done_at: string | null;
 }
 
 interface AheadTurn<T> extends Place {
@@ -28,6 +29,8 @@ export interface Ahead<S, T> {
 export interface Write {
   url: string;
   body: unknown;
+  /** when it was typed, by the server's clock */
+  at_ms: number;
 }
 
 const OF_SESSION = /^\/api\/floor\/sessions\/(\d+)\/(.+)$/;
@@ -72,7 +75,7 @@ export function advanced<S extends Session, T extends Turn, L extends LaneState<
   for (const lane of lanes) if (lane.up) sessions.set(lane.up.id, lane.up);
   for (const write of stillStanding(writes)) {
     const session = sessions.get(sessionOf(write));
-    if (session) sessions.set(session.id, movedOn(session, OF_SESSION.exec(write.url)?.[2] ?? "", write.body));
+    if (session) sessions.set(session.id, movedOn(session, OF_SESSION.exec(write.url)?.[2] ?? "", write.body, write.at_ms));
   }
   return lanes.map((lane) => {
     if (!lane.turns.some((t) => moved.has(t.session_id))) return lane;
@@ -81,7 +84,10 @@ export function advanced<S extends Session, T extends Turn, L extends LaneState<
       return session !== undefined && isOpen(session, t);
     });
     const first = new Map<number, T>();
-    for (const { turn } of coming) if (!first.has(turn.athlete_id)) first.set(turn.athlete_id, { ...turn, is_up: first.size === 0 });
+    for (const { turn } of coming) {
+      const last_done_at = sessions.get(turn.session_id)?.last_done_at ?? turn.last_done_at; // they rest from here
+      if (!first.has(turn.athlete_id)) first.set(turn.athlete_id, { ...turn, last_done_at, is_up: first.size === 0 });
+    }
     const over = lane.turns.filter((t) => !first.has(t.athlete_id)).map((t) => ({ ...t, is_up: false, is_over: true }));
     const up = coming[0];
     const session = up && sessions.get(up.turn.session_id);

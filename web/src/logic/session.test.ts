@@ -134,20 +134,27 @@ describe("a pain while the server is away", () => {
   });
 });
 
+const FIVE_PM_MS = Date.parse("2026-11-24T17:00:00Z");
+
 describe("what else waits for the server", () => {
   it("passes a set over that was skipped, and goes on with the next", () => {
-    const after = movedOn(session(), "lines/7/skip", { kind: "work", number: 1 });
+    const after = movedOn(session(), "lines/7/skip", { kind: "work", number: 1 }, FIVE_PM_MS);
     expect(after.lines[0]?.sets[0]).toMatchObject({ over: true, skipped: true });
     expect(after.current).toEqual({ line_id: 7, kind: "work", number: 2 });
-    expect(movedOn(after, "sets", { line_id: 7, kind: "work", number: 2, reps: 5 }).current).toBeNull();
+    expect(after).not.toHaveProperty("last_done_at");
+    expect(movedOn(after, "sets", { line_id: 7, kind: "work", number: 2, reps: 5 }, FIVE_PM_MS).current).toBeNull();
+  });
+  it("lets them rest from when a set was typed", () => {
+    const after = movedOn(session(), "sets", { line_id: 7, kind: "work", number: 1, reps: 5 }, FIVE_PM_MS);
+    expect(after).toMatchObject({ last_done_at: "2026-11-24T17:00:00.000Z" });
   });
   it("ends a lift that was stopped", () => {
-    const after = movedOn(session(), "lines/7/stop", { reason: "time" });
+    const after = movedOn(session(), "lines/7/stop", { reason: "time" }, FIVE_PM_MS);
     expect(after.lines[0]?.ended).toBe(true);
     expect(after.current).toBeNull();
   });
   it.each(["lines/8/skip", "lines/7/swap", "undo", "sets/correct"])("leaves the rest as it stands: %s", (path) => {
-    expect(movedOn(session(), path, { kind: "work", number: 1 }).lines).toEqual(session().lines);
+    expect(movedOn(session(), path, { kind: "work", number: 1 }, FIVE_PM_MS).lines).toEqual(session().lines);
   });
 });
 

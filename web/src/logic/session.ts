@@ -135,6 +135,7 @@ export function withDone<
     lines: (Omit<LineState, "sets"> & { sets: Planned[] })[];
     current: Place | null;
     pain_areas?: { key: string; line_ids: number[] }[];
+    last_done_at?: string | null;
   },
 >(session: S, logged: Logged): S {
   const step = stepWith(session.steps, logged);
@@ -175,8 +176,8 @@ export function withDone<
 const OF_A_LINE = /^lines\/(\d+)\/(skip|stop)$/;
 
 /** The session with one more write taken in, until the server has answered; what only the server can work out changes nothing. */
-export function movedOn<S extends Parameters<typeof withDone>[0]>(session: S, path: string, body: unknown): S {
-  if (path === "sets") return withDone(session, body as Logged);
+export function movedOn<S extends Parameters<typeof withDone>[0]>(session: S, path: string, body: unknown, at_ms: number): S {
+  if (path === "sets") return { ...withDone(session, body as Logged), last_done_at: new Date(at_ms).toISOString() };
   const found = OF_A_LINE.exec(path);
   if (!found) return session;
   const skipped = body as { kind?: string; number?: number };

@@ -82,3 +82,5 @@ export function useFloor(id: number) {
   );
   return { floor, connected, sensor, write };
 }
+
+export type Live = ReturnType<typeof useFloor>;

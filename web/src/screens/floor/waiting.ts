@@ -12,7 +12,7 @@ export function useWithWaiting(floor: Floor | undefined): Floor | undefined {
   return useMemo(
     () =>
       floor && key
-        ? stillStanding(waitingFor(under)).reduce<Floor>((so_far, { url, body }) => movedOn(so_far, url.slice(under.length), body), floor)
+        ? stillStanding(waitingFor(under)).reduce<Floor>((so_far, w) => movedOn(so_far, w.url.slice(under.length), w.body, w.at_ms), floor)
         : floor,
     [floor, key, under],
   );

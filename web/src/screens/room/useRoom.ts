@@ -128,11 +128,13 @@ export function useLanes(id: number, rack: number | null, link = "") {
   });
   const { taken, shown } = useMovedOn(id, rack, lanes, read_ms, connected);
   const write = useCallback(
-    (url: string, body: unknown) =>
-      send<unknown>(url, body, () => {
-        taken(url, body);
+    (url: string, body: unknown) => {
+      const at_ms = serverTime.now();
+      return send<unknown>(url, body, () => {
+        taken({ url, body, at_ms });
         return client.invalidateQueries({ queryKey: keys.lanes(id) });
-      }),
+      });
+    },
     [id, client, taken],
   );
   return { lanes, shown, connected, write };
@@ -150,7 +152,7 @@ function useMovedOn(
   lanesRead_ms: number,
   connected: boolean,
 ) {
-  const [since, setSince] = useState<(Write & { at_ms: number })[]>([]); // taken by the server after the rotation was read
+  const [since, setSince] = useState<(Write & { taken_ms: number })[]>([]); // taken by the server after the rotation was read
   const read_ms = useRef(Number.NEGATIVE_INFINITY);
   const { data: ahead, refetch } = useQuery({
     queryKey: keys.ahead(id, rack),
@@ -162,7 +164,7 @@ function useMovedOn(
       const fresh = await (rack === null
         ? need(api.GET("/api/room/{room_id}/ahead", { params: { path: { room_id: id } } }))
         : need(api.GET("/api/room/{room_id}/racks/{rack}/ahead", { params: { path: { room_id: id, rack } }, headers: rackHeaders() })));
-      setSince((all) => all.filter((w) => w.at_ms >= began_ms));
+      setSince((all) => all.filter((w) => w.taken_ms >= began_ms));
       return fresh;
     },
   });
@@ -173,12 +175,12 @@ function useMovedOn(
     return () => clearTimeout(timer);
   }, [connected, lanes.dataUpdatedAt, refetch]);
   const waiting = useSyncExternalStore(watchOutbox, () => waitingKey(SESSIONS));
-  const taken = useCallback((url: string, body: unknown) => {
-    if (moves({ url, body })) setSince((all) => [...all, { url, body, at_ms: performance.now() }]);
+  const taken = useCallback((write: Write) => {
+    if (moves(write)) setSince((all) => [...all, { ...write, taken_ms: performance.now() }]);
   }, []);
   const shown = useMemo(() => {
     const writes = waiting ? waitingFor(SESSIONS).filter(moves) : [];
-    const unread = [...since.filter((w) => w.at_ms > lanesRead_ms), ...writes];
+    const unread = [...since.filter((w) => w.taken_ms > lanesRead_ms), ...writes];
     if (!lanes.data || !ahead || unread.length === 0) return lanes.data;
     return { ...lanes.data, lanes: advanced<Floor, Turn, LaneData>(lanes.data.lanes, ahead, [...since, ...writes], unread) };
   }, [lanes.data, lanesRead_ms, ahead, waiting, since]);
