@@ -6,7 +6,7 @@ import hashlib
 from contextvars import ContextVar
 from typing import Any
 
-from django.contrib.auth import SESSION_KEY
+from django.contrib.auth import SESSION_KEY, update_session_auth_hash
 from django.contrib.auth.models import User
 from django.contrib.sessions.backends.db import SessionStore as Stored
 from django.http import HttpRequest
@@ -70,6 +70,12 @@ class SessionStore(Stored):
         row.begun_at = kept or clock.now()
         row.seen_at = clock.now()
         return row
+
+
+def renewed(request: HttpRequest, user: User) -> None:
+    """Put a new sign-in in place of the one of a request, whose password has changed, and store it at once."""
+    update_session_auth_hash(request, user)
+    request.session.save()
 
 
 def device_of(request: HttpRequest) -> str:

@@ -1,12 +1,12 @@
 from __future__ import annotations
 
 import time
+from functools import partial
 from math import ceil
 
 from django.conf import settings
-from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
+from django.contrib.auth import authenticate, login, logout
 from django.contrib.auth.models import User
-from django.db import transaction
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from ninja import Router
@@ -18,7 +18,7 @@ from jarvok.app.accounts.actions import change_password as change
 from jarvok.app.accounts.actions import set_own_habits as own
 from jarvok.app.accounts.doors import Need
 from jarvok.app.accounts.permission import forget_person, may, person_of
-from jarvok.app.accounts.sessions import DEVICE, device_of
+from jarvok.app.accounts.sessions import DEVICE, device_of, renewed
 from jarvok.app.api.problems import ERRORS, Problem
 from jarvok.app.api.who import from_a_page, who_of
 from jarvok.app.centre.habits import day_order_of, unit_of_person
@@ -140,8 +140,5 @@ class NewPassword(Schema):
 def change_password(request: HttpRequest, payload: NewPassword) -> Me:
     """Take a new password; the page stays signed in, other places do not."""
     user = User.objects.get(username=request.user.get_username())
-    with transaction.atomic():  # there is no moment in which the page's own sign-in does not hold
-        change.run(who_of(request), user, payload.old, payload.password)
-        update_session_auth_hash(request, user)
-        request.session.save()
+    change.run(who_of(request), user, payload.old, payload.password, partial(renewed, request))
     return me_out(request)
