@@ -11,7 +11,7 @@ import pytest
 from django.db import OperationalError, connection, transaction
 from django.db.models import F
 from django.test.utils import CaptureQueriesContext
-from support.kept import assert_kept_is_fresh
+from support.kept import assert_kept_is_fresh, assert_so_without_keeping
 
 from jarvok.app import acts
 from jarvok.app.acts import Who, acting
@@ -78,6 +78,7 @@ def test_whatever_is_written_what_is_kept_is_what_the_facts_say(coach, warm) -> 
         at = path.format(a=warm.pk, s=warm.squad_id)
         coach.ok(method, at, body)
         assert_kept_is_fresh(f"{method} {at} {body}")
+    assert_so_without_keeping("all of them")
 
 
 def test_so_after_each_step_of_a_session(coach, warm, floor, settings) -> None:
@@ -96,6 +97,7 @@ def test_so_after_each_step_of_a_session(coach, warm, floor, settings) -> None:
     for method, at, body in steps:
         coach.ok(method, at, body)
         assert_kept_is_fresh(f"{method} {at}")
+    assert_so_without_keeping("a session done")
 
 
 def test_a_repetition_of_a_stream_is_seen(coach, warm, floor, settings) -> None:

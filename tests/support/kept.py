@@ -24,7 +24,7 @@ from jarvok.app.api.training.plan import read_week, week_answer
 from jarvok.app.api.training.squad_table import read_squad_table, sheets_on
 from jarvok.app.api.training.squads import read_squad_week
 from jarvok.app.api.training.squads import rows_of as week_rows_of
-from jarvok.app.athletes.kept_known import nothing_kept
+from jarvok.app.athletes.kept_known import forget_all_kept, nothing_kept
 from jarvok.app.athletes.lift_book import LiftBook
 from jarvok.app.centre.in_force import rules_in_force
 from jarvok.app.facts.athletes.models import Athlete
@@ -93,11 +93,22 @@ def _all_that_is_kept() -> dict[str, Any]:
     }
 
 
+def _assert_same(kept: dict[str, Any], fresh: dict[str, Any], after: str) -> None:
+    for name, found in fresh.items():
+        assert kept[name] == found, f"{name} after {after}"
+
+
 def assert_kept_is_fresh(after: str = "") -> None:
-    """Fail where anything kept is not what the facts say now."""
+    """Fail where anything kept is not what the facts say now. What is worked out anew is kept from here on."""
+    with with_own(own_exercises()):
+        kept = _all_that_is_kept()
+        forget_all_kept()
+        _assert_same(kept, _all_that_is_kept(), after)
+
+
+def assert_so_without_keeping(after: str = "") -> None:
+    """Fail where something is said otherwise while nothing at all is kept, as in what is tried out and taken back."""
     with with_own(own_exercises()):
         kept = _all_that_is_kept()
         with nothing_kept():
-            fresh = _all_that_is_kept()
-    for name, found in fresh.items():
-        assert kept[name] == found, f"{name} after {after}"
+            _assert_same(kept, _all_that_is_kept(), after)
