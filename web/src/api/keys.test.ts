@@ -39,7 +39,7 @@ it.each([
   const there = server();
   open(key, there.ask);
   there.change();
-  void stale.afterSeason(client);
+  stale.afterSeason(client);
   await there.letGo();
   expect(client.getQueryData(key)).toBe("after");
 });
@@ -49,7 +49,7 @@ it("a screen that is open and at rest is read later, and is known to be stale", 
   open(week, there.ask);
   await there.letGo();
   there.change();
-  void stale.afterSeason(client);
+  stale.afterSeason(client);
   await there.letGo();
   expect(client.getQueryData(week)).toBe("before");
   expect(client.getQueryState(week)?.isInvalidated).toBe(true);

@@ -220,7 +220,7 @@ describe("the outbox", () => {
     there.always = null;
     await Promise.all([one.drain(), other.drain()]);
     await settled();
-    expect(bodies(there.taken).sort()).toEqual([1, 2]);
+    expect(bodies(there.taken).sort((a, b) => Number(a) - Number(b))).toEqual([1, 2]);
     expect(one.standing().waiting + other.standing().waiting).toBe(0);
   });
   it("a cleared storage loses nothing that an open page holds, and keeps its order", async () => {

@@ -77,7 +77,7 @@ export function useEvents(
       source.close();
       if (waiting) clearTimeout(waiting);
     };
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the callbacks close over the client only
+    // oxlint-disable-next-line react-hooks/exhaustive-deps -- the callbacks close over the client only
   }, [id, link, ready]);
   return connected;
 }
