@@ -4,7 +4,7 @@ PORT ?= 8000
 ATHLETES ?= 200
 PY := .venv/bin/python
 export PYTHONPATH := src
-APP := $(PY) -m pytest tests/app -n auto --dist worksteal --durations=15 \
+APP := $(PY) -m pytest -n auto --dist worksteal --durations=15 \
   -p no:playwright -p no:base_url -p no:rerunfailures -p no:benchmark -p no:anyio
 CORE := $(PY) -m pytest -c tests/core/pytest.ini --rootdir . tests/core src/jarvok/core --doctest-modules -n auto --dist worksteal --durations=10
 unexport PYTHONDONTWRITEBYTECODE # every process would compile everything again
@@ -24,7 +24,7 @@ start:
 test:
 	$(READY) .build/dev .build/web .build/browser
 	$(CORE)
-	@$(PY) tests/support/demo_file.py & $(APP) --junitxml=.build/app-sqlite.xml && wait
+	@$(PY) tests/support/demo_file.py & $(APP) tests/files tests/app --junitxml=.build/app-sqlite.xml && wait
 	cd web && npm run -s test
 	$(PY) -m pytest tests/browser -n 3 --dist loadfile --reruns 1 --durations=10 -rPR --show-capture=stdout
 
@@ -33,7 +33,7 @@ test-postgres: .build/dev # the application's tests on PostgreSQL too; beside th
 	@$(MAKE) -s -j2 --output-sync=target test-app-on-postgres test-processes
 
 test-app-on-postgres: .build/dev
-	@export JARVOK_DATABASE_URL=$$(scripts/postgres start) && $(APP) --create-db --junitxml=.build/app-postgres.xml
+	@export JARVOK_DATABASE_URL=$$(scripts/postgres start) && $(APP) tests/app --create-db --junitxml=.build/app-postgres.xml
 
 test-processes: .build/dev # a centre in PostgreSQL, served by two processes
 	@export JARVOK_DATABASE_URL=$$(scripts/postgres start) && $(PY) -m pytest tests/postgres -p no:django --durations=5

@@ -5,18 +5,11 @@ from __future__ import annotations
 import json
 import subprocess
 import sys
-import uuid
 from pathlib import Path
 from typing import Any
 
 import pytest
-from django.db import IntegrityError, OperationalError, connection
 from support.demo_file import ROOT, copy_demo, environment
-
-from jarvok.app import once as once_module
-from jarvok.app.facts.floor.models import IdempotentWrite
-from jarvok.app.once import TRIES, once
-from jarvok.app.problems import Conflict
 
 # a process of its own on a file, as in a centre: two threads with a connection each, and a pause before every commit
 SIDE_BY_SIDE = """
@@ -136,60 +129,3 @@ def test_of_two_own_exercises_of_one_name_one_is_kept_and_the_other_told(found: 
     (won, _, _), (lost, _, words) = found["two own exercises of one name"]
     assert (won, lost, len(found["ids"])) == (200, 422, 1)
     assert words.endswith("is in the library already.")
-
-
-class TestTriedAgain:
-    @pytest.mark.django_db(transaction=True)
-    def test_a_write_that_met_another_is_tried_again_and_stored_once(self, monkeypatch: pytest.MonkeyPatch) -> None:
-        tries = []
-
-        def act() -> dict[str, Any]:
-            tries.append(1)
-            if len(tries) < TRIES:
-                raise OperationalError("database is locked")
-            return {"done": True}
-
-        key = uuid.uuid4().hex
-        assert once(key, {}, act) == {"done": True}
-        assert (len(tries), IdempotentWrite.objects.filter(key=key).count()) == (TRIES, 1)
-
-    @pytest.mark.django_db(transaction=True)
-    @pytest.mark.parametrize(
-        ("words", "tries"), [("database is locked", TRIES), ("deadlock detected", TRIES), ("disk is full", 1)]
-    )
-    def test_it_gives_up_in_the_end_and_at_once_where_trying_cannot_help(self, words: str, tries: int) -> None:
-        tried = []
-
-        def act() -> dict[str, Any]:
-            tried.append(1)
-            raise OperationalError(words)
-
-        with pytest.raises(OperationalError):
-            once(uuid.uuid4().hex, {}, act)
-        assert len(tried) == tries
-        assert not connection.in_atomic_block
-
-    @pytest.mark.django_db(transaction=True)
-    def test_a_key_that_another_used_meanwhile_is_answered_as_any_key_used_twice(self, monkeypatch: pytest.MonkeyPatch) -> None:
-        key, done_once = uuid.uuid4().hex, once_module._done_once
-
-        def after_another(*given: Any) -> dict[str, Any]:
-            monkeypatch.setattr(once_module, "_done_once", done_once)
-            IdempotentWrite.objects.create(key=key, request="of another", answer={})
-            raise IntegrityError("unique")
-
-        monkeypatch.setattr(once_module, "_done_once", after_another)
-        with pytest.raises(Conflict, match="older than what is stored"):
-            once(key, {}, lambda: {})
-
-    @pytest.mark.django_db(transaction=True)
-    def test_what_breaks_another_rule_of_the_tables_is_not_tried_again(self) -> None:
-        tried = []
-
-        def act() -> dict[str, Any]:
-            tried.append(1)
-            raise IntegrityError("another rule")
-
-        with pytest.raises(IntegrityError):
-            once(uuid.uuid4().hex, {}, act)
-        assert len(tried) == 1
