@@ -27,10 +27,12 @@ async function sendSignedIn(request: Request): Promise<Response> {
   let answer = await sendAsSeen(request.method === "GET" ? request : request.clone());
   if (answer.status === 403 && request.method !== "GET" && (await tokenAnew())) answer = await sendAsSeen(request);
   if (answer.status !== 401 || !door.isOurs(new URL(request.url).pathname)) return answer;
-  // it was asked under a sign-in that another has followed, or is about to: a new password is answered a moment later
-  if ((await tokenAnew()) || (await aMoment().then(tokenAnew))) answer = await sendAsSeen(again.clone());
+  if (await tokenAnew()) answer = await sendAsSeen(again.clone()); // it was asked under a sign-in that another has followed
   if (answer.status !== 401) return answer;
   if (request.method === "GET" && !door.mayAsk()) return answer;
+  await aMoment(); // or is about to follow: a new password is answered a moment after the old sign-in has ended
+  if (await tokenAnew()) answer = await sendAsSeen(again.clone());
+  if (answer.status !== 401) return answer;
   if (!(await door.ask())) return answer;
   return sendAsSeen(again);
 }
