@@ -7,6 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Browser, Page, expect
 from support.axe import check_axe
+from support.waiting import until
 
 pytestmark = pytest.mark.usefixtures("problems")
 TRAINING_TODAY = "Tamsin Quill"
@@ -69,6 +70,7 @@ def test_what_waits_survives_closing_the_tab(server, browser: Browser, browser_c
     page.route("**/sets", lambda route: route.abort())
     page.get_by_role("button", name=re.compile("^Done as written")).click()
     expect(page.get_by_text("1 waiting to be sent")).to_be_visible()
+    until(page, f"({KEPT})().then(kept => kept.length === 1)")  # the browser has written it down: a moment after it is shown
     address = page.url
     page.close()
     again = context.new_page()
